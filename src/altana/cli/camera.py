@@ -1,0 +1,266 @@
+"""``altana camera``: stand, change, straighten, list and check cameras; project points through them."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+import click
+import msgspec
+import numpy as np
+
+from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
+from altana.core.camera.pose import direction_to
+from altana.core.conventions import STANDING_M
+from altana.core.edits.cameras import add_camera, change_camera, checked, plumb_cameras, remove_camera
+from altana.core.errors import UserError
+from altana.core.geometry.rays import RayScene
+from altana.core.project import Camera, Project
+from altana.core.standing import floor_under, named_for_place, stand, standable
+from altana.jobs.requests import parse_size
+from altana.storage.project_file import read_project, write_project
+
+LARGEST_POINTS_BYTES = 500_000_000
+
+
+@click.group("camera")
+def camera_group() -> None:
+    """Stand, change, straighten and check cameras."""
+
+
+def _camera_options(command: Any) -> Any:
+    options = [
+        click.option("--eye", callback=numbers(3), help="Place of the eye: x,y,z in metres."),
+        click.option("--stand", "place", callback=numbers(2), help="Stand at x,y on the floor that is really there."),
+        click.option("--eye-height", type=float, help=f"Eye above the floor with --stand, metres ({STANDING_M:g})."),
+        click.option("--storey", help="Storey on which --stand looks for the floor."),
+        click.option("--aim", callback=numbers(3), help="The point looked at: x,y,z in metres."),
+        click.option("--heading", type=float, help="Degrees clockwise from +Y."),
+        click.option("--tilt", type=float, help="Degrees, up positive."),
+        click.option("--roll", type=float, help="Degrees, clockwise seen from behind."),
+        click.option("--focal", type=float, help="Focal length in mm."),
+        click.option("--sensor-width", type=float, help="Sensor width in mm."),
+        click.option("--size", help="Picture size, such as 1920x1080."),
+        click.option("--rise", type=float, help="Lens shift upwards in mm."),
+        click.option("--cross", type=float, help="Lens shift to the right in mm."),
+        click.option("--near", help="Hide nearer than this many metres, or “off”."),
+        click.option("--far", help="Hide beyond this many metres, or “off”."),
+        click.option("--ev", type=float, help="Exposure; lower is brighter."),
+        click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout."),
+    ]
+    for option in reversed(options):
+        command = option(command)
+    return command
+
+
+def _bound(text: str | None) -> tuple[bool, float | None]:
+    if text is None:
+        return False, None
+    if text.lower() == "off":
+        return True, None
+    try:
+        return True, float(text)
+    except ValueError as error:
+        raise click.BadParameter(f"“{text}” is neither a distance in metres nor “off”") from error
+
+
+def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
+    given = without_none(
+        heading_deg=values["heading"], tilt_deg=values["tilt"], roll_deg=values["roll"], focal_mm=values["focal"],
+        sensor_width_mm=values["sensor_width"], rise_mm=values["rise"], cross_mm=values["cross"], ev=values["ev"],
+    )
+    if "heading_deg" in given:
+        given["heading_deg"] %= 360.0
+    for name in ("near", "far"):
+        told, distance = _bound(values[name])
+        if told:
+            given[f"{name}_m"] = distance
+    if values["size"]:
+        given["width_px"], given["height_px"] = parse_size(values["size"])
+    if values["eye"] is not None:
+        given["eye"] = vec3(values["eye"])
+    camera = replace(camera, **given)
+    if values["aim"] is not None:
+        heading, tilt, distance = direction_to(camera.eye, vec3(values["aim"]))
+        camera = replace(camera, heading_deg=heading, tilt_deg=tilt, aim_m=distance)
+    return checked(camera)
+
+
+def _stood(project: Project, path: Path, camera: Camera | None, values: dict[str, Any]) -> Camera:
+    """The camera stood on the floor at ``--stand``; a new one gets the place's lens, exposure and name."""
+    model = opened_models(project, path).model
+    storey = storey_named(model, values["storey"])
+    x, y = values["place"]
+    heading = math.radians(values["heading"] or 0.0)
+    aim = values["aim"][:2] if values["aim"] is not None else (x + 5 * math.sin(heading), y + 5 * math.cos(heading))
+    height = STANDING_M if values["eye_height"] is None else values["eye_height"]
+    made = stand(model, standable(model), (x, y), aim, storey.elevation_m, height)
+    if camera is None:
+        return made
+    kept = camera if values["aim"] is None and values["heading"] is None else replace(camera, heading_deg=made.heading_deg)
+    return replace(kept, eye=made.eye, inside=made.inside)
+
+
+@camera_group.command("add")
+@click.argument("project", type=ProjectPath)
+@click.option("--name", help="Name; suggested from room and direction when left out.")
+@_camera_options
+def add(project: Path, name: str | None, as_json: bool, **values: Any) -> None:
+    """Add a camera, by its eye or by the place it stands on."""
+    if (values["eye"] is None) == (values["place"] is None):
+        raise click.UsageError("Give either --eye x,y,z or --stand x,y.")
+    before = read_project(project)
+    try:
+        camera = Camera("", "Camera") if values["place"] is None else _stood(before, project, None, values)
+        if values["place"] is not None and values["aim"] is not None:
+            values["aim"] = None if values["tilt"] is None and values["aim"][2] == 0.0 else values["aim"]
+        camera = _changed(camera, values)
+        if values["place"] is None and before.models:
+            camera = _placed(before, project, camera, values)
+        after, camera_id = add_camera(before, replace(camera, name=name or camera.name))
+    except (ValueError, KeyError) as error:
+        raise UserError(str(error.args[0])) from error
+    write_project(project, after)
+    made = after.camera(camera_id)
+    assert made is not None
+    say(as_json, msgspec.to_builtins(made), [_line(made)])
+
+
+def _placed(project: Project, path: Path, camera: Camera, values: dict[str, Any]) -> Camera:
+    model = opened_models(project, path).model
+    inside = RayScene(model.vertices, model.faces).roofed(camera.eye)
+    ev = camera.ev if values["ev"] is not None or not inside else 10.0
+    return named_for_place(replace(camera, inside=inside, ev=ev), model)
+
+
+@camera_group.command("set")
+@click.argument("project", type=ProjectPath)
+@click.argument("camera")
+@click.option("--name", help="A new name.")
+@_camera_options
+def set_(project: Path, camera: str, name: str | None, as_json: bool, **values: Any) -> None:
+    """Change a camera; what is not named stays."""
+    before = read_project(project)
+    found = named(before.camera_named, camera)
+
+    def edit(current: Project) -> Project:
+        source = found if values["place"] is None else _stood(current, project, found, values)
+        made = _changed(source, values)
+        return change_camera(current, found.id, lambda _: replace(made, name=name or made.name))
+
+    made = edited(project, edit).camera(found.id)
+    assert made is not None
+    say(as_json, msgspec.to_builtins(made), [_line(made)])
+
+
+@camera_group.command("remove")
+@click.argument("project", type=ProjectPath)
+@click.argument("camera")
+def remove(project: Path, camera: str) -> None:
+    """Remove a camera."""
+    found = named(read_project(project).camera_named, camera)
+    edited(project, lambda current: remove_camera(current, found.id))
+    click.echo(f"Removed {found.name}.")
+
+
+@camera_group.command("list")
+@click.argument("project", type=ProjectPath)
+@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+def list_(project: Path, as_json: bool) -> None:
+    """List the cameras."""
+    cameras = read_project(project).cameras
+    say(as_json, msgspec.to_builtins(cameras), [_line(item) for item in cameras] or ["No cameras yet."])
+
+
+@camera_group.command("plumb")
+@click.argument("project", type=ProjectPath)
+@click.argument("camera")
+@click.option("--amount", type=float, default=1.0, show_default=True, help="Share of the tilt taken out, 0 to 1.")
+@click.option("--keep-size", is_flag=True, help="Keep the subject's size at the frame's centre.")
+@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: bool) -> None:
+    """Straighten the verticals of a camera."""
+    found = named(read_project(project).camera_named, camera)
+    made = edited(project, lambda current: plumb_cameras(current, [found.id], amount, keep_size)).camera(found.id)
+    assert made is not None
+    say(as_json, msgspec.to_builtins(made), [_line(made)])
+
+
+@camera_group.command("project")
+@click.argument("project", type=ProjectPath)
+@click.argument("camera")
+@click.option("--points", required=True, type=click.Path(dir_okay=False, path_type=Path), help="CSV of world x,y,z.")
+@click.option("--size", help="Picture size instead of the camera's own.")
+def project_points(project: Path, camera: str, points: Path, size: str | None) -> None:
+    """World points to pixels: x,y,z rows in, px,py,depth rows out."""
+    found = named(read_project(project).camera_named, camera)
+    view = found.view(*parse_size(size)) if size else found.view()
+    out = csv.writer(click.get_text_stream("stdout"), lineterminator="\n")
+    out.writerow(["px", "py", "depth"])
+    for px, py, depth in view.project(_read_points(points)).tolist():
+        out.writerow([f"{px:.6f}", f"{py:.6f}", f"{depth:.6f}"])
+
+
+def _read_points(path: Path) -> np.ndarray:
+    try:
+        if path.stat().st_size > LARGEST_POINTS_BYTES:
+            raise UserError(f"{path.name} is too large for a list of points.")
+        text = path.read_text("utf-8-sig")
+    except (OSError, UnicodeError) as error:
+        raise UserError(f"{path} cannot be read as text. Write one x,y,z a line.") from error
+    rows = []
+    for number, row in enumerate(csv.reader(io.StringIO(text)), 1):
+        if not row or not "".join(row).strip():
+            continue
+        try:
+            x, y, z = (float(cell) for cell in row[:3])
+        except ValueError as error:
+            if number == 1:
+                continue
+            raise UserError(f"{path.name}, line {number}: “{','.join(row)}” is not x,y,z.") from error
+        rows.append((x, y, z))
+    return np.array(rows, float).reshape(-1, 3)
+
+
+@camera_group.command("check")
+@click.argument("project", type=ProjectPath)
+@click.argument("camera")
+@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+def check(project: Path, camera: str, as_json: bool) -> None:
+    """Angles of view, edge stretch, lean, height above the floor."""
+    before = read_project(project)
+    found = named(before.camera_named, camera)
+    view = found.view()
+    across, high = view.angles_of_view()
+    model = opened_models(before, project).model
+    floor = floor_under(standable(model), found.eye)
+    room = model.room_at(found.eye)
+    facts = {
+        "name": found.name,
+        "size_px": [found.width_px, found.height_px],
+        "angle_of_view_deg": [across, high],
+        "edge_stretch": view.edge_stretch(),
+        "lean_deg": view.lean_deg(),
+        "floor_m": floor,
+        "eye_above_floor_m": None if floor is None else found.eye[2] - floor,
+        "room": room.name if room else None,
+        "inside": found.inside,
+    }
+    lines = [
+        f"{found.name}: {found.width_px} × {found.height_px} px, view {across:.1f}° × {high:.1f}°",
+        f"edge stretch ×{view.edge_stretch():.2f}, lean {view.lean_deg():.2f}°",
+        "no floor below the eye" if floor is None else f"eye {found.eye[2] - floor:.3f} m above the floor",
+    ]
+    say(as_json, facts, lines)
+
+
+def _line(camera: Camera) -> str:
+    x, y, z = camera.eye
+    return (
+        f"{camera.name}: eye {x:.3f}, {y:.3f}, {z:.3f} m; heading {camera.heading_deg:.2f}°, tilt {camera.tilt_deg:.2f}°, "
+        f"roll {camera.roll_deg:.2f}°; {camera.focal_mm:.4g} mm, rise {camera.rise_mm:.3f} mm; {camera.width_px} × {camera.height_px} px"
+    )

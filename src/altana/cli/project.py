@@ -1,0 +1,93 @@
+"""``altana demo``, ``new`` and ``inspect``: projects from models, and what is in them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import click
+import msgspec
+
+from altana.cli.shared import opened_models, say
+from altana.core.edits.walks import add_model
+from altana.core.errors import UserError
+from altana.core.project import Project
+from altana.demo.project import write_demo
+from altana.jobs.models import open_model
+from altana.storage.project_file import SUFFIX, read_project, take_in, write_project
+
+
+@click.command("demo")
+@click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the demo.")
+def demo(out: Path) -> None:
+    """Write the Larkwater ferry terminal: IFC and GLB models and a project with cameras and a walk."""
+    click.echo(str(write_demo(out)))
+
+
+@click.command("new")
+@click.argument("models", nargs=-1, required=True, type=click.Path(dir_okay=False, path_type=Path))
+@click.option("--out", required=True, type=click.Path(dir_okay=False, path_type=Path), help="The project file to write.")
+@click.option("--unit", type=float, default=0.0, help="Metres per unit, for files that name none.")
+@click.option("--force", is_flag=True, help="Replace a project that is already there.")
+def new(models: tuple[Path, ...], out: Path, unit: float, force: bool) -> None:
+    """Start a project from model files; models from elsewhere are copied beside it."""
+    if out.suffix != SUFFIX:
+        raise click.UsageError(f"A project's name ends in {SUFFIX}.")
+    if out.exists() and not force:
+        raise UserError(f"{out} is already there and was not touched. Choose another name, or say --force.")
+    if unit < 0 or unit > 1e6:
+        raise click.UsageError("A unit is a length in metres, such as 0.001.")
+    project = Project(name=out.stem)
+    for path in models:
+        _, others, _ = open_model(path, unit)
+        project = add_model(project, take_in(path, others, out), unit)
+    write_project(out, project)
+    click.echo(str(out))
+
+
+@click.command("inspect")
+@click.argument("project", type=click.Path(dir_okay=False, path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+def inspect(project: Path, as_json: bool) -> None:
+    """What a project, or a model file, contains: storeys, rooms, cameras, walks, problems."""
+    if project.suffix.lower() == SUFFIX or not project.suffix:
+        read = read_project(project)
+        model = opened_models(read, project).model if read.models else None
+    else:
+        read = Project(name=project.stem)
+        model = open_model(project)[0]
+    facts: dict[str, Any] = {"name": read.name, "model": None, "storeys": [], "rooms": [], "problems": []}
+    if model is not None:
+        low, high = model.bounds.tolist()
+        facts["model"] = {
+            "source": model.source, "unit": model.unit, "triangles": len(model.faces), "objects": len(model.objects),
+            "materials": len(model.materials), "low_m": low, "high_m": high, "offset_m": list(model.offset),
+            "categories": _counts([item.category for item in model.objects]),
+        }
+        facts["storeys"] = msgspec.to_builtins(model.storeys)
+        facts["rooms"] = msgspec.to_builtins(model.rooms)
+        facts["problems"] = msgspec.to_builtins(model.problems)
+    facts["cameras"] = msgspec.to_builtins(read.cameras)
+    facts["walks"] = msgspec.to_builtins(read.walks)
+    facts["shots"] = []
+    say(as_json, facts, _lines(facts))
+
+
+def _counts(values: list[str]) -> dict[str, int]:
+    return {value: values.count(value) for value in sorted(set(values))}
+
+
+def _lines(facts: dict[str, Any]) -> list[str]:
+    lines = [facts["name"]]
+    model = facts["model"]
+    if model:
+        size = [b - a for a, b in zip(model["low_m"], model["high_m"], strict=True)]
+        lines.append(f"  {model['source']}: {model['triangles']} triangles, {model['objects']} objects, {size[0]:.1f} × {size[1]:.1f} × {size[2]:.1f} m, unit {model['unit']}")
+    lines += [f"  storey {item['name']} at {item['elevation_m']:.2f} m" for item in facts["storeys"]]
+    lines += [f"  room {item['name']}" for item in facts["rooms"]]
+    lines += [f"  camera {item['name']}" for item in facts["cameras"]]
+    lines += [f"  walk {item['name']}, {item['seconds']:g} s" for item in facts["walks"]]
+    lines += [f"  note: {item['sentence']}" for item in facts["problems"]]
+    return lines
+
+

@@ -1,0 +1,71 @@
+"""``altana render``: pictures and films to a folder; the window starts the same command for its own jobs."""
+
+from __future__ import annotations
+
+import signal
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+import click
+
+from altana.cli.shared import ProjectPath, named, opened_models, say
+from altana.core.light.transport import Cancelled
+from altana.core.errors import UserError
+from altana.jobs.requests import parse_size, request_for
+from altana.jobs.run import Run
+from altana.storage.project_file import read_project
+
+
+@click.command("render")
+@click.argument("project", type=ProjectPath)
+@click.option("--camera", "cameras", multiple=True, help="A camera by name or id; give it several times.")
+@click.option("--all", "everything", is_flag=True, help="All cameras.")
+@click.option("--walk", "walks", multiple=True, help="A walk by name or id; give it several times.")
+@click.option("--all-walks", is_flag=True, help="All walks.")
+@click.option("--size", help="Largest width x height in pixels; each camera keeps its proportion.")
+@click.option("--rate", help="Frames a second of films instead of the walks' own.")
+@click.option("--quality", type=click.Choice(["proof", "review", "final"]), default="review", show_default=True)
+@click.option("--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture.")
+@click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the files.")
+@click.option("--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces.")
+@click.option("--resume", is_flag=True, help="Make only what the job has not finished.")
+@click.option("--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from.")
+@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+def render(
+    project: Path, cameras: tuple[str, ...], everything: bool, walks: tuple[str, ...], all_walks: bool, size: str | None, rate: str | None,
+    quality: str, kind: str, out: Path, job: Path | None, resume: bool, base: Path | None, as_json: bool,
+) -> None:
+    """Make pictures of cameras and films of walks."""
+    read = read_project(project)
+    chosen = read.cameras if everything else tuple(named(read.camera_named, name) for name in cameras)
+    walked = read.walks if all_walks else tuple(named(read.walk_named, name) for name in walks)
+    if not chosen and not walked:
+        raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks.")
+    request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind)
+    stopped: list[int] = []
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, lambda received, _frame: stopped.append(received))
+    opened = opened_models(read, (base / "project.altana") if base else project)
+    started = time.monotonic()
+    with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
+        run = Run(request, opened, out, job or Path(scratch), resume, lambda: bool(stopped), None if as_json else _Line())
+        try:
+            written = run.go()
+        except Cancelled:
+            raise UserError(f"Stopped. {len(run.written)} of {len(request.items)} files were finished and are kept in {out}.") from None
+    facts = {"files": [str(path) for path in written], "seconds": round(time.monotonic() - started, 2)}
+    if not as_json and sys.stderr.isatty():
+        sys.stderr.write("\n")
+    say(as_json, facts, [str(path) for path in written])
+
+
+class _Line:
+    """Progress on one line of a terminal; silent where stderr is not one."""
+
+    def __call__(self, share: float, label: str) -> None:
+        if sys.stderr.isatty():
+            sys.stderr.write(f"\r{share:5.0%}  {label[:90]:<90}")
+            sys.stderr.flush()
+

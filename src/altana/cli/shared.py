@@ -1,0 +1,91 @@
+"""What the subcommands share: reading a project, numbers from text, one JSON document to stdout."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import click
+
+from altana.core.conventions import Vec3
+from altana.core.errors import UserError
+from altana.core.model import Model, Storey
+from altana.core.project import Project
+from altana.jobs.models import Opened, open_project_models
+from altana.storage.project_file import read_project, write_project
+
+ProjectPath = click.Path(dir_okay=False, path_type=Path)
+
+
+def numbers(count: int) -> Callable[[Any, Any, str | None], tuple[float, ...] | None]:
+    """A click callback for ``1,2,3``."""
+
+    def parse(_context: Any, parameter: Any, text: str | None) -> tuple[float, ...] | None:
+        if text is None:
+            return None
+        try:
+            values = tuple(float(part) for part in text.split(","))
+        except ValueError:
+            values = ()
+        if len(values) != count or not all(abs(value) < 1e9 for value in values):
+            raise click.BadParameter(f"write {count} numbers with commas between them, such as {','.join('1.5' for _ in range(count))}")
+        return values
+
+    return parse
+
+
+def say(as_json: bool, content: Any, lines: list[str]) -> None:
+    """Print one JSON document, or lines for people."""
+    click.echo(json.dumps(content, indent=1, ensure_ascii=False) if as_json else "\n".join(lines))
+
+
+def edited(path: Path, edit: Callable[[Project], Project]) -> Project:
+    """Read, change and save a project.  Values that make no picture become a sentence."""
+    project = read_project(path)
+    try:
+        after = edit(project)
+    except (ValueError, KeyError) as error:
+        raise UserError(str(error.args[0])) from error
+    write_project(path, after)
+    return after
+
+
+def named(find: Callable[[str], Any], name: str) -> Any:
+    """Look something up by name; a sentence when it is not there."""
+    try:
+        return find(name)
+    except KeyError as error:
+        raise UserError(str(error.args[0])) from error
+
+
+def opened_models(project: Project, path: Path) -> Opened:
+    """The models of a project."""
+    return open_project_models(project, path)
+
+
+def storey_named(model: Model, name: str | None) -> Storey:
+    """A storey by its name; the lowest one when none is named.  Raises UserError."""
+    if name is None:
+        lowest = min(model.storeys, key=lambda item: abs(item.elevation_m), default=None)
+        if lowest is None:
+            raise UserError("The model has no storeys.")
+        return lowest
+    for item in model.storeys:
+        if name.lower() in (item.name.lower(), item.id.lower()):
+            return item
+    raise UserError(f"There is no storey “{name}”. Storeys: {', '.join(item.name for item in model.storeys)}.")
+
+
+def vec3(values: tuple[float, ...]) -> Vec3:
+    """Three numbers as a point."""
+    x, y, z = values
+    return (x, y, z)
+
+
+def without_none(**values: Any) -> dict[str, Any]:
+    """Only what was given."""
+    return {key: value for key, value in values.items() if value is not None}
+
+

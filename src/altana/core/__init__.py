@@ -1,0 +1,1 @@
+"""The numeric core: no interface, no graphics card, no files, no processes."""

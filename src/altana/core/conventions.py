@@ -1,0 +1,77 @@
+"""Axes, units and signs that every part of Altana shares.
+
+Lengths are metres, right-handed, Z up.  Angles at the surface are degrees; heading is measured
+clockwise from +Y seen from above, tilt is positive upwards, positive roll leans the camera
+clockwise seen from behind.  Focal length, sensor and shifts are millimetres.  Pixels run right and
+down from the outer corner of the top-left pixel, so pixel centres lie at .5.
+"""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Final
+
+import numpy as np
+import numpy.typing as npt
+
+Floats = npt.NDArray[np.float64]
+Floats32 = npt.NDArray[np.float32]
+Ints = npt.NDArray[np.int64]
+Ints32 = npt.NDArray[np.int32]
+Bools = npt.NDArray[np.bool_]
+Vec3 = tuple[float, float, float]
+Vec2 = tuple[float, float]
+
+FULL_FRAME_WIDTH_MM: Final = 36.0
+FULL_FRAME_HEIGHT_MM: Final = 24.0
+
+STANDING_M: Final = 1.60
+SEATED_M: Final = 1.20
+LOW_M: Final = 1.00
+
+FOCAL_INSIDE_MM: Final = 24.0
+FOCAL_OUTSIDE_MM: Final = 35.0
+COMMON_FOCALS_MM: Final = (16.0, 18.0, 24.0, 28.0, 35.0, 50.0, 85.0, 120.0)
+
+NEAR_WHEN_ON_M: Final = 1.0
+FAR_WHEN_ON_M: Final = 500.0
+#: With the near bound off nothing is lost down to this distance.
+NEAREST_M: Final = 0.01
+
+EV_INSIDE: Final = 10.0
+EV_OUTSIDE: Final = 14.0
+
+COMMON_RATES: Final = ("12", "15", "24000/1001", "24", "25", "30000/1001", "30", "50", "60")
+
+
+def wrap_heading(heading_deg: float) -> float:
+    """The same heading in [0, 360) degrees."""
+    wrapped = heading_deg % 360.0
+    # A tiny negative heading rounds to 360.0 exactly, which is outside the range.
+    return 0.0 if wrapped >= 360.0 else wrapped
+
+
+def turn_between(from_deg: float, to_deg: float) -> float:
+    """The short way round from one heading to another, in (-180, 180] degrees."""
+    turn = (to_deg - from_deg) % 360.0
+    return turn - 360.0 if turn > 180.0 else turn
+
+
+def parse_rate(text: str) -> Fraction:
+    """A frame rate such as ``25`` or ``24000/1001`` as an exact fraction.
+
+    Raises ValueError when the text is not a rate between 1 and 240 Hz.
+    """
+    try:
+        rate = Fraction(text.strip())
+    except (ValueError, ZeroDivisionError) as error:
+        raise ValueError(f"“{text}” is not a frame rate; write 25 or 24000/1001.") from error
+    if not 1 <= rate <= 240:
+        raise ValueError(f"A rate of {text} frames a second is outside 1 to 240.")
+    return rate
+
+
+def frame_count(seconds: float, rate: Fraction) -> int:
+    """Frames of a film of this length: round(seconds x rate), half up, at least one."""
+    exact = Fraction(seconds).limit_denominator(1_000_000) * rate
+    return max(1, int(exact + Fraction(1, 2)))

@@ -1,0 +1,1 @@
+"""Every change to a project: pure functions from one Project to the next."""

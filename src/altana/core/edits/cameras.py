@@ -1,0 +1,105 @@
+"""Changes to cameras.  Every function returns a new Project; nothing else in it changes identity."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import replace
+
+from altana.core.camera.plumb import plumb
+from altana.core.camera.pose import direction_to
+from altana.core.conventions import Vec3, wrap_heading
+from altana.core.project import Camera, Project, free_name, next_id
+
+SMALLEST_PX, LARGEST_PX = 16, 32768
+FOCAL_RANGE_MM = (4.0, 1200.0)
+
+
+def change_camera(project: Project, camera_id: str, change: Callable[[Camera], Camera]) -> Project:
+    """The project with one camera changed.  Raises KeyError when there is no such camera."""
+    if project.camera(camera_id) is None:
+        raise KeyError(f"There is no camera {camera_id}.")
+    return replace(
+        project,
+        cameras=tuple(change(item) if item.id == camera_id else item for item in project.cameras),
+    )
+
+
+def add_camera(project: Project, camera: Camera) -> tuple[Project, str]:
+    """Append a camera under a free id and a free name; returns the project and the id."""
+    camera_id = next_id("cam", tuple(item.id for item in project.cameras))
+    name = free_name(camera.name or "Camera", tuple(item.name for item in project.cameras))
+    added = checked(replace(camera, id=camera_id, name=name))
+    return replace(project, cameras=(*project.cameras, added)), camera_id
+
+
+def remove_camera(project: Project, camera_id: str) -> Project:
+    """Without this camera.  Raises KeyError when there is no such camera."""
+    if project.camera(camera_id) is None:
+        raise KeyError(f"There is no camera {camera_id}.")
+    return replace(project, cameras=tuple(item for item in project.cameras if item.id != camera_id))
+
+
+def set_camera(project: Project, camera_id: str, **values: object) -> Project:
+    """Set named fields of a camera.  Raises ValueError when a value makes no picture."""
+    if "heading_deg" in values:
+        values["heading_deg"] = wrap_heading(float(str(values["heading_deg"])))
+    return change_camera(project, camera_id, lambda item: checked(replace(item, **values)))  # type: ignore[arg-type]
+
+
+def checked(camera: Camera) -> Camera:
+    """The camera itself, or ValueError with a sentence naming the value that makes no picture."""
+    numbers = (*camera.eye, camera.heading_deg, camera.tilt_deg, camera.roll_deg, camera.rise_mm, camera.cross_mm)
+    if not all(abs(value) < 1e7 for value in (*numbers, camera.ev, camera.aim_m)):
+        raise ValueError("A camera needs finite coordinates and angles.")
+    low, high = FOCAL_RANGE_MM
+    if not low <= camera.focal_mm <= high:
+        raise ValueError(f"A focal length of {camera.focal_mm:g} mm is outside {low:g} to {high:g} mm.")
+    if not 1.0 <= camera.sensor_width_mm <= 500.0:
+        raise ValueError(f"A sensor width of {camera.sensor_width_mm:g} mm is outside 1 to 500 mm.")
+    if not -90.0 <= camera.tilt_deg <= 90.0:
+        raise ValueError(f"A tilt of {camera.tilt_deg:g}° is outside -90° to 90°.")
+    for pixels in (camera.width_px, camera.height_px):
+        if not SMALLEST_PX <= pixels <= LARGEST_PX:
+            raise ValueError(f"A picture side of {pixels} px is outside {SMALLEST_PX} to {LARGEST_PX} px.")
+    if camera.near_m is not None and not camera.near_m > 0:
+        raise ValueError("The near bound lies in front of the eye: more than 0 m.")
+    if camera.far_m is not None and not camera.far_m > (camera.near_m or 0.0):
+        raise ValueError("The far bound lies beyond the near bound.")
+    if not camera.name.strip():
+        raise ValueError("A camera needs a name.")
+    return camera
+
+
+def move_eye(project: Project, camera_id: str, eye: Vec3, keep_aim: bool = False) -> Project:
+    """Put the eye elsewhere; the aim goes along, or stays where it is with ``keep_aim``."""
+
+    def change(camera: Camera) -> Camera:
+        if not keep_aim:
+            return replace(camera, eye=eye)
+        heading, tilt, distance = direction_to(eye, camera.aim)
+        return replace(camera, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=distance)
+
+    return change_camera(project, camera_id, lambda item: checked(change(item)))
+
+
+def aim_at(project: Project, camera_id: str, aim: Vec3, keep_tilt: bool = True) -> Project:
+    """Look at a point.  With ``keep_tilt`` only the heading follows, as when aiming on the plan."""
+
+    def change(camera: Camera) -> Camera:
+        heading, tilt, distance = direction_to(camera.eye, aim)
+        if keep_tilt:
+            tilt = camera.tilt_deg
+        return replace(camera, heading_deg=heading, tilt_deg=tilt, aim_m=distance)
+
+    return change_camera(project, camera_id, lambda item: checked(change(item)))
+
+
+def plumb_cameras(project: Project, camera_ids: Iterable[str], amount: float = 1.0, keep_size: bool = False) -> Project:
+    """Straighten the verticals of these cameras.  Raises ValueError where the shift would be too steep."""
+    for camera_id in camera_ids:
+
+        def change(camera: Camera) -> Camera:
+            return checked(camera.with_view(*plumb(camera.pose, camera.lens, amount, keep_size)))
+
+        project = change_camera(project, camera_id, change)
+    return project

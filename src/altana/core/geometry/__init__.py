@@ -1,0 +1,1 @@
+"""Functions on arrays of points, triangles, rays and planes."""

@@ -1,0 +1,155 @@
+"""Plans: what a horizontal cut shows, ready to be drawn as vectors.
+
+Cut bodies become filled outlines (poché); edges of what lies below the cut become light lines, where
+nothing hides them from above.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.conventions import Floats, Floats32, Ints32
+from altana.core.geometry.rays import RayScene
+from altana.core.geometry.sections import SortedTriangles, chain
+from altana.core.model import GLASS, Model
+
+#: An edge is drawn where its two faces meet at more than this angle, or where there is one face only.
+CREASE_DEG = 25.0
+PIECE_M = 0.6
+#: Objects with more edges than this per metre of their extent read as texture (foliage), not as lines.
+BUSIEST_EDGES = 4000
+
+
+@dataclass(frozen=True, slots=True)
+class Outline:
+    """One outline of a cut object: (n, 2) float64 metres; ``closed`` bodies are filled."""
+
+    points: Floats
+    object_index: int
+    closed: bool
+    glass: bool
+
+
+@dataclass(frozen=True, slots=True)
+class PlanDrawing:
+    """``outlines`` of what is cut and ``beyond`` (k, 2, 2) float64 lines of what lies below."""
+
+    cut_m: float
+    floor_m: float
+    outlines: tuple[Outline, ...]
+    beyond: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class FeatureEdges:
+    """``points`` (k, 2, 3) float64 and ``object_index`` (k,): the edges a draughtsman would draw."""
+
+    points: Floats
+    object_index: npt.NDArray[np.intp]
+
+
+def feature_edges(model: Model) -> FeatureEdges:
+    """Creases and borders of every object, with coinciding vertices welded first."""
+    owner = model.face_objects()
+    vertices, welded = _weld(model.vertices, model.faces, owner)
+    edges = np.sort(welded[:, [0, 1, 1, 2, 2, 0]].reshape(-1, 2), axis=1)
+    face = np.repeat(np.arange(len(welded)), 3)
+    key = edges[:, 0] * np.int64(len(vertices) + 1) + edges[:, 1]
+    order = np.argsort(key, kind="stable")
+    key, face, edges = key[order], face[order], edges[order]
+    first = np.flatnonzero(np.r_[True, key[1:] != key[:-1]])
+    count = np.diff(np.r_[first, len(key)])
+    normal = _face_normals(vertices, welded)
+    pair = count == 2
+    meeting = np.ones(len(first))
+    meeting[pair] = np.einsum("ij,ij->i", normal[face[first[pair]]], normal[face[first[pair] + 1]])
+    drawn = ((count == 1) | (pair & (meeting < np.cos(np.radians(CREASE_DEG))))) & (
+        edges[first, 0] != edges[first, 1]
+    )
+    points = vertices[edges[first[drawn]]]
+    objects = owner[face[first[drawn]]]
+    busy = np.bincount(objects, minlength=len(model.objects)) > BUSIEST_EDGES
+    calm = ~busy[objects]
+    return FeatureEdges(points[calm], objects[calm].astype(np.intp))
+
+
+def _weld(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[Floats, npt.NDArray[np.int64]]:
+    corner = vertices[faces.reshape(-1)].astype(float)
+    keys = np.round(corner / 1e-4).astype(np.int64)
+    packed = np.column_stack([keys, np.repeat(owner, 3)])
+    # A hash per row is far quicker to sort than rows; clashes of 64 bits are not a practical matter.
+    mixed = (packed * np.array([73856093, 19349663, 83492791, 2654435761], np.int64)).astype(np.uint64)
+    mixed = mixed[:, 0] ^ (mixed[:, 1] << np.uint64(17)) ^ (mixed[:, 2] << np.uint64(34)) ^ (mixed[:, 3] << np.uint64(5))
+    _, first, index = np.unique(mixed, return_index=True, return_inverse=True)
+    return corner[first], index.reshape(-1, 3).astype(np.int64)
+
+
+def _face_normals(vertices: Floats, faces: npt.NDArray[np.int64]) -> Floats:
+    a, b, c = vertices[faces[:, 0]], vertices[faces[:, 1]], vertices[faces[:, 2]]
+    normal = np.cross(b - a, c - a)
+    unit: Floats = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-20)
+    return unit
+
+
+class Drafter:
+    """Draws plans of one model; keeps what the cuts share (sorted triangles, edges, rays)."""
+
+    def __init__(self, model: Model, rays: RayScene | None = None) -> None:
+        self._model = model
+        self._triangles = SortedTriangles(model.vertices, model.faces, (0.0, 0.0, 1.0))
+        self._owner = model.face_objects()
+        self._glass = np.array([item.kind == GLASS for item in model.materials] or [False])
+        self._rays = rays or RayScene(model.vertices, model.faces)
+        self._edges = feature_edges(model)
+
+    def plan(self, floor_m: float, cut_m: float) -> PlanDrawing:
+        """The plan of one storey: its floor height and the height of the cut, both in metres."""
+        return PlanDrawing(cut_m, floor_m, self._outlines(cut_m), self._beyond(floor_m, cut_m))
+
+    def _outlines(self, cut_m: float) -> tuple[Outline, ...]:
+        segments = self._triangles.cut(cut_m)
+        flat = segments.points[:, :, :2]
+        owner = self._owner[segments.face]
+        glass = self._glass[self._model.face_material[segments.face]]
+        outlines = []
+        for index in np.unique(owner):
+            mine = owner == index
+            transparent = bool(glass[mine].mean() > 0.5)
+            for points in chain(flat[mine]):
+                closed = bool(len(points) > 3 and np.abs(points[0] - points[-1]).max() < 1e-3)
+                outlines.append(Outline(points, int(index), closed, transparent))
+        return tuple(outlines)
+
+    def _beyond(self, floor_m: float, cut_m: float) -> Floats:
+        points = self._edges.points
+        top, low = points[:, :, 2].max(axis=1), points[:, :, 2].min(axis=1)
+        flat_length = np.linalg.norm(points[:, 1, :2] - points[:, 0, :2], axis=1)
+        near = (top < cut_m) & (low > floor_m - 0.35) & (flat_length > 0.02)
+        pieces = _split(points[near])
+        middle = pieces.mean(axis=1) + (0.0, 0.0, 2e-3)
+        up = np.tile((0.0, 0.0, 1.0), (len(middle), 1))
+        # A hidden line is one with something between it and the cut.  The rays start a hair to both sides,
+        # because an edge shared with a lid would otherwise hide itself.
+        run = pieces[:, 1] - pieces[:, 0]
+        side = np.column_stack([-run[:, 1], run[:, 0], np.zeros(len(run))])
+        side /= np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12)
+        hidden = np.ones(len(pieces), bool)
+        for sign in (-1.0, 1.0):
+            hidden &= self._rays.blocked(middle + side * (sign * 5e-3), up, cut_m - middle[:, 2])
+        visible: Floats = pieces[~hidden][:, :, :2]
+        return visible
+
+
+def _split(lines: Floats) -> Floats:
+    """Lines cut into pieces of at most PIECE_M, so that hiding works piece by piece."""
+    length = np.linalg.norm(lines[:, 1] - lines[:, 0], axis=1)
+    count = np.maximum(1, np.ceil(np.minimum(length, 60.0) / PIECE_M)).astype(int)
+    index = np.repeat(np.arange(len(lines)), count)
+    step = np.arange(len(index)) - np.repeat(np.cumsum(count) - count, count)
+    start = (step / count[index])[:, None]
+    end = ((step + 1) / count[index])[:, None]
+    run = lines[index, 1] - lines[index, 0]
+    return np.stack([lines[index, 0] + run * start, lines[index, 0] + run * end], axis=1)

@@ -1,0 +1,1 @@
+"""The sun, and the way light values become picture values."""

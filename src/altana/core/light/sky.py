@@ -1,0 +1,79 @@
+"""The sky's brightness by direction: pale at the horizon, deeper above, brighter around the sun.
+
+A plain analytic sky, scaled so that the open sky alone lights level ground with a given illuminance.  The
+shader ``sky.glsl`` computes the same; a test holds the two together.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from altana.core.conventions import Floats, Vec3
+from altana.core.light.sun import illuminance, towards_sun
+from altana.core.project import Light
+
+HORIZON = np.array([1.20, 1.30, 1.38])
+ZENITH = np.array([0.27, 0.55, 1.10])
+GROUND_ALBEDO = np.array([0.30, 0.29, 0.26])
+SUN_TINT = np.array([1.0, 0.94, 0.85])
+
+
+@dataclass(frozen=True, slots=True)
+class Sky:
+    """``sun`` unit vector; ``sun_lux`` (3,) on a surface square to it; ``scale`` turns the shape into cd/m2."""
+
+    sun: Vec3
+    sun_lux: tuple[float, float, float]
+    scale: float
+    haze: float
+
+    @property
+    def ground(self) -> Floats:
+        """(3,) luminance of the ground far around, lit by sun and sky."""
+        level = np.asarray(self.sun_lux) * max(self.sun[2], 0.0) + self.scale * _SHAPE_LUX
+        shade: Floats = GROUND_ALBEDO * level / np.pi
+        return shade
+
+    def luminance(self, directions: Floats) -> Floats:
+        """(n, 3) red, green, blue luminance (cd/m2) towards (n, 3) unit directions, without the sun itself."""
+        up = directions[:, 2:3]
+        colour = shape(directions, np.asarray(self.sun), self.haze) * self.scale
+        return np.where(up > 0.0, colour, self.ground)
+
+
+def shape(directions: Floats, sun: Floats, haze: float) -> Floats:
+    """(n, 3) relative brightness of the sky towards directions above the horizon."""
+    up = np.clip(directions[:, 2:3], 0.0, 1.0)
+    blend = up**0.42
+    colour = HORIZON * (1.0 - blend) + ZENITH * blend
+    towards = np.clip(directions @ sun, 0.0, 1.0)[:, None]
+    glow = 0.9 * towards**24 + 0.35 * towards**4
+    grey = colour.mean(axis=1, keepdims=True)
+    mixed: Floats = colour * (1.0 - 0.5 * haze) + grey * 0.5 * haze + glow * SUN_TINT
+    return mixed
+
+
+def _level_lux(sun: Floats, haze: float) -> float:
+    """Illuminance on level ground by the relative sky: the integral of brightness x cosine."""
+    high, round_ = np.meshgrid((np.arange(48) + 0.5) / 48, (np.arange(96) + 0.5) / 96 * 2 * np.pi)
+    sin2 = high.ravel()
+    up = np.sqrt(1.0 - sin2)
+    flat = np.sqrt(sin2)
+    directions = np.stack([flat * np.cos(round_.ravel()), flat * np.sin(round_.ravel()), up], axis=1)
+    return float(np.pi * shape(directions, sun, haze).mean())
+
+
+_SHAPE_LUX = np.pi
+
+
+def sky_of(light: Light) -> Sky:
+    """The sky and sun of a place and time."""
+    sun = towards_sun(light)
+    sun_lux, sky_lux = illuminance(light)
+    low = np.clip(sun[2], 0.0, 1.0)
+    tint = SUN_TINT * np.array([1.0, 0.9 + 0.1 * low**0.3, 0.7 + 0.3 * low**0.3])
+    scale = sky_lux / _level_lux(np.asarray(sun), light.haze)
+    r, g, b = (tint * sun_lux).tolist()
+    return Sky(sun, (r, g, b), scale, light.haze)

@@ -1,0 +1,214 @@
+"""A building model as plain arrays plus the tree of what the triangles belong to.
+
+Every importer produces this and everything else reads it: metres, Z up, triangles of one object
+lying next to each other.  It carries no camera and is never changed; the project refers to it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.conventions import Floats, Floats32, Ints32, Vec2, Vec3
+
+#: Materials that let sight through, or that ripple, are drawn differently from solid ones.
+SOLID, GLASS, WATER = "solid", "glass", "water"
+
+
+@dataclass(frozen=True, slots=True)
+class Material:
+    """``colour`` is sRGB red, green, blue and opacity, 0 to 1; ``image`` indexes Model.images or is -1."""
+
+    name: str
+    colour: tuple[float, float, float, float] = (0.7, 0.7, 0.7, 1.0)
+    image: int = -1
+    roughness: float = 0.8
+    kind: str = SOLID
+
+
+@dataclass(frozen=True, slots=True)
+class EncodedImage:
+    """A picture exactly as the file held it (PNG, JPEG), decoded only where it is drawn."""
+
+    name: str
+    data: bytes
+
+
+@dataclass(frozen=True, slots=True)
+class SceneObject:
+    """One thing in the model; its triangles are ``first_face`` to ``first_face + face_count``."""
+
+    id: str
+    name: str
+    category: str
+    storey_id: str
+    first_face: int
+    face_count: int
+
+
+@dataclass(frozen=True, slots=True)
+class Storey:
+    """A level to stand on; ``elevation_m`` is its finished floor."""
+
+    id: str
+    name: str
+    elevation_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """A named space: footprint (metres), floor and ceiling heights."""
+
+    id: str
+    name: str
+    storey_id: str
+    outline: tuple[Vec2, ...]
+    floor_m: float
+    ceiling_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """Something about the model that a person should know, in one sentence."""
+
+    code: str
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class Model:
+    """Arrays: vertices (n, 3) and normals (n, 3) float32, uvs (n, 2) float32 with V upwards, faces (m, 3)
+    int32, face_material (m,) int32.  World = vertex + ``offset`` (metres), which is zero unless the file
+    lay too far from the origin for single precision."""
+
+    vertices: Floats32
+    normals: Floats32
+    uvs: Floats32
+    faces: Ints32
+    face_material: Ints32
+    objects: tuple[SceneObject, ...]
+    materials: tuple[Material, ...]
+    images: tuple[EncodedImage, ...] = ()
+    storeys: tuple[Storey, ...] = ()
+    rooms: tuple[Room, ...] = ()
+    problems: tuple[Problem, ...] = ()
+    offset: Vec3 = (0.0, 0.0, 0.0)
+    source: str = ""
+    unit: str = "metre"
+
+    @property
+    def bounds(self) -> Floats:
+        """(2, 3) float64: lowest and highest corner, metres."""
+        used = self.vertices
+        return np.stack([used.min(axis=0), used.max(axis=0)]).astype(float)
+
+    def face_objects(self) -> Ints32:
+        """(m,) int32: the index in ``objects`` that each triangle belongs to."""
+        return np.repeat(
+            np.arange(len(self.objects), dtype=np.int32),
+            [item.face_count for item in self.objects],
+        )
+
+    def storey(self, storey_id: str) -> Storey | None:
+        """The storey with this id, or None."""
+        return next((item for item in self.storeys if item.id == storey_id), None)
+
+    def storey_below(self, z: float) -> Storey | None:
+        """The highest storey whose floor is at or below this height, else the lowest one."""
+        below = [item for item in self.storeys if item.elevation_m <= z + 0.05]
+        if below:
+            return max(below, key=lambda item: item.elevation_m)
+        return min(self.storeys, key=lambda item: item.elevation_m, default=None)
+
+    def room_at(self, point: Sequence[float]) -> Room | None:
+        """The room whose footprint and height hold this point; the smallest one when several do."""
+        x, y, z = point
+        holding = [
+            room
+            for room in self.rooms
+            if room.floor_m - 0.3 <= z <= room.ceiling_m + 0.1 and _inside(room.outline, x, y)
+        ]
+        return min(holding, key=lambda room: abs(_area(room.outline)), default=None)
+
+
+def _inside(outline: Sequence[Vec2], x: float, y: float) -> bool:
+    inside = False
+    x0, y0 = outline[-1]
+    for x1, y1 in outline:
+        if (y1 > y) != (y0 > y) and x < (x0 - x1) * (y - y1) / (y0 - y1) + x1:
+            inside = not inside
+        x0, y0 = x1, y1
+    return inside
+
+
+def _area(outline: Sequence[Vec2]) -> float:
+    points = np.asarray(outline, float)
+    x, y = points.T
+    return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2.0
+
+
+def corner_normals(vertices: Floats32, faces: Ints32) -> tuple[Floats32, Ints32, npt.NDArray[np.intp]]:
+    """Flat normals: one vertex per corner.
+
+    vertices : (n, 3), faces : (m, 3).  Returns (3m, 3) normals, (m, 3) new faces and (3m,) the source
+    vertex of each corner.  Degenerate triangles get the normal (0, 0, 1).
+    """
+    source = faces.reshape(-1)
+    corners = vertices[source].reshape(-1, 3, 3)
+    normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    length = np.linalg.norm(normal, axis=1, keepdims=True)
+    normal = np.where(length > 1e-20, normal / np.maximum(length, 1e-20), (0.0, 0.0, 1.0))
+    return (
+        np.repeat(normal, 3, axis=0).astype(np.float32),
+        np.arange(len(source), dtype=np.int32).reshape(-1, 3),
+        source,
+    )
+
+
+def join(models: Sequence[Model]) -> Model:
+    """Several models as one scene; object, storey and room ids get the model's number in front.
+
+    With one model it is returned unchanged.  Raises ValueError for no models.
+    """
+    if not models:
+        raise ValueError("There is no model to show.")
+    if len(models) == 1:
+        return models[0]
+    vertex0 = np.cumsum([0] + [len(m.vertices) for m in models])
+    face0 = np.cumsum([0] + [len(m.faces) for m in models])
+    material0 = np.cumsum([0] + [len(m.materials) for m in models])
+    image0 = np.cumsum([0] + [len(m.images) for m in models])
+    origin = np.asarray(models[0].offset)
+    parts = list(enumerate(models))
+    return Model(
+        vertices=np.concatenate(
+            [(m.vertices + (np.asarray(m.offset) - origin)).astype(np.float32) for m in models]
+        ),
+        normals=np.concatenate([m.normals for m in models]),
+        uvs=np.concatenate([m.uvs for m in models]),
+        faces=np.concatenate([m.faces + np.int32(vertex0[i]) for i, m in parts]),
+        face_material=np.concatenate([m.face_material + np.int32(material0[i]) for i, m in parts]),
+        objects=tuple(
+            replace(o, id=f"{i}:{o.id}", storey_id=f"{i}:{o.storey_id}", first_face=o.first_face + int(face0[i]))
+            for i, m in parts
+            for o in m.objects
+        ),
+        materials=tuple(
+            replace(x, image=x.image + int(image0[i]) if x.image >= 0 else -1) for i, m in parts for x in m.materials
+        ),
+        images=tuple(x for m in models for x in m.images),
+        storeys=tuple(replace(s, id=f"{i}:{s.id}") for i, m in parts for s in m.storeys),
+        rooms=tuple(replace(r, id=f"{i}:{r.id}", storey_id=f"{i}:{r.storey_id}") for i, m in parts for r in m.rooms),
+        problems=tuple(p for m in models for p in m.problems),
+        offset=models[0].offset,
+        source=" + ".join(m.source for m in models),
+    )
+
+
+def signed_height(vertices: Floats32, normal: Floats) -> Floats:
+    """(n,) float64: the position of each vertex along a unit normal, metres."""
+    heights: Floats = vertices.astype(float) @ np.asarray(normal, float)
+    return heights

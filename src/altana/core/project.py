@@ -1,0 +1,196 @@
+"""The project as frozen values: what is stored, edited, undone and delivered."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from altana.core.camera.pose import Pose
+from altana.core.camera.view import Lens, View
+from altana.core.conventions import (
+    EV_OUTSIDE,
+    FULL_FRAME_WIDTH_MM,
+    STANDING_M,
+    Vec3,
+)
+
+#: The version of the file that this Altana writes.
+VERSION = 1
+
+
+@dataclass(frozen=True, slots=True)
+class ModelRef:
+    """A model file of the project; ``path`` is relative to the project file where that is possible."""
+
+    id: str
+    path: str
+    #: Metres per unit for files that carry no unit; 0 keeps what the file says.
+    unit_m: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Camera:
+    """A camera with everything that decides its picture.  Units stand in the names."""
+
+    id: str
+    name: str
+    eye: Vec3 = (0.0, 0.0, STANDING_M)
+    heading_deg: float = 0.0
+    tilt_deg: float = 0.0
+    roll_deg: float = 0.0
+    #: How far ahead the point lies that the camera looks at; it never changes the picture.
+    aim_m: float = 5.0
+    focal_mm: float = 35.0
+    sensor_width_mm: float = FULL_FRAME_WIDTH_MM
+    keep_sensor_height: bool = False
+    rise_mm: float = 0.0
+    cross_mm: float = 0.0
+    near_m: float | None = None
+    far_m: float | None = None
+    width_px: int = 1920
+    height_px: int = 1080
+    ev: float = EV_OUTSIDE
+    intent: str = ""
+    inside: bool = False
+    locked: bool = False
+
+    @property
+    def pose(self) -> Pose:
+        """Eye and direction."""
+        return Pose(self.eye, self.heading_deg, self.tilt_deg, self.roll_deg)
+
+    @property
+    def lens(self) -> Lens:
+        """Focal length, sensor and shifts."""
+        return Lens(self.focal_mm, self.sensor_width_mm, self.rise_mm, self.cross_mm)
+
+    @property
+    def aim(self) -> Vec3:
+        """The point looked at."""
+        return self.pose.point_ahead(self.aim_m)
+
+    def view(self, width_px: int = 0, height_px: int = 0) -> View:
+        """The exact picture at its own size, or at another size of the same proportion."""
+        return View(
+            self.pose,
+            self.lens,
+            width_px or self.width_px,
+            height_px or self.height_px,
+            self.near_m,
+            self.far_m,
+            self.keep_sensor_height,
+        )
+
+    def with_view(self, pose: Pose, lens: Lens) -> Camera:
+        """The same camera with another pose and lens."""
+        return replace(
+            self,
+            eye=pose.eye,
+            heading_deg=pose.heading_deg,
+            tilt_deg=pose.tilt_deg,
+            roll_deg=pose.roll_deg,
+            focal_mm=lens.focal_mm,
+            sensor_width_mm=lens.sensor_width_mm,
+            rise_mm=lens.rise_mm,
+            cross_mm=lens.cross_mm,
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class WalkKey:
+    """A place the route passes: eye point in metres, heading and tilt where the walk looks as keyed."""
+
+    eye: Vec3
+    heading_deg: float = 0.0
+    tilt_deg: float = 0.0
+    focal_mm: float = 24.0
+    ev: float = 10.0
+
+
+AHEAD, KEYED = "ahead", "keyed"
+
+
+@dataclass(frozen=True, slots=True)
+class Walk:
+    """A walkthrough: a smooth route through its keys, walked at an even pace in ``seconds``.
+
+    ``rate`` is frames a second as a fraction in text (``25``, ``24000/1001``).  ``looking`` is "ahead"
+    (along the route) or "keyed" (headings of the keys).  ``follow_floor`` keeps the eye ``eye_height_m``
+    above the floor under the route.
+    """
+
+    id: str
+    name: str
+    keys: tuple[WalkKey, ...]
+    seconds: float = 20.0
+    rate: str = "25"
+    looking: str = AHEAD
+    follow_floor: bool = True
+    eye_height_m: float = STANDING_M
+    width_px: int = 1280
+    height_px: int = 720
+
+
+@dataclass(frozen=True, slots=True)
+class Light:
+    """The sun by place and time: degrees north and east, local date and hour, offset from UTC."""
+
+    latitude_deg: float = 47.0
+    longitude_deg: float = 9.0
+    utc_offset_h: float = 2.0
+    date: str = "2026-06-21"
+    hour: float = 15.0
+    haze: float = 0.2
+
+
+@dataclass(frozen=True, slots=True)
+class Project:
+    """Everything a project file holds."""
+
+    name: str = "Untitled"
+    version: int = VERSION
+    models: tuple[ModelRef, ...] = ()
+    cameras: tuple[Camera, ...] = ()
+    walks: tuple[Walk, ...] = ()
+    light: Light = Light()
+
+    def camera(self, camera_id: str) -> Camera | None:
+        """The camera with this id, or None."""
+        return next((item for item in self.cameras if item.id == camera_id), None)
+
+    def camera_named(self, name: str) -> Camera:
+        """The camera with this name or id.  Raises KeyError with a sentence that lists what there is."""
+        for item in self.cameras:
+            if name in (item.name, item.id):
+                return item
+        known = ", ".join(f"“{item.name}”" for item in self.cameras) or "none yet"
+        raise KeyError(f"There is no camera “{name}”. Cameras: {known}.")
+
+    def walk(self, walk_id: str) -> Walk | None:
+        """The walk with this id, or None."""
+        return next((item for item in self.walks if item.id == walk_id), None)
+
+    def walk_named(self, name: str) -> Walk:
+        """The walk with this name or id.  Raises KeyError with a sentence that lists what there is."""
+        for item in self.walks:
+            if name in (item.name, item.id):
+                return item
+        known = ", ".join(f"“{item.name}”" for item in self.walks) or "none yet"
+        raise KeyError(f"There is no walk “{name}”. Walks: {known}.")
+
+
+def next_id(prefix: str, taken: tuple[str, ...]) -> str:
+    """The lowest free id such as ``cam-07``."""
+    number = 1
+    while f"{prefix}-{number:02d}" in taken:
+        number += 1
+    return f"{prefix}-{number:02d}"
+
+
+def free_name(wanted: str, taken: tuple[str, ...]) -> str:
+    """The wanted name, or the same with the lowest free number behind it."""
+    if wanted not in taken:
+        return wanted
+    number = 2
+    while f"{wanted} {number}" in taken:
+        number += 1
+    return f"{wanted} {number}"

@@ -1,0 +1,1 @@
+"""Walkthroughs: the route through a building, its timing, and the camera of every film frame."""

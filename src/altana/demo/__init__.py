@@ -1,0 +1,1 @@
+"""Larkwater ferry terminal: the made-up building that Altana is shown with."""

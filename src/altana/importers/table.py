@@ -1,0 +1,55 @@
+"""The table of formats: a suffix leads to the module that reads it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from altana.core.errors import UserError
+from altana.core.model import Model
+from altana.importers.build import RawModel, build
+from altana.importers.ifc import read_ifc
+from altana.importers.meshes import read_mesh_file
+
+Reader = Callable[[Path, float], tuple[RawModel, list[str]]]
+
+
+def _ifc(path: Path, unit_m: float) -> tuple[RawModel, list[str]]:
+    return read_ifc(path), []
+
+
+READERS: dict[str, Reader] = {
+    ".ifc": _ifc,
+    ".glb": read_mesh_file,
+    ".gltf": read_mesh_file,
+    ".obj": read_mesh_file,
+    ".stl": read_mesh_file,
+    ".ply": read_mesh_file,
+    ".dae": read_mesh_file,
+}
+
+
+def read_model(path: Path, unit_m: float = 0.0) -> tuple[Model, list[str]]:
+    """A model file as a Model, and the names of other files it was read from, relative to its folder.
+
+    Raises UserError with one clear sentence for whatever is wrong with the file.
+    """
+    reader = READERS.get(path.suffix.lower())
+    if reader is None:
+        raise UserError(f"{path.name} is of no kind that Altana opens. It opens {', '.join(sorted(READERS))}.")
+    try:
+        if not path.is_file():
+            raise UserError(f"{path} is not there. Nothing was changed. Find the file, or choose another.")
+        raw, others = reader(path, unit_m)
+        return build(raw, path.name), others
+    except UserError:
+        raise
+    except MemoryError as error:
+        raise UserError(f"{path.name} asks for more memory than it may. Nothing was changed. It is probably damaged; export it again.") from error
+    except PermissionError as error:
+        raise UserError(f"{path} may not be read. Nothing was changed. Change its permissions, or copy it.") from error
+    except Exception as error:
+        # Parsers of damaged files fail in as many ways as files can be damaged; a person needs one sentence.
+        raise UserError(
+            f"{path.name} is damaged and cannot be read ({type(error).__name__}). Nothing was changed. Export it again, or choose another file."
+        ) from error

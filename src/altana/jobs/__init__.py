@@ -1,0 +1,1 @@
+"""Long work: opening models in a child process, light, pictures and films with progress and resume."""

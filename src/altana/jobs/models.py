@@ -1,0 +1,101 @@
+"""Opening models: from the cache at once, otherwise read by a child process that may fail without harm."""
+
+from __future__ import annotations
+
+import resource
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from altana.core.errors import UserError
+from altana.core.model import Model, join
+from altana.core.project import Project
+from altana.importers.table import READERS, read_model
+from altana.storage.cache import keep_model, load_model, model_key
+from altana.storage.project_file import model_path
+
+#: A reader may use this much memory, or this many times its file's size, whichever is more.
+MEMORY_BYTES, MEMORY_PER_BYTE = 1_900_000_000, 40
+Waiting = Callable[[float], bool]
+
+
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """The models of a project as one scene, with the cache keys that name its content."""
+
+    model: Model
+    keys: tuple[str, ...]
+
+
+def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None) -> tuple[Model, list[str], str]:
+    """A model file, the names of its other files, and its cache key.
+
+    ``waiting`` is called with the seconds so far; returning False gives up.  Raises UserError.
+    """
+    if path.suffix.lower() not in READERS:
+        raise UserError(f"{path.name} is of no kind that Altana opens. It opens {', '.join(sorted(READERS))}.")
+    if not path.is_file():
+        raise UserError(f"{path} is not there. Nothing was changed. Find the file, or choose another.")
+    try:
+        key = model_key(path, unit_m)
+    except OSError as error:
+        raise UserError(f"{path} may not be read. Nothing was changed. Change its permissions, or copy it.") from error
+    held = load_model(path, key)
+    if held is None:
+        _read_in_child(path, unit_m, waiting)
+        held = load_model(path, key)
+    if held is None:
+        # The cache cannot be written here; then the model is read once more, in this process.
+        model, others = read_model(path, unit_m)
+        return model, others, key
+    return (*held, key)
+
+
+def _read_in_child(path: Path, unit_m: float, waiting: Waiting | None) -> None:
+    command = [sys.executable, "-m", "altana.jobs.models", str(path), repr(unit_m)]
+    child = subprocess.Popen(command, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE)
+    started = time.monotonic()
+    while True:
+        try:
+            _, said = child.communicate(timeout=0.1)
+            break
+        except subprocess.TimeoutExpired:
+            if waiting is not None and not waiting(time.monotonic() - started):
+                child.kill()
+                child.wait()
+                raise UserError(f"Opening {path.name} was stopped. Nothing was changed.") from None
+    if child.returncode == 0:
+        return
+    lines = said.decode("utf-8", "replace").strip().splitlines()
+    if child.returncode == 1 and lines:
+        raise UserError(lines[-1])
+    raise UserError(f"{path.name} is damaged: reading it came to a sudden end. Nothing was changed. Export it again, or choose another file.")
+
+
+def open_project_models(project: Project, project_path: Path, waiting: Waiting | None = None) -> Opened:
+    """All models of a project as one scene.  Raises UserError."""
+    if not project.models:
+        raise UserError("The project has no model yet. Add one, then stand cameras in it.")
+    opened = [open_model(model_path(project_path, item), item.unit_m, waiting) for item in project.models]
+    return Opened(join([model for model, _, _ in opened]), tuple(key for _, _, key in opened))
+
+
+def main() -> int:
+    """Read one model into the cache (the child process)."""
+    path, unit_m = Path(sys.argv[1]), float(sys.argv[2])
+    limit = max(MEMORY_BYTES, path.stat().st_size * MEMORY_PER_BYTE)
+    resource.setrlimit(resource.RLIMIT_DATA, (limit, limit))
+    try:
+        model, others = read_model(path, unit_m)
+        keep_model(path, model_key(path, unit_m), model, others)
+    except UserError as error:
+        sys.stderr.write(error.sentence + "\n")
+        return 1
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,137 @@
+"""What is to be made: a frozen list of pictures and films, and the names of their files."""
+
+from __future__ import annotations
+
+import hashlib
+import re
+import unicodedata
+from dataclasses import dataclass
+from pathlib import Path
+
+from altana.core.camera.view import View
+from altana.core.conventions import parse_rate
+from altana.core.errors import UserError
+from altana.core.project import Camera, Project, Walk
+from altana.render.encode import check_film_size
+from altana.render.renderer import QUALITIES
+
+KINDS = ("png", "jpg")
+
+
+@dataclass(frozen=True, slots=True)
+class Still:
+    """One picture: a camera at a size, as a file of a kind."""
+
+    camera: Camera
+    width_px: int
+    height_px: int
+    file: str
+
+    @property
+    def name(self) -> str:
+        """What progress calls it."""
+        return self.camera.name
+
+    def view(self) -> View:
+        """Its exact picture."""
+        return self.camera.view(self.width_px, self.height_px)
+
+
+@dataclass(frozen=True, slots=True)
+class Film:
+    """One film: a walk at a size and a rate."""
+
+    walk: Walk
+    width_px: int
+    height_px: int
+    rate: str
+    file: str
+
+    @property
+    def name(self) -> str:
+        """What progress calls it."""
+        return self.walk.name
+
+
+@dataclass(frozen=True, slots=True)
+class Request:
+    """All that a run makes; equal requests make equal files."""
+
+    project: Project
+    items: tuple[Still | Film, ...]
+    quality: str = "review"
+
+    def digest(self) -> str:
+        """A name for the content of the request, by which finished pieces are recognised."""
+        return hashlib.blake2b(repr(self).encode(), digest_size=16).hexdigest()
+
+
+def parse_size(text: str) -> tuple[int, int]:
+    """``1920x1080`` as width and height in pixels.  Raises UserError."""
+    match = re.fullmatch(r"\s*(\d{1,5})\s*[xX×]\s*(\d{1,5})\s*", text)
+    if not match:
+        raise UserError(f"“{text}” is not a size. Write width x height in pixels, such as 1920x1080.")
+    width, height = int(match.group(1)), int(match.group(2))
+    if not (16 <= width <= 32768 and 16 <= height <= 32768):
+        raise UserError(f"A size of {width} × {height} px is outside 16 to 32768 px a side.")
+    return width, height
+
+
+def file_stem(name: str) -> str:
+    """A name as part of a file name: plain letters, digits and dashes."""
+    plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()
+    return re.sub(r"[^A-Za-z0-9]+", "-", plain).strip("-").lower()[:80] or "picture"
+
+
+def request_for(
+    project: Project,
+    cameras: tuple[Camera, ...],
+    walks: tuple[Walk, ...],
+    size: tuple[int, int] | None,
+    rate: str | None,
+    quality: str,
+    kind: str,
+) -> Request:
+    """A request for these cameras and walks.
+
+    With ``size`` each camera's picture is the largest of its own proportion that fits into it.  Raises UserError.
+    """
+    if quality not in QUALITIES:
+        raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
+    if kind not in KINDS:
+        raise UserError(f"“{kind}” is no kind of picture. Choose png or jpg.")
+    taken: set[str] = set()
+    items: list[Still | Film] = []
+    for camera in cameras:
+        width, height = fitted(camera, size) if size else (camera.width_px, camera.height_px)
+        items.append(Still(camera, width, height, _free(file_stem(camera.name), kind, taken)))
+    for walk in walks:
+        width, height = size or (walk.width_px, walk.height_px)
+        check_film_size(width, height)
+        try:
+            parse_rate(rate or walk.rate)
+        except ValueError as error:
+            raise UserError(str(error)) from error
+        items.append(Film(walk, width, height, rate or walk.rate, _free(file_stem(walk.name), "mp4", taken)))
+    return Request(project, tuple(items), quality)
+
+
+def fitted(camera: Camera, size: tuple[int, int]) -> tuple[int, int]:
+    """The camera's proportion in a size, never distorted."""
+    width, height = size
+    if width * camera.height_px <= height * camera.width_px:
+        return width, max(1, round(width * camera.height_px / camera.width_px))
+    return max(1, round(height * camera.width_px / camera.height_px)), height
+
+
+def _free(stem: str, suffix: str, taken: set[str]) -> str:
+    name, number = f"{stem}.{suffix}", 2
+    while name in taken:
+        name, number = f"{stem}-{number}.{suffix}", number + 1
+    taken.add(name)
+    return name
+
+
+def target(folder: Path, item: Still | Film) -> Path:
+    """Where an item's file goes."""
+    return folder / item.file

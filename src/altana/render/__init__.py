@@ -1,0 +1,1 @@
+"""Pictures: the one renderer behind the Frame, the thumbnails and every delivery."""

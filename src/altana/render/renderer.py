@@ -1,0 +1,511 @@
+"""The renderer: a View and a Sky in, an exact picture out.
+
+A picture is the mean of one or more passes.  Each pass shifts the samples within the pixel and, where there are
+several, the sun within its disc and the grain of the contact shading, so that more passes bring smooth edges and
+true half-shadows.  Large pictures are drawn in tiles with a margin; everything that varies over the picture is
+tied to the picture's own pixels, so tiles meet without a seam.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import moderngl
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.camera.view import View
+from altana.core.conventions import Floats, Floats32
+from altana.core.light.sky import HORIZON, Sky
+from altana.core.light.transport import LightMap
+from altana.core.model import Model
+from altana.render.context import create_context, shader
+from altana.render.upload import Batches, upload
+
+TILE_PX = 2048
+MARGIN_PX = 96
+#: Contact shading looks this far, and never wider than this share of a picture 720 px high.
+CONTACT_M = 0.9
+WIDEST = 0.11
+SUN_DISC_DEG = 0.8
+UNBOUNDED_M = 1e9
+_VERTEX_SHADERS = {
+    "surface": "scene.vert", "bounded": "scene.vert", "glass": "scene.vert", "facts": "scene.vert", "depth": "depth.vert", "plain": "depth.vert",
+}
+Pixels = npt.NDArray[np.uint8]
+Progress = Callable[[float], bool]
+
+
+@dataclass(frozen=True, slots=True)
+class Quality:
+    """What a picture costs: passes, shadow map side, whether there is contact shading, size divisor."""
+
+    passes: int = 1
+    shadow_px: int = 2048
+    contact: bool = True
+    divisor: int = 1
+    taps: int = 4
+
+
+COARSE = Quality(shadow_px=1024, contact=False, divisor=2, taps=1)
+FULL = Quality()
+STILL = Quality(passes=8)
+QUALITIES = {"proof": FULL, "review": Quality(passes=8), "final": Quality(passes=32, shadow_px=4096)}
+
+
+@dataclass(frozen=True, slots=True)
+class Facts:
+    """Extra outputs, each (height, width): object number or -1, depth in metres along the view (infinite for sky),
+    and (height, width, 3) surface directions."""
+
+    object_index: npt.NDArray[np.int32]
+    depth_m: Floats32
+    normal: Floats32
+
+
+@dataclass(slots=True)
+class _Targets:
+    size: tuple[int, int]
+    light: moderngl.Framebuffer
+    surface: moderngl.Framebuffer
+    open_rough: moderngl.Framebuffer
+    open_soft: moderngl.Framebuffer
+    sum: moderngl.Framebuffer
+    picture: moderngl.Framebuffer
+    smooth: moderngl.Framebuffer
+
+    def release(self) -> None:
+        self.light.depth_attachment.release()
+        for frame in (self.light, self.surface, self.open_rough, self.open_soft, self.sum, self.picture, self.smooth):
+            frame.color_attachments[0].release()
+            frame.release()
+
+
+class Renderer:
+    """Holds a context and one model; draws any number of views of it."""
+
+    def __init__(self, model: Model, light: LightMap | None = None) -> None:
+        self.context = create_context()
+        self.shots_drawn = 0
+        self._programs: dict[str, moderngl.Program] = {}
+        self._covers: dict[str, moderngl.VertexArray] = {}
+        self._commands = self.context.buffer(reserve=20)
+        self._targets: dict[tuple[int, int], _Targets] = {}
+        self._shadows: dict[str, tuple[object, moderngl.Framebuffer, Floats]] = {}
+        self._scene = upload(self.context, model, light)
+        self._arrays: dict[str, moderngl.VertexArray] = {}
+
+    def show(self, model: Model, light: LightMap | None = None) -> None:
+        """Draw another model from now on."""
+        old = self._scene
+        self._scene = upload(self.context, model, light)
+        for array in self._arrays.values():
+            array.release()
+        self._arrays.clear()
+        for _, frame, _ in self._shadows.values():
+            frame.depth_attachment.release()
+            frame.release()
+        self._shadows.clear()
+        old.release()
+
+    def close(self) -> None:
+        """Give the context back."""
+        self._scene.release()
+        self.context.release()
+
+    # ------------------------------------------------------------------ pictures
+
+    def picture(
+        self, view: View, sky: Sky, ev: float, quality: Quality = FULL, inside: bool = False, progress: Progress | None = None
+    ) -> Pixels | None:
+        """The picture as (height, width, 3) uint8, or None when ``progress`` returned False.
+
+        ev : exposure, lower is brighter.  inside : how bright to guess where no light map is known.
+        """
+        width, height = view.width_px, view.height_px
+        result = np.empty((height, width, 3), np.uint8)
+        tiles = list(_tiles(width, height))
+        for number, (x, y, w, h) in enumerate(tiles):
+            margin = MARGIN_PX if len(tiles) > 1 else 0
+            for step in self._tile(view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)):
+                if progress is not None and not progress((number + step) / len(tiles)):
+                    return None
+            result[y : y + h, x : x + w] = self._develop(w, h, margin, quality)
+        self.shots_drawn += 1
+        return result
+
+    def facts(self, view: View) -> Facts:
+        """Object numbers, depths and surface directions, one sample at the middle of each pixel."""
+        width, height = view.width_px, view.height_px
+        found = Facts(
+            np.full((height, width), -1, np.int32),
+            np.full((height, width), np.inf, np.float32),
+            np.zeros((height, width, 3), np.float32),
+        )
+        for x, y, w, h in _tiles(width, height):
+            self._facts_tile(view, (x, y, w, h), found)
+        return found
+
+    def bare(self, view: View) -> None:
+        """The same buffers with a trivial shader, for comparison only."""
+        target = self._target(view.width_px, view.height_px)
+        target.light.use()
+        target.light.clear(0.0, 0.0, 0.0, 1.0, depth=1.0)
+        self.context.enable_only(moderngl.DEPTH_TEST)
+        clip = view.clip_matrix(self._scene.deepest_m * 1.5) @ view.world_to_camera()
+        self._set("plain", u_clip=clip)
+        self._array("plain").render()
+        self.context.finish()
+
+    # ------------------------------------------------------------------ one tile
+
+    def _tile(
+        self, view: View, sky: Sky, ev: float, quality: Quality, inside: bool, tile: tuple[int, int, int, int]
+    ) -> Iterator[float]:
+        x, y, w, h = tile
+        target = self._target(w, h)
+        target.sum.use()
+        target.sum.clear(0.0, 0.0, 0.0, 0.0)
+        for number in range(quality.passes):
+            jitter = _jitter(number, quality.passes)
+            shadows = self._shadow_maps(view, _sun_in_disc(sky, number, quality.passes), quality.shadow_px, number == 0 and quality.passes == 1)
+            self._pass(view, sky, quality, inside, tile, target, jitter, number, shadows)
+            self._add(target, ev)
+            if quality.passes > 1:
+                self.context.finish()
+            yield (number + 1) / quality.passes
+
+    def _pass(
+        self, view: View, sky: Sky, quality: Quality, inside: bool, tile: tuple[int, int, int, int], target: _Targets,
+        jitter: tuple[float, float], number: int, shadows: list[tuple[moderngl.Framebuffer, Floats, float]],
+    ) -> None:
+        scene = self._scene
+        shifted = (tile[0] + jitter[0], tile[1] + jitter[1], tile[2], tile[3])
+        clip = view.clip_matrix(scene.deepest_m * 1.5, shifted) @ view.world_to_camera()  # type: ignore[arg-type]
+        common = {**_camera_uniforms(view, clip), "u_light_size": tuple(map(float, scene.light.size))}
+        self._surfaces(target, common, clip, quality)
+        if quality.contact:
+            self._contact(view, tile, target, number, shifted)
+        else:
+            target.open_soft.use()
+            target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
+        lights = {
+            **_sky_uniforms(sky),
+            "u_light_known": float(scene.light_known),
+            "u_estimate": 0.07 if inside else 1.0,
+            "u_light_map": 2,
+        }
+        self._light(view, target, common, lights, shadows, quality, shifted)
+        if scene.glass.span[1]:
+            self.context.enable_only(moderngl.DEPTH_TEST | moderngl.BLEND)
+            self.context.blend_func = moderngl.ONE, moderngl.ONE_MINUS_SRC_ALPHA
+            target.light.depth_mask = False
+            scene.materials.use(0)
+            self._set("glass", **common, **lights, u_materials=0)
+            self._draw("glass", scene.glass, clip, view)
+            target.light.depth_mask = True
+
+    def _surfaces(self, target: _Targets, common: dict[str, object], clip: Floats, quality: Quality) -> None:
+        self.context.enable_only(moderngl.DEPTH_TEST)
+        target.surface.use()
+        target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
+        self._scene.materials.use(0)
+        self._scene.images.use(1)
+        name = "surface" if common["u_bounds"] == (0.0, UNBOUNDED_M) else "bounded"
+        bias = -0.7 if quality.passes > 1 else -0.2
+        self._set(name, **common, u_materials=0, u_images=1, u_level_bias=bias)
+        self._draw(name, self._scene.solid, clip, None)
+
+    def _light(
+        self, view: View, target: _Targets, common: dict[str, object], lights: dict[str, object],
+        shadows: list[tuple[moderngl.Framebuffer, Floats, float]], quality: Quality, tile: tuple[float, float, float, float],
+    ) -> None:
+        self.context.enable_only(moderngl.NOTHING)
+        target.light.use()
+        target.surface.color_attachments[0].use(1)
+        self._scene.light.use(2)
+        shadows[0][0].depth_attachment.use(3)
+        shadows[1][0].depth_attachment.use(4)
+        target.open_soft.color_attachments[0].use(5)
+        left, right, bottom, top = _tile_edges(view, tile)
+        axes = view.pose.axes()
+        self._set(
+            "light", **lights, u_eye=common["u_eye"], u_surface=1, u_shadow_near=3, u_shadow_far=4, u_occlusion=5,
+            u_to_shadow_near=shadows[0][1], u_to_shadow_far=shadows[1][1], u_shadow_texel=(shadows[0][2], shadows[1][2]),
+            u_shadow_step=1.0 / quality.shadow_px, u_taps=quality.taps, u_air=_air(lights),
+            u_corner=axes[0] * left + axes[1] * bottom + axes[2], u_across=axes[0] * (right - left), u_high=axes[1] * (top - bottom),
+        )
+        self._cover("light")
+
+    def _draw(self, name: str, batches: Batches, clip: Floats, far_first: View | None) -> None:
+        """Draw what may be in the picture, near things first, so that little is painted over; glass far first."""
+        array = self._array(name)
+        order = _in_sight(batches, clip, far_first is not None)
+        if not len(order):
+            return
+        commands = np.zeros((len(order), 5), np.uint32)
+        commands[:, 0] = batches.count[order]
+        commands[:, 1] = 1
+        commands[:, 2] = batches.first[order]
+        self._commands.orphan(max(commands.nbytes, 20))
+        self._commands.write(commands.tobytes())
+        array.render_indirect(self._commands, count=len(order))
+
+    def _contact(
+        self, view: View, tile: tuple[int, int, int, int], target: _Targets, number: int, shifted: tuple[float, float, float, float]
+    ) -> None:
+        self.context.enable_only(moderngl.NOTHING)
+        target.surface.color_attachments[0].use(0)
+        self._set(
+            "occlusion", u_surface=0, u_edges=_tile_edges(view, shifted), u_camera=view.pose.axes(),
+            u_radius=CONTACT_M, u_widest=WIDEST * min(1.0, view.height_px / tile[3]),
+            u_noise=(float(tile[0] // 2), float(-(tile[1] + tile[3]) // 2), number * 2.399), u_samples=9,
+        )
+        target.open_rough.use()
+        self._cover("occlusion")
+        target.open_soft.use()
+        target.open_rough.color_attachments[0].use(1)
+        self._set("soften", u_open=1, u_surface=0)
+        self._cover("soften")
+
+    def _add(self, target: _Targets, ev: float) -> None:
+        self.context.enable_only(moderngl.BLEND)
+        self.context.blend_func = moderngl.ONE, moderngl.ONE
+        target.sum.use()
+        target.light.color_attachments[0].use(0)
+        # The brightest value a sensor of ISO 100 records is 1.2 x 2^EV candelas per square metre.
+        self._set("gather", u_light=0, u_gain=1.0 / (1.2 * 2.0**ev))
+        self._cover("gather")
+
+    def _develop(self, w: int, h: int, margin: int, quality: Quality) -> Pixels:
+        target = self._target(w + 2 * margin, h + 2 * margin)
+        self.context.enable_only(moderngl.NOTHING)
+        target.picture.use()
+        target.sum.color_attachments[0].use(0)
+        self._set("develop", u_sum=0)
+        self._cover("develop")
+        shown = target.picture
+        if quality.passes == 1 and quality.divisor == 1:
+            shown = target.smooth
+            shown.use()
+            target.picture.color_attachments[0].use(0)
+            self._set("smooth", u_picture=0)
+            self._cover("smooth")
+        data = shown.read(components=4)
+        pixels = np.frombuffer(data, np.uint8).reshape(h + 2 * margin, w + 2 * margin, 4)[::-1, :, :3]
+        return pixels[margin : margin + h, margin : margin + w]
+
+    def _facts_tile(self, view: View, tile: tuple[int, int, int, int], found: Facts) -> None:
+        x, y, w, h = tile
+        surface = self.context.texture((w, h), 4, dtype="f4")
+        number = self.context.texture((w, h), 1, dtype="u4")
+        depth = self.context.depth_renderbuffer((w, h))
+        frame = self.context.framebuffer([surface, number], depth)
+        frame.use()
+        frame.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
+        self.context.enable_only(moderngl.DEPTH_TEST)
+        clip = view.clip_matrix(self._scene.deepest_m * 1.5, tile) @ view.world_to_camera()
+        self._scene.materials.use(0)
+        self._set("facts", **_camera_uniforms(view, clip), u_light_size=(1.0, 1.0), u_materials=0)
+        self._draw("facts", self._scene.solid, clip, None)
+        values = np.frombuffer(surface.read(), np.float32).reshape(h, w, 4)[::-1]
+        numbers = np.frombuffer(number.read(), np.uint32).reshape(h, w)[::-1]
+        seen = numbers > 0
+        found.object_index[y : y + h, x : x + w] = numbers.astype(np.int64) - 1
+        found.depth_m[y : y + h, x : x + w] = np.where(seen, values[..., 3], np.inf)
+        found.normal[y : y + h, x : x + w] = values[..., :3]
+        for item in (frame, surface, number, depth):
+            item.release()
+
+    # ------------------------------------------------------------------ shadows
+
+    def _shadow_maps(self, view: View, sun: Floats, side: int, keep: bool) -> list[tuple[moderngl.Framebuffer, Floats, float]]:
+        scene = self._scene
+        near_radius = 16.0
+        eye = np.asarray(view.pose.eye) + view.pose.forward * near_radius * 0.7
+        # The near map moves in steps, so that it can be kept while the camera is dragged.
+        snapped = np.round(eye / 6.0) * 6.0
+        return [
+            self._shadow_map("near", snapped, near_radius + 6.0, sun, side),
+            self._shadow_map("far", scene.centre, scene.core_radius_m + 10.0, sun, side),
+        ]
+
+    def _shadow_map(self, name: str, centre: Floats, radius: float, sun: Floats, side: int) -> tuple[moderngl.Framebuffer, Floats, float]:
+        matrix = _sun_matrix(centre, radius, sun, max(self._scene.core_radius_m * 2.0, 120.0))
+        key = (tuple(np.round(matrix.ravel(), 9).tolist()), side)
+        held = self._shadows.get(name)
+        texel = 2.0 * radius / side
+        if held is not None and held[0] == key:
+            return held[1], matrix, texel
+        frame = held[1] if held is not None and held[1].size == (side, side) else None
+        if frame is None:
+            depth = self.context.depth_texture((side, side))
+            depth.compare_func = "<="
+            depth.filter = (moderngl.LINEAR, moderngl.LINEAR)
+            depth.repeat_x = depth.repeat_y = False
+            frame = self.context.framebuffer(depth_attachment=depth)
+            if held is not None:
+                held[1].depth_attachment.release()
+                held[1].release()
+        frame.use()
+        frame.clear(depth=1.0)
+        self.context.enable_only(moderngl.DEPTH_TEST)
+        self._set("depth", u_clip=matrix)
+        first, count = self._scene.solid.span
+        self._array("depth").render(first=first, vertices=count)
+        self._shadows[name] = (key, frame, matrix)
+        return frame, matrix, texel
+
+    # ------------------------------------------------------------------ plumbing
+
+    def _program(self, name: str) -> moderngl.Program:
+        if name not in self._programs:
+            vertex = _VERTEX_SHADERS.get(name, "cover.vert")
+            fragment = shader("surface.frag" if name == "bounded" else f"{name}.frag")
+            if name == "bounded":
+                fragment = fragment.replace("in vec3 v_world;", "#define BOUNDS\nin vec3 v_world;", 1)
+            self._programs[name] = self.context.program(vertex_shader=shader(vertex), fragment_shader=fragment)
+        return self._programs[name]
+
+    def _set(self, name: str, **values: object) -> None:
+        program = self._program(name)
+        for key, value in values.items():
+            if key in program:
+                if isinstance(value, np.ndarray):
+                    # Matrices go column by column.
+                    program[key].write(value.T.astype(np.float32).tobytes())
+                else:
+                    program[key].value = value
+
+    def _array(self, name: str) -> moderngl.VertexArray:
+        if name not in self._arrays:
+            program = self._program(name)
+            if _VERTEX_SHADERS[name] == "depth.vert":
+                content = [(self._scene.positions, "3f4", "in_position")]
+            else:
+                content = [(self._scene.vertices, *_vertex_format(program))]
+            self._arrays[name] = self.context.vertex_array(program, content, self._scene.indices, index_element_size=4)
+        return self._arrays[name]
+
+    def _cover(self, name: str) -> None:
+        if name not in self._covers:
+            self._covers[name] = self.context.vertex_array(self._program(name), [])
+        self._covers[name].render(moderngl.TRIANGLES, vertices=3)
+
+    def _target(self, width: int, height: int) -> _Targets:
+        size = (width, height)
+        if size not in self._targets:
+            if len(self._targets) > 5:
+                self._targets.pop(next(iter(self._targets))).release()
+            make = self.context
+            half = (max(1, width // 2), max(1, height // 2))
+            surface = make.texture(size, 4, dtype="u4")
+            surface.filter = (moderngl.NEAREST, moderngl.NEAREST)
+            depth = make.depth_renderbuffer(size)
+            opens = []
+            for _ in range(2):
+                texture = make.texture(half, 1, dtype="f1")
+                texture.filter = (moderngl.LINEAR, moderngl.LINEAR)
+                texture.repeat_x = texture.repeat_y = False
+                opens.append(make.framebuffer([texture]))
+            self._targets[size] = _Targets(
+                size,
+                make.framebuffer([make.texture(size, 4, dtype="f4")], depth),
+                make.framebuffer([surface], depth),
+                opens[0],
+                opens[1],
+                make.framebuffer([make.texture(size, 4, dtype="f4")]),
+                make.framebuffer([make.texture(size, 4, dtype="f1")]),
+                make.framebuffer([make.texture(size, 4, dtype="f1")]),
+            )
+        return self._targets[size]
+
+
+def _in_sight(batches: Batches, clip: Floats, far_first: bool) -> npt.NDArray[np.intp]:
+    """Which batches may be in the picture, ordered by the depth of their nearest corner."""
+    low, high = batches.low, batches.high
+    corners = np.stack([np.where([(k >> axis) & 1 for axis in range(3)], high, low) for k in range(8)], axis=1)
+    x, y, _, w = np.moveaxis(corners @ clip[:, :3].T + clip[:, 3], -1, 0)
+    outside = (x > w).all(1) | (x < -w).all(1) | (y > w).all(1) | (y < -w).all(1) | (w < 0).all(1)
+    kept = np.flatnonzero(~outside)
+    # A body around the eye has its nearest corner behind it; its middle says more.
+    nearness = np.maximum(w[kept].min(axis=1), 0.0) + 0.05 * w[kept].mean(axis=1)
+    order = kept[np.argsort(nearness)]
+    return order[::-1] if far_first else order
+
+
+def _air(lights: dict[str, object]) -> tuple[float, ...]:
+    """The colour that distance goes towards: the sky at the horizon, the sun's glow left out."""
+    scale = float(lights["u_sky_scale"])  # type: ignore[arg-type]
+    return tuple((HORIZON * 0.9 * scale).tolist())
+
+
+def _vertex_format(program: moderngl.Program) -> tuple[str, ...]:
+    fields = (("in_position", "3f4", 12), ("in_normal", "3f2 2x1", 8), ("in_uv", "2f4", 8), ("in_light", "2f4", 8), ("in_ids", "2u4", 8))
+    words, names = [], []
+    for name, code, size in fields:
+        if name in program:
+            words.append(code)
+            names.append(name)
+        else:
+            words.append(f"{size}x1")
+    return (" ".join(words), *names)
+
+
+def _tiles(width: int, height: int) -> Iterator[tuple[int, int, int, int]]:
+    for y in range(0, height, TILE_PX):
+        for x in range(0, width, TILE_PX):
+            yield x, y, min(TILE_PX, width - x), min(TILE_PX, height - y)
+
+
+def _tile_edges(view: View, tile: tuple[float, float, float, float]) -> tuple[float, float, float, float]:
+    x, y, w, h = tile
+    left, right, bottom, top = view.edges()
+    across, high = (right - left) / view.width_px, (top - bottom) / view.height_px
+    return left + across * x, left + across * (x + w), top - high * (y + h), top - high * y
+
+
+def _camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
+    near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
+    return {"u_clip": clip, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
+
+
+def _sky_uniforms(sky: Sky) -> dict[str, object]:
+    return {
+        "u_sun": sky.sun, "u_sun_lux": sky.sun_lux, "u_sky_scale": sky.scale, "u_haze": sky.haze,
+        "u_ground": tuple(sky.ground.tolist()),
+    }
+
+
+def _jitter(number: int, passes: int) -> tuple[float, float]:
+    """Sample places within the pixel: an even two-dimensional sequence about its middle."""
+    if passes == 1:
+        return 0.0, 0.0
+    return ((number + 0.5) * 0.7548776662466927) % 1.0 - 0.5, ((number + 0.5) * 0.5698402909980532) % 1.0 - 0.5
+
+
+def _sun_in_disc(sky: Sky, number: int, passes: int) -> Floats:
+    sun = np.asarray(sky.sun)
+    if passes == 1:
+        return sun
+    side = np.cross(sun, (0.0, 0.0, 1.0)) if abs(sun[2]) < 0.99 else np.array([1.0, 0.0, 0.0])
+    side /= np.linalg.norm(side)
+    radius = np.tan(np.radians(SUN_DISC_DEG / 2)) * np.sqrt((number + 0.5) / passes)
+    angle = number * 2.399963
+    moved = sun + radius * (np.cos(angle) * side + np.sin(angle) * np.cross(side, sun))
+    return moved / np.linalg.norm(moved)
+
+
+def _sun_matrix(centre: Floats, radius: float, sun: Floats, depth: float) -> Floats:
+    """World to the shadow map's clip space: an even projection along the sun's rays."""
+    forward = -sun
+    helper = np.array([0.0, 1.0, 0.0]) if abs(sun[2]) > 0.95 else np.array([0.0, 0.0, 1.0])
+    side = np.cross(forward, helper)
+    side /= np.linalg.norm(side)
+    up = np.cross(side, forward)
+    rows = np.stack([side / radius, up / radius, forward / depth])
+    matrix = np.eye(4)
+    matrix[:3, :3] = rows
+    matrix[:3, 3] = -rows @ centre
+    return matrix

@@ -1,0 +1,34 @@
+#version 330
+// Clear glass: a little tint, and the sky mirrored more the flatter one looks along it.
+#include sky.glsl
+in vec3 v_world;
+in vec3 v_normal;
+in vec2 v_uv;
+in vec2 v_light;
+in float v_depth;
+flat in vec4 v_colour;
+flat in vec4 v_surface;
+flat in uint v_object;
+uniform vec3 u_eye;
+uniform vec2 u_bounds;
+uniform sampler2D u_light_map;
+uniform float u_light_known;
+uniform float u_estimate;
+layout(location = 0) out vec4 out_light;
+
+void main() {
+    if (v_depth < u_bounds.x || v_depth > u_bounds.y) discard;
+    vec3 to_eye = normalize(u_eye - v_world);
+    vec3 normal = normalize(v_normal);
+    if (dot(normal, to_eye) < 0.0) normal = -normal;
+    float fresnel = 0.04 + 0.96 * pow(1.0 - max(dot(normal, to_eye), 0.0), 5.0);
+    vec3 mirror = reflect(-to_eye, normal);
+    vec3 around = u_light_known > 0.5 ? texture(u_light_map, v_light).rgb : vec3(u_sky_scale * 2.0 * u_estimate);
+    float open = clamp(dot(around, vec3(0.33)) / (u_sky_scale * 1.8), 0.0, 1.0);
+    vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.5;
+    float cover = clamp(fresnel * 0.9, 0.0, 1.0);
+    vec3 tint = v_colour.rgb * around / 3.14159265 * 0.03;
+    // Both faces of a pane are drawn, so each takes half.
+    cover *= 0.6;
+    out_light = vec4(seen * open * cover + tint, cover + 0.02);
+}

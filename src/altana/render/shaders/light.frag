@@ -1,0 +1,100 @@
+#version 330
+#extension GL_ARB_shading_language_packing : require
+// Light of what each pixel shows: sun with its shadow, sky and bounces from the light map, mirrored sky on smooth things.
+#include sky.glsl
+in vec2 v_at;
+uniform usampler2D u_surface;
+uniform vec3 u_eye;
+uniform vec3 u_corner;
+uniform vec3 u_across;
+uniform vec3 u_high;
+uniform vec3 u_air;
+uniform sampler2D u_light_map;
+uniform float u_light_known;
+uniform float u_estimate;
+uniform sampler2DShadow u_shadow_near;
+uniform sampler2DShadow u_shadow_far;
+uniform mat4 u_to_shadow_near;
+uniform mat4 u_to_shadow_far;
+uniform vec2 u_shadow_texel;   // size of one texel in metres, near and far
+uniform float u_shadow_step;   // one texel as a share of the map
+uniform sampler2D u_occlusion;
+uniform int u_taps;
+layout(location = 0) out vec4 out_light;
+
+const float PI = 3.14159265;
+
+float compare(sampler2DShadow map, vec3 at) {
+    if (u_taps == 1) return texture(map, at);
+    vec2 s = vec2(0.7, 0.7) * u_shadow_step;
+    return 0.25 * (texture(map, at + vec3(-s.x, -s.y, 0.0)) + texture(map, at + vec3(s.x, -s.y, 0.0))
+                 + texture(map, at + vec3(-s.x, s.y, 0.0)) + texture(map, at + vec3(s.x, s.y, 0.0)));
+}
+
+float sunlight(vec3 world, vec3 normal) {
+    vec3 at = (u_to_shadow_near * vec4(world + normal * (u_shadow_texel.x * 1.5 + 0.004), 1.0)).xyz * 0.5 + 0.5;
+    if (all(lessThan(abs(at - 0.5), vec3(0.495)))) return compare(u_shadow_near, at);
+    at = (u_to_shadow_far * vec4(world + normal * (u_shadow_texel.y * 1.5 + 0.01), 1.0)).xyz * 0.5 + 0.5;
+    if (all(lessThan(abs(at - 0.5), vec3(0.495)))) return compare(u_shadow_far, at);
+    return 1.0;
+}
+
+vec3 rippled(vec2 q, float far) {
+    float calm = 1.6 / (1.0 + far * 0.035);
+    vec2 slope = vec2(0.8, 0.6) * 0.030 * cos(dot(q, vec2(0.8, 0.6)) * 2.1);
+    slope += vec2(-0.5, 0.87) * 0.026 * cos(dot(q, vec2(-0.5, 0.87)) * 3.7 + 1.3);
+    slope += vec2(0.97, -0.25) * 0.020 * cos(dot(q, vec2(0.97, -0.25)) * 6.9 + 4.1);
+    slope += vec2(0.2, 0.98) * 0.016 * cos(dot(q, vec2(0.2, 0.98)) * 12.3 + 0.4);
+    return normalize(vec3(-slope * calm, 1.0));
+}
+
+float power5(float x) { float y = x * x; return y * y * x; }
+
+void main() {
+    uvec4 texel = texelFetch(u_surface, ivec2(gl_FragCoord.xy), 0);
+    vec3 ray = u_corner + u_across * v_at.x + u_high * v_at.y;
+    float depth = uintBitsToFloat(texel.x);
+    if (depth <= 0.0) {
+        vec3 d = normalize(ray);
+        // Below the horizon the ground far away is mostly air.
+        if (d.z <= 0.0) out_light = vec4(mix(sky_luminance(vec3(normalize(d.xy), 0.01)), u_ground, clamp(-d.z * 6.0, 0.0, 1.0)), 1.0);
+        else out_light = vec4(sky_luminance(d), 1.0);
+        return;
+    }
+    vec3 offset = ray * depth;
+    vec3 world = u_eye + offset;
+    float distance = length(offset);
+    vec3 to_eye = -offset / distance;
+    vec2 folded = unpackSnorm2x16(texel.y);
+    vec3 normal = vec3(folded, 1.0 - abs(folded.x) - abs(folded.y));
+    if (normal.z < 0.0) normal.xy = (1.0 - abs(folded.yx)) * vec2(folded.x >= 0.0 ? 1.0 : -1.0, folded.y >= 0.0 ? 1.0 : -1.0);
+    normal = normalize(normal);
+    vec4 finish = unpackUnorm4x8(texel.w);
+    vec3 albedo = finish.rgb * finish.rgb;
+    bool water = finish.a > 0.5;
+    float smoothness = 1.0 - (water ? finish.a - 0.51 : finish.a) / 0.48;
+    if (water) normal = rippled(world.xy, distance);
+    float occlusion = texture(u_occlusion, v_at).r;
+    vec3 around;
+    if (u_light_known > 0.5) around = texture(u_light_map, unpackUnorm2x16(texel.z)).rgb * mix(1.0, occlusion, 0.55);
+    else around = mix(u_ground * PI, vec3(0.92, 1.0, 1.1) * u_sky_scale * 2.2, normal.z * 0.5 + 0.5) * u_estimate * occlusion;
+    float facing = dot(normal, u_sun);
+    vec3 sun = vec3(0.0);
+    if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal) * facing);
+    vec3 colour = albedo * (around + sun) / PI;
+    if (smoothness > 0.3) {
+        vec3 mirror = reflect(-to_eye, normal);
+        float fresnel = 0.04 + 0.96 * power5(1.0 - max(dot(normal, to_eye), 0.0));
+        // How much of the sky a mirror here could see: the light that reaches it against an open place.
+        float open = u_light_known > 0.5 ? clamp(dot(around, vec3(0.33)) / (u_sky_scale * 2.6), 0.0, 1.0) : u_estimate;
+        vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : (water ? sky_luminance(vec3(mirror.xy, 0.02)) : u_ground * 0.6);
+        float weight = fresnel * smoothness * smoothness * (water ? 1.0 : 0.75);
+        colour = mix(colour, seen * (water ? 1.0 : open), weight);
+        float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);
+        float spot = pow(max(dot(normal, normalize(to_eye + u_sun)), 0.0), gloss) * (gloss + 8.0) / 80.0;
+        colour += sun * spot * fresnel * (water ? 0.4 : 1.0);
+    }
+    // Air: far things go towards the horizon's colour.
+    float air = 1.0 - exp(-max(distance - 40.0, 0.0) * mix(0.00035, 0.0011, u_haze));
+    out_light = vec4(mix(colour, u_air, air), 1.0);
+}

@@ -1,0 +1,32 @@
+#version 330
+// Places triangles; what a material says is looked up once a vertex, because it is flat over a triangle.
+in vec3 in_position;
+in vec3 in_normal;
+in vec2 in_uv;
+in vec2 in_light;
+in uvec2 in_ids;
+uniform mat4 u_clip;
+uniform vec3 u_eye;
+uniform vec3 u_forward;
+uniform sampler2D u_materials;
+uniform vec2 u_light_size;
+out vec3 v_world;
+out vec3 v_normal;
+out vec2 v_uv;
+out vec2 v_light;
+out float v_depth;
+flat out vec4 v_colour;
+flat out vec4 v_surface;   // image layer or -1, roughness, kind (0 solid, 1 glass, 2 water), unused
+flat out uint v_object;
+
+void main() {
+    v_world = in_position;
+    v_normal = in_normal;
+    v_uv = in_uv;
+    v_light = in_light / u_light_size;
+    v_depth = dot(in_position - u_eye, u_forward);
+    v_colour = texelFetch(u_materials, ivec2(0, int(in_ids.x)), 0);
+    v_surface = texelFetch(u_materials, ivec2(1, int(in_ids.x)), 0);
+    v_object = in_ids.y;
+    gl_Position = u_clip * vec4(in_position, 1.0);
+}

@@ -1,0 +1,18 @@
+// The sky of core/light/sky.py; a test holds the two together.
+uniform vec3 u_sun;
+uniform vec3 u_sun_lux;
+uniform float u_sky_scale;
+uniform float u_haze;
+uniform vec3 u_ground;
+
+vec3 sky_luminance(vec3 d) {
+    if (d.z <= 0.0) return u_ground;
+    float blend = pow(min(d.z, 1.0), 0.42);
+    vec3 colour = mix(vec3(1.20, 1.30, 1.38), vec3(0.27, 0.55, 1.10), blend);
+    float towards = clamp(dot(d, u_sun), 0.0, 1.0);
+    float t2 = towards * towards; float t4 = t2 * t2; float t8 = t4 * t4;
+    float glow = 0.9 * t8 * t8 * t8 + 0.35 * t4;
+    float grey = (colour.r + colour.g + colour.b) / 3.0;
+    colour = mix(colour, vec3(grey), 0.5 * u_haze) + glow * vec3(1.0, 0.94, 0.85);
+    return colour * u_sky_scale;
+}

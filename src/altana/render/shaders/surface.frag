@@ -1,0 +1,30 @@
+#version 330
+#extension GL_ARB_shading_language_packing : require
+// What each pixel shows, packed into one texel: depth, direction, place in the light map, colour and roughness.
+// Lighting comes afterwards, once for every pixel, whatever lies behind.
+in vec3 v_world;
+in vec3 v_normal;
+in vec2 v_uv;
+in vec2 v_light;
+in float v_depth;
+flat in vec4 v_colour;
+flat in vec4 v_surface;
+uniform vec3 u_eye;
+uniform vec2 u_bounds;
+uniform sampler2DArray u_images;
+uniform float u_level_bias;
+layout(location = 0) out uvec4 out_surface;
+
+void main() {
+#ifdef BOUNDS
+    if (v_depth < u_bounds.x || v_depth > u_bounds.y) discard;
+#endif
+    vec3 normal = dot(v_normal, u_eye - v_world) < 0.0 ? -v_normal : v_normal;
+    vec3 root = v_colour.rgb;
+    if (v_surface.x >= 0.0) root *= texture(u_images, vec3(v_uv, v_surface.x), u_level_bias).rgb;
+    normal /= abs(normal.x) + abs(normal.y) + abs(normal.z);
+    vec2 folded = normal.z >= 0.0 ? normal.xy : (1.0 - abs(normal.yx)) * vec2(normal.x >= 0.0 ? 1.0 : -1.0, normal.y >= 0.0 ? 1.0 : -1.0);
+    // Roughness in steps of 1/64 below 0.5; water is above.
+    float finish = clamp(v_surface.y, 0.0, 1.0) * 0.48 + (v_surface.z > 1.5 ? 0.51 : 0.0);
+    out_surface = uvec4(floatBitsToUint(v_depth), packSnorm2x16(folded), packUnorm2x16(v_light), packUnorm4x8(vec4(root, finish)));
+}

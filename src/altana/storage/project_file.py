@@ -1,0 +1,130 @@
+"""The ``.altana`` file: one readable JSON document (see docs/formats.md and docs/project.schema.json)."""
+
+from __future__ import annotations
+
+import json
+import shutil
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from altana.core.edits.cameras import checked
+from altana.core.edits.walks import checked_walk
+from altana.core.errors import UserError
+from altana.core.light.sun import sun_position
+from altana.core.project import VERSION, Camera, ModelRef, Project, Walk
+from altana.storage.files import explain, make_folder, write_atomically
+
+SUFFIX = ".altana"
+LARGEST_BYTES = 64_000_000
+KIND = "altana-project"
+
+
+def to_json(project: Project) -> bytes:
+    """The project as the bytes of its file; equal projects give equal bytes."""
+    content = {"kind": KIND, **msgspec.to_builtins(project)}
+    return (json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
+
+
+def write_project(path: Path, project: Project) -> None:
+    """Save.  Raises UserError with a sentence; the old file stays when anything fails."""
+    write_atomically(path, to_json(project), "The project as last saved is unchanged, and your changes are still open.")
+
+
+def read_project(path: Path) -> Project:
+    """Open.  Raises UserError with a sentence that names the place of what is wrong."""
+    try:
+        if path.stat().st_size > LARGEST_BYTES:
+            raise UserError(f"{path.name} is too large to be a project ({path.stat().st_size // 1_000_000} MB). Nothing was opened.")
+        data = path.read_bytes()
+    except FileNotFoundError as error:
+        raise UserError(f"{path} is not there. Nothing was opened. Find the file, or choose another.") from error
+    except IsADirectoryError as error:
+        raise UserError(f"{path} is a folder. Choose the project file in it, which ends in {SUFFIX}.") from error
+    except OSError as error:
+        raise UserError(f"{path} may not be read. Nothing was opened. Change its permissions, or copy it.") from error
+    return from_json(data, path.name)
+
+
+def from_json(data: bytes, name: str) -> Project:
+    """A project from the bytes of its file.  Raises UserError."""
+    try:
+        content = msgspec.json.decode(data)
+    except (msgspec.DecodeError, RecursionError, UnicodeError) as error:
+        raise UserError(f"{name} is damaged and is not read: {error}. The file was left as it is; open its newest copy.") from error
+    if not isinstance(content, dict) or content.pop("kind", None) != KIND:
+        raise UserError(f"{name} is not an Altana project. Nothing was opened. Choose a file that ends in {SUFFIX}.")
+    version = content.get("version")
+    if isinstance(version, int) and version > VERSION:
+        raise UserError(f"{name} was written by a newer Altana (format {version}, this one reads {VERSION}). The file was left as it is; open it with the newer one.")
+    try:
+        project = msgspec.convert(content, Project)
+    except msgspec.ValidationError as error:
+        raise UserError(f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy.") from error
+    return _checked(project, name)
+
+
+def _checked(project: Project, name: str) -> Project:
+    where = "the project"
+    try:
+        for group, check in ((project.cameras, checked), (project.walks, checked_walk)):
+            ids = [item.id for item in group]  # type: ignore[attr-defined]
+            if len(set(ids)) != len(ids):
+                raise ValueError("two of them have the same id")
+            item: Camera | Walk
+            for item in group:  # type: ignore[attr-defined]
+                where = f"“{item.name}”"
+                check(item)  # type: ignore[operator]
+        where = "the light"
+        sun_position(project.light)
+        for reference in project.models:
+            where = f"the model {reference.id}"
+            _inside(reference.path)
+    except ValueError as error:
+        raise UserError(f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy.") from error
+    return project
+
+
+def _inside(path: str) -> None:
+    parts = Path(path)
+    if parts.is_absolute() or ".." in parts.parts or not path.strip() or "\\" in path or "\0" in path:
+        raise ValueError(f"its file “{path}” does not lie in the project's folder.")
+
+
+def model_path(project_path: Path, reference: ModelRef) -> Path:
+    """Where a model file lies.  Raises UserError when it would leave the project's folder, also by a link."""
+    base = project_path.parent.resolve()
+    wanted = (base / reference.path).resolve()
+    if not wanted.is_relative_to(base):
+        raise UserError(f"{reference.path} leads out of the project's folder and is not read. Copy the model into the folder.")
+    return wanted
+
+
+def take_in(model: Path, others: list[str], project_path: Path) -> str:
+    """The model's path as the project stores it; a model from elsewhere is copied into ``models`` beside it."""
+    base = project_path.parent.resolve()
+    source = model.resolve()
+    if source.is_relative_to(base):
+        return source.relative_to(base).as_posix()
+    folder = make_folder(base / "models")
+    try:
+        for name in (source.name, *others):
+            target = folder / name
+            target.parent.mkdir(parents=True, exist_ok=True)
+            shutil.copyfile(source.parent / name, target)
+    except OSError as error:
+        raise explain(error, folder / source.name, "The model itself is unchanged.") from error
+    return (Path("models") / source.name).as_posix()
+
+
+def schema() -> dict[str, Any]:
+    """The JSON schema of the file."""
+    made = msgspec.json.schema(Project)
+    made["title"] = "Altana project"
+    project = made["$defs"]["Project"]
+    project["properties"] = {"kind": {"const": KIND}, **project["properties"]}
+    project["required"] = ["kind"]
+    return made
+
+
