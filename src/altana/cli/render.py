@@ -25,6 +25,7 @@ from altana.storage.project_file import read_project
 @click.option("--walk", "walks", multiple=True, help="A walk by name or id; give it several times.")
 @click.option("--all-walks", is_flag=True, help="All walks.")
 @click.option("--size", help="Largest width x height in pixels; each camera keeps its proportion.")
+@click.option("--scale", type=float, default=100.0, help="Per cent of the size, 1 to 400.")
 @click.option("--rate", help="Frames a second of films instead of the walks' own.")
 @click.option("--quality", type=click.Choice(["proof", "review", "final"]), default="review", show_default=True)
 @click.option("--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture.")
@@ -34,7 +35,7 @@ from altana.storage.project_file import read_project
 @click.option("--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from.")
 @click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 def render(
-    project: Path, cameras: tuple[str, ...], everything: bool, walks: tuple[str, ...], all_walks: bool, size: str | None, rate: str | None,
+    project: Path, cameras: tuple[str, ...], everything: bool, walks: tuple[str, ...], all_walks: bool, size: str | None, scale: float, rate: str | None,
     quality: str, kind: str, out: Path, job: Path | None, resume: bool, base: Path | None, as_json: bool,
 ) -> None:
     """Make pictures of cameras and films of walks."""
@@ -43,7 +44,7 @@ def render(
     walked = read.walks if all_walks else tuple(named(read.walk_named, name) for name in walks)
     if not chosen and not walked:
         raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks.")
-    request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind)
+    request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0)
     stopped: list[int] = []
     for number in (signal.SIGINT, signal.SIGTERM):
         signal.signal(number, lambda received, _frame: stopped.append(received))

@@ -122,7 +122,7 @@ def terminal() -> list[Element]:
 
 def _ground(site: Site) -> None:
     land = shapely.Polygon([(-90, -70), (90, -70), (90, 27), (-90, 27)])
-    building = rect(-WALL, -WALL, 20.3, 18.36).union(rect(*TOWER))
+    building = shapely.union_all([rect(-WALL, -WALL, 14.36, 18.36), rect(14.36, 1.7, 20.3, 12.3), rect(*TOWER)])
     paved = rect(-12, -9, 26, 27).difference(building)
     drive = rect(-60, -16, 60, -9)
     grass = land.difference(building).difference(paved).difference(drive).difference(rect(-90, 20, 90, 27))

@@ -91,11 +91,15 @@ def request_for(
     rate: str | None,
     quality: str,
     kind: str,
+    scale: float = 1.0,
 ) -> Request:
     """A request for these cameras and walks.
 
-    With ``size`` each camera's picture is the largest of its own proportion that fits into it.  Raises UserError.
+    With ``size`` each camera's picture is the largest of its own proportion that fits into it; ``scale`` makes
+    all sizes smaller or larger.  Raises UserError.
     """
+    if not 0.01 <= scale <= 4.0:
+        raise UserError(f"A scale of {scale * 100:g} % is outside 1 to 400 %.")
     if quality not in QUALITIES:
         raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
     if kind not in KINDS:
@@ -104,9 +108,12 @@ def request_for(
     items: list[Still | Film] = []
     for camera in cameras:
         width, height = fitted(camera, size) if size else (camera.width_px, camera.height_px)
+        width, height = (min(32768, max(16, round(value * scale))) for value in (width, height))
         items.append(Still(camera, width, height, _free(file_stem(camera.name), kind, taken)))
     for walk in walks:
         width, height = size or (walk.width_px, walk.height_px)
+        if scale != 1.0:
+            width, height = (max(16, round(value * scale / 2) * 2) for value in (width, height))
         check_film_size(width, height)
         try:
             parse_rate(rate or walk.rate)

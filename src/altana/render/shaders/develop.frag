@@ -6,9 +6,9 @@ out vec4 out_colour;
 
 vec3 toned(ivec2 at) {
     vec4 sum = texelFetch(u_sum, at, 0);
-    vec3 x = sum.rgb / max(sum.a, 1e-6) * 1.45;
+    vec3 x = sum.rgb / max(sum.a, 1e-6) * 1.6;
     // Middle tones nearly straight, a long shoulder for what is bright.
-    vec3 y = x * (1.0 + x / 60.0) / (1.0 + x * 0.72);
+    vec3 y = x * (1.0 + x / 200.0) / (1.0 + x * 0.86);
     y = clamp(y, 0.0, 1.0);
     return mix(y * 12.92, 1.055 * pow(max(y, vec3(1e-5)), vec3(1.0 / 2.4)) - 0.055, step(vec3(0.0031308), y));
 }

@@ -87,7 +87,9 @@ void main() {
         float fresnel = 0.04 + 0.96 * power5(1.0 - max(dot(normal, to_eye), 0.0));
         // How much of the sky a mirror here could see: the light that reaches it against an open place.
         float open = u_light_known > 0.5 ? clamp(dot(around, vec3(0.33)) / (u_sky_scale * 2.6), 0.0, 1.0) : u_estimate;
-        vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : (water ? sky_luminance(vec3(mirror.xy, 0.02)) : u_ground * 0.6);
+        // Ripples too small to see tip the mirror up, so that water takes the deeper blue above the horizon.
+        if (water) mirror = normalize(vec3(mirror.xy, max(mirror.z, 0.0) + 0.12));
+        vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.6;
         float weight = fresnel * smoothness * smoothness * (water ? 1.0 : 0.75);
         colour = mix(colour, seen * (water ? 1.0 : open), weight);
         float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);

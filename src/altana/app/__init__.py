@@ -1,0 +1,1 @@
+"""The window.  Nothing outside this package knows that there is one."""

@@ -1,0 +1,102 @@
+"""The single place where the window listens to the document and passes on what changed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject, Signal
+
+from altana.core.document import Document
+from altana.core.project import Project
+
+Edit = Callable[[Project], Project]
+
+
+class Bridge(QObject):
+    """Holds the document; emits by comparing identities before and after.
+
+    ``settled`` follows committed changes only, the others follow previews too.
+    """
+
+    cameras_changed = Signal()
+    walks_changed = Signal()
+    models_changed = Signal()
+    light_changed = Signal()
+    name_changed = Signal()
+    settled = Signal()
+    previewing = Signal(bool)
+    failed = Signal(str)
+
+    def __init__(self, project: Project) -> None:
+        super().__init__()
+        self.in_gesture = False
+        self._open(Document(project))
+
+    def _open(self, document: Document) -> None:
+        self.document = document
+        document.subscribe(lambda before, after, preview: self._told(document, before, after, preview))
+
+    @property
+    def project(self) -> Project:
+        """The project as shown."""
+        return self.document.project
+
+    def replace_document(self, project: Project) -> None:
+        """Another project: everything changed."""
+        self._open(Document(project))
+        self.in_gesture = False
+        for signal in (self.models_changed, self.light_changed, self.cameras_changed, self.walks_changed, self.name_changed, self.settled):
+            signal.emit()
+
+    def apply(self, label: str, edit: Edit) -> bool:
+        """One undo step; a value that makes no sense is said, and nothing changes."""
+        try:
+            return self.document.apply(label, edit)
+        except (ValueError, KeyError) as error:
+            self.failed.emit(str(error.args[0]))
+            return False
+
+    def begin(self) -> None:
+        """Start a gesture."""
+        self.document.begin()
+        self.in_gesture = True
+        self.previewing.emit(True)
+
+    def preview(self, edit: Edit) -> None:
+        """Show an edit while the gesture goes on; impossible places are skipped."""
+        if not self.in_gesture:
+            return
+        try:
+            self.document.preview(edit)
+        except (ValueError, KeyError):
+            return
+
+    def commit(self, label: str) -> None:
+        """End the gesture as one undo step."""
+        if self.in_gesture:
+            self.in_gesture = False
+            self.document.commit(label)
+            self.previewing.emit(False)
+
+    def cancel(self) -> None:
+        """End the gesture without a trace."""
+        if self.in_gesture:
+            self.in_gesture = False
+            self.document.cancel()
+            self.previewing.emit(False)
+
+    def _told(self, document: Document, before: Project, after: Project, preview: bool) -> None:
+        if document is not self.document:
+            return
+        if before.models is not after.models:
+            self.models_changed.emit()
+        if before.light is not after.light:
+            self.light_changed.emit()
+        if before.cameras is not after.cameras:
+            self.cameras_changed.emit()
+        if before.walks is not after.walks:
+            self.walks_changed.emit()
+        if before.name != after.name:
+            self.name_changed.emit()
+        if not preview:
+            self.settled.emit()

@@ -1,0 +1,1 @@
+"""The desks: Compose and Walk."""

@@ -1,0 +1,1 @@
+"""The Frame and the drawings."""

@@ -1,0 +1,88 @@
+"""The sheet that asks what stills or which film to make, and where."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+
+from altana.app.theme.widgets import Segments, button, label
+from altana.app.work import Order
+
+QUALITY = (("Proof", "proof", "One pass: quick, edges softened"), ("Review", "review", "Eight passes: smooth edges, soft shadows"), ("Final", "final", "Thirty-two passes"))
+
+
+class ExportSheet(QDialog):
+    """Asks for quality, size, kind and folder; ``order()`` says what was chosen."""
+
+    def __init__(self, parent: QWidget, title: str, what: str, folder: Path, film: bool, size: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.setMinimumWidth(460)
+        self._film = film
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 18, 22, 18)
+        column.setSpacing(12)
+        column.addWidget(label(title, "title"))
+        told = label(what, "quiet")
+        told.setWordWrap(True)
+        column.addWidget(told)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(12)
+        grid.setVerticalSpacing(9)
+        self.quality = Segments([(name, tip) for name, _, tip in QUALITY])
+        self.quality.take(1)
+        self._quality = 1
+        self.quality.chosen.connect(self._take_quality)
+        self.size = QComboBox()
+        self.size.setEditable(False)
+        self.size.setAccessibleName("Size")
+        self.size.setToolTip("Largest width and height; every camera keeps its proportion")
+        self.size.addItems([f"As set ({size})", "Half", "Quarter"])
+        self.kind = QComboBox()
+        self.kind.setAccessibleName("Kind")
+        self.kind.addItems(["MP4, H.264"] if film else ["PNG", "JPEG"])
+        self.folder = QLineEdit(str(folder))
+        self.folder.setAccessibleName("Folder")
+        self.folder.setToolTip("Where the files go")
+        browse = button("Choose…", "", "Choose another folder", self._browse)
+        row = QHBoxLayout()
+        row.addWidget(self.folder, 1)
+        row.addWidget(browse)
+        for index, (text, widget) in enumerate((("Quality", self.quality), ("Size", self.size), ("Kind", self.kind))):
+            grid.addWidget(label(text, "quiet"), index, 0)
+            grid.addWidget(widget, index, 1)
+        grid.addWidget(label("Folder", "quiet"), 3, 0)
+        grid.addLayout(row, 3, 1)
+        grid.setColumnStretch(1, 1)
+        column.addLayout(grid)
+        buttons = QHBoxLayout()
+        buttons.addStretch(1)
+        buttons.addWidget(button("Cancel", "", "Make nothing (Escape)", self.reject))
+        self.go = button("Make film" if film else "Make stills", "primary", "Start in the background", self.accept)
+        self.go.setDefault(True)
+        buttons.addWidget(self.go)
+        column.addLayout(buttons)
+
+    def _take_quality(self, index: int) -> None:
+        self._quality = index
+
+    def _browse(self) -> None:
+        chosen = QFileDialog.getExistingDirectory(self, "Folder for the files", self.folder.text())
+        if chosen:
+            self.folder.setText(chosen)
+
+    @property
+    def scale(self) -> float:
+        """Per cent of the size."""
+        return (100.0, 50.0, 25.0)[max(0, self.size.currentIndex())]
+
+    @property
+    def out(self) -> Path:
+        """The folder."""
+        return Path(self.folder.text()).expanduser()
+
+    def order(self, cameras: tuple[str, ...], walks: tuple[str, ...]) -> Order:
+        """What was chosen, for these cameras and walks."""
+        kind = "jpg" if self.kind.currentText() == "JPEG" else "png"
+        return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1])

@@ -1,0 +1,231 @@
+"""The opened model in the window, and the child processes that draw it.
+
+The window itself keeps the arrays only for quick questions (the floor under a point, the wall beside it); pictures,
+plans and light come from children.
+"""
+
+from __future__ import annotations
+
+import threading
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from PySide6.QtCore import QObject, QSocketNotifier, QTimer, Signal
+from PySide6.QtGui import QImage
+
+from altana.core.camera.view import View
+from altana.core.errors import UserError
+from altana.core.geometry.drawing import PlanDrawing
+from altana.core.geometry.rays import RayScene
+from altana.core.model import Model
+from altana.core.project import Light, Project
+from altana.core.standing import standable
+from altana.jobs.models import open_project_models
+from altana.jobs.service import Answer, Service, Task
+
+
+@dataclass(frozen=True, slots=True)
+class Scene:
+    """A model ready for questions: ``rays`` meets everything, ``floors`` only what one stands on."""
+
+    model: Model
+    rays: RayScene
+    floors: RayScene
+
+
+class Child(QObject):
+    """A service whose answers arrive as signals; it is started again when it dies."""
+
+    answered = Signal(object)
+    restarted = Signal()
+
+    def __init__(self, handler: str, pictures: bool = False) -> None:
+        super().__init__()
+        self._service = Service(handler, pictures)
+        self._closed = False
+        self._notifier: QSocketNotifier | None = None
+        self._watch()
+
+    @property
+    def service(self) -> Service:
+        """The process itself."""
+        return self._service
+
+    def _watch(self) -> None:
+        self._notifier = QSocketNotifier(self._service.connection.fileno(), QSocketNotifier.Type.Read, self)
+        self._notifier.activated.connect(self._receive)
+
+    def send(self, task: Task) -> None:
+        """Ask for something."""
+        if not self._closed:
+            self._service.send(task)
+
+    def _receive(self) -> None:
+        try:
+            while not self._closed and self._service.connection.poll():
+                self.answered.emit(self._service.connection.recv())
+        except (EOFError, OSError):
+            self._again()
+
+    def _again(self) -> None:
+        if self._closed:
+            return
+        if self._notifier is not None:
+            self._notifier.setEnabled(False)
+            self._notifier.deleteLater()
+        if self._service.restarts >= 5:
+            self._closed = True
+            return
+        self._service.restart()
+        self._watch()
+        self.restarted.emit()
+
+    def close(self) -> None:
+        """End the process."""
+        if not self._closed:
+            self._closed = True
+            if self._notifier is not None:
+                self._notifier.setEnabled(False)
+            self._service.close()
+
+
+class Studio(QObject):
+    """Opens models and orders pictures, plans and light."""
+
+    opened = Signal()
+    opening = Signal(str)
+    failed = Signal(str)
+    picture = Signal(str, int, QImage, str)
+    plan = Signal(object)
+    light_progress = Signal(float)
+    relit = Signal()
+    _read = Signal(object, object, int)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.scene: Scene | None = None
+        self.light_known = False
+        self._order = 0
+        self._revision = 0
+        self._asked: tuple[Project, str] | None = None
+        self.pictures = Child("altana.jobs.workers:pictures", pictures=True)
+        self.drafting = Child("altana.jobs.workers:drafting")
+        self.lighting = Child("altana.jobs.workers:lighting")
+        self.pictures.answered.connect(self._picture_answer)
+        self.drafting.answered.connect(self._plan_answer)
+        self.lighting.answered.connect(self._light_answer)
+        self.pictures.restarted.connect(lambda: self._tell_children(only=self.pictures))
+        self.drafting.restarted.connect(lambda: self._tell_children(only=self.drafting))
+        self._read.connect(self._take_scene)
+
+    def close(self) -> None:
+        """End all child processes."""
+        for child in (self.pictures, self.drafting, self.lighting):
+            child.close()
+
+    # ------------------------------------------------------------------ opening
+
+    def open(self, project: Project, path: Path) -> None:
+        """Open the project's models in the background."""
+        self._order += 1
+        order = self._order
+        self._asked = (project, str(path))
+        self.scene = None
+        if not project.models:
+            self.opened.emit()
+            return
+        self.opening.emit(", ".join(Path(item.path).name for item in project.models))
+
+        def waiting(_: float) -> bool:
+            return order == self._order
+
+        def read() -> None:
+            try:
+                model = open_project_models(project, path, waiting).model
+                result: Any = Scene(model, RayScene(model.vertices, model.faces), standable(model))
+            except UserError as error:
+                result = error.sentence
+            try:
+                self._read.emit(result, project, order)
+            except RuntimeError:
+                return  # the window was closed meanwhile
+
+        threading.Thread(target=read, daemon=True).start()
+
+    def _take_scene(self, result: Any, project: Project, order: int) -> None:
+        if order != self._order:
+            return
+        if isinstance(result, str):
+            self.failed.emit(result)
+            return
+        self.scene = result
+        self._tell_children()
+        self.light(project)
+        self.opened.emit()
+
+    def _tell_children(self, only: Child | None = None) -> None:
+        if self._asked is None:
+            return
+        for child in (self.pictures, self.drafting):
+            if only in (None, child):
+                child.send(Task("scene", self._next(), -10, "scene", self._asked))
+        if only is not None:
+            self.relit.emit()
+
+    def light(self, project: Project) -> None:
+        """Compute the light of a project, unless it is kept."""
+        if self._asked is not None:
+            self._asked = (project, self._asked[1])
+            self.lighting.send(Task("light", self._next(), 0, "light", self._asked))
+
+    def _next(self) -> int:
+        self._revision += 1
+        return self._revision
+
+    # ------------------------------------------------------------------ orders and answers
+
+    def order_picture(self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int) -> int:
+        """Ask for a picture; its revision comes back with ``picture``."""
+        revision = self._next()
+        self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside)))
+        return revision
+
+    def order_plan(self, floor_m: float, cut_m: float) -> None:
+        """Ask for a plan."""
+        self.drafting.send(Task("plan", self._next(), 0, "plan", (floor_m, cut_m)))
+
+    def _picture_answer(self, answer: Answer) -> None:
+        if answer.kind == "picture":
+            pixels = np.ascontiguousarray(self.pictures.service.take_picture(answer.value))
+            height, width = pixels.shape[:2]
+            image = QImage(pixels.data, width, height, width * 3, QImage.Format.Format_RGB888).copy()
+            self.picture.emit(answer.channel, answer.revision, image, answer.value[3])
+        elif answer.kind == "failed":
+            self.failed.emit(answer.value)
+        elif answer.kind == "done":
+            self.light_known = bool(answer.value)
+            # Pictures asked for before the model was there are asked for again.
+            QTimer.singleShot(0, self.relit.emit)
+
+    def _plan_answer(self, answer: Answer) -> None:
+        if isinstance(answer.value, PlanDrawing):
+            self.plan.emit(answer.value)
+        elif answer.kind == "failed":
+            self.failed.emit(answer.value)
+
+    def _light_answer(self, answer: Answer) -> None:
+        if answer.kind == "progress":
+            self.light_progress.emit(float(answer.value))
+        elif answer.kind == "failed":
+            self.light_progress.emit(1.0)
+            self.failed.emit(answer.value)
+        else:
+            self.light_progress.emit(1.0)
+            if self._asked is not None and not (self.light_known and answer.value == self._asked[0].light):
+                self.light_known = True
+            self.pictures.send(Task("light", self._next(), -5, "light", (answer.value,)))
+
+

@@ -1,0 +1,1 @@
+"""The settings beside the Frame."""

@@ -1,0 +1,1 @@
+"""Colours, type and the style sheet, all from one table of tokens."""

@@ -1,0 +1,253 @@
+"""Small controls used everywhere: number fields, segments, groups, rules."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
+from PySide6.QtWidgets import QButtonGroup, QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from altana.core.measures import parse_length, parse_number
+
+Parser = Callable[[str], float]
+
+
+def label(text: str, kind: str = "") -> QLabel:
+    """A label of a kind that the style sheet knows."""
+    made = QLabel(text)
+    if kind:
+        made.setObjectName(kind)
+    return made
+
+
+def rule(vertical: bool = False) -> QFrame:
+    """A hairline."""
+    line = QFrame()
+    line.setObjectName("column" if vertical else "rule")
+    return line
+
+
+def button(text: str, kind: str, tip: str, action: Callable[[], object] | None = None, checkable: bool = False) -> QPushButton:
+    """A push button with its tooltip and accessible name."""
+    made = QPushButton(text)
+    if kind:
+        made.setObjectName(kind)
+    made.setToolTip(tip)
+    made.setAccessibleName(text)
+    made.setCheckable(checkable)
+    made.setAutoDefault(False)
+    if action is not None:
+        made.clicked.connect(lambda *_: action())
+    return made
+
+
+class NumberField(QLineEdit):
+    """A number with its unit: typed in any unit, dragged sideways, or stepped with the arrow keys.
+
+    ``changing(value)`` while dragging, then ``changed(value)`` once.
+    """
+
+    changing = Signal(float)
+    changed = Signal(float)
+
+    def __init__(self, name: str, tip: str, unit: str = "", decimals: int = 2, step: float = 0.1, low: float = -1e6, high: float = 1e6) -> None:
+        super().__init__()
+        self._unit, self._decimals, self._step = unit, decimals, step
+        self._low, self._high = low, high
+        self._value = 0.0
+        self._drag: tuple[QPoint, float] | None = None
+        self._dragging = False
+        self.setAccessibleName(name)
+        self.setToolTip(f"{tip}\nType it, drag sideways, or use the up and down keys.")
+        self.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.editingFinished.connect(self._typed)
+
+    @property
+    def value(self) -> float:
+        """The number shown."""
+        return self._value
+
+    def show_value(self, value: float, unit: str | None = None) -> None:
+        """Show a number without telling anyone; text being typed is left alone."""
+        if unit is not None:
+            self._unit = unit
+        self._value = value
+        if not (self.hasFocus() and self.isModified()):
+            self.setText(self._text(value))
+            self._mark(False)
+
+    def _text(self, value: float) -> str:
+        text = f"{value:.{self._decimals}f}"
+        if float(text) == 0.0:
+            text = text.replace("-", "")
+        joint = "" if self._unit in ("°", "") else " "
+        return f"{text}{joint}{self._unit}"
+
+    def _parse(self, text: str) -> float:
+        if self._unit == "m":
+            return parse_length(text)
+        return parse_number(text, (self._unit, "deg") if self._unit == "°" else (self._unit,))
+
+    def _typed(self) -> None:
+        if not self.isModified():
+            return
+        try:
+            value = self._parse(self.text())
+        except ValueError as error:
+            self._mark(True)
+            self.setToolTip(str(error))
+            return
+        self.setModified(False)
+        self._take(value)
+
+    def _take(self, value: float) -> None:
+        self._value = min(self._high, max(self._low, value))
+        self.setText(self._text(self._value))
+        self._mark(False)
+        self.changed.emit(self._value)
+
+    def _mark(self, wrong: bool) -> None:
+        if self.property("wrong") != wrong:
+            self.setProperty("wrong", wrong)
+            self.style().unpolish(self)
+            self.style().polish(self)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Up and down step; Escape takes typed text back."""
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            factor = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            sign = 1.0 if event.key() == Qt.Key.Key_Up else -1.0
+            self.setModified(False)
+            self._take(self._value + sign * factor * self._step)
+        elif event.key() == Qt.Key.Key_Escape and self.isModified():
+            self.setModified(False)
+            self.show_value(self._value)
+        else:
+            super().keyPressEvent(event)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """The wheel scrolls the panel, never a value by accident."""
+        event.ignore()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """A press may become a drag."""
+        if event.button() == Qt.MouseButton.LeftButton and not self.hasFocus():
+            self._drag = (event.globalPosition().toPoint(), self._value)
+            return
+        super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Dragging sideways changes the number."""
+        if self._drag is None:
+            super().mouseMoveEvent(event)
+            return
+        shift = event.globalPosition().toPoint().x() - self._drag[0].x()
+        if abs(shift) > 3 or self._dragging:
+            self._dragging = True
+            value = min(self._high, max(self._low, self._drag[1] + round(shift / 3) * self._step))
+            self._value = value
+            self.setText(self._text(value))
+            self.changing.emit(value)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """The end of a drag, or a click that starts typing."""
+        if self._drag is None:
+            super().mouseReleaseEvent(event)
+            return
+        self._drag = None
+        if self._dragging:
+            self._dragging = False
+            self.changed.emit(self._value)
+        else:
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            self.selectAll()
+
+
+class Segments(QFrame):
+    """A few choices side by side, one of them taken."""
+
+    chosen = Signal(int)
+
+    def __init__(self, choices: Sequence[tuple[str, str]]) -> None:
+        super().__init__()
+        self.setObjectName("segments")
+        self._group = QButtonGroup(self)
+        self._group.setExclusive(True)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(1, 1, 1, 1)
+        row.setSpacing(0)
+        for index, (text, tip) in enumerate(choices):
+            made = button(text, "segment", tip, checkable=True)
+            made.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+            self._group.addButton(made, index)
+            row.addWidget(made)
+        self._group.idClicked.connect(self.chosen)
+
+    def take(self, index: int) -> None:
+        """Show a choice; -1 shows none."""
+        self._group.setExclusive(False)
+        for number, item in enumerate(self._group.buttons()):
+            item.setChecked(number == index)
+        self._group.setExclusive(True)
+
+    def buttons(self) -> list[QPushButton]:
+        """The buttons, in order."""
+        return [item for item in self._group.buttons() if isinstance(item, QPushButton)]
+
+
+class Group(QWidget):
+    """A settings group: its heading folds it and keeps showing the key figures."""
+
+    def __init__(self, title: str) -> None:
+        super().__init__()
+        self._title = title
+        self._heading = QPushButton(title)
+        self._heading.setObjectName("quiet")
+        self._heading.setStyleSheet("text-align: left; font-weight: 700; padding-left: 0;")
+        self._heading.setToolTip(f"{title}: fold or unfold")
+        self._heading.setAccessibleName(f"{title}, fold or unfold")
+        self._figure = label("", "quiet")
+        head = QHBoxLayout()
+        head.setContentsMargins(0, 0, 0, 0)
+        head.addWidget(self._heading)
+        head.addStretch(1)
+        head.addWidget(self._figure)
+        self.body = QWidget()
+        self.grid = QGridLayout(self.body)
+        self.grid.setContentsMargins(0, 0, 0, 2)
+        self.grid.setHorizontalSpacing(6)
+        self.grid.setVerticalSpacing(5)
+        self.grid.setColumnStretch(0, 1)
+        self.grid.setColumnStretch(1, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(2)
+        column.addLayout(head)
+        column.addWidget(self.body)
+        self._heading.clicked.connect(self.fold)
+
+    def fold(self) -> None:
+        """Fold or unfold."""
+        self.body.setVisible(self.body.isHidden())
+
+    def show_figure(self, text: str) -> None:
+        """The key figures beside the heading."""
+        self._figure.setText(text)
+
+    def add_field(self, text: str, field: QWidget) -> None:
+        """A named field on its own row."""
+        row = self.grid.rowCount()
+        named = label(text, "quiet")
+        named.setBuddy(field)
+        self.grid.addWidget(named, row, 0)
+        self.grid.addWidget(field, row, 1)
+
+    def add_wide(self, *widgets: QWidget) -> None:
+        """One widget over the whole row, or two beside each other."""
+        row = self.grid.rowCount()
+        if len(widgets) == 1:
+            self.grid.addWidget(widgets[0], row, 0, 1, 2)
+        else:
+            for column, widget in enumerate(widgets):
+                self.grid.addWidget(widget, row, column)

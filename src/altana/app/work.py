@@ -1,0 +1,138 @@
+"""Work in the background: starts ``altana render`` as a child process and follows its journal."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import sys
+import tempfile
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QProcess, QTimer, Signal
+
+from altana.core.project import Project
+from altana.storage.project_file import write_project
+
+POLL_MS = 200
+
+
+@dataclass(frozen=True, slots=True)
+class Order:
+    """What is to be made: cameras and walks by id, and how."""
+
+    cameras: tuple[str, ...] = ()
+    walks: tuple[str, ...] = ()
+    scale: float = 100.0
+    kind: str = "png"
+    quality: str = "review"
+    rate: str = ""
+
+
+class Work(QObject):
+    """One running job at a time; ``progress(share, label, seconds left or -1)``."""
+
+    started = Signal()
+    progress = Signal(float, str, float)
+    finished = Signal(bool, str, str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._process: QProcess | None = None
+        self._job: Path | None = None
+        self._read_to = 0
+        self._out = Path()
+        self._began = 0.0
+        self._cancelled = False
+        self._poll = QTimer(self)
+        self._poll.setInterval(POLL_MS)
+        self._poll.timeout.connect(self._follow)
+
+    @property
+    def running(self) -> bool:
+        """Whether a job runs."""
+        return self._process is not None
+
+    def start(self, project: Project, project_path: Path, order: Order, out: Path) -> None:
+        """Start; the project is handed over as it is now, saved or not."""
+        if self.running:
+            return
+        self._job = Path(tempfile.mkdtemp(prefix="altana-job-"))
+        self._read_to, self._out, self._began, self._cancelled = 0, out, time.monotonic(), False
+        snapshot = self._job / "project.altana"
+        write_project(snapshot, project)
+        arguments = ["-m", "altana", "render", str(snapshot), "--base", str(project_path.parent), "--out", str(out), "--job", str(self._job), "--kind", order.kind, "--quality", order.quality, "--json"]
+        for camera in order.cameras:
+            arguments += ["--camera", camera]
+        for walk in order.walks:
+            arguments += ["--walk", walk]
+        arguments += ["--scale", str(order.scale)]
+        arguments += ["--rate", order.rate] if order.rate else []
+        process = QProcess(self)
+        process.finished.connect(self._ended)
+        process.start(sys.executable, arguments)
+        self._process = process
+        self._poll.start()
+        self.started.emit()
+        self.progress.emit(0.0, "Starting", -1.0)
+
+    def cancel(self) -> None:
+        """Stop after the piece in hand; what is finished stays."""
+        if self._process is not None:
+            self._cancelled = True
+            self._process.terminate()
+            QTimer.singleShot(8000, self._kill)
+
+    def _kill(self) -> None:
+        if self._process is not None and self._cancelled:
+            self._process.kill()
+
+    def _follow(self) -> None:
+        if self._job is None:
+            return
+        journal = self._job / "journal.jsonl"
+        if not journal.is_file():
+            return
+        with journal.open("rb") as file:
+            file.seek(self._read_to)
+            lines = file.read()
+        whole = lines[: lines.rfind(b"\n") + 1]
+        self._read_to += len(whole)
+        last = None
+        for line in whole.splitlines():
+            event = json.loads(line)
+            if event["event"] == "progress":
+                last = event
+        if last is not None:
+            spent = time.monotonic() - self._began
+            left = spent / last["share"] - spent if last["share"] > 0.03 and spent > 2.0 else -1.0
+            self.progress.emit(float(last["share"]), str(last["label"]), left)
+
+    def _ended(self, code: int, _: QProcess.ExitStatus) -> None:
+        process, self._process = self._process, None
+        self._poll.stop()
+        assert process is not None
+        said = bytes(process.readAllStandardError().data()).decode("utf-8", "replace").strip()
+        made = bytes(process.readAllStandardOutput().data()).decode("utf-8", "replace")
+        process.deleteLater()
+        if self._job is not None:
+            shutil.rmtree(self._job, ignore_errors=True)
+            self._job = None
+        if code == 0:
+            count = len(json.loads(made)["files"])
+            self.finished.emit(True, f"{count} {'file' if count == 1 else 'files'} made in {self._out}", str(self._out))
+        else:
+            self.finished.emit(False, said.splitlines()[-1] if said else "The job came to a sudden end. Pictures made before are kept; start it again.", str(self._out))
+
+    def close(self) -> None:
+        """End with the window."""
+        if self._process is not None:
+            self._process.finished.disconnect(self._ended)
+            self._process.terminate()
+            if not self._process.waitForFinished(3000):
+                self._process.kill()
+                self._process.waitForFinished(1000)
+            self._process = None
+        if self._job is not None:
+            shutil.rmtree(self._job, ignore_errors=True)

@@ -1,0 +1,192 @@
+"""A child process that answers requests, the newest of each channel first; it is started again when it dies.
+
+Pictures hold Python's lock while they are drawn, so they are drawn elsewhere; the window only receives them.
+Results come back through a pipe, pictures through shared memory that the parent owns.
+"""
+
+from __future__ import annotations
+
+import importlib
+import multiprocessing
+import os
+import signal
+from collections.abc import Callable
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from multiprocessing.shared_memory import SharedMemory
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.errors import UserError
+
+SLOTS, SLOT_BYTES = 4, 3840 * 2160 * 3
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """A request: which channel, its revision, its urgency (lower first), what to do with which values."""
+
+    channel: str
+    revision: int
+    urgency: int
+    name: str
+    values: tuple[Any, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """A result.  ``kind`` is "done", "progress" or "failed"; a picture's ``value`` is its slot, height and width."""
+
+    channel: str
+    revision: int
+    kind: str
+    value: Any
+
+
+class Desk:
+    """The child's side: waiting tasks, and the means to answer."""
+
+    def __init__(self, connection: Connection, memory: SharedMemory | None) -> None:
+        self._connection = connection
+        self._memory = memory
+        self._free = set(range(SLOTS))
+        self.waiting: dict[str, Task] = {}
+
+    def listen(self, block: bool) -> None:
+        """Take in what has arrived; the newest task of a channel replaces an older one."""
+        while block or self._connection.poll():
+            message = self._connection.recv()
+            if isinstance(message, Task):
+                self.waiting.pop(message.channel, None)
+                self.waiting[message.channel] = message
+            elif message is None:
+                raise EOFError
+            else:
+                self._free.add(message)
+            block = False
+
+    def outdated(self, task: Task) -> bool:
+        """Whether something newer on the channel, or something more urgent, has arrived."""
+        self.listen(block=False)
+        return task.channel in self.waiting or any(other.urgency < task.urgency for other in self.waiting.values())
+
+    def next(self) -> Task:
+        """The most urgent waiting task; waits for one."""
+        self.listen(block=not self.waiting)
+        while not self.waiting:
+            self.listen(block=True)
+        task = min(self.waiting.values(), key=lambda item: item.urgency)
+        return self.waiting.pop(task.channel)
+
+    def answer(self, task: Task, kind: str, value: Any) -> None:
+        """Send a result."""
+        self._connection.send(Answer(task.channel, task.revision, kind, value))
+
+    def picture(self, task: Task, pixels: npt.NDArray[np.uint8], note: Any = None) -> None:
+        """Send a picture through shared memory."""
+        assert self._memory is not None
+        while not self._free:
+            self.listen(block=True)
+        slot = self._free.pop()
+        height, width = pixels.shape[:2]
+        start = slot * SLOT_BYTES
+        view = np.frombuffer(self._memory.buf, np.uint8, pixels.size, start)
+        view[:] = pixels.reshape(-1)
+        del view
+        self.answer(task, "picture", (slot, height, width, note))
+
+
+def _serve(handler: str, connection: Connection, memory_name: str | None, parent: int) -> None:
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    module, _, name = handler.partition(":")
+    memory = SharedMemory(memory_name) if memory_name else None
+    desk = Desk(connection, memory)
+    work: Callable[[Desk, Task], None] = getattr(importlib.import_module(module), name)(desk)
+    try:
+        while os.getppid() == parent:
+            task = desk.next()
+            try:
+                work(desk, task)
+            except UserError as error:
+                desk.answer(task, "failed", error.sentence)
+            except (EOFError, BrokenPipeError):
+                raise
+            except Exception as error:
+                # A task that fails must not take the service with it; the window shows the sentence.
+                desk.answer(task, "failed", f"{type(error).__name__}: {error}")
+    except (EOFError, BrokenPipeError, OSError):
+        return
+
+
+class Service:
+    """The parent's side.  ``handler`` is "module:function"; the function takes a Desk and returns the worker."""
+
+    def __init__(self, handler: str, pictures: bool = False) -> None:
+        self._handler = handler
+        self._context = multiprocessing.get_context("spawn")
+        self._memory = SharedMemory(create=True, size=SLOTS * SLOT_BYTES) if pictures else None
+        self.restarts = 0
+        self._start()
+
+    def _start(self) -> None:
+        self.connection, child = self._context.Pipe()
+        name = self._memory.name if self._memory else None
+        self._process = self._context.Process(target=_serve, args=(self._handler, child, name, os.getpid()), daemon=True)
+        self._process.start()
+        child.close()
+
+    @property
+    def alive(self) -> bool:
+        """Whether the child runs."""
+        return self._process.is_alive()
+
+    @property
+    def process_id(self) -> int:
+        """The child's process number."""
+        return self._process.pid or 0
+
+    def restart(self) -> None:
+        """Start a new child in place of one that died."""
+        self.restarts += 1
+        self.connection.close()
+        if self._process.is_alive():
+            self._process.kill()
+        self._process.join(2)
+        self._start()
+
+    def send(self, task: Task) -> None:
+        """Ask for something.  A dead child is noticed by whoever reads the connection."""
+        try:
+            self.connection.send(task)
+        except (BrokenPipeError, OSError):
+            return
+
+    def take_picture(self, value: tuple[int, int, int, Any]) -> npt.NDArray[np.uint8]:
+        """A copy of a picture; its slot is free again."""
+        assert self._memory is not None
+        slot, height, width, _ = value
+        view = np.frombuffer(self._memory.buf, np.uint8, height * width * 3, slot * SLOT_BYTES)
+        copy = view.reshape(height, width, 3).copy()
+        del view
+        try:
+            self.connection.send(slot)
+        except (BrokenPipeError, OSError):
+            pass
+        return copy
+
+    def close(self) -> None:
+        """End the child."""
+        try:
+            self.connection.send(None)
+        except (BrokenPipeError, OSError):
+            pass
+        self._process.join(1.0)
+        if self._process.is_alive():
+            self._process.kill()
+            self._process.join(1.0)
+        self.connection.close()
+        if self._memory is not None:
+            self._memory.close()
+            self._memory.unlink()

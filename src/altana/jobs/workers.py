@@ -1,0 +1,106 @@
+"""What the child processes of the window do: draw pictures, draw plans, compute light."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from altana.core.camera.view import View
+from altana.core.geometry.drawing import Drafter
+from altana.core.light.sky import sky_of
+from altana.core.light.transport import Cancelled
+from altana.core.project import Light, Project
+from altana.jobs.light import known_light, light_of
+from altana.jobs.models import Opened, open_project_models
+from altana.jobs.service import Desk, Task
+from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
+
+Work = Callable[[Desk, Task], None]
+LOOKS: dict[str, Quality] = {"coarse": COARSE, "full": FULL, "still": STILL}
+
+
+def pictures(_: Desk) -> Work:
+    """Tasks: ("scene", project, path), ("light", light) and ("picture", look, view, light, ev, inside)."""
+    held: dict[str, object] = {"renderer": None, "opened": None, "light": None}
+
+    def work(desk: Desk, task: Task) -> None:
+        if task.name == "scene":
+            project, path = task.values
+            opened = open_project_models(project, Path(path))
+            light = known_light(opened, project.light)
+            renderer = held["renderer"]
+            if isinstance(renderer, Renderer):
+                renderer.show(opened.model, light)
+            else:
+                renderer = Renderer(opened.model, light)
+            held.update(renderer=renderer, opened=opened, light=project.light if light is not None else None)
+            desk.answer(task, "done", light is not None)
+        elif task.name == "light":
+            if held["light"] != task.values[0]:
+                _relight(held, task.values[0])
+                desk.answer(task, "done", True)
+        else:
+            _picture(held, desk, task)
+
+    return work
+
+
+def _relight(held: dict[str, object], light: Light) -> None:
+    renderer, opened = held["renderer"], held["opened"]
+    if isinstance(renderer, Renderer) and isinstance(opened, Opened):
+        renderer.show(opened.model, known_light(opened, light))
+        held["light"] = light
+
+
+def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
+    renderer = held["renderer"]
+    if not isinstance(renderer, Renderer):
+        return
+    look, view, light, ev, inside = task.values
+    assert isinstance(view, View)
+    quality = LOOKS[look]
+
+    def go_on(_: float) -> bool:
+        return not desk.outdated(task)
+
+    pixels = renderer.picture(view, sky_of(light), ev, quality, inside, go_on if quality.passes > 1 else None)
+    if pixels is not None:
+        desk.picture(task, pixels, look)
+    elif task.channel not in desk.waiting:
+        # Interrupted by something more urgent, not replaced: it is still wanted.
+        desk.waiting[task.channel] = task
+
+
+def drafting(_: Desk) -> Work:
+    """Tasks: ("scene", project, path) and ("plan", floor, cut)."""
+    held: dict[str, Drafter] = {}
+
+    def work(desk: Desk, task: Task) -> None:
+        if task.name == "scene":
+            project, path = task.values
+            assert isinstance(project, Project)
+            held["drafter"] = Drafter(open_project_models(project, Path(path)).model)
+            desk.answer(task, "done", True)
+        elif "drafter" in held:
+            desk.answer(task, "done", held["drafter"].plan(*task.values))
+
+    return work
+
+
+def lighting(_: Desk) -> Work:
+    """Tasks: ("light", project, path)."""
+
+    def work(desk: Desk, task: Task) -> None:
+        project, path = task.values
+
+        def progress(share: float) -> bool:
+            desk.answer(task, "progress", share)
+            return not desk.outdated(task)
+
+        try:
+            light_of(open_project_models(project, Path(path)), project.light, progress)
+        except Cancelled:
+            return
+        desk.answer(task, "done", project.light)
+
+    return work
