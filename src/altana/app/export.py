@@ -9,7 +9,11 @@ from PySide6.QtWidgets import QComboBox, QDialog, QFileDialog, QGridLayout, QHBo
 from altana.app.theme.widgets import Segments, button, label
 from altana.app.work import Order
 
-QUALITY = (("Proof", "proof", "One pass: quick, edges softened"), ("Review", "review", "Eight passes: smooth edges, soft shadows"), ("Final", "final", "Thirty-two passes"))
+QUALITY = (
+    ("Proof", "proof", "One pass: quick, edges softened"),
+    ("Review", "review", "Eight passes: smooth edges, soft shadows"),
+    ("Final", "final", "Thirty-two passes"),
+)
 
 
 class ExportSheet(QDialog):
@@ -34,11 +38,11 @@ class ExportSheet(QDialog):
         self.quality.take(1)
         self._quality = 1
         self.quality.chosen.connect(self._take_quality)
-        self.size = QComboBox()
-        self.size.setEditable(False)
-        self.size.setAccessibleName("Size")
-        self.size.setToolTip("Largest width and height; every camera keeps its proportion")
-        self.size.addItems([f"As set ({size})", "Half", "Quarter"])
+        self.size_choice = QComboBox()
+        self.size_choice.setEditable(False)
+        self.size_choice.setAccessibleName("Size")
+        self.size_choice.setToolTip("Largest width and height; every camera keeps its proportion")
+        self.size_choice.addItems([f"As set ({size})", "Half", "Quarter"])
         self.kind = QComboBox()
         self.kind.setAccessibleName("Kind")
         self.kind.addItems(["MP4, H.264"] if film else ["PNG", "JPEG"])
@@ -49,7 +53,9 @@ class ExportSheet(QDialog):
         row = QHBoxLayout()
         row.addWidget(self.folder, 1)
         row.addWidget(browse)
-        for index, (text, widget) in enumerate((("Quality", self.quality), ("Size", self.size), ("Kind", self.kind))):
+        for index, (text, widget) in enumerate(
+            (("Quality", self.quality), ("Size", self.size_choice), ("Kind", self.kind))
+        ):
             grid.addWidget(label(text, "quiet"), index, 0)
             grid.addWidget(widget, index, 1)
         grid.addWidget(label("Folder", "quiet"), 3, 0)
@@ -75,7 +81,7 @@ class ExportSheet(QDialog):
     @property
     def scale(self) -> float:
         """Per cent of the size."""
-        return (100.0, 50.0, 25.0)[max(0, self.size.currentIndex())]
+        return (100.0, 50.0, 25.0)[max(0, self.size_choice.currentIndex())]
 
     @property
     def out(self) -> Path:

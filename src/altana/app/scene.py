@@ -7,7 +7,6 @@ plans and light come from children.
 from __future__ import annotations
 
 import threading
-
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -187,7 +186,9 @@ class Studio(QObject):
 
     # ------------------------------------------------------------------ orders and answers
 
-    def order_picture(self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int) -> int:
+    def order_picture(
+        self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int
+    ) -> int:
         """Ask for a picture; its revision comes back with ``picture``."""
         revision = self._next()
         self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside)))
@@ -227,5 +228,3 @@ class Studio(QObject):
             if self._asked is not None and not (self.light_known and answer.value == self._asked[0].light):
                 self.light_known = True
             self.pictures.send(Task("light", self._next(), -5, "light", (answer.value,)))
-
-

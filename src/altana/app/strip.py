@@ -3,7 +3,18 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QContextMenuEvent, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QFont,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+)
 from PySide6.QtWidgets import QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
@@ -142,7 +153,12 @@ class Strip(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 4, 6)
         column.setSpacing(7)
-        self.stand_button = button("Stand a camera", "outline", "Press on the plan where the eye is, drag to what it looks at (key C)", checkable=True)
+        self.stand_button = button(
+            "Stand a camera",
+            "outline",
+            "Press on the plan where the eye is, drag to what it looks at (key C)",
+            checkable=True,
+        )
         self.stand_button.clicked.connect(self.stand)
         top = QVBoxLayout()
         top.setContentsMargins(0, 0, 6, 0)
@@ -167,7 +183,7 @@ class Strip(QWidget):
         bridge.cameras_changed.connect(self.refresh)
         bridge.light_changed.connect(self._forget)
         state.selection_changed.connect(self._mark)
-        studio.opened.connect(self.refresh)
+        studio.opened.connect(self._tell_places)
         studio.relit.connect(self._forget)
         studio.picture.connect(self._arrived)
         self.refresh()
@@ -176,6 +192,11 @@ class Strip(QWidget):
         self._drawn.clear()
         self._ordered.clear()
         self._later.start()
+
+    def _tell_places(self) -> None:
+        for card in self.cards.values():
+            card.line = ""
+        self.refresh()
 
     def refresh(self) -> None:
         """Cards follow the cameras; only a change in what there is builds the list anew."""
@@ -250,7 +271,9 @@ class Strip(QWidget):
                 continue
             scale = min(THUMB_WIDE / camera.width_px, THUMB_HIGH / camera.height_px) * self.devicePixelRatioF() * 1.5
             view = camera.view(max(16, round(camera.width_px * scale)), max(16, round(camera.height_px * scale)))
-            revision = self._studio.order_picture(f"thumb:{camera.id}", "full", view, self._bridge.project.light, camera.ev, camera.inside, 2)
+            revision = self._studio.order_picture(
+                f"thumb:{camera.id}", "full", view, self._bridge.project.light, camera.ev, camera.inside, 2
+            )
             self._ordered[camera.id] = (revision, camera)
 
     def _arrived(self, channel: str, revision: int, image: QImage, _: str) -> None:
@@ -263,4 +286,3 @@ class Strip(QWidget):
             self.cards[camera_id].update()
         if ordered is not None and ordered[0] == revision:
             self._drawn[camera_id] = self._ordered.pop(camera_id)[1]
-

@@ -7,10 +7,32 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, Qt, QTimer, QUrl
-from PySide6.QtGui import QCloseEvent, QDesktopServices, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QKeySequence, QShortcut
+from PySide6.QtGui import (
+    QCloseEvent,
+    QDesktopServices,
+    QDragEnterEvent,
+    QDropEvent,
+    QGuiApplication,
+    QKeyEvent,
+    QKeySequence,
+    QShortcut,
+)
 from PySide6.QtWidgets import (
-    QButtonGroup, QComboBox, QFileDialog, QFrame, QHBoxLayout, QInputDialog, QMainWindow, QMenu, QMessageBox, QProgressBar, QSplitter,
-    QStackedWidget, QToolButton, QVBoxLayout, QWidget,
+    QButtonGroup,
+    QComboBox,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QInputDialog,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QProgressBar,
+    QSplitter,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
 )
 
 from altana.app.bridge import Bridge
@@ -136,7 +158,9 @@ class MainWindow(QMainWindow):
         row.addWidget(self._project_button)
         row.addSpacing(30)
         self._desk_group = QButtonGroup(self)
-        for index, (name, tip) in enumerate((("Compose", "Stand, aim and frame cameras (Ctrl+1)"), ("Walk", "Routes and films (Ctrl+2)"))):
+        for index, (name, tip) in enumerate(
+            (("Compose", "Stand, aim and frame cameras (Ctrl+1)"), ("Walk", "Routes and films (Ctrl+2)"))
+        ):
             made = button(name, "desk", tip, checkable=True)
             self._desk_group.addButton(made, index)
             row.addWidget(made)
@@ -157,7 +181,9 @@ class MainWindow(QMainWindow):
         self._banner_text = label("")
         self._banner_text.setWordWrap(True)
         row.addWidget(self._banner_text, 1)
-        self._banner_own = button("Open your own model…", "", "Start a project from a building model (Ctrl+N)", self.new_project)
+        self._banner_own = button(
+            "Open your own model…", "", "Start a project from a building model (Ctrl+N)", self.new_project
+        )
         row.addWidget(self._banner_own)
         self._banner_close = button("Close", "quiet", "Close this line", self._banner_frame.hide)
         row.addWidget(self._banner_close)
@@ -225,11 +251,29 @@ class MainWindow(QMainWindow):
 
     def _shortcuts(self) -> None:
         pairs: tuple[tuple[str, Callable[[], object]], ...] = (
-            ("Ctrl+N", self.new_project), ("Ctrl+O", self.open_dialog), ("Ctrl+S", self.save), ("Ctrl+Shift+S", self.save_as), ("Ctrl+Q", self.close),
-            ("Ctrl+Z", self.undo), ("Ctrl+Shift+Z", self.redo), ("Ctrl+1", lambda: self.choose_desk(0)), ("Ctrl+2", lambda: self.choose_desk(1)),
-            ("Ctrl+E", self._export_here), ("C", self._arm), ("L", self._loose_or_held), ("M", self.frame.move_camera_here), ("N", self.frame.keep_loose_as_new),
-            ("P", self.settings_panel.plumb_now), ("0", self.settings_panel.level_now), ("R", self._draw_route), ("Space", self._play),
-            ("Ctrl+D", self.duplicate_camera), ("Delete", self.delete_cameras), ("F11", self._full_screen), ("PgDown", lambda: self._next_camera(1)), ("PgUp", lambda: self._next_camera(-1)),
+            ("Ctrl+N", self.new_project),
+            ("Ctrl+O", self.open_dialog),
+            ("Ctrl+S", self.save),
+            ("Ctrl+Shift+S", self.save_as),
+            ("Ctrl+Q", self.close),
+            ("Ctrl+Z", self.undo),
+            ("Ctrl+Shift+Z", self.redo),
+            ("Ctrl+1", lambda: self.choose_desk(0)),
+            ("Ctrl+2", lambda: self.choose_desk(1)),
+            ("Ctrl+E", self._export_here),
+            ("C", self._arm),
+            ("L", self._loose_or_held),
+            ("M", self.frame.move_camera_here),
+            ("N", self.frame.keep_loose_as_new),
+            ("P", self.settings_panel.plumb_now),
+            ("0", self.settings_panel.level_now),
+            ("R", self._draw_route),
+            ("Space", self._play),
+            ("Ctrl+D", self.duplicate_camera),
+            ("Delete", self.delete_cameras),
+            ("F11", self._full_screen),
+            ("PgDown", lambda: self._next_camera(1)),
+            ("PgUp", lambda: self._next_camera(-1)),
         )
         for keys, action in pairs:
             shortcut = QShortcut(QKeySequence(keys), self)
@@ -320,7 +364,11 @@ class MainWindow(QMainWindow):
 
     def delete_cameras(self) -> None:
         """Remove the chosen cameras; undo brings them back.  Locked ones stay."""
-        chosen = [item for item in self.state.selected if (camera := self.bridge.project.camera(item)) is not None and not camera.locked]
+        chosen = [
+            item
+            for item in self.state.selected
+            if (camera := self.bridge.project.camera(item)) is not None and not camera.locked
+        ]
         if not chosen or not self._on_compose():
             return
 
@@ -358,7 +406,10 @@ class MainWindow(QMainWindow):
             self.bridge.apply("Intent", lambda project: set_camera(project, camera.id, intent=text.strip()))
 
     def _lock(self, camera: Camera) -> None:
-        self.bridge.apply("Unlock camera" if camera.locked else "Lock camera", lambda project: set_camera(project, camera.id, locked=not camera.locked))
+        self.bridge.apply(
+            "Unlock camera" if camera.locked else "Lock camera",
+            lambda project: set_camera(project, camera.id, locked=not camera.locked),
+        )
         self.state.select(camera.id)
 
     # ------------------------------------------------------------------ project files
@@ -426,7 +477,9 @@ class MainWindow(QMainWindow):
 
     def _start_from(self, models: list[Path]) -> bool:
         suggested = models[0].with_suffix(SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(self, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})")
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})"
+        )
         if not name:
             return False
         return self.start_project(models, Path(name).with_suffix(SUFFIX))
@@ -463,7 +516,9 @@ class MainWindow(QMainWindow):
 
     def open_dialog(self) -> None:
         """Choose a project or a model."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open", "", f"Projects and models (*{SUFFIX} {' '.join('*' + s for s in sorted(READERS))})")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Open", "", f"Projects and models (*{SUFFIX} {' '.join('*' + s for s in sorted(READERS))})"
+        )
         if name:
             self.open_path(Path(name))
 
@@ -540,13 +595,22 @@ class MainWindow(QMainWindow):
         notes = "\n".join(f"• {item.sentence}" for item in model.problems) or "Nothing to report."
         box = QMessageBox(self)
         box.setWindowTitle("About this model")
-        box.setText(f"{model.source}: {len(model.faces):,} triangles, {len(model.objects)} objects, unit {model.unit}".replace(",", " "))
-        box.setInformativeText(f"Size {high[0] - low[0]:.1f} × {high[1] - low[1]:.1f} × {high[2] - low[2]:.1f} m.\nStoreys: {', '.join(s.name for s in model.storeys)}.\n{notes}")
+        box.setText(
+            f"{model.source}: {len(model.faces):,} triangles, {len(model.objects)} objects, unit {model.unit}".replace(
+                ",", " "
+            )
+        )
+        box.setInformativeText(
+            f"Size {high[0] - low[0]:.1f} × {high[1] - low[1]:.1f} × {high[2] - low[2]:.1f} m.\nStoreys: {', '.join(s.name for s in model.storeys)}.\n{notes}"
+        )
         box.exec()
 
     def show_demo_banner(self) -> None:
         """Say that this is the demo, and how to open one's own model."""
-        self.say("This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away.", own=True)
+        self.say(
+            "This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away.",
+            own=True,
+        )
 
     # ------------------------------------------------------------------ making
 
@@ -561,7 +625,11 @@ class MainWindow(QMainWindow):
         what = first.name if len(chosen) == 1 else f"{len(chosen)} cameras, each in its own proportion and size"
         size = f"{first.width_px} × {first.height_px}" if len(chosen) == 1 else "each its own"
         sheet = ExportSheet(self, "Make stills", what, self._out_folder("stills"), False, size)
-        sheet.accepted.connect(lambda: self.work.start(self.bridge.document.settled, self._project_path(), sheet.order(chosen, ()), sheet.out))
+        sheet.accepted.connect(
+            lambda: self.work.start(
+                self.bridge.document.settled, self._project_path(), sheet.order(chosen, ()), sheet.out
+            )
+        )
         sheet.open()
         self.sheet = sheet
 
@@ -571,8 +639,14 @@ class MainWindow(QMainWindow):
         if walk is None or self._busy():
             return
         what = f"{walk.name}: {walk.seconds:g} s at {walk.rate} film frames a second"
-        sheet = ExportSheet(self, "Make film", what, self._out_folder("films"), True, f"{walk.width_px} × {walk.height_px}")
-        sheet.accepted.connect(lambda: self.work.start(self.bridge.document.settled, self._project_path(), sheet.order((), (walk.id,)), sheet.out))
+        sheet = ExportSheet(
+            self, "Make film", what, self._out_folder("films"), True, f"{walk.width_px} × {walk.height_px}"
+        )
+        sheet.accepted.connect(
+            lambda: self.work.start(
+                self.bridge.document.settled, self._project_path(), sheet.order((), (walk.id,)), sheet.out
+            )
+        )
         sheet.open()
         self.sheet = sheet
 
@@ -593,7 +667,13 @@ class MainWindow(QMainWindow):
         remaining = ""
         if left >= 0:
             remaining = f"{math.ceil(left / 60)} min left" if left > 90 else f"{max(1, round(left))} s left"
-        self._show_work(f"Making {text}" if text not in ("Light", "Starting") else {"Light": "Computing light", "Starting": "Starting"}[text], share, remaining)
+        self._show_work(
+            f"Making {text}"
+            if text not in ("Light", "Starting")
+            else {"Light": "Computing light", "Starting": "Starting"}[text],
+            share,
+            remaining,
+        )
 
     def _show_work(self, text: str, share: float, left: str) -> None:
         self._work_label.setText(text)
@@ -631,7 +711,11 @@ class MainWindow(QMainWindow):
         if scene is not None:
             self._storeys.addItems([storey.name for storey in scene.model.storeys[::-1]])
             self._show_storey()
-            shown = [item.sentence for item in scene.model.problems if item.code in ("incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away")]
+            shown = [
+                item.sentence
+                for item in scene.model.problems
+                if item.code in ("incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away")
+            ]
             if shown:
                 self.say(shown[0])
 

@@ -62,7 +62,23 @@ class Work(QObject):
         self._read_to, self._out, self._began, self._cancelled = 0, out, time.monotonic(), False
         snapshot = self._job / "project.altana"
         write_project(snapshot, project)
-        arguments = ["-m", "altana", "render", str(snapshot), "--base", str(project_path.parent), "--out", str(out), "--job", str(self._job), "--kind", order.kind, "--quality", order.quality, "--json"]
+        arguments = [
+            "-m",
+            "altana",
+            "render",
+            str(snapshot),
+            "--base",
+            str(project_path.parent),
+            "--out",
+            str(out),
+            "--job",
+            str(self._job),
+            "--kind",
+            order.kind,
+            "--quality",
+            order.quality,
+            "--json",
+        ]
         for camera in order.cameras:
             arguments += ["--camera", camera]
         for walk in order.walks:
@@ -123,7 +139,13 @@ class Work(QObject):
             count = len(json.loads(made)["files"])
             self.finished.emit(True, f"{count} {'file' if count == 1 else 'files'} made in {self._out}", str(self._out))
         else:
-            self.finished.emit(False, said.splitlines()[-1] if said else "The job came to a sudden end. Pictures made before are kept; start it again.", str(self._out))
+            self.finished.emit(
+                False,
+                said.splitlines()[-1]
+                if said
+                else "The job came to a sudden end. Pictures made before are kept; start it again.",
+                str(self._out),
+            )
 
     def close(self) -> None:
         """End with the window."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import math
+import sys
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -70,8 +71,14 @@ def _bound(text: str | None) -> tuple[bool, float | None]:
 
 def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
     given = without_none(
-        heading_deg=values["heading"], tilt_deg=values["tilt"], roll_deg=values["roll"], focal_mm=values["focal"],
-        sensor_width_mm=values["sensor_width"], rise_mm=values["rise"], cross_mm=values["cross"], ev=values["ev"],
+        heading_deg=values["heading"],
+        tilt_deg=values["tilt"],
+        roll_deg=values["roll"],
+        focal_mm=values["focal"],
+        sensor_width_mm=values["sensor_width"],
+        rise_mm=values["rise"],
+        cross_mm=values["cross"],
+        ev=values["ev"],
     )
     if "heading_deg" in given:
         given["heading_deg"] %= 360.0
@@ -101,7 +108,9 @@ def _stood(project: Project, path: Path, camera: Camera | None, values: dict[str
     made = stand(model, standable(model), (x, y), aim, storey.elevation_m, height)
     if camera is None:
         return made
-    kept = camera if values["aim"] is None and values["heading"] is None else replace(camera, heading_deg=made.heading_deg)
+    kept = (
+        camera if values["aim"] is None and values["heading"] is None else replace(camera, heading_deg=made.heading_deg)
+    )
     return replace(kept, eye=made.eye, inside=made.inside)
 
 
@@ -199,7 +208,7 @@ def project_points(project: Path, camera: str, points: Path, size: str | None) -
     """World points to pixels: x,y,z rows in, px,py,depth rows out."""
     found = named(read_project(project).camera_named, camera)
     view = found.view(*parse_size(size)) if size else found.view()
-    out = csv.writer(click.get_text_stream("stdout"), lineterminator="\n")
+    out = csv.writer(sys.stdout, lineterminator="\n")
     out.writerow(["px", "py", "depth"])
     for px, py, depth in view.project(_read_points(points)).tolist():
         out.writerow([f"{px:.6f}", f"{py:.6f}", f"{depth:.6f}"])

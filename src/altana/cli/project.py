@@ -26,7 +26,9 @@ def demo(out: Path) -> None:
 
 @click.command("new")
 @click.argument("models", nargs=-1, required=True, type=click.Path(dir_okay=False, path_type=Path))
-@click.option("--out", required=True, type=click.Path(dir_okay=False, path_type=Path), help="The project file to write.")
+@click.option(
+    "--out", required=True, type=click.Path(dir_okay=False, path_type=Path), help="The project file to write."
+)
 @click.option("--unit", type=float, default=0.0, help="Metres per unit, for files that name none.")
 @click.option("--force", is_flag=True, help="Replace a project that is already there.")
 def new(models: tuple[Path, ...], out: Path, unit: float, force: bool) -> None:
@@ -60,8 +62,14 @@ def inspect(project: Path, as_json: bool) -> None:
     if model is not None:
         low, high = model.bounds.tolist()
         facts["model"] = {
-            "source": model.source, "unit": model.unit, "triangles": len(model.faces), "objects": len(model.objects),
-            "materials": len(model.materials), "low_m": low, "high_m": high, "offset_m": list(model.offset),
+            "source": model.source,
+            "unit": model.unit,
+            "triangles": len(model.faces),
+            "objects": len(model.objects),
+            "materials": len(model.materials),
+            "low_m": low,
+            "high_m": high,
+            "offset_m": list(model.offset),
             "categories": _counts([item.category for item in model.objects]),
         }
         facts["storeys"] = msgspec.to_builtins(model.storeys)
@@ -82,12 +90,12 @@ def _lines(facts: dict[str, Any]) -> list[str]:
     model = facts["model"]
     if model:
         size = [b - a for a, b in zip(model["low_m"], model["high_m"], strict=True)]
-        lines.append(f"  {model['source']}: {model['triangles']} triangles, {model['objects']} objects, {size[0]:.1f} × {size[1]:.1f} × {size[2]:.1f} m, unit {model['unit']}")
+        lines.append(
+            f"  {model['source']}: {model['triangles']} triangles, {model['objects']} objects, {size[0]:.1f} × {size[1]:.1f} × {size[2]:.1f} m, unit {model['unit']}"
+        )
     lines += [f"  storey {item['name']} at {item['elevation_m']:.2f} m" for item in facts["storeys"]]
     lines += [f"  room {item['name']}" for item in facts["rooms"]]
     lines += [f"  camera {item['name']}" for item in facts["cameras"]]
     lines += [f"  walk {item['name']}, {item['seconds']:g} s" for item in facts["walks"]]
     lines += [f"  note: {item['sentence']}" for item in facts["problems"]]
     return lines
-
-

@@ -11,8 +11,8 @@ from pathlib import Path
 import click
 
 from altana.cli.shared import ProjectPath, named, opened_models, say
-from altana.core.light.transport import Cancelled
 from altana.core.errors import UserError
+from altana.core.light.transport import Cancelled
 from altana.jobs.requests import parse_size, request_for
 from altana.jobs.run import Run
 from altana.storage.project_file import read_project
@@ -30,13 +30,30 @@ from altana.storage.project_file import read_project
 @click.option("--quality", type=click.Choice(["proof", "review", "final"]), default="review", show_default=True)
 @click.option("--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture.")
 @click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the files.")
-@click.option("--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces.")
+@click.option(
+    "--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces."
+)
 @click.option("--resume", is_flag=True, help="Make only what the job has not finished.")
-@click.option("--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from.")
+@click.option(
+    "--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from."
+)
 @click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 def render(
-    project: Path, cameras: tuple[str, ...], everything: bool, walks: tuple[str, ...], all_walks: bool, size: str | None, scale: float, rate: str | None,
-    quality: str, kind: str, out: Path, job: Path | None, resume: bool, base: Path | None, as_json: bool,
+    project: Path,
+    cameras: tuple[str, ...],
+    everything: bool,
+    walks: tuple[str, ...],
+    all_walks: bool,
+    size: str | None,
+    scale: float,
+    rate: str | None,
+    quality: str,
+    kind: str,
+    out: Path,
+    job: Path | None,
+    resume: bool,
+    base: Path | None,
+    as_json: bool,
 ) -> None:
     """Make pictures of cameras and films of walks."""
     read = read_project(project)
@@ -51,11 +68,15 @@ def render(
     opened = opened_models(read, (base / "project.altana") if base else project)
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
-        run = Run(request, opened, out, job or Path(scratch), resume, lambda: bool(stopped), None if as_json else _Line())
+        run = Run(
+            request, opened, out, job or Path(scratch), resume, lambda: bool(stopped), None if as_json else _Line()
+        )
         try:
             written = run.go()
         except Cancelled:
-            raise UserError(f"Stopped. {len(run.written)} of {len(request.items)} files were finished and are kept in {out}.") from None
+            raise UserError(
+                f"Stopped. {len(run.written)} of {len(request.items)} files were finished and are kept in {out}."
+            ) from None
     facts = {"files": [str(path) for path in written], "seconds": round(time.monotonic() - started, 2)}
     if not as_json and sys.stderr.isatty():
         sys.stderr.write("\n")
@@ -69,4 +90,3 @@ class _Line:
         if sys.stderr.isatty():
             sys.stderr.write(f"\r{share:5.0%}  {label[:90]:<90}")
             sys.stderr.flush()
-

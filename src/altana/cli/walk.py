@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import sys
 from pathlib import Path
 
 import click
@@ -28,7 +29,12 @@ def walk_group() -> None:
 @click.argument("project", type=ProjectPath)
 @click.option("--name", default="Walk", show_default=True)
 @click.option("--cameras", help="Cameras to pass in order: names or ids with commas between them.")
-@click.option("--through", multiple=True, callback=lambda c, p, v: [numbers(2)(c, p, text) for text in v], help="A place x,y on the plan; give it several times.")
+@click.option(
+    "--through",
+    multiple=True,
+    callback=lambda c, p, v: [numbers(2)(c, p, text) for text in v],
+    help="A place x,y on the plan; give it several times.",
+)
 @click.option("--storey", help="Storey of the places.")
 @click.option("--eye-height", type=float, default=STANDING_M, show_default=True, help="Metres above the floor.")
 @click.option("--seconds", type=float, default=20.0, show_default=True)
@@ -36,8 +42,16 @@ def walk_group() -> None:
 @click.option("--looking", type=click.Choice([AHEAD, KEYED]), help="Along the route, or as the cameras look.")
 @click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 def add(
-    project: Path, name: str, cameras: str | None, through: list[tuple[float, float]], storey: str | None, eye_height: float,
-    seconds: float, rate: str, looking: str | None, as_json: bool,
+    project: Path,
+    name: str,
+    cameras: str | None,
+    through: list[tuple[float, float]],
+    storey: str | None,
+    eye_height: float,
+    seconds: float,
+    rate: str,
+    looking: str | None,
+    as_json: bool,
 ) -> None:
     """Add a walk through cameras in order, or through places on the plan."""
     if bool(cameras) == bool(through):
@@ -50,10 +64,16 @@ def add(
     walk = Walk("", name, keys, seconds, rate, looking or (KEYED if cameras else AHEAD), True, eye_height)
     after = edited(project, lambda current: add_walk(current, walk)[0])
     made = after.walks[-1]
-    say(as_json, msgspec.to_builtins(made), [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"])
+    say(
+        as_json,
+        msgspec.to_builtins(made),
+        [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"],
+    )
 
 
-def _keys_on_plan(project: Project, path: Path, places: list[tuple[float, float]], storey: str | None, eye_height: float) -> tuple[WalkKey, ...]:
+def _keys_on_plan(
+    project: Project, path: Path, places: list[tuple[float, float]], storey: str | None, eye_height: float
+) -> tuple[WalkKey, ...]:
     model = opened_models(project, path).model
     level = storey_named(model, storey).elevation_m
     rays = standable(model)
@@ -101,12 +121,20 @@ def sample_(project: Path, walk: str, rate: str | None, frames: str | None) -> N
         raise UserError(str(error)) from error
     rows = sample(resolve(found, standable(opened_models(before, project).model)), wanted)
     first, last = _range(frames, len(rows))
-    out = csv.writer(click.get_text_stream("stdout"), lineterminator="\n")
+    out = csv.writer(sys.stdout, lineterminator="\n")
     out.writerow("frame seconds x y z heading tilt roll focal rise cross".split())
     for index in range(first, last + 1):
         x, y, z = rows.eye[index]
         out.writerow(
-            [index, f"{rows.seconds[index]:.9f}", *(f"{v:.6f}" for v in (x, y, z, rows.heading_deg[index] % 360.0, rows.tilt_deg[index])), 0, f"{rows.focal_mm[index]:.6f}", 0, 0]
+            [
+                index,
+                f"{rows.seconds[index]:.9f}",
+                *(f"{v:.6f}" for v in (x, y, z, rows.heading_deg[index] % 360.0, rows.tilt_deg[index])),
+                0,
+                f"{rows.focal_mm[index]:.6f}",
+                0,
+                0,
+            ]
         )
 
 
@@ -136,8 +164,16 @@ def check(project: Path, walk: str, as_json: bool) -> None:
     turn = float(np.abs(np.diff(rows.heading_deg)).max() * float(rows.rate)) if len(rows) > 1 else 0.0
     climb = float(np.abs(np.diff(rows.eye[:, 2])).max() * float(rows.rate)) if len(rows) > 1 else 0.0
     facts = {
-        "name": found.name, "seconds": found.seconds, "rate": found.rate, "frames": len(rows), "length_m": line.route.length_m,
-        "pace_m_s": line.pace_m_s, "fastest_turn_deg_s": turn, "fastest_climb_m_s": climb,
+        "name": found.name,
+        "seconds": found.seconds,
+        "rate": found.rate,
+        "frames": len(rows),
+        "length_m": line.route.length_m,
+        "pace_m_s": line.pace_m_s,
+        "fastest_turn_deg_s": turn,
+        "fastest_climb_m_s": climb,
     }
-    lines = [f"{found.name}: {line.route.length_m:.2f} m in {found.seconds:g} s, {line.pace_m_s:.2f} m/s, {len(rows)} film frames, turning at most {turn:.0f}°/s"]
+    lines = [
+        f"{found.name}: {line.route.length_m:.2f} m in {found.seconds:g} s, {line.pace_m_s:.2f} m/s, {len(rows)} film frames, turning at most {turn:.0f}°/s"
+    ]
     say(as_json, facts, lines)

@@ -10,7 +10,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-import numpy.typing as npt
 
 from altana.core.conventions import Floats, Floats32, Ints32, Vec2, Vec3
 
@@ -150,7 +149,7 @@ def _area(outline: Sequence[Vec2]) -> float:
     return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2.0
 
 
-def corner_normals(vertices: Floats32, faces: Ints32) -> tuple[Floats32, Ints32, npt.NDArray[np.intp]]:
+def corner_normals(vertices: Floats32, faces: Ints32) -> tuple[Floats32, Ints32, Ints32]:
     """Flat normals: one vertex per corner.
 
     vertices : (n, 3), faces : (m, 3).  Returns (3m, 3) normals, (m, 3) new faces and (3m,) the source
@@ -184,9 +183,7 @@ def join(models: Sequence[Model]) -> Model:
     origin = np.asarray(models[0].offset)
     parts = list(enumerate(models))
     return Model(
-        vertices=np.concatenate(
-            [(m.vertices + (np.asarray(m.offset) - origin)).astype(np.float32) for m in models]
-        ),
+        vertices=np.concatenate([(m.vertices + (np.asarray(m.offset) - origin)).astype(np.float32) for m in models]),
         normals=np.concatenate([m.normals for m in models]),
         uvs=np.concatenate([m.uvs for m in models]),
         faces=np.concatenate([m.faces + np.int32(vertex0[i]) for i, m in parts]),

@@ -71,7 +71,9 @@ def stand(
     """
     ground = ground_at(rays, place, storey_m)
     if ground is None:
-        raise ValueError("There is no floor here to stand on. Stand the camera on the building or the ground around it.")
+        raise ValueError(
+            "There is no floor here to stand on. Stand the camera on the building or the ground around it."
+        )
     eye = (place[0], place[1], ground.floor_m + eye_height_m)
     heading, _, distance = direction_to(eye, (aim[0], aim[1], eye[2]))
     camera = Camera(
@@ -92,7 +94,7 @@ def named_for_place(camera: Camera, model: Model) -> Camera:
     room = model.room_at(camera.eye)
     where = room.name if room else ("Inside" if camera.inside else "Outside")
     direction = COMPASS[round(camera.heading_deg / 45.0) % 8]
-    return replace(camera, name=f"{where}, looking {direction}")
+    return replace(camera, name=f"{where}, {direction}")
 
 
 def clearances(rays: RayScene, eye: Vec3, heading_deg: float) -> tuple[float, float, float, float]:

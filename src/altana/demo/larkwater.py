@@ -6,13 +6,28 @@ Everything the two model files contain comes from :func:`terminal`.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 import shapely
 
-from altana.demo.shapes import Array, Hole, Mesh, WallRun, ball, beam, box, cylinder, foliage, merged, prism, quads, tube
+from altana.demo.shapes import (
+    Array,
+    Hole,
+    Mesh,
+    WallRun,
+    ball,
+    beam,
+    box,
+    cylinder,
+    foliage,
+    merged,
+    prism,
+    quads,
+    tube,
+)
 
 GROUND, GALLERY, LOOKOUT, ROOFS = "Ground storey", "Gallery storey", "Lookout", "Roofs"
 GALLERY_M, LOOKOUT_M, HALL_M, QUAY_M, LAKE_M = 3.60, 17.00, 7.20, -0.15, -1.45
@@ -111,8 +126,24 @@ def rect(x0: float, y0: float, x1: float, y1: float) -> shapely.Polygon:
 def terminal() -> list[Element]:
     """All elements of the demo, in a fixed order."""
     site = Site()
-    for part in (_ground, _hall_shell, _glass_front, _hall_roof, _gallery, _stair, _office, _wing, _tower, _furniture,
-                 _cafe, _forecourt, _quay, _ferry, _sheds, _far_shore):
+    for part in (
+        _ground,
+        _hall_shell,
+        _glass_front,
+        _hall_roof,
+        _gallery,
+        _stair,
+        _office,
+        _wing,
+        _tower,
+        _furniture,
+        _cafe,
+        _forecourt,
+        _quay,
+        _ferry,
+        _sheds,
+        _far_shore,
+    ):
         part(site)
     return site.elements
 
@@ -142,21 +173,38 @@ def _ground(site: Site) -> None:
 
 
 def _parts(shape: shapely.Geometry) -> list[shapely.Polygon]:
-    found = [shape] if isinstance(shape, shapely.Polygon) else [p for p in shape.geoms if isinstance(p, shapely.Polygon)]
+    found = (
+        [shape] if isinstance(shape, shapely.Polygon) else [p for p in shape.geoms if isinstance(p, shapely.Polygon)]
+    )
     return sorted(found, key=lambda p: p.bounds)
 
 
 def _hall_shell(site: Site) -> None:
     site.slab("Hall floor", "Floor", GROUND, "Floor tile", rect(0, 0, 14, 18), -0.25, 0.0)
-    site.slab("Hall plinth", "Floor", GROUND, "Concrete",
-              rect(-WALL, -WALL, 14.36, 18.36).difference(rect(0, 0, 14, 18)), -0.6, 0.0)
+    site.slab(
+        "Hall plinth",
+        "Floor",
+        GROUND,
+        "Concrete",
+        rect(-WALL, -WALL, 14.36, 18.36).difference(rect(0, 0, 14, 18)),
+        -0.6,
+        0.0,
+    )
     half = WALL / 2
-    south = (Hole(4.36, 7.16, 0.0, 2.6), Hole(8.56, 11.36, 0.9, 2.6), Hole(1.4, 3.2, 0.9, 2.6),
-             Hole(4.36, 7.16, 3.6, 5.4), Hole(8.56, 11.36, 3.6, 5.4), Hole(1.4, 3.2, 3.6, 5.4))
+    south = (
+        Hole(4.36, 7.16, 0.0, 2.6),
+        Hole(8.56, 11.36, 0.9, 2.6),
+        Hole(1.4, 3.2, 0.9, 2.6),
+        Hole(4.36, 7.16, 3.6, 5.4),
+        Hole(8.56, 11.36, 3.6, 5.4),
+        Hole(1.4, 3.2, 3.6, 5.4),
+    )
     site.wall("South wall", GROUND, "Brick", WallRun((-WALL, -half), (14.36, -half), WALL, 0.0, HALL_M, south))
-    east = tuple(Hole(y, y + 1.6, 0.9, 2.9) for y in (13.0, 15.4)) + tuple(
-        Hole(y, y + 1.6, 4.2, 6.2) for y in (1.6, 4.6, 7.6, 10.6, 13.6)
-    ) + (Hole(8.4, 9.4, 0.0, 2.1), Hole(3.4, 4.8, 0.0, 2.1))
+    east = (
+        tuple(Hole(y, y + 1.6, 0.9, 2.9) for y in (13.0, 15.4))
+        + tuple(Hole(y, y + 1.6, 4.2, 6.2) for y in (1.6, 4.6, 7.6, 10.6, 13.6))
+        + (Hole(8.4, 9.4, 0.0, 2.1), Hole(3.4, 4.8, 0.0, 2.1))
+    )
     site.wall("East wall", GROUND, "Brick", WallRun((14.18, 0.0), (14.18, 18.0), WALL, 0.0, HALL_M, east))
     west = (Hole(2.0, 4.2, 0.9, 2.3), Hole(6.0, 9.0, 4.5, 6.4), Hole(12.0, 15.0, 4.5, 6.4))
     # Drawn from north to south, so that its outer face looks west.
@@ -170,8 +218,13 @@ def _hall_shell(site: Site) -> None:
 def _windows(site: Site) -> None:
     half = WALL / 2
     rows: list[tuple[str, tuple[float, float], tuple[float, float], Hole, int]] = []
-    for h in (Hole(8.56, 11.36, 0.9, 2.6), Hole(1.4, 3.2, 0.9, 2.6), Hole(4.36, 7.16, 3.6, 5.4), Hole(8.56, 11.36, 3.6, 5.4),
-              Hole(1.4, 3.2, 3.6, 5.4)):
+    for h in (
+        Hole(8.56, 11.36, 0.9, 2.6),
+        Hole(1.4, 3.2, 0.9, 2.6),
+        Hole(4.36, 7.16, 3.6, 5.4),
+        Hole(8.56, 11.36, 3.6, 5.4),
+        Hole(1.4, 3.2, 3.6, 5.4),
+    ):
         rows.append(("South window", (-WALL, -half), (1.0, 0.0), h, 2))
     for y in (13.0, 15.4):
         rows.append(("East window", (14.18, 0.0), (0.0, 1.0), Hole(y, y + 1.6, 0.9, 2.9), 1))
@@ -189,7 +242,9 @@ def _windows(site: Site) -> None:
         site.add(f"Room door {index + 1}", "Door", GROUND, ("Green lacquer", [leaf]), ("Oak", frame))
 
 
-def _local_box(origin: Sequence[float], along: Sequence[float], s0: float, s1: float, z0: float, z1: float, depth: float) -> Mesh:
+def _local_box(
+    origin: Sequence[float], along: Sequence[float], s0: float, s1: float, z0: float, z1: float, depth: float
+) -> Mesh:
     """A box in a wall's own directions: from s0 to s1 along it, centred on its axis."""
     ox, oy = origin
     ax, ay = along
@@ -198,7 +253,9 @@ def _local_box(origin: Sequence[float], along: Sequence[float], s0: float, s1: f
     return box(a, b)
 
 
-def _frame(origin: Sequence[float], along: Sequence[float], hole: Hole, base: float, width: float, depth: float) -> list[Mesh]:
+def _frame(
+    origin: Sequence[float], along: Sequence[float], hole: Hole, base: float, width: float, depth: float
+) -> list[Mesh]:
     z0, z1 = hole.sill + base, hole.head + base
     bars = [
         (hole.start, hole.start + width, z0, z1),
@@ -211,8 +268,16 @@ def _frame(origin: Sequence[float], along: Sequence[float], hole: Hole, base: fl
 
 
 def _glazed(
-    site: Site, name: str, category: str, storey: str, origin: Sequence[float], along: Sequence[float], hole: Hole,
-    columns: int, rows: int, surface: str = "Oak",
+    site: Site,
+    name: str,
+    category: str,
+    storey: str,
+    origin: Sequence[float],
+    along: Sequence[float],
+    hole: Hole,
+    columns: int,
+    rows: int,
+    surface: str = "Oak",
 ) -> None:
     bars = _frame(origin, along, hole, 0.0, 0.07, 0.12)
     xs = np.linspace(hole.start, hole.end, columns + 1)
@@ -248,10 +313,10 @@ def _glass_front(site: Site) -> None:
     oak += [box((0.0, y - 0.11, 0.0), (0.07, y + 0.11, HALL_M)), box((13.93, y - 0.11, 0.0), (14.0, y + 0.11, HALL_M))]
     oak += [box((0.0, y - 0.08, z), (14.0, y + 0.08, z + 0.07)) for z in levels]
     site.add("Glass front frame", "Curtain wall", GROUND, ("Oak", oak))
-    for column, (x0, x1) in enumerate(zip(posts[:-1], posts[1:], strict=True)):
+    for column, (x0, x1) in enumerate(itertools.pairwise(posts)):
         panes = [
             box((x0 + 0.03, y - 0.01, z0 + 0.05), (x1 - 0.03, y + 0.01, z1 + 0.02))
-            for z0, z1 in zip(levels[:-1], levels[1:], strict=True)
+            for z0, z1 in itertools.pairwise(levels)
             if not (column in (4, 5) and z0 == 0.0)
         ]
         site.add(f"Glass front bay {column + 1}", "Glazing", GROUND, ("Clear glass", panes))
@@ -271,8 +336,15 @@ def _hall_roof(site: Site) -> None:
     site.slab("Hall ceiling", "Covering", GALLERY, "Larch ceiling", rect(0, 0.02, 14, 18.36), HALL_M - 0.02, HALL_M)
     outline = rect(-1.2, -1.2, 15.2, 20.2)
     site.slab("Hall roof", "Roof", ROOFS, "Roof zinc", outline, HALL_M, HALL_M + 0.32)
-    site.slab("Eaves boards", "Covering", ROOFS, "Larch ceiling",
-              outline.buffer(-0.05, join_style="mitre").difference(rect(-WALL, -WALL, 14.36, 18.36)), HALL_M - 0.06, HALL_M)
+    site.slab(
+        "Eaves boards",
+        "Covering",
+        ROOFS,
+        "Larch ceiling",
+        outline.buffer(-0.05, join_style="mitre").difference(rect(-WALL, -WALL, 14.36, 18.36)),
+        HALL_M - 0.06,
+        HALL_M,
+    )
     ribs = [box((x - 0.02, -1.2, HALL_M + 0.32), (x + 0.02, 20.2, HALL_M + 0.37)) for x in np.arange(-1.0, 15.2, 0.6)]
     site.add("Roof seams", "Roof", ROOFS, ("Roof zinc", ribs))
 
@@ -282,8 +354,12 @@ def _hall_roof(site: Site) -> None:
 
 def _gallery(site: Site) -> None:
     edge, south = GALLERY_EDGE_X, GALLERY_SOUTH_Y
-    site.slab("Gallery floor", "Floor", GALLERY, "Larch boards", rect(0.02, south, edge, 18.0), GALLERY_M - 0.06, GALLERY_M)
-    site.slab("Gallery deck", "Floor", GALLERY, "Glulam", rect(0.02, south, edge, 18.0), GALLERY_M - 0.3, GALLERY_M - 0.06)
+    site.slab(
+        "Gallery floor", "Floor", GALLERY, "Larch boards", rect(0.02, south, edge, 18.0), GALLERY_M - 0.06, GALLERY_M
+    )
+    site.slab(
+        "Gallery deck", "Floor", GALLERY, "Glulam", rect(0.02, south, edge, 18.0), GALLERY_M - 0.3, GALLERY_M - 0.06
+    )
     for index, y in enumerate((5.6, 8.7, 11.8, 14.9, 17.7)):
         post = box((edge - 0.26, y - 0.11, 0.0), (edge - 0.04, y + 0.11, GALLERY_M - 0.3))
         foot = box((edge - 0.28, y - 0.13, 0.0), (edge - 0.02, y + 0.13, 0.06))
@@ -295,7 +371,7 @@ def _gallery(site: Site) -> None:
 def _railing(site: Site, name: str, storey: str, path: Sequence[tuple[float, float]], floor: float) -> None:
     steel: list[Mesh] = []
     oak: list[Mesh] = []
-    for (x0, y0), (x1, y1) in zip(path[:-1], path[1:], strict=True):
+    for (x0, y0), (x1, y1) in itertools.pairwise(path):
         length = float(np.hypot(x1 - x0, y1 - y0))
         ux, uy = (x1 - x0) / length, (y1 - y0) / length
         for s in np.arange(0.0, length + 1e-6, length / max(1, round(length / 0.115))):
@@ -305,7 +381,14 @@ def _railing(site: Site, name: str, storey: str, path: Sequence[tuple[float, flo
             x, y = x0 + ux * s, y0 + uy * s
             steel.append(box((x - 0.02, y - 0.02, floor), (x + 0.02, y + 0.02, floor + 1.0)))
         steel.append(beam((x0, y0, floor + 0.09), (x1, y1, floor + 0.09), 0.03, 0.02))
-        oak.append(beam((x0 - ux * 0.03, y0 - uy * 0.03, floor + 1.02), (x1 + ux * 0.03, y1 + uy * 0.03, floor + 1.02), 0.07, 0.05))
+        oak.append(
+            beam(
+                (x0 - ux * 0.03, y0 - uy * 0.03, floor + 1.02),
+                (x1 + ux * 0.03, y1 + uy * 0.03, floor + 1.02),
+                0.07,
+                0.05,
+            )
+        )
     site.add(name, "Railing", storey, ("Dark steel", steel), ("Oak", oak))
 
 
@@ -328,10 +411,16 @@ def _stair(site: Site) -> None:
     for x in south_x:
         strings.append(beam((x, LANDING[3] + run, RISE * 0.6), (x, LANDING[3], LANDING_M - RISE * 0.4), 0.06, 0.3))
     for x in north_x:
-        strings.append(beam((x, LANDING[3], LANDING_M + RISE * 0.6), (x, LANDING[3] + run, GALLERY_M - RISE * 0.4), 0.06, 0.3))
+        strings.append(
+            beam((x, LANDING[3], LANDING_M + RISE * 0.6), (x, LANDING[3] + run, GALLERY_M - RISE * 0.4), 0.06, 0.3)
+        )
     site.add("Stair", "Stair", GROUND, ("Oak", treads), ("Glulam", strings))
     site.slab("Stair landing", "Floor", GROUND, "Oak", rect(*LANDING), LANDING_M - 0.16, LANDING_M)
-    posts = [box((x - 0.08, y - 0.08, 0.0), (x + 0.08, y + 0.08, LANDING_M - 0.16)) for x in (0.75, 3.55) for y in (1.55, 2.6)]
+    posts = [
+        box((x - 0.08, y - 0.08, 0.0), (x + 0.08, y + 0.08, LANDING_M - 0.16))
+        for x in (0.75, 3.55)
+        for y in (1.55, 2.6)
+    ]
     site.add("Landing posts", "Column", GROUND, ("Glulam", posts))
     _stair_railings(site, run, south_x, north_x)
 
@@ -340,7 +429,9 @@ def _stair_railings(site: Site, run: float, south_x: tuple[float, float], north_
     steel: list[Mesh] = []
     oak: list[Mesh] = []
     bottom, top = LANDING[3] + run, LANDING[3]
-    flights = [(x, bottom, top, 0.0, LANDING_M) for x in south_x] + [(x, top, bottom, LANDING_M, GALLERY_M) for x in north_x]
+    flights = [(x, bottom, top, 0.0, LANDING_M) for x in south_x] + [
+        (x, top, bottom, LANDING_M, GALLERY_M) for x in north_x
+    ]
     for x, y0, y1, z0, z1 in flights:
         for step in range(RISES * 2):
             share = (step + 0.5) / (RISES * 2)
@@ -362,11 +453,34 @@ def _office(site: Site) -> None:
     thick, high = 0.12, OFFICE_HIGH_M
     half = thick / 2
     counter = (Hole(1.0, 2.6, 1.0, 1.95),)
-    site.wall("Ticket office front", GROUND, "Larch boards", WallRun((x1 + half, y0 - thick), (x1 + half, y1 + thick), thick, 0.0, high, counter))
+    site.wall(
+        "Ticket office front",
+        GROUND,
+        "Larch boards",
+        WallRun((x1 + half, y0 - thick), (x1 + half, y1 + thick), thick, 0.0, high, counter),
+    )
     door = (Hole(0.7, 1.55, 0.0, 2.05),)
-    site.wall("Ticket office south", GROUND, "Larch boards", WallRun((x0 + 0.02, y0 - half), (x1, y0 - half), thick, 0.0, high, door))
-    site.wall("Ticket office north", GROUND, "Larch boards", WallRun((x1, y1 + half), (x0 + 0.02, y1 + half), thick, 0.0, high))
-    site.slab("Ticket office ceiling", "Covering", GROUND, "Plaster", rect(x0 + 0.02, y0 - thick, x1 + thick, y1 + thick), high, high + 0.1)
+    site.wall(
+        "Ticket office south",
+        GROUND,
+        "Larch boards",
+        WallRun((x0 + 0.02, y0 - half), (x1, y0 - half), thick, 0.0, high, door),
+    )
+    site.wall(
+        "Ticket office north",
+        GROUND,
+        "Larch boards",
+        WallRun((x1, y1 + half), (x0 + 0.02, y1 + half), thick, 0.0, high),
+    )
+    site.slab(
+        "Ticket office ceiling",
+        "Covering",
+        GROUND,
+        "Plaster",
+        rect(x0 + 0.02, y0 - thick, x1 + thick, y1 + thick),
+        high,
+        high + 0.1,
+    )
     leaf = box((x0 + 0.76, y0 - 0.09, 0.01), (x0 + 1.53, y0 - 0.05, 2.0))
     site.add("Ticket office door", "Door", GROUND, ("Green lacquer", [leaf]))
     shelf = [box((x1 - 0.35, y0 + 0.75, 0.96), (x1 + 0.4, y0 + 2.6, 1.0))]
@@ -382,9 +496,19 @@ def _office(site: Site) -> None:
         while y < y0 + 3.1:
             width = random.uniform(0.03, 0.09)
             if not y0 + 1.86 < y < y0 + 2.0 and random.random() > 0.2:
-                books.append(box((x0 + 0.04, y, z), (x0 + random.uniform(0.2, 0.28), y + width, z + random.uniform(0.2, 0.34))))
+                books.append(
+                    box((x0 + 0.04, y, z), (x0 + random.uniform(0.2, 0.28), y + width, z + random.uniform(0.2, 0.34)))
+                )
             y += width + 0.006
-    site.add("Ticket office shelves", "Furniture", GROUND, ("Oak", shelves), ("Paper", books[::3]), ("Felt", books[1::3]), ("Red lacquer", books[2::3]))
+    site.add(
+        "Ticket office shelves",
+        "Furniture",
+        GROUND,
+        ("Oak", shelves),
+        ("Paper", books[::3]),
+        ("Felt", books[1::3]),
+        ("Red lacquer", books[2::3]),
+    )
     _chair(site, "Clerk's chair", GROUND, (1.35, y0 + 1.7, 0.0), 90.0)
 
 
@@ -403,7 +527,9 @@ def _wing(site: Site) -> None:
         along = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
         for index, hole in enumerate(holes):
             _glazed(site, f"{name} window {index + 1}", "Window", GROUND, a, along, hole, 2, 1)
-    site.wall("Wing partition", GROUND, "Plaster", WallRun((x0, 7.1), (x1, 7.1), 0.2, 0.0, 3.0, (Hole(2.0, 2.9, 0.0, 2.1),)))
+    site.wall(
+        "Wing partition", GROUND, "Plaster", WallRun((x0, 7.1), (x1, 7.1), 0.2, 0.0, 3.0, (Hole(2.0, 2.9, 0.0, 2.1),))
+    )
     site.slab("Wing ceiling", "Covering", GROUND, "Plaster", rect(x0, y0, x1, y1), 3.0, 3.05)
     site.slab("Wing roof", "Roof", GROUND, "Roof zinc", rect(x0, y0 - 0.7, x1 + 1.0, y1 + 0.7), top, top + 0.25)
     racks = []
@@ -411,10 +537,14 @@ def _wing(site: Site) -> None:
         for z in (0.15, 0.75, 1.35, 1.95):
             racks.append(box((18.9, y, z), (19.8, y + 1.8, z + 0.04)))
         racks += [box((x, yy, 0.0), (x + 0.05, yy + 0.05, 2.0)) for x in (18.9, 19.75) for yy in (y, y + 1.75)]
-    bags = [box((19.0 + 0.02 * i, 2.4 + 0.62 * i, 0.79), (19.6, 2.85 + 0.62 * i, 1.2 + 0.05 * (i % 2))) for i in range(3)]
+    bags = [
+        box((19.0 + 0.02 * i, 2.4 + 0.62 * i, 0.79), (19.6, 2.85 + 0.62 * i, 1.2 + 0.05 * (i % 2))) for i in range(3)
+    ]
     site.add("Luggage racks", "Furniture", GROUND, ("Dark steel", racks), ("Felt", bags[:2]), ("Red lacquer", bags[2:]))
     _table(site, "Staff table", GROUND, (17.0, 9.8, 0.0), 1.6, 0.8)
-    for index, (x, y, turn) in enumerate(((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))):
+    for index, (x, y, turn) in enumerate(
+        ((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))
+    ):
         _chair(site, f"Staff chair {index + 1}", GROUND, (x, y, 0.0), turn)
 
 
@@ -430,9 +560,19 @@ def _tower(site: Site) -> None:
     site.slab("Tower floor", "Floor", GROUND, "Concrete", rect(x0, y0, x1, y1), -0.5, 0.0)
     runs = (
         ("Tower south wall", (x0, y0 + half), (x1, y0 + half), door),
-        ("Tower east wall", (x1 - half, y0 + thick), (x1 - half, y1 - thick), tuple(Hole(1.95, 2.45, h.sill + 1.5, h.head + 1.5) for h in slots[:3])),
+        (
+            "Tower east wall",
+            (x1 - half, y0 + thick),
+            (x1 - half, y1 - thick),
+            tuple(Hole(1.95, 2.45, h.sill + 1.5, h.head + 1.5) for h in slots[:3]),
+        ),
         ("Tower north wall", (x1, y1 - half), (x0, y1 - half), slots),
-        ("Tower west wall", (x0 + half, y1 - thick), (x0 + half, y0 + thick), tuple(Hole(1.95, 2.45, h.sill + 1.5, h.head + 1.5) for h in slots[:3])),
+        (
+            "Tower west wall",
+            (x0 + half, y1 - thick),
+            (x0 + half, y0 + thick),
+            tuple(Hole(1.95, 2.45, h.sill + 1.5, h.head + 1.5) for h in slots[:3]),
+        ),
     )
     for name, a, b, holes in runs:
         site.wall(name, GROUND, "Brick", WallRun(a, b, thick, 0.0, top, holes))
@@ -445,7 +585,15 @@ def _tower(site: Site) -> None:
     site.add("Tower door", "Door", GROUND, ("Green lacquer", leaf))
     _spiral(site, (-6.5, 9.5), 2.0)
     cabin = rect(x0 - 0.6, y0 - 0.6, x1 + 0.6, y1 + 0.6)
-    site.slab("Lookout floor", "Floor", LOOKOUT, "Larch boards", cabin.difference(shapely.Point(-6.5, 9.5).buffer(1.15, 10).intersection(rect(-7.6, 8.4, -6.5, 10.6))), LOOKOUT_M - 0.3, LOOKOUT_M)
+    site.slab(
+        "Lookout floor",
+        "Floor",
+        LOOKOUT,
+        "Larch boards",
+        cabin.difference(shapely.Point(-6.5, 9.5).buffer(1.15, 10).intersection(rect(-7.6, 8.4, -6.5, 10.6))),
+        LOOKOUT_M - 0.3,
+        LOOKOUT_M,
+    )
     _cabin(site, x0 - 0.6, y0 - 0.6, x1 + 0.6, y1 + 0.6)
 
 
@@ -456,7 +604,10 @@ def _spiral(site: Site, centre: tuple[float, float], radius: float) -> None:
     for step in range(count):
         angle = np.radians(270.0 + step * 20.0)
         spread = np.radians(23.0)
-        ring = [(centre[0] + r * np.cos(a), centre[1] + r * np.sin(a)) for r, a in ((0.1, angle), (1.1, angle), (1.1, angle + spread), (0.1, angle + spread))]
+        ring = [
+            (centre[0] + r * np.cos(a), centre[1] + r * np.sin(a))
+            for r, a in ((0.1, angle), (1.1, angle), (1.1, angle + spread), (0.1, angle + spread))
+        ]
         treads.append(prism(np.array(ring), rise * (step + 1) - 0.04, rise * (step + 1)))
     pole = cylinder((*centre, 0.0), 0.11, LOOKOUT_M + 1.0, 14)
     site.add("Tower stair", "Stair", GROUND, ("Oak", treads), ("Dark steel", [pole]))
@@ -469,8 +620,25 @@ def _cabin(site: Site, x0: float, y0: float, x1: float, y1: float) -> None:
         length = float(np.hypot(b[0] - a[0], b[1] - a[1]))
         along = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
         inner = (a[0] - along[1] * 0.08 * 1.0, a[1] + along[0] * 0.08)
-        site.wall(f"Lookout parapet {index + 1}", LOOKOUT, "Larch boards", WallRun(inner, (inner[0] + along[0] * length, inner[1] + along[1] * length), 0.14, floor - 0.3, floor + 0.95))
-        _glazed(site, f"Lookout window {index + 1}", "Window", LOOKOUT, inner, along, Hole(0.0, length, floor + 0.95, head), 5, 1)
+        site.wall(
+            f"Lookout parapet {index + 1}",
+            LOOKOUT,
+            "Larch boards",
+            WallRun(
+                inner, (inner[0] + along[0] * length, inner[1] + along[1] * length), 0.14, floor - 0.3, floor + 0.95
+            ),
+        )
+        _glazed(
+            site,
+            f"Lookout window {index + 1}",
+            "Window",
+            LOOKOUT,
+            inner,
+            along,
+            Hole(0.0, length, floor + 0.95, head),
+            5,
+            1,
+        )
     site.slab("Lookout ceiling", "Covering", LOOKOUT, "Larch ceiling", rect(x0, y0, x1, y1), head, head + 0.06)
     eaves = rect(x0 - 0.7, y0 - 0.7, x1 + 0.7, y1 + 0.7)
     site.slab("Lookout eaves", "Roof", LOOKOUT, "Larch boards", eaves, head + 0.06, head + 0.26)
@@ -478,7 +646,12 @@ def _cabin(site: Site, x0: float, y0: float, x1: float, y1: float) -> None:
     ring = [np.array([*xy, low]) for xy in list(eaves.exterior.coords)[:4]]
     ring = ring if _counter_clockwise(ring) else ring[::-1]
     roof = quads(np.array([[ring[i], ring[(i + 1) % 4], apex, apex] for i in range(4)]))
-    flat = Mesh(roof.vertices, np.repeat([_normal(ring[i], ring[(i + 1) % 4], apex) for i in range(4)], 4, axis=0), roof.uvs, roof.faces.reshape(-1, 2, 3)[:, 0])
+    flat = Mesh(
+        roof.vertices,
+        np.repeat([_normal(ring[i], ring[(i + 1) % 4], apex) for i in range(4)], 4, axis=0),
+        roof.uvs,
+        roof.faces.reshape(-1, 2, 3)[:, 0],
+    )
     base = quads(np.array([ring[::-1]]))
     ribs = [beam(corner, apex, 0.06, 0.08) for corner in ring]
     site.add("Lookout roof", "Roof", LOOKOUT, ("Roof zinc", [flat, base, *ribs]))
@@ -531,7 +704,14 @@ def _chair(site: Site, name: str, storey: str, place: Sequence[float], turn: flo
 def _table(site: Site, name: str, storey: str, place: Sequence[float], wide: float, deep: float) -> None:
     x, y, z = place
     top = [box((x - wide / 2, y - deep / 2, z + 0.71), (x + wide / 2, y + deep / 2, z + 0.74))]
-    legs = [box((x + sx * (wide / 2 - 0.06) - 0.02, y + sy * (deep / 2 - 0.06) - 0.02, z), (x + sx * (wide / 2 - 0.06) + 0.02, y + sy * (deep / 2 - 0.06) + 0.02, z + 0.71)) for sx in (-1, 1) for sy in (-1, 1)]
+    legs = [
+        box(
+            (x + sx * (wide / 2 - 0.06) - 0.02, y + sy * (deep / 2 - 0.06) - 0.02, z),
+            (x + sx * (wide / 2 - 0.06) + 0.02, y + sy * (deep / 2 - 0.06) + 0.02, z + 0.71),
+        )
+        for sx in (-1, 1)
+        for sy in (-1, 1)
+    ]
     site.add(name, "Furniture", storey, ("Oak", top), ("Dark steel", legs))
 
 
@@ -540,18 +720,34 @@ def _furniture(site: Site) -> None:
     number = 1
     for y in (5.2, 8.0, 10.8, 13.6):
         for x in (7.2, 11.2):
-            site.add(f"Bench {number}", "Furniture", GROUND, ("Oak", _moved(oak, (x, y, 0.0))), ("Dark steel", _moved(steel, (x, y, 0.0))))
+            site.add(
+                f"Bench {number}",
+                "Furniture",
+                GROUND,
+                ("Oak", _moved(oak, (x, y, 0.0))),
+                ("Dark steel", _moved(steel, (x, y, 0.0))),
+            )
             number += 1
     for index, (x, y) in enumerate((x, y) for y in (4.5, 9.0, 13.5) for x in (7.2, 11.2)):
         rod = tube([(x, y, 4.5), (x, y, HALL_M - 0.02)], [0.008, 0.008], 6)
         shade = tube([(x, y, 4.12), (x, y, 4.40), (x, y, 4.5)], [0.38, 0.30, 0.06], 24)
         bulb = ball((x, y, 4.14), 0.1, 6, 12)
-        site.add(f"Hall lamp {index + 1}", "Light fixture", GALLERY, ("Dark steel", [rod]), ("Green lacquer", [shade]), ("Lamp shade", [bulb]))
+        site.add(
+            f"Hall lamp {index + 1}",
+            "Light fixture",
+            GALLERY,
+            ("Dark steel", [rod]),
+            ("Green lacquer", [shade]),
+            ("Lamp shade", [bulb]),
+        )
     frame = [box((9.4, 0.03, 3.0), (13.2, 0.09, 3.5))]
     text = [box((9.5 + 0.61 * i, 0.085, 3.1), (9.5 + 0.61 * i + 0.5, 0.095, 3.4)) for i in range(6)]
     site.add("Departures board", "Furniture", GROUND, ("Dark steel", frame), ("Paper", text))
     face = [cylinder((0, 0, 0), 0.45, 0.06, 32)]
-    turned = [Mesh(m.vertices[:, [0, 2, 1]] + (7.0, 0.03, 6.2), m.normals[:, [0, 2, 1]], m.uvs, m.faces[:, ::-1]) for m in face]
+    turned = [
+        Mesh(m.vertices[:, [0, 2, 1]] + (7.0, 0.03, 6.2), m.normals[:, [0, 2, 1]], m.uvs, m.faces[:, ::-1])
+        for m in face
+    ]
     hands = [beam((7.0, 0.1, 6.2), (7.0, 0.1, 6.52), 0.02, 0.02), beam((7.0, 0.1, 6.2), (7.2, 0.1, 6.1), 0.02, 0.03)]
     site.add("Hall clock", "Furniture", GALLERY, ("White lacquer", turned), ("Dark steel", hands))
     for index, (x, y) in enumerate(((5.4, 16.9), (13.4, 12.2), (9.2, 1.0))):
@@ -559,7 +755,12 @@ def _furniture(site: Site) -> None:
         site.add(f"Bin {index + 1}", "Furniture", GROUND, ("Green lacquer", body))
     kiosk = [box((1.0, 13.6, 0.0), (3.0, 14.2, 0.95)), box((0.95, 13.55, 0.95), (3.05, 14.25, 1.0))]
     rack = [box((0.05, 13.4, 0.3 + 0.45 * i), (0.35, 16.8, 0.33 + 0.45 * i)) for i in range(4)]
-    papers = [box((0.08, 13.5 + 0.32 * i, 0.33 + 0.45 * j), (0.28, 13.74 + 0.32 * i, 0.58 + 0.45 * j)) for i in range(10) for j in range(3) if (i * 7 + j * 5) % 4]
+    papers = [
+        box((0.08, 13.5 + 0.32 * i, 0.33 + 0.45 * j), (0.28, 13.74 + 0.32 * i, 0.58 + 0.45 * j))
+        for i in range(10)
+        for j in range(3)
+        if (i * 7 + j * 5) % 4
+    ]
     site.add("News kiosk", "Furniture", GROUND, ("Oak", kiosk + rack), ("Paper", papers[::2]), ("Felt", papers[1::2]))
 
 
@@ -578,7 +779,15 @@ def _cafe(site: Site) -> None:
     back = [box((0.03, 6.4, z + 0.4 + 0.4 * i), (0.3, 9.0, z + 0.43 + 0.4 * i)) for i in range(5)]
     cups = [cylinder((0.17, 6.55 + 0.14 * i, z + 0.83 + 0.4 * j), 0.04, 0.09, 10) for i in range(17) for j in range(2)]
     jars = [cylinder((0.17, 6.6 + 0.22 * i, z + 1.63), 0.07, 0.2, 12) for i in range(11)]
-    site.add("Café counter", "Furniture", GALLERY, ("Larch boards", front), ("Oak", top + back), ("White lacquer", cups), ("Green lacquer", jars))
+    site.add(
+        "Café counter",
+        "Furniture",
+        GALLERY,
+        ("Larch boards", front),
+        ("Oak", top + back),
+        ("White lacquer", cups),
+        ("Green lacquer", jars),
+    )
     for index, y in enumerate((9.2, 11.4, 13.6, 15.8)):
         rod = tube([(2.9, y, z + 1.95), (2.9, y, HALL_M - 0.02)], [0.006, 0.006], 6)
         shade = tube([(2.9, y, z + 1.72), (2.9, y, z + 1.92), (2.9, y, z + 1.96)], [0.17, 0.1, 0.03], 20)
@@ -591,13 +800,25 @@ def _cafe(site: Site) -> None:
 def _tree(seed: int, high: float, leaves: int) -> tuple[list[Mesh], Mesh]:
     random = np.random.default_rng(seed)
     fork = high * 0.34
-    bark = [tube([(0, 0, -0.2), (0.03, 0.0, fork * 0.5), (0.0, 0.06, fork), (0.05, 0.0, high * 0.75)], [0.2, 0.15, 0.12, 0.03], 9)]
+    bark = [
+        tube(
+            [(0, 0, -0.2), (0.03, 0.0, fork * 0.5), (0.0, 0.06, fork), (0.05, 0.0, high * 0.75)],
+            [0.2, 0.15, 0.12, 0.03],
+            9,
+        )
+    ]
     blobs = [(0.0, 0.0, high * 0.74, high * 0.2)]
     for branch in range(9):
         angle = branch * 2.39996 + random.uniform(-0.3, 0.3)
         reach = high * random.uniform(0.16, 0.27)
         start = (0.0, 0.03, fork + high * 0.03 * branch)
-        end = np.array([np.cos(angle) * reach, np.sin(angle) * reach, fork + high * random.uniform(0.14, 0.36) + 0.02 * branch * high])
+        end = np.array(
+            [
+                np.cos(angle) * reach,
+                np.sin(angle) * reach,
+                fork + high * random.uniform(0.14, 0.36) + 0.02 * branch * high,
+            ]
+        )
         middle = (end + start) / 2 + (0, 0, -0.12)
         bark.append(tube([start, middle, end], [0.07, 0.045, 0.015], 6, caps=False))
         blobs.append((*end, high * random.uniform(0.10, 0.155)))
@@ -605,18 +826,43 @@ def _tree(seed: int, high: float, leaves: int) -> tuple[list[Mesh], Mesh]:
 
 
 def _forecourt(site: Site) -> None:
-    kinds = [(_tree(11, 8.6, 3000), "Lime leaves"), (_tree(23, 7.2, 2600), "Birch leaves"), (_tree(37, 9.4, 3200), "Lime leaves")]
-    places = ((-14.5, -6.5), (-6.5, -20.0), (4.5, -20.5), (15.5, -19.5), (23.5, -5.5), (27.5, 6.0), (-17.0, 16.0), (30.0, 15.5))
+    kinds = [
+        (_tree(11, 8.6, 3000), "Lime leaves"),
+        (_tree(23, 7.2, 2600), "Birch leaves"),
+        (_tree(37, 9.4, 3200), "Lime leaves"),
+    ]
+    places = (
+        (-14.5, -6.5),
+        (-6.5, -20.0),
+        (4.5, -20.5),
+        (15.5, -19.5),
+        (23.5, -5.5),
+        (27.5, 6.0),
+        (-17.0, 16.0),
+        (30.0, 15.5),
+    )
     for index, (x, y) in enumerate(places):
         (bark, crown), leaves = kinds[index % 3]
         size = 0.92 + 0.05 * (index % 4)
         moved = [mesh.moved((x, y, QUAY_M), 47.0 * index, size) for mesh in (*bark, crown)]
         site.add(f"Tree {index + 1}", "Planting", GROUND, ("Bark", moved[:-1]), (leaves, moved[-1:]))
-    for index, (x, y) in enumerate(((-2.0, -7.0), (4.0, -7.0), (10.0, -7.0), (16.0, -7.0), (-10.5, 22.5), (2.0, 22.5), (12.0, 22.5), (24.0, 22.5))):
-        post = [tube([(x, y, QUAY_M), (x, y, 0.5), (x, y, 4.2)], [0.09, 0.06, 0.05], 12), cylinder((x, y, QUAY_M), 0.16, 0.12, 14)]
+    for index, (x, y) in enumerate(
+        ((-2.0, -7.0), (4.0, -7.0), (10.0, -7.0), (16.0, -7.0), (-10.5, 22.5), (2.0, 22.5), (12.0, 22.5), (24.0, 22.5))
+    ):
+        post = [
+            tube([(x, y, QUAY_M), (x, y, 0.5), (x, y, 4.2)], [0.09, 0.06, 0.05], 12),
+            cylinder((x, y, QUAY_M), 0.16, 0.12, 14),
+        ]
         head = [tube([(x, y, 4.2), (x, y, 4.28), (x, y, 4.36)], [0.06, 0.34, 0.3], 20)]
         globe = [cylinder((x, y, 4.08), 0.16, 0.13, 16)]
-        site.add(f"Lamp post {index + 1}", "Light fixture", GROUND, ("Dark steel", post), ("Green lacquer", head), ("Lamp shade", globe))
+        site.add(
+            f"Lamp post {index + 1}",
+            "Light fixture",
+            GROUND,
+            ("Dark steel", post),
+            ("Green lacquer", head),
+            ("Lamp shade", globe),
+        )
     for index, x in enumerate((-3.5, 10.0, 17.5)):
         seat = [box((x - 0.9, -4.0 + 0.13 * i, 0.28), (x + 0.9, -3.9 + 0.13 * i, 0.32)) for i in range(4)]
         feet = [box((x + s * 0.7 - 0.1, -3.98, QUAY_M), (x + s * 0.7 + 0.1, -3.52, 0.28)) for s in (-1, 1)]
@@ -626,7 +872,19 @@ def _forecourt(site: Site) -> None:
     canopy = [box((3.4, -2.6, 2.85), (7.8, -WALL, 3.0))]
     rods = [tube([(x, -2.4, 2.98), (x, -WALL, 4.4)], [0.015, 0.015], 6) for x in (3.7, 7.5)]
     site.add("Entrance canopy", "Roof", GROUND, ("Roof zinc", canopy), ("Dark steel", rods))
-    racks = [tube([(19.0 + 0.7 * i, -4.6, QUAY_M), (19.0 + 0.7 * i, -4.6, 0.6), (19.0 + 0.7 * i, -3.9, 0.6), (19.0 + 0.7 * i, -3.9, QUAY_M)], [0.025] * 4, 8) for i in range(6)]
+    racks = [
+        tube(
+            [
+                (19.0 + 0.7 * i, -4.6, QUAY_M),
+                (19.0 + 0.7 * i, -4.6, 0.6),
+                (19.0 + 0.7 * i, -3.9, 0.6),
+                (19.0 + 0.7 * i, -3.9, QUAY_M),
+            ],
+            [0.025] * 4,
+            8,
+        )
+        for i in range(6)
+    ]
     site.add("Cycle stands", "Furniture", GROUND, ("Dark steel", racks))
 
 
@@ -634,7 +892,9 @@ def _quay(site: Site) -> None:
     boards = [box((-12.0, y, QUAY_M), (26.0, y + 0.135, QUAY_M + 0.03)) for y in np.arange(24.0, 27.3, 0.15)]
     site.add("Quay deck", "Floor", GROUND, ("Weathered deck", boards))
     for index, x in enumerate(np.arange(-20.0, 33.0, 6.0)):
-        body = [tube([(x, 26.4, QUAY_M), (x, 26.4, 0.12), (x, 26.4, 0.2), (x, 26.4, 0.32)], [0.16, 0.13, 0.24, 0.2], 18)]
+        body = [
+            tube([(x, 26.4, QUAY_M), (x, 26.4, 0.12), (x, 26.4, 0.2), (x, 26.4, 0.32)], [0.16, 0.13, 0.24, 0.2], 18)
+        ]
         site.add(f"Bollard {index + 1}", "Furniture", GROUND, ("Dark steel", body))
     piles = [cylinder((x, 27.25, -4.0), 0.16, 4.4, 12) for x in np.arange(-18.0, 32.0, 4.0)]
     site.add("Fender piles", "Column", GROUND, ("Bark", piles))
@@ -642,7 +902,13 @@ def _quay(site: Site) -> None:
     site.add("Quay step", "Stair", GROUND, ("Concrete", step))
     for index, x in enumerate((-6.0, 18.0)):
         oak, steel = _bench_mesh()
-        site.add(f"Quay bench {index + 1}", "Furniture", GROUND, ("Oak", _moved(oak, (x, 22.0, QUAY_M))), ("Dark steel", _moved(steel, (x, 22.0, QUAY_M))))
+        site.add(
+            f"Quay bench {index + 1}",
+            "Furniture",
+            GROUND,
+            ("Oak", _moved(oak, (x, 22.0, QUAY_M))),
+            ("Dark steel", _moved(steel, (x, 22.0, QUAY_M))),
+        )
 
 
 def _hull(x: float, wide: float) -> float:
@@ -663,29 +929,80 @@ def _ferry(site: Site) -> None:
 
     def skirt(a: Array, za: float, b: Array, zb: float) -> Mesh:
         lift = np.ones((len(a), 1))
-        ring = np.stack([np.hstack([a, lift * za]), np.hstack([a[nxt], lift * za]), np.hstack([b[nxt], lift * zb]), np.hstack([b, lift * zb])], axis=1)
+        ring = np.stack(
+            [
+                np.hstack([a, lift * za]),
+                np.hstack([a[nxt], lift * za]),
+                np.hstack([b[nxt], lift * zb]),
+                np.hstack([b, lift * zb]),
+            ],
+            axis=1,
+        )
         return quads(ring[:, ::-1])
 
     plate = prism(shapely.Polygon(deck).buffer(0), high - 0.08, high)
-    site.add("Ferry hull", "Vessel", GROUND, ("Red lacquer", [skirt(bottom, low, band, mid)]), ("White lacquer", [skirt(band, mid, top, high)]), ("Weathered deck", [plate]))
+    site.add(
+        "Ferry hull",
+        "Vessel",
+        GROUND,
+        ("Red lacquer", [skirt(bottom, low, band, mid)]),
+        ("White lacquer", [skirt(band, mid, top, high)]),
+        ("Weathered deck", [plate]),
+    )
     saloon, roof = shapely.box(cx - 9, cy - 2.2, cx + 8, cy + 2.2), high + 2.5
-    posts = [box((cx - 9 + 1.7 * i - 0.06, cy + s * 2.2 - 0.05, high), (cx - 9 + 1.7 * i + 0.06, cy + s * 2.2 + 0.05, roof)) for i in range(11) for s in (-1, 1)]
+    posts = [
+        box((cx - 9 + 1.7 * i - 0.06, cy + s * 2.2 - 0.05, high), (cx - 9 + 1.7 * i + 0.06, cy + s * 2.2 + 0.05, roof))
+        for i in range(11)
+        for s in (-1, 1)
+    ]
     walls = [box((cx - 9, cy + s * 2.2 - 0.04, high), (cx + 8, cy + s * 2.2 + 0.04, high + 0.95)) for s in (-1, 1)]
     walls += [box((x, cy - 2.2, high), (x + 0.1, cy + 2.2, roof)) for x in (cx - 9.0, cx + 7.9)]
-    panes = [box((cx - 9, cy + s * 2.2 - 0.01, high + 0.95), (cx + 8, cy + s * 2.2 + 0.01, roof - 0.3)) for s in (-1, 1)]
+    panes = [
+        box((cx - 9, cy + s * 2.2 - 0.01, high + 0.95), (cx + 8, cy + s * 2.2 + 0.01, roof - 0.3)) for s in (-1, 1)
+    ]
     lids = [prism(saloon.buffer(0.4, join_style="mitre"), roof, roof + 0.14)]
-    bridge = [prism(shapely.box(cx + 2, cy - 1.6, cx + 6, cy + 1.6), roof + 0.14, roof + 1.0), prism(shapely.box(cx + 1.8, cy - 1.9, cx + 6.4, cy + 1.9), roof + 2.2, roof + 2.32)]
-    bridge += [box((x - 0.05, cy + s * 1.5 - 0.05, roof + 1.0), (x + 0.05, cy + s * 1.5 + 0.05, roof + 2.2)) for x in (cx + 2.1, cx + 3.4, cx + 4.7, cx + 5.9) for s in (-1, 1)]
-    glass = [box((cx + 2.05, cy + s * 1.55 - 0.01, roof + 1.0), (cx + 5.95, cy + s * 1.55 + 0.01, roof + 2.2)) for s in (-1, 1)]
+    bridge = [
+        prism(shapely.box(cx + 2, cy - 1.6, cx + 6, cy + 1.6), roof + 0.14, roof + 1.0),
+        prism(shapely.box(cx + 1.8, cy - 1.9, cx + 6.4, cy + 1.9), roof + 2.2, roof + 2.32),
+    ]
+    bridge += [
+        box((x - 0.05, cy + s * 1.5 - 0.05, roof + 1.0), (x + 0.05, cy + s * 1.5 + 0.05, roof + 2.2))
+        for x in (cx + 2.1, cx + 3.4, cx + 4.7, cx + 5.9)
+        for s in (-1, 1)
+    ]
+    glass = [
+        box((cx + 2.05, cy + s * 1.55 - 0.01, roof + 1.0), (cx + 5.95, cy + s * 1.55 + 0.01, roof + 2.2))
+        for s in (-1, 1)
+    ]
     funnel = [tube([(cx - 3, cy, roof + 0.1), (cx - 3.2, cy, roof + 2.2)], [0.55, 0.5], 20)]
-    site.add("Ferry saloon", "Vessel", GROUND, ("White lacquer", posts + walls + lids + bridge), ("Clear glass", panes + glass), ("Green lacquer", funnel))
-    rail = [box((cx + x - 0.015, cy + s * (_hull(x, 3.3) - 0.08) - 0.015, high), (cx + x + 0.015, cy + s * (_hull(x, 3.3) - 0.08) + 0.015, high + 1.0)) for x in np.arange(-15.0, 15.5, 0.6) for s in (-1, 1)]
-    lines = [tube([(cx + x, cy + s * (_hull(x, 3.3) - 0.08), high + z) for x in np.arange(-15.0, 15.5, 1.5)], [0.02] * 21, 6) for s in (-1, 1) for z in (0.5, 1.0)]
+    site.add(
+        "Ferry saloon",
+        "Vessel",
+        GROUND,
+        ("White lacquer", posts + walls + lids + bridge),
+        ("Clear glass", panes + glass),
+        ("Green lacquer", funnel),
+    )
+    rail = [
+        box(
+            (cx + x - 0.015, cy + s * (_hull(x, 3.3) - 0.08) - 0.015, high),
+            (cx + x + 0.015, cy + s * (_hull(x, 3.3) - 0.08) + 0.015, high + 1.0),
+        )
+        for x in np.arange(-15.0, 15.5, 0.6)
+        for s in (-1, 1)
+    ]
+    lines = [
+        tube([(cx + x, cy + s * (_hull(x, 3.3) - 0.08), high + z) for x in np.arange(-15.0, 15.5, 1.5)], [0.02] * 21, 6)
+        for s in (-1, 1)
+        for z in (0.5, 1.0)
+    ]
     site.add("Ferry rails", "Vessel", GROUND, ("White lacquer", rail + lines))
 
 
 def _sheds(site: Site) -> None:
-    for number, (x0, y0, x1, y1, eave, ridge) in enumerate(((-34.0, 4.0, -24.0, 22.0, 3.6, 7.0), (-48.0, 6.0, -38.0, 22.0, 3.2, 6.4), (34.0, 6.0, 44.0, 21.0, 3.4, 6.6))):
+    for number, (x0, y0, x1, y1, eave, ridge) in enumerate(
+        ((-34.0, 4.0, -24.0, 22.0, 3.6, 7.0), (-48.0, 6.0, -38.0, 22.0, 3.2, 6.4), (34.0, 6.0, 44.0, 21.0, 3.4, 6.6))
+    ):
         boards: list[Mesh] = []
         for x in (x0, x1):
             for y in np.arange(y0, y1, 0.24):
@@ -696,24 +1013,63 @@ def _sheds(site: Site) -> None:
                 rise = eave + (ridge - eave) * (1.0 - abs(x + 0.12 - middle) / ((x1 - x0) / 2))
                 gate = y == y1 and abs(x + 0.12 - middle) < 2.6
                 boards.append(box((x, y - 0.02, 2.9 if gate else QUAY_M), (x + 0.23, y + 0.02, max(rise, 3.0))))
-        slope = np.array([[(x0 - 0.5, y0 - 0.6, eave - 0.2), (middle, y0 - 0.6, ridge + 0.15), (middle, y1 + 0.6, ridge + 0.15), (x0 - 0.5, y1 + 0.6, eave - 0.2)],
-                          [(middle, y0 - 0.6, ridge + 0.15), (x1 + 0.5, y0 - 0.6, eave - 0.2), (x1 + 0.5, y1 + 0.6, eave - 0.2), (middle, y1 + 0.6, ridge + 0.15)]])
+        slope = np.array(
+            [
+                [
+                    (x0 - 0.5, y0 - 0.6, eave - 0.2),
+                    (middle, y0 - 0.6, ridge + 0.15),
+                    (middle, y1 + 0.6, ridge + 0.15),
+                    (x0 - 0.5, y1 + 0.6, eave - 0.2),
+                ],
+                [
+                    (middle, y0 - 0.6, ridge + 0.15),
+                    (x1 + 0.5, y0 - 0.6, eave - 0.2),
+                    (x1 + 0.5, y1 + 0.6, eave - 0.2),
+                    (middle, y1 + 0.6, ridge + 0.15),
+                ],
+            ]
+        )
         roof = merged([quads(slope), quads(slope[:, ::-1] - (0, 0, 0.12))])
-        gates = [box((middle - 2.6 + 0.27 * i, y1 + 0.03, QUAY_M), (middle - 2.6 + 0.27 * i + 0.25, y1 + 0.07, 2.9)) for i in range(19)]
-        ribs = [beam((x0 - 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05) for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)]
-        ribs += [beam((x1 + 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05) for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)]
-        site.add(f"Boat shed {number + 1}", "Building", GROUND, ("Larch boards", boards), ("Red lacquer", gates), ("Roof zinc", [roof, *ribs]))
+        gates = [
+            box((middle - 2.6 + 0.27 * i, y1 + 0.03, QUAY_M), (middle - 2.6 + 0.27 * i + 0.25, y1 + 0.07, 2.9))
+            for i in range(19)
+        ]
+        ribs = [
+            beam((x0 - 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05)
+            for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)
+        ]
+        ribs += [
+            beam((x1 + 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05)
+            for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)
+        ]
+        site.add(
+            f"Boat shed {number + 1}",
+            "Building",
+            GROUND,
+            ("Larch boards", boards),
+            ("Red lacquer", gates),
+            ("Roof zinc", [roof, *ribs]),
+        )
 
 
 def _far_shore(site: Site) -> None:
-    for name, surface, distance, height, seed, step in (("Far woods", "Far woods", 420.0, 16.0, 3, 6.0), ("Far hills", "Far hills", 860.0, 95.0, 8, 24.0)):
+    for name, surface, distance, height, seed, step in (
+        ("Far woods", "Far woods", 420.0, 16.0, 3, 6.0),
+        ("Far hills", "Far hills", 860.0, 95.0, 8, 24.0),
+    ):
         random = np.random.default_rng(seed)
         xs = np.arange(-900.0, 900.0 + step, step)
-        profile = height * (0.55 + 0.3 * np.sin(xs / 210.0 + seed) + 0.16 * np.sin(xs / 71.0) + 0.06 * random.uniform(-1, 1, len(xs)))
+        profile = height * (
+            0.55 + 0.3 * np.sin(xs / 210.0 + seed) + 0.16 * np.sin(xs / 71.0) + 0.06 * random.uniform(-1, 1, len(xs))
+        )
         top = np.column_stack([xs, np.full(len(xs), distance + 12.0), LAKE_M + np.maximum(profile, 1.0)])
         foot = np.column_stack([xs, np.full(len(xs), distance), np.full(len(xs), LAKE_M - 0.5)])
-        site.add(name, "Terrain", GROUND, (surface, [quads(np.stack([foot[:-1], foot[1:], top[1:], top[:-1]], axis=1))]))
-    for index, (x, wide, deep, high) in enumerate(((-60, 18, 10, 7), (-20, 12, 9, 9), (30, 26, 12, 6), (75, 14, 10, 11), (130, 30, 12, 7))):
+        site.add(
+            name, "Terrain", GROUND, (surface, [quads(np.stack([foot[:-1], foot[1:], top[1:], top[:-1]], axis=1))])
+        )
+    for index, (x, wide, deep, high) in enumerate(
+        ((-60, 18, 10, 7), (-20, 12, 9, 9), (30, 26, 12, 6), (75, 14, 10, 11), (130, 30, 12, 7))
+    ):
         body = box((x, 396, LAKE_M), (x + wide, 396 + deep, high))
         lid = box((x - 0.6, 395.4, high), (x + wide + 0.6, 396.6 + deep, high + 1.6))
         site.add(f"Far house {index + 1}", "Building", GROUND, ("Plaster", [body]), ("Roof zinc", [lid]))

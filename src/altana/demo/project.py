@@ -6,10 +6,10 @@ import math
 from dataclasses import replace
 from pathlib import Path
 
-from altana.core.edits.cameras import add_camera
-from altana.core.edits.walks import add_walk
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import SEATED_M, STANDING_M, Vec3
+from altana.core.edits.cameras import add_camera
+from altana.core.edits.walks import add_walk
 from altana.core.project import KEYED, Camera, Light, ModelRef, Project, Walk, WalkKey
 from altana.demo.larkwater import GALLERY_M, LANDING_M, LOOKOUT_M, QUAY_M, terminal
 from altana.demo.write_glb import write_glb
@@ -33,19 +33,41 @@ def _cameras() -> list[Camera]:
     cafe = GALLERY_M + SEATED_M
     inside = {"inside": True, "focal_mm": 24.0}
     return [
-        _looking((7.0, 1.3, stand), (7.0, 12.0, stand), name="Waiting hall to the water", ev=10.9, **inside,
-                 intent="The lake belongs to everybody who waits."),
+        _looking(
+            (7.0, 1.3, stand),
+            (7.0, 12.0, stand),
+            name="Waiting hall to the water",
+            ev=10.9,
+            **inside,
+            intent="The lake belongs to everybody who waits.",
+        ),
         _looking((13.2, 16.6, stand), (4.0, 6.0, stand), name="Hall from the quay doors", ev=10.9, **inside),
-        replace(_looking((0.75, 9.3, stand), (2.0, 12.0, stand), name="Ticket office", ev=8.6, **inside), focal_mm=18.0,
-                intent="Small, but with a view of everyone who comes in."),
-        replace(_looking((1.1, 16.9, cafe), (3.4, 8.0, cafe), name="Gallery, seated", ev=10.6, **inside), focal_mm=28.0),
+        replace(
+            _looking((0.75, 9.3, stand), (2.0, 12.0, stand), name="Ticket office", ev=8.6, **inside),
+            focal_mm=18.0,
+            intent="Small, but with a view of everyone who comes in.",
+        ),
+        replace(
+            _looking((1.1, 16.9, cafe), (3.4, 8.0, cafe), name="Gallery, seated", ev=10.6, **inside), focal_mm=28.0
+        ),
         _looking((1.3, 2.1, LANDING_M + stand), (6.0, 9.0, LANDING_M + stand), name="Stair landing", ev=10.4, **inside),
-        replace(_looking((-8.4, 7.4, LOOKOUT_M + stand), (-4.0, 13.0, LOOKOUT_M + stand), name="Lookout", ev=12.2, **inside), focal_mm=24.0),
+        replace(
+            _looking(
+                (-8.4, 7.4, LOOKOUT_M + stand), (-4.0, 13.0, LOOKOUT_M + stand), name="Lookout", ev=12.2, **inside
+            ),
+            focal_mm=24.0,
+        ),
         _looking((12.0, -21.0, quay), (2.0, 4.0, quay), name="Forecourt", focal_mm=28.0, ev=13.4, rise_mm=4.2),
-        replace(_looking((1.2, -10.5, quay), (-6.5, 9.5, 10.2), name="Tower from the forecourt", focal_mm=24.0, ev=13.5), width_px=1080, height_px=1350,
-                intent="The tower is what one sees from the town."),
+        replace(
+            _looking((1.2, -10.5, quay), (-6.5, 9.5, 10.2), name="Tower from the forecourt", focal_mm=24.0, ev=13.5),
+            width_px=1080,
+            height_px=1350,
+            intent="The tower is what one sees from the town.",
+        ),
         _looking((-12.5, 24.8, quay), (6.0, 20.0, quay), name="Quay, morning", focal_mm=28.0, ev=13.4, rise_mm=2.6),
-        _looking((26.0, 26.0, quay), (8.0, 17.0, quay), name="Glass front from the quay", focal_mm=28.0, ev=13.4, rise_mm=2.6),
+        _looking(
+            (26.0, 26.0, quay), (8.0, 17.0, quay), name="Glass front from the quay", focal_mm=28.0, ev=13.4, rise_mm=2.6
+        ),
     ]
 
 
@@ -54,7 +76,9 @@ def _around() -> list[Camera]:
     for number in range(AROUND_COUNT):
         angle = 2.0 * math.pi * number / AROUND_COUNT + math.radians(18.0)
         eye = (AROUND[0] + AROUND_RADIUS_M * math.sin(angle), AROUND[1] + AROUND_RADIUS_M * math.cos(angle), 13.0)
-        views.append(_looking(eye, (AROUND[0], AROUND[1], 7.0), name=f"Around the terminal {number + 1}", focal_mm=35.0, ev=13.4))
+        views.append(
+            _looking(eye, (AROUND[0], AROUND[1], 7.0), name=f"Around the terminal {number + 1}", focal_mm=35.0, ev=13.4)
+        )
     return views
 
 
@@ -62,9 +86,17 @@ def _walk() -> Walk:
     """In through the quay doors, across the hall, up the stair by the landing and along the gallery."""
     eye = STANDING_M
     places = (
-        ((8.8, 16.6, eye), 205.0), ((6.2, 13.2, eye), 190.0), ((5.4, 9.0, eye), 190.0), ((4.1, 6.6, eye), 205.0), ((3.0, 5.6, eye), 182.0),
-        ((3.0, 3.0, LANDING_M + eye), 200.0), ((2.2, 2.0, LANDING_M + eye), 265.0), ((1.3, 2.9, LANDING_M + eye), 350.0),
-        ((1.3, 5.3, GALLERY_M + eye), 362.0), ((2.0, 7.4, GALLERY_M + eye), 380.0), ((3.6, 10.6, GALLERY_M + eye), 385.0),
+        ((8.8, 16.6, eye), 205.0),
+        ((6.2, 13.2, eye), 190.0),
+        ((5.4, 9.0, eye), 190.0),
+        ((4.1, 6.6, eye), 205.0),
+        ((3.0, 5.6, eye), 182.0),
+        ((3.0, 3.0, LANDING_M + eye), 200.0),
+        ((2.2, 2.0, LANDING_M + eye), 265.0),
+        ((1.3, 2.9, LANDING_M + eye), 350.0),
+        ((1.3, 5.3, GALLERY_M + eye), 362.0),
+        ((2.0, 7.4, GALLERY_M + eye), 380.0),
+        ((3.6, 10.6, GALLERY_M + eye), 385.0),
         ((3.7, 15.6, GALLERY_M + eye), 395.0),
     )
     keys = tuple(WalkKey(place, heading % 360.0, 0.0, 24.0, 10.7) for place, heading in places)

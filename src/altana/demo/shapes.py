@@ -178,7 +178,9 @@ class WallRun:
         )
 
 
-def _cell(x0: float, x1: float, z0: float, z1: float, half: float, around: NDArray[np.bool_]) -> list[list[list[float]]]:
+def _cell(
+    x0: float, x1: float, z0: float, z1: float, half: float, around: NDArray[np.bool_]
+) -> list[list[list[float]]]:
     faces = [
         [[x0, -half, z0], [x1, -half, z0], [x1, -half, z1], [x0, -half, z1]],
         [[x1, half, z0], [x0, half, z0], [x0, half, z1], [x1, half, z1]],
@@ -260,7 +262,8 @@ def foliage(blobs: Array, leaves: int, size: float, seed: int) -> Mesh:
     tip = np.cross(tilt, side)
     length = size * random.uniform(0.7, 1.3, (leaves, 1))
     corners = np.stack(
-        [centre - tip * length, centre + side * length * 0.55, centre + tip * length, centre - side * length * 0.55], axis=1
+        [centre - tip * length, centre + side * length * 0.55, centre + tip * length, centre - side * length * 0.55],
+        axis=1,
     )
     middle = blobs[:, :3].mean(axis=0)
     soft = out * 0.7 + (centre - middle) / np.linalg.norm(centre - middle, axis=1, keepdims=True) * 0.6

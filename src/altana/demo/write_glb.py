@@ -41,7 +41,13 @@ def write_glb(path: Path, elements: Sequence[Element]) -> None:
     scene.metadata["altana"] = {
         "storeys": [{"name": name, "elevation_m": elevation} for name, elevation in STOREYS],
         "rooms": [
-            {"name": s.name, "storey": s.storey, "floor_m": s.floor, "ceiling_m": s.ceiling, "outline": _outline(s.rect)}
+            {
+                "name": s.name,
+                "storey": s.storey,
+                "floor_m": s.floor,
+                "ceiling_m": s.ceiling,
+                "outline": _outline(s.rect),
+            }
             for s in SPACES
         ],
     }

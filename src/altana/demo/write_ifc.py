@@ -17,10 +17,23 @@ from altana.demo.shapes import WallRun
 from altana.demo.textures import SURFACES
 
 CLASSES = {
-    "Wall": "IfcWall", "Floor": "IfcSlab", "Roof": "IfcRoof", "Beam": "IfcBeam", "Column": "IfcColumn", "Stair": "IfcStair",
-    "Railing": "IfcRailing", "Door": "IfcDoor", "Window": "IfcWindow", "Covering": "IfcCovering", "Curtain wall": "IfcCurtainWall",
-    "Glazing": "IfcPlate", "Furniture": "IfcFurniture", "Light fixture": "IfcLightFixture", "Terrain": "IfcGeographicElement",
-    "Planting": "IfcGeographicElement", "Water": "IfcGeographicElement",
+    "Wall": "IfcWall",
+    "Floor": "IfcSlab",
+    "Roof": "IfcRoof",
+    "Beam": "IfcBeam",
+    "Column": "IfcColumn",
+    "Stair": "IfcStair",
+    "Railing": "IfcRailing",
+    "Door": "IfcDoor",
+    "Window": "IfcWindow",
+    "Covering": "IfcCovering",
+    "Curtain wall": "IfcCurtainWall",
+    "Glazing": "IfcPlate",
+    "Furniture": "IfcFurniture",
+    "Light fixture": "IfcLightFixture",
+    "Terrain": "IfcGeographicElement",
+    "Planting": "IfcGeographicElement",
+    "Water": "IfcGeographicElement",
 }
 
 
@@ -34,11 +47,29 @@ class Writer:
         self._users: dict[str, list[Any]] = {}
         self._names = 0
         f = self.file
-        units = [f.createIfcSIUnit(UnitType=kind, Name=name) for kind, name in (("LENGTHUNIT", "METRE"), ("AREAUNIT", "SQUARE_METRE"), ("VOLUMEUNIT", "CUBIC_METRE"), ("PLANEANGLEUNIT", "RADIAN"))]
+        units = [
+            f.createIfcSIUnit(UnitType=kind, Name=name)
+            for kind, name in (
+                ("LENGTHUNIT", "METRE"),
+                ("AREAUNIT", "SQUARE_METRE"),
+                ("VOLUMEUNIT", "CUBIC_METRE"),
+                ("PLANEANGLEUNIT", "RADIAN"),
+            )
+        ]
         self.origin = self._axes((0.0, 0.0, 0.0))
-        world = f.createIfcGeometricRepresentationContext(ContextType="Model", CoordinateSpaceDimension=3, Precision=1e-5, WorldCoordinateSystem=self.origin)
-        self.body = f.createIfcGeometricRepresentationSubContext(ContextIdentifier="Body", ContextType="Model", ParentContext=world, TargetView="MODEL_VIEW")
-        self.project = f.createIfcProject(self._id("project"), None, "Larkwater ferry terminal", RepresentationContexts=[world], UnitsInContext=f.createIfcUnitAssignment(units))
+        world = f.createIfcGeometricRepresentationContext(
+            ContextType="Model", CoordinateSpaceDimension=3, Precision=1e-5, WorldCoordinateSystem=self.origin
+        )
+        self.body = f.createIfcGeometricRepresentationSubContext(
+            ContextIdentifier="Body", ContextType="Model", ParentContext=world, TargetView="MODEL_VIEW"
+        )
+        self.project = f.createIfcProject(
+            self._id("project"),
+            None,
+            "Larkwater ferry terminal",
+            RepresentationContexts=[world],
+            UnitsInContext=f.createIfcUnitAssignment(units),
+        )
 
     def _id(self, name: str) -> str:
         self._names += 1
@@ -51,7 +82,9 @@ class Writer:
         f = self.file
         if along is None:
             return f.createIfcAxis2Placement3D(self._point(*at))
-        return f.createIfcAxis2Placement3D(self._point(*at), f.createIfcDirection((0.0, 0.0, 1.0)), f.createIfcDirection([float(v) for v in along]))
+        return f.createIfcAxis2Placement3D(
+            self._point(*at), f.createIfcDirection((0.0, 0.0, 1.0)), f.createIfcDirection([float(v) for v in along])
+        )
 
     def _placed(self, relative: Any = None) -> Any:
         return self.file.createIfcLocalPlacement(relative, self.origin)
@@ -61,7 +94,11 @@ class Writer:
         if name not in self._styles:
             f = self.file
             r, g, b, opacity = SURFACES[name].colour
-            rendering = f.createIfcSurfaceStyleRendering(SurfaceColour=f.createIfcColourRgb(None, r, g, b), Transparency=1.0 - opacity, ReflectanceMethod="NOTDEFINED")
+            rendering = f.createIfcSurfaceStyleRendering(
+                SurfaceColour=f.createIfcColourRgb(None, r, g, b),
+                Transparency=1.0 - opacity,
+                ReflectanceMethod="NOTDEFINED",
+            )
             self._styles[name] = f.createIfcSurfaceStyle(name, "BOTH", [rendering])
         return self._styles[name]
 
@@ -88,10 +125,14 @@ class Writer:
         f = self.file
         outer = self._profile(list(polygon.exterior.coords)[:-1])
         if polygon.interiors:
-            profile = f.createIfcArbitraryProfileDefWithVoids("AREA", None, outer, [self._profile(list(ring.coords)[:-1]) for ring in polygon.interiors])
+            profile = f.createIfcArbitraryProfileDefWithVoids(
+                "AREA", None, outer, [self._profile(list(ring.coords)[:-1]) for ring in polygon.interiors]
+            )
         else:
             profile = f.createIfcArbitraryClosedProfileDef("AREA", None, outer)
-        return f.createIfcExtrudedAreaSolid(profile, self._axes((0.0, 0.0, bottom)), f.createIfcDirection((0.0, 0.0, 1.0)), top - bottom)
+        return f.createIfcExtrudedAreaSolid(
+            profile, self._axes((0.0, 0.0, bottom)), f.createIfcDirection((0.0, 0.0, 1.0)), top - bottom
+        )
 
     def _bar(self, run: WallRun, start: float, end: float, foot: float, top: float, thickness: float) -> Any:
         f = self.file
@@ -100,7 +141,9 @@ class Writer:
         half = thickness / 2
         outline = [(start, -half), (end, -half), (end, half), (start, half)]
         profile = f.createIfcArbitraryClosedProfileDef("AREA", None, self._profile(outline))
-        return f.createIfcExtrudedAreaSolid(profile, self._axes((run.a[0], run.a[1], foot), along), f.createIfcDirection((0.0, 0.0, 1.0)), top - foot)
+        return f.createIfcExtrudedAreaSolid(
+            profile, self._axes((run.a[0], run.a[1], foot), along), f.createIfcDirection((0.0, 0.0, 1.0)), top - foot
+        )
 
     def shape(self, items: list[Any], kind: str) -> Any:
         """A product's shape."""
@@ -115,15 +158,27 @@ class Writer:
         if element.wall is not None:
             run = element.wall
             length = float(np.hypot(run.b[0] - run.a[0], run.b[1] - run.a[1]))
-            body = self._styled(self._bar(run, 0.0, length, run.foot, run.top, run.thickness), element.pieces[0].surface)
+            body = self._styled(
+                self._bar(run, 0.0, length, run.foot, run.top, run.thickness), element.pieces[0].surface
+            )
             shape = self.shape([body], "SweptSolid")
         elif element.slab is not None:
             slab = element.slab
-            shape = self.shape([self._styled(self.extrusion(slab.outline, slab.bottom, slab.top), element.pieces[0].surface)], "SweptSolid")
+            shape = self.shape(
+                [self._styled(self.extrusion(slab.outline, slab.bottom, slab.top), element.pieces[0].surface)],
+                "SweptSolid",
+            )
         else:
             shape = self.shape([self.mesh(piece) for piece in element.pieces], "Tessellation")
         told = element.category if ifc_class in ("IfcBuildingElementProxy", "IfcGeographicElement") else None
-        product = f.create_entity(ifc_class, GlobalId=self._id(element.name), Name=element.name, ObjectType=told, ObjectPlacement=self._placed(), Representation=shape)
+        product = f.create_entity(
+            ifc_class,
+            GlobalId=self._id(element.name),
+            Name=element.name,
+            ObjectType=told,
+            ObjectPlacement=self._placed(),
+            Representation=shape,
+        )
         self._users.setdefault(element.pieces[0].surface, []).append(product)
         if element.wall is not None:
             self._openings(product, element)
@@ -135,7 +190,13 @@ class Writer:
         for index, hole in enumerate(run.holes):
             body = self._bar(run, hole.start, hole.end, run.foot + hole.sill, run.foot + hole.head, run.thickness + 0.1)
             name = f"{element.name} opening {index + 1}"
-            opening = f.createIfcOpeningElement(self._id(name), None, name, ObjectPlacement=self._placed(), Representation=self.shape([body], "SweptSolid"))
+            opening = f.createIfcOpeningElement(
+                self._id(name),
+                None,
+                name,
+                ObjectPlacement=self._placed(),
+                Representation=self.shape([body], "SweptSolid"),
+            )
             f.createIfcRelVoidsElement(self._id(f"voids {name}"), None, None, None, wall, opening)
 
     def write_materials(self) -> None:
@@ -152,7 +213,9 @@ def write_ifc(path: Path, elements: Sequence[Element]) -> None:
     site = f.createIfcSite(writer._id("site"), None, "Larkwater quay", ObjectPlacement=writer._placed())
     building = f.createIfcBuilding(writer._id("building"), None, "Ferry terminal", ObjectPlacement=writer._placed())
     storeys = {
-        name: f.createIfcBuildingStorey(writer._id(name), None, name, ObjectPlacement=writer._placed(), Elevation=elevation)
+        name: f.createIfcBuildingStorey(
+            writer._id(name), None, name, ObjectPlacement=writer._placed(), Elevation=elevation
+        )
         for name, elevation in STOREYS
     }
     for name, elevation in STOREYS:
@@ -166,12 +229,16 @@ def write_ifc(path: Path, elements: Sequence[Element]) -> None:
         held[element.storey].append(writer.product(element))
     for name, products in held.items():
         if products:
-            f.createIfcRelContainedInSpatialStructure(writer._id(f"in {name}"), None, None, None, products, storeys[name])
+            f.createIfcRelContainedInSpatialStructure(
+                writer._id(f"in {name}"), None, None, None, products, storeys[name]
+            )
     spaces: dict[str, list[Any]] = {}
     for space in SPACES:
         x0, y0, x1, y1 = space.rect
         shape = writer.shape([writer.extrusion(shapely.box(x0, y0, x1, y1), space.floor, space.ceiling)], "SweptSolid")
-        made = f.createIfcSpace(writer._id(space.name), None, space.name, None, None, writer._placed(), shape, space.name)
+        made = f.createIfcSpace(
+            writer._id(space.name), None, space.name, None, None, writer._placed(), shape, space.name
+        )
         spaces.setdefault(space.storey, []).append(made)
     for name, made_here in spaces.items():
         f.createIfcRelAggregates(writer._id(f"spaces {name}"), None, None, None, storeys[name], made_here)
@@ -179,4 +246,3 @@ def write_ifc(path: Path, elements: Sequence[Element]) -> None:
     f.header.file_name.time_stamp = "2026-01-01T00:00:00"
     f.header.file_name.name = "larkwater.ifc"
     f.write(str(path))
-

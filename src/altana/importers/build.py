@@ -65,7 +65,9 @@ def build(raw: RawModel, source: str) -> Model:
             "Export it again with meshes or solids, or choose another file."
         )
     if sum(len(part.faces) for part in kept) > MOST_TRIANGLES:
-        raise UserError(f"{source} has more than {MOST_TRIANGLES // 1_000_000} million triangles. Export a lighter model.")
+        raise UserError(
+            f"{source} has more than {MOST_TRIANGLES // 1_000_000} million triangles. Export a lighter model."
+        )
     if dropped:
         raw.problems.append(Problem("damaged-faces", f"{dropped} damaged triangles were left out."))
     kept.sort(key=_object_order(kept))
@@ -146,7 +148,11 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         start += len(points)
         if objects and objects[-1].id == part.object_id:
             last = objects.pop()
-            objects.append(SceneObject(last.id, last.name, last.category, last.storey_id, last.first_face, last.face_count + len(triangles)))
+            objects.append(
+                SceneObject(
+                    last.id, last.name, last.category, last.storey_id, last.first_face, last.face_count + len(triangles)
+                )
+            )
         else:
             objects.append(SceneObject(part.object_id, part.name, part.category, part.storey, first, len(triangles)))
         first += len(triangles)
@@ -160,9 +166,18 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         objects=tuple(objects),
         materials=tuple(raw.materials) or (Material("Plain"),),
         images=tuple(raw.images),
-        storeys=tuple(Storey(s.id, s.name, s.elevation_m - shift) for s in sorted(raw.storeys, key=lambda s: s.elevation_m)),
+        storeys=tuple(
+            Storey(s.id, s.name, s.elevation_m - shift) for s in sorted(raw.storeys, key=lambda s: s.elevation_m)
+        ),
         rooms=tuple(
-            Room(r.id, r.name, r.storey_id, tuple((x - offset[0], y - offset[1]) for x, y in r.outline), r.floor_m - shift, r.ceiling_m - shift)
+            Room(
+                r.id,
+                r.name,
+                r.storey_id,
+                tuple((x - offset[0], y - offset[1]) for x, y in r.outline),
+                r.floor_m - shift,
+                r.ceiling_m - shift,
+            )
             for r in raw.rooms
         ),
         problems=tuple(raw.problems),
@@ -204,11 +219,25 @@ def with_found_storeys(model: Model) -> Model:
         used = model.faces[item.first_face : item.first_face + item.face_count]
         bottom = float(model.vertices[used, 2].min())
         index = max(0, int(np.searchsorted(bottoms, bottom + 0.5)) - 1)
-        objects.append(SceneObject(item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count))
+        objects.append(
+            SceneObject(item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count)
+        )
     found = Problem("storeys-found", f"The file names no storeys; {len(storeys)} were found from its level floors.")
     return Model(
-        model.vertices, model.normals, model.uvs, model.faces, model.face_material, tuple(objects), model.materials,
-        model.images, storeys, model.rooms, (*model.problems, found), model.offset, model.source, model.unit,
+        model.vertices,
+        model.normals,
+        model.uvs,
+        model.faces,
+        model.face_material,
+        tuple(objects),
+        model.materials,
+        model.images,
+        storeys,
+        model.rooms,
+        (*model.problems, found),
+        model.offset,
+        model.source,
+        model.unit,
     )
 
 

@@ -26,9 +26,18 @@ from altana.importers.meshes import kind_of
 FAST_KERNEL, EXACT_KERNEL = "hybrid-manifold-opencascade", "opencascade"
 #: IFC classes in plain words; others lose their prefix and get spaces.
 WORDS = {
-    "IfcSlab": "Floor", "IfcCurtainWall": "Curtain wall", "IfcFurnishingElement": "Furniture", "IfcFurniture": "Furniture",
-    "IfcStairFlight": "Stair", "IfcLightFixture": "Light fixture", "IfcGeographicElement": "Terrain", "IfcPlate": "Glazing",
-    "IfcSite": "Terrain", "IfcBuildingElementProxy": "Other", "IfcWallStandardCase": "Wall", "IfcSystemFurnitureElement": "Furniture",
+    "IfcSlab": "Floor",
+    "IfcCurtainWall": "Curtain wall",
+    "IfcFurnishingElement": "Furniture",
+    "IfcFurniture": "Furniture",
+    "IfcStairFlight": "Stair",
+    "IfcLightFixture": "Light fixture",
+    "IfcGeographicElement": "Terrain",
+    "IfcPlate": "Glazing",
+    "IfcSite": "Terrain",
+    "IfcBuildingElementProxy": "Other",
+    "IfcWallStandardCase": "Wall",
+    "IfcSystemFurnitureElement": "Furniture",
 }
 NOT_DRAWN = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
 
@@ -44,19 +53,27 @@ def read_ifc(path: Path) -> RawModel:
         file = ifcopenshell.open(str(path))
         projects = file.by_type("IfcProject")
     except Exception as error:
-        raise UserError(f"{path.name} is damaged and cannot be read as IFC. Nothing was changed. Export it again.") from error
+        raise UserError(
+            f"{path.name} is damaged and cannot be read as IFC. Nothing was changed. Export it again."
+        ) from error
     if not projects:
-        raise UserError(f"{path.name} breaks off before its project is described. Nothing was changed. Export it again.")
+        raise UserError(
+            f"{path.name} breaks off before its project is described. Nothing was changed. Export it again."
+        )
     raw = RawModel(unit=_unit_name(file))
     storeys = _storeys(file, raw)
-    products = [item for item in file.by_type("IfcProduct") if item.Representation and not item.is_a() in NOT_DRAWN]
+    products = [item for item in file.by_type("IfcProduct") if item.Representation and item.is_a() not in NOT_DRAWN]
     _geometry(file, products, storeys, raw)
     _rooms(file, storeys, raw)
     if len({part.object_id for part in raw.parts}) < len(products):
         lost = len(products) - len({part.object_id for part in raw.parts})
-        raw.problems.append(Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn."))
+        raw.problems.append(
+            Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn.")
+        )
     if b"END-ISO-10303-21" not in path.read_bytes()[-200:]:
-        raw.problems.append(Problem("incomplete-file", "The file breaks off before its end; what could be read is shown."))
+        raw.problems.append(
+            Problem("incomplete-file", "The file breaks off before its end; what could be read is shown.")
+        )
     return raw
 
 
@@ -103,7 +120,13 @@ def _geometry(file: Any, products: list[Any], storeys: dict[int, str], raw: RawM
 
 
 def _iterate(
-    file: Any, group: list[Any], kernel: str, storeys: dict[int, str], raw: RawModel, materials: dict[Any, int], done: set[int]
+    file: Any,
+    group: list[Any],
+    kernel: str,
+    storeys: dict[int, str],
+    raw: RawModel,
+    materials: dict[Any, int],
+    done: set[int],
 ) -> None:
     if not group:
         return
@@ -136,7 +159,15 @@ def _take(file: Any, shape: Any, storeys: dict[int, str], raw: RawModel, materia
         # Only the vertices in use go on, because every part carries its own.
         used, compact = np.unique(mine, return_inverse=True)
         raw.parts.append(
-            Part(str(product.GlobalId), str(product.Name or product.is_a()[3:]), _word(product), storey, _material(style, materials, raw), vertices[used], compact.reshape(-1, 3))
+            Part(
+                str(product.GlobalId),
+                str(product.Name or product.is_a()[3:]),
+                _word(product),
+                storey,
+                _material(style, materials, raw),
+                vertices[used],
+                compact.reshape(-1, 3),
+            )
         )
     return True
 
@@ -183,7 +214,12 @@ def _clipped_products(file: Any) -> set[int]:
             seen.add(user.id())
             if user.is_a("IfcProduct"):
                 found.add(user.id())
-            elif user.is_a("IfcRepresentationItem") or user.is_a("IfcRepresentation") or user.is_a("IfcProductRepresentation") or user.is_a("IfcRepresentationMap"):
+            elif (
+                user.is_a("IfcRepresentationItem")
+                or user.is_a("IfcRepresentation")
+                or user.is_a("IfcProductRepresentation")
+                or user.is_a("IfcRepresentationMap")
+            ):
                 waiting.append(user)
     return found
 
@@ -205,7 +241,11 @@ def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
             above = ifcopenshell.util.element.get_aggregate(item)
             name = str(item.LongName or item.Name or "Room")
             storey = storeys.get(above.id(), "") if above is not None else ""
-            raw.rooms.append(Room(str(item.GlobalId), name, storey, outline, float(vertices[:, 2].min()), float(vertices[:, 2].max())))
+            raw.rooms.append(
+                Room(
+                    str(item.GlobalId), name, storey, outline, float(vertices[:, 2].min()), float(vertices[:, 2].max())
+                )
+            )
         if not iterator.next():
             return
 

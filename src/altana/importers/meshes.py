@@ -65,7 +65,9 @@ def read_mesh_file(path: Path, unit_m: float = 0.0) -> tuple[RawModel, list[str]
     _metadata(scene, raw)
     if resolver.missing:
         names = ", ".join(sorted(set(resolver.missing))[:4])
-        raw.problems.append(Problem("missing-files", f"Not found in the model's folder: {names}. Plain colours stand in."))
+        raw.problems.append(
+            Problem("missing-files", f"Not found in the model's folder: {names}. Plain colours stand in.")
+        )
     return raw, resolver.read
 
 
@@ -107,11 +109,16 @@ def _guessed_scale(scene: trimesh.Scene, unit_m: float, raw: RawModel) -> float:
     if size > TOO_LARGE_M:
         raw.unit = "millimetre, assumed"
         raw.problems.append(
-            Problem("unit-assumed", f"The file names no unit and would be {size:.0f} m large; it is taken as millimetres. Choose the unit if that is wrong.")
+            Problem(
+                "unit-assumed",
+                f"The file names no unit and would be {size:.0f} m large; it is taken as millimetres. Choose the unit if that is wrong.",
+            )
         )
         return 0.001
     raw.unit = "metre, assumed"
-    raw.problems.append(Problem("unit-assumed", "The file names no unit; it is taken as metres. Choose the unit if that is wrong."))
+    raw.problems.append(
+        Problem("unit-assumed", "The file names no unit; it is taken as metres. Choose the unit if that is wrong.")
+    )
     return 1.0
 
 
@@ -136,7 +143,9 @@ def _lies_on_its_back(scene: trimesh.Scene, suffix: str, raw: RawModel) -> bool:
             up_y += float(level[level[:, 1] > 0.99 * length[length > 0], 1].sum())
             up_z += float(level[level[:, 2] > 0.99 * length[length > 0], 2].sum())
     y_up = up_y * 1.3 > up_z if suffix == "obj" else up_y > 1.3 * up_z
-    raw.problems.append(Problem("axis-assumed", f"The file does not say which way is up; {'Y' if y_up else 'Z'} is taken as up."))
+    raw.problems.append(
+        Problem("axis-assumed", f"The file does not say which way is up; {'Y' if y_up else 'Z'} is taken as up.")
+    )
     return y_up
 
 
@@ -163,7 +172,17 @@ def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
         storey = str(told.get("storey") or "")
         taken.setdefault(name, len(taken))
         raw.parts.append(
-            Part(f"o{taken[name] + 1}", name, category, storey, _material(mesh, known, raw), vertices, faces, normals, _uvs(mesh))
+            Part(
+                f"o{taken[name] + 1}",
+                name,
+                category,
+                storey,
+                _material(mesh, known, raw),
+                vertices,
+                faces,
+                normals,
+                _uvs(mesh),
+            )
         )
 
 
@@ -204,7 +223,11 @@ def _converted(source: Any, mesh: trimesh.Trimesh, raw: RawModel) -> Material:
         if image is not None and colour[:3].max() < 0.02:
             colour[:3] = 1.0
     return Material(
-        name, tuple(np.clip(colour, 0.0, 1.0).tolist()), _image(image, name, raw), 0.8 if rough is None else float(rough), kind_of(name, float(colour[3]))
+        name,
+        tuple(np.clip(colour, 0.0, 1.0).tolist()),
+        _image(image, name, raw),
+        0.8 if rough is None else float(rough),
+        kind_of(name, float(colour[3])),
     )
 
 
@@ -235,7 +258,11 @@ def _image(image: Image.Image | None, name: str, raw: RawModel) -> int:
         else:
             image.convert("RGBA" if "A" in image.getbands() else "RGB").save(buffer, "PNG")
     except Exception:
-        raw.problems.append(Problem("damaged-picture", f"The picture of the material “{name}” cannot be read; its plain colour stands in."))
+        raw.problems.append(
+            Problem(
+                "damaged-picture", f"The picture of the material “{name}” cannot be read; its plain colour stands in."
+            )
+        )
         return -1
     raw.images.append(EncodedImage(name, buffer.getvalue()))
     return len(raw.images) - 1
@@ -255,11 +282,23 @@ def _metadata(scene: trimesh.Scene, raw: RawModel) -> None:
             outline = tuple((float(x), float(y)) for x, y in item["outline"])
             if len(outline) >= 3:
                 raw.rooms.append(
-                    Room(f"room-{index + 1}", str(item["name"]), ids.get(str(item["storey"]), ""), outline, float(item["floor_m"]), float(item["ceiling_m"]))
+                    Room(
+                        f"room-{index + 1}",
+                        str(item["name"]),
+                        ids.get(str(item["storey"]), ""),
+                        outline,
+                        float(item["floor_m"]),
+                        float(item["ceiling_m"]),
+                    )
                 )
         for part in raw.parts:
             part.storey = ids.get(part.storey, "")
     except (KeyError, TypeError, ValueError):
         raw.storeys.clear()
         raw.rooms.clear()
-        raw.problems.append(Problem("damaged-extras", "The storeys and rooms written in the file cannot be read; storeys are found from its floors."))
+        raw.problems.append(
+            Problem(
+                "damaged-extras",
+                "The storeys and rooms written in the file cannot be read; storeys are found from its floors.",
+            )
+        )

@@ -45,7 +45,9 @@ def read_model(path: Path, unit_m: float = 0.0) -> tuple[Model, list[str]]:
     except UserError:
         raise
     except MemoryError as error:
-        raise UserError(f"{path.name} asks for more memory than it may. Nothing was changed. It is probably damaged; export it again.") from error
+        raise UserError(
+            f"{path.name} asks for more memory than it may. Nothing was changed. It is probably damaged; export it again."
+        ) from error
     except PermissionError as error:
         raise UserError(f"{path} may not be read. Nothing was changed. Change its permissions, or copy it.") from error
     except Exception as error:

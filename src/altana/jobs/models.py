@@ -72,7 +72,9 @@ def _read_in_child(path: Path, unit_m: float, waiting: Waiting | None) -> None:
     lines = said.decode("utf-8", "replace").strip().splitlines()
     if child.returncode == 1 and lines:
         raise UserError(lines[-1])
-    raise UserError(f"{path.name} is damaged: reading it came to a sudden end. Nothing was changed. Export it again, or choose another file.")
+    raise UserError(
+        f"{path.name} is damaged: reading it came to a sudden end. Nothing was changed. Export it again, or choose another file."
+    )
 
 
 def open_project_models(project: Project, project_path: Path, waiting: Waiting | None = None) -> Opened:

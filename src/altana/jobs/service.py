@@ -45,6 +45,11 @@ class Answer:
     value: Any
 
 
+def _buffer(memory: SharedMemory) -> memoryview:
+    assert memory.buf is not None
+    return memory.buf
+
+
 class Desk:
     """The child's side: waiting tasks, and the means to answer."""
 
@@ -92,7 +97,7 @@ class Desk:
         slot = self._free.pop()
         height, width = pixels.shape[:2]
         start = slot * SLOT_BYTES
-        view = np.frombuffer(self._memory.buf, np.uint8, pixels.size, start)
+        view = np.frombuffer(_buffer(self._memory), np.uint8, pixels.size, start)
         view[:] = pixels.reshape(-1)
         del view
         self.answer(task, "picture", (slot, height, width, note))
@@ -133,7 +138,9 @@ class Service:
     def _start(self) -> None:
         self.connection, child = self._context.Pipe()
         name = self._memory.name if self._memory else None
-        self._process = self._context.Process(target=_serve, args=(self._handler, child, name, os.getpid()), daemon=True)
+        self._process = self._context.Process(
+            target=_serve, args=(self._handler, child, name, os.getpid()), daemon=True
+        )
         self._process.start()
         child.close()
 
@@ -167,7 +174,7 @@ class Service:
         """A copy of a picture; its slot is free again."""
         assert self._memory is not None
         slot, height, width, _ = value
-        view = np.frombuffer(self._memory.buf, np.uint8, height * width * 3, slot * SLOT_BYTES)
+        view = np.frombuffer(_buffer(self._memory), np.uint8, height * width * 3, slot * SLOT_BYTES)
         copy = view.reshape(height, width, 3).copy()
         del view
         try:

@@ -11,7 +11,7 @@ from pathlib import Path
 import av
 import numpy as np
 import numpy.typing as npt
-from av.video.reformatter import ColorPrimaries, Colorspace, ColorRange, ColorTrc
+from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 from PIL import Image, PngImagePlugin
 
 from altana.core.errors import UserError
@@ -55,7 +55,9 @@ class FilmFacts:
 def check_film_size(width: int, height: int) -> None:
     """Raises UserError when H.264 in its common colour sampling cannot hold this size."""
     if width % 2 or height % 2:
-        raise UserError(f"A film of {width} × {height} px cannot be written: H.264 needs even numbers. Choose {width + width % 2} × {height + height % 2}.")
+        raise UserError(
+            f"A film of {width} × {height} px cannot be written: H.264 needs even numbers. Choose {width + width % 2} × {height + height % 2}."
+        )
 
 
 def write_film(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int, height: int, crf: int = 18) -> int:
@@ -66,7 +68,11 @@ def write_film(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int,
     check_film_size(width, height)
     count = 0
     with av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"}) as container:
-        options = {"crf": str(crf), "preset": "veryfast", "x264-params": "colorprim=bt709:transfer=bt709:colormatrix=bt709"}
+        options = {
+            "crf": str(crf),
+            "preset": "veryfast",
+            "x264-params": "colorprim=bt709:transfer=bt709:colormatrix=bt709",
+        }
         stream = container.add_stream("libx264", rate=rate, options=options)
         stream.width, stream.height, stream.pix_fmt = width, height, "yuv420p"
         context = stream.codec_context

@@ -31,7 +31,12 @@ WIDEST = 0.11
 SUN_DISC_DEG = 0.8
 UNBOUNDED_M = 1e9
 _VERTEX_SHADERS = {
-    "surface": "scene.vert", "bounded": "scene.vert", "glass": "scene.vert", "facts": "scene.vert", "depth": "depth.vert", "plain": "depth.vert",
+    "surface": "scene.vert",
+    "bounded": "scene.vert",
+    "glass": "scene.vert",
+    "facts": "scene.vert",
+    "depth": "depth.vert",
+    "plain": "depth.vert",
 }
 Pixels = npt.NDArray[np.uint8]
 Progress = Callable[[float], bool]
@@ -117,7 +122,13 @@ class Renderer:
     # ------------------------------------------------------------------ pictures
 
     def picture(
-        self, view: View, sky: Sky, ev: float, quality: Quality = FULL, inside: bool = False, progress: Progress | None = None
+        self,
+        view: View,
+        sky: Sky,
+        ev: float,
+        quality: Quality = FULL,
+        inside: bool = False,
+        progress: Progress | None = None,
     ) -> Pixels | None:
         """The picture as (height, width, 3) uint8, or None when ``progress`` returned False.
 
@@ -128,7 +139,9 @@ class Renderer:
         tiles = list(_tiles(width, height))
         for number, (x, y, w, h) in enumerate(tiles):
             margin = MARGIN_PX if len(tiles) > 1 else 0
-            for step in self._tile(view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)):
+            for step in self._tile(
+                view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)
+            ):
                 if progress is not None and not progress((number + step) / len(tiles)):
                     return None
             result[y : y + h, x : x + w] = self._develop(w, h, margin, quality)
@@ -163,13 +176,15 @@ class Renderer:
     def _tile(
         self, view: View, sky: Sky, ev: float, quality: Quality, inside: bool, tile: tuple[int, int, int, int]
     ) -> Iterator[float]:
-        x, y, w, h = tile
+        _x, _y, w, h = tile
         target = self._target(w, h)
         target.sum.use()
         target.sum.clear(0.0, 0.0, 0.0, 0.0)
         for number in range(quality.passes):
             jitter = _jitter(number, quality.passes)
-            shadows = self._shadow_maps(view, _sun_in_disc(sky, number, quality.passes), quality.shadow_px, number == 0 and quality.passes == 1)
+            shadows = self._shadow_maps(
+                view, _sun_in_disc(sky, number, quality.passes), quality.shadow_px, number == 0 and quality.passes == 1
+            )
             self._pass(view, sky, quality, inside, tile, target, jitter, number, shadows)
             self._add(target, ev)
             if quality.passes > 1:
@@ -177,8 +192,16 @@ class Renderer:
             yield (number + 1) / quality.passes
 
     def _pass(
-        self, view: View, sky: Sky, quality: Quality, inside: bool, tile: tuple[int, int, int, int], target: _Targets,
-        jitter: tuple[float, float], number: int, shadows: list[tuple[moderngl.Framebuffer, Floats, float]],
+        self,
+        view: View,
+        sky: Sky,
+        quality: Quality,
+        inside: bool,
+        tile: tuple[int, int, int, int],
+        target: _Targets,
+        jitter: tuple[float, float],
+        number: int,
+        shadows: list[tuple[moderngl.Framebuffer, Floats, float]],
     ) -> None:
         scene = self._scene
         shifted = (tile[0] + jitter[0], tile[1] + jitter[1], tile[2], tile[3])
@@ -218,8 +241,14 @@ class Renderer:
         self._draw(name, self._scene.solid, clip, None)
 
     def _light(
-        self, view: View, target: _Targets, common: dict[str, object], lights: dict[str, object],
-        shadows: list[tuple[moderngl.Framebuffer, Floats, float]], quality: Quality, tile: tuple[float, float, float, float],
+        self,
+        view: View,
+        target: _Targets,
+        common: dict[str, object],
+        lights: dict[str, object],
+        shadows: list[tuple[moderngl.Framebuffer, Floats, float]],
+        quality: Quality,
+        tile: tuple[float, float, float, float],
     ) -> None:
         self.context.enable_only(moderngl.NOTHING)
         target.light.use()
@@ -231,10 +260,22 @@ class Renderer:
         left, right, bottom, top = _tile_edges(view, tile)
         axes = view.pose.axes()
         self._set(
-            "light", **lights, u_eye=common["u_eye"], u_surface=1, u_shadow_near=3, u_shadow_far=4, u_occlusion=5,
-            u_to_shadow_near=shadows[0][1], u_to_shadow_far=shadows[1][1], u_shadow_texel=(shadows[0][2], shadows[1][2]),
-            u_shadow_step=1.0 / quality.shadow_px, u_taps=quality.taps, u_air=_air(lights),
-            u_corner=axes[0] * left + axes[1] * bottom + axes[2], u_across=axes[0] * (right - left), u_high=axes[1] * (top - bottom),
+            "light",
+            **lights,
+            u_eye=common["u_eye"],
+            u_surface=1,
+            u_shadow_near=3,
+            u_shadow_far=4,
+            u_occlusion=5,
+            u_to_shadow_near=shadows[0][1],
+            u_to_shadow_far=shadows[1][1],
+            u_shadow_texel=(shadows[0][2], shadows[1][2]),
+            u_shadow_step=1.0 / quality.shadow_px,
+            u_taps=quality.taps,
+            u_air=_air(lights),
+            u_corner=axes[0] * left + axes[1] * bottom + axes[2],
+            u_across=axes[0] * (right - left),
+            u_high=axes[1] * (top - bottom),
         )
         self._cover("light")
 
@@ -253,14 +294,24 @@ class Renderer:
         array.render_indirect(self._commands, count=len(order))
 
     def _contact(
-        self, view: View, tile: tuple[int, int, int, int], target: _Targets, number: int, shifted: tuple[float, float, float, float]
+        self,
+        view: View,
+        tile: tuple[int, int, int, int],
+        target: _Targets,
+        number: int,
+        shifted: tuple[float, float, float, float],
     ) -> None:
         self.context.enable_only(moderngl.NOTHING)
         target.surface.color_attachments[0].use(0)
         self._set(
-            "occlusion", u_surface=0, u_edges=_tile_edges(view, shifted), u_camera=view.pose.axes(),
-            u_radius=CONTACT_M, u_widest=WIDEST * min(1.0, view.height_px / tile[3]),
-            u_noise=(float(tile[0] // 2), float(-(tile[1] + tile[3]) // 2), number * 2.399), u_samples=9,
+            "occlusion",
+            u_surface=0,
+            u_edges=_tile_edges(view, shifted),
+            u_camera=view.pose.axes(),
+            u_radius=CONTACT_M,
+            u_widest=WIDEST * min(1.0, view.height_px / tile[3]),
+            u_noise=(float(tile[0] // 2), float(-(tile[1] + tile[3]) // 2), number * 2.399),
+            u_samples=9,
         )
         target.open_rough.use()
         self._cover("occlusion")
@@ -320,7 +371,9 @@ class Renderer:
 
     # ------------------------------------------------------------------ shadows
 
-    def _shadow_maps(self, view: View, sun: Floats, side: int, keep: bool) -> list[tuple[moderngl.Framebuffer, Floats, float]]:
+    def _shadow_maps(
+        self, view: View, sun: Floats, side: int, keep: bool
+    ) -> list[tuple[moderngl.Framebuffer, Floats, float]]:
         scene = self._scene
         near_radius = 16.0
         eye = np.asarray(view.pose.eye) + view.pose.forward * near_radius * 0.7
@@ -331,7 +384,9 @@ class Renderer:
             self._shadow_map("far", scene.centre, scene.core_radius_m + 10.0, sun, side),
         ]
 
-    def _shadow_map(self, name: str, centre: Floats, radius: float, sun: Floats, side: int) -> tuple[moderngl.Framebuffer, Floats, float]:
+    def _shadow_map(
+        self, name: str, centre: Floats, radius: float, sun: Floats, side: int
+    ) -> tuple[moderngl.Framebuffer, Floats, float]:
         matrix = _sun_matrix(centre, radius, sun, max(self._scene.core_radius_m * 2.0, 120.0))
         key = (tuple(np.round(matrix.ravel(), 9).tolist()), side)
         held = self._shadows.get(name)
@@ -442,7 +497,13 @@ def _air(lights: dict[str, object]) -> tuple[float, ...]:
 
 
 def _vertex_format(program: moderngl.Program) -> tuple[str, ...]:
-    fields = (("in_position", "3f4", 12), ("in_normal", "3f2 2x1", 8), ("in_uv", "2f4", 8), ("in_light", "2f4", 8), ("in_ids", "2u4", 8))
+    fields = (
+        ("in_position", "3f4", 12),
+        ("in_normal", "3f2 2x1", 8),
+        ("in_uv", "2f4", 8),
+        ("in_light", "2f4", 8),
+        ("in_ids", "2u4", 8),
+    )
     words, names = [], []
     for name, code, size in fields:
         if name in program:
@@ -468,12 +529,20 @@ def _tile_edges(view: View, tile: tuple[float, float, float, float]) -> tuple[fl
 
 def _camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
     near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
-    return {"u_clip": clip, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
+    return {
+        "u_clip": clip,
+        "u_eye": tuple(view.pose.eye),
+        "u_forward": tuple(view.pose.forward.tolist()),
+        "u_bounds": (near, far),
+    }
 
 
 def _sky_uniforms(sky: Sky) -> dict[str, object]:
     return {
-        "u_sun": sky.sun, "u_sun_lux": sky.sun_lux, "u_sky_scale": sky.scale, "u_haze": sky.haze,
+        "u_sun": sky.sun,
+        "u_sun_lux": sky.sun_lux,
+        "u_sky_scale": sky.scale,
+        "u_haze": sky.haze,
         "u_ground": tuple(sky.ground.tolist()),
     }
 

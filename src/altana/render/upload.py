@@ -16,9 +16,7 @@ from altana.core.model import GLASS, SOLID, WATER, EncodedImage, Model
 
 IMAGE_SIDE = 512
 KIND_NUMBER = {SOLID: 0.0, GLASS: 1.0, WATER: 2.0}
-VERTEX = np.dtype(
-    [("position", "3f4"), ("normal", "4f2"), ("uv", "2f4"), ("light", "2f4"), ("ids", "2u4")]
-)
+VERTEX = np.dtype([("position", "3f4"), ("normal", "4f2"), ("uv", "2f4"), ("light", "2f4"), ("ids", "2u4")])
 
 
 def decoded(image: EncodedImage) -> Image.Image | None:

@@ -23,7 +23,7 @@ from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 3
+REVISION = 4
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material")
 
 
@@ -78,8 +78,16 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
     images = tuple(EncodedImage(n, blob[a:b]) for n, a, b in zip(head.image_names, starts, ends, strict=True))
     return (
         Model(
-            **arrays, objects=head.objects, materials=head.materials, images=images, storeys=head.storeys,
-            rooms=head.rooms, problems=head.problems, offset=head.offset, source=head.source, unit=head.unit,
+            **arrays,
+            objects=head.objects,
+            materials=head.materials,
+            images=images,
+            storeys=head.storeys,
+            rooms=head.rooms,
+            problems=head.problems,
+            offset=head.offset,
+            source=head.source,
+            unit=head.unit,
         ),
         head.others,
     )
@@ -88,8 +96,16 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
 def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
     """Keep a model; a cache that cannot be written is no loss and raises nothing."""
     head = _Head(
-        model.objects, model.materials, tuple(image.name for image in model.images), model.storeys, model.rooms,
-        model.problems, model.offset, model.source, model.unit, others,
+        model.objects,
+        model.materials,
+        tuple(image.name for image in model.images),
+        model.storeys,
+        model.rooms,
+        model.problems,
+        model.offset,
+        model.source,
+        model.unit,
+        others,
     )
     arrays = {name: getattr(model, name) for name in _ARRAYS}
     arrays["head"] = np.frombuffer(msgspec.json.encode(head), np.uint8)

@@ -13,7 +13,7 @@ from altana.core.edits.cameras import checked
 from altana.core.edits.walks import checked_walk
 from altana.core.errors import UserError
 from altana.core.light.sun import sun_position
-from altana.core.project import VERSION, Camera, ModelRef, Project, Walk
+from altana.core.project import VERSION, ModelRef, Project
 from altana.storage.files import explain, make_folder, write_atomically
 
 SUFFIX = ".altana"
@@ -36,7 +36,9 @@ def read_project(path: Path) -> Project:
     """Open.  Raises UserError with a sentence that names the place of what is wrong."""
     try:
         if path.stat().st_size > LARGEST_BYTES:
-            raise UserError(f"{path.name} is too large to be a project ({path.stat().st_size // 1_000_000} MB). Nothing was opened.")
+            raise UserError(
+                f"{path.name} is too large to be a project ({path.stat().st_size // 1_000_000} MB). Nothing was opened."
+            )
         data = path.read_bytes()
     except FileNotFoundError as error:
         raise UserError(f"{path} is not there. Nothing was opened. Find the file, or choose another.") from error
@@ -52,37 +54,47 @@ def from_json(data: bytes, name: str) -> Project:
     try:
         content = msgspec.json.decode(data)
     except (msgspec.DecodeError, RecursionError, UnicodeError) as error:
-        raise UserError(f"{name} is damaged and is not read: {error}. The file was left as it is; open its newest copy.") from error
+        raise UserError(
+            f"{name} is damaged and is not read: {error}. The file was left as it is; open its newest copy."
+        ) from error
     if not isinstance(content, dict) or content.pop("kind", None) != KIND:
         raise UserError(f"{name} is not an Altana project. Nothing was opened. Choose a file that ends in {SUFFIX}.")
     version = content.get("version")
     if isinstance(version, int) and version > VERSION:
-        raise UserError(f"{name} was written by a newer Altana (format {version}, this one reads {VERSION}). The file was left as it is; open it with the newer one.")
+        raise UserError(
+            f"{name} was written by a newer Altana (format {version}, this one reads {VERSION}). The file was left as it is; open it with the newer one."
+        )
     try:
         project = msgspec.convert(content, Project)
     except msgspec.ValidationError as error:
-        raise UserError(f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy.") from error
+        raise UserError(
+            f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy."
+        ) from error
     return _checked(project, name)
 
 
 def _checked(project: Project, name: str) -> Project:
     where = "the project"
     try:
-        for group, check in ((project.cameras, checked), (project.walks, checked_walk)):
-            ids = [item.id for item in group]  # type: ignore[attr-defined]
+        for group in (project.cameras, project.walks):
+            ids = [item.id for item in group]
             if len(set(ids)) != len(ids):
-                raise ValueError("two of them have the same id")
-            item: Camera | Walk
-            for item in group:  # type: ignore[attr-defined]
-                where = f"“{item.name}”"
-                check(item)  # type: ignore[operator]
+                raise ValueError("two cameras or walks have the same id.")
+        for camera in project.cameras:
+            where = f"“{camera.name}”"
+            checked(camera)
+        for walk in project.walks:
+            where = f"“{walk.name}”"
+            checked_walk(walk)
         where = "the light"
         sun_position(project.light)
         for reference in project.models:
             where = f"the model {reference.id}"
             _inside(reference.path)
     except ValueError as error:
-        raise UserError(f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy.") from error
+        raise UserError(
+            f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy."
+        ) from error
     return project
 
 
@@ -97,7 +109,9 @@ def model_path(project_path: Path, reference: ModelRef) -> Path:
     base = project_path.parent.resolve()
     wanted = (base / reference.path).resolve()
     if not wanted.is_relative_to(base):
-        raise UserError(f"{reference.path} leads out of the project's folder and is not read. Copy the model into the folder.")
+        raise UserError(
+            f"{reference.path} leads out of the project's folder and is not read. Copy the model into the folder."
+        )
     return wanted
 
 
@@ -126,5 +140,3 @@ def schema() -> dict[str, Any]:
     project["properties"] = {"kind": {"const": KIND}, **project["properties"]}
     project["required"] = ["kind"]
     return made
-
-

@@ -23,7 +23,12 @@ class Facts(QFrame):
         row.setSpacing(22)
         row.addStretch(1)
         self._labels: list[QLabel] = []
-        for tip in ("Picture size", "Angles of view, across and up", "How much the worst corner is drawn out", "Lean of verticals at the frame's edge"):
+        for tip in (
+            "Picture size",
+            "Angles of view, across and up",
+            "How much the worst corner is drawn out",
+            "Lean of verticals at the frame's edge",
+        ):
             made = label("")
             made.setToolTip(tip)
             self._labels.append(made)
@@ -42,7 +47,9 @@ class Facts(QFrame):
                 f"<b>{camera.width_px} × {camera.height_px}</b>",
                 f"view <b>{across:.1f}° × {high:.1f}°</b>",
                 f"edge stretch <b>×{stretch:.2f}</b>" + (" <b>! strong</b>" if over else ""),
-                "lean <b>0.0° · true</b>" if abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9 else f"lean <b>{lean:.1f}°</b>",
+                "lean <b>0.0° · true</b>"
+                if abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9
+                else f"lean <b>{lean:.1f}°</b>",
             ]
         for shown, text in zip(self._labels, texts, strict=True):
             shown.setText(text)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import time
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QPointF, Qt, QTimer, Signal
@@ -38,7 +39,7 @@ class WalkDesk(QWidget):
         self._line: WalkLine | None = None
         self._route: list[WalkKey] = []
         self._playing_since = 0.0
-        self.frame = FrameView(bridge, state, studio, tokens)
+        self.frame = FrameView(bridge, state, studio, tokens, "walk")
         self.plan = PlanView(bridge, state, studio, tokens)
         self.plan.overlay = self._paint_route
         self.plan.place_clicked.connect(self._add_place)
@@ -81,9 +82,19 @@ class WalkDesk(QWidget):
         column = QVBoxLayout(panel)
         column.setContentsMargins(10, 10, 10, 8)
         column.setSpacing(7)
-        self.draw = button("Draw a route", "outline", "Press places on the plan one after the other; Return ends the route, Escape drops it (key R)", checkable=True)
+        self.draw = button(
+            "Draw a route",
+            "outline",
+            "Press places on the plan one after the other; Return ends the route, Escape drops it (key R)",
+            checkable=True,
+        )
         self.draw.toggled.connect(self._draw_toggled)
-        self.from_cameras = button("Walk the chosen cameras", "", "A walk through the cameras chosen in the strip, in the order they were chosen (Control-press adds one)", self.walk_cameras)
+        self.from_cameras = button(
+            "Walk the chosen cameras",
+            "",
+            "A walk through the cameras chosen in the strip, in the order they were chosen (Control-press adds one)",
+            self.walk_cameras,
+        )
         column.addWidget(self.draw)
         column.addWidget(self.from_cameras)
         self._hint = label("", "quiet")
@@ -92,11 +103,13 @@ class WalkDesk(QWidget):
         column.addWidget(label("WALKTHROUGHS", "heading"))
         self._rows = QVBoxLayout()
         self._rows.setSpacing(5)
+        self._rows.setContentsMargins(0, 0, 4, 0)
         inner = QWidget()
         inner.setObjectName("chrome")
         inner.setLayout(self._rows)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(inner)
         column.addWidget(scroll, 1)
         return panel
@@ -109,7 +122,9 @@ class WalkDesk(QWidget):
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
         timing = Group("Timing")
-        self.seconds = NumberField("Length", "Length of the film in seconds; the pace follows", "s", 1, 0.5, 0.1, 3600.0)
+        self.seconds = NumberField(
+            "Length", "Length of the film in seconds; the pace follows", "s", 1, 0.5, 0.1, 3600.0
+        )
         self.seconds.changed.connect(lambda value: self._set("Walk length", seconds=value))
         timing.add_field("Length", self.seconds)
         self.rate = QComboBox()
@@ -123,10 +138,23 @@ class WalkDesk(QWidget):
         timing.add_wide(self._timing_facts)
         self._timing = timing
         route = Group("Route")
-        self.height = NumberField("Eye above floor", "Height of the eye above the floor under the route; stairs become ramps", "m", 2, 0.05, 0.2, 30.0)
-        self.height.changed.connect(lambda value: self._set("Walk eye height", eye_height_m=value))
-        route.add_field("Eye above floor", self.height)
-        self.looking = Segments([("Ahead", "Look along the route, corners anticipated"), ("As keyed", "Look as the cameras do, turning the short way")])
+        self.eye_height = NumberField(
+            "Eye above floor",
+            "Height of the eye above the floor under the route; stairs become ramps",
+            "m",
+            2,
+            0.05,
+            0.2,
+            30.0,
+        )
+        self.eye_height.changed.connect(lambda value: self._set("Walk eye height", eye_height_m=value))
+        route.add_field("Eye above floor", self.eye_height)
+        self.looking = Segments(
+            [
+                ("Ahead", "Look along the route, corners anticipated"),
+                ("As keyed", "Look as the cameras do, turning the short way"),
+            ]
+        )
         self.looking.chosen.connect(lambda index: self._set("Walk looking", looking=(AHEAD, KEYED)[index]))
         route.add_field("Looking", self.looking)
         self.reverse = button("Reverse", "", "Walk the route the other way", self._reverse)
@@ -145,7 +173,9 @@ class WalkDesk(QWidget):
                 column.addWidget(rule())
             column.addWidget(group)
         column.addStretch(1)
-        self.film = button("Make film…", "primary", "An H.264 film of this walk, in the background (key Ctrl+E)", self.make_film.emit)
+        self.film = button(
+            "Make film…", "primary", "An H.264 film of this walk, in the background (key Ctrl+E)", self.make_film.emit
+        )
         column.addWidget(self.film)
         return panel
 
@@ -187,6 +217,7 @@ class WalkDesk(QWidget):
 
         if self._bridge.apply("Add walk", edit):
             self._state.choose_walk(created[-1])
+            self._fit_route()
 
     def walk_cameras(self) -> None:
         """A walk through the selected cameras, in the order they were chosen."""
@@ -208,7 +239,9 @@ class WalkDesk(QWidget):
         scene = self._studio.scene
         ground = ground_at(scene.floors, (x, y), storey_m) if scene is not None else None
         if ground is None:
-            self._bridge.failed.emit("There is no floor here to walk on. Press a place on the building or the ground around it.")
+            self._bridge.failed.emit(
+                "There is no floor here to walk on. Press a place on the building or the ground around it."
+            )
             return
         self._route.append(WalkKey((x, y, ground.floor_m + STANDING_M), ev=10.7 if ground.inside else 13.4))
         self._show_buttons()
@@ -263,10 +296,18 @@ class WalkDesk(QWidget):
             if item is not None and (widget := item.widget()) is not None:
                 widget.deleteLater()
         for walk in walks:
-            made = button(f"{walk.name}\n{walk.seconds:g} s · {walk.rate} a second", "", walk.name, lambda chosen=walk.id: self._state.choose_walk(chosen), checkable=True)
+            made = button(
+                f"{walk.name}\n{walk.seconds:g} s · {walk.rate} a second",
+                "",
+                walk.name,
+                partial(self._state.choose_walk, walk.id),
+                checkable=True,
+            )
             made.setStyleSheet("text-align: left; padding: 6px 9px;")
             made.setChecked(walk.id == self._state.walk_id)
-            made.setText(f"{self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideRight, 156)}\n{walk.seconds:g} s · {walk.rate} a second")
+            made.setText(
+                f"{self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideRight, 150)}\n{walk.seconds:g} s · {walk.rate} a second"
+            )
             self._rows.addWidget(made)
         if not walks:
             empty = label("No walks yet.", "quiet")
@@ -278,14 +319,16 @@ class WalkDesk(QWidget):
         if self.rate.findText(walk.rate) < 0:
             self.rate.addItem(walk.rate)
         self.rate.setCurrentText(walk.rate)
-        self.height.show_value(walk.eye_height_m)
+        self.eye_height.show_value(walk.eye_height_m)
         self.looking.take(1 if walk.looking == KEYED else 0)
         self.width_field.show_value(walk.width_px)
         self.height_field.show_value(walk.height_px)
         count = frame_count(walk.seconds, parse_rate(walk.rate))
         self._timing.show_figure(f"{walk.seconds:g} s")
         if self._line is not None:
-            self._timing_facts.setText(f"{count} film frames. The route is {self._line.route.length_m:.1f} m, walked at {self._line.pace_m_s:.2f} m/s.")
+            self._timing_facts.setText(
+                f"{count} film frames. The route is {self._line.route.length_m:.1f} m, walked at {self._line.pace_m_s:.2f} m/s."
+            )
         self.slider.blockSignals(True)
         self.slider.setRange(0, max(1, round(walk.seconds * 100)))
         self.slider.blockSignals(False)
@@ -298,7 +341,11 @@ class WalkDesk(QWidget):
         self.slider.setEnabled(self._line is not None)
         if self.draw.isChecked():
             count = len(self._route)
-            self._hint.setText(f"{count} {'place' if count == 1 else 'places'}. Press the next one on the plan; Return ends the route." if count else "Press the first place on the plan.")
+            self._hint.setText(
+                f"{count} {'place' if count == 1 else 'places'}. Press the next one on the plan; Return ends the route."
+                if count
+                else "Press the first place on the plan."
+            )
         elif chosen >= 2:
             self._hint.setText(f"{chosen} cameras are chosen.")
         else:
@@ -312,8 +359,17 @@ class WalkDesk(QWidget):
         row = line.at_seconds(np.array([min(seconds, walk.seconds)]), parse_rate(walk.rate))
         x, y, z = row.eye[0].tolist()
         return Camera(
-            "walk", walk.name, (x, y, z), float(row.heading_deg[0]) % 360.0, float(row.tilt_deg[0]), focal_mm=float(row.focal_mm[0]),
-            width_px=walk.width_px, height_px=walk.height_px, ev=float(row.ev[0]), inside=float(row.ev[0]) < 12.5, aim_m=3.0,
+            "walk",
+            walk.name,
+            (x, y, z),
+            float(row.heading_deg[0]) % 360.0,
+            float(row.tilt_deg[0]),
+            focal_mm=float(row.focal_mm[0]),
+            width_px=walk.width_px,
+            height_px=walk.height_px,
+            ev=float(row.ev[0]),
+            inside=float(row.ev[0]) < 12.5,
+            aim_m=3.0,
         )
 
     def _show_moment(self, seconds: float) -> None:
@@ -323,7 +379,9 @@ class WalkDesk(QWidget):
         self.slider.setValue(round(seconds * 100))
         self.slider.blockSignals(False)
         if walk is not None:
-            number = min(int(seconds * float(parse_rate(walk.rate)) + 1e-6), frame_count(walk.seconds, parse_rate(walk.rate)) - 1)
+            number = min(
+                int(seconds * float(parse_rate(walk.rate)) + 1e-6), frame_count(walk.seconds, parse_rate(walk.rate)) - 1
+            )
             self._moment.setText(f"{seconds:.2f} s of {walk.seconds:g} s · frame {number}")
         else:
             self._moment.setText("")
@@ -331,6 +389,11 @@ class WalkDesk(QWidget):
             self._follow_storey()
             self.frame.refresh()
         self.plan.update()
+
+    def _fit_route(self) -> None:
+        if self._line is not None:
+            points = self._line.route.points[:, :2]
+            self.plan.fit_to([points.min(axis=0) - 3.0, points.max(axis=0) + 3.0])
 
     def _follow_storey(self) -> None:
         camera, scene = self.frame.override, self._studio.scene
@@ -383,6 +446,7 @@ class WalkDesk(QWidget):
     def showEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         """Coming to the desk shows the moment."""
         super().showEvent(event)
+        QTimer.singleShot(0, self._fit_route)
         self._show_moment(self._state.moment)
 
     # ------------------------------------------------------------------ the route on the plan
@@ -417,7 +481,17 @@ class WalkDesk(QWidget):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(wash)
             reach = 70.0
-            painter.drawPolygon(QPolygonF([at, *(QPointF(at.x() + reach * math.sin(heading + a), at.y() - reach * math.cos(heading + a)) for a in np.linspace(-half, half, 9).tolist())]))
+            painter.drawPolygon(
+                QPolygonF(
+                    [
+                        at,
+                        *(
+                            QPointF(at.x() + reach * math.sin(heading + a), at.y() - reach * math.cos(heading + a))
+                            for a in np.linspace(-half, half, 9).tolist()
+                        ),
+                    ]
+                )
+            )
             painter.setPen(QPen(ink, 1.5))
             painter.setBrush(green)
             painter.drawEllipse(at, 6.0, 6.0)

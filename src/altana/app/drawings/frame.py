@@ -6,7 +6,18 @@ import math
 from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QShowEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
@@ -36,12 +47,16 @@ class FrameView(QWidget):
     keep_as_new = Signal()
     grabbed = Signal()
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+    def __init__(
+        self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, channel: str = "frame"
+    ) -> None:
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
+        self._channel = channel
         self._image: QImage | None = None
         self._image_of: Camera | None = None
         self._look = ""
+        self._ordered: tuple[str, Camera | None] = ("", None)
         self._latest = 0
         self._drag: tuple[QPointF, Camera, str] | None = None
         self._keys_moving = False
@@ -98,8 +113,12 @@ class FrameView(QWidget):
         self._ribbon_text = label("")
         row.addWidget(self._ribbon_text)
         self._keep = button("Keep as new", "onwell", "Make a new camera of this view (key N)", self.keep_as_new.emit)
-        self._move_here = button("Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here)
-        self._back = button("Back to camera", "onwell", "Show the camera as it stands (key L)", self._state.back_to_camera)
+        self._move_here = button(
+            "Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here
+        )
+        self._back = button(
+            "Back to camera", "onwell", "Show the camera as it stands (key L)", self._state.back_to_camera
+        )
         for made in (self._keep, self._move_here, self._back):
             row.addWidget(made)
         ribbon.hide()
@@ -111,7 +130,9 @@ class FrameView(QWidget):
         if loose is None or active is None or active.locked:
             return
         self._state.loose = None
-        self._bridge.apply("Move camera here", lambda p: change_camera(p, active.id, lambda c: c.with_view(loose.pose, loose.lens)))
+        self._bridge.apply(
+            "Move camera here", lambda p: change_camera(p, active.id, lambda c: c.with_view(loose.pose, loose.lens))
+        )
         self._state.shown_changed.emit()
 
     def keep_loose_as_new(self) -> None:
@@ -155,7 +176,9 @@ class FrameView(QWidget):
         self._ribbon.setVisible(loose and camera is not None)
         if loose:
             locked = self._state.active is not None and self._state.active.locked
-            self._ribbon_text.setText("This camera is locked: looking around only" if locked else "Looking around: camera not moved")
+            self._ribbon_text.setText(
+                "This camera is locked: looking around only" if locked else "Looking around: camera not moved"
+            )
             self._move_here.setEnabled(not locked)
             self._back.setVisible(not locked)
             self._place_overlays()
@@ -172,17 +195,25 @@ class FrameView(QWidget):
     def _order(self, look: str) -> None:
         camera = self.camera
         rect = self.frame_rect()
-        if camera is None or rect.isEmpty():
+        if camera is None or rect.isEmpty() or not self.isVisible():
             return
         ratio = self.devicePixelRatioF()
         divisor = 2 if look == "coarse" else 1
         width, height = max(16, round(rect.width() * ratio / divisor)), max(16, round(rect.height() * ratio / divisor))
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
-        self._latest = self._studio.order_picture("frame", look, camera.view(width, height), self._bridge.project.light, camera.ev, camera.inside, urgency)
+        self._latest = self._studio.order_picture(
+            self._channel,
+            look,
+            camera.view(width, height),
+            self._bridge.project.light,
+            camera.ev,
+            camera.inside,
+            urgency,
+        )
         self._ordered = (look, camera)
 
     def _arrived(self, channel: str, revision: int, image: QImage, look: str) -> None:
-        if channel != "frame":
+        if channel != self._channel:
             return
         self._image, self._look = image, look
         if revision == self._latest:
@@ -199,7 +230,9 @@ class FrameView(QWidget):
         painter.fillRect(self.rect(), QColor(self._tokens.well))
         rect = self.frame_rect()
         if self.camera is None:
-            self._say(painter, "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at.")
+            self._say(
+                painter, "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at."
+            )
         elif self._image is None:
             painter.fillRect(rect, QColor("#8A8A8A"))
             self._say(painter, "Drawing the picture…")
@@ -212,9 +245,9 @@ class FrameView(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(rect.adjusted(-0.5, -0.5, 0.5, 0.5))
         if self.hasFocus():
-            painter.setPen(QPen(QColor(self._tokens.band_text), 1))
+            painter.setPen(QPen(QColor(self._tokens.band), 1))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
-            painter.setPen(QPen(QColor(self._tokens.ink), 1))
+            painter.setPen(QPen(QColor(self._tokens.band_text), 1))
             painter.drawRect(self.rect().adjusted(3, 3, -4, -4))
         painter.end()
 
@@ -232,9 +265,17 @@ class FrameView(QWidget):
         for colour, shift in ((QColor(0, 0, 0, 70), 1.0), (QColor(255, 255, 255, 130), 0.0)):
             painter.setPen(QPen(colour, 1))
             for share in (1 / 3, 2 / 3):
-                x, y = round(rect.left() + rect.width() * share) + shift, round(rect.top() + rect.height() * share) + shift
+                x, y = (
+                    round(rect.left() + rect.width() * share) + shift,
+                    round(rect.top() + rect.height() * share) + shift,
+                )
                 painter.drawLine(QPointF(x, rect.top()), QPointF(x, rect.bottom()))
                 painter.drawLine(QPointF(rect.left(), y), QPointF(rect.right(), y))
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """A Frame that comes to sight asks for its picture."""
+        super().showEvent(event)
+        self.refresh()
 
     def resizeEvent(self, _: QResizeEvent) -> None:
         """Place the overlays; the picture follows the new size."""
@@ -285,13 +326,27 @@ class FrameView(QWidget):
 
     def _show(self, moved: Camera, origin: Camera) -> None:
         if self._bridge.in_gesture:
-            self._bridge.preview(lambda p: change_camera(p, origin.id, lambda c: c.with_view(moved.pose, moved.lens) if c.aim_m == moved.aim_m else replace(c.with_view(moved.pose, moved.lens), aim_m=moved.aim_m)))
+            self._bridge.preview(
+                lambda p: change_camera(
+                    p,
+                    origin.id,
+                    lambda c: (
+                        c.with_view(moved.pose, moved.lens)
+                        if c.aim_m == moved.aim_m
+                        else replace(c.with_view(moved.pose, moved.lens), aim_m=moved.aim_m)
+                    ),
+                )
+            )
         elif self._state.loose is not None:
             self._state.look(moved)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """The wheel steps forward and back, one undo step for a turn of the wheel."""
-        self._nudge(lambda camera: step(camera, math.copysign(0.1 * max(1.0, self._reach(camera) / 8.0), event.angleDelta().y())))
+        self._nudge(
+            lambda camera: step(
+                camera, math.copysign(0.1 * max(1.0, self._reach(camera) / 8.0), event.angleDelta().y())
+            )
+        )
 
     def _nudge(self, move) -> None:  # type: ignore[no-untyped-def]
         camera = self._state.shown
@@ -321,7 +376,15 @@ class FrameView(QWidget):
             if self.way == "turn":
                 self._nudge(lambda camera: turn(camera, dx * big, dy * big))
             else:
-                self._nudge(lambda camera: by_pointer(camera, self.way, -dx * 0.01 * big if self.way != "circle" else dx * big / 120.0, dy * 0.01 * big if self.way == "lift" else -dy * 0.02 * big, self._reach(camera)))
+                self._nudge(
+                    lambda camera: by_pointer(
+                        camera,
+                        self.way,
+                        -dx * 0.01 * big if self.way != "circle" else dx * big / 120.0,
+                        dy * 0.01 * big if self.way == "lift" else -dy * 0.02 * big,
+                        self._reach(camera),
+                    )
+                )
         elif Qt.Key.Key_1 <= key <= Qt.Key.Key_5:
             self.choose_way(WAYS[key - Qt.Key.Key_1])
         elif key == Qt.Key.Key_Escape and self._drag is not None:

@@ -3,12 +3,25 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QFont, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QFont,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from altana.app.bridge import Bridge
@@ -51,7 +64,7 @@ class PlanView(QWidget):
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.storey: Storey | None = None
         self._drawing: PlanDrawing | None = None
-        self._cut, self._glass, self._beyond = QPainterPath(), QPainterPath(), QPainterPath()
+        self._cut, self._glass, self._beyond, self._fine = (QPainterPath() for _ in range(4))
         self._base: QPixmap | None = None
         self._scale, self._centre = 20.0, (5.0, 8.0)
         self._drag: Drag | None = None
@@ -115,13 +128,14 @@ class PlanView(QWidget):
         if self.storey is None or abs(drawing.floor_m - self.storey.elevation_m) > 1e-6:
             return
         self._drawing = drawing
-        self._cut, self._glass, self._beyond = QPainterPath(), QPainterPath(), QPainterPath()
+        self._cut, self._glass, self._beyond, self._fine = (QPainterPath() for _ in range(4))
         for outline in drawing.outlines:
             path = self._glass if outline.glass else self._cut
             path.addPolygon(QPolygonF([QPointF(x, y) for x, y in outline.points.tolist()]))
-        for (x0, y0), (x1, y1) in drawing.beyond.tolist():
-            self._beyond.moveTo(x0, y0)
-            self._beyond.lineTo(x1, y1)
+        for path, lines in ((self._beyond, drawing.beyond), (self._fine, drawing.fine)):
+            for (x0, y0), (x1, y1) in lines.tolist():
+                path.moveTo(x0, y0)
+                path.lineTo(x1, y1)
         self._cut.setFillRule(Qt.FillRule.WindingFill)
         if self._fitted_for != (self._studio.scene.model.source if self._studio.scene else ""):
             self.fit()
@@ -137,8 +151,11 @@ class PlanView(QWidget):
         points += [(camera.eye[0], camera.eye[1]) for camera in self._bridge.project.cameras if camera.inside]
         if not points and self._drawing is not None:
             points = [tuple(p) for outline in self._drawing.outlines for p in outline.points.tolist()]
-        if not points:
-            return
+        if points:
+            self.fit_to(points)
+
+    def fit_to(self, points: Sequence[Sequence[float]]) -> None:
+        """Show all of these places, metres."""
         low, high = np.min(points, axis=0), np.max(points, axis=0)
         self._centre = (float((low[0] + high[0]) / 2), float((low[1] + high[1]) / 2))
         size = np.maximum(high - low, 2.0) * 1.18 + 1.0
@@ -149,7 +166,10 @@ class PlanView(QWidget):
 
     def to_screen(self, x: float, y: float) -> QPointF:
         """Metres to pixels of the widget."""
-        return QPointF(self.width() / 2 + (x - self._centre[0]) * self._scale, self.height() / 2 - (y - self._centre[1]) * self._scale)
+        return QPointF(
+            self.width() / 2 + (x - self._centre[0]) * self._scale,
+            self.height() / 2 - (y - self._centre[1]) * self._scale,
+        )
 
     def to_world(self, point: QPointF) -> Vec2:
         """Pixels of the widget to metres."""
@@ -176,6 +196,10 @@ class PlanView(QWidget):
         line.setCosmetic(True)
         painter.setPen(line)
         painter.drawPath(self._beyond)
+        pencil.setAlpha(105 if self._scale > 90.0 else 34)
+        line.setColor(pencil)
+        painter.setPen(line)
+        painter.drawPath(self._fine)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         edge = QPen(QColor(self._tokens.ink), 1.0)
         edge.setCosmetic(True)
@@ -206,9 +230,17 @@ class PlanView(QWidget):
             low = points.min(axis=0)
             # A large room is named in a corner, where cameras seldom stand; a small one in its middle.
             large = wide > metrics.horizontalAdvance(room.name) * 2.2
-            at = self.to_screen(float(points[:, 0].max()), float(points[:, 1].max())) if large else self.to_screen(*(low + np.ptp(points, axis=0) / 2))
+            at = (
+                self.to_screen(float(points[:, 0].max()), float(points[:, 1].max()))
+                if large
+                else self.to_screen(*(low + np.ptp(points, axis=0) / 2))
+            )
             box = QRectF(metrics.boundingRect(room.name))
-            box.moveTopLeft(QPointF(at.x() - box.width() - 6, at.y() + 5) if large else QPointF(at.x() - box.width() / 2, at.y() - box.height() / 2))
+            box.moveTopLeft(
+                QPointF(at.x() - box.width() - 6, at.y() + 5)
+                if large
+                else QPointF(at.x() - box.width() / 2, at.y() - box.height() / 2)
+            )
             if wide < 26 or any(box.intersects(other) for other in placed) or box.width() > wide * 1.6:
                 continue
             placed.append(box)
@@ -221,7 +253,11 @@ class PlanView(QWidget):
         if self._base is None:
             painter.fillRect(self.rect(), QColor(self._tokens.leaf))
             painter.setPen(QColor(self._tokens.pencil))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet")
+            painter.drawText(
+                self.rect(),
+                Qt.AlignmentFlag.AlignCenter,
+                "Drawing the plan…" if self._studio.scene or self.storey else "No model yet",
+            )
         else:
             painter.drawPixmap(0, 0, self._base)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -251,7 +287,13 @@ class PlanView(QWidget):
         if not self.rect().adjusted(-30, -30, 30, 30).contains(at.toPoint()):
             return
         chosen = camera.id in self._state.selected
-        painter.setPen(QPen(QColor(self._tokens.verdigris) if chosen else colour, 2.0 if chosen else 1.3, Qt.PenStyle.SolidLine if here else Qt.PenStyle.DotLine))
+        painter.setPen(
+            QPen(
+                QColor(self._tokens.verdigris) if chosen else colour,
+                2.0 if chosen else 1.3,
+                Qt.PenStyle.SolidLine if here else Qt.PenStyle.DotLine,
+            )
+        )
         painter.setBrush(QColor(self._tokens.leaf))
         heading = math.radians(camera.heading_deg)
         painter.drawLine(at, QPointF(at.x() + 13 * math.sin(heading), at.y() - 13 * math.cos(heading)))
@@ -301,7 +343,10 @@ class PlanView(QWidget):
             hit = scene.rays.cast(np.tile(camera.eye, (FAN_RAYS, 1)), directions)
             reach = np.minimum(self._through_glass(hit.face, hit.distance_m, directions, camera), 60.0)
         x, y = camera.eye[:2]
-        return [self.to_screen(x + math.sin(a) * r, y + math.cos(a) * r) for a, r in zip(angles.tolist(), reach.tolist(), strict=True)]
+        return [
+            self.to_screen(x + math.sin(a) * r, y + math.cos(a) * r)
+            for a, r in zip(angles.tolist(), reach.tolist(), strict=True)
+        ]
 
     def _through_glass(self, face, distance, directions, camera):  # type: ignore[no-untyped-def]
         """Sight goes through panes: rays that met glass are sent on, a few panes deep."""
@@ -383,6 +428,10 @@ class PlanView(QWidget):
         """Title, north and scale bar."""
         painter.setFont(text_font(9, QFont.Weight.Bold))
         painter.setPen(QColor(self._tokens.ink))
+        title = QRectF(0, 0, 230, 28) if self.storey is not None else QRectF(0, 0, 50, 28)
+        paper = QColor(self._tokens.leaf)
+        paper.setAlpha(215)
+        painter.fillRect(title, paper)
         painter.drawText(QPointF(12, 20), "Plan")
         if self.storey is not None:
             wide = painter.fontMetrics().horizontalAdvance("Plan ")
@@ -457,7 +506,9 @@ class PlanView(QWidget):
         if scene is None or self.storey is None:
             return
         try:
-            camera = stand(scene.model, scene.floors, place, (place[0], place[1] + 1.0), self.storey.elevation_m, self.eye_height_m)
+            camera = stand(
+                scene.model, scene.floors, place, (place[0], place[1] + 1.0), self.storey.elevation_m, self.eye_height_m
+            )
         except ValueError as error:
             self._bridge.failed.emit(str(error))
             return
@@ -493,11 +544,20 @@ class PlanView(QWidget):
             self._drag_to(place)
         elif self._pan is not None:
             start, centre = self._pan
-            self._centre = (centre[0] - (at.x() - start.x()) / self._scale, centre[1] + (at.y() - start.y()) / self._scale)
+            self._centre = (
+                centre[0] - (at.x() - start.x()) / self._scale,
+                centre[1] + (at.y() - start.y()) / self._scale,
+            )
             self._repaint_base()
         else:
             armed = self.standing or self.drawing_route
-            self.setCursor(Qt.CursorShape.CrossCursor if armed else Qt.CursorShape.PointingHandCursor if self._grip(at) or self._camera_under(at) else Qt.CursorShape.ArrowCursor)
+            self.setCursor(
+                Qt.CursorShape.CrossCursor
+                if armed
+                else Qt.CursorShape.PointingHandCursor
+                if self._grip(at) or self._camera_under(at)
+                else Qt.CursorShape.ArrowCursor
+            )
             self.update()
 
     def _drag_to(self, place: Vec2) -> None:
@@ -583,7 +643,9 @@ class PlanView(QWidget):
             far = 1.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 0.1
             dx, dy = moves[Qt.Key(key)]
             place = (active.eye[0] + dx * far, active.eye[1] + dy * far)
-            self._bridge.apply("Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place))))
+            self._bridge.apply(
+                "Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place)))
+            )
         else:
             super().keyPressEvent(event)
 

@@ -20,9 +20,17 @@ from altana.core.project import Camera, Project
 from altana.core.standing import clearances, floor_under
 
 PRESETS = (("Standing", STANDING_M), ("Seated", SEATED_M), ("Low", LOW_M))
+#: More open groups than this would not fit beside the Frame at 800 px.
+OPEN_GROUPS = 3
 FORMATS = (
-    ("Screen 16:9", 1920, 1080), ("Screen, small", 1280, 720), ("Square", 1080, 1080), ("Tall 4:5", 1080, 1350),
-    ("Tall 9:16", 1080, 1920), ("Wide 2:1", 2000, 1000), ("Wide 2.39:1", 2390, 1000), ("Photo 3:2", 2160, 1440),
+    ("Screen 16:9", 1920, 1080),
+    ("Screen, small", 1280, 720),
+    ("Square", 1080, 1080),
+    ("Tall 4:5", 1080, 1350),
+    ("Tall 9:16", 1080, 1920),
+    ("Wide 2:1", 2000, 1000),
+    ("Wide 2.39:1", 2390, 1000),
+    ("Photo 3:2", 2160, 1440),
 )
 
 
@@ -41,11 +49,20 @@ class CameraSettings(QWidget):
         column = QVBoxLayout(inner)
         column.setContentsMargins(14, 10, 12, 8)
         column.setSpacing(6)
-        self._groups = [self._standpoint(), self._direction(), self._lens(), self._verticals(), self._format()]
+        self._groups = [
+            self._standpoint(),
+            self._direction(),
+            self._lens(),
+            self._verticals(),
+            self._format(),
+            self._light(),
+        ]
         for index, group in enumerate(self._groups):
             if index:
                 column.addWidget(rule())
             column.addWidget(group)
+            if index >= OPEN_GROUPS:
+                group.fold()
         column.addStretch(1)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
@@ -53,7 +70,12 @@ class CameraSettings(QWidget):
         scroll.setWidget(inner)
         foot = QVBoxLayout()
         foot.setContentsMargins(14, 6, 14, 10)
-        self.stills_button = button("Make stills…", "primary", "Pictures of the chosen cameras as files, in the background (key Ctrl+E)", self.make_stills.emit)
+        self.stills_button = button(
+            "Make stills…",
+            "primary",
+            "Pictures of the chosen cameras as files, in the background (key Ctrl+E)",
+            self.make_stills.emit,
+        )
         foot.addWidget(self.stills_button)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -68,7 +90,19 @@ class CameraSettings(QWidget):
 
     # ------------------------------------------------------------------ building
 
-    def _field(self, group: Group, text: str, tip: str, unit: str, decimals: int, step: float, label_: str, change: Callable[[Camera, float], Camera], low: float = -1e6, high: float = 1e6) -> NumberField:
+    def _field(
+        self,
+        group: Group,
+        text: str,
+        tip: str,
+        unit: str,
+        decimals: int,
+        step: float,
+        label_: str,
+        change: Callable[[Camera, float], Camera],
+        low: float = -1e6,
+        high: float = 1e6,
+    ) -> NumberField:
         field = NumberField(text, tip, unit, decimals, step, low, high)
         field.changing.connect(lambda value: self._preview(change, value))
         field.changed.connect(lambda value: self._commit(label_, change, value))
@@ -80,40 +114,128 @@ class CameraSettings(QWidget):
         self._presets = Segments([(name, f"Eye {height:.2f} m above the floor under it") for name, height in PRESETS])
         self._presets.chosen.connect(lambda index: self._commit("Eye height", self._with_eye_height, PRESETS[index][1]))
         group.add_wide(self._presets)
-        self.eye_height = self._field(group, "Eye above floor", "Height of the eye above the floor that is really under it", "m", 2, 0.05, "Eye height", self._with_eye_height)
+        self.eye_height = self._field(
+            group,
+            "Eye above floor",
+            "Height of the eye above the floor that is really under it",
+            "m",
+            2,
+            0.05,
+            "Eye height",
+            self._with_eye_height,
+        )
         self._walls = label("–")
         self._walls.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self._walls.setToolTip("Free distance to the left and to the right, at eye height")
         group.add_field("To side walls", self._walls)
-        self.eye_x = self._field(group, "East, x", "Place of the eye", "m", 2, 0.1, "Move eye", lambda c, v: replace(c, eye=(v, c.eye[1], c.eye[2])))
-        self.eye_y = self._field(group, "North, y", "Place of the eye", "m", 2, 0.1, "Move eye", lambda c, v: replace(c, eye=(c.eye[0], v, c.eye[2])))
+        self.eye_x = self._field(
+            group,
+            "East, x",
+            "Place of the eye",
+            "m",
+            2,
+            0.1,
+            "Move eye",
+            lambda c, v: replace(c, eye=(v, c.eye[1], c.eye[2])),
+        )
+        self.eye_y = self._field(
+            group,
+            "North, y",
+            "Place of the eye",
+            "m",
+            2,
+            0.1,
+            "Move eye",
+            lambda c, v: replace(c, eye=(c.eye[0], v, c.eye[2])),
+        )
         return group
 
     def _direction(self) -> Group:
         group = Group("Direction")
-        self.heading = self._field(group, "Heading", "Degrees clockwise from north", "°", 1, 1.0, "Turn", lambda c, v: replace(c, heading_deg=wrap_heading(v)))
-        self.tilt = self._field(group, "Tilt", "Degrees, up positive", "°", 1, 1.0, "Tilt", lambda c, v: replace(c, tilt_deg=v), -89.0, 89.0)
-        self.tilt_zero = button("Tilt to 0°", "", "Level the line of sight (key 0)", lambda: self._commit("Tilt to 0°", lambda c, v: replace(c, tilt_deg=v), 0.0))
-        self.about_face = button("About-face", "", "Turn by exactly 180°", lambda: self._commit("About-face", lambda c, v: replace(c, heading_deg=wrap_heading(c.heading_deg + v)), 180.0))
+        self.heading = self._field(
+            group,
+            "Heading",
+            "Degrees clockwise from north",
+            "°",
+            1,
+            1.0,
+            "Turn",
+            lambda c, v: replace(c, heading_deg=wrap_heading(v)),
+        )
+        self.tilt = self._field(
+            group, "Tilt", "Degrees, up positive", "°", 1, 1.0, "Tilt", lambda c, v: replace(c, tilt_deg=v), -89.0, 89.0
+        )
+        self.tilt_zero = button(
+            "Tilt to 0°",
+            "",
+            "Level the line of sight (key 0)",
+            lambda: self._commit("Tilt to 0°", lambda c, v: replace(c, tilt_deg=v), 0.0),
+        )
+        self.about_face = button(
+            "About-face",
+            "",
+            "Turn by exactly 180°",
+            lambda: self._commit(
+                "About-face", lambda c, v: replace(c, heading_deg=wrap_heading(c.heading_deg + v)), 180.0
+            ),
+        )
         group.add_wide(self.tilt_zero, self.about_face)
         return group
 
     def _lens(self) -> Group:
         group = Group("Lens")
-        self.focal = self._field(group, "Focal length", "On a sensor of 36 mm unless changed; the camera stays where it is", "mm", 1, 1.0, "Change lens", lambda c, v: replace(c, focal_mm=v), 4.0, 1200.0)
+        self.focal = self._field(
+            group,
+            "Focal length",
+            "On a sensor of 36 mm unless changed; the camera stays where it is",
+            "mm",
+            1,
+            1.0,
+            "Change lens",
+            lambda c, v: replace(c, focal_mm=v),
+            4.0,
+            1200.0,
+        )
         self._focals = QComboBox()
         self._focals.setAccessibleName("Common focal lengths")
         self._focals.setToolTip("Common focal lengths")
         self._focals.addItems(["Common…", *(f"{value:g} mm" for value in COMMON_FOCALS_MM)])
         self._focals.activated.connect(self._take_focal)
         group.add_field("", self._focals)
-        self.angle = self._field(group, "View across", "Angle of view across the picture", "°", 1, 1.0, "Change lens", lambda c, v: replace(c, focal_mm=focal_for_angle(v, c.view().sensor_mm[0])), 2.0, 150.0)
+        self.angle = self._field(
+            group,
+            "View across",
+            "Angle of view across the picture",
+            "°",
+            1,
+            1.0,
+            "Change lens",
+            lambda c, v: replace(c, focal_mm=focal_for_angle(v, c.view().sensor_mm[0])),
+            2.0,
+            150.0,
+        )
         return group
 
     def _verticals(self) -> Group:
         group = Group("Verticals")
-        self.rise = self._field(group, "Rise", "Shifts the lens upwards: more of what is above", "mm", 1, 0.5, "Rise", lambda c, v: replace(c, rise_mm=v), -60.0, 60.0)
-        self.plumb = button("Plumb", "", "Upright verticals by levelling and shifting the lens; the subject stays (key P)", self.plumb_now)
+        self.rise = self._field(
+            group,
+            "Rise",
+            "Shifts the lens upwards: more of what is above",
+            "mm",
+            1,
+            0.5,
+            "Rise",
+            lambda c, v: replace(c, rise_mm=v),
+            -60.0,
+            60.0,
+        )
+        self.plumb = button(
+            "Plumb",
+            "",
+            "Upright verticals by levelling and shifting the lens; the subject stays (key P)",
+            self.plumb_now,
+        )
         group.add_wide(self.plumb)
         return group
 
@@ -124,11 +246,55 @@ class CameraSettings(QWidget):
         self._formats.setToolTip("Proportion and size of the picture, by where it goes")
         self._formats.addItems(["Own size", *(name for name, _, _ in FORMATS)])
         self._formats.activated.connect(self._take_format)
-        self._swap = button("Wide / high", "", "Swap width and height", lambda: self._commit("Swap format", lambda c, _: replace(c, width_px=c.height_px, height_px=c.width_px), 0.0))
+        self._swap = button(
+            "Wide / high",
+            "",
+            "Swap width and height",
+            lambda: self._commit(
+                "Swap format", lambda c, _: replace(c, width_px=c.height_px, height_px=c.width_px), 0.0
+            ),
+        )
         group.add_wide(self._formats, self._swap)
-        self.width_field = self._field(group, "Width", "Pixels across", "px", 0, 10.0, "Format", lambda c, v: replace(c, width_px=round(v)), 16, 32768)
-        self.height_field = self._field(group, "Height", "Pixels up", "px", 0, 10.0, "Format", lambda c, v: replace(c, height_px=round(v)), 16, 32768)
-        self.ev = self._field(group, "Exposure", "EV; lower is brighter", "EV", 1, 0.1, "Exposure", lambda c, v: replace(c, ev=v), -6.0, 22.0)
+        self.width_field = self._field(
+            group,
+            "Width",
+            "Pixels across",
+            "px",
+            0,
+            10.0,
+            "Format",
+            lambda c, v: replace(c, width_px=round(v)),
+            16,
+            32768,
+        )
+        self.height_field = self._field(
+            group,
+            "Height",
+            "Pixels up",
+            "px",
+            0,
+            10.0,
+            "Format",
+            lambda c, v: replace(c, height_px=round(v)),
+            16,
+            32768,
+        )
+        return group
+
+    def _light(self) -> Group:
+        group = Group("Light")
+        self.ev = self._field(
+            group,
+            "Exposure",
+            "EV; lower is brighter",
+            "EV",
+            1,
+            0.1,
+            "Exposure",
+            lambda c, v: replace(c, ev=v),
+            -6.0,
+            22.0,
+        )
         return group
 
     # ------------------------------------------------------------------ changing
@@ -220,6 +386,7 @@ class CameraSettings(QWidget):
         self._groups[2].show_figure(f"{camera.focal_mm:.4g} mm")
         self._groups[3].show_figure("true" if true else f"lean {view.lean_deg():.1f}°")
         self._groups[4].show_figure(_proportion(camera))
+        self._groups[5].show_figure(f"EV {camera.ev:.1f}")
         index = next((i + 1 for i, (_, w, h) in enumerate(FORMATS) if (w, h) == (camera.width_px, camera.height_px)), 0)
         self._formats.setCurrentIndex(index)
 
@@ -234,7 +401,10 @@ class CameraSettings(QWidget):
         self.eye_height.show_value(height)
         self._presets.take(next((i for i, (_, h) in enumerate(PRESETS) if abs(h - height) < 0.005), -1))
         _, right, _, left = clearances(scene.rays, camera.eye, camera.heading_deg)
-        self._walls.setText(" · ".join("open" if value > 99 else f"{value:.2f}" for value in (left, right)) + (" m" if min(left, right) <= 99 else ""))
+        self._walls.setText(
+            " · ".join("open" if value > 99 else f"{value:.2f}" for value in (left, right))
+            + (" m" if min(left, right) <= 99 else "")
+        )
         room = scene.model.room_at(camera.eye)
         storey = scene.model.storey_below(camera.eye[2] - 0.4)
         self._groups[0].show_figure(room.name if room else (storey.name if storey and camera.inside else "outside"))
@@ -243,5 +413,7 @@ class CameraSettings(QWidget):
 def _proportion(camera: Camera) -> str:
     for name, w, h in ((n, w, h) for n, w, h in FORMATS):
         if camera.width_px * h == camera.height_px * w:
-            return name.split()[-1] if name[-1].isdigit() else {"Square": "1:1", "Screen, small": "16:9"}.get(name, name)
+            return (
+                name.split()[-1] if name[-1].isdigit() else {"Square": "1:1", "Screen, small": "16:9"}.get(name, name)
+            )
     return f"{camera.width_px / camera.height_px:.2f}:1"

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QApplication
 from altana.app.theme.tokens import LIGHT, Tokens
 
 FONTS = Path(__file__).parent / "fonts"
+ICONS = Path(__file__).parent / "icons"
 FAMILY = "Lato"
 
 
@@ -54,6 +55,7 @@ def apply_theme(application: QApplication, tokens: Tokens = LIGHT) -> None:
 
 def style_sheet(t: Tokens) -> str:
     """The style sheet.  Focus is a double ring; disabled things keep their outline."""
+    icons = ICONS.as_posix()
     return f"""
     QWidget {{ color: {t.ink}; }}
     QMainWindow, QDialog, #chrome {{ background: {t.paper}; }}
@@ -99,7 +101,7 @@ def style_sheet(t: Tokens) -> str:
     QLineEdit:disabled {{ color: {t.pencil}; background: {t.paper}; }}
     QLineEdit[wrong="true"] {{ border: 2px solid {t.brick}; }}
     QComboBox::drop-down {{ border: 0; width: 18px; }}
-    QComboBox::down-arrow {{ image: none; border-left: 4px solid transparent; border-right: 4px solid transparent; border-top: 5px solid {t.pencil}; width: 0; height: 0; margin-right: 6px; }}
+    QComboBox::down-arrow {{ image: url({icons}/arrow-{t.name}.svg); width: 10px; height: 6px; margin-right: 8px; }}
     QComboBox QAbstractItemView, QMenu {{ background: {t.leaf}; border: 1px solid {t.pencil}; selection-background-color: {t.verdigris}; selection-color: {t.on_verdigris}; padding: 4px; outline: 0; }}
     QMenu::item {{ padding: 5px 22px 5px 14px; border-radius: 4px; }}
     QMenu::item:selected {{ background: {t.verdigris}; color: {t.on_verdigris}; }}
@@ -107,7 +109,7 @@ def style_sheet(t: Tokens) -> str:
     QMenu::separator {{ height: 1px; background: {t.rule}; margin: 4px 8px; }}
     QCheckBox {{ spacing: 8px; }}
     QCheckBox::indicator {{ width: 15px; height: 15px; border: 1px solid {t.ink}; border-radius: 4px; background: {t.leaf}; }}
-    QCheckBox::indicator:checked {{ background: {t.ink}; border: 4px solid {t.leaf}; outline: 1px solid {t.ink}; }}
+    QCheckBox::indicator:checked {{ background: {t.ink}; image: url({icons}/tick-{t.name}.svg); }}
     QCheckBox:focus {{ border: 3px double {t.ink}; border-radius: 5px; }}
     QScrollArea {{ border: 0; background: transparent; }}
     QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}

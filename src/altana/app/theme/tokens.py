@@ -24,10 +24,24 @@ class Tokens:
     brick: str = "#B4452F"
     rule: str = "#D8D2C6"
     hover: str = "#EBE6DB"
+    name: str = "light"
 
 
 LIGHT = Tokens()
 DARK = Tokens(
-    paper="#2B2722", leaf="#221F1B", ink="#F0E9DC", pencil="#B5AA99", well="#5E5E5E", band="#1B1917", verdigris="#2E9483",
-    verdigris_wash="#2D443E", on_verdigris="#0F1614", saffron="#D59A3C", mulberry="#B489BE", brick="#E08069", rule="#453F37", hover="#383229",
+    paper="#2B2722",
+    leaf="#221F1B",
+    ink="#F0E9DC",
+    pencil="#B5AA99",
+    well="#5E5E5E",
+    band="#1B1917",
+    verdigris="#2E9483",
+    verdigris_wash="#2D443E",
+    on_verdigris="#0F1614",
+    saffron="#D59A3C",
+    mulberry="#B489BE",
+    brick="#E08069",
+    rule="#453F37",
+    hover="#383229",
+    name="dark",
 )

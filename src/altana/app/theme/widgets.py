@@ -6,7 +6,18 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
-from PySide6.QtWidgets import QButtonGroup, QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from altana.core.measures import parse_length, parse_number
 
@@ -28,7 +39,9 @@ def rule(vertical: bool = False) -> QFrame:
     return line
 
 
-def button(text: str, kind: str, tip: str, action: Callable[[], object] | None = None, checkable: bool = False) -> QPushButton:
+def button(
+    text: str, kind: str, tip: str, action: Callable[[], object] | None = None, checkable: bool = False
+) -> QPushButton:
     """A push button with its tooltip and accessible name."""
     made = QPushButton(text)
     if kind:
@@ -51,7 +64,16 @@ class NumberField(QLineEdit):
     changing = Signal(float)
     changed = Signal(float)
 
-    def __init__(self, name: str, tip: str, unit: str = "", decimals: int = 2, step: float = 0.1, low: float = -1e6, high: float = 1e6) -> None:
+    def __init__(
+        self,
+        name: str,
+        tip: str,
+        unit: str = "",
+        decimals: int = 2,
+        step: float = 0.1,
+        low: float = -1e6,
+        high: float = 1e6,
+    ) -> None:
         super().__init__()
         self._unit, self._decimals, self._step = unit, decimals, step
         self._low, self._high = low, high

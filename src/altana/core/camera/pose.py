@@ -22,7 +22,8 @@ class Pose:
     @property
     def forward(self) -> Floats:
         """(3,) unit vector along the line of sight."""
-        return self.axes()[2]
+        forward: Floats = self.axes()[2]
+        return forward
 
     def axes(self) -> Floats:
         """(3, 3) float64, rows right, up, forward: an orthonormal frame, roll included."""

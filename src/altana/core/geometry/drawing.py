@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Floats, Floats32, Ints32
+from altana.core.conventions import Bools, Floats, Floats32, Ints32
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sections import SortedTriangles, chain
 from altana.core.model import GLASS, Model
@@ -21,6 +21,8 @@ CREASE_DEG = 25.0
 PIECE_M = 0.6
 #: Objects with more edges than this per metre of their extent read as texture (foliage), not as lines.
 BUSIEST_EDGES = 4000
+#: Metres of line in a square metre; a table has about 6, a slatted bench 40.
+DENSEST = 16.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +43,8 @@ class PlanDrawing:
     floor_m: float
     outlines: tuple[Outline, ...]
     beyond: Floats
+    #: Lines of things drawn so densely (slats, treads of a grating) that they would turn into a dark patch.
+    fine: Floats
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,9 +70,7 @@ def feature_edges(model: Model) -> FeatureEdges:
     pair = count == 2
     meeting = np.ones(len(first))
     meeting[pair] = np.einsum("ij,ij->i", normal[face[first[pair]]], normal[face[first[pair] + 1]])
-    drawn = ((count == 1) | (pair & (meeting < np.cos(np.radians(CREASE_DEG))))) & (
-        edges[first, 0] != edges[first, 1]
-    )
+    drawn = ((count == 1) | (pair & (meeting < np.cos(np.radians(CREASE_DEG))))) & (edges[first, 0] != edges[first, 1])
     points = vertices[edges[first[drawn]]]
     objects = owner[face[first[drawn]]]
     busy = np.bincount(objects, minlength=len(model.objects)) > BUSIEST_EDGES
@@ -82,7 +84,9 @@ def _weld(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[Floats, npt
     packed = np.column_stack([keys, np.repeat(owner, 3)])
     # A hash per row is far quicker to sort than rows; clashes of 64 bits are not a practical matter.
     mixed = (packed * np.array([73856093, 19349663, 83492791, 2654435761], np.int64)).astype(np.uint64)
-    mixed = mixed[:, 0] ^ (mixed[:, 1] << np.uint64(17)) ^ (mixed[:, 2] << np.uint64(34)) ^ (mixed[:, 3] << np.uint64(5))
+    mixed = (
+        mixed[:, 0] ^ (mixed[:, 1] << np.uint64(17)) ^ (mixed[:, 2] << np.uint64(34)) ^ (mixed[:, 3] << np.uint64(5))
+    )
     _, first, index = np.unique(mixed, return_index=True, return_inverse=True)
     return corner[first], index.reshape(-1, 3).astype(np.int64)
 
@@ -107,7 +111,8 @@ class Drafter:
 
     def plan(self, floor_m: float, cut_m: float) -> PlanDrawing:
         """The plan of one storey: its floor height and the height of the cut, both in metres."""
-        return PlanDrawing(cut_m, floor_m, self._outlines(cut_m), self._beyond(floor_m, cut_m))
+        lines, dense = self._beyond(floor_m, cut_m)
+        return PlanDrawing(cut_m, floor_m, self._outlines(cut_m), lines[~dense], lines[dense])
 
     def _outlines(self, cut_m: float) -> tuple[Outline, ...]:
         segments = self._triangles.cut(cut_m)
@@ -123,12 +128,13 @@ class Drafter:
                 outlines.append(Outline(points, int(index), closed, transparent))
         return tuple(outlines)
 
-    def _beyond(self, floor_m: float, cut_m: float) -> Floats:
+    def _beyond(self, floor_m: float, cut_m: float) -> tuple[Floats, Bools]:
         points = self._edges.points
         top, low = points[:, :, 2].max(axis=1), points[:, :, 2].min(axis=1)
         flat_length = np.linalg.norm(points[:, 1, :2] - points[:, 0, :2], axis=1)
         near = (top < cut_m) & (low > floor_m - 0.35) & (flat_length > 0.02)
-        pieces = _split(points[near])
+        pieces, source = _split(points[near])
+        owner = self._edges.object_index[near][source]
         middle = pieces.mean(axis=1) + (0.0, 0.0, 2e-3)
         up = np.tile((0.0, 0.0, 1.0), (len(middle), 1))
         # A hidden line is one with something between it and the cut.  The rays start a hair to both sides,
@@ -139,12 +145,26 @@ class Drafter:
         hidden = np.ones(len(pieces), bool)
         for sign in (-1.0, 1.0):
             hidden &= self._rays.blocked(middle + side * (sign * 5e-3), up, cut_m - middle[:, 2])
-        visible: Floats = pieces[~hidden][:, :, :2]
-        return visible
+        visible = pieces[~hidden][:, :, :2]
+        return visible, _dense(visible, owner[~hidden])
 
 
-def _split(lines: Floats) -> Floats:
-    """Lines cut into pieces of at most PIECE_M, so that hiding works piece by piece."""
+def _dense(lines: Floats, owner: npt.NDArray[np.intp]) -> Bools:
+    """Lines of objects with more than DENSEST metres of line in a square metre of their extent."""
+    if not len(lines):
+        return np.zeros(0, bool)
+    count = int(owner.max()) + 1
+    low, high = np.full((count, 2), np.inf), np.full((count, 2), -np.inf)
+    np.minimum.at(low, owner, lines.min(axis=1))
+    np.maximum.at(high, owner, lines.max(axis=1))
+    length = np.bincount(owner, weights=np.linalg.norm(lines[:, 1] - lines[:, 0], axis=1), minlength=count)
+    area = np.where(np.isfinite(low).all(axis=1), np.maximum(high - low, 0.15).prod(axis=1), 1.0)
+    dense: Bools = (length / area > DENSEST)[owner]
+    return dense
+
+
+def _split(lines: Floats) -> tuple[Floats, npt.NDArray[np.intp]]:
+    """Lines cut into pieces of at most PIECE_M, so that hiding works piece by piece, and which line each is from."""
     length = np.linalg.norm(lines[:, 1] - lines[:, 0], axis=1)
     count = np.maximum(1, np.ceil(np.minimum(length, 60.0) / PIECE_M)).astype(int)
     index = np.repeat(np.arange(len(lines)), count)
@@ -152,4 +172,4 @@ def _split(lines: Floats) -> Floats:
     start = (step / count[index])[:, None]
     end = ((step + 1) / count[index])[:, None]
     run = lines[index, 1] - lines[index, 0]
-    return np.stack([lines[index, 0] + run * start, lines[index, 0] + run * end], axis=1)
+    return np.stack([lines[index, 0] + run * start, lines[index, 0] + run * end], axis=1), index

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import os
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from embreex.mesh_construction import TriangleMesh
@@ -20,6 +24,16 @@ class Hits:
 
     face: Ints32
     distance_m: Floats
+
+
+def _shared(query: Callable[[Floats32, Floats32], Any], origins: Floats, directions: Floats) -> list[Any]:
+    """The query over equal shares of the rays; the ray caster lets other threads run meanwhile."""
+    o, d = np.ascontiguousarray(origins, np.float32), np.ascontiguousarray(directions, np.float32)
+    workers = min(8, os.cpu_count() or 1)
+    if len(o) < 4096 or workers == 1:
+        return [query(o, d)]
+    with ThreadPoolExecutor(workers) as pool:
+        return list(pool.map(query, np.array_split(o, workers), np.array_split(d, workers)))
 
 
 class RayScene:
@@ -58,6 +72,19 @@ class RayScene:
         below = np.where(np.abs(below) < 1e-30, 1e-30, below)
         distance[hit] = np.einsum("ij,ij->i", normal, corner[:, 0] - start[hit]) / below
         return Hits(face, distance)
+
+    def meet(self, origins: Floats, directions: Floats) -> Hits:
+        """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast."""
+        parts = _shared(lambda o, d: self._scene.run(o, d, output=1), origins, directions)
+        face = np.concatenate([part["primID"] for part in parts]).astype(np.int32)
+        distance = np.concatenate([part["tfar"] for part in parts]).astype(float)
+        return Hits(face, np.where(face >= 0, distance, np.inf))
+
+    def shaded(self, origins: Floats, directions: Floats) -> Bools:
+        """(n,) bool: whether anything at all lies along each ray; quicker than finding what."""
+        parts = _shared(lambda o, d: self._scene.run(o, d, query="OCCLUDED"), origins, directions)
+        shaded: Bools = np.concatenate(parts) == 0
+        return shaded
 
     def blocked(self, origins: Floats, directions: Floats, reach_m: float | Floats) -> Bools:
         """(n,) bool: whether anything lies within ``reach_m`` along each ray."""

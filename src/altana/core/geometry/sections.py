@@ -56,9 +56,7 @@ class SortedTriangles:
         return _cut(self._vertices, self._faces[near], self._order[near], self.direction, at_m)
 
 
-def _cut(
-    vertices: Floats32, faces: Ints32, ids: npt.NDArray[np.intp], normal: Floats, at_m: float
-) -> Segments:
+def _cut(vertices: Floats32, faces: Ints32, ids: npt.NDArray[np.intp], normal: Floats, at_m: float) -> Segments:
     corner = vertices[faces].astype(float)
     height = corner @ normal - at_m
     above = height >= 0.0
@@ -120,7 +118,7 @@ def chain(segments: Floats, weld_m: float = WELD_M) -> list[Floats]:
 
 
 def _follow(seed: int, following: dict[int, list[int]], segments: Floats, end: npt.NDArray[np.intp]) -> Floats:
-    points = []
+    points: list[Floats] = []
     node = seed
     while following.get(node):
         number = following[node].pop()

@@ -15,12 +15,12 @@ import numpy.typing as npt
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.model import Model
 
-SPACING_M = 0.40
+SPACING_M = 0.50
 #: A chart has at most this many points a side; large grounds get coarser ones.
 MOST_A_SIDE = 56
 #: Planes smaller than this are lit by single points.
-SMALL_M = 0.7
-CELL_M = 1.2
+SMALL_M = 1.3
+CELL_M = 1.6
 #: Planes that are mostly holes (balusters, frames) are lit by single points too.
 EMPTY_SHARE = 0.22
 #: Spacing grows with the distance from the building's middle beyond this.
@@ -81,7 +81,9 @@ def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
 
 def _axes(normal: Floats) -> tuple[Floats, Floats]:
     level = np.abs(normal[:, 2:3]) > 0.9
-    u = np.where(level, np.array([1.0, 0.0, 0.0]), np.column_stack([-normal[:, 1], normal[:, 0], np.zeros(len(normal))]))
+    u = np.where(
+        level, np.array([1.0, 0.0, 0.0]), np.column_stack([-normal[:, 1], normal[:, 0], np.zeros(len(normal))])
+    )
     u -= normal * np.einsum("ij,ij->i", u, normal)[:, None]
     u /= np.maximum(np.linalg.norm(u, axis=1, keepdims=True), 1e-12)
     return u, np.cross(normal, u)
@@ -105,8 +107,16 @@ def _spacing(group: Ints, corners: Floats) -> Floats:
 
 
 def _charts(
-    group: Ints, flat: Floats, low: Floats, size: Floats, small: Bools, spacing: Floats, normal: Floats, corners: Floats,
-    u_axis: Floats, v_axis: Floats,
+    group: Ints,
+    flat: Floats,
+    low: Floats,
+    size: Floats,
+    small: Bools,
+    spacing: Floats,
+    normal: Floats,
+    corners: Floats,
+    u_axis: Floats,
+    v_axis: Floats,
 ) -> tuple[list[Floats], list[Floats], list[npt.NDArray[np.int64]], Floats32, list[int]]:
     first = np.full(len(size), -1)
     first[group[::-1]] = np.arange(len(group))[::-1]
@@ -148,8 +158,17 @@ def _inset(index: npt.NDArray[np.int64], count: int, size: float) -> Floats:
 
 
 def _single_points(
-    lone: Bools, cell_m: Floats, owner: Ints, corners: Floats, shading: Floats, area: Floats,
-    position: list[Floats], normals: list[Floats], texels: list[npt.NDArray[np.int64]], uv: Floats32, rows: list[int],
+    lone: Bools,
+    cell_m: Floats,
+    owner: Ints,
+    corners: Floats,
+    shading: Floats,
+    area: Floats,
+    position: list[Floats],
+    normals: list[Floats],
+    texels: list[npt.NDArray[np.int64]],
+    uv: Floats32,
+    rows: list[int],
 ) -> None:
     if not lone.any():
         return

@@ -34,7 +34,9 @@ def sun_position(light: Light) -> tuple[float, float]:
     latitude = math.radians(light.latitude_deg)
     up = math.sin(latitude) * math.sin(declination) + math.cos(latitude) * math.cos(declination) * math.cos(hour_angle)
     east = -math.cos(declination) * math.sin(hour_angle)
-    north = math.cos(latitude) * math.sin(declination) - math.sin(latitude) * math.cos(declination) * math.cos(hour_angle)
+    north = math.cos(latitude) * math.sin(declination) - math.sin(latitude) * math.cos(declination) * math.cos(
+        hour_angle
+    )
     return wrap_heading(math.degrees(math.atan2(east, north))), math.degrees(math.asin(max(-1.0, min(1.0, up))))
 
 

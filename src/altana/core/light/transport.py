@@ -20,9 +20,9 @@ from altana.core.light.lightmap import LightPoints
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, Model
 
-RAYS = 96
+RAYS = 56
 BOUNCES = 6
-CHUNK = 4096
+CHUNK = 2048
 #: Light lost in a pane of clear glass is left out of the rays and put back as one mean loss.
 START_M = 0.012
 Progress = Callable[[float], bool]
@@ -69,7 +69,8 @@ class _Gathered:
 
 def _texel_of_face(points: LightPoints) -> npt.NDArray[np.int64]:
     middle = np.floor(points.uv.mean(axis=1)).astype(np.int64)
-    return middle[:, 1] * points.size[0] + middle[:, 0]
+    place: npt.NDArray[np.int64] = middle[:, 1] * points.size[0] + middle[:, 0]
+    return place
 
 
 def _normals(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
@@ -98,7 +99,12 @@ def _frame(normal: Floats) -> Floats:
 
 
 def _gather(
-    points: LightPoints, rays: RayScene, sky: Sky, normal: Floats, point_of_face: npt.NDArray[np.int64], progress: Progress | None
+    points: LightPoints,
+    rays: RayScene,
+    sky: Sky,
+    normal: Floats,
+    point_of_face: npt.NDArray[np.int64],
+    progress: Progress | None,
 ) -> _Gathered:
     count = len(points.position)
     from_sky = np.zeros((count, 3))
@@ -112,14 +118,17 @@ def _gather(
         n = points.normal[some]
         out = np.einsum("pri,pij->prj", _directions(len(n), start), _frame(n)).reshape(-1, 3)
         origin = np.repeat(points.position[some] + n * START_M, RAYS, axis=0)
-        hits = rays.cast(origin, out)
+        hits = rays.meet(origin, out)
         receiver = np.repeat(np.arange(start, start + len(n)), RAYS)
         away = hits.face < 0
         np.add.at(from_sky, receiver[away], sky.luminance(out[away]))
         met = ~away
         facing = np.einsum("ij,ij->i", normal[hits.face[met]], out[met])
         behind = facing > 0.0
-        bad[some] = np.bincount(receiver[met] - start, weights=behind & (hits.distance_m[met] < 0.6), minlength=len(n)) > RAYS * 0.4
+        bad[some] = (
+            np.bincount(receiver[met] - start, weights=behind & (hits.distance_m[met] < 0.6), minlength=len(n))
+            > RAYS * 0.4
+        )
         pairs.append(np.stack([receiver[met], point_of_face[hits.face[met]], hits.face[met]], axis=1))
         sunlit.append(_sun_on(rays, sun, origin[met], out[met], hits.distance_m[met], normal[hits.face[met]]))
     return _Gathered(from_sky * (np.pi / RAYS), np.concatenate(pairs), np.concatenate(sunlit), bad)
@@ -132,7 +141,7 @@ def _sun_on(rays: RayScene, sun: Floats, origin: Floats, out: Floats, distance: 
     result = np.zeros(len(cosine))
     if sun[2] > 0.0 and len(lit):
         place = origin[lit] + out[lit] * distance[lit, None] + facing[lit] * START_M
-        clear = ~rays.blocked(place, np.tile(sun, (len(lit), 1)), np.inf)
+        clear = ~rays.shaded(place, np.tile(sun, (len(lit), 1)))
         result[lit[clear]] = cosine[lit[clear]]
     return result
 

@@ -66,7 +66,8 @@ class WalkLine:
         keys = self.walk.keys
         heading = self._heading(distance)
         smooth = PchipInterpolator(
-            self.route.key_m, np.array([[k.tilt_deg if self.walk.looking == KEYED else 0.0, k.focal_mm, k.ev] for k in keys])
+            self.route.key_m,
+            np.array([[k.tilt_deg if self.walk.looking == KEYED else 0.0, k.focal_mm, k.ev] for k in keys]),
         )(distance)
         return WalkSamples(rate, moment, self.route.at(distance), heading, smooth[:, 0], smooth[:, 1], smooth[:, 2])
 
@@ -93,5 +94,5 @@ def sample(line: WalkLine, rate: Fraction | None = None) -> WalkSamples:
     """The camera of every film frame at a rate (the walk's own when not given): round(seconds x rate) rows."""
     rate = rate or parse_rate(line.walk.rate)
     count = frame_count(line.walk.seconds, rate)
-    seconds = np.arange(count) * (rate.denominator / rate.numerator)
+    seconds: Floats = np.arange(count, dtype=float) * (rate.denominator / rate.numerator)
     return line.at_seconds(seconds, rate)
