@@ -72,6 +72,6 @@ def parse_rate(text: str) -> Fraction:
 
 
 def frame_count(seconds: float, rate: Fraction) -> int:
-    """Frames of a film of this length: round(seconds x rate), half up, at least one."""
+    """Frames of a film of this length: round(seconds x rate), halves to even, at least one."""
     exact = Fraction(seconds).limit_denominator(1_000_000) * rate
-    return max(1, int(exact + Fraction(1, 2)))
+    return max(1, round(exact))

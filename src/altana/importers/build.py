@@ -20,6 +20,7 @@ from altana.core.model import EncodedImage, Material, Model, Problem, Room, Scen
 #: Beyond this distance from the origin single precision gets coarser than a millimetre.
 FAR_AWAY_M = 8_000.0
 LARGEST_M = 1e9
+SMALLEST_FLOOR_M2 = 8.0
 MOST_TRIANGLES = 60_000_000
 
 
@@ -93,8 +94,10 @@ def _sound(part: Part) -> tuple[Part | None, int]:
     good = np.ones(len(faces), bool)
     if faces.min() < 0 or faces.max() >= count:
         good &= ((faces >= 0) & (faces < count)).all(axis=1)
-    finite = np.abs(part.vertices).max(axis=1) < LARGEST_M
-    if not finite.all():
+    finite = np.ones(count, bool)
+    # One look at all numbers is the usual case; only damaged parts are looked at point by point.
+    if not np.abs(part.vertices).max() < LARGEST_M:
+        finite = np.abs(part.vertices).max(axis=1) < LARGEST_M
         good[good] &= finite[faces[good]].all(axis=1)
     if good.all():
         return part, 0
@@ -106,8 +109,8 @@ def _sound(part: Part) -> tuple[Part | None, int]:
 
 
 def _offset(parts: Sequence[Part], problems: list[Problem]) -> Vec3:
-    low = np.min([part.vertices[part.faces].reshape(-1, 3).min(axis=0) for part in parts], axis=0)
-    high = np.max([part.vertices[part.faces].reshape(-1, 3).max(axis=0) for part in parts], axis=0)
+    low = np.min([part.vertices.min(axis=0) for part in parts], axis=0)
+    high = np.max([part.vertices.max(axis=0) for part in parts], axis=0)
     middle = (low + high) / 2
     if np.abs(middle).max() < FAR_AWAY_M:
         return (0.0, 0.0, 0.0)
@@ -123,26 +126,45 @@ def _offset(parts: Sequence[Part], problems: list[Problem]) -> Vec3:
     return float(x), float(y), float(z)
 
 
+def _add_flat_normals(parts: Sequence[Part]) -> None:
+    """Give the parts that have no normals flat ones, all in one go: files of many small things are the usual case."""
+    bare = [part for part in parts if part.normals is None or len(part.normals) != len(part.vertices)]
+    if not bare:
+        return
+    first = np.cumsum([0, *(len(part.vertices) for part in bare)])
+    corners = np.cumsum([0, *(3 * len(part.faces) for part in bare)])
+    points = np.concatenate([part.vertices for part in bare])
+    faces = np.concatenate([part.faces + first[i] for i, part in enumerate(bare)])
+    # Far from the origin only differences survive single precision, so they are taken before rounding.
+    middle = points.mean(axis=0)
+    normal, _, source = corner_normals((points - middle).astype(np.float32), faces.astype(np.int32))
+    for index, part in enumerate(bare):
+        mine = slice(corners[index], corners[index + 1])
+        taken = source[mine]
+        if part.uvs is not None and len(part.uvs) == len(part.vertices):
+            part.uvs = part.uvs[taken - first[index]]
+        else:
+            part.uvs = None
+        part.vertices, part.normals = points[taken], normal[mine]
+        part.faces = np.arange(len(taken)).reshape(-1, 3)
+
+
 def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -> Model:
     away = np.asarray(offset)
     vertices, normals, uvs, faces, materials = [], [], [], [], []
     objects: list[SceneObject] = []
     start = first = 0
+    _add_flat_normals(parts)
     for part in parts:
         points = (part.vertices - away if away.any() else part.vertices).astype(np.float32)
         triangles = part.faces.astype(np.int32)
         texture = part.uvs
-        if part.normals is None or len(part.normals) != len(points):
-            normal, triangles, corner = corner_normals(points, triangles)
-            points = points[corner]
-            texture = texture[corner] if texture is not None and len(texture) == len(part.vertices) else None
-        else:
-            normal = np.asarray(part.normals, np.float32)
+        normal = np.asarray(part.normals, np.float32)
         if texture is None or len(texture) != len(points):
             texture = _box_uvs(points, normal)
         vertices.append(points)
-        normals.append(np.nan_to_num(normal))
-        uvs.append(np.nan_to_num(np.asarray(texture, np.float32)))
+        normals.append(normal)
+        uvs.append(np.asarray(texture, np.float32))
         faces.append(triangles + np.int32(start))
         materials.append(np.full(len(triangles), part.material, np.int32))
         start += len(points)
@@ -159,8 +181,8 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
     shift = offset[2]
     return Model(
         vertices=np.concatenate(vertices),
-        normals=np.concatenate(normals),
-        uvs=np.concatenate(uvs),
+        normals=np.nan_to_num(np.concatenate(normals)),
+        uvs=np.nan_to_num(np.concatenate(uvs)),
         faces=np.concatenate(faces),
         face_material=np.concatenate(materials),
         objects=tuple(objects),
@@ -196,7 +218,7 @@ def _box_uvs(points: npt.NDArray[np.float32], normals: npt.NDArray[np.float32]) 
 def with_found_storeys(model: Model) -> Model:
     """The model with storeys found from its large level surfaces.
 
-    A storey is an upward-facing level surface of at least 8 square metres (or 1 % of the largest) under cover,
+    A storey is an upward-facing level surface of at least 8 square metres (and 1 % of the largest) under cover,
     at least 2 m above the one below; a model without such a floor gets one storey at its lowest large surface.
     """
     a, b, c = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
@@ -246,19 +268,20 @@ def _floors(middle: Floats, area: Floats, rays: RayScene) -> list[float]:
         return []
     height = np.round(middle[:, 2] / 0.05).astype(int)
     totals = np.bincount(height - height.min(), weights=area)
-    enough = max(8.0, 0.01 * float(totals.max()))
     candidates = []
-    for index in np.flatnonzero(totals >= enough):
+    for index in np.flatnonzero(totals >= SMALLEST_FLOOR_M2):
         z = float((index + height.min()) * 0.05)
         mine = np.flatnonzero(height == index + height.min())
         mine = mine[np.argsort(-area[mine])[:200]]
         over = rays.cast(middle[mine] + (0.0, 0.0, 0.05), np.tile((0.0, 0.0, 1.0), (len(mine), 1))).distance_m
         covered = float(area[mine][(over > 1.9) & (over < 30.0)].sum())
         exact = float(np.average(middle[mine, 2], weights=area[mine]))
-        if covered >= enough * 0.5:
+        if covered >= SMALLEST_FLOOR_M2 * 0.5:
             candidates.append((exact, covered, z))
+    # What counts is measured against the largest floor under cover, not against the land around.
+    enough = 0.01 * max((covered for _, covered, _ in candidates), default=0.0)
     floors: list[tuple[float, float]] = []
-    for z, covered, _ in sorted(candidates):
+    for z, covered, _ in sorted(item for item in candidates if item[1] >= enough):
         if floors and z - floors[-1][0] < 2.0:
             if covered > floors[-1][1]:
                 floors[-1] = (z, covered)

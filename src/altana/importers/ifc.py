@@ -157,14 +157,17 @@ def _take(file: Any, shape: Any, storeys: dict[int, str], raw: RawModel, materia
         mine = faces if index == -1 and len(which) != len(faces) else faces[which == index]
         style = styles[index] if 0 <= index < len(styles) else None
         # Only the vertices in use go on, because every part carries its own.
-        used, compact = np.unique(mine, return_inverse=True)
+        if len(styles) > 1:
+            used, compact = np.unique(mine, return_inverse=True)
+        else:
+            used, compact = slice(None), mine
         raw.parts.append(
             Part(
                 str(product.GlobalId),
                 str(product.Name or product.is_a()[3:]),
                 _word(product),
                 storey,
-                _material(style, materials, raw),
+                _material(file, style, materials, raw),
                 vertices[used],
                 compact.reshape(-1, 3),
             )
@@ -180,7 +183,9 @@ def _word(product: Any) -> str:
     return WORDS.get(kind) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", kind[3:]).capitalize()
 
 
-def _material(style: Any, materials: dict[Any, int], raw: RawModel) -> int:
+def _material(file: Any, style: Any, materials: dict[Any, int], raw: RawModel) -> int:
+    if style is not None and ("style", style.instance_id()) in materials:
+        return materials["style", style.instance_id()]
     if style is None:
         key: Any = "plain"
         made = Material("Plain", (0.78, 0.76, 0.72, 1.0))
@@ -188,14 +193,26 @@ def _material(style: Any, materials: dict[Any, int], raw: RawModel) -> int:
         diffuse = style.diffuse
         rgb = (float(diffuse.r()), float(diffuse.g()), float(diffuse.b()))
         opacity = 1.0 - float(style.transparency) if style.has_transparency() else 1.0
-        name = str(style.name)
+        name = _style_name(file, style)
         rough = 0.2 if opacity < 0.9 else 0.8
         made = Material(name, (*(min(1.0, max(0.0, v)) for v in rgb), opacity), -1, rough, kind_of(name, opacity))  # type: ignore[arg-type]
         key = (made.name, made.colour)
     if key not in materials:
         materials[key] = len(raw.materials)
         raw.materials.append(made)
+    if style is not None:
+        materials["style", style.instance_id()] = materials[key]
     return materials[key]
+
+
+def _style_name(file: Any, style: Any) -> str:
+    """The name of the surface style or material that a rendering belongs to."""
+    try:
+        source = file.by_id(style.instance_id())
+        owners = [source, *file.get_inverse(source)]
+    except Exception:
+        return str(style.name)
+    return next((str(item.Name) for item in owners if getattr(item, "Name", None)), str(style.name))
 
 
 def _clipped_products(file: Any) -> set[int]:

@@ -150,6 +150,14 @@ def _lies_on_its_back(scene: trimesh.Scene, suffix: str, raw: RawModel) -> bool:
 
 
 def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
+    inverses: dict[bytes, Floats] = {}
+
+    def inverse(world: Floats) -> Floats:
+        key = world.tobytes()
+        if key not in inverses:
+            inverses[key] = np.linalg.pinv(world[:3, :3])
+        return inverses[key]
+
     known: dict[Any, int] = {}
     taken: dict[str, int] = {}
     for node in scene.graph.nodes_geometry:
@@ -163,7 +171,7 @@ def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
         vertices = np.asarray(mesh.vertices, float) @ world[:3, :3].T + world[:3, 3]
         normals = None
         if "vertex_normals" in mesh._cache.cache:
-            turned = np.asarray(mesh._cache.cache["vertex_normals"], float) @ np.linalg.pinv(world[:3, :3])
+            turned = np.asarray(mesh._cache.cache["vertex_normals"], float) @ inverse(world)
             normals = turned / np.maximum(np.linalg.norm(turned, axis=1, keepdims=True), 1e-12)
         faces = np.asarray(mesh.faces)
         if np.linalg.det(world[:3, :3]) < 0:

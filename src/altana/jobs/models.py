@@ -65,7 +65,7 @@ def _read_in_child(path: Path, unit_m: float, waiting: Waiting | None) -> None:
         except subprocess.TimeoutExpired:
             if waiting is not None and not waiting(time.monotonic() - started):
                 child.kill()
-                child.wait()
+                child.communicate()
                 raise UserError(f"Opening {path.name} was stopped. Nothing was changed.") from None
     if child.returncode == 0:
         return

@@ -23,7 +23,7 @@ from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 4
+REVISION = 5
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material")
 
 
@@ -66,7 +66,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
     """The kept model and the names of its other files, or None."""
     entry = cache_folder() / "models" / f"{key}.npz"
     try:
-        with np.load(entry, allow_pickle=False) as data:
+        with entry.open("rb") as file, np.load(file, allow_pickle=False) as data:
             head = msgspec.json.decode(data["head"].tobytes(), type=_Head)
             if json.loads(data["others"].tobytes()) != _stamp(path, head.others):
                 return None
@@ -74,7 +74,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
             blob, ends = data["images"].tobytes(), data["image_ends"].tolist()
     except (OSError, ValueError, KeyError, zipfile.BadZipFile, msgspec.MsgspecError):
         return None
-    starts = [0, *ends[:-1]]
+    starts = [0, *ends][: len(ends)]
     images = tuple(EncodedImage(n, blob[a:b]) for n, a, b in zip(head.image_names, starts, ends, strict=True))
     return (
         Model(
@@ -124,7 +124,7 @@ def light_key(model_keys: list[str], light: Light) -> str:
 def load_light(key: str) -> LightMap | None:
     """The kept light map, or None."""
     try:
-        with np.load(cache_folder() / "light" / f"{key}.npz", allow_pickle=False) as data:
+        with (cache_folder() / "light" / f"{key}.npz").open("rb") as file, np.load(file, allow_pickle=False) as data:
             return LightMap(data["pixels"].astype(np.float32), data["uv"])
     except (OSError, ValueError, KeyError, zipfile.BadZipFile):
         return None

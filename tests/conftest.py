@@ -1,0 +1,102 @@
+"""Models and projects that many tests share; the demo is written once a run and kept between runs."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+
+from altana.core.model import Material, Model, SceneObject, Storey, corner_normals
+from altana.core.project import Project
+from altana.demo.project import PROJECT, write_demo
+from altana.jobs.models import Opened, open_project_models
+from altana.storage.project_file import read_project
+
+ROOT = Path(__file__).parents[1]
+BUILD = ROOT / "build"
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _cache() -> None:
+    os.environ.setdefault("ALTANA_CACHE", str(BUILD / "test-cache"))
+
+
+def _digest() -> str:
+    sources = sorted((ROOT / "src/altana/demo").glob("*.py")) + [ROOT / "src/altana/core/project.py"]
+    return hashlib.sha256(b"".join(path.read_bytes() for path in sources)).hexdigest()[:12]
+
+
+@pytest.fixture(scope="session")
+def demo_files() -> Path:
+    """The demo's folder, which tests only read."""
+    folder = BUILD / f"demo-{_digest()}"
+    if not (folder / PROJECT).is_file():
+        for old in BUILD.glob("demo-*"):
+            shutil.rmtree(old)
+        write_demo(folder)
+    return folder
+
+
+@pytest.fixture
+def demo_copy(demo_files: Path, tmp_path: Path) -> Path:
+    """A copy of the demo project (with its GLB) that a test may change; its path."""
+    folder = tmp_path / "demo"
+    folder.mkdir()
+    for name in (PROJECT, "larkwater.glb"):
+        shutil.copyfile(demo_files / name, folder / name)
+    return folder / PROJECT
+
+
+@pytest.fixture(scope="session")
+def demo_project(demo_files: Path) -> Project:
+    return read_project(demo_files / PROJECT)
+
+
+@pytest.fixture(scope="session")
+def demo_opened(demo_files: Path, demo_project: Project) -> Opened:
+    return open_project_models(demo_project, demo_files / PROJECT)
+
+
+def model_of(*parts: tuple[str, trimesh.Trimesh, Material]) -> Model:
+    """A Model from named meshes, one object each."""
+    vertices, normals, faces, materials, objects = [], [], [], [], []
+    start = first = 0
+    for index, (name, mesh, _) in enumerate(parts):
+        normal, triangles, corner = corner_normals(np.asarray(mesh.vertices, np.float32), np.asarray(mesh.faces, np.int32))
+        vertices.append(np.asarray(mesh.vertices, np.float32)[corner])
+        normals.append(normal)
+        faces.append(triangles + np.int32(start))
+        materials.append(np.full(len(triangles), index, np.int32))
+        objects.append(SceneObject(f"o{index}", name, "Thing", "g", first, len(triangles)))
+        start += len(corner)
+        first += len(triangles)
+    stacked = np.concatenate(vertices)
+    return Model(
+        stacked, np.concatenate(normals), stacked[:, :2].copy(), np.concatenate(faces), np.concatenate(materials),
+        tuple(objects), tuple(material for _, _, material in parts), storeys=(Storey("g", "Ground", 0.0),), source="test",
+    )
+
+
+def box_between(low: tuple[float, float, float], high: tuple[float, float, float]) -> trimesh.Trimesh:
+    """A box by two corners."""
+    size = np.subtract(high, low)
+    return trimesh.creation.box(size, trimesh.transformations.translation_matrix(np.add(low, size / 2)))
+
+
+@pytest.fixture(scope="session")
+def room() -> Model:
+    """A closed room of 6 x 4 x 3 m inside, walls 0.2 m, turned by nothing; its floor is at 0."""
+    plaster = Material("Plaster", (0.8, 0.8, 0.8, 1.0))
+    return model_of(
+        ("Floor", box_between((-0.2, -0.2, -0.3), (6.2, 4.2, 0.0)), plaster),
+        ("Ceiling", box_between((-0.2, -0.2, 3.0), (6.2, 4.2, 3.2)), plaster),
+        ("West", box_between((-0.2, -0.2, 0.0), (0.0, 4.2, 3.0)), plaster),
+        ("East", box_between((6.0, -0.2, 0.0), (6.2, 4.2, 3.0)), plaster),
+        ("South", box_between((0.0, -0.2, 0.0), (6.0, 0.0, 3.0)), plaster),
+        ("North", box_between((0.0, 4.0, 0.0), (6.0, 4.2, 3.0)), plaster),
+    )

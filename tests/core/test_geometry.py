@@ -1,0 +1,128 @@
+"""Cuts, outlines, rays and drawings against figures that follow from the shapes."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+import shapely
+import trimesh
+from hypothesis import given
+from hypothesis import strategies as st
+
+from altana.core.geometry.drawing import Drafter, feature_edges
+from altana.core.geometry.rays import RayScene
+from altana.core.geometry.sections import SortedTriangles, chain, plane_axes
+from altana.core.model import GLASS, Material, Model
+from tests.conftest import box_between, model_of
+
+STONE = Material("Stone")
+
+
+def _area(outlines: list[np.ndarray]) -> float:
+    return sum(float(np.dot(p[:-1, 0], p[1:, 1]) - np.dot(p[:-1, 1], p[1:, 0])) / 2 for p in outlines)
+
+
+@given(st.floats(-1.2, 1.2))
+def test_outline_of_a_ball_is_closed_and_of_the_right_size(height: float) -> None:
+    ball = trimesh.creation.icosphere(4, 1.0)
+    cut = SortedTriangles(ball.vertices.astype(np.float32), ball.faces.astype(np.int32), (0, 0, 1)).cut(height)
+    outlines = chain(cut.points[:, :, :2])
+    if abs(height) > 1.0:
+        assert outlines == []
+        return
+    assert all(np.abs(line[0] - line[-1]).max() < 2e-4 for line in outlines)
+    assert abs(_area(outlines)) == pytest.approx(np.pi * (1 - height**2), abs=0.03)
+
+
+def test_vertices_on_the_plane_still_close() -> None:
+    """A pyramid cut exactly through its base corners and a box cut along its lid."""
+    box = trimesh.creation.box((2, 2, 2))
+    sorted_box = SortedTriangles(box.vertices.astype(np.float32), box.faces.astype(np.int32), (0, 0, 1))
+    low = chain(sorted_box.cut(-1.0).points[:, :, :2])
+    assert low == [] or abs(_area(low)) == pytest.approx(4.0)
+    assert abs(_area(chain(sorted_box.cut(1.0).points[:, :, :2]))) == pytest.approx(4.0)
+    octahedron = trimesh.Trimesh([(1, 0, 0), (-1, 0, 0), (0, 1, 0), (0, -1, 0), (0, 0, 1), (0, 0, -1)],
+                                 [(0, 2, 4), (2, 1, 4), (1, 3, 4), (3, 0, 4), (2, 0, 5), (1, 2, 5), (3, 1, 5), (0, 3, 5)])
+    middle = chain(SortedTriangles(octahedron.vertices.astype(np.float32), octahedron.faces.astype(np.int32), (0, 0, 1)).cut(0.0).points[:, :, :2])
+    assert len(middle) == 1
+    assert abs(_area(middle)) == pytest.approx(2.0)
+
+
+def test_cut_in_any_direction_agrees_with_another_library() -> None:
+    mesh = trimesh.creation.torus(2.0, 0.6)
+    direction = np.array([0.48, 0.6, 0.64])
+    ours = SortedTriangles(mesh.vertices.astype(np.float32), mesh.faces.astype(np.int32), direction).cut(0.3).points
+    theirs = trimesh.intersections.mesh_plane(mesh, direction, direction * 0.3)
+    assert np.linalg.norm(ours[:, 1] - ours[:, 0], axis=1).sum() == pytest.approx(np.linalg.norm(theirs[:, 1] - theirs[:, 0], axis=1).sum(), rel=1e-4)
+    assert np.abs(ours @ direction - 0.3).max() < 1e-6
+
+
+def test_cut_of_the_demo_agrees_with_another_library(demo_opened) -> None:  # type: ignore[no-untyped-def]
+    model = demo_opened.model
+    mesh = trimesh.Trimesh(model.vertices, model.faces, process=False)
+    ours = SortedTriangles(model.vertices, model.faces, (0, 0, 1)).cut(1.2034).points
+    theirs = trimesh.intersections.mesh_plane(mesh, (0, 0, 1), (0, 0, 1.2034))
+    assert np.linalg.norm(ours[:, 1] - ours[:, 0], axis=1).sum() == pytest.approx(np.linalg.norm(theirs[:, 1] - theirs[:, 0], axis=1).sum(), rel=1e-5)
+
+
+def test_axes_of_a_plan_and_a_section() -> None:
+    assert [axis.tolist() for axis in plane_axes((0, 0, 1))] == [[1, 0, 0], [0, 1, 0]]
+    along, up = plane_axes((1, 0, 0))
+    assert abs(along[1]) == pytest.approx(1)
+    assert up.tolist() == [0, 0, 1]
+
+
+def test_rays_meet_walls_where_they_stand(room: Model) -> None:
+    rays = RayScene(room.vertices, room.faces)
+    hit = rays.cast(np.array([(2.0, 1.0, 1.5)] * 3), np.array([(1, 0, 0), (0, -1, 0), (0, 0, -1)], float))
+    assert hit.distance_m == pytest.approx([4.0, 1.0, 1.5], abs=1e-6)
+    assert rays.floors_below(np.array([(2.0, 1.0, 1.5)]))[0] == pytest.approx(0.0, abs=1e-6)
+    assert np.isnan(rays.floors_below(np.array([(50.0, 1.0, 1.5)]))[0])
+    assert rays.face_normal(int(hit.face[2])) == pytest.approx((0, 0, 1))
+
+
+def test_many_rays_at_once_agree_with_single_ones(room: Model) -> None:
+    rays = RayScene(room.vertices, room.faces)
+    random = np.random.default_rng(1)
+    out = random.normal(size=(9000, 3))
+    out /= np.linalg.norm(out, axis=1, keepdims=True)
+    start = np.tile((3.0, 2.0, 1.4), (9000, 1))
+    assert rays.meet(start, out).distance_m == pytest.approx(rays.cast(start, out).distance_m, abs=1e-4)
+    assert rays.shaded(start, out).all()
+    assert not rays.shaded(start + (0, 0, 9), np.abs(out)).any()
+
+
+def test_indoors_and_outdoors(room: Model) -> None:
+    rays = RayScene(room.vertices, room.faces)
+    assert rays.roofed((3.0, 2.0, 1.2))
+    assert not rays.roofed((12.0, 2.0, 1.2))
+    assert not rays.roofed((3.0, 2.0, 5.0))
+
+
+def test_plan_of_a_room(room: Model) -> None:
+    plan = Drafter(room).plan(0.0, 1.2)
+    assert all(outline.closed and not outline.glass for outline in plan.outlines)
+    walls = shapely.union_all([shapely.Polygon(outline.points) for outline in plan.outlines])
+    assert walls.area == pytest.approx(6.4 * 4.4 - 24.0, abs=1e-4)
+    assert {room.objects[outline.object_index].name for outline in plan.outlines} == {"West", "East", "South", "North"}
+
+
+def test_plan_hides_what_lies_under_something_and_tells_glass() -> None:
+    model = model_of(
+        ("Table", box_between((0, 0, 0.7), (2, 1, 0.75)), STONE),
+        ("Box under it", box_between((0.5, 0.2, 0.0), (1.0, 0.6, 0.4)), STONE),
+        ("Box beside it", box_between((4, 0, 0), (5, 1, 0.5)), STONE),
+        ("Pane", box_between((0, 3, 0), (2, 3.02, 2)), Material("Glass", (0.9, 0.9, 0.9, 0.2), kind=GLASS)),
+    )
+    plan = Drafter(model).plan(0.0, 1.2)
+    lines = plan.beyond.reshape(-1, 2)
+    hidden = (np.abs(lines - (0.75, 0.4)) < (0.26, 0.21)).all(axis=1)
+    assert not hidden.any()
+    assert (np.abs(lines - (4.5, 0.5)) < 0.51).all(axis=1).any()
+    assert [outline.glass for outline in plan.outlines] == [True]
+
+
+def test_a_box_has_twelve_edges(room: Model) -> None:
+    edges = feature_edges(model_of(("Box", box_between((0, 0, 0), (1, 1, 1)), STONE)))
+    assert len(edges.points) == 12
+    assert len(feature_edges(room).points) == 12 * 6

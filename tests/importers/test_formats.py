@@ -1,0 +1,321 @@
+"""Every format: metres, Z up, names, materials; units and axes that are missing; damage of twenty kinds."""
+
+from __future__ import annotations
+
+import io
+import os
+import resource
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+from PIL import Image
+from trimesh.visual import TextureVisuals
+from trimesh.visual.material import PBRMaterial
+
+from altana.core.errors import UserError
+from altana.core.model import GLASS, WATER, join
+from altana.importers.build import with_found_storeys
+from altana.importers.meshes import kind_of
+from altana.importers.table import READERS, read_model
+from altana.jobs.models import open_model
+from tests.conftest import box_between
+
+Y_UP = np.array([[1.0, 0, 0, 0], [0, 0, 1, 0], [0, -1, 0, 0], [0, 0, 0, 1]])
+SUFFIXES = sorted(READERS)
+
+
+def scene() -> trimesh.Scene:
+    """Two named boxes, Z up, metres: a slab of 8 x 6 m and a post 3 m tall on it."""
+    made = trimesh.Scene()
+    made.add_geometry(box_between((0, 0, -0.3), (8, 6, 0)), node_name="Slab", geom_name="Slab")
+    made.add_geometry(box_between((1, 1, 0), (1.3, 1.3, 3)), node_name="Post 1", geom_name="Post 1")
+    return made
+
+
+def write(folder: Path, suffix: str, scale: float = 1.0) -> Path:
+    path = folder / f"m{suffix}"
+    made = scene()
+    made.apply_scale(scale)
+    if suffix in (".glb", ".obj"):
+        made.apply_transform(Y_UP)
+    if suffix == ".gltf":
+        made.apply_transform(Y_UP)
+        for name, data in trimesh.exchange.gltf.export_gltf(made).items():
+            (folder / ("m.gltf" if name == "model.gltf" else name)).write_bytes(data)
+        return path
+    if suffix == ".dae":
+        mesh = made.to_mesh()
+        text = trimesh.exchange.dae.export_collada(mesh).decode()
+        # The writer leaves the header to others; a real file names its axis and unit.
+        text = text.replace("<up_axis>Y_UP</up_axis>", "<up_axis>Z_UP</up_axis>")
+        path.write_text(text)
+        return path
+    data = made.to_mesh().export(file_type=suffix[1:]) if suffix in (".stl", ".ply") else made.export(file_type=suffix[1:])
+    path.write_bytes(data if isinstance(data, bytes) else data.encode())
+    return path
+
+
+@pytest.mark.parametrize("suffix", [s for s in SUFFIXES if s != ".ifc"])
+def test_metres_and_z_up(suffix: str, tmp_path: Path) -> None:
+    model, _ = read_model(write(tmp_path, suffix))
+    assert model.bounds == pytest.approx(np.array([(0, 0, -0.3), (8, 6, 3)]), abs=1e-5)
+    assert len(model.faces) == 24
+    length = np.linalg.norm(model.normals, axis=1)
+    assert length == pytest.approx(np.ones(len(length)), abs=1e-3)
+    assert model.storeys
+
+
+@pytest.mark.parametrize("suffix", [".glb", ".gltf", ".obj"])
+def test_names_and_stable_ids(suffix: str, tmp_path: Path) -> None:
+    path = write(tmp_path, suffix)
+    first, second = read_model(path)[0], read_model(path)[0]
+    assert first.objects == second.objects
+    if suffix != ".obj":
+        assert {item.name for item in first.objects} == {"Slab", "Post 1"}
+        assert {item.category for item in first.objects} == {"Slab", "Post"}
+
+
+def test_ifc_of_the_demo(demo_files: Path) -> None:
+    model = open_model(demo_files / "larkwater.ifc")[0]
+    assert [storey.name for storey in model.storeys] == ["Ground storey", "Gallery storey", "Roofs", "Lookout"]
+    assert {room.name for room in model.rooms} >= {"Waiting hall", "Ticket office", "Café gallery"}
+    office = next(room for room in model.rooms if room.name == "Ticket office")
+    size = np.ptp(np.array(office.outline), axis=0)
+    assert size == pytest.approx((2.2, 3.6), abs=1e-6)
+    assert office.ceiling_m - office.floor_m == pytest.approx(2.4, abs=1e-6)
+    assert {"Wall", "Door", "Window", "Stair", "Railing", "Furniture", "Planting"} <= {item.category for item in model.objects}
+    glass = [material for material in model.materials if material.kind == GLASS]
+    assert [material.name for material in glass] == ["Clear glass"]
+    roof = next(item for item in model.objects if item.name == "Lookout roof")
+    used = model.faces[roof.first_face : roof.first_face + roof.face_count]
+    assert model.vertices[used, 2].max() == pytest.approx(22.0, abs=0.08)
+
+
+def test_both_demo_models_are_the_same_building(demo_files: Path, demo_opened) -> None:  # type: ignore[no-untyped-def]
+    ifc, glb = open_model(demo_files / "larkwater.ifc")[0], demo_opened.model
+    assert {item.name for item in ifc.objects} == {item.name for item in glb.objects}
+    assert ifc.bounds == pytest.approx(glb.bounds, abs=1e-3)
+    assert 85_000 < len(glb.faces) < 115_000
+    for name in ("West wall", "South wall", "Hall floor", "Bench 3", "Tree 2"):
+        boxes = []
+        for model in (ifc, glb):
+            item = next(o for o in model.objects if o.name == name)
+            corners = model.vertices[model.faces[item.first_face : item.first_face + item.face_count]].reshape(-1, 3)
+            boxes.append(np.stack([corners.min(axis=0), corners.max(axis=0)]))
+        assert boxes[0] == pytest.approx(boxes[1], abs=2e-3), name
+
+
+def test_openings_are_really_open_in_ifc(demo_files: Path, demo_opened) -> None:  # type: ignore[no-untyped-def]
+    """The volume of a wall with windows agrees between the kernel's and our own openings."""
+    volumes = []
+    for model in (open_model(demo_files / "larkwater.ifc")[0], demo_opened.model):
+        item = next(o for o in model.objects if o.name == "South wall")
+        faces = model.faces[item.first_face : item.first_face + item.face_count]
+        volumes.append(abs(trimesh.Trimesh(model.vertices, faces, process=False).volume))
+    assert volumes[0] == pytest.approx(volumes[1], rel=1e-3)
+
+
+def test_texture_is_the_right_way_up(tmp_path: Path) -> None:
+    """The upper half of the picture lies at v above one half, on the upper half of the wall."""
+    pixels = np.zeros((8, 8, 3), np.uint8)
+    pixels[:4] = (255, 0, 0)
+    wall = trimesh.Trimesh([(0, 0, 0), (2, 0, 0), (2, 0, 2), (0, 0, 2)], [(0, 1, 2), (0, 2, 3)], process=False)
+    wall.visual = TextureVisuals(np.array([(0, 0), (1, 0), (1, 1), (0, 1)]), material=PBRMaterial(name="Flag", baseColorTexture=Image.fromarray(pixels)))
+    made = trimesh.Scene({"Wall": wall})
+    made.apply_transform(Y_UP)
+    (tmp_path / "w.glb").write_bytes(made.export(file_type="glb"))
+    model, _ = read_model(tmp_path / "w.glb")
+    high = model.vertices[:, 2] > 1
+    assert model.uvs[high, 1] == pytest.approx(np.ones(high.sum()))
+    decoded = np.asarray(Image.open(io.BytesIO(model.images[0].data)).convert("RGB"))
+    assert decoded[0, 0].tolist() == [255, 0, 0]
+
+
+def test_millimetres_without_a_unit_are_noticed(tmp_path: Path) -> None:
+    model, _ = read_model(write(tmp_path, ".stl", 1000.0))
+    assert model.bounds[1] == pytest.approx((8, 6, 3), abs=1e-4)
+    assert "millimetres" in " ".join(problem.sentence for problem in model.problems)
+    feet, _ = read_model(write(tmp_path, ".stl"), 0.3048)
+    assert feet.bounds[1, 0] == pytest.approx(8 * 0.3048, abs=1e-5)
+
+
+def test_unit_and_axis_of_dae(tmp_path: Path) -> None:
+    path = write(tmp_path, ".dae", 100.0)
+    head, rest = path.read_text().split("<up_axis>", 1)
+    path.write_text(head.replace("<asset>", '<asset><unit name="cm" meter="0.01"/>', 1) + "<up_axis>" + rest)
+    assert read_model(path)[0].bounds[1] == pytest.approx((8, 6, 3), abs=1e-4)
+
+
+def test_far_from_the_origin(tmp_path: Path) -> None:
+    made = scene()
+    made.apply_translation((512_345.25, 5_234_567.5, 400.0))
+    (tmp_path / "far.ply").write_bytes(made.to_mesh().export(file_type="ply", vertex_normal=False))
+    text = made.to_mesh()
+    (tmp_path / "far.obj").write_text("".join(f"v {x} {z} {-y}\n" for x, y, z in text.vertices) + "".join(f"f {a + 1} {b + 1} {c + 1}\n" for a, b, c in text.faces))
+    model, _ = read_model(tmp_path / "far.obj")
+    assert np.ptp(model.bounds, axis=0) == pytest.approx((8, 6, 3.3), abs=1e-3)
+    assert model.bounds[0] + model.offset == pytest.approx((512_345.25, 5_234_567.5, 399.7), abs=0.01)
+    assert any(problem.code == "far-away" for problem in model.problems)
+
+
+def test_storeys_are_found_from_floors(tmp_path: Path) -> None:
+    made = trimesh.Scene()
+    for index, z in enumerate((0.0, 3.2, 6.4, 9.6)):
+        made.add_geometry(box_between((0, 0, z - 0.3), (9, 7, z)), node_name=f"Deck {index}")
+    made.apply_transform(Y_UP)
+    (tmp_path / "s.glb").write_bytes(made.export(file_type="glb"))
+    model, _ = read_model(tmp_path / "s.glb")
+    assert [storey.elevation_m for storey in model.storeys] == pytest.approx([0.0, 3.2, 6.4], abs=0.01)
+    assert {item.storey_id for item in model.objects} <= {storey.id for storey in model.storeys}
+
+
+def test_storeys_of_the_demo_are_found_too(demo_opened) -> None:  # type: ignore[no-untyped-def]
+    from dataclasses import replace
+
+    found = with_found_storeys(replace(demo_opened.model, storeys=())).storeys
+    heights = [storey.elevation_m for storey in found]
+    for wanted in (0.0, 3.6, 17.0):
+        assert min(abs(height - wanted) for height in heights) < 0.02, heights
+
+
+def test_two_models_in_one_scene(tmp_path: Path) -> None:
+    model, _ = read_model(write(tmp_path, ".glb"))
+    both = join([model, model])
+    assert len(both.faces) == 2 * len(model.faces)
+    assert both.objects[2].first_face == len(model.faces)
+    assert len({item.id for item in both.objects}) == 4
+    with pytest.raises(ValueError, match="no model"):
+        join([])
+
+
+def test_kinds_of_material() -> None:
+    assert (kind_of("Clear", 0.2), kind_of("Lake water", 1.0), kind_of("Waterproof", 1.0)) == (GLASS, WATER, "solid")
+
+
+def test_files_outside_the_folder_are_not_read(tmp_path: Path) -> None:
+    (tmp_path / "in").mkdir()
+    (tmp_path / "secret.mtl").write_text("newmtl Gold\nKd 1 0 0\n")
+    (tmp_path / "in" / "a.obj").write_text("mtllib ../secret.mtl\nusemtl Gold\nv 0 0 0\nv 9 0 0\nv 9 0 9\nf 1 2 3\n")
+    model, others = read_model(tmp_path / "in" / "a.obj")
+    assert others == []
+    assert "Gold" not in {material.name for material in model.materials}
+    assert any(problem.code == "missing-files" for problem in model.problems)
+
+
+def test_materials_beside_the_file_are_read(tmp_path: Path) -> None:
+    (tmp_path / "a.mtl").write_text("newmtl Gold\nKd 1 0.5 0\n")
+    (tmp_path / "a.obj").write_text("mtllib a.mtl\nusemtl Gold\nv 0 0 0\nv 9 0 0\nv 9 0 9\nf 1 2 3\n")
+    model, others = read_model(tmp_path / "a.obj")
+    assert others == ["a.mtl"]
+    assert model.materials[0].colour[:3] == pytest.approx((1.0, 0.5, 0.0), abs=0.01)
+
+
+def test_what_cannot_be_opened(tmp_path: Path) -> None:
+    with pytest.raises(UserError, match="no kind"):
+        read_model(tmp_path / "a.xyz")
+    with pytest.raises(UserError, match="not there"):
+        read_model(tmp_path / "a.glb")
+    for suffix in SUFFIXES:
+        (tmp_path / f"e{suffix}").write_bytes(b"")
+        with pytest.raises(UserError, match="empty"):
+            read_model(tmp_path / f"e{suffix}")
+
+
+def damaged(data: bytes) -> list[bytes]:
+    """Twenty variants: cut off, overwritten, shuffled, blown up, mixed with something else."""
+    random = np.random.default_rng(7)
+    size = len(data)
+    variants = [data[: max(1, size * share // 100)] for share in (1, 5, 20, 50, 80, 97)]
+    for count in (1, 10, 100, 2000):
+        flipped = bytearray(data)
+        for place in random.integers(0, size, count):
+            flipped[place] ^= int(random.integers(1, 256))
+        variants.append(bytes(flipped))
+    for share in (0, 30, 60, 90):
+        hole = bytearray(data)
+        start = size * share // 100
+        hole[start : start + size // 20 + 8] = bytes(len(hole[start : start + size // 20 + 8]))
+        variants.append(bytes(hole))
+    variants += [
+        random.bytes(size), b"\n" * 500, data[size // 2 :], data + data, data.replace(b"0", b"9"), b"\xef\xbb\xbf" + data[: size // 3] + b"\xff" * 400,
+    ]
+    return variants
+
+
+SCRIPT = """
+import resource, sys, time
+from pathlib import Path
+from altana.core.errors import UserError
+from altana.importers.table import read_model
+resource.setrlimit(resource.RLIMIT_DATA, (2 << 30, 2 << 30))
+for name in sys.argv[1:]:
+    started = time.monotonic()
+    try:
+        model, _ = read_model(Path(name))
+        said = "ok " + str(len(model.faces))
+    except UserError as error:
+        said = "sentence " + error.sentence.replace("\\n", " ")
+    print(round(time.monotonic() - started, 2), said, flush=True)
+print("peak", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)
+"""
+
+
+@pytest.mark.parametrize("suffix", SUFFIXES)
+def test_twenty_damaged_variants(suffix: str, tmp_path: Path, demo_files: Path) -> None:
+    source = small_ifc(tmp_path) if suffix == ".ifc" else write(tmp_path, suffix)
+    variants = damaged(source.read_bytes())
+    assert len(variants) == 20
+    names = []
+    for index, data in enumerate(variants):
+        path = tmp_path / f"v{index}{suffix}"
+        path.write_bytes(data)
+        names.append(str(path))
+    left, peak = names, 0
+    while left:
+        made = subprocess.run([sys.executable, "-c", SCRIPT, *left], capture_output=True, text=True, timeout=200, env={**os.environ, "PYTHONWARNINGS": "ignore"})
+        lines = made.stdout.splitlines()
+        answers = [line for line in lines if not line.startswith("peak")]
+        for line in answers:
+            seconds, kind, rest = line.split(" ", 2)
+            assert kind in ("ok", "sentence"), line
+            assert float(seconds) < 20.0
+            assert kind == "ok" or (rest.endswith(".") and "Traceback" not in rest), line
+        assert "Traceback" not in made.stderr, made.stderr[-2000:]
+        if made.returncode == 0:
+            peak = int(lines[-1].split()[1])
+        # A parser written in C may fall over altogether; that is why the application reads in a child process.
+        else:
+            with pytest.raises(UserError, match="sudden end|damaged"):
+                open_model(Path(left[len(answers)]))
+        left = left[len(answers) + (1 if made.returncode else 0) :]
+    assert peak < 2048
+
+
+def small_ifc(folder: Path) -> Path:
+    from altana.demo.larkwater import terminal
+    from altana.demo.write_ifc import write_ifc
+
+    path = folder / "small.ifc"
+    write_ifc(path, [element for element in terminal() if element.name in ("West wall", "Hall floor", "Bench 1", "Staff table")])
+    return path
+
+
+def test_a_reader_that_falls_over_harms_nothing(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A child that is killed while reading is told in one sentence."""
+    path = write(tmp_path, ".ply")
+    monkeypatch.setenv("ALTANA_CACHE", str(tmp_path / "cache"))
+    monkeypatch.setattr("altana.jobs.models.sys.executable", "/bin/false")
+    with pytest.raises(UserError, match="sudden end"):
+        open_model(path)
+    monkeypatch.undo()
+    started = time.monotonic()
+    monkeypatch.setenv("ALTANA_CACHE", str(tmp_path / "cache2"))
+    with pytest.raises(UserError, match="stopped"):
+        open_model(write(tmp_path, ".stl"), waiting=lambda seconds: False)
+    assert time.monotonic() - started < 20
+    assert resource.getrlimit(resource.RLIMIT_DATA)[0] == resource.RLIM_INFINITY
