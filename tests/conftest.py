@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 import trimesh
+from PIL import Image
 
 from altana.core.model import Material, Model, SceneObject, Storey, corner_normals
 from altana.core.project import Project
@@ -62,12 +63,20 @@ def demo_opened(demo_files: Path, demo_project: Project) -> Opened:
     return open_project_models(demo_project, demo_files / PROJECT)
 
 
+def picture_at(path: Path) -> np.ndarray:
+    """The pixels of a picture file, which is closed again."""
+    with Image.open(path) as image:
+        return np.asarray(image.convert("RGB"))
+
+
 def model_of(*parts: tuple[str, trimesh.Trimesh, Material]) -> Model:
     """A Model from named meshes, one object each."""
     vertices, normals, faces, materials, objects = [], [], [], [], []
     start = first = 0
     for index, (name, mesh, _) in enumerate(parts):
-        normal, triangles, corner = corner_normals(np.asarray(mesh.vertices, np.float32), np.asarray(mesh.faces, np.int32))
+        normal, triangles, corner = corner_normals(
+            np.asarray(mesh.vertices, np.float32), np.asarray(mesh.faces, np.int32)
+        )
         vertices.append(np.asarray(mesh.vertices, np.float32)[corner])
         normals.append(normal)
         faces.append(triangles + np.int32(start))
@@ -77,8 +86,15 @@ def model_of(*parts: tuple[str, trimesh.Trimesh, Material]) -> Model:
         first += len(triangles)
     stacked = np.concatenate(vertices)
     return Model(
-        stacked, np.concatenate(normals), stacked[:, :2].copy(), np.concatenate(faces), np.concatenate(materials),
-        tuple(objects), tuple(material for _, _, material in parts), storeys=(Storey("g", "Ground", 0.0),), source="test",
+        stacked,
+        np.concatenate(normals),
+        stacked[:, :2].copy(),
+        np.concatenate(faces),
+        np.concatenate(materials),
+        tuple(objects),
+        tuple(material for _, _, material in parts),
+        storeys=(Storey("g", "Ground", 0.0),),
+        source="test",
     )
 
 

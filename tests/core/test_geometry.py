@@ -41,9 +41,15 @@ def test_vertices_on_the_plane_still_close() -> None:
     low = chain(sorted_box.cut(-1.0).points[:, :, :2])
     assert low == [] or abs(_area(low)) == pytest.approx(4.0)
     assert abs(_area(chain(sorted_box.cut(1.0).points[:, :, :2]))) == pytest.approx(4.0)
-    octahedron = trimesh.Trimesh([(1, 0, 0), (-1, 0, 0), (0, 1, 0), (0, -1, 0), (0, 0, 1), (0, 0, -1)],
-                                 [(0, 2, 4), (2, 1, 4), (1, 3, 4), (3, 0, 4), (2, 0, 5), (1, 2, 5), (3, 1, 5), (0, 3, 5)])
-    middle = chain(SortedTriangles(octahedron.vertices.astype(np.float32), octahedron.faces.astype(np.int32), (0, 0, 1)).cut(0.0).points[:, :, :2])
+    octahedron = trimesh.Trimesh(
+        [(1, 0, 0), (-1, 0, 0), (0, 1, 0), (0, -1, 0), (0, 0, 1), (0, 0, -1)],
+        [(0, 2, 4), (2, 1, 4), (1, 3, 4), (3, 0, 4), (2, 0, 5), (1, 2, 5), (3, 1, 5), (0, 3, 5)],
+    )
+    middle = chain(
+        SortedTriangles(octahedron.vertices.astype(np.float32), octahedron.faces.astype(np.int32), (0, 0, 1))
+        .cut(0.0)
+        .points[:, :, :2]
+    )
     assert len(middle) == 1
     assert abs(_area(middle)) == pytest.approx(2.0)
 
@@ -53,7 +59,9 @@ def test_cut_in_any_direction_agrees_with_another_library() -> None:
     direction = np.array([0.48, 0.6, 0.64])
     ours = SortedTriangles(mesh.vertices.astype(np.float32), mesh.faces.astype(np.int32), direction).cut(0.3).points
     theirs = trimesh.intersections.mesh_plane(mesh, direction, direction * 0.3)
-    assert np.linalg.norm(ours[:, 1] - ours[:, 0], axis=1).sum() == pytest.approx(np.linalg.norm(theirs[:, 1] - theirs[:, 0], axis=1).sum(), rel=1e-4)
+    assert np.linalg.norm(ours[:, 1] - ours[:, 0], axis=1).sum() == pytest.approx(
+        np.linalg.norm(theirs[:, 1] - theirs[:, 0], axis=1).sum(), rel=1e-4
+    )
     assert np.abs(ours @ direction - 0.3).max() < 1e-6
 
 
@@ -62,7 +70,9 @@ def test_cut_of_the_demo_agrees_with_another_library(demo_opened) -> None:  # ty
     mesh = trimesh.Trimesh(model.vertices, model.faces, process=False)
     ours = SortedTriangles(model.vertices, model.faces, (0, 0, 1)).cut(1.2034).points
     theirs = trimesh.intersections.mesh_plane(mesh, (0, 0, 1), (0, 0, 1.2034))
-    assert np.linalg.norm(ours[:, 1] - ours[:, 0], axis=1).sum() == pytest.approx(np.linalg.norm(theirs[:, 1] - theirs[:, 0], axis=1).sum(), rel=1e-5)
+    assert np.linalg.norm(ours[:, 1] - ours[:, 0], axis=1).sum() == pytest.approx(
+        np.linalg.norm(theirs[:, 1] - theirs[:, 0], axis=1).sum(), rel=1e-5
+    )
 
 
 def test_axes_of_a_plan_and_a_section() -> None:

@@ -17,7 +17,12 @@ from tests.conftest import model_of
 
 @pytest.mark.parametrize(
     ("latitude", "date", "altitude"),
-    [(0.0, "2026-03-20", 90.0), (47.5, "2026-06-21", 90 - 47.5 + 23.44), (47.5, "2026-12-21", 90 - 47.5 - 23.44), (-33.0, "2026-12-21", 90 - 33.0 + 23.44)],
+    [
+        (0.0, "2026-03-20", 90.0),
+        (47.5, "2026-06-21", 90 - 47.5 + 23.44),
+        (47.5, "2026-12-21", 90 - 47.5 - 23.44),
+        (-33.0, "2026-12-21", 90 - 33.0 + 23.44),
+    ],
 )
 def test_noon_altitudes(latitude: float, date: str, altitude: float) -> None:
     highest = max(sun_position(Light(latitude, 0.0, 0.0, date, hour))[1] for hour in np.arange(11.5, 12.6, 0.02))
@@ -26,7 +31,9 @@ def test_noon_altitudes(latitude: float, date: str, altitude: float) -> None:
 
 def test_morning_is_in_the_east_and_noon_in_the_south() -> None:
     assert 60 < sun_position(Light(47.5, 9.4, 2.0, "2026-06-21", 7.0))[0] < 95
-    noon = max((sun_position(Light(47.5, 0.0, 0.0, "2026-06-21", h)) for h in np.arange(11.5, 12.6, 0.01)), key=lambda p: p[1])
+    noon = max(
+        (sun_position(Light(47.5, 0.0, 0.0, "2026-06-21", h)) for h in np.arange(11.5, 12.6, 0.01)), key=lambda p: p[1]
+    )
     assert noon[0] == pytest.approx(180.0, abs=1.5)
     assert np.linalg.norm(towards_sun(Light())) == pytest.approx(1.0)
     assert illuminance(Light(hour=1.0))[0] == 0.0
@@ -56,7 +63,15 @@ def test_a_closed_room_is_dark_and_its_places_are_within_the_map(room: Model) ->
     points = spread(room)
     solved = solve(room, points, np.full((6, 3), 0.8), sky_of(Light()))
     inside = np.abs(points.position - (3, 2, 1.5)).max(axis=1) < 2.9
-    floor = inside & (points.normal[:, 2] > 0.9) & (np.abs(points.position[:, 2]) < 0.01) & (points.position[:, 0] > 0.3) & (points.position[:, 0] < 5.7) & (points.position[:, 1] > 0.3) & (points.position[:, 1] < 3.7)
+    floor = (
+        inside
+        & (points.normal[:, 2] > 0.9)
+        & (np.abs(points.position[:, 2]) < 0.01)
+        & (points.position[:, 0] > 0.3)
+        & (points.position[:, 0] < 5.7)
+        & (points.position[:, 1] > 0.3)
+        & (points.position[:, 1] < 3.7)
+    )
     values = solved.pixels[points.texel[floor, 1], points.texel[floor, 0]]
     assert floor.sum() > 20
     assert values.max() < 1.0

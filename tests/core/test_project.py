@@ -9,7 +9,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from altana.core.document import Document
-from altana.core.edits.cameras import add_camera, aim_at, change_camera, checked, move_eye, plumb_cameras, remove_camera, set_camera
+from altana.core.edits.cameras import (
+    add_camera,
+    aim_at,
+    change_camera,
+    checked,
+    move_eye,
+    plumb_cameras,
+    remove_camera,
+    set_camera,
+)
 from altana.core.edits.walks import add_walk, checked_walk, remove_walk, rename, set_light, set_walk
 from altana.core.moving import WAYS, by_pointer, circle, lift, slide, step, turn
 from altana.core.project import Camera, Light, Project, Walk, WalkKey
@@ -114,7 +123,17 @@ def test_saved_state() -> None:
 
 @pytest.mark.parametrize(
     "values",
-    [{"focal_mm": 1.0}, {"focal_mm": float("nan")}, {"eye": (float("inf"), 0, 0)}, {"tilt_deg": 91.0}, {"width_px": 3}, {"near_m": -1.0}, {"near_m": 5.0, "far_m": 4.0}, {"name": " "}, {"sensor_width_mm": 0.0}],
+    [
+        {"focal_mm": 1.0},
+        {"focal_mm": float("nan")},
+        {"eye": (float("inf"), 0, 0)},
+        {"tilt_deg": 91.0},
+        {"width_px": 3},
+        {"near_m": -1.0},
+        {"near_m": 5.0, "far_m": 4.0},
+        {"name": " "},
+        {"sensor_width_mm": 0.0},
+    ],
 )
 def test_values_that_make_no_picture_are_refused(values: dict[str, object]) -> None:
     with pytest.raises(ValueError, match=r"\w+"):
@@ -135,7 +154,12 @@ def test_cameras_get_free_ids_and_names() -> None:
 
 def test_walks_that_make_no_film_are_refused() -> None:
     keys = (WalkKey((0, 0, 1)), WalkKey((0, 0, 1)))
-    for walk in (Walk("w", "W", keys[:1]), Walk("w", "W", keys), Walk("w", "W", (keys[0], WalkKey((1, 0, 1))), seconds=0.0), Walk("w", "W", (keys[0], WalkKey((1, 0, 1))), rate="x")):
+    for walk in (
+        Walk("w", "W", keys[:1]),
+        Walk("w", "W", keys),
+        Walk("w", "W", (keys[0], WalkKey((1, 0, 1))), seconds=0.0),
+        Walk("w", "W", (keys[0], WalkKey((1, 0, 1))), rate="x"),
+    ):
         with pytest.raises(ValueError, match=r"\w+"):
             checked_walk(walk)
     assert remove_walk(project_of("A"), "walk-01").walks == ()

@@ -20,8 +20,14 @@ def floors(demo_opened):  # type: ignore[no-untyped-def]
 @pytest.mark.parametrize(
     ("place", "storey", "floor"),
     [
-        ((7.0, 3.0), 0.0, 0.0), ((7.0, 5.2), 0.0, 0.0), ((2.0, 14.5), GALLERY_M, GALLERY_M), ((1.3, 2.1), GALLERY_M, LANDING_M),
-        ((3.0, 2.8 + TREAD * 2.5), GALLERY_M, RISE * 7), ((-8.0, 8.0), LOOKOUT_M, LOOKOUT_M), ((5.0, -6.0), 0.0, QUAY_M), ((2.0, 14.5), 0.0, 0.0),
+        ((7.0, 3.0), 0.0, 0.0),
+        ((7.0, 5.2), 0.0, 0.0),
+        ((2.0, 14.5), GALLERY_M, GALLERY_M),
+        ((1.3, 2.1), GALLERY_M, LANDING_M),
+        ((3.0, 2.8 + TREAD * 2.5), GALLERY_M, RISE * 7),
+        ((-8.0, 8.0), LOOKOUT_M, LOOKOUT_M),
+        ((5.0, -6.0), 0.0, QUAY_M),
+        ((2.0, 14.5), 0.0, 0.0),
     ],
     ids=["hall", "bench is no floor", "gallery", "landing", "tread", "lookout", "forecourt", "under the gallery"],
 )
@@ -54,7 +60,18 @@ def test_clearances_to_all_sides(room) -> None:  # type: ignore[no-untyped-def]
 
 @pytest.mark.parametrize(
     ("text", "metres"),
-    [("1.6", 1.6), ("160 cm", 1.6), ("1600mm", 1.6), ("5'3\"", 1.6002), ("500 ft", 152.4), ("-0,5", -0.5), ("6'", 1.8288), ("63 in", 1.6002), ("2 km", 2000.0), ("−1.5 m", -1.5)],
+    [
+        ("1.6", 1.6),
+        ("160 cm", 1.6),
+        ("1600mm", 1.6),
+        ("5'3\"", 1.6002),
+        ("500 ft", 152.4),
+        ("-0,5", -0.5),
+        ("6'", 1.8288),
+        ("63 in", 1.6002),
+        ("2 km", 2000.0),
+        ("−1.5 m", -1.5),
+    ],
 )
 def test_lengths_as_typed(text: str, metres: float) -> None:
     assert parse_length(text) == pytest.approx(metres)

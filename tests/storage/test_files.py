@@ -32,8 +32,15 @@ def test_read_back_is_equal(tmp_path: Path) -> None:
 
 @given(
     st.builds(
-        Camera, st.just("cam-01"), st.text(min_size=1).filter(lambda s: bool(s.strip())), st.tuples(*[st.floats(-1e6, 1e6)] * 3),
-        st.floats(0, 359.9), st.floats(-90, 90), focal_mm=st.floats(8, 300), near_m=st.none() | st.floats(0.1, 5.0), intent=st.text(),
+        Camera,
+        st.just("cam-01"),
+        st.text(min_size=1).filter(lambda s: bool(s.strip())),
+        st.tuples(*[st.floats(-1e6, 1e6)] * 3),
+        st.floats(0, 359.9),
+        st.floats(-90, 90),
+        focal_mm=st.floats(8, 300),
+        near_m=st.none() | st.floats(0.1, 5.0),
+        intent=st.text(),
     )
 )
 def test_any_camera_survives(camera: Camera) -> None:
@@ -51,7 +58,16 @@ def test_demo_file_follows_the_published_schema(demo_files: Path) -> None:
         jsonschema.validate(content, published)
 
 
-GOOD = json.loads(to_json(Project("T", cameras=(Camera("cam-01", "A"),), models=(ModelRef("m", "a.glb"),), walks=(Walk("w", "W", (WalkKey((0, 0, 1)), WalkKey((1, 0, 1)))),))))
+GOOD = json.loads(
+    to_json(
+        Project(
+            "T",
+            cameras=(Camera("cam-01", "A"),),
+            models=(ModelRef("m", "a.glb"),),
+            walks=(Walk("w", "W", (WalkKey((0, 0, 1)), WalkKey((1, 0, 1)))),),
+        )
+    )
+)
 
 
 def _with(**changes: object) -> bytes:
@@ -68,10 +84,22 @@ def _with(**changes: object) -> bytes:
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"", "damaged"), (b"{", "damaged"), (b"\xff\xfe\x00", "damaged"), (b"[]", "not an Altana project"), (b"[" * 100_000, "damaged"), (b'{"kind": "other"}', "not an Altana project"),
-        (_with(version=99), "newer Altana"), (_with(cameras__0__focal_mm="x"), r"cameras\[0\].focal_mm|\$.cameras"), (_with(cameras__0__focal_mm=0.001), "“A”"),
-        (_with(cameras__0__eye=[1, 2]), "cameras"), (_with(models__0__path="../../etc/passwd"), "does not lie in"), (_with(models__0__path="/etc/passwd"), "does not lie in"),
-        (_with(walks__0__rate="0"), "rate"), (_with(walks__0__keys=[]), "two places"), (_with(light__date="never"), "date"), (_with(cameras=[GOOD["cameras"][0]] * 2), "same id"),
+        (b"", "damaged"),
+        (b"{", "damaged"),
+        (b"\xff\xfe\x00", "damaged"),
+        (b"[]", "not an Altana project"),
+        (b"[" * 100_000, "damaged"),
+        (b'{"kind": "other"}', "not an Altana project"),
+        (_with(version=99), "newer Altana"),
+        (_with(cameras__0__focal_mm="x"), r"cameras\[0\].focal_mm|\$.cameras"),
+        (_with(cameras__0__focal_mm=0.001), "“A”"),
+        (_with(cameras__0__eye=[1, 2]), "cameras"),
+        (_with(models__0__path="../../etc/passwd"), "does not lie in"),
+        (_with(models__0__path="/etc/passwd"), "does not lie in"),
+        (_with(walks__0__rate="0"), "rate"),
+        (_with(walks__0__keys=[]), "two places"),
+        (_with(light__date="never"), "date"),
+        (_with(cameras=[GOOD["cameras"][0]] * 2), "same id"),
         (to_json(Project("T")).replace(b'"hour": 15.0', b'"hour": NaN'), "damaged"),
     ],
 )
@@ -120,7 +148,9 @@ def test_models_stay_inside_the_project_folder(tmp_path: Path) -> None:
     assert take_in(tmp_path / "p/models/secret.glb", [], tmp_path / "p" / "a.altana") == "models/secret.glb"
 
 
-def test_cache_gives_back_the_same_model(demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
+def test_cache_gives_back_the_same_model(
+    demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
     path, model = demo_files / "larkwater.glb", demo_opened.model
     key = cache.model_key(path)
@@ -137,7 +167,9 @@ def test_cache_gives_back_the_same_model(demo_opened, demo_files: Path, tmp_path
     assert cache.model_key(path, 0.001) != key
 
 
-def test_a_cache_that_cannot_be_written_is_no_loss(demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
+def test_a_cache_that_cannot_be_written_is_no_loss(
+    demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
     blocked = tmp_path / "file"
     blocked.write_text("")
     monkeypatch.setenv("ALTANA_CACHE", str(blocked))

@@ -150,13 +150,16 @@ def _lies_on_its_back(scene: trimesh.Scene, suffix: str, raw: RawModel) -> bool:
 
 
 def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
-    inverses: dict[bytes, Floats] = {}
+    turns: dict[bytes, tuple[Floats, bool, bool]] = {}
 
-    def inverse(world: Floats) -> Floats:
+    def turn(world: Floats) -> tuple[Floats, bool, bool]:
+        """For a transform: what turns normals, whether it stretches, whether it mirrors."""
         key = world.tobytes()
-        if key not in inverses:
-            inverses[key] = np.linalg.pinv(world[:3, :3])
-        return inverses[key]
+        if key not in turns:
+            linear = world[:3, :3]
+            stretches = not np.allclose(linear @ linear.T, np.eye(3), atol=1e-9)
+            turns[key] = np.linalg.pinv(linear), stretches, bool(np.linalg.det(linear) < 0)
+        return turns[key]
 
     known: dict[Any, int] = {}
     taken: dict[str, int] = {}
@@ -170,11 +173,13 @@ def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
         world = matrix @ transform
         vertices = np.asarray(mesh.vertices, float) @ world[:3, :3].T + world[:3, 3]
         normals = None
+        turning, stretches, mirrors = turn(world)
         if "vertex_normals" in mesh._cache.cache:
-            turned = np.asarray(mesh._cache.cache["vertex_normals"], float) @ inverse(world)
-            normals = turned / np.maximum(np.linalg.norm(turned, axis=1, keepdims=True), 1e-12)
+            normals = np.asarray(mesh._cache.cache["vertex_normals"]) @ turning
+            if stretches:
+                normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-12)
         faces = np.asarray(mesh.faces)
-        if np.linalg.det(world[:3, :3]) < 0:
+        if mirrors:
             faces = faces[:, ::-1]
         category = str(told.get("category") or _category(name))
         storey = str(told.get("storey") or "")

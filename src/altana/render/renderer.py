@@ -8,8 +8,10 @@ tied to the picture's own pixels, so tiles meet without a seam.
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import ParamSpec, TypeVar
 
 import moderngl
 import numpy as np
@@ -40,6 +42,8 @@ _VERTEX_SHADERS = {
 }
 Pixels = npt.NDArray[np.uint8]
 Progress = Callable[[float], bool]
+Params = ParamSpec("Params")
+Result = TypeVar("Result")
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,6 +91,19 @@ class _Targets:
             frame.release()
 
 
+def _current(method: Callable[Params, Result]) -> Callable[Params, Result]:
+    """Make the renderer's context the current one first: a process may hold several."""
+
+    @functools.wraps(method)
+    def made_current(*args: Params.args, **kwargs: Params.kwargs) -> Result:
+        renderer = args[0]
+        assert isinstance(renderer, Renderer)
+        with renderer.context:
+            return method(*args, **kwargs)
+
+    return made_current
+
+
 class Renderer:
     """Holds a context and one model; draws any number of views of it."""
 
@@ -95,12 +112,15 @@ class Renderer:
         self.shots_drawn = 0
         self._programs: dict[str, moderngl.Program] = {}
         self._covers: dict[str, moderngl.VertexArray] = {}
-        self._commands = self.context.buffer(reserve=20)
+        with self.context:
+            self._commands = self.context.buffer(reserve=20)
         self._targets: dict[tuple[int, int], _Targets] = {}
         self._shadows: dict[str, tuple[object, moderngl.Framebuffer, Floats]] = {}
-        self._scene = upload(self.context, model, light)
+        with self.context:
+            self._scene = upload(self.context, model, light)
         self._arrays: dict[str, moderngl.VertexArray] = {}
 
+    @_current
     def show(self, model: Model, light: LightMap | None = None) -> None:
         """Draw another model from now on."""
         old = self._scene
@@ -116,11 +136,13 @@ class Renderer:
 
     def close(self) -> None:
         """Give the context back."""
-        self._scene.release()
+        with self.context:
+            self._scene.release()
         self.context.release()
 
     # ------------------------------------------------------------------ pictures
 
+    @_current
     def picture(
         self,
         view: View,
@@ -148,6 +170,7 @@ class Renderer:
         self.shots_drawn += 1
         return result
 
+    @_current
     def facts(self, view: View) -> Facts:
         """Object numbers, depths and surface directions, one sample at the middle of each pixel."""
         width, height = view.width_px, view.height_px
@@ -160,6 +183,7 @@ class Renderer:
             self._facts_tile(view, (x, y, w, h), found)
         return found
 
+    @_current
     def bare(self, view: View) -> None:
         """The same buffers with a trivial shader, for comparison only."""
         target = self._target(view.width_px, view.height_px)

@@ -80,6 +80,8 @@ class NumberField(QLineEdit):
         self._value = 0.0
         self._drag: tuple[QPoint, float] | None = None
         self._dragging = False
+        # Focus comes with the release, because a press may become a drag.
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(name)
         self.setToolTip(f"{tip}\nType it, drag sideways, or use the up and down keys.")
         self.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)

@@ -1,0 +1,111 @@
+"""One real window with the demo, shared by the tests of a module; each test starts from the saved project."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QEvent, QEventLoop, QPoint, QPointF, QSettings, Qt, QTimer
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+
+from altana.app.theme.style import apply_theme
+from altana.app.window import MainWindow
+from altana.demo.project import PROJECT
+from altana.storage.project_file import read_project
+
+
+@pytest.fixture(scope="session")
+def application() -> QApplication:
+    made = QApplication.instance() or QApplication([])
+    assert isinstance(made, QApplication)
+    apply_theme(made)
+    return made
+
+
+def until(condition: Callable[[], object], seconds: float = 60.0) -> None:
+    """Let the window live until something holds."""
+    loop = QEventLoop()
+    timer = QTimer()
+    timer.timeout.connect(lambda: loop.quit() if condition() else None)
+    timer.start(10)
+    QTimer.singleShot(int(seconds * 1000), loop.quit)
+    if not condition():
+        loop.exec()
+    timer.stop()
+    assert condition()
+
+
+def drag(
+    widget: QWidget,
+    start: QPointF,
+    *stops: QPointF,
+    release: bool = True,
+    modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
+) -> None:
+    """A press, moves to each stop, and a release, as the window system would send them."""
+    QTest.mousePress(widget, Qt.MouseButton.LeftButton, modifier, start.toPoint())
+    for stop in stops:
+        place = stop.toPoint()
+        event = QMouseEvent(
+            QEvent.Type.MouseMove,
+            QPointF(place),
+            QPointF(widget.mapToGlobal(place)),
+            Qt.MouseButton.NoButton,
+            Qt.MouseButton.LeftButton,
+            modifier,
+        )
+        QApplication.sendEvent(widget, event)
+        QApplication.processEvents()
+    if release:
+        QTest.mouseRelease(
+            widget, Qt.MouseButton.LeftButton, modifier, stops[-1].toPoint() if stops else start.toPoint()
+        )
+
+
+def press(widget: QWidget) -> None:
+    """A click in a widget's middle."""
+    QTest.mouseClick(
+        widget,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+        QPoint(widget.width() // 2, widget.height() // 2),
+    )
+
+
+@pytest.fixture(scope="module")
+def shared_window(
+    application: QApplication, demo_files: Path, tmp_path_factory: pytest.TempPathFactory
+) -> Iterator[MainWindow]:
+    folder = tmp_path_factory.mktemp("project")
+    for name in (PROJECT, "larkwater.glb"):
+        shutil.copyfile(demo_files / name, folder / name)
+    window = MainWindow(settings=QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
+    window.resize(1280, 800)
+    window.show()
+    assert window.open_path(folder / PROJECT)
+    until(lambda: window.studio.scene is not None and window.plan._drawing is not None)
+    yield window
+    window.bridge.document.mark_saved()
+    window.close()
+
+
+@pytest.fixture
+def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
+    """The window with the demo as it was written."""
+    project = read_project(demo_files / PROJECT)
+    shared_window.state.loose = None
+    shared_window.bridge.replace_document(project)
+    shared_window.choose_desk(0)
+    shared_window.plan.arm(False)
+    shared_window.state.select("cam-01")
+    shared_window._banner_frame.hide()
+    scene = shared_window.studio.scene
+    assert scene is not None
+    if shared_window.plan.storey != scene.model.storeys[0]:
+        shared_window.plan.choose_storey(scene.model.storeys[0])
+    shared_window.plan.fit()
+    return shared_window

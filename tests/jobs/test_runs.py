@@ -1,0 +1,198 @@
+"""Runs: right files, cancel, resume; films that read back exactly; services that come back after they died."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import time
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import numpy as np
+import pytest
+
+from altana.core.errors import UserError
+from altana.core.light.transport import Cancelled
+from altana.core.project import Project
+from altana.jobs.models import Opened, open_project_models
+from altana.jobs.requests import file_stem, fitted, parse_size, request_for
+from altana.jobs.run import Run
+from altana.jobs.service import Answer, Service, Task
+from altana.render.encode import film_facts, still_bytes, write_film
+from tests.conftest import picture_at
+
+
+@pytest.fixture(scope="module")
+def short(demo_project: Project) -> Project:
+    """The demo with a walk of one second."""
+    return replace(
+        demo_project, walks=(replace(demo_project.walks[0], seconds=1.0, rate="12", width_px=96, height_px=54),)
+    )
+
+
+def test_stills_of_several_proportions(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    cameras = tuple(short.camera_named(name) for name in ("Waiting hall to the water", "Tower from the forecourt"))
+    request = request_for(short, cameras, (), (160, 90), None, "proof", "png")
+    told: list[float] = []
+    files = Run(request, demo_opened, tmp_path, tmp_path / "job", told=lambda share, label: told.append(share)).go()
+    assert [path.name for path in files] == ["waiting-hall-to-the-water.png", "tower-from-the-forecourt.png"]
+    assert [picture_at(path).shape[:2] for path in files] == [(90, 160), (90, 72)]
+    assert told == sorted(told)
+    assert not [path for path in tmp_path.iterdir() if path.name.endswith(".part")]
+    events = [json.loads(line)["event"] for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
+    assert (events[0], events[-1], events.count("piece")) == ("start", "done", 2)
+    assert picture_at(files[0]).std() > 20
+
+
+@pytest.mark.parametrize("rate", ["12", "24000/1001"])
+def test_a_film_reads_back_exactly(short: Project, demo_opened: Opened, tmp_path: Path, rate: str) -> None:
+    request = request_for(short, (), short.walks, None, rate, "proof", "png")
+    (path,) = Run(request, demo_opened, tmp_path).go()
+    facts = film_facts(path)
+    exact = Fraction(rate)
+    assert (facts.frames, facts.rate) == (round(exact), exact)
+    assert facts.seconds == pytest.approx(float(facts.frames / exact), abs=1e-3)
+    assert (facts.width, facts.height, facts.pixel_format) == (96, 54, "yuv420p")
+    assert [item.name for item in tmp_path.iterdir()] == [path.name]
+
+
+def test_cancel_keeps_what_is_finished_and_resume_makes_the_rest(
+    short: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
+    cameras = short.cameras[:3]
+    request = request_for(short, cameras, short.walks, (96, 54), None, "proof", "png")
+    undisturbed = Run(request, demo_opened, tmp_path / "whole", tmp_path / "j0").go()
+    asked = [0]
+
+    def stop() -> bool:
+        asked[0] += 1
+        return asked[0] > 2
+
+    run = Run(request, demo_opened, tmp_path / "out", tmp_path / "job", stop=stop)
+    with pytest.raises(Cancelled):
+        run.go()
+    assert 1 <= len(run.written) < 4
+    kept = {path: path.stat().st_mtime_ns for path in run.written}
+    again = Run(request, demo_opened, tmp_path / "out", tmp_path / "job", resume=True).go()
+    assert len(again) == 4
+    assert all(path.stat().st_mtime_ns == stamp for path, stamp in kept.items())
+    for one, two in zip(sorted(undisturbed), sorted(again), strict=True):
+        assert one.read_bytes() == two.read_bytes()
+
+
+def test_a_changed_request_is_made_anew(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    request = request_for(short, short.cameras[:1], (), (96, 54), None, "proof", "png")
+    (path,) = Run(request, demo_opened, tmp_path, tmp_path / "job").go()
+    first = path.read_bytes()
+    moved = replace(short.cameras[0], heading_deg=40.0)
+    other = request_for(replace(short, cameras=(moved,)), (moved,), (), (96, 54), None, "proof", "png")
+    Run(other, demo_opened, tmp_path, tmp_path / "job", resume=True).go()
+    assert path.read_bytes() != first
+
+
+def test_names_sizes_and_wrong_words(short: Project) -> None:
+    assert parse_size("1920x1080") == parse_size(" 1920 × 1080 ") == (1920, 1080)
+    assert file_stem("Café – Gallery / 2") == "cafe-gallery-2"
+    assert fitted(short.camera_named("Tower from the forecourt"), (1000, 1000)) == (800, 1000)
+    two = request_for(short, (short.cameras[0],) * 2, (), None, None, "proof", "jpg")
+    assert len({item.file for item in two.items}) == 2
+    for wrong in ("12", "0x0", "99999x10", "a x b"):
+        with pytest.raises(UserError, match="size"):
+            parse_size(wrong)
+    for values in (
+        (None, None, "best", "png"),
+        (None, None, "proof", "bmp"),
+        ((97, 54), None, "proof", "png"),
+        (None, "0", "proof", "png"),
+    ):
+        with pytest.raises(UserError, match=r"\.$"):
+            request_for(short, (), short.walks, *values)
+    with pytest.raises(UserError, match="scale"):
+        request_for(short, short.cameras, (), None, None, "proof", "png", 9.0)
+
+
+def test_film_tags_key_frames_and_header_first(tmp_path: Path) -> None:
+    frames = [np.full((64, 96, 3), (10 * (i % 25), 120, 200), np.uint8) for i in range(60)]
+    path = tmp_path / "f.mp4"
+    assert write_film(path, frames, Fraction(25), 96, 64) == 60
+    data = path.read_bytes()
+    assert 0 < data.find(b"moov") < data.find(b"mdat")
+    with av.open(str(path)) as container:
+        stream = container.streams.video[0]
+        context = stream.codec_context
+        assert (context.color_primaries, context.color_trc, context.colorspace, context.color_range) == (1, 1, 1, 1)
+        keys = [
+            packet.pts * packet.time_base
+            for packet in container.demux(stream)
+            if packet.is_keyframe and packet.pts is not None
+        ]
+    assert max(np.diff([float(key) for key in keys])) <= 1.0
+    with av.open(str(path)) as container:
+        frame = next(container.decode(video=0))
+        shown = frame.reformat(format="rgb24", src_colorspace="ITU709").to_ndarray()
+    assert shown[32, 48].astype(int) == pytest.approx((0, 120, 200), abs=6)
+    with pytest.raises(UserError, match="even"):
+        write_film(tmp_path / "odd.mp4", frames, Fraction(25), 97, 64)
+
+
+def test_an_unwritable_folder_is_said(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    (tmp_path / "file").write_text("x")
+    request = request_for(short, short.cameras[:1], (), (96, 54), None, "proof", "png")
+    with pytest.raises(UserError, match=r"not written.*\."):
+        Run(request, demo_opened, tmp_path / "file").go()
+    with pytest.raises(UserError, match="65500"):
+        still_bytes(np.zeros((1, 65_501, 3), np.uint8), "jpg")
+
+
+def test_a_project_without_a_model(tmp_path: Path) -> None:
+    with pytest.raises(UserError, match="no model yet"):
+        open_project_models(Project(), tmp_path / "p.altana")
+
+
+def wait_for(service: Service, seconds: float = 40.0) -> Answer:
+    assert service.connection.poll(seconds)
+    answer = service.connection.recv()
+    assert isinstance(answer, Answer)
+    return answer
+
+
+def test_pictures_come_from_another_process_and_it_can_be_restarted(demo_files: Path, demo_project: Project) -> None:
+    service = Service("altana.jobs.workers:pictures", pictures=True)
+    try:
+        scene = Task("scene", 1, -10, "scene", (demo_project, str(demo_files / "larkwater.altana")))
+        camera = demo_project.cameras[0]
+        ask = Task("frame", 2, 0, "picture", ("coarse", camera.view(96, 54), demo_project.light, camera.ev, True))
+        for _ in range(2):
+            service.send(scene)
+            assert wait_for(service).kind == "done"
+            service.send(ask)
+            answer = wait_for(service)
+            pixels = service.take_picture(answer.value)
+            assert (answer.channel, answer.revision, pixels.shape) == ("frame", 2, (54, 96, 3))
+            assert pixels.std() > 10
+            os.kill(service.process_id, signal.SIGKILL)
+            time.sleep(0.3)
+            service.restart()
+        assert service.restarts == 2
+    finally:
+        service.close()
+
+
+def test_the_newest_request_of_a_channel_wins(demo_files: Path, demo_project: Project) -> None:
+    service = Service("altana.jobs.workers:drafting")
+    try:
+        service.send(Task("scene", 1, -10, "scene", (demo_project, str(demo_files / "larkwater.altana"))))
+        for revision, cut in ((2, 1.0), (3, 1.1), (4, 1.2)):
+            service.send(Task("plan", revision, 0, "plan", (0.0, cut)))
+        assert wait_for(service).channel == "scene"
+        answer = wait_for(service)
+        assert (answer.revision, answer.value.cut_m) == (4, 1.2)
+        service.send(Task("plan", 5, 0, "plan", ("nonsense", None)))
+        failed = wait_for(service)
+        assert failed.kind == "failed"
+        assert "Traceback" not in failed.value
+    finally:
+        service.close()
