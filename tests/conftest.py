@@ -74,9 +74,7 @@ def model_of(*parts: tuple[str, trimesh.Trimesh, Material]) -> Model:
     vertices, normals, faces, materials, objects = [], [], [], [], []
     start = first = 0
     for index, (name, mesh, _) in enumerate(parts):
-        normal, triangles, corner = corner_normals(
-            np.asarray(mesh.vertices, np.float32), np.asarray(mesh.faces, np.int32)
-        )
+        normal, triangles, corner = corner_normals(np.asarray(mesh.vertices, np.float32), np.asarray(mesh.faces, np.int32))
         vertices.append(np.asarray(mesh.vertices, np.float32)[corner])
         normals.append(normal)
         faces.append(triangles + np.int32(start))

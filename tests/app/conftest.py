@@ -40,11 +40,7 @@ def until(condition: Callable[[], object], seconds: float = 60.0) -> None:
 
 
 def drag(
-    widget: QWidget,
-    start: QPointF,
-    *stops: QPointF,
-    release: bool = True,
-    modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
+    widget: QWidget, start: QPointF, *stops: QPointF, release: bool = True, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
 ) -> None:
     """A press, moves to each stop, and a release, as the window system would send them."""
     QTest.mousePress(widget, Qt.MouseButton.LeftButton, modifier, start.toPoint())
@@ -61,25 +57,16 @@ def drag(
         QApplication.sendEvent(widget, event)
         QApplication.processEvents()
     if release:
-        QTest.mouseRelease(
-            widget, Qt.MouseButton.LeftButton, modifier, stops[-1].toPoint() if stops else start.toPoint()
-        )
+        QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, modifier, stops[-1].toPoint() if stops else start.toPoint())
 
 
 def press(widget: QWidget) -> None:
     """A click in a widget's middle."""
-    QTest.mouseClick(
-        widget,
-        Qt.MouseButton.LeftButton,
-        Qt.KeyboardModifier.NoModifier,
-        QPoint(widget.width() // 2, widget.height() // 2),
-    )
+    QTest.mouseClick(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(widget.width() // 2, widget.height() // 2))
 
 
 @pytest.fixture(scope="module")
-def shared_window(
-    application: QApplication, demo_files: Path, tmp_path_factory: pytest.TempPathFactory
-) -> Iterator[MainWindow]:
+def shared_window(application: QApplication, demo_files: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[MainWindow]:
     folder = tmp_path_factory.mktemp("project")
     for name in (PROJECT, "larkwater.glb"):
         shutil.copyfile(demo_files / name, folder / name)

@@ -41,9 +41,7 @@ def test_press_drag_release_stands_a_camera(window: MainWindow) -> None:
     assert made.eye[:2] == pytest.approx(place, abs=1e-6)
     assert made.eye[2] == pytest.approx(1.60, abs=1e-4)
     aim = window.plan.to_world(at(window, 5.0, 12.0).toPoint().toPointF())
-    assert made.heading_deg == pytest.approx(
-        math.degrees(math.atan2(aim[0] - place[0], aim[1] - place[1])) % 360, abs=1e-6
-    )
+    assert made.heading_deg == pytest.approx(math.degrees(math.atan2(aim[0] - place[0], aim[1] - place[1])) % 360, abs=1e-6)
     assert made.tilt_deg == 0.0
     assert made.name == "Waiting hall, north-west"
     assert (window.bridge.document.undo_label, window.plan.standing) == ("Stand a camera", False)
@@ -52,12 +50,8 @@ def test_press_drag_release_stands_a_camera(window: MainWindow) -> None:
     assert len(window.bridge.project.cameras) == count
 
 
-@pytest.mark.parametrize(
-    ("place", "floor"), [((2.0, 14.5), GALLERY_M), ((1.3, 2.1), LANDING_M)], ids=["gallery", "landing"]
-)
-def test_on_an_upper_storey_the_floor_is_the_one_really_there(
-    window: MainWindow, place: tuple[float, float], floor: float
-) -> None:
+@pytest.mark.parametrize(("place", "floor"), [((2.0, 14.5), GALLERY_M), ((1.3, 2.1), LANDING_M)], ids=["gallery", "landing"])
+def test_on_an_upper_storey_the_floor_is_the_one_really_there(window: MainWindow, place: tuple[float, float], floor: float) -> None:
     scene = window.studio.scene
     assert scene is not None
     window._choose_storey(len(scene.model.storeys) - 1 - [s.name for s in scene.model.storeys].index("Gallery storey"))
@@ -85,9 +79,7 @@ def test_dragging_eye_aim_and_lens_edge(window: MainWindow) -> None:
     drag(window.plan, at(window, *moved.aim[:2]), at(window, 12.0, 12.0))
     aimed = active(window)
     assert aimed.eye == moved.eye
-    assert aimed.heading_deg == pytest.approx(
-        math.degrees(math.atan2(12.0 - moved.eye[0], 12.0 - moved.eye[1])), abs=0.5
-    )
+    assert aimed.heading_deg == pytest.approx(math.degrees(math.atan2(12.0 - moved.eye[0], 12.0 - moved.eye[1])), abs=0.5)
     edge = window.plan._edge_points(aimed)[1]
     aim = window.plan.to_screen(*aimed.aim[:2])
     drag(window.plan, edge, edge + (aim - edge) * 0.4)
@@ -110,9 +102,7 @@ def test_the_eye_keeps_its_height_above_the_floor_when_dragged_onto_the_quay(win
 
 def test_pictures_follow_and_sharpen(window: MainWindow) -> None:
     looks: list[str] = []
-    window.studio.picture.connect(
-        lambda channel, revision, image, look: looks.append(look) if channel == "frame" else None
-    )
+    window.studio.picture.connect(lambda channel, revision, image, look: looks.append(look) if channel == "frame" else None)
     window.state.select("cam-02")
     until(lambda: "still" in looks)
     first = window.frame._image
@@ -261,9 +251,7 @@ def test_plumb_and_formats(window: MainWindow) -> None:
 
 def test_cameras_are_chosen_on_the_plan_and_by_keys(window: MainWindow) -> None:
     other = window.bridge.project.camera_named("Hall from the quay doors")
-    QTest.mouseClick(
-        window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at(window, *other.eye[:2]).toPoint()
-    )
+    QTest.mouseClick(window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at(window, *other.eye[:2]).toPoint())
     assert window.state.active_id == other.id
     gallery = window.bridge.project.camera_named("Gallery, seated")
     window.state.select(gallery.id)
@@ -332,10 +320,7 @@ def test_every_control_has_a_name_and_a_tip(window: MainWindow) -> None:
 
 def contrast(one: str, two: str) -> float:
     def brightness(name: str) -> float:
-        parts = [
-            value / 12.92 if value <= 0.03928 else ((value + 0.055) / 1.055) ** 2.4
-            for value in QColor(name).getRgbF()[:3]
-        ]  # type: ignore[index]
+        parts = [value / 12.92 if value <= 0.03928 else ((value + 0.055) / 1.055) ** 2.4 for value in QColor(name).getRgbF()[:3]]  # type: ignore[index]
         return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
 
     high, low = sorted((brightness(one), brightness(two)), reverse=True)

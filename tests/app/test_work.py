@@ -69,9 +69,7 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     press(desk.draw)
     desk.plan.fit_to([(0, 0), (14, 18)])
     for x, y in ((6.0, 2.0), (9.2, 4.0), (9.2, 12.0)):
-        QTest.mouseClick(
-            desk.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, desk.plan.to_screen(x, y).toPoint()
-        )
+        QTest.mouseClick(desk.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, desk.plan.to_screen(x, y).toPoint())
     QTest.keyClick(window, Qt.Key.Key_Return)
     walk = window.state.walk
     assert walk is not None
@@ -152,9 +150,7 @@ def test_dropping_and_damaged_files(window: MainWindow, tmp_path: Path) -> None:
     until(lambda: window.studio.scene is not None and window.plan._drawing is not None)
 
 
-def test_first_start_writes_and_opens_the_demo(
-    window: MainWindow, demo_files: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_first_start_writes_and_opens_the_demo(window: MainWindow, demo_files: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(start_module, "demo_folder", lambda: demo_files)
     window._settings = QSettings(str(demo_files.parent / "empty.ini"), QSettings.Format.IniFormat)
     window._settings.clear()

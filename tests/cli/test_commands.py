@@ -42,23 +42,7 @@ def rows(text: str) -> list[dict[str, str]]:
 def test_worked_examples_through_the_command_line(demo_copy: Path, tmp_path: Path) -> None:
     points = tmp_path / "p.csv"
     points.write_text("x,y,z\n0,10,1.6\n0,10,21.6\n3,10,1.6\n-4,8,0\n")
-    good(
-        "camera",
-        "add",
-        demo_copy,
-        "--name",
-        "T",
-        "--eye",
-        "0,0,1.6",
-        "--heading",
-        0,
-        "--tilt",
-        20,
-        "--focal",
-        24,
-        "--size",
-        "1920x1080",
-    )
+    good("camera", "add", demo_copy, "--name", "T", "--eye", "0,0,1.6", "--heading", 0, "--tilt", 20, "--focal", 24, "--size", "1920x1080")
     found = rows(good("camera", "project", demo_copy, "T", "--points", points))
     wanted = [(960, 1005.882), (960, -671.916), (1368.644, 1005.882), (225.456, 1318.556)]
     assert [(float(row["px"]), float(row["py"])) for row in found] == [pytest.approx(pair, abs=6e-4) for pair in wanted]
@@ -89,33 +73,16 @@ def test_worked_examples_through_the_command_line(demo_copy: Path, tmp_path: Pat
         "1600x1200",
     )
     (row,) = rows(good("camera", "project", demo_copy, "T", "--points", points))
-    assert (float(row["px"]), float(row["py"]), float(row["depth"])) == pytest.approx(
-        (364.0203, 713.2822, 7.445), abs=6e-4
-    )
+    assert (float(row["px"]), float(row["py"]), float(row["depth"])) == pytest.approx((364.0203, 713.2822, 7.445), abs=6e-4)
 
 
 def test_cameras_stand_on_real_floors(demo_copy: Path) -> None:
-    made = json.loads(
-        good("camera", "add", demo_copy, "--stand", "2,14.5", "--storey", "Gallery storey", "--heading", 180, "--json")
-    )
+    made = json.loads(good("camera", "add", demo_copy, "--stand", "2,14.5", "--storey", "Gallery storey", "--heading", 180, "--json"))
     assert made["eye"] == pytest.approx([2, 14.5, 5.2], abs=1e-3)
     assert made["name"] == "Café gallery, south"
     assert made["inside"] is True
     low = json.loads(
-        good(
-            "camera",
-            "add",
-            demo_copy,
-            "--stand",
-            "7,3",
-            "--eye-height",
-            "1.2",
-            "--aim",
-            "7,12,0",
-            "--name",
-            "Low",
-            "--json",
-        )
+        good("camera", "add", demo_copy, "--stand", "7,3", "--eye-height", "1.2", "--aim", "7,12,0", "--name", "Low", "--json")
     )
     assert low["eye"][2] == pytest.approx(1.2, abs=1e-3)
     assert (low["heading_deg"], low["tilt_deg"]) == pytest.approx((0, 0))
@@ -160,11 +127,7 @@ def test_walks_are_sampled_exactly(demo_copy: Path) -> None:
     assert float(found[0]["z"]) == pytest.approx(1.6, abs=0.02)
     assert float(found[-1]["z"]) == pytest.approx(5.2, abs=0.02)
     assert len(rows(good("walk", "sample", demo_copy, walk.name, "--rate", "30000/1001"))) == round(24 * 30000 / 1001)
-    assert [row["frame"] for row in rows(good("walk", "sample", demo_copy, walk.name, "--frames", "10-12"))] == [
-        "10",
-        "11",
-        "12",
-    ]
+    assert [row["frame"] for row in rows(good("walk", "sample", demo_copy, walk.name, "--frames", "10-12"))] == ["10", "11", "12"]
     assert "0 to 599" in sentence("walk", "sample", demo_copy, walk.name, "--frames", "10-999")
     facts = json.loads(good("walk", "check", demo_copy, walk.name, "--json"))
     assert facts["pace_m_s"] == pytest.approx(facts["length_m"] / 24.0)
@@ -173,33 +136,11 @@ def test_walks_are_sampled_exactly(demo_copy: Path) -> None:
 
 def test_walks_from_cameras_and_places(demo_copy: Path) -> None:
     made = json.loads(
-        good(
-            "walk",
-            "add",
-            demo_copy,
-            "--cameras",
-            "Waiting hall to the water,Hall from the quay doors",
-            "--seconds",
-            "5",
-            "--json",
-        )
+        good("walk", "add", demo_copy, "--cameras", "Waiting hall to the water,Hall from the quay doors", "--seconds", "5", "--json")
     )
     assert (len(made["keys"]), made["looking"]) == (2, "keyed")
     made = json.loads(
-        good(
-            "walk",
-            "add",
-            demo_copy,
-            "--name",
-            "Quay",
-            "--through",
-            "0,22",
-            "--through",
-            "8,22",
-            "--through",
-            "9,20",
-            "--json",
-        )
+        good("walk", "add", demo_copy, "--name", "Quay", "--through", "0,22", "--through", "8,22", "--through", "9,20", "--json")
     )
     assert [key["eye"][2] for key in made["keys"]] == pytest.approx([1.45] * 3, abs=1e-3)
     assert "Quay" in good("walk", "list", demo_copy)
@@ -209,21 +150,7 @@ def test_walks_from_cameras_and_places(demo_copy: Path) -> None:
 
 
 def test_render_pictures_and_a_film(demo_copy: Path, tmp_path: Path) -> None:
-    good(
-        "walk",
-        "add",
-        demo_copy,
-        "--name",
-        "Short",
-        "--through",
-        "0,22",
-        "--through",
-        "8,22",
-        "--seconds",
-        "0.5",
-        "--rate",
-        "12",
-    )
+    good("walk", "add", demo_copy, "--name", "Short", "--through", "0,22", "--through", "8,22", "--seconds", "0.5", "--rate", "12")
     out = tmp_path / "out"
     told = json.loads(
         good(
@@ -248,20 +175,7 @@ def test_render_pictures_and_a_film(demo_copy: Path, tmp_path: Path) -> None:
     assert picture_at(out / "forecourt.png").shape == (54, 96, 3)
     facts = film_facts(out / "short.mp4")
     assert (facts.frames, facts.rate, facts.width) == (6, 12, 96)
-    good(
-        "render",
-        demo_copy,
-        "--camera",
-        "Forecourt",
-        "--scale",
-        "5",
-        "--kind",
-        "jpg",
-        "--quality",
-        "proof",
-        "--out",
-        out,
-    )
+    good("render", demo_copy, "--camera", "Forecourt", "--scale", "5", "--kind", "jpg", "--quality", "proof", "--out", out)
     assert picture_at(out / "forecourt.jpg").shape == (54, 96, 3)
 
 
@@ -294,9 +208,7 @@ def test_wrong_usage_is_exit_code_2(arguments: list[str], demo_copy: Path) -> No
 
 
 def real(*arguments: object) -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [sys.executable, "-m", "altana", *map(str, arguments)], capture_output=True, text=True, timeout=100
-    )
+    return subprocess.run([sys.executable, "-m", "altana", *map(str, arguments)], capture_output=True, text=True, timeout=100)
 
 
 def test_exit_codes_of_the_real_command(tmp_path: Path) -> None:

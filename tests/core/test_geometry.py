@@ -46,9 +46,7 @@ def test_vertices_on_the_plane_still_close() -> None:
         [(0, 2, 4), (2, 1, 4), (1, 3, 4), (3, 0, 4), (2, 0, 5), (1, 2, 5), (3, 1, 5), (0, 3, 5)],
     )
     middle = chain(
-        SortedTriangles(octahedron.vertices.astype(np.float32), octahedron.faces.astype(np.int32), (0, 0, 1))
-        .cut(0.0)
-        .points[:, :, :2]
+        SortedTriangles(octahedron.vertices.astype(np.float32), octahedron.faces.astype(np.int32), (0, 0, 1)).cut(0.0).points[:, :, :2]
     )
     assert len(middle) == 1
     assert abs(_area(middle)) == pytest.approx(2.0)

@@ -9,16 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from altana.core.document import Document
-from altana.core.edits.cameras import (
-    add_camera,
-    aim_at,
-    change_camera,
-    checked,
-    move_eye,
-    plumb_cameras,
-    remove_camera,
-    set_camera,
-)
+from altana.core.edits.cameras import add_camera, aim_at, change_camera, checked, move_eye, plumb_cameras, remove_camera, set_camera
 from altana.core.edits.walks import add_walk, checked_walk, remove_walk, rename, set_light, set_walk
 from altana.core.moving import WAYS, by_pointer, circle, lift, slide, step, turn
 from altana.core.project import Camera, Light, Project, Walk, WalkKey
@@ -52,7 +43,7 @@ def test_an_edit_changes_only_what_it_says(name: str) -> None:
     before = project_of("A", "B", "C")
     after = edit(before)
     assert changed_fields(before, after) == touched
-    for untouched in set(f.name for f in fields(before)) - touched:
+    for untouched in {f.name for f in fields(before)} - touched:
         assert getattr(after, untouched) is getattr(before, untouched)
     if camera_fields:
         assert after.cameras[0] is before.cameras[0]

@@ -55,9 +55,7 @@ def write(folder: Path, suffix: str, scale: float = 1.0) -> Path:
         text = text.replace("<up_axis>Y_UP</up_axis>", "<up_axis>Z_UP</up_axis>")
         path.write_text(text)
         return path
-    data = (
-        made.to_mesh().export(file_type=suffix[1:]) if suffix in (".stl", ".ply") else made.export(file_type=suffix[1:])
-    )
+    data = made.to_mesh().export(file_type=suffix[1:]) if suffix in (".stl", ".ply") else made.export(file_type=suffix[1:])
     path.write_bytes(data if isinstance(data, bytes) else data.encode())
     return path
 
@@ -90,9 +88,7 @@ def test_ifc_of_the_demo(demo_files: Path) -> None:
     size = np.ptp(np.array(office.outline), axis=0)
     assert size == pytest.approx((2.2, 3.6), abs=1e-6)
     assert office.ceiling_m - office.floor_m == pytest.approx(2.4, abs=1e-6)
-    assert {"Wall", "Door", "Window", "Stair", "Railing", "Furniture", "Planting"} <= {
-        item.category for item in model.objects
-    }
+    assert {"Wall", "Door", "Window", "Stair", "Railing", "Furniture", "Planting"} <= {item.category for item in model.objects}
     glass = [material for material in model.materials if material.kind == GLASS]
     assert [material.name for material in glass] == ["Clear glass"]
     roof = next(item for item in model.objects if item.name == "Lookout roof")
@@ -130,8 +126,7 @@ def test_texture_is_the_right_way_up(tmp_path: Path) -> None:
     pixels[:4] = (255, 0, 0)
     wall = trimesh.Trimesh([(0, 0, 0), (2, 0, 0), (2, 0, 2), (0, 0, 2)], [(0, 1, 2), (0, 2, 3)], process=False)
     wall.visual = TextureVisuals(
-        np.array([(0, 0), (1, 0), (1, 1), (0, 1)]),
-        material=PBRMaterial(name="Flag", baseColorTexture=Image.fromarray(pixels)),
+        np.array([(0, 0), (1, 0), (1, 1), (0, 1)]), material=PBRMaterial(name="Flag", baseColorTexture=Image.fromarray(pixels))
     )
     made = trimesh.Scene({"Wall": wall})
     made.apply_transform(Y_UP)
@@ -164,8 +159,7 @@ def test_far_from_the_origin(tmp_path: Path) -> None:
     (tmp_path / "far.ply").write_bytes(made.to_mesh().export(file_type="ply", vertex_normal=False))
     text = made.to_mesh()
     (tmp_path / "far.obj").write_text(
-        "".join(f"v {x} {z} {-y}\n" for x, y, z in text.vertices)
-        + "".join(f"f {a + 1} {b + 1} {c + 1}\n" for a, b, c in text.faces)
+        "".join(f"v {x} {z} {-y}\n" for x, y, z in text.vertices) + "".join(f"f {a + 1} {b + 1} {c + 1}\n" for a, b, c in text.faces)
     )
     model, _ = read_model(tmp_path / "far.obj")
     assert np.ptp(model.bounds, axis=0) == pytest.approx((8, 6, 3.3), abs=1e-3)
@@ -311,7 +305,7 @@ def test_twenty_damaged_variants(suffix: str, tmp_path: Path, demo_files: Path) 
             peak = int(lines[-1].split()[1])
         # A parser written in C may fall over altogether; that is why the application reads in a child process.
         else:
-            with pytest.raises(UserError, match="sudden end|damaged"):
+            with pytest.raises(UserError, match=r"sudden end|damaged"):
                 open_model(Path(left[len(answers)]))
         left = left[len(answers) + (1 if made.returncode else 0) :]
     assert peak < 2048
@@ -322,10 +316,7 @@ def small_ifc(folder: Path) -> Path:
     from altana.demo.write_ifc import write_ifc
 
     path = folder / "small.ifc"
-    write_ifc(
-        path,
-        [element for element in terminal() if element.name in ("West wall", "Hall floor", "Bench 1", "Staff table")],
-    )
+    write_ifc(path, [element for element in terminal() if element.name in ("West wall", "Hall floor", "Bench 1", "Staff table")])
     return path
 
 

@@ -28,9 +28,7 @@ from tests.conftest import picture_at
 @pytest.fixture(scope="module")
 def short(demo_project: Project) -> Project:
     """The demo with a walk of one second."""
-    return replace(
-        demo_project, walks=(replace(demo_project.walks[0], seconds=1.0, rate="12", width_px=96, height_px=54),)
-    )
+    return replace(demo_project, walks=(replace(demo_project.walks[0], seconds=1.0, rate="12", width_px=96, height_px=54),))
 
 
 def test_stills_of_several_proportions(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
@@ -59,9 +57,7 @@ def test_a_film_reads_back_exactly(short: Project, demo_opened: Opened, tmp_path
     assert [item.name for item in tmp_path.iterdir()] == [path.name]
 
 
-def test_cancel_keeps_what_is_finished_and_resume_makes_the_rest(
-    short: Project, demo_opened: Opened, tmp_path: Path
-) -> None:
+def test_cancel_keeps_what_is_finished_and_resume_makes_the_rest(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
     cameras = short.cameras[:3]
     request = request_for(short, cameras, short.walks, (96, 54), None, "proof", "png")
     undisturbed = Run(request, demo_opened, tmp_path / "whole", tmp_path / "j0").go()
@@ -124,11 +120,7 @@ def test_film_tags_key_frames_and_header_first(tmp_path: Path) -> None:
         stream = container.streams.video[0]
         context = stream.codec_context
         assert (context.color_primaries, context.color_trc, context.colorspace, context.color_range) == (1, 1, 1, 1)
-        keys = [
-            packet.pts * packet.time_base
-            for packet in container.demux(stream)
-            if packet.is_keyframe and packet.pts is not None
-        ]
+        keys = [packet.pts * packet.time_base for packet in container.demux(stream) if packet.is_keyframe and packet.pts is not None]
     assert max(np.diff([float(key) for key in keys])) <= 1.0
     with av.open(str(path)) as container:
         frame = next(container.decode(video=0))

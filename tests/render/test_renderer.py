@@ -122,7 +122,7 @@ def test_sixteen_thousand_pixels_wide(drawn: Renderer) -> None:
     assert picture.shape == (400, 16_000, 3)
     px, py, _ = view.project(np.array([(0.0, 10.0, 1.6)]))[0]
     bright = picture[int(py) - 40 : int(py) + 40, int(px) - 200 : int(px) + 200].max(axis=2) > 180
-    y, x = ndimage.center_of_mass(bright)
+    _, x = ndimage.center_of_mass(bright)
     assert (x - 200 + int(px) + 0.5) == pytest.approx(px, abs=0.6)
 
 
@@ -154,9 +154,7 @@ def test_it_stops_when_told(terminal: Renderer, demo_project) -> None:  # type: 
         told.append(share)
         return False
 
-    assert (
-        terminal.picture(camera.view(64, 36), sky_of(demo_project.light), 10.0, QUALITIES["review"], True, once) is None
-    )
+    assert terminal.picture(camera.view(64, 36), sky_of(demo_project.light), 10.0, QUALITIES["review"], True, once) is None
     assert len(told) == 1
 
 
@@ -218,15 +216,9 @@ def made_far(model: Model, view: View):  # type: ignore[no-untyped-def]
 
 def test_one_sees_through_glass_but_not_through_walls() -> None:
     red = Material("Red", (0.9, 0.05, 0.05, 1.0))
-    for material, through in (
-        (Material("Clear", (0.9, 0.9, 0.9, 0.1), kind=GLASS), True),
-        (Material("Wall", (0.9, 0.9, 0.9, 1.0)), False),
-    ):
+    for material, through in ((Material("Clear", (0.9, 0.9, 0.9, 0.1), kind=GLASS), True), (Material("Wall", (0.9, 0.9, 0.9, 1.0)), False)):
         made = Renderer(
-            model_of(
-                ("Red", box_between((-5, 6, -5), (5, 6.2, 5)), red),
-                ("Pane", box_between((-2, 3, -2), (2, 3.02, 2)), material),
-            )
+            model_of(("Red", box_between((-5, 6, -5), (5, 6.2, 5)), red), ("Pane", box_between((-2, 3, -2), (2, 3.02, 2)), material))
         )
         picture = made.picture(View(Pose((0, 0, 0)), Lens(35), 64, 64), SKY, 13.5, FULL)
         made.close()
@@ -236,10 +228,7 @@ def test_one_sees_through_glass_but_not_through_walls() -> None:
 
 
 def test_the_sky_of_the_shader_is_the_sky_of_the_core() -> None:
-    numbers = [
-        [float(v) for v in found.split(",")]
-        for found in re.findall(r"vec3\(([\d., ]+)\)", (SHADERS / "sky.glsl").read_text())
-    ]
+    numbers = [[float(v) for v in found.split(",")] for found in re.findall(r"vec3\(([\d., ]+)\)", (SHADERS / "sky.glsl").read_text())]
     assert HORIZON.tolist() in numbers
     assert ZENITH.tolist() in numbers
     empty = Renderer(model_of(("Speck", box_between((0, -5000, -9), (0.1, -4999, -8.9)), Material("S"))))

@@ -129,7 +129,7 @@ def test_a_full_disk_keeps_the_old_file(tmp_path: Path, monkeypatch: pytest.Monk
         raise OSError(errno.ENOSPC, "full")
 
     monkeypatch.setattr(os, "fsync", full)
-    with pytest.raises(UserError, match="disk is full.*last saved is unchanged"):
+    with pytest.raises(UserError, match=r"disk is full.*last saved is unchanged"):
         write_project(path, Project("new"))
     monkeypatch.undo()
     assert read_project(path).name == "old"
@@ -148,9 +148,7 @@ def test_models_stay_inside_the_project_folder(tmp_path: Path) -> None:
     assert take_in(tmp_path / "p/models/secret.glb", [], tmp_path / "p" / "a.altana") == "models/secret.glb"
 
 
-def test_cache_gives_back_the_same_model(
-    demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:  # type: ignore[no-untyped-def]
+def test_cache_gives_back_the_same_model(demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
     path, model = demo_files / "larkwater.glb", demo_opened.model
     key = cache.model_key(path)
@@ -167,9 +165,7 @@ def test_cache_gives_back_the_same_model(
     assert cache.model_key(path, 0.001) != key
 
 
-def test_a_cache_that_cannot_be_written_is_no_loss(
-    demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:  # type: ignore[no-untyped-def]
+def test_a_cache_that_cannot_be_written_is_no_loss(demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
     blocked = tmp_path / "file"
     blocked.write_text("")
     monkeypatch.setenv("ALTANA_CACHE", str(blocked))

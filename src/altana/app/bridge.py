@@ -45,14 +45,7 @@ class Bridge(QObject):
         """Another project: everything changed."""
         self._open(Document(project))
         self.in_gesture = False
-        for signal in (
-            self.models_changed,
-            self.light_changed,
-            self.cameras_changed,
-            self.walks_changed,
-            self.name_changed,
-            self.settled,
-        ):
+        for signal in (self.models_changed, self.light_changed, self.cameras_changed, self.walks_changed, self.name_changed, self.settled):
             signal.emit()
 
     def apply(self, label: str, edit: Edit) -> bool:

@@ -53,9 +53,7 @@ class ExportSheet(QDialog):
         row = QHBoxLayout()
         row.addWidget(self.folder, 1)
         row.addWidget(browse)
-        for index, (text, widget) in enumerate(
-            (("Quality", self.quality), ("Size", self.size_choice), ("Kind", self.kind))
-        ):
+        for index, (text, widget) in enumerate((("Quality", self.quality), ("Size", self.size_choice), ("Kind", self.kind))):
             grid.addWidget(label(text, "quiet"), index, 0)
             grid.addWidget(widget, index, 1)
         grid.addWidget(label("Folder", "quiet"), 3, 0)

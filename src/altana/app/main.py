@@ -24,9 +24,7 @@ def demo_folder() -> Path:
 def start(file: Path | None) -> int:
     """Run the window until it is closed; the exit code."""
     if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
-        raise UserError(
-            "There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help."
-        )
+        raise UserError("There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help.")
     application = QApplication(sys.argv[:1])
     application.setApplicationName("Altana")
     apply_theme(application)

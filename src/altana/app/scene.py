@@ -41,9 +41,9 @@ class Child(QObject):
     answered = Signal(object)
     restarted = Signal()
 
-    def __init__(self, handler: str, pictures: bool = False) -> None:
+    def __init__(self, handler: str, pictures: bool = False, patience: int = 2) -> None:
         super().__init__()
-        self._service = Service(handler, pictures)
+        self._service = Service(handler, pictures, patience)
         self._closed = False
         self._notifier: QSocketNotifier | None = None
         self._watch()
@@ -112,7 +112,7 @@ class Studio(QObject):
         self._asked: tuple[Project, str] | None = None
         self.pictures = Child("altana.jobs.workers:pictures", pictures=True)
         self.drafting = Child("altana.jobs.workers:drafting")
-        self.lighting = Child("altana.jobs.workers:lighting")
+        self.lighting = Child("altana.jobs.workers:lighting", patience=15)
         self.pictures.answered.connect(self._picture_answer)
         self.drafting.answered.connect(self._plan_answer)
         self.lighting.answered.connect(self._light_answer)
@@ -186,9 +186,7 @@ class Studio(QObject):
 
     # ------------------------------------------------------------------ orders and answers
 
-    def order_picture(
-        self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int
-    ) -> int:
+    def order_picture(self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int) -> int:
         """Ask for a picture; its revision comes back with ``picture``."""
         revision = self._next()
         self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside)))

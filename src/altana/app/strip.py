@@ -3,18 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import (
-    QColor,
-    QContextMenuEvent,
-    QFont,
-    QImage,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPainterPath,
-    QPaintEvent,
-    QPen,
-)
+from PySide6.QtGui import QColor, QContextMenuEvent, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PySide6.QtWidgets import QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
@@ -154,10 +143,7 @@ class Strip(QWidget):
         column.setContentsMargins(10, 10, 4, 6)
         column.setSpacing(7)
         self.stand_button = button(
-            "Stand a camera",
-            "outline",
-            "Press on the plan where the eye is, drag to what it looks at (key C)",
-            checkable=True,
+            "Stand a camera", "outline", "Press on the plan where the eye is, drag to what it looks at (key C)", checkable=True
         )
         self.stand_button.clicked.connect(self.stand)
         top = QVBoxLayout()

@@ -7,16 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, Qt, QTimer, QUrl
-from PySide6.QtGui import (
-    QCloseEvent,
-    QDesktopServices,
-    QDragEnterEvent,
-    QDropEvent,
-    QGuiApplication,
-    QKeyEvent,
-    QKeySequence,
-    QShortcut,
-)
+from PySide6.QtGui import QCloseEvent, QDesktopServices, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QButtonGroup,
     QComboBox,
@@ -158,9 +149,7 @@ class MainWindow(QMainWindow):
         row.addWidget(self._project_button)
         row.addSpacing(30)
         self._desk_group = QButtonGroup(self)
-        for index, (name, tip) in enumerate(
-            (("Compose", "Stand, aim and frame cameras (Ctrl+1)"), ("Walk", "Routes and films (Ctrl+2)"))
-        ):
+        for index, (name, tip) in enumerate((("Compose", "Stand, aim and frame cameras (Ctrl+1)"), ("Walk", "Routes and films (Ctrl+2)"))):
             made = button(name, "desk", tip, checkable=True)
             self._desk_group.addButton(made, index)
             row.addWidget(made)
@@ -181,9 +170,7 @@ class MainWindow(QMainWindow):
         self._banner_text = label("")
         self._banner_text.setWordWrap(True)
         row.addWidget(self._banner_text, 1)
-        self._banner_own = button(
-            "Open your own model…", "", "Start a project from a building model (Ctrl+N)", self.new_project
-        )
+        self._banner_own = button("Open your own model…", "", "Start a project from a building model (Ctrl+N)", self.new_project)
         row.addWidget(self._banner_own)
         self._banner_close = button("Close", "quiet", "Close this line", self._banner_frame.hide)
         row.addWidget(self._banner_close)
@@ -364,11 +351,7 @@ class MainWindow(QMainWindow):
 
     def delete_cameras(self) -> None:
         """Remove the chosen cameras; undo brings them back.  Locked ones stay."""
-        chosen = [
-            item
-            for item in self.state.selected
-            if (camera := self.bridge.project.camera(item)) is not None and not camera.locked
-        ]
+        chosen = [item for item in self.state.selected if (camera := self.bridge.project.camera(item)) is not None and not camera.locked]
         if not chosen or not self._on_compose():
             return
 
@@ -407,8 +390,7 @@ class MainWindow(QMainWindow):
 
     def _lock(self, camera: Camera) -> None:
         self.bridge.apply(
-            "Unlock camera" if camera.locked else "Lock camera",
-            lambda project: set_camera(project, camera.id, locked=not camera.locked),
+            "Unlock camera" if camera.locked else "Lock camera", lambda project: set_camera(project, camera.id, locked=not camera.locked)
         )
         self.state.select(camera.id)
 
@@ -477,9 +459,7 @@ class MainWindow(QMainWindow):
 
     def _start_from(self, models: list[Path]) -> bool:
         suggested = models[0].with_suffix(SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})"
-        )
+        name, _ = QFileDialog.getSaveFileName(self, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})")
         if not name:
             return False
         return self.start_project(models, Path(name).with_suffix(SUFFIX))
@@ -595,11 +575,7 @@ class MainWindow(QMainWindow):
         notes = "\n".join(f"• {item.sentence}" for item in model.problems) or "Nothing to report."
         box = QMessageBox(self)
         box.setWindowTitle("About this model")
-        box.setText(
-            f"{model.source}: {len(model.faces):,} triangles, {len(model.objects)} objects, unit {model.unit}".replace(
-                ",", " "
-            )
-        )
+        box.setText(f"{model.source}: {len(model.faces):,} triangles, {len(model.objects)} objects, unit {model.unit}".replace(",", " "))
         box.setInformativeText(
             f"Size {high[0] - low[0]:.1f} × {high[1] - low[1]:.1f} × {high[2] - low[2]:.1f} m.\nStoreys: {', '.join(s.name for s in model.storeys)}.\n{notes}"
         )
@@ -607,10 +583,7 @@ class MainWindow(QMainWindow):
 
     def show_demo_banner(self) -> None:
         """Say that this is the demo, and how to open one's own model."""
-        self.say(
-            "This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away.",
-            own=True,
-        )
+        self.say("This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away.", own=True)
 
     # ------------------------------------------------------------------ making
 
@@ -626,9 +599,7 @@ class MainWindow(QMainWindow):
         size = f"{first.width_px} × {first.height_px}" if len(chosen) == 1 else "each its own"
         sheet = ExportSheet(self, "Make stills", what, self._out_folder("stills"), False, size)
         sheet.accepted.connect(
-            lambda: self.work.start(
-                self.bridge.document.settled, self._project_path(), sheet.order(chosen, ()), sheet.out
-            )
+            lambda: self.work.start(self.bridge.document.settled, self._project_path(), sheet.order(chosen, ()), sheet.out)
         )
         sheet.open()
         self.sheet = sheet
@@ -639,13 +610,9 @@ class MainWindow(QMainWindow):
         if walk is None or self._busy():
             return
         what = f"{walk.name}: {walk.seconds:g} s at {walk.rate} film frames a second"
-        sheet = ExportSheet(
-            self, "Make film", what, self._out_folder("films"), True, f"{walk.width_px} × {walk.height_px}"
-        )
+        sheet = ExportSheet(self, "Make film", what, self._out_folder("films"), True, f"{walk.width_px} × {walk.height_px}")
         sheet.accepted.connect(
-            lambda: self.work.start(
-                self.bridge.document.settled, self._project_path(), sheet.order((), (walk.id,)), sheet.out
-            )
+            lambda: self.work.start(self.bridge.document.settled, self._project_path(), sheet.order((), (walk.id,)), sheet.out)
         )
         sheet.open()
         self.sheet = sheet
@@ -668,9 +635,7 @@ class MainWindow(QMainWindow):
         if left >= 0:
             remaining = f"{math.ceil(left / 60)} min left" if left > 90 else f"{max(1, round(left))} s left"
         self._show_work(
-            f"Making {text}"
-            if text not in ("Light", "Starting")
-            else {"Light": "Computing light", "Starting": "Starting"}[text],
+            f"Making {text}" if text not in ("Light", "Starting") else {"Light": "Computing light", "Starting": "Starting"}[text],
             share,
             remaining,
         )

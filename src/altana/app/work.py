@@ -141,9 +141,7 @@ class Work(QObject):
         else:
             self.finished.emit(
                 False,
-                said.splitlines()[-1]
-                if said
-                else "The job came to a sudden end. Pictures made before are kept; start it again.",
+                said.splitlines()[-1] if said else "The job came to a sudden end. Pictures made before are kept; start it again.",
                 str(self._out),
             )
 

@@ -108,9 +108,7 @@ def _stood(project: Project, path: Path, camera: Camera | None, values: dict[str
     made = stand(model, standable(model), (x, y), aim, storey.elevation_m, height)
     if camera is None:
         return made
-    kept = (
-        camera if values["aim"] is None and values["heading"] is None else replace(camera, heading_deg=made.heading_deg)
-    )
+    kept = camera if values["aim"] is None and values["heading"] is None else replace(camera, heading_deg=made.heading_deg)
     return replace(kept, eye=made.eye, inside=made.inside)
 
 

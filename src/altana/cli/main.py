@@ -55,7 +55,5 @@ def run(arguments: list[str] | None = None) -> Any:
     except BrokenPipeError:
         sys.exit(1)
     except MemoryError:
-        sys.stderr.write(
-            "There is not enough memory for this. Nothing was changed. Choose a smaller size or a lighter model.\n"
-        )
+        sys.stderr.write("There is not enough memory for this. Nothing was changed. Choose a smaller size or a lighter model.\n")
         sys.exit(1)

@@ -26,9 +26,7 @@ def demo(out: Path) -> None:
 
 @click.command("new")
 @click.argument("models", nargs=-1, required=True, type=click.Path(dir_okay=False, path_type=Path))
-@click.option(
-    "--out", required=True, type=click.Path(dir_okay=False, path_type=Path), help="The project file to write."
-)
+@click.option("--out", required=True, type=click.Path(dir_okay=False, path_type=Path), help="The project file to write.")
 @click.option("--unit", type=float, default=0.0, help="Metres per unit, for files that name none.")
 @click.option("--force", is_flag=True, help="Replace a project that is already there.")
 def new(models: tuple[Path, ...], out: Path, unit: float, force: bool) -> None:

@@ -30,13 +30,9 @@ from altana.storage.project_file import read_project
 @click.option("--quality", type=click.Choice(["proof", "review", "final"]), default="review", show_default=True)
 @click.option("--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture.")
 @click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the files.")
-@click.option(
-    "--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces."
-)
+@click.option("--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces.")
 @click.option("--resume", is_flag=True, help="Make only what the job has not finished.")
-@click.option(
-    "--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from."
-)
+@click.option("--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from.")
 @click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 def render(
     project: Path,
@@ -68,15 +64,11 @@ def render(
     opened = opened_models(read, (base / "project.altana") if base else project)
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
-        run = Run(
-            request, opened, out, job or Path(scratch), resume, lambda: bool(stopped), None if as_json else _Line()
-        )
+        run = Run(request, opened, out, job or Path(scratch), resume, lambda: bool(stopped), None if as_json else _Line())
         try:
             written = run.go()
         except Cancelled:
-            raise UserError(
-                f"Stopped. {len(run.written)} of {len(request.items)} files were finished and are kept in {out}."
-            ) from None
+            raise UserError(f"Stopped. {len(run.written)} of {len(request.items)} files were finished and are kept in {out}.") from None
     facts = {"files": [str(path) for path in written], "seconds": round(time.monotonic() - started, 2)}
     if not as_json and sys.stderr.isatty():
         sys.stderr.write("\n")

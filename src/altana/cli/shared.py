@@ -30,9 +30,7 @@ def numbers(count: int) -> Callable[[Any, Any, str | None], tuple[float, ...] | 
         except ValueError:
             values = ()
         if len(values) != count or not all(abs(value) < 1e9 for value in values):
-            raise click.BadParameter(
-                f"write {count} numbers with commas between them, such as {','.join('1.5' for _ in range(count))}"
-            )
+            raise click.BadParameter(f"write {count} numbers with commas between them, such as {','.join('1.5' for _ in range(count))}")
         return values
 
     return parse

@@ -64,11 +64,7 @@ def add(
     walk = Walk("", name, keys, seconds, rate, looking or (KEYED if cameras else AHEAD), True, eye_height)
     after = edited(project, lambda current: add_walk(current, walk)[0])
     made = after.walks[-1]
-    say(
-        as_json,
-        msgspec.to_builtins(made),
-        [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"],
-    )
+    say(as_json, msgspec.to_builtins(made), [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"])
 
 
 def _keys_on_plan(

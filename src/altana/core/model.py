@@ -106,10 +106,7 @@ class Model:
 
     def face_objects(self) -> Ints32:
         """(m,) int32: the index in ``objects`` that each triangle belongs to."""
-        return np.repeat(
-            np.arange(len(self.objects), dtype=np.int32),
-            [item.face_count for item in self.objects],
-        )
+        return np.repeat(np.arange(len(self.objects), dtype=np.int32), [item.face_count for item in self.objects])
 
     def storey(self, storey_id: str) -> Storey | None:
         """The storey with this id, or None."""
@@ -125,11 +122,7 @@ class Model:
     def room_at(self, point: Sequence[float]) -> Room | None:
         """The room whose footprint and height hold this point; the smallest one when several do."""
         x, y, z = point
-        holding = [
-            room
-            for room in self.rooms
-            if room.floor_m - 0.3 <= z <= room.ceiling_m + 0.1 and _inside(room.outline, x, y)
-        ]
+        holding = [room for room in self.rooms if room.floor_m - 0.3 <= z <= room.ceiling_m + 0.1 and _inside(room.outline, x, y)]
         return min(holding, key=lambda room: abs(_area(room.outline)), default=None)
 
 
@@ -160,11 +153,7 @@ def corner_normals(vertices: Floats32, faces: Ints32) -> tuple[Floats32, Ints32,
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     length = np.linalg.norm(normal, axis=1, keepdims=True)
     normal = np.where(length > 1e-20, normal / np.maximum(length, 1e-20), (0.0, 0.0, 1.0))
-    return (
-        np.repeat(normal, 3, axis=0).astype(np.float32),
-        np.arange(len(source), dtype=np.int32).reshape(-1, 3),
-        source,
-    )
+    return (np.repeat(normal, 3, axis=0).astype(np.float32), np.arange(len(source), dtype=np.int32).reshape(-1, 3), source)
 
 
 def join(models: Sequence[Model]) -> Model:
@@ -193,9 +182,7 @@ def join(models: Sequence[Model]) -> Model:
             for i, m in parts
             for o in m.objects
         ),
-        materials=tuple(
-            replace(x, image=x.image + int(image0[i]) if x.image >= 0 else -1) for i, m in parts for x in m.materials
-        ),
+        materials=tuple(replace(x, image=x.image + int(image0[i]) if x.image >= 0 else -1) for i, m in parts for x in m.materials),
         images=tuple(x for m in models for x in m.images),
         storeys=tuple(replace(s, id=f"{i}:{s.id}") for i, m in parts for s in m.storeys),
         rooms=tuple(replace(r, id=f"{i}:{r.id}", storey_id=f"{i}:{r.storey_id}") for i, m in parts for r in m.rooms),

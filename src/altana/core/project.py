@@ -6,12 +6,7 @@ from dataclasses import dataclass, replace
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
-from altana.core.conventions import (
-    EV_OUTSIDE,
-    FULL_FRAME_WIDTH_MM,
-    STANDING_M,
-    Vec3,
-)
+from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, STANDING_M, Vec3
 
 #: The version of the file that this Altana writes.
 VERSION = 1
@@ -71,13 +66,7 @@ class Camera:
     def view(self, width_px: int = 0, height_px: int = 0) -> View:
         """The exact picture at its own size, or at another size of the same proportion."""
         return View(
-            self.pose,
-            self.lens,
-            width_px or self.width_px,
-            height_px or self.height_px,
-            self.near_m,
-            self.far_m,
-            self.keep_sensor_height,
+            self.pose, self.lens, width_px or self.width_px, height_px or self.height_px, self.near_m, self.far_m, self.keep_sensor_height
         )
 
     def with_view(self, pose: Pose, lens: Lens) -> Camera:

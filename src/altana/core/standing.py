@@ -7,15 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from altana.core.camera.pose import direction_to
-from altana.core.conventions import (
-    EV_INSIDE,
-    EV_OUTSIDE,
-    FOCAL_INSIDE_MM,
-    FOCAL_OUTSIDE_MM,
-    STANDING_M,
-    Vec2,
-    Vec3,
-)
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M, Vec2, Vec3
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera
@@ -62,18 +54,14 @@ def floor_under(rays: RayScene, eye: Vec3) -> float | None:
     return None if np.isnan(floor) else floor
 
 
-def stand(
-    model: Model, rays: RayScene, place: Vec2, aim: Vec2, storey_m: float, eye_height_m: float = STANDING_M
-) -> Camera:
+def stand(model: Model, rays: RayScene, place: Vec2, aim: Vec2, storey_m: float, eye_height_m: float = STANDING_M) -> Camera:
     """A new camera: eye at this height above the floor really under it, level, looking towards ``aim``.
 
     Raises ValueError when there is no floor to stand on, or the aim is the place itself.
     """
     ground = ground_at(rays, place, storey_m)
     if ground is None:
-        raise ValueError(
-            "There is no floor here to stand on. Stand the camera on the building or the ground around it."
-        )
+        raise ValueError("There is no floor here to stand on. Stand the camera on the building or the ground around it.")
     eye = (place[0], place[1], ground.floor_m + eye_height_m)
     heading, _, distance = direction_to(eye, (aim[0], aim[1], eye[2]))
     camera = Camera(

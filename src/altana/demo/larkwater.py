@@ -13,21 +13,7 @@ from dataclasses import dataclass, field
 import numpy as np
 import shapely
 
-from altana.demo.shapes import (
-    Array,
-    Hole,
-    Mesh,
-    WallRun,
-    ball,
-    beam,
-    box,
-    cylinder,
-    foliage,
-    merged,
-    prism,
-    quads,
-    tube,
-)
+from altana.demo.shapes import Array, Hole, Mesh, WallRun, ball, beam, box, cylinder, foliage, merged, prism, quads, tube
 
 GROUND, GALLERY, LOOKOUT, ROOFS = "Ground storey", "Gallery storey", "Lookout", "Roofs"
 GALLERY_M, LOOKOUT_M, HALL_M, QUAY_M, LAKE_M = 3.60, 17.00, 7.20, -0.15, -1.45
@@ -99,9 +85,7 @@ class Site:
         """A straight wall with openings."""
         self.elements.append(Element(name, "Wall", storey, (Piece(surface, run.mesh()),), wall=run))
 
-    def slab(
-        self, name: str, category: str, storey: str, surface: str, outline: shapely.Polygon, bottom: float, top: float
-    ) -> None:
+    def slab(self, name: str, category: str, storey: str, surface: str, outline: shapely.Polygon, bottom: float, top: float) -> None:
         """A flat body of even thickness."""
         piece = Piece(surface, prism(outline, bottom, top))
         self.elements.append(Element(name, category, storey, (piece,), slab=Slab(outline, bottom, top)))
@@ -173,23 +157,13 @@ def _ground(site: Site) -> None:
 
 
 def _parts(shape: shapely.Geometry) -> list[shapely.Polygon]:
-    found = (
-        [shape] if isinstance(shape, shapely.Polygon) else [p for p in shape.geoms if isinstance(p, shapely.Polygon)]
-    )
+    found = [shape] if isinstance(shape, shapely.Polygon) else [p for p in shape.geoms if isinstance(p, shapely.Polygon)]
     return sorted(found, key=lambda p: p.bounds)
 
 
 def _hall_shell(site: Site) -> None:
     site.slab("Hall floor", "Floor", GROUND, "Floor tile", rect(0, 0, 14, 18), -0.25, 0.0)
-    site.slab(
-        "Hall plinth",
-        "Floor",
-        GROUND,
-        "Concrete",
-        rect(-WALL, -WALL, 14.36, 18.36).difference(rect(0, 0, 14, 18)),
-        -0.6,
-        0.0,
-    )
+    site.slab("Hall plinth", "Floor", GROUND, "Concrete", rect(-WALL, -WALL, 14.36, 18.36).difference(rect(0, 0, 14, 18)), -0.6, 0.0)
     half = WALL / 2
     south = (
         Hole(4.36, 7.16, 0.0, 2.6),
@@ -242,9 +216,7 @@ def _windows(site: Site) -> None:
         site.add(f"Room door {index + 1}", "Door", GROUND, ("Green lacquer", [leaf]), ("Oak", frame))
 
 
-def _local_box(
-    origin: Sequence[float], along: Sequence[float], s0: float, s1: float, z0: float, z1: float, depth: float
-) -> Mesh:
+def _local_box(origin: Sequence[float], along: Sequence[float], s0: float, s1: float, z0: float, z1: float, depth: float) -> Mesh:
     """A box in a wall's own directions: from s0 to s1 along it, centred on its axis."""
     ox, oy = origin
     ax, ay = along
@@ -253,9 +225,7 @@ def _local_box(
     return box(a, b)
 
 
-def _frame(
-    origin: Sequence[float], along: Sequence[float], hole: Hole, base: float, width: float, depth: float
-) -> list[Mesh]:
+def _frame(origin: Sequence[float], along: Sequence[float], hole: Hole, base: float, width: float, depth: float) -> list[Mesh]:
     z0, z1 = hole.sill + base, hole.head + base
     bars = [
         (hole.start, hole.start + width, z0, z1),
@@ -354,12 +324,8 @@ def _hall_roof(site: Site) -> None:
 
 def _gallery(site: Site) -> None:
     edge, south = GALLERY_EDGE_X, GALLERY_SOUTH_Y
-    site.slab(
-        "Gallery floor", "Floor", GALLERY, "Larch boards", rect(0.02, south, edge, 18.0), GALLERY_M - 0.06, GALLERY_M
-    )
-    site.slab(
-        "Gallery deck", "Floor", GALLERY, "Glulam", rect(0.02, south, edge, 18.0), GALLERY_M - 0.3, GALLERY_M - 0.06
-    )
+    site.slab("Gallery floor", "Floor", GALLERY, "Larch boards", rect(0.02, south, edge, 18.0), GALLERY_M - 0.06, GALLERY_M)
+    site.slab("Gallery deck", "Floor", GALLERY, "Glulam", rect(0.02, south, edge, 18.0), GALLERY_M - 0.3, GALLERY_M - 0.06)
     for index, y in enumerate((5.6, 8.7, 11.8, 14.9, 17.7)):
         post = box((edge - 0.26, y - 0.11, 0.0), (edge - 0.04, y + 0.11, GALLERY_M - 0.3))
         foot = box((edge - 0.28, y - 0.13, 0.0), (edge - 0.02, y + 0.13, 0.06))
@@ -381,14 +347,7 @@ def _railing(site: Site, name: str, storey: str, path: Sequence[tuple[float, flo
             x, y = x0 + ux * s, y0 + uy * s
             steel.append(box((x - 0.02, y - 0.02, floor), (x + 0.02, y + 0.02, floor + 1.0)))
         steel.append(beam((x0, y0, floor + 0.09), (x1, y1, floor + 0.09), 0.03, 0.02))
-        oak.append(
-            beam(
-                (x0 - ux * 0.03, y0 - uy * 0.03, floor + 1.02),
-                (x1 + ux * 0.03, y1 + uy * 0.03, floor + 1.02),
-                0.07,
-                0.05,
-            )
-        )
+        oak.append(beam((x0 - ux * 0.03, y0 - uy * 0.03, floor + 1.02), (x1 + ux * 0.03, y1 + uy * 0.03, floor + 1.02), 0.07, 0.05))
     site.add(name, "Railing", storey, ("Dark steel", steel), ("Oak", oak))
 
 
@@ -411,16 +370,10 @@ def _stair(site: Site) -> None:
     for x in south_x:
         strings.append(beam((x, LANDING[3] + run, RISE * 0.6), (x, LANDING[3], LANDING_M - RISE * 0.4), 0.06, 0.3))
     for x in north_x:
-        strings.append(
-            beam((x, LANDING[3], LANDING_M + RISE * 0.6), (x, LANDING[3] + run, GALLERY_M - RISE * 0.4), 0.06, 0.3)
-        )
+        strings.append(beam((x, LANDING[3], LANDING_M + RISE * 0.6), (x, LANDING[3] + run, GALLERY_M - RISE * 0.4), 0.06, 0.3))
     site.add("Stair", "Stair", GROUND, ("Oak", treads), ("Glulam", strings))
     site.slab("Stair landing", "Floor", GROUND, "Oak", rect(*LANDING), LANDING_M - 0.16, LANDING_M)
-    posts = [
-        box((x - 0.08, y - 0.08, 0.0), (x + 0.08, y + 0.08, LANDING_M - 0.16))
-        for x in (0.75, 3.55)
-        for y in (1.55, 2.6)
-    ]
+    posts = [box((x - 0.08, y - 0.08, 0.0), (x + 0.08, y + 0.08, LANDING_M - 0.16)) for x in (0.75, 3.55) for y in (1.55, 2.6)]
     site.add("Landing posts", "Column", GROUND, ("Glulam", posts))
     _stair_railings(site, run, south_x, north_x)
 
@@ -429,9 +382,7 @@ def _stair_railings(site: Site, run: float, south_x: tuple[float, float], north_
     steel: list[Mesh] = []
     oak: list[Mesh] = []
     bottom, top = LANDING[3] + run, LANDING[3]
-    flights = [(x, bottom, top, 0.0, LANDING_M) for x in south_x] + [
-        (x, top, bottom, LANDING_M, GALLERY_M) for x in north_x
-    ]
+    flights = [(x, bottom, top, 0.0, LANDING_M) for x in south_x] + [(x, top, bottom, LANDING_M, GALLERY_M) for x in north_x]
     for x, y0, y1, z0, z1 in flights:
         for step in range(RISES * 2):
             share = (step + 0.5) / (RISES * 2)
@@ -454,33 +405,12 @@ def _office(site: Site) -> None:
     half = thick / 2
     counter = (Hole(1.0, 2.6, 1.0, 1.95),)
     site.wall(
-        "Ticket office front",
-        GROUND,
-        "Larch boards",
-        WallRun((x1 + half, y0 - thick), (x1 + half, y1 + thick), thick, 0.0, high, counter),
+        "Ticket office front", GROUND, "Larch boards", WallRun((x1 + half, y0 - thick), (x1 + half, y1 + thick), thick, 0.0, high, counter)
     )
     door = (Hole(0.7, 1.55, 0.0, 2.05),)
-    site.wall(
-        "Ticket office south",
-        GROUND,
-        "Larch boards",
-        WallRun((x0 + 0.02, y0 - half), (x1, y0 - half), thick, 0.0, high, door),
-    )
-    site.wall(
-        "Ticket office north",
-        GROUND,
-        "Larch boards",
-        WallRun((x1, y1 + half), (x0 + 0.02, y1 + half), thick, 0.0, high),
-    )
-    site.slab(
-        "Ticket office ceiling",
-        "Covering",
-        GROUND,
-        "Plaster",
-        rect(x0 + 0.02, y0 - thick, x1 + thick, y1 + thick),
-        high,
-        high + 0.1,
-    )
+    site.wall("Ticket office south", GROUND, "Larch boards", WallRun((x0 + 0.02, y0 - half), (x1, y0 - half), thick, 0.0, high, door))
+    site.wall("Ticket office north", GROUND, "Larch boards", WallRun((x1, y1 + half), (x0 + 0.02, y1 + half), thick, 0.0, high))
+    site.slab("Ticket office ceiling", "Covering", GROUND, "Plaster", rect(x0 + 0.02, y0 - thick, x1 + thick, y1 + thick), high, high + 0.1)
     leaf = box((x0 + 0.76, y0 - 0.09, 0.01), (x0 + 1.53, y0 - 0.05, 2.0))
     site.add("Ticket office door", "Door", GROUND, ("Green lacquer", [leaf]))
     shelf = [box((x1 - 0.35, y0 + 0.75, 0.96), (x1 + 0.4, y0 + 2.6, 1.0))]
@@ -496,9 +426,7 @@ def _office(site: Site) -> None:
         while y < y0 + 3.1:
             width = random.uniform(0.03, 0.09)
             if not y0 + 1.86 < y < y0 + 2.0 and random.random() > 0.2:
-                books.append(
-                    box((x0 + 0.04, y, z), (x0 + random.uniform(0.2, 0.28), y + width, z + random.uniform(0.2, 0.34)))
-                )
+                books.append(box((x0 + 0.04, y, z), (x0 + random.uniform(0.2, 0.28), y + width, z + random.uniform(0.2, 0.34))))
             y += width + 0.006
     site.add(
         "Ticket office shelves",
@@ -527,9 +455,7 @@ def _wing(site: Site) -> None:
         along = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
         for index, hole in enumerate(holes):
             _glazed(site, f"{name} window {index + 1}", "Window", GROUND, a, along, hole, 2, 1)
-    site.wall(
-        "Wing partition", GROUND, "Plaster", WallRun((x0, 7.1), (x1, 7.1), 0.2, 0.0, 3.0, (Hole(2.0, 2.9, 0.0, 2.1),))
-    )
+    site.wall("Wing partition", GROUND, "Plaster", WallRun((x0, 7.1), (x1, 7.1), 0.2, 0.0, 3.0, (Hole(2.0, 2.9, 0.0, 2.1),)))
     site.slab("Wing ceiling", "Covering", GROUND, "Plaster", rect(x0, y0, x1, y1), 3.0, 3.05)
     site.slab("Wing roof", "Roof", GROUND, "Roof zinc", rect(x0, y0 - 0.7, x1 + 1.0, y1 + 0.7), top, top + 0.25)
     racks = []
@@ -537,14 +463,10 @@ def _wing(site: Site) -> None:
         for z in (0.15, 0.75, 1.35, 1.95):
             racks.append(box((18.9, y, z), (19.8, y + 1.8, z + 0.04)))
         racks += [box((x, yy, 0.0), (x + 0.05, yy + 0.05, 2.0)) for x in (18.9, 19.75) for yy in (y, y + 1.75)]
-    bags = [
-        box((19.0 + 0.02 * i, 2.4 + 0.62 * i, 0.79), (19.6, 2.85 + 0.62 * i, 1.2 + 0.05 * (i % 2))) for i in range(3)
-    ]
+    bags = [box((19.0 + 0.02 * i, 2.4 + 0.62 * i, 0.79), (19.6, 2.85 + 0.62 * i, 1.2 + 0.05 * (i % 2))) for i in range(3)]
     site.add("Luggage racks", "Furniture", GROUND, ("Dark steel", racks), ("Felt", bags[:2]), ("Red lacquer", bags[2:]))
     _table(site, "Staff table", GROUND, (17.0, 9.8, 0.0), 1.6, 0.8)
-    for index, (x, y, turn) in enumerate(
-        ((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))
-    ):
+    for index, (x, y, turn) in enumerate(((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))):
         _chair(site, f"Staff chair {index + 1}", GROUND, (x, y, 0.0), turn)
 
 
@@ -624,21 +546,9 @@ def _cabin(site: Site, x0: float, y0: float, x1: float, y1: float) -> None:
             f"Lookout parapet {index + 1}",
             LOOKOUT,
             "Larch boards",
-            WallRun(
-                inner, (inner[0] + along[0] * length, inner[1] + along[1] * length), 0.14, floor - 0.3, floor + 0.95
-            ),
+            WallRun(inner, (inner[0] + along[0] * length, inner[1] + along[1] * length), 0.14, floor - 0.3, floor + 0.95),
         )
-        _glazed(
-            site,
-            f"Lookout window {index + 1}",
-            "Window",
-            LOOKOUT,
-            inner,
-            along,
-            Hole(0.0, length, floor + 0.95, head),
-            5,
-            1,
-        )
+        _glazed(site, f"Lookout window {index + 1}", "Window", LOOKOUT, inner, along, Hole(0.0, length, floor + 0.95, head), 5, 1)
     site.slab("Lookout ceiling", "Covering", LOOKOUT, "Larch ceiling", rect(x0, y0, x1, y1), head, head + 0.06)
     eaves = rect(x0 - 0.7, y0 - 0.7, x1 + 0.7, y1 + 0.7)
     site.slab("Lookout eaves", "Roof", LOOKOUT, "Larch boards", eaves, head + 0.06, head + 0.26)
@@ -720,34 +630,20 @@ def _furniture(site: Site) -> None:
     number = 1
     for y in (5.2, 8.0, 10.8, 13.6):
         for x in (7.2, 11.2):
-            site.add(
-                f"Bench {number}",
-                "Furniture",
-                GROUND,
-                ("Oak", _moved(oak, (x, y, 0.0))),
-                ("Dark steel", _moved(steel, (x, y, 0.0))),
-            )
+            site.add(f"Bench {number}", "Furniture", GROUND, ("Oak", _moved(oak, (x, y, 0.0))), ("Dark steel", _moved(steel, (x, y, 0.0))))
             number += 1
     for index, (x, y) in enumerate((x, y) for y in (4.5, 9.0, 13.5) for x in (7.2, 11.2)):
         rod = tube([(x, y, 4.5), (x, y, HALL_M - 0.02)], [0.008, 0.008], 6)
         shade = tube([(x, y, 4.12), (x, y, 4.40), (x, y, 4.5)], [0.38, 0.30, 0.06], 24)
         bulb = ball((x, y, 4.14), 0.1, 6, 12)
         site.add(
-            f"Hall lamp {index + 1}",
-            "Light fixture",
-            GALLERY,
-            ("Dark steel", [rod]),
-            ("Green lacquer", [shade]),
-            ("Lamp shade", [bulb]),
+            f"Hall lamp {index + 1}", "Light fixture", GALLERY, ("Dark steel", [rod]), ("Green lacquer", [shade]), ("Lamp shade", [bulb])
         )
     frame = [box((9.4, 0.03, 3.0), (13.2, 0.09, 3.5))]
     text = [box((9.5 + 0.61 * i, 0.085, 3.1), (9.5 + 0.61 * i + 0.5, 0.095, 3.4)) for i in range(6)]
     site.add("Departures board", "Furniture", GROUND, ("Dark steel", frame), ("Paper", text))
     face = [cylinder((0, 0, 0), 0.45, 0.06, 32)]
-    turned = [
-        Mesh(m.vertices[:, [0, 2, 1]] + (7.0, 0.03, 6.2), m.normals[:, [0, 2, 1]], m.uvs, m.faces[:, ::-1])
-        for m in face
-    ]
+    turned = [Mesh(m.vertices[:, [0, 2, 1]] + (7.0, 0.03, 6.2), m.normals[:, [0, 2, 1]], m.uvs, m.faces[:, ::-1]) for m in face]
     hands = [beam((7.0, 0.1, 6.2), (7.0, 0.1, 6.52), 0.02, 0.02), beam((7.0, 0.1, 6.2), (7.2, 0.1, 6.1), 0.02, 0.03)]
     site.add("Hall clock", "Furniture", GALLERY, ("White lacquer", turned), ("Dark steel", hands))
     for index, (x, y) in enumerate(((5.4, 16.9), (13.4, 12.2), (9.2, 1.0))):
@@ -780,13 +676,7 @@ def _cafe(site: Site) -> None:
     cups = [cylinder((0.17, 6.55 + 0.14 * i, z + 0.83 + 0.4 * j), 0.04, 0.09, 10) for i in range(17) for j in range(2)]
     jars = [cylinder((0.17, 6.6 + 0.22 * i, z + 1.63), 0.07, 0.2, 12) for i in range(11)]
     site.add(
-        "Café counter",
-        "Furniture",
-        GALLERY,
-        ("Larch boards", front),
-        ("Oak", top + back),
-        ("White lacquer", cups),
-        ("Green lacquer", jars),
+        "Café counter", "Furniture", GALLERY, ("Larch boards", front), ("Oak", top + back), ("White lacquer", cups), ("Green lacquer", jars)
     )
     for index, y in enumerate((9.2, 11.4, 13.6, 15.8)):
         rod = tube([(2.9, y, z + 1.95), (2.9, y, HALL_M - 0.02)], [0.006, 0.006], 6)
@@ -800,25 +690,13 @@ def _cafe(site: Site) -> None:
 def _tree(seed: int, high: float, leaves: int) -> tuple[list[Mesh], Mesh]:
     random = np.random.default_rng(seed)
     fork = high * 0.34
-    bark = [
-        tube(
-            [(0, 0, -0.2), (0.03, 0.0, fork * 0.5), (0.0, 0.06, fork), (0.05, 0.0, high * 0.75)],
-            [0.2, 0.15, 0.12, 0.03],
-            9,
-        )
-    ]
+    bark = [tube([(0, 0, -0.2), (0.03, 0.0, fork * 0.5), (0.0, 0.06, fork), (0.05, 0.0, high * 0.75)], [0.2, 0.15, 0.12, 0.03], 9)]
     blobs = [(0.0, 0.0, high * 0.74, high * 0.2)]
     for branch in range(9):
         angle = branch * 2.39996 + random.uniform(-0.3, 0.3)
         reach = high * random.uniform(0.16, 0.27)
         start = (0.0, 0.03, fork + high * 0.03 * branch)
-        end = np.array(
-            [
-                np.cos(angle) * reach,
-                np.sin(angle) * reach,
-                fork + high * random.uniform(0.14, 0.36) + 0.02 * branch * high,
-            ]
-        )
+        end = np.array([np.cos(angle) * reach, np.sin(angle) * reach, fork + high * random.uniform(0.14, 0.36) + 0.02 * branch * high])
         middle = (end + start) / 2 + (0, 0, -0.12)
         bark.append(tube([start, middle, end], [0.07, 0.045, 0.015], 6, caps=False))
         blobs.append((*end, high * random.uniform(0.10, 0.155)))
@@ -826,21 +704,8 @@ def _tree(seed: int, high: float, leaves: int) -> tuple[list[Mesh], Mesh]:
 
 
 def _forecourt(site: Site) -> None:
-    kinds = [
-        (_tree(11, 8.6, 3000), "Lime leaves"),
-        (_tree(23, 7.2, 2600), "Birch leaves"),
-        (_tree(37, 9.4, 3200), "Lime leaves"),
-    ]
-    places = (
-        (-14.5, -6.5),
-        (-6.5, -20.0),
-        (4.5, -20.5),
-        (15.5, -19.5),
-        (23.5, -5.5),
-        (27.5, 6.0),
-        (-17.0, 16.0),
-        (30.0, 15.5),
-    )
+    kinds = [(_tree(11, 8.6, 3000), "Lime leaves"), (_tree(23, 7.2, 2600), "Birch leaves"), (_tree(37, 9.4, 3200), "Lime leaves")]
+    places = ((-14.5, -6.5), (-6.5, -20.0), (4.5, -20.5), (15.5, -19.5), (23.5, -5.5), (27.5, 6.0), (-17.0, 16.0), (30.0, 15.5))
     for index, (x, y) in enumerate(places):
         (bark, crown), leaves = kinds[index % 3]
         size = 0.92 + 0.05 * (index % 4)
@@ -849,20 +714,10 @@ def _forecourt(site: Site) -> None:
     for index, (x, y) in enumerate(
         ((-2.0, -7.0), (4.0, -7.0), (10.0, -7.0), (16.0, -7.0), (-10.5, 22.5), (2.0, 22.5), (12.0, 22.5), (24.0, 22.5))
     ):
-        post = [
-            tube([(x, y, QUAY_M), (x, y, 0.5), (x, y, 4.2)], [0.09, 0.06, 0.05], 12),
-            cylinder((x, y, QUAY_M), 0.16, 0.12, 14),
-        ]
+        post = [tube([(x, y, QUAY_M), (x, y, 0.5), (x, y, 4.2)], [0.09, 0.06, 0.05], 12), cylinder((x, y, QUAY_M), 0.16, 0.12, 14)]
         head = [tube([(x, y, 4.2), (x, y, 4.28), (x, y, 4.36)], [0.06, 0.34, 0.3], 20)]
         globe = [cylinder((x, y, 4.08), 0.16, 0.13, 16)]
-        site.add(
-            f"Lamp post {index + 1}",
-            "Light fixture",
-            GROUND,
-            ("Dark steel", post),
-            ("Green lacquer", head),
-            ("Lamp shade", globe),
-        )
+        site.add(f"Lamp post {index + 1}", "Light fixture", GROUND, ("Dark steel", post), ("Green lacquer", head), ("Lamp shade", globe))
     for index, x in enumerate((-3.5, 10.0, 17.5)):
         seat = [box((x - 0.9, -4.0 + 0.13 * i, 0.28), (x + 0.9, -3.9 + 0.13 * i, 0.32)) for i in range(4)]
         feet = [box((x + s * 0.7 - 0.1, -3.98, QUAY_M), (x + s * 0.7 + 0.1, -3.52, 0.28)) for s in (-1, 1)]
@@ -874,12 +729,7 @@ def _forecourt(site: Site) -> None:
     site.add("Entrance canopy", "Roof", GROUND, ("Roof zinc", canopy), ("Dark steel", rods))
     racks = [
         tube(
-            [
-                (19.0 + 0.7 * i, -4.6, QUAY_M),
-                (19.0 + 0.7 * i, -4.6, 0.6),
-                (19.0 + 0.7 * i, -3.9, 0.6),
-                (19.0 + 0.7 * i, -3.9, QUAY_M),
-            ],
+            [(19.0 + 0.7 * i, -4.6, QUAY_M), (19.0 + 0.7 * i, -4.6, 0.6), (19.0 + 0.7 * i, -3.9, 0.6), (19.0 + 0.7 * i, -3.9, QUAY_M)],
             [0.025] * 4,
             8,
         )
@@ -892,9 +742,7 @@ def _quay(site: Site) -> None:
     boards = [box((-12.0, y, QUAY_M), (26.0, y + 0.135, QUAY_M + 0.03)) for y in np.arange(24.0, 27.3, 0.15)]
     site.add("Quay deck", "Floor", GROUND, ("Weathered deck", boards))
     for index, x in enumerate(np.arange(-20.0, 33.0, 6.0)):
-        body = [
-            tube([(x, 26.4, QUAY_M), (x, 26.4, 0.12), (x, 26.4, 0.2), (x, 26.4, 0.32)], [0.16, 0.13, 0.24, 0.2], 18)
-        ]
+        body = [tube([(x, 26.4, QUAY_M), (x, 26.4, 0.12), (x, 26.4, 0.2), (x, 26.4, 0.32)], [0.16, 0.13, 0.24, 0.2], 18)]
         site.add(f"Bollard {index + 1}", "Furniture", GROUND, ("Dark steel", body))
     piles = [cylinder((x, 27.25, -4.0), 0.16, 4.4, 12) for x in np.arange(-18.0, 32.0, 4.0)]
     site.add("Fender piles", "Column", GROUND, ("Bark", piles))
@@ -930,13 +778,7 @@ def _ferry(site: Site) -> None:
     def skirt(a: Array, za: float, b: Array, zb: float) -> Mesh:
         lift = np.ones((len(a), 1))
         ring = np.stack(
-            [
-                np.hstack([a, lift * za]),
-                np.hstack([a[nxt], lift * za]),
-                np.hstack([b[nxt], lift * zb]),
-                np.hstack([b, lift * zb]),
-            ],
-            axis=1,
+            [np.hstack([a, lift * za]), np.hstack([a[nxt], lift * za]), np.hstack([b[nxt], lift * zb]), np.hstack([b, lift * zb])], axis=1
         )
         return quads(ring[:, ::-1])
 
@@ -957,9 +799,7 @@ def _ferry(site: Site) -> None:
     ]
     walls = [box((cx - 9, cy + s * 2.2 - 0.04, high), (cx + 8, cy + s * 2.2 + 0.04, high + 0.95)) for s in (-1, 1)]
     walls += [box((x, cy - 2.2, high), (x + 0.1, cy + 2.2, roof)) for x in (cx - 9.0, cx + 7.9)]
-    panes = [
-        box((cx - 9, cy + s * 2.2 - 0.01, high + 0.95), (cx + 8, cy + s * 2.2 + 0.01, roof - 0.3)) for s in (-1, 1)
-    ]
+    panes = [box((cx - 9, cy + s * 2.2 - 0.01, high + 0.95), (cx + 8, cy + s * 2.2 + 0.01, roof - 0.3)) for s in (-1, 1)]
     lids = [prism(saloon.buffer(0.4, join_style="mitre"), roof, roof + 0.14)]
     bridge = [
         prism(shapely.box(cx + 2, cy - 1.6, cx + 6, cy + 1.6), roof + 0.14, roof + 1.0),
@@ -970,10 +810,7 @@ def _ferry(site: Site) -> None:
         for x in (cx + 2.1, cx + 3.4, cx + 4.7, cx + 5.9)
         for s in (-1, 1)
     ]
-    glass = [
-        box((cx + 2.05, cy + s * 1.55 - 0.01, roof + 1.0), (cx + 5.95, cy + s * 1.55 + 0.01, roof + 2.2))
-        for s in (-1, 1)
-    ]
+    glass = [box((cx + 2.05, cy + s * 1.55 - 0.01, roof + 1.0), (cx + 5.95, cy + s * 1.55 + 0.01, roof + 2.2)) for s in (-1, 1)]
     funnel = [tube([(cx - 3, cy, roof + 0.1), (cx - 3.2, cy, roof + 2.2)], [0.55, 0.5], 20)]
     site.add(
         "Ferry saloon",
@@ -1030,25 +867,11 @@ def _sheds(site: Site) -> None:
             ]
         )
         roof = merged([quads(slope), quads(slope[:, ::-1] - (0, 0, 0.12))])
-        gates = [
-            box((middle - 2.6 + 0.27 * i, y1 + 0.03, QUAY_M), (middle - 2.6 + 0.27 * i + 0.25, y1 + 0.07, 2.9))
-            for i in range(19)
-        ]
-        ribs = [
-            beam((x0 - 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05)
-            for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)
-        ]
-        ribs += [
-            beam((x1 + 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05)
-            for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)
-        ]
+        gates = [box((middle - 2.6 + 0.27 * i, y1 + 0.03, QUAY_M), (middle - 2.6 + 0.27 * i + 0.25, y1 + 0.07, 2.9)) for i in range(19)]
+        ribs = [beam((x0 - 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05) for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)]
+        ribs += [beam((x1 + 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05) for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)]
         site.add(
-            f"Boat shed {number + 1}",
-            "Building",
-            GROUND,
-            ("Larch boards", boards),
-            ("Red lacquer", gates),
-            ("Roof zinc", [roof, *ribs]),
+            f"Boat shed {number + 1}", "Building", GROUND, ("Larch boards", boards), ("Red lacquer", gates), ("Roof zinc", [roof, *ribs])
         )
 
 
@@ -1059,17 +882,11 @@ def _far_shore(site: Site) -> None:
     ):
         random = np.random.default_rng(seed)
         xs = np.arange(-900.0, 900.0 + step, step)
-        profile = height * (
-            0.55 + 0.3 * np.sin(xs / 210.0 + seed) + 0.16 * np.sin(xs / 71.0) + 0.06 * random.uniform(-1, 1, len(xs))
-        )
+        profile = height * (0.55 + 0.3 * np.sin(xs / 210.0 + seed) + 0.16 * np.sin(xs / 71.0) + 0.06 * random.uniform(-1, 1, len(xs)))
         top = np.column_stack([xs, np.full(len(xs), distance + 12.0), LAKE_M + np.maximum(profile, 1.0)])
         foot = np.column_stack([xs, np.full(len(xs), distance), np.full(len(xs), LAKE_M - 0.5)])
-        site.add(
-            name, "Terrain", GROUND, (surface, [quads(np.stack([foot[:-1], foot[1:], top[1:], top[:-1]], axis=1))])
-        )
-    for index, (x, wide, deep, high) in enumerate(
-        ((-60, 18, 10, 7), (-20, 12, 9, 9), (30, 26, 12, 6), (75, 14, 10, 11), (130, 30, 12, 7))
-    ):
+        site.add(name, "Terrain", GROUND, (surface, [quads(np.stack([foot[:-1], foot[1:], top[1:], top[:-1]], axis=1))]))
+    for index, (x, wide, deep, high) in enumerate(((-60, 18, 10, 7), (-20, 12, 9, 9), (30, 26, 12, 6), (75, 14, 10, 11), (130, 30, 12, 7))):
         body = box((x, 396, LAKE_M), (x + wide, 396 + deep, high))
         lid = box((x - 0.6, 395.4, high), (x + wide + 0.6, 396.6 + deep, high + 1.6))
         site.add(f"Far house {index + 1}", "Building", GROUND, ("Plaster", [body]), ("Roof zinc", [lid]))

@@ -47,15 +47,10 @@ def _cameras() -> list[Camera]:
             focal_mm=18.0,
             intent="Small, but with a view of everyone who comes in.",
         ),
-        replace(
-            _looking((1.1, 16.9, cafe), (3.4, 8.0, cafe), name="Gallery, seated", ev=10.6, **inside), focal_mm=28.0
-        ),
+        replace(_looking((1.1, 16.9, cafe), (3.4, 8.0, cafe), name="Gallery, seated", ev=10.6, **inside), focal_mm=28.0),
         _looking((1.3, 2.1, LANDING_M + stand), (6.0, 9.0, LANDING_M + stand), name="Stair landing", ev=10.4, **inside),
         replace(
-            _looking(
-                (-8.4, 7.4, LOOKOUT_M + stand), (-4.0, 13.0, LOOKOUT_M + stand), name="Lookout", ev=12.2, **inside
-            ),
-            focal_mm=24.0,
+            _looking((-8.4, 7.4, LOOKOUT_M + stand), (-4.0, 13.0, LOOKOUT_M + stand), name="Lookout", ev=12.2, **inside), focal_mm=24.0
         ),
         _looking((12.0, -21.0, quay), (2.0, 4.0, quay), name="Forecourt", focal_mm=28.0, ev=13.4, rise_mm=4.2),
         replace(
@@ -65,9 +60,7 @@ def _cameras() -> list[Camera]:
             intent="The tower is what one sees from the town.",
         ),
         _looking((-12.5, 24.8, quay), (6.0, 20.0, quay), name="Quay, morning", focal_mm=28.0, ev=13.4, rise_mm=2.6),
-        _looking(
-            (26.0, 26.0, quay), (8.0, 17.0, quay), name="Glass front from the quay", focal_mm=28.0, ev=13.4, rise_mm=2.6
-        ),
+        _looking((26.0, 26.0, quay), (8.0, 17.0, quay), name="Glass front from the quay", focal_mm=28.0, ev=13.4, rise_mm=2.6),
     ]
 
 
@@ -76,9 +69,7 @@ def _around() -> list[Camera]:
     for number in range(AROUND_COUNT):
         angle = 2.0 * math.pi * number / AROUND_COUNT + math.radians(18.0)
         eye = (AROUND[0] + AROUND_RADIUS_M * math.sin(angle), AROUND[1] + AROUND_RADIUS_M * math.cos(angle), 13.0)
-        views.append(
-            _looking(eye, (AROUND[0], AROUND[1], 7.0), name=f"Around the terminal {number + 1}", focal_mm=35.0, ev=13.4)
-        )
+        views.append(_looking(eye, (AROUND[0], AROUND[1], 7.0), name=f"Around the terminal {number + 1}", focal_mm=35.0, ev=13.4))
     return views
 
 

@@ -124,15 +124,7 @@ def _plaster(seed: int) -> Array:
     return 1.0 + 0.012 * noise(seed, 0.05, 0.05, 0.7) + 0.02 * noise(seed + 1, 0.5, 0.5)
 
 
-_PATTERNS = {
-    "wood": _wood,
-    "boards": _boards,
-    "brick": _brick,
-    "tile": _tile,
-    "paving": _paving,
-    "gravel": _gravel,
-    "plaster": _plaster,
-}
+_PATTERNS = {"wood": _wood, "boards": _boards, "brick": _brick, "tile": _tile, "paving": _paving, "gravel": _gravel, "plaster": _plaster}
 
 
 def picture(surface: Surface) -> Image.Image:

@@ -41,14 +41,7 @@ def write_glb(path: Path, elements: Sequence[Element]) -> None:
     scene.metadata["altana"] = {
         "storeys": [{"name": name, "elevation_m": elevation} for name, elevation in STOREYS],
         "rooms": [
-            {
-                "name": s.name,
-                "storey": s.storey,
-                "floor_m": s.floor,
-                "ceiling_m": s.ceiling,
-                "outline": _outline(s.rect),
-            }
-            for s in SPACES
+            {"name": s.name, "storey": s.storey, "floor_m": s.floor, "ceiling_m": s.ceiling, "outline": _outline(s.rect)} for s in SPACES
         ],
     }
     scene.graph.update("Terminal", matrix=Y_UP_FROM_Z_UP)

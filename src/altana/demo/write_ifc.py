@@ -95,9 +95,7 @@ class Writer:
             f = self.file
             r, g, b, opacity = SURFACES[name].colour
             rendering = f.createIfcSurfaceStyleRendering(
-                SurfaceColour=f.createIfcColourRgb(None, r, g, b),
-                Transparency=1.0 - opacity,
-                ReflectanceMethod="NOTDEFINED",
+                SurfaceColour=f.createIfcColourRgb(None, r, g, b), Transparency=1.0 - opacity, ReflectanceMethod="NOTDEFINED"
             )
             self._styles[name] = f.createIfcSurfaceStyle(name, "BOTH", [rendering])
         return self._styles[name]
@@ -130,9 +128,7 @@ class Writer:
             )
         else:
             profile = f.createIfcArbitraryClosedProfileDef("AREA", None, outer)
-        return f.createIfcExtrudedAreaSolid(
-            profile, self._axes((0.0, 0.0, bottom)), f.createIfcDirection((0.0, 0.0, 1.0)), top - bottom
-        )
+        return f.createIfcExtrudedAreaSolid(profile, self._axes((0.0, 0.0, bottom)), f.createIfcDirection((0.0, 0.0, 1.0)), top - bottom)
 
     def _bar(self, run: WallRun, start: float, end: float, foot: float, top: float, thickness: float) -> Any:
         f = self.file
@@ -158,16 +154,11 @@ class Writer:
         if element.wall is not None:
             run = element.wall
             length = float(np.hypot(run.b[0] - run.a[0], run.b[1] - run.a[1]))
-            body = self._styled(
-                self._bar(run, 0.0, length, run.foot, run.top, run.thickness), element.pieces[0].surface
-            )
+            body = self._styled(self._bar(run, 0.0, length, run.foot, run.top, run.thickness), element.pieces[0].surface)
             shape = self.shape([body], "SweptSolid")
         elif element.slab is not None:
             slab = element.slab
-            shape = self.shape(
-                [self._styled(self.extrusion(slab.outline, slab.bottom, slab.top), element.pieces[0].surface)],
-                "SweptSolid",
-            )
+            shape = self.shape([self._styled(self.extrusion(slab.outline, slab.bottom, slab.top), element.pieces[0].surface)], "SweptSolid")
         else:
             shape = self.shape([self.mesh(piece) for piece in element.pieces], "Tessellation")
         told = element.category if ifc_class in ("IfcBuildingElementProxy", "IfcGeographicElement") else None
@@ -191,11 +182,7 @@ class Writer:
             body = self._bar(run, hole.start, hole.end, run.foot + hole.sill, run.foot + hole.head, run.thickness + 0.1)
             name = f"{element.name} opening {index + 1}"
             opening = f.createIfcOpeningElement(
-                self._id(name),
-                None,
-                name,
-                ObjectPlacement=self._placed(),
-                Representation=self.shape([body], "SweptSolid"),
+                self._id(name), None, name, ObjectPlacement=self._placed(), Representation=self.shape([body], "SweptSolid")
             )
             f.createIfcRelVoidsElement(self._id(f"voids {name}"), None, None, None, wall, opening)
 
@@ -213,9 +200,7 @@ def write_ifc(path: Path, elements: Sequence[Element]) -> None:
     site = f.createIfcSite(writer._id("site"), None, "Larkwater quay", ObjectPlacement=writer._placed())
     building = f.createIfcBuilding(writer._id("building"), None, "Ferry terminal", ObjectPlacement=writer._placed())
     storeys = {
-        name: f.createIfcBuildingStorey(
-            writer._id(name), None, name, ObjectPlacement=writer._placed(), Elevation=elevation
-        )
+        name: f.createIfcBuildingStorey(writer._id(name), None, name, ObjectPlacement=writer._placed(), Elevation=elevation)
         for name, elevation in STOREYS
     }
     for name, elevation in STOREYS:
@@ -229,16 +214,12 @@ def write_ifc(path: Path, elements: Sequence[Element]) -> None:
         held[element.storey].append(writer.product(element))
     for name, products in held.items():
         if products:
-            f.createIfcRelContainedInSpatialStructure(
-                writer._id(f"in {name}"), None, None, None, products, storeys[name]
-            )
+            f.createIfcRelContainedInSpatialStructure(writer._id(f"in {name}"), None, None, None, products, storeys[name])
     spaces: dict[str, list[Any]] = {}
     for space in SPACES:
         x0, y0, x1, y1 = space.rect
         shape = writer.shape([writer.extrusion(shapely.box(x0, y0, x1, y1), space.floor, space.ceiling)], "SweptSolid")
-        made = f.createIfcSpace(
-            writer._id(space.name), None, space.name, None, None, writer._placed(), shape, space.name
-        )
+        made = f.createIfcSpace(writer._id(space.name), None, space.name, None, None, writer._placed(), shape, space.name)
         spaces.setdefault(space.storey, []).append(made)
     for name, made_here in spaces.items():
         f.createIfcRelAggregates(writer._id(f"spaces {name}"), None, None, None, storeys[name], made_here)

@@ -66,9 +66,7 @@ def build(raw: RawModel, source: str) -> Model:
             "Export it again with meshes or solids, or choose another file."
         )
     if sum(len(part.faces) for part in kept) > MOST_TRIANGLES:
-        raise UserError(
-            f"{source} has more than {MOST_TRIANGLES // 1_000_000} million triangles. Export a lighter model."
-        )
+        raise UserError(f"{source} has more than {MOST_TRIANGLES // 1_000_000} million triangles. Export a lighter model.")
     if dropped:
         raw.problems.append(Problem("damaged-faces", f"{dropped} damaged triangles were left out."))
     kept.sort(key=_object_order(kept))
@@ -171,9 +169,7 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         if objects and objects[-1].id == part.object_id:
             last = objects.pop()
             objects.append(
-                SceneObject(
-                    last.id, last.name, last.category, last.storey_id, last.first_face, last.face_count + len(triangles)
-                )
+                SceneObject(last.id, last.name, last.category, last.storey_id, last.first_face, last.face_count + len(triangles))
             )
         else:
             objects.append(SceneObject(part.object_id, part.name, part.category, part.storey, first, len(triangles)))
@@ -188,9 +184,7 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         objects=tuple(objects),
         materials=tuple(raw.materials) or (Material("Plain"),),
         images=tuple(raw.images),
-        storeys=tuple(
-            Storey(s.id, s.name, s.elevation_m - shift) for s in sorted(raw.storeys, key=lambda s: s.elevation_m)
-        ),
+        storeys=tuple(Storey(s.id, s.name, s.elevation_m - shift) for s in sorted(raw.storeys, key=lambda s: s.elevation_m)),
         rooms=tuple(
             Room(
                 r.id,
@@ -241,9 +235,7 @@ def with_found_storeys(model: Model) -> Model:
         used = model.faces[item.first_face : item.first_face + item.face_count]
         bottom = float(model.vertices[used, 2].min())
         index = max(0, int(np.searchsorted(bottoms, bottom + 0.5)) - 1)
-        objects.append(
-            SceneObject(item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count)
-        )
+        objects.append(SceneObject(item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count))
     found = Problem("storeys-found", f"The file names no storeys; {len(storeys)} were found from its level floors.")
     return Model(
         model.vertices,

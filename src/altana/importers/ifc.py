@@ -53,13 +53,9 @@ def read_ifc(path: Path) -> RawModel:
         file = ifcopenshell.open(str(path))
         projects = file.by_type("IfcProject")
     except Exception as error:
-        raise UserError(
-            f"{path.name} is damaged and cannot be read as IFC. Nothing was changed. Export it again."
-        ) from error
+        raise UserError(f"{path.name} is damaged and cannot be read as IFC. Nothing was changed. Export it again.") from error
     if not projects:
-        raise UserError(
-            f"{path.name} breaks off before its project is described. Nothing was changed. Export it again."
-        )
+        raise UserError(f"{path.name} breaks off before its project is described. Nothing was changed. Export it again.")
     raw = RawModel(unit=_unit_name(file))
     storeys = _storeys(file, raw)
     products = [item for item in file.by_type("IfcProduct") if item.Representation and item.is_a() not in NOT_DRAWN]
@@ -67,13 +63,9 @@ def read_ifc(path: Path) -> RawModel:
     _rooms(file, storeys, raw)
     if len({part.object_id for part in raw.parts}) < len(products):
         lost = len(products) - len({part.object_id for part in raw.parts})
-        raw.problems.append(
-            Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn.")
-        )
+        raw.problems.append(Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn."))
     if b"END-ISO-10303-21" not in path.read_bytes()[-200:]:
-        raw.problems.append(
-            Problem("incomplete-file", "The file breaks off before its end; what could be read is shown.")
-        )
+        raw.problems.append(Problem("incomplete-file", "The file breaks off before its end; what could be read is shown."))
     return raw
 
 
@@ -120,13 +112,7 @@ def _geometry(file: Any, products: list[Any], storeys: dict[int, str], raw: RawM
 
 
 def _iterate(
-    file: Any,
-    group: list[Any],
-    kernel: str,
-    storeys: dict[int, str],
-    raw: RawModel,
-    materials: dict[Any, int],
-    done: set[int],
+    file: Any, group: list[Any], kernel: str, storeys: dict[int, str], raw: RawModel, materials: dict[Any, int], done: set[int]
 ) -> None:
     if not group:
         return
@@ -160,7 +146,7 @@ def _take(file: Any, shape: Any, storeys: dict[int, str], raw: RawModel, materia
         if len(styles) > 1:
             used, compact = np.unique(mine, return_inverse=True)
         else:
-            used, compact = slice(None), mine
+            used, compact = np.arange(len(vertices)), mine
         raw.parts.append(
             Part(
                 str(product.GlobalId),
@@ -258,11 +244,7 @@ def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
             above = ifcopenshell.util.element.get_aggregate(item)
             name = str(item.LongName or item.Name or "Room")
             storey = storeys.get(above.id(), "") if above is not None else ""
-            raw.rooms.append(
-                Room(
-                    str(item.GlobalId), name, storey, outline, float(vertices[:, 2].min()), float(vertices[:, 2].max())
-                )
-            )
+            raw.rooms.append(Room(str(item.GlobalId), name, storey, outline, float(vertices[:, 2].min()), float(vertices[:, 2].max())))
         if not iterator.next():
             return
 

@@ -65,9 +65,7 @@ def read_mesh_file(path: Path, unit_m: float = 0.0) -> tuple[RawModel, list[str]
     _metadata(scene, raw)
     if resolver.missing:
         names = ", ".join(sorted(set(resolver.missing))[:4])
-        raw.problems.append(
-            Problem("missing-files", f"Not found in the model's folder: {names}. Plain colours stand in.")
-        )
+        raw.problems.append(Problem("missing-files", f"Not found in the model's folder: {names}. Plain colours stand in."))
     return raw, resolver.read
 
 
@@ -79,9 +77,7 @@ def _check_head(suffix: str, data: bytes, name: str) -> None:
             raise UserError(f"{name} is not a binary glTF file. Nothing was changed. Choose another file.")
         total = struct.unpack_from("<I", data, 8)[0]
         if total > len(data):
-            raise UserError(
-                f"{name} breaks off: {len(data)} of {total} bytes are there. Nothing was changed. Copy or export it again."
-            )
+            raise UserError(f"{name} breaks off: {len(data)} of {total} bytes are there. Nothing was changed. Copy or export it again.")
 
 
 def _to_world(suffix: str, data: bytes, scene: trimesh.Scene, unit_m: float, raw: RawModel) -> Floats:
@@ -116,9 +112,7 @@ def _guessed_scale(scene: trimesh.Scene, unit_m: float, raw: RawModel) -> float:
         )
         return 0.001
     raw.unit = "metre, assumed"
-    raw.problems.append(
-        Problem("unit-assumed", "The file names no unit; it is taken as metres. Choose the unit if that is wrong.")
-    )
+    raw.problems.append(Problem("unit-assumed", "The file names no unit; it is taken as metres. Choose the unit if that is wrong."))
     return 1.0
 
 
@@ -143,16 +137,14 @@ def _lies_on_its_back(scene: trimesh.Scene, suffix: str, raw: RawModel) -> bool:
             up_y += float(level[level[:, 1] > 0.99 * length[length > 0], 1].sum())
             up_z += float(level[level[:, 2] > 0.99 * length[length > 0], 2].sum())
     y_up = up_y * 1.3 > up_z if suffix == "obj" else up_y > 1.3 * up_z
-    raw.problems.append(
-        Problem("axis-assumed", f"The file does not say which way is up; {'Y' if y_up else 'Z'} is taken as up.")
-    )
+    raw.problems.append(Problem("axis-assumed", f"The file does not say which way is up; {'Y' if y_up else 'Z'} is taken as up."))
     return y_up
 
 
 def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
-    turns: dict[bytes, tuple[Floats, bool, bool]] = {}
+    turns: dict[bytes, tuple[Any, bool, bool]] = {}
 
-    def turn(world: Floats) -> tuple[Floats, bool, bool]:
+    def turn(world: Floats) -> tuple[Any, bool, bool]:
         """For a transform: what turns normals, whether it stretches, whether it mirrors."""
         key = world.tobytes()
         if key not in turns:
@@ -185,17 +177,7 @@ def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
         storey = str(told.get("storey") or "")
         taken.setdefault(name, len(taken))
         raw.parts.append(
-            Part(
-                f"o{taken[name] + 1}",
-                name,
-                category,
-                storey,
-                _material(mesh, known, raw),
-                vertices,
-                faces,
-                normals,
-                _uvs(mesh),
-            )
+            Part(f"o{taken[name] + 1}", name, category, storey, _material(mesh, known, raw), vertices, faces, normals, _uvs(mesh))
         )
 
 
@@ -271,11 +253,7 @@ def _image(image: Image.Image | None, name: str, raw: RawModel) -> int:
         else:
             image.convert("RGBA" if "A" in image.getbands() else "RGB").save(buffer, "PNG")
     except Exception:
-        raw.problems.append(
-            Problem(
-                "damaged-picture", f"The picture of the material “{name}” cannot be read; its plain colour stands in."
-            )
-        )
+        raw.problems.append(Problem("damaged-picture", f"The picture of the material “{name}” cannot be read; its plain colour stands in."))
         return -1
     raw.images.append(EncodedImage(name, buffer.getvalue()))
     return len(raw.images) - 1
@@ -310,8 +288,5 @@ def _metadata(scene: trimesh.Scene, raw: RawModel) -> None:
         raw.storeys.clear()
         raw.rooms.clear()
         raw.problems.append(
-            Problem(
-                "damaged-extras",
-                "The storeys and rooms written in the file cannot be read; storeys are found from its floors.",
-            )
+            Problem("damaged-extras", "The storeys and rooms written in the file cannot be read; storeys are found from its floors.")
         )

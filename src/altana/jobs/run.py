@@ -149,19 +149,12 @@ class Run:
             return not self.stop()
 
         pixels = renderer.picture(
-            item.view(),
-            sky_of(self.request.project.light),
-            item.camera.ev,
-            QUALITIES[self.request.quality],
-            item.camera.inside,
-            progress,
+            item.view(), sky_of(self.request.project.light), item.camera.ev, QUALITIES[self.request.quality], item.camera.inside, progress
         )
         if pixels is None:
             raise Cancelled
         kind = Path(item.file).suffix.lstrip(".")
-        write_atomically(
-            target(self.out, item), still_bytes(pixels, kind, item.camera.name), "Pictures made before are kept."
-        )
+        write_atomically(target(self.out, item), still_bytes(pixels, kind, item.camera.name), "Pictures made before are kept.")
 
     def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
         rate = parse_rate(item.rate)
@@ -172,9 +165,7 @@ class Run:
         for number in range(len(samples)):
             if self.stop():
                 raise Cancelled
-            self.journal.progress(
-                begin + span * 0.9 * number / len(samples), f"{label}, film frame {number + 1} of {len(samples)}"
-            )
+            self.journal.progress(begin + span * 0.9 * number / len(samples), f"{label}, film frame {number + 1} of {len(samples)}")
             if not _frame_path(frames, number).is_file():
                 self._frame(renderer, item, samples, number, sky, frames)
         self.journal.progress(begin + span * 0.9, f"{label}, writing the film")
@@ -204,13 +195,9 @@ class Run:
 
     def _frame(self, renderer: Renderer, item: Film, samples: WalkSamples, number: int, sky: Any, frames: Path) -> None:
         view = samples.view(number, item.width_px, item.height_px)
-        pixels = renderer.picture(
-            view, sky, float(samples.ev[number]), QUALITIES[self.request.quality], samples.ev[number] < 12.5
-        )
+        pixels = renderer.picture(view, sky, float(samples.ev[number]), QUALITIES[self.request.quality], samples.ev[number] < 12.5)
         assert pixels is not None
-        write_atomically(
-            _frame_path(frames, number), still_bytes(pixels, "png", fast=True), "Frames made before are kept."
-        )
+        write_atomically(_frame_path(frames, number), still_bytes(pixels, "png", fast=True), "Frames made before are kept.")
 
     def _read_frames(self, frames: Path, count: int) -> Iterator[Pixels]:
         for number in range(count):

@@ -103,8 +103,10 @@ class Desk:
         self.answer(task, "picture", (slot, height, width, note))
 
 
-def _serve(handler: str, connection: Connection, memory_name: str | None, parent: int) -> None:
+def _serve(handler: str, connection: Connection, memory_name: str | None, parent: int, patience: int) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    # The window goes first on a machine with few processors.
+    os.nice(patience)
     module, _, name = handler.partition(":")
     memory = SharedMemory(memory_name) if memory_name else None
     desk = Desk(connection, memory)
@@ -126,10 +128,14 @@ def _serve(handler: str, connection: Connection, memory_name: str | None, parent
 
 
 class Service:
-    """The parent's side.  ``handler`` is "module:function"; the function takes a Desk and returns the worker."""
+    """The parent's side.  ``handler`` is "module:function"; the function takes a Desk and returns the worker.
 
-    def __init__(self, handler: str, pictures: bool = False) -> None:
+    ``patience`` lowers the child's priority, as nice does.
+    """
+
+    def __init__(self, handler: str, pictures: bool = False, patience: int = 2) -> None:
         self._handler = handler
+        self._patience = patience
         self._context = multiprocessing.get_context("spawn")
         self._memory = SharedMemory(create=True, size=SLOTS * SLOT_BYTES) if pictures else None
         self.restarts = 0
@@ -138,9 +144,7 @@ class Service:
     def _start(self) -> None:
         self.connection, child = self._context.Pipe()
         name = self._memory.name if self._memory else None
-        self._process = self._context.Process(
-            target=_serve, args=(self._handler, child, name, os.getpid()), daemon=True
-        )
+        self._process = self._context.Process(target=_serve, args=(self._handler, child, name, os.getpid(), self._patience), daemon=True)
         self._process.start()
         child.close()
 

@@ -68,11 +68,7 @@ def write_film(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int,
     check_film_size(width, height)
     count = 0
     with av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"}) as container:
-        options = {
-            "crf": str(crf),
-            "preset": "veryfast",
-            "x264-params": "colorprim=bt709:transfer=bt709:colormatrix=bt709",
-        }
+        options = {"crf": str(crf), "preset": "veryfast", "x264-params": "colorprim=bt709:transfer=bt709:colormatrix=bt709"}
         stream = container.add_stream("libx264", rate=rate, options=options)
         stream.width, stream.height, stream.pix_fmt = width, height, "yuv420p"
         context = stream.codec_context

@@ -115,7 +115,7 @@ class Renderer:
         with self.context:
             self._commands = self.context.buffer(reserve=20)
         self._targets: dict[tuple[int, int], _Targets] = {}
-        self._shadows: dict[str, tuple[object, moderngl.Framebuffer, Floats]] = {}
+        self._shadows: dict[tuple[str, int], tuple[object, moderngl.Framebuffer, Floats]] = {}
         with self.context:
             self._scene = upload(self.context, model, light)
         self._arrays: dict[str, moderngl.VertexArray] = {}
@@ -144,13 +144,7 @@ class Renderer:
 
     @_current
     def picture(
-        self,
-        view: View,
-        sky: Sky,
-        ev: float,
-        quality: Quality = FULL,
-        inside: bool = False,
-        progress: Progress | None = None,
+        self, view: View, sky: Sky, ev: float, quality: Quality = FULL, inside: bool = False, progress: Progress | None = None
     ) -> Pixels | None:
         """The picture as (height, width, 3) uint8, or None when ``progress`` returned False.
 
@@ -161,9 +155,7 @@ class Renderer:
         tiles = list(_tiles(width, height))
         for number, (x, y, w, h) in enumerate(tiles):
             margin = MARGIN_PX if len(tiles) > 1 else 0
-            for step in self._tile(
-                view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)
-            ):
+            for step in self._tile(view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)):
                 if progress is not None and not progress((number + step) / len(tiles)):
                     return None
             result[y : y + h, x : x + w] = self._develop(w, h, margin, quality)
@@ -175,9 +167,7 @@ class Renderer:
         """Object numbers, depths and surface directions, one sample at the middle of each pixel."""
         width, height = view.width_px, view.height_px
         found = Facts(
-            np.full((height, width), -1, np.int32),
-            np.full((height, width), np.inf, np.float32),
-            np.zeros((height, width, 3), np.float32),
+            np.full((height, width), -1, np.int32), np.full((height, width), np.inf, np.float32), np.zeros((height, width, 3), np.float32)
         )
         for x, y, w, h in _tiles(width, height):
             self._facts_tile(view, (x, y, w, h), found)
@@ -197,9 +187,7 @@ class Renderer:
 
     # ------------------------------------------------------------------ one tile
 
-    def _tile(
-        self, view: View, sky: Sky, ev: float, quality: Quality, inside: bool, tile: tuple[int, int, int, int]
-    ) -> Iterator[float]:
+    def _tile(self, view: View, sky: Sky, ev: float, quality: Quality, inside: bool, tile: tuple[int, int, int, int]) -> Iterator[float]:
         _x, _y, w, h = tile
         target = self._target(w, h)
         target.sum.use()
@@ -237,12 +225,7 @@ class Renderer:
         else:
             target.open_soft.use()
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
-        lights = {
-            **_sky_uniforms(sky),
-            "u_light_known": float(scene.light_known),
-            "u_estimate": 0.07 if inside else 1.0,
-            "u_light_map": 2,
-        }
+        lights = {**_sky_uniforms(sky), "u_light_known": float(scene.light_known), "u_estimate": 0.07 if inside else 1.0, "u_light_map": 2}
         self._light(view, target, common, lights, shadows, quality, shifted)
         if scene.glass.span[1]:
             self.context.enable_only(moderngl.DEPTH_TEST | moderngl.BLEND)
@@ -318,12 +301,7 @@ class Renderer:
         array.render_indirect(self._commands, count=len(order))
 
     def _contact(
-        self,
-        view: View,
-        tile: tuple[int, int, int, int],
-        target: _Targets,
-        number: int,
-        shifted: tuple[float, float, float, float],
+        self, view: View, tile: tuple[int, int, int, int], target: _Targets, number: int, shifted: tuple[float, float, float, float]
     ) -> None:
         self.context.enable_only(moderngl.NOTHING)
         target.surface.color_attachments[0].use(0)
@@ -395,9 +373,7 @@ class Renderer:
 
     # ------------------------------------------------------------------ shadows
 
-    def _shadow_maps(
-        self, view: View, sun: Floats, side: int, keep: bool
-    ) -> list[tuple[moderngl.Framebuffer, Floats, float]]:
+    def _shadow_maps(self, view: View, sun: Floats, side: int, keep: bool) -> list[tuple[moderngl.Framebuffer, Floats, float]]:
         scene = self._scene
         near_radius = 16.0
         eye = np.asarray(view.pose.eye) + view.pose.forward * near_radius * 0.7
@@ -408,32 +384,29 @@ class Renderer:
             self._shadow_map("far", scene.centre, scene.core_radius_m + 10.0, sun, side),
         ]
 
-    def _shadow_map(
-        self, name: str, centre: Floats, radius: float, sun: Floats, side: int
-    ) -> tuple[moderngl.Framebuffer, Floats, float]:
+    def _shadow_map(self, name: str, centre: Floats, radius: float, sun: Floats, side: int) -> tuple[moderngl.Framebuffer, Floats, float]:
         matrix = _sun_matrix(centre, radius, sun, max(self._scene.core_radius_m * 2.0, 120.0))
-        key = (tuple(np.round(matrix.ravel(), 9).tolist()), side)
-        held = self._shadows.get(name)
+        key = tuple(np.round(matrix.ravel(), 9).tolist())
+        # One map for each size: a coarse picture while dragging must not throw the full picture's away.
+        held = self._shadows.get((name, side))
         texel = 2.0 * radius / side
         if held is not None and held[0] == key:
             return held[1], matrix, texel
-        frame = held[1] if held is not None and held[1].size == (side, side) else None
-        if frame is None:
+        if held is not None:
+            frame = held[1]
+        else:
             depth = self.context.depth_texture((side, side))
             depth.compare_func = "<="
             depth.filter = (moderngl.LINEAR, moderngl.LINEAR)
             depth.repeat_x = depth.repeat_y = False
             frame = self.context.framebuffer(depth_attachment=depth)
-            if held is not None:
-                held[1].depth_attachment.release()
-                held[1].release()
         frame.use()
         frame.clear(depth=1.0)
         self.context.enable_only(moderngl.DEPTH_TEST)
         self._set("depth", u_clip=matrix)
         first, count = self._scene.solid.span
         self._array("depth").render(first=first, vertices=count)
-        self._shadows[name] = (key, frame, matrix)
+        self._shadows[name, side] = (key, frame, matrix)
         return frame, matrix, texel
 
     # ------------------------------------------------------------------ plumbing
@@ -521,13 +494,7 @@ def _air(lights: dict[str, object]) -> tuple[float, ...]:
 
 
 def _vertex_format(program: moderngl.Program) -> tuple[str, ...]:
-    fields = (
-        ("in_position", "3f4", 12),
-        ("in_normal", "3f2 2x1", 8),
-        ("in_uv", "2f4", 8),
-        ("in_light", "2f4", 8),
-        ("in_ids", "2u4", 8),
-    )
+    fields = (("in_position", "3f4", 12), ("in_normal", "3f2 2x1", 8), ("in_uv", "2f4", 8), ("in_light", "2f4", 8), ("in_ids", "2u4", 8))
     words, names = [], []
     for name, code, size in fields:
         if name in program:
@@ -553,12 +520,7 @@ def _tile_edges(view: View, tile: tuple[float, float, float, float]) -> tuple[fl
 
 def _camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
     near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
-    return {
-        "u_clip": clip,
-        "u_eye": tuple(view.pose.eye),
-        "u_forward": tuple(view.pose.forward.tolist()),
-        "u_bounds": (near, far),
-    }
+    return {"u_clip": clip, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
 
 
 def _sky_uniforms(sky: Sky) -> dict[str, object]:

@@ -22,9 +22,7 @@ def explain(error: OSError, path: Path, kept: str) -> UserError:
         errno.ENOTDIR: ("part of the path is not a folder", "Choose another folder."),
         errno.EISDIR: ("there is a folder of that name", "Choose another name."),
     }
-    reason, advice = reasons.get(
-        error.errno or 0, (os.strerror(error.errno) if error.errno else str(error), "Try another folder.")
-    )
+    reason, advice = reasons.get(error.errno or 0, (os.strerror(error.errno) if error.errno else str(error), "Try another folder."))
     return UserError(f"{path.name} was not written: {reason}. {kept} {advice}")
 
 

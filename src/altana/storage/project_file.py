@@ -36,9 +36,7 @@ def read_project(path: Path) -> Project:
     """Open.  Raises UserError with a sentence that names the place of what is wrong."""
     try:
         if path.stat().st_size > LARGEST_BYTES:
-            raise UserError(
-                f"{path.name} is too large to be a project ({path.stat().st_size // 1_000_000} MB). Nothing was opened."
-            )
+            raise UserError(f"{path.name} is too large to be a project ({path.stat().st_size // 1_000_000} MB). Nothing was opened.")
         data = path.read_bytes()
     except FileNotFoundError as error:
         raise UserError(f"{path} is not there. Nothing was opened. Find the file, or choose another.") from error
@@ -54,9 +52,7 @@ def from_json(data: bytes, name: str) -> Project:
     try:
         content = msgspec.json.decode(data)
     except (msgspec.DecodeError, RecursionError, UnicodeError) as error:
-        raise UserError(
-            f"{name} is damaged and is not read: {error}. The file was left as it is; open its newest copy."
-        ) from error
+        raise UserError(f"{name} is damaged and is not read: {error}. The file was left as it is; open its newest copy.") from error
     if not isinstance(content, dict) or content.pop("kind", None) != KIND:
         raise UserError(f"{name} is not an Altana project. Nothing was opened. Choose a file that ends in {SUFFIX}.")
     version = content.get("version")
@@ -67,9 +63,7 @@ def from_json(data: bytes, name: str) -> Project:
     try:
         project = msgspec.convert(content, Project)
     except msgspec.ValidationError as error:
-        raise UserError(
-            f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy."
-        ) from error
+        raise UserError(f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy.") from error
     return _checked(project, name)
 
 
@@ -92,9 +86,7 @@ def _checked(project: Project, name: str) -> Project:
             where = f"the model {reference.id}"
             _inside(reference.path)
     except ValueError as error:
-        raise UserError(
-            f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy."
-        ) from error
+        raise UserError(f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy.") from error
     return project
 
 
@@ -109,9 +101,7 @@ def model_path(project_path: Path, reference: ModelRef) -> Path:
     base = project_path.parent.resolve()
     wanted = (base / reference.path).resolve()
     if not wanted.is_relative_to(base):
-        raise UserError(
-            f"{reference.path} leads out of the project's folder and is not read. Copy the model into the folder."
-        )
+        raise UserError(f"{reference.path} leads out of the project's folder and is not read. Copy the model into the folder.")
     return wanted
 
 

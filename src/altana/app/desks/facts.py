@@ -47,9 +47,7 @@ class Facts(QFrame):
                 f"<b>{camera.width_px} × {camera.height_px}</b>",
                 f"view <b>{across:.1f}° × {high:.1f}°</b>",
                 f"edge stretch <b>×{stretch:.2f}</b>" + (" <b>! strong</b>" if over else ""),
-                "lean <b>0.0° · true</b>"
-                if abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9
-                else f"lean <b>{lean:.1f}°</b>",
+                "lean <b>0.0° · true</b>" if abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9 else f"lean <b>{lean:.1f}°</b>",
             ]
         for shown, text in zip(self._labels, texts, strict=True):
             shown.setText(text)

@@ -122,9 +122,7 @@ class WalkDesk(QWidget):
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
         timing = Group("Timing")
-        self.seconds = NumberField(
-            "Length", "Length of the film in seconds; the pace follows", "s", 1, 0.5, 0.1, 3600.0
-        )
+        self.seconds = NumberField("Length", "Length of the film in seconds; the pace follows", "s", 1, 0.5, 0.1, 3600.0)
         self.seconds.changed.connect(lambda value: self._set("Walk length", seconds=value))
         timing.add_field("Length", self.seconds)
         self.rate = QComboBox()
@@ -139,21 +137,12 @@ class WalkDesk(QWidget):
         self._timing = timing
         route = Group("Route")
         self.eye_height = NumberField(
-            "Eye above floor",
-            "Height of the eye above the floor under the route; stairs become ramps",
-            "m",
-            2,
-            0.05,
-            0.2,
-            30.0,
+            "Eye above floor", "Height of the eye above the floor under the route; stairs become ramps", "m", 2, 0.05, 0.2, 30.0
         )
         self.eye_height.changed.connect(lambda value: self._set("Walk eye height", eye_height_m=value))
         route.add_field("Eye above floor", self.eye_height)
         self.looking = Segments(
-            [
-                ("Ahead", "Look along the route, corners anticipated"),
-                ("As keyed", "Look as the cameras do, turning the short way"),
-            ]
+            [("Ahead", "Look along the route, corners anticipated"), ("As keyed", "Look as the cameras do, turning the short way")]
         )
         self.looking.chosen.connect(lambda index: self._set("Walk looking", looking=(AHEAD, KEYED)[index]))
         route.add_field("Looking", self.looking)
@@ -173,9 +162,7 @@ class WalkDesk(QWidget):
                 column.addWidget(rule())
             column.addWidget(group)
         column.addStretch(1)
-        self.film = button(
-            "Make film…", "primary", "An H.264 film of this walk, in the background (key Ctrl+E)", self.make_film.emit
-        )
+        self.film = button("Make film…", "primary", "An H.264 film of this walk, in the background (key Ctrl+E)", self.make_film.emit)
         column.addWidget(self.film)
         return panel
 
@@ -239,9 +226,7 @@ class WalkDesk(QWidget):
         scene = self._studio.scene
         ground = ground_at(scene.floors, (x, y), storey_m) if scene is not None else None
         if ground is None:
-            self._bridge.failed.emit(
-                "There is no floor here to walk on. Press a place on the building or the ground around it."
-            )
+            self._bridge.failed.emit("There is no floor here to walk on. Press a place on the building or the ground around it.")
             return
         self._route.append(WalkKey((x, y, ground.floor_m + STANDING_M), ev=10.7 if ground.inside else 13.4))
         self._show_buttons()
@@ -379,9 +364,7 @@ class WalkDesk(QWidget):
         self.slider.setValue(round(seconds * 100))
         self.slider.blockSignals(False)
         if walk is not None:
-            number = min(
-                int(seconds * float(parse_rate(walk.rate)) + 1e-6), frame_count(walk.seconds, parse_rate(walk.rate)) - 1
-            )
+            number = min(int(seconds * float(parse_rate(walk.rate)) + 1e-6), frame_count(walk.seconds, parse_rate(walk.rate)) - 1)
             self._moment.setText(f"{seconds:.2f} s of {walk.seconds:g} s · frame {number}")
         else:
             self._moment.setText("")

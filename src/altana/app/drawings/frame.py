@@ -6,18 +6,7 @@ import math
 from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import (
-    QColor,
-    QImage,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPaintEvent,
-    QPen,
-    QResizeEvent,
-    QShowEvent,
-    QWheelEvent,
-)
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent, QWheelEvent
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
@@ -47,9 +36,7 @@ class FrameView(QWidget):
     keep_as_new = Signal()
     grabbed = Signal()
 
-    def __init__(
-        self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, channel: str = "frame"
-    ) -> None:
+    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, channel: str = "frame") -> None:
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._channel = channel
@@ -113,12 +100,8 @@ class FrameView(QWidget):
         self._ribbon_text = label("")
         row.addWidget(self._ribbon_text)
         self._keep = button("Keep as new", "onwell", "Make a new camera of this view (key N)", self.keep_as_new.emit)
-        self._move_here = button(
-            "Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here
-        )
-        self._back = button(
-            "Back to camera", "onwell", "Show the camera as it stands (key L)", self._state.back_to_camera
-        )
+        self._move_here = button("Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here)
+        self._back = button("Back to camera", "onwell", "Show the camera as it stands (key L)", self._state.back_to_camera)
         for made in (self._keep, self._move_here, self._back):
             row.addWidget(made)
         ribbon.hide()
@@ -130,9 +113,7 @@ class FrameView(QWidget):
         if loose is None or active is None or active.locked:
             return
         self._state.loose = None
-        self._bridge.apply(
-            "Move camera here", lambda p: change_camera(p, active.id, lambda c: c.with_view(loose.pose, loose.lens))
-        )
+        self._bridge.apply("Move camera here", lambda p: change_camera(p, active.id, lambda c: c.with_view(loose.pose, loose.lens)))
         self._state.shown_changed.emit()
 
     def keep_loose_as_new(self) -> None:
@@ -176,9 +157,7 @@ class FrameView(QWidget):
         self._ribbon.setVisible(loose and camera is not None)
         if loose:
             locked = self._state.active is not None and self._state.active.locked
-            self._ribbon_text.setText(
-                "This camera is locked: looking around only" if locked else "Looking around: camera not moved"
-            )
+            self._ribbon_text.setText("This camera is locked: looking around only" if locked else "Looking around: camera not moved")
             self._move_here.setEnabled(not locked)
             self._back.setVisible(not locked)
             self._place_overlays()
@@ -202,13 +181,7 @@ class FrameView(QWidget):
         width, height = max(16, round(rect.width() * ratio / divisor)), max(16, round(rect.height() * ratio / divisor))
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
         self._latest = self._studio.order_picture(
-            self._channel,
-            look,
-            camera.view(width, height),
-            self._bridge.project.light,
-            camera.ev,
-            camera.inside,
-            urgency,
+            self._channel, look, camera.view(width, height), self._bridge.project.light, camera.ev, camera.inside, urgency
         )
         self._ordered = (look, camera)
 
@@ -230,9 +203,7 @@ class FrameView(QWidget):
         painter.fillRect(self.rect(), QColor(self._tokens.well))
         rect = self.frame_rect()
         if self.camera is None:
-            self._say(
-                painter, "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at."
-            )
+            self._say(painter, "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at.")
         elif self._image is None:
             painter.fillRect(rect, QColor("#8A8A8A"))
             self._say(painter, "Drawing the picture…")
@@ -265,10 +236,7 @@ class FrameView(QWidget):
         for colour, shift in ((QColor(0, 0, 0, 70), 1.0), (QColor(255, 255, 255, 130), 0.0)):
             painter.setPen(QPen(colour, 1))
             for share in (1 / 3, 2 / 3):
-                x, y = (
-                    round(rect.left() + rect.width() * share) + shift,
-                    round(rect.top() + rect.height() * share) + shift,
-                )
+                x, y = (round(rect.left() + rect.width() * share) + shift, round(rect.top() + rect.height() * share) + shift)
                 painter.drawLine(QPointF(x, rect.top()), QPointF(x, rect.bottom()))
                 painter.drawLine(QPointF(rect.left(), y), QPointF(rect.right(), y))
 
@@ -342,11 +310,7 @@ class FrameView(QWidget):
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """The wheel steps forward and back, one undo step for a turn of the wheel."""
-        self._nudge(
-            lambda camera: step(
-                camera, math.copysign(0.1 * max(1.0, self._reach(camera) / 8.0), event.angleDelta().y())
-            )
-        )
+        self._nudge(lambda camera: step(camera, math.copysign(0.1 * max(1.0, self._reach(camera) / 8.0), event.angleDelta().y())))
 
     def _nudge(self, move) -> None:  # type: ignore[no-untyped-def]
         camera = self._state.shown

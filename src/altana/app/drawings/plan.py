@@ -166,10 +166,7 @@ class PlanView(QWidget):
 
     def to_screen(self, x: float, y: float) -> QPointF:
         """Metres to pixels of the widget."""
-        return QPointF(
-            self.width() / 2 + (x - self._centre[0]) * self._scale,
-            self.height() / 2 - (y - self._centre[1]) * self._scale,
-        )
+        return QPointF(self.width() / 2 + (x - self._centre[0]) * self._scale, self.height() / 2 - (y - self._centre[1]) * self._scale)
 
     def to_world(self, point: QPointF) -> Vec2:
         """Pixels of the widget to metres."""
@@ -237,9 +234,7 @@ class PlanView(QWidget):
             )
             box = QRectF(metrics.boundingRect(room.name))
             box.moveTopLeft(
-                QPointF(at.x() - box.width() - 6, at.y() + 5)
-                if large
-                else QPointF(at.x() - box.width() / 2, at.y() - box.height() / 2)
+                QPointF(at.x() - box.width() - 6, at.y() + 5) if large else QPointF(at.x() - box.width() / 2, at.y() - box.height() / 2)
             )
             if wide < 26 or any(box.intersects(other) for other in placed) or box.width() > wide * 1.6:
                 continue
@@ -254,9 +249,7 @@ class PlanView(QWidget):
             painter.fillRect(self.rect(), QColor(self._tokens.leaf))
             painter.setPen(QColor(self._tokens.pencil))
             painter.drawText(
-                self.rect(),
-                Qt.AlignmentFlag.AlignCenter,
-                "Drawing the plan…" if self._studio.scene or self.storey else "No model yet",
+                self.rect(), Qt.AlignmentFlag.AlignCenter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet"
             )
         else:
             painter.drawPixmap(0, 0, self._base)
@@ -343,10 +336,7 @@ class PlanView(QWidget):
             hit = scene.rays.cast(np.tile(camera.eye, (FAN_RAYS, 1)), directions)
             reach = np.minimum(self._through_glass(hit.face, hit.distance_m, directions, camera), 60.0)
         x, y = camera.eye[:2]
-        return [
-            self.to_screen(x + math.sin(a) * r, y + math.cos(a) * r)
-            for a, r in zip(angles.tolist(), reach.tolist(), strict=True)
-        ]
+        return [self.to_screen(x + math.sin(a) * r, y + math.cos(a) * r) for a, r in zip(angles.tolist(), reach.tolist(), strict=True)]
 
     def _through_glass(self, face, distance, directions, camera):  # type: ignore[no-untyped-def]
         """Sight goes through panes: rays that met glass are sent on, a few panes deep."""
@@ -506,9 +496,7 @@ class PlanView(QWidget):
         if scene is None or self.storey is None:
             return
         try:
-            camera = stand(
-                scene.model, scene.floors, place, (place[0], place[1] + 1.0), self.storey.elevation_m, self.eye_height_m
-            )
+            camera = stand(scene.model, scene.floors, place, (place[0], place[1] + 1.0), self.storey.elevation_m, self.eye_height_m)
         except ValueError as error:
             self._bridge.failed.emit(str(error))
             return
@@ -544,10 +532,7 @@ class PlanView(QWidget):
             self._drag_to(place)
         elif self._pan is not None:
             start, centre = self._pan
-            self._centre = (
-                centre[0] - (at.x() - start.x()) / self._scale,
-                centre[1] + (at.y() - start.y()) / self._scale,
-            )
+            self._centre = (centre[0] - (at.x() - start.x()) / self._scale, centre[1] + (at.y() - start.y()) / self._scale)
             self._repaint_base()
         else:
             armed = self.standing or self.drawing_route
@@ -643,9 +628,7 @@ class PlanView(QWidget):
             far = 1.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 0.1
             dx, dy = moves[Qt.Key(key)]
             place = (active.eye[0] + dx * far, active.eye[1] + dy * far)
-            self._bridge.apply(
-                "Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place)))
-            )
+            self._bridge.apply("Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place))))
         else:
             super().keyPressEvent(event)
 

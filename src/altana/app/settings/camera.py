@@ -49,14 +49,7 @@ class CameraSettings(QWidget):
         column = QVBoxLayout(inner)
         column.setContentsMargins(14, 10, 12, 8)
         column.setSpacing(6)
-        self._groups = [
-            self._standpoint(),
-            self._direction(),
-            self._lens(),
-            self._verticals(),
-            self._format(),
-            self._light(),
-        ]
+        self._groups = [self._standpoint(), self._direction(), self._lens(), self._verticals(), self._format(), self._light()]
         for index, group in enumerate(self._groups):
             if index:
                 column.addWidget(rule())
@@ -71,10 +64,7 @@ class CameraSettings(QWidget):
         foot = QVBoxLayout()
         foot.setContentsMargins(14, 6, 14, 10)
         self.stills_button = button(
-            "Make stills…",
-            "primary",
-            "Pictures of the chosen cameras as files, in the background (key Ctrl+E)",
-            self.make_stills.emit,
+            "Make stills…", "primary", "Pictures of the chosen cameras as files, in the background (key Ctrl+E)", self.make_stills.emit
         )
         foot.addWidget(self.stills_button)
         outer = QVBoxLayout(self)
@@ -129,38 +119,17 @@ class CameraSettings(QWidget):
         self._walls.setToolTip("Free distance to the left and to the right, at eye height")
         group.add_field("To side walls", self._walls)
         self.eye_x = self._field(
-            group,
-            "East, x",
-            "Place of the eye",
-            "m",
-            2,
-            0.1,
-            "Move eye",
-            lambda c, v: replace(c, eye=(v, c.eye[1], c.eye[2])),
+            group, "East, x", "Place of the eye", "m", 2, 0.1, "Move eye", lambda c, v: replace(c, eye=(v, c.eye[1], c.eye[2]))
         )
         self.eye_y = self._field(
-            group,
-            "North, y",
-            "Place of the eye",
-            "m",
-            2,
-            0.1,
-            "Move eye",
-            lambda c, v: replace(c, eye=(c.eye[0], v, c.eye[2])),
+            group, "North, y", "Place of the eye", "m", 2, 0.1, "Move eye", lambda c, v: replace(c, eye=(c.eye[0], v, c.eye[2]))
         )
         return group
 
     def _direction(self) -> Group:
         group = Group("Direction")
         self.heading = self._field(
-            group,
-            "Heading",
-            "Degrees clockwise from north",
-            "°",
-            1,
-            1.0,
-            "Turn",
-            lambda c, v: replace(c, heading_deg=wrap_heading(v)),
+            group, "Heading", "Degrees clockwise from north", "°", 1, 1.0, "Turn", lambda c, v: replace(c, heading_deg=wrap_heading(v))
         )
         self.tilt = self._field(
             group, "Tilt", "Degrees, up positive", "°", 1, 1.0, "Tilt", lambda c, v: replace(c, tilt_deg=v), -89.0, 89.0
@@ -175,9 +144,7 @@ class CameraSettings(QWidget):
             "About-face",
             "",
             "Turn by exactly 180°",
-            lambda: self._commit(
-                "About-face", lambda c, v: replace(c, heading_deg=wrap_heading(c.heading_deg + v)), 180.0
-            ),
+            lambda: self._commit("About-face", lambda c, v: replace(c, heading_deg=wrap_heading(c.heading_deg + v)), 180.0),
         )
         group.add_wide(self.tilt_zero, self.about_face)
         return group
@@ -230,12 +197,7 @@ class CameraSettings(QWidget):
             -60.0,
             60.0,
         )
-        self.plumb = button(
-            "Plumb",
-            "",
-            "Upright verticals by levelling and shifting the lens; the subject stays (key P)",
-            self.plumb_now,
-        )
+        self.plumb = button("Plumb", "", "Upright verticals by levelling and shifting the lens; the subject stays (key P)", self.plumb_now)
         group.add_wide(self.plumb)
         return group
 
@@ -250,50 +212,21 @@ class CameraSettings(QWidget):
             "Wide / high",
             "",
             "Swap width and height",
-            lambda: self._commit(
-                "Swap format", lambda c, _: replace(c, width_px=c.height_px, height_px=c.width_px), 0.0
-            ),
+            lambda: self._commit("Swap format", lambda c, _: replace(c, width_px=c.height_px, height_px=c.width_px), 0.0),
         )
         group.add_wide(self._formats, self._swap)
         self.width_field = self._field(
-            group,
-            "Width",
-            "Pixels across",
-            "px",
-            0,
-            10.0,
-            "Format",
-            lambda c, v: replace(c, width_px=round(v)),
-            16,
-            32768,
+            group, "Width", "Pixels across", "px", 0, 10.0, "Format", lambda c, v: replace(c, width_px=round(v)), 16, 32768
         )
         self.height_field = self._field(
-            group,
-            "Height",
-            "Pixels up",
-            "px",
-            0,
-            10.0,
-            "Format",
-            lambda c, v: replace(c, height_px=round(v)),
-            16,
-            32768,
+            group, "Height", "Pixels up", "px", 0, 10.0, "Format", lambda c, v: replace(c, height_px=round(v)), 16, 32768
         )
         return group
 
     def _light(self) -> Group:
         group = Group("Light")
         self.ev = self._field(
-            group,
-            "Exposure",
-            "EV; lower is brighter",
-            "EV",
-            1,
-            0.1,
-            "Exposure",
-            lambda c, v: replace(c, ev=v),
-            -6.0,
-            22.0,
+            group, "Exposure", "EV; lower is brighter", "EV", 1, 0.1, "Exposure", lambda c, v: replace(c, ev=v), -6.0, 22.0
         )
         return group
 
@@ -402,8 +335,7 @@ class CameraSettings(QWidget):
         self._presets.take(next((i for i, (_, h) in enumerate(PRESETS) if abs(h - height) < 0.005), -1))
         _, right, _, left = clearances(scene.rays, camera.eye, camera.heading_deg)
         self._walls.setText(
-            " · ".join("open" if value > 99 else f"{value:.2f}" for value in (left, right))
-            + (" m" if min(left, right) <= 99 else "")
+            " · ".join("open" if value > 99 else f"{value:.2f}" for value in (left, right)) + (" m" if min(left, right) <= 99 else "")
         )
         room = scene.model.room_at(camera.eye)
         storey = scene.model.storey_below(camera.eye[2] - 0.4)
@@ -413,7 +345,5 @@ class CameraSettings(QWidget):
 def _proportion(camera: Camera) -> str:
     for name, w, h in ((n, w, h) for n, w, h in FORMATS):
         if camera.width_px * h == camera.height_px * w:
-            return (
-                name.split()[-1] if name[-1].isdigit() else {"Square": "1:1", "Screen, small": "16:9"}.get(name, name)
-            )
+            return name.split()[-1] if name[-1].isdigit() else {"Square": "1:1", "Screen, small": "16:9"}.get(name, name)
     return f"{camera.width_px / camera.height_px:.2f}:1"

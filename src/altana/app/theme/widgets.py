@@ -39,9 +39,7 @@ def rule(vertical: bool = False) -> QFrame:
     return line
 
 
-def button(
-    text: str, kind: str, tip: str, action: Callable[[], object] | None = None, checkable: bool = False
-) -> QPushButton:
+def button(text: str, kind: str, tip: str, action: Callable[[], object] | None = None, checkable: bool = False) -> QPushButton:
     """A push button with its tooltip and accessible name."""
     made = QPushButton(text)
     if kind:
@@ -65,14 +63,7 @@ class NumberField(QLineEdit):
     changed = Signal(float)
 
     def __init__(
-        self,
-        name: str,
-        tip: str,
-        unit: str = "",
-        decimals: int = 2,
-        step: float = 0.1,
-        low: float = -1e6,
-        high: float = 1e6,
+        self, name: str, tip: str, unit: str = "", decimals: int = 2, step: float = 0.1, low: float = -1e6, high: float = 1e6
     ) -> None:
         super().__init__()
         self._unit, self._decimals, self._step = unit, decimals, step

@@ -39,7 +39,4 @@ def plumb(pose: Pose, lens: Lens, amount: float = 1.0, keep_size: bool = False) 
     if keep_size:
         focal *= math.cos(off_axis) / math.cos(elevation - tilt)
     rise = focal * math.tan(off_axis)
-    return (
-        replace(pose, tilt_deg=math.degrees(levelled), roll_deg=0.0),
-        replace(lens, focal_mm=focal, rise_mm=rise),
-    )
+    return (replace(pose, tilt_deg=math.degrees(levelled), roll_deg=0.0), replace(lens, focal_mm=focal, rise_mm=rise))

@@ -12,12 +12,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from altana.core.camera.pose import Pose
-from altana.core.conventions import (
-    FULL_FRAME_HEIGHT_MM,
-    FULL_FRAME_WIDTH_MM,
-    NEAREST_M,
-    Floats,
-)
+from altana.core.conventions import FULL_FRAME_HEIGHT_MM, FULL_FRAME_WIDTH_MM, NEAREST_M, Floats
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,12 +57,7 @@ class View:
         """Tangents of the left, right, bottom and top edge of the frame about the forward axis."""
         width, height = self.sensor_mm
         focal, cross, rise = self.lens.focal_mm, self.lens.cross_mm, self.lens.rise_mm
-        return (
-            (cross - width / 2) / focal,
-            (cross + width / 2) / focal,
-            (rise - height / 2) / focal,
-            (rise + height / 2) / focal,
-        )
+        return ((cross - width / 2) / focal, (cross + width / 2) / focal, (rise - height / 2) / focal, (rise + height / 2) / focal)
 
     def angles_of_view(self) -> tuple[float, float]:
         """Across and up, in degrees, from the two edge rays of each direction."""

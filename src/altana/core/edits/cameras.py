@@ -18,10 +18,7 @@ def change_camera(project: Project, camera_id: str, change: Callable[[Camera], C
     """The project with one camera changed.  Raises KeyError when there is no such camera."""
     if project.camera(camera_id) is None:
         raise KeyError(f"There is no camera {camera_id}.")
-    return replace(
-        project,
-        cameras=tuple(change(item) if item.id == camera_id else item for item in project.cameras),
-    )
+    return replace(project, cameras=tuple(change(item) if item.id == camera_id else item for item in project.cameras))
 
 
 def add_camera(project: Project, camera: Camera) -> tuple[Project, str]:

@@ -84,9 +84,7 @@ def _weld(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[Floats, npt
     packed = np.column_stack([keys, np.repeat(owner, 3)])
     # A hash per row is far quicker to sort than rows; clashes of 64 bits are not a practical matter.
     mixed = (packed * np.array([73856093, 19349663, 83492791, 2654435761], np.int64)).astype(np.uint64)
-    mixed = (
-        mixed[:, 0] ^ (mixed[:, 1] << np.uint64(17)) ^ (mixed[:, 2] << np.uint64(34)) ^ (mixed[:, 3] << np.uint64(5))
-    )
+    mixed = mixed[:, 0] ^ (mixed[:, 1] << np.uint64(17)) ^ (mixed[:, 2] << np.uint64(34)) ^ (mixed[:, 3] << np.uint64(5))
     _, first, index = np.unique(mixed, return_index=True, return_inverse=True)
     return corner[first], index.reshape(-1, 3).astype(np.int64)
 

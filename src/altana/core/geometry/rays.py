@@ -61,9 +61,7 @@ class RayScene:
         count = len(start)
         if count == 0 or not len(self._faces):
             return Hits(np.full(count, -1, np.int32), np.full(count, np.inf))
-        face = np.asarray(
-            self._scene.run((start + along * SKIN_M).astype(np.float32), along.astype(np.float32)), np.int32
-        )
+        face = np.asarray(self._scene.run((start + along * SKIN_M).astype(np.float32), along.astype(np.float32)), np.int32)
         distance = np.full(count, np.inf)
         hit = face >= 0
         corner = self._vertices[self._faces[face[hit]]].astype(float)

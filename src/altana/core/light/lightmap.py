@@ -59,16 +59,12 @@ def spread(model: Model) -> LightPoints:
     small = (size.max(axis=1) < SMALL_M) | (np.bincount(group, weights=bent) > 0) | holed
     spacing = _spacing(group, corners)
     small |= size.max(axis=1) < spacing
-    position, point_normal, texel, uv, rows = _charts(
-        group, flat, low, size, small, spacing, normal, corners, u_axis, v_axis
-    )
+    position, point_normal, texel, uv, rows = _charts(group, flat, low, size, small, spacing, normal, corners, u_axis, v_axis)
     lone = small[group]
     cell = CELL_M * spacing[group] / SPACING_M
     _single_points(lone, cell, owner, corners, shading, area, position, point_normal, texel, uv, rows)
     height = int(max(t[:, 1].max() for t in texel)) + 1
-    return LightPoints(
-        np.concatenate(position), np.concatenate(point_normal), np.concatenate(texel), (WIDTH, height), uv
-    )
+    return LightPoints(np.concatenate(position), np.concatenate(point_normal), np.concatenate(texel), (WIDTH, height), uv)
 
 
 def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
@@ -81,9 +77,7 @@ def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
 
 def _axes(normal: Floats) -> tuple[Floats, Floats]:
     level = np.abs(normal[:, 2:3]) > 0.9
-    u = np.where(
-        level, np.array([1.0, 0.0, 0.0]), np.column_stack([-normal[:, 1], normal[:, 0], np.zeros(len(normal))])
-    )
+    u = np.where(level, np.array([1.0, 0.0, 0.0]), np.column_stack([-normal[:, 1], normal[:, 0], np.zeros(len(normal))]))
     u -= normal * np.einsum("ij,ij->i", u, normal)[:, None]
     u /= np.maximum(np.linalg.norm(u, axis=1, keepdims=True), 1e-12)
     return u, np.cross(normal, u)

@@ -34,9 +34,7 @@ def sun_position(light: Light) -> tuple[float, float]:
     latitude = math.radians(light.latitude_deg)
     up = math.sin(latitude) * math.sin(declination) + math.cos(latitude) * math.cos(declination) * math.cos(hour_angle)
     east = -math.cos(declination) * math.sin(hour_angle)
-    north = math.cos(latitude) * math.sin(declination) - math.sin(latitude) * math.cos(declination) * math.cos(
-        hour_angle
-    )
+    north = math.cos(latitude) * math.sin(declination) - math.sin(latitude) * math.cos(declination) * math.cos(hour_angle)
     return wrap_heading(math.degrees(math.atan2(east, north))), math.degrees(math.asin(max(-1.0, min(1.0, up))))
 
 
@@ -52,11 +50,7 @@ def _equatorial(days: float) -> tuple[float, float]:
 def towards_sun(light: Light) -> Vec3:
     """Unit vector from the ground to the sun."""
     heading, altitude = (math.radians(value) for value in sun_position(light))
-    return (
-        math.sin(heading) * math.cos(altitude),
-        math.cos(heading) * math.cos(altitude),
-        math.sin(altitude),
-    )
+    return (math.sin(heading) * math.cos(altitude), math.cos(heading) * math.cos(altitude), math.sin(altitude))
 
 
 def illuminance(light: Light) -> tuple[float, float]:

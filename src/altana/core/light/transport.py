@@ -99,12 +99,7 @@ def _frame(normal: Floats) -> Floats:
 
 
 def _gather(
-    points: LightPoints,
-    rays: RayScene,
-    sky: Sky,
-    normal: Floats,
-    point_of_face: npt.NDArray[np.int64],
-    progress: Progress | None,
+    points: LightPoints, rays: RayScene, sky: Sky, normal: Floats, point_of_face: npt.NDArray[np.int64], progress: Progress | None
 ) -> _Gathered:
     count = len(points.position)
     from_sky = np.zeros((count, 3))
@@ -125,10 +120,7 @@ def _gather(
         met = ~away
         facing = np.einsum("ij,ij->i", normal[hits.face[met]], out[met])
         behind = facing > 0.0
-        bad[some] = (
-            np.bincount(receiver[met] - start, weights=behind & (hits.distance_m[met] < 0.6), minlength=len(n))
-            > RAYS * 0.4
-        )
+        bad[some] = np.bincount(receiver[met] - start, weights=behind & (hits.distance_m[met] < 0.6), minlength=len(n)) > RAYS * 0.4
         pairs.append(np.stack([receiver[met], point_of_face[hits.face[met]], hits.face[met]], axis=1))
         sunlit.append(_sun_on(rays, sun, origin[met], out[met], hits.distance_m[met], normal[hits.face[met]]))
     return _Gathered(from_sky * (np.pi / RAYS), np.concatenate(pairs), np.concatenate(sunlit), bad)

@@ -130,6 +130,4 @@ def _measured_again(points: Floats, route: Route) -> Route:
     even = np.linspace(0.0, length, len(points))
     spaced = np.stack([np.interp(even, along, points[:, axis]) for axis in range(3)], axis=1)
     old = np.linspace(0.0, route.length_m, len(points))
-    return Route(
-        spaced, np.interp(np.interp(route.key_m, old, np.arange(len(points))), np.arange(len(points)), along), length
-    )
+    return Route(spaced, np.interp(np.interp(route.key_m, old, np.arange(len(points))), np.arange(len(points)), along), length)

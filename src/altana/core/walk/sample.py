@@ -66,8 +66,7 @@ class WalkLine:
         keys = self.walk.keys
         heading = self._heading(distance)
         smooth = PchipInterpolator(
-            self.route.key_m,
-            np.array([[k.tilt_deg if self.walk.looking == KEYED else 0.0, k.focal_mm, k.ev] for k in keys]),
+            self.route.key_m, np.array([[k.tilt_deg if self.walk.looking == KEYED else 0.0, k.focal_mm, k.ev] for k in keys])
         )(distance)
         return WalkSamples(rate, moment, self.route.at(distance), heading, smooth[:, 0], smooth[:, 1], smooth[:, 2])
 

@@ -1,0 +1,252 @@
+"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|window]
+
+Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is used
+for one comparison only: pip install vtk==9.7.2.
+"""
+
+from __future__ import annotations
+
+import multiprocessing
+import os
+import statistics
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import ifcopenshell
+import ifcopenshell.geom
+import numpy as np
+import trimesh
+
+from altana.core.geometry.sections import SortedTriangles
+from altana.core.light.sky import sky_of
+from altana.core.model import Model
+from altana.core.project import Project
+from altana.demo.project import PROJECT, write_demo
+from altana.importers.table import read_model
+from altana.jobs.light import light_of
+from altana.jobs.models import open_project_models
+from altana.render.renderer import COARSE, FULL, Renderer
+from altana.storage import cache
+from altana.storage.project_file import read_project
+
+ROOT = Path(__file__).parents[1]
+DEMO = ROOT / "build" / "benchmark-demo"
+
+
+def in_turn(runs: int, **things: Callable[[], object]) -> dict[str, float]:
+    """Median seconds of each thing, run A B C A B C …, after one run that does not count."""
+    times: dict[str, list[float]] = {name: [] for name in things}
+    for number in range(runs + 1):
+        for name, thing in things.items():
+            started = time.perf_counter()
+            thing()
+            if number:
+                times[name].append(time.perf_counter() - started)
+    return {name: statistics.median(values) for name, values in times.items()}
+
+
+def show(title: str, found: dict[str, float], base: str) -> None:
+    """A table with ratios to one of the rows."""
+    print(f"\n{title}")
+    for name, seconds in found.items():
+        print(f"  {name:<34} {seconds * 1000:9.1f} ms   {seconds / found[base]:6.2f} x {base}")
+
+
+def demo() -> tuple[Project, Path]:
+    """The demo, written once."""
+    if not (DEMO / PROJECT).is_file():
+        write_demo(DEMO)
+    return read_project(DEMO / PROJECT), DEMO / PROJECT
+
+
+def _vtk_picture(model: Model, eye: tuple[float, ...], aim: tuple[float, ...]) -> Callable[[], object] | None:
+    try:
+        import vtk
+        from vtk.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
+    except ImportError:
+        print("VTK is not installed; its row is left out.")
+        return None
+    points = vtk.vtkPoints()
+    points.SetData(numpy_to_vtk(model.vertices, deep=True))
+    cells = vtk.vtkCellArray()
+    offsets = np.arange(0, 3 * len(model.faces) + 1, 3, dtype=np.int64)
+    cells.SetData(numpy_to_vtkIdTypeArray(offsets, deep=True), numpy_to_vtkIdTypeArray(model.faces.ravel().astype(np.int64), deep=True))
+    data = vtk.vtkPolyData()
+    data.SetPoints(points)
+    data.SetPolys(cells)
+    data.GetPointData().SetNormals(numpy_to_vtk(model.normals, deep=True))
+    mapper = vtk.vtkPolyDataMapper()
+    mapper.SetInputData(data)
+    actor = vtk.vtkActor()
+    actor.SetMapper(mapper)
+    scene = vtk.vtkRenderer()
+    scene.AddActor(actor)
+    window = vtk.vtkRenderWindow()
+    window.SetOffScreenRendering(1)
+    window.SetSize(1280, 720)
+    window.AddRenderer(scene)
+    camera = scene.GetActiveCamera()
+    camera.SetPosition(*eye)
+    camera.SetFocalPoint(*aim)
+    camera.SetViewUp(0, 0, 1)
+    camera.SetViewAngle(45.7)
+    camera.SetClippingRange(0.01, 2500)
+    pixels = vtk.vtkUnsignedCharArray()
+
+    def draw() -> None:
+        camera.Modified()
+        window.Render()
+        window.GetRGBACharPixelData(0, 0, 1279, 719, 1, pixels)
+
+    return draw
+
+
+def pictures() -> None:
+    """Bare draw : coarse : full : VTK with its default lighting, 1280 x 720."""
+    project, path = demo()
+    opened = open_project_models(project, path)
+    renderer = Renderer(opened.model, light_of(opened, project.light))
+    sky = sky_of(project.light)
+    for name in ("Waiting hall to the water", "Forecourt"):
+        camera = project.camera_named(name)
+        view, small = camera.view(1280, 720), camera.view(640, 360)
+        things: dict[str, Callable[[], object]] = {
+            "bare draw": lambda view=view: renderer.bare(view),
+            "coarse while dragging": lambda small=small, c=camera: renderer.picture(small, sky, c.ev, COARSE, c.inside),
+            "full": lambda view=view, c=camera: renderer.picture(view, sky, c.ev, FULL, c.inside),
+        }
+        found = in_turn(7, **things)
+        # Two OpenGL libraries do not share a process well, so the other one draws in a child, right after.
+        with multiprocessing.get_context("spawn").Pool(1) as pool:
+            plain = pool.apply(_vtk_seconds, (str(path), name))
+        if plain:
+            found["VTK plain"] = plain
+        show(f"Pictures, {name}", found, "bare draw")
+    renderer.close()
+
+
+def _vtk_seconds(path: str, name: str) -> float:
+    project = read_project(Path(path))
+    camera = project.camera_named(name)
+    draw = _vtk_picture(open_project_models(project, Path(path)).model, camera.eye, camera.aim)
+    return in_turn(7, draw=draw)["draw"] if draw is not None else 0.0
+
+
+def _bare_ifc(path: Path) -> None:
+    file = ifcopenshell.open(str(path))
+    settings = ifcopenshell.geom.settings()
+    settings.set("use-world-coords", True)
+    iterator = ifcopenshell.geom.iterator(settings, file, 1, exclude=["IfcOpeningElement"], geometry_library="hybrid-manifold-opencascade")
+    iterator.initialize()
+    while iterator.next():
+        iterator.get()
+
+
+def imports() -> None:
+    """Import : the bare parser of the same file : reopened from the cache."""
+    demo()
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["ALTANA_CACHE"] = folder
+        for suffix, bare in ((".ifc", _bare_ifc), (".glb", lambda p: trimesh.load(p, process=False))):
+            path = DEMO / f"larkwater{suffix}"
+            model, others = read_model(path)
+            key = cache.model_key(path)
+            cache.keep_model(path, key, model, others)
+            found = in_turn(
+                5,
+                **{
+                    "bare parser": lambda p=path, b=bare: b(p),
+                    "import": lambda p=path: read_model(p),
+                    "from the cache": lambda p=path: cache.load_model(p, cache.model_key(p)),
+                },
+            )
+            show(f"Opening larkwater{suffix}", found, "bare parser")
+            print(f"  from the cache {found['import'] / found['from the cache']:.1f} times faster than the first time")
+
+
+def sections() -> None:
+    """A plan section of the demo, and of half a million triangles against trimesh."""
+    project, path = demo()
+    model = open_project_models(project, path).model
+    plan = SortedTriangles(model.vertices, model.faces, (0.0, 0.0, 1.0))
+    whole = trimesh.Trimesh(model.vertices, model.faces, process=False)
+    show(
+        f"Plan section of the demo, {len(model.faces)} triangles",
+        in_turn(9, **{"altana": lambda: plan.cut(1.2), "trimesh": lambda: trimesh.intersections.mesh_plane(whole, (0, 0, 1), (0, 0, 1.2))}),
+        "altana",
+    )
+    copies = [model.vertices + np.float32((i * 40, 0, 0)) for i in range(6)]
+    faces = np.concatenate([model.faces + np.int32(i * len(model.vertices)) for i in range(6)])
+    large = trimesh.Trimesh(np.concatenate(copies), faces, process=False)
+    sorted_large = SortedTriangles(np.concatenate(copies), faces, (0.0, 0.0, 1.0))
+    show(
+        f"Plan section of {len(faces)} triangles",
+        in_turn(
+            7, **{"altana": lambda: sorted_large.cut(1.2), "trimesh": lambda: trimesh.intersections.mesh_plane(large, (0, 0, 1), (0, 0, 1.2))}
+        ),
+        "altana",
+    )
+
+
+def window() -> None:
+    """The longest silence of the window's event loop while a camera is dragged on the plan."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from PySide6.QtCore import QEvent, QEventLoop, QPointF, QSettings, Qt, QTimer
+    from PySide6.QtGui import QMouseEvent
+    from PySide6.QtWidgets import QApplication
+
+    from altana.app.theme.style import apply_theme
+    from altana.app.window import MainWindow
+
+    _, path = demo()
+    application = QApplication([])
+    apply_theme(application)
+    with tempfile.TemporaryDirectory() as folder:
+        shown = MainWindow(settings=QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat))
+        shown.resize(1280, 800)
+        shown.show()
+        shown.open_path(path)
+
+        def live(seconds: float) -> None:
+            loop = QEventLoop()
+            QTimer.singleShot(int(seconds * 1000), loop.quit)
+            loop.exec()
+
+        live(8)
+        ticks: list[float] = []
+        pulse = QTimer()
+        pulse.setInterval(2)
+        pulse.timeout.connect(lambda: ticks.append(time.perf_counter()))
+        arrived: list[str] = []
+        shown.studio.picture.connect(lambda channel, revision, image, look: arrived.append(look) if channel == "frame" else None)
+        plan, camera = shown.plan, shown.state.active
+        assert camera is not None
+        at = plan.to_screen(*camera.eye[:2])
+
+        def send(kind: QEvent.Type, point: QPointF, pressed: Qt.MouseButton) -> None:
+            place = point.toPoint()
+            event = QMouseEvent(kind, QPointF(place), QPointF(plan.mapToGlobal(place)), pressed, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+            application.sendEvent(plan, event)
+
+        send(QEvent.Type.MouseButtonPress, at, Qt.MouseButton.LeftButton)
+        pulse.start()
+        for number in range(150):
+            send(QEvent.Type.MouseMove, at + QPointF(40 * np.sin(number / 12), 30 * np.sin(number / 9) - 20), Qt.MouseButton.NoButton)
+            live(0.016)
+        pulse.stop()
+        send(QEvent.Type.MouseButtonRelease, at, Qt.MouseButton.LeftButton)
+        gaps = np.diff(ticks) * 1000
+        print("\nDragging a camera on the plan, event loop")
+        print(f"  longest silence {gaps.max():.1f} ms, 99 % within {np.percentile(gaps, 99):.1f} ms, {arrived.count('coarse')} pictures came meanwhile")
+        shown.bridge.document.mark_saved()
+        shown.close()
+
+
+PARTS = {"pictures": pictures, "import": imports, "sections": sections, "window": window}
+
+if __name__ == "__main__":
+    for part in sys.argv[1:] or PARTS:
+        PARTS[part]()
