@@ -185,7 +185,8 @@ def sections() -> None:
     show(
         f"Plan section of {len(faces)} triangles",
         in_turn(
-            7, **{"altana": lambda: sorted_large.cut(1.2), "trimesh": lambda: trimesh.intersections.mesh_plane(large, (0, 0, 1), (0, 0, 1.2))}
+            7,
+            **{"altana": lambda: sorted_large.cut(1.2), "trimesh": lambda: trimesh.intersections.mesh_plane(large, (0, 0, 1), (0, 0, 1.2))},
         ),
         "altana",
     )
@@ -228,7 +229,9 @@ def window() -> None:
 
         def send(kind: QEvent.Type, point: QPointF, pressed: Qt.MouseButton) -> None:
             place = point.toPoint()
-            event = QMouseEvent(kind, QPointF(place), QPointF(plan.mapToGlobal(place)), pressed, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+            event = QMouseEvent(
+                kind, QPointF(place), QPointF(plan.mapToGlobal(place)), pressed, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+            )
             application.sendEvent(plan, event)
 
         send(QEvent.Type.MouseButtonPress, at, Qt.MouseButton.LeftButton)
@@ -240,7 +243,9 @@ def window() -> None:
         send(QEvent.Type.MouseButtonRelease, at, Qt.MouseButton.LeftButton)
         gaps = np.diff(ticks) * 1000
         print("\nDragging a camera on the plan, event loop")
-        print(f"  longest silence {gaps.max():.1f} ms, 99 % within {np.percentile(gaps, 99):.1f} ms, {arrived.count('coarse')} pictures came meanwhile")
+        print(
+            f"  longest silence {gaps.max():.1f} ms, 99 % within {np.percentile(gaps, 99):.1f} ms, {arrived.count('coarse')} pictures came meanwhile"
+        )
         shown.bridge.document.mark_saved()
         shown.close()
 

@@ -110,7 +110,7 @@ class Studio(QObject):
         self._order = 0
         self._revision = 0
         self._asked: tuple[Project, str] | None = None
-        self.pictures = Child("altana.jobs.workers:pictures", pictures=True)
+        self.pictures = Child("altana.jobs.workers:pictures", pictures=True, patience=10)
         self.drafting = Child("altana.jobs.workers:drafting")
         self.lighting = Child("altana.jobs.workers:lighting", patience=15)
         self.pictures.answered.connect(self._picture_answer)

@@ -11,13 +11,16 @@ import json
 import logging
 import re
 import struct
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import trimesh
 from PIL import Image
+from trimesh.exchange.gltf import load_glb, load_gltf
 from trimesh.resolvers import FilePathResolver
+from trimesh.scene.transforms import SceneGraph
 
 from altana.core.conventions import Floats
 from altana.core.errors import UserError
@@ -58,7 +61,11 @@ def read_mesh_file(path: Path, unit_m: float = 0.0) -> tuple[RawModel, list[str]
     data = path.read_bytes()
     _check_head(suffix, data, path.name)
     options: dict[str, Any] = {"split_objects": True, "group_material": True} if suffix == "obj" else {}
-    scene = trimesh.load_scene(io.BytesIO(data), file_type=suffix, resolver=resolver, process=False, **options)
+    scene: Any
+    if suffix in ("glb", "gltf"):
+        scene = _gltf_scene(suffix, data, resolver)
+    else:
+        scene = trimesh.load_scene(io.BytesIO(data), file_type=suffix, resolver=resolver, process=False, **options)
     raw = RawModel()
     matrix = _to_world(suffix, data, scene, unit_m, raw)
     _parts(scene, matrix, raw)
@@ -67,6 +74,43 @@ def read_mesh_file(path: Path, unit_m: float = 0.0) -> tuple[RawModel, list[str]
         names = ", ".join(sorted(set(resolver.missing))[:4])
         raw.problems.append(Problem("missing-files", f"Not found in the model's folder: {names}. Plain colours stand in."))
     return raw, resolver.read
+
+
+@dataclass(slots=True)
+class _BareMesh:
+    """A mesh as the glTF parser gives it, without the checks and tables of a full mesh object, which cost as much again."""
+
+    vertices: Any
+    faces: Any
+    normals: Any
+    visual: Any
+    metadata: dict[str, Any]
+
+
+@dataclass(slots=True)
+class _BareScene:
+    graph: SceneGraph
+    geometry: dict[str, _BareMesh]
+    metadata: dict[str, Any]
+
+
+def _gltf_scene(suffix: str, data: bytes, resolver: FolderResolver) -> _BareScene:
+    if suffix == "glb":
+        parsed = load_glb(io.BytesIO(data), resolver=resolver, skip_materials=False)
+    else:
+        parsed = load_gltf(io.BytesIO(data), resolver=resolver)
+    graph = SceneGraph()
+    for edge in parsed.get("graph") or ():
+        graph.update(**edge)
+    if "base_frame" in parsed:
+        graph.base_frame = parsed["base_frame"]
+    meshes = {
+        name: _BareMesh(item["vertices"], item["faces"], item.get("vertex_normals"), item.get("visual"), item.get("metadata") or {})
+        for name, item in parsed["geometry"].items()
+        if "faces" in item and item.get("vertices") is not None
+    }
+    told = parsed.get("metadata")
+    return _BareScene(graph, meshes, told if isinstance(told, dict) else {})
 
 
 def _check_head(suffix: str, data: bytes, name: str) -> None:
@@ -80,7 +124,7 @@ def _check_head(suffix: str, data: bytes, name: str) -> None:
             raise UserError(f"{name} breaks off: {len(data)} of {total} bytes are there. Nothing was changed. Copy or export it again.")
 
 
-def _to_world(suffix: str, data: bytes, scene: trimesh.Scene, unit_m: float, raw: RawModel) -> Floats:
+def _to_world(suffix: str, data: bytes, scene: Any, unit_m: float, raw: RawModel) -> Floats:
     if suffix in ("glb", "gltf"):
         return Z_UP_FROM_Y_UP * np.array([[unit_m or 1.0]] * 3 + [[1.0]])
     if suffix == "dae":
@@ -141,7 +185,7 @@ def _lies_on_its_back(scene: trimesh.Scene, suffix: str, raw: RawModel) -> bool:
     return y_up
 
 
-def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
+def _parts(scene: Any, matrix: Floats, raw: RawModel) -> None:
     turns: dict[bytes, tuple[Any, bool, bool]] = {}
 
     def turn(world: Floats) -> tuple[Any, bool, bool]:
@@ -157,8 +201,8 @@ def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
     taken: dict[str, int] = {}
     for node in scene.graph.nodes_geometry:
         transform, geometry = scene.graph[node]
-        mesh = scene.geometry[geometry]
-        if not isinstance(mesh, trimesh.Trimesh) or not len(mesh.faces):
+        mesh = scene.geometry.get(geometry)
+        if not isinstance(mesh, trimesh.Trimesh | _BareMesh) or not len(mesh.faces):
             continue
         told = mesh.metadata
         name = str(told.get("object") or node)
@@ -166,8 +210,9 @@ def _parts(scene: trimesh.Scene, matrix: Floats, raw: RawModel) -> None:
         vertices = np.asarray(mesh.vertices, float) @ world[:3, :3].T + world[:3, 3]
         normals = None
         turning, stretches, mirrors = turn(world)
-        if "vertex_normals" in mesh._cache.cache:
-            normals = np.asarray(mesh._cache.cache["vertex_normals"]) @ turning
+        given = mesh.normals if isinstance(mesh, _BareMesh) else mesh._cache.cache.get("vertex_normals")
+        if given is not None and len(given) == len(vertices):
+            normals = np.asarray(given) @ turning
             if stretches:
                 normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-12)
         faces = np.asarray(mesh.faces)
@@ -186,12 +231,12 @@ def _category(name: str) -> str:
     return word.capitalize() or "Object"
 
 
-def _uvs(mesh: trimesh.Trimesh) -> Any:
+def _uvs(mesh: Any) -> Any:
     uv = getattr(mesh.visual, "uv", None)
     return uv if uv is not None and np.shape(uv) == (len(mesh.vertices), 2) else None
 
 
-def _material(mesh: trimesh.Trimesh, known: dict[Any, int], raw: RawModel) -> int:
+def _material(mesh: Any, known: dict[Any, int], raw: RawModel) -> int:
     source = getattr(mesh.visual, "material", None)
     key = id(source) if source is not None else "plain"
     if key not in known:
@@ -200,7 +245,7 @@ def _material(mesh: trimesh.Trimesh, known: dict[Any, int], raw: RawModel) -> in
     return known[key]
 
 
-def _converted(source: Any, mesh: trimesh.Trimesh, raw: RawModel) -> Material:
+def _converted(source: Any, mesh: Any, raw: RawModel) -> Material:
     if source is None:
         return Material("Plain", _plain_colour(mesh))
     name = str(getattr(source, "name", "") or "Material")
@@ -233,8 +278,8 @@ def kind_of(name: str, opacity: float) -> str:
     return GLASS if opacity < 0.9 else SOLID
 
 
-def _plain_colour(mesh: trimesh.Trimesh) -> tuple[float, float, float, float]:
-    if mesh.visual.kind in ("face", "vertex"):
+def _plain_colour(mesh: Any) -> tuple[float, float, float, float]:
+    if getattr(mesh.visual, "kind", None) in ("face", "vertex"):
         r, g, b, a = (np.asarray(mesh.visual.main_color, float) / 255.0).tolist()
         return r, g, b, a
     return (0.78, 0.76, 0.72, 1.0)
@@ -259,7 +304,7 @@ def _image(image: Image.Image | None, name: str, raw: RawModel) -> int:
     return len(raw.images) - 1
 
 
-def _metadata(scene: trimesh.Scene, raw: RawModel) -> None:
+def _metadata(scene: Any, raw: RawModel) -> None:
     told = scene.metadata.get("altana")
     if not isinstance(told, dict):
         return

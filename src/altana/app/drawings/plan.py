@@ -304,7 +304,10 @@ class PlanView(QWidget):
             wash.setAlpha(26 if loose else 42)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(wash)
+            # Its edge needs no smoothing, which would cost more than all the rest.
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
             painter.drawPolygon(QPolygonF([at, *fan]))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.setPen(QPen(green, 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
             painter.drawLine(at, fan[0])
             painter.drawLine(at, fan[-1])
