@@ -16,7 +16,7 @@ from altana.app.window import MainWindow
 from altana.core.edits.cameras import set_camera
 from altana.core.project import Camera
 from altana.demo.larkwater import GALLERY_M, LANDING_M
-from altana.storage.project_file import read_project
+from altana.storage.project_file import from_json, read_project, to_json
 from tests.app.conftest import drag, press, until
 
 
@@ -46,6 +46,7 @@ def test_press_drag_release_stands_a_camera(window: MainWindow) -> None:
     assert made.name == "Waiting hall, north-west"
     assert (window.bridge.document.undo_label, window.plan.standing) == ("Stand a camera", False)
     assert made.id in window.strip.cards
+    assert from_json(to_json(window.bridge.project), "x") == window.bridge.project
     window.undo()
     assert len(window.bridge.project.cameras) == count
 

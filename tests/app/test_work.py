@@ -16,6 +16,7 @@ from altana.app import main as start_module
 from altana.app.window import MainWindow
 from altana.core.edits.walks import set_walk
 from altana.render.encode import film_facts
+from altana.storage.project_file import from_json, to_json
 from tests.app.conftest import press, until
 from tests.conftest import picture_at
 
@@ -76,6 +77,7 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     assert len(walk.keys) == 3
     assert all(key.eye[2] == pytest.approx(1.6, abs=1e-3) for key in walk.keys)
     assert window.bridge.document.undo_label == "Add walk"
+    assert from_json(to_json(window.bridge.project), "x") == window.bridge.project
     desk.seconds.changed.emit(1.0)
     desk.rate.setCurrentText("12")
     desk.rate.activated.emit(0)

@@ -58,7 +58,7 @@ class Quality:
 
 
 COARSE = Quality(shadow_px=1024, contact=False, divisor=2, taps=1)
-FULL = Quality()
+FULL = Quality(taps=2)
 STILL = Quality(passes=8)
 QUALITIES = {"proof": FULL, "review": Quality(passes=8), "final": Quality(passes=32, shadow_px=4096)}
 
@@ -158,7 +158,7 @@ class Renderer:
             for step in self._tile(view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)):
                 if progress is not None and not progress((number + step) / len(tiles)):
                     return None
-            result[y : y + h, x : x + w] = self._develop(w, h, margin, quality)
+            result[y : y + h, x : x + w] = self._develop(w, h, margin, quality, ev)
         self.shots_drawn += 1
         return result
 
@@ -198,8 +198,8 @@ class Renderer:
                 view, _sun_in_disc(sky, number, quality.passes), quality.shadow_px, number == 0 and quality.passes == 1
             )
             self._pass(view, sky, quality, inside, tile, target, jitter, number, shadows)
-            self._add(target, ev)
             if quality.passes > 1:
+                self._add(target, ev)
                 self.context.finish()
             yield (number + 1) / quality.passes
 
@@ -313,7 +313,7 @@ class Renderer:
             u_radius=CONTACT_M,
             u_widest=WIDEST * min(1.0, view.height_px / tile[3]),
             u_noise=(float(tile[0] // 2), float(-(tile[1] + tile[3]) // 2), number * 2.399),
-            u_samples=9,
+            u_samples=8,
         )
         target.open_rough.use()
         self._cover("occlusion")
@@ -327,16 +327,16 @@ class Renderer:
         self.context.blend_func = moderngl.ONE, moderngl.ONE
         target.sum.use()
         target.light.color_attachments[0].use(0)
-        # The brightest value a sensor of ISO 100 records is 1.2 x 2^EV candelas per square metre.
-        self._set("gather", u_light=0, u_gain=1.0 / (1.2 * 2.0**ev))
+        self._set("gather", u_light=0, u_gain=_gain(ev))
         self._cover("gather")
 
-    def _develop(self, w: int, h: int, margin: int, quality: Quality) -> Pixels:
+    def _develop(self, w: int, h: int, margin: int, quality: Quality, ev: float) -> Pixels:
         target = self._target(w + 2 * margin, h + 2 * margin)
         self.context.enable_only(moderngl.NOTHING)
         target.picture.use()
-        target.sum.color_attachments[0].use(0)
-        self._set("develop", u_sum=0)
+        # A single pass needs no mean: its light is developed as it is.
+        (target.sum if quality.passes > 1 else target.light).color_attachments[0].use(0)
+        self._set("develop", u_sum=0, u_gain=0.0 if quality.passes > 1 else _gain(ev))
         self._cover("develop")
         shown = target.picture
         if quality.passes == 1 and quality.divisor == 1:
@@ -531,6 +531,11 @@ def _sky_uniforms(sky: Sky) -> dict[str, object]:
         "u_haze": sky.haze,
         "u_ground": tuple(sky.ground.tolist()),
     }
+
+
+def _gain(ev: float) -> float:
+    """The brightest value a sensor of ISO 100 records is 1.2 x 2^EV candelas per square metre."""
+    return float(1.0 / (1.2 * 2.0**ev))
 
 
 def _jitter(number: int, passes: int) -> tuple[float, float]:

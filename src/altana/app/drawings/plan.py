@@ -114,7 +114,9 @@ class PlanView(QWidget):
         if wanted is not None and wanted != self.storey:
             self.choose_storey(wanted)
         if not self._in_sight(camera.eye):
-            self._centre = (camera.eye[0], camera.eye[1])
+            # Eye and subject together say more than the eye alone.
+            ahead = camera.pose.point_ahead(min(camera.aim_m, 20.0) * 0.5)
+            self._centre = (ahead[0], ahead[1])
             self._repaint_base()
         self.update()
 
@@ -159,7 +161,8 @@ class PlanView(QWidget):
         low, high = np.min(points, axis=0), np.max(points, axis=0)
         self._centre = (float((low[0] + high[0]) / 2), float((low[1] + high[1]) / 2))
         size = np.maximum(high - low, 2.0) * 1.18 + 1.0
-        self._scale = max(0.5, min((self.width() - 20) / size[0], (self.height() - 40) / size[1]))
+        # Plain numbers: what is read off the plan goes into the project and its file.
+        self._scale = float(max(0.5, min((self.width() - 20) / size[0], (self.height() - 40) / size[1])))
         self._repaint_base()
 
     # ------------------------------------------------------------------ coordinates

@@ -35,13 +35,13 @@ class SortedTriangles:
 
     def __init__(self, vertices: Floats32, faces: Ints32, direction: Sequence[float]) -> None:
         self.direction = np.asarray(direction, float)
-        self._vertices = vertices
         height = vertices.astype(np.float32) @ self.direction.astype(np.float32)
         corner = height[faces]
         low = corner.min(axis=1)
         order = np.argsort(low, kind="stable")
         self._order = order
-        self._faces = faces[order]
+        # Corners in the order of the sort: a cut then reads memory that lies together.
+        self._corners = vertices[faces[order]]
         self._low = low[order]
         self._high = corner.max(axis=1)[order]
         self._tallest = float((self._high - self._low).max()) if len(order) else 0.0
@@ -53,42 +53,38 @@ class SortedTriangles:
         first = int(np.searchsorted(self._low, at_m - self._tallest - slack))
         last = int(np.searchsorted(self._low, at_m + slack, side="right"))
         near = np.flatnonzero(self._high[first:last] >= at_m - slack) + first
-        return _cut(self._vertices, self._faces[near], self._order[near], self.direction, at_m)
+        return _cut(self._corners[near], self._order[near], self.direction, at_m)
 
 
-def _cut(vertices: Floats32, faces: Ints32, ids: npt.NDArray[np.intp], normal: Floats, at_m: float) -> Segments:
-    corner = vertices[faces].astype(float)
+def _cut(corners: Floats32, ids: npt.NDArray[np.intp], normal: Floats, at_m: float) -> Segments:
+    corner = corners.astype(float)
     height = corner @ normal - at_m
     above = height >= 0.0
-    count = above.sum(axis=1)
-    crossing = (count == 1) | (count == 2)
-    corner, height, above, count = corner[crossing], height[crossing], above[crossing], count[crossing]
+    count = above[:, 0].view(np.int8) + above[:, 1].view(np.int8) + above[:, 2].view(np.int8)
+    crossing = np.flatnonzero((count == 1) | (count == 2))
+    alone_above = count[crossing] == 1
     # The odd corner stands alone on its side; the two edges that leave it are the ones cut.
-    odd = np.argmax(above == (count == 1)[:, None], axis=1)
-    row = np.arange(len(odd))
-    apex, after, before = odd, (odd + 1) % 3, (odd + 2) % 3
-    first = _crossing(corner, height, above, row, apex, after)
-    second = _crossing(corner, height, above, row, before, apex)
-    alone_above = (count == 1)[:, None]
-    start = np.where(alone_above, first, second)
-    end = np.where(alone_above, second, first)
-    return Segments(np.stack([start, end], axis=1), ids[crossing])
+    odd = np.argmax(above[crossing] == alone_above[:, None], axis=1)
+    flat = crossing * 3
+    order = np.stack([flat + odd, flat + (odd + 1) % 3, flat + (odd + 2) % 3])
+    apex, after, before = corner.reshape(-1, 3)[order]
+    apex_height, after_height, before_height = height.reshape(-1)[order]
+    first = _crossing(apex, apex_height, after, after_height, alone_above)
+    second = _crossing(apex, apex_height, before, before_height, alone_above)
+    points = np.empty((len(crossing), 2, 3))
+    swap = alone_above[:, None]
+    points[:, 0] = np.where(swap, first, second)
+    points[:, 1] = np.where(swap, second, first)
+    return Segments(points, ids[crossing])
 
 
-def _crossing(
-    corner: Floats,
-    height: Floats,
-    above: npt.NDArray[np.bool_],
-    row: npt.NDArray[np.intp],
-    a: npt.NDArray[np.intp],
-    b: npt.NDArray[np.intp],
-) -> Floats:
-    upper = np.where(above[row, a], a, b)
-    lower = np.where(above[row, a], b, a)
-    top, low = corner[row, upper], corner[row, lower]
-    high, deep = height[row, upper], height[row, lower]
-    share = high / (high - deep)
-    point: Floats = top + (low - top) * share[:, None]
+def _crossing(apex: Floats, apex_height: Floats, other: Floats, other_height: Floats, apex_above: npt.NDArray[np.bool_]) -> Floats:
+    """The cut of the edges from each odd corner to another, always reckoned from the upper end."""
+    high = np.where(apex_above, apex_height, other_height)
+    share = high / np.abs(apex_height - other_height)
+    up = apex_above[:, None]
+    top = np.where(up, apex, other)
+    point: Floats = top + (np.where(up, other, apex) - top) * share[:, None]
     return point
 
 

@@ -2,11 +2,12 @@
 // From light to a picture: mean of the passes, tone curve in linear light, sRGB.
 in vec2 v_at;
 uniform sampler2D u_sum;
+uniform float u_gain;   // 0: a sum of passes with its weight; otherwise the light of one pass
 out vec4 out_colour;
 
 vec3 toned(ivec2 at) {
     vec4 sum = texelFetch(u_sum, at, 0);
-    vec3 x = sum.rgb / max(sum.a, 1e-6) * 1.6;
+    vec3 x = max(u_gain > 0.0 ? sum.rgb * u_gain : sum.rgb / max(sum.a, 1e-6), vec3(0.0)) * 1.6;
     // Middle tones nearly straight, a long shoulder for what is bright.
     vec3 y = x * (1.0 + x / 200.0) / (1.0 + x * 0.86);
     y = clamp(y, 0.0, 1.0);

@@ -13,8 +13,8 @@ void main() {
     vec2 texel = 1.0 / vec2(textureSize(u_open, 0));
     float depth = depth_at(v_at);
     float sum = 0.0, total = 0.0;
-    for (int y = -1; y <= 1; y++) for (int x = -1; x <= 1; x++) {
-        vec2 at = v_at + vec2(x, y) * 1.3 * texel;
+    for (int i = 0; i < 5; i++) {
+        vec2 at = v_at + (i == 4 ? vec2(0.0) : vec2(float(i & 1) * 2.0 - 1.0, float(i >> 1) * 2.0 - 1.0) * 1.2) * texel;
         float other = depth_at(at);
         float weight = abs(other - depth) < 0.03 * depth + 0.02 ? 1.0 : 0.02;
         sum += textureLod(u_open, at, 0.0).r * weight;
