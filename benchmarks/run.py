@@ -112,7 +112,7 @@ def pictures() -> None:
     sky = sky_of(project.light)
     for name in ("Waiting hall to the water", "Forecourt"):
         camera = project.camera_named(name)
-        view, small = camera.view(1280, 720), camera.view(640, 360)
+        view, small = camera.view(1280, 720), camera.view(round(1280 / COARSE.divisor), round(720 / COARSE.divisor))
         things: dict[str, Callable[[], object]] = {
             "bare draw": lambda view=view: renderer.bare(view),
             "coarse while dragging": lambda small=small, c=camera: renderer.picture(small, sky, c.ev, COARSE, c.inside),

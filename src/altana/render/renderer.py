@@ -53,11 +53,11 @@ class Quality:
     passes: int = 1
     shadow_px: int = 2048
     contact: bool = True
-    divisor: int = 1
+    divisor: float = 1.0
     taps: int = 4
 
 
-COARSE = Quality(shadow_px=1024, contact=False, divisor=2, taps=1)
+COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1)
 FULL = Quality(taps=2)
 STILL = Quality(passes=8)
 QUALITIES = {"proof": FULL, "review": Quality(passes=8), "final": Quality(passes=32, shadow_px=4096)}
@@ -221,7 +221,7 @@ class Renderer:
         common = {**_camera_uniforms(view, clip), "u_light_size": tuple(map(float, scene.light.size))}
         self._surfaces(target, common, clip, quality)
         if quality.contact:
-            self._contact(view, tile, target, number, shifted)
+            self._contact(view, tile, target, number, shifted, quality)
         else:
             target.open_soft.use()
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
@@ -241,6 +241,9 @@ class Renderer:
         target.surface.use()
         target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
         self._scene.materials.use(0)
+        # Mixing two levels of a texture doubles its cost; with one pass one level must do.
+        mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
+        self._scene.images.filter = (mixed, moderngl.LINEAR)
         self._scene.images.use(1)
         name = "surface" if common["u_bounds"] == (0.0, UNBOUNDED_M) else "bounded"
         bias = -0.7 if quality.passes > 1 else -0.2
@@ -301,7 +304,13 @@ class Renderer:
         array.render_indirect(self._commands, count=len(order))
 
     def _contact(
-        self, view: View, tile: tuple[int, int, int, int], target: _Targets, number: int, shifted: tuple[float, float, float, float]
+        self,
+        view: View,
+        tile: tuple[int, int, int, int],
+        target: _Targets,
+        number: int,
+        shifted: tuple[float, float, float, float],
+        quality: Quality,
     ) -> None:
         self.context.enable_only(moderngl.NOTHING)
         target.surface.color_attachments[0].use(0)
@@ -313,7 +322,7 @@ class Renderer:
             u_radius=CONTACT_M,
             u_widest=WIDEST * min(1.0, view.height_px / tile[3]),
             u_noise=(float(tile[0] // 2), float(-(tile[1] + tile[3]) // 2), number * 2.399),
-            u_samples=8,
+            u_samples=6 if quality.passes == 1 else 8,
         )
         target.open_rough.use()
         self._cover("occlusion")
@@ -463,7 +472,7 @@ class Renderer:
                 opens.append(make.framebuffer([texture]))
             self._targets[size] = _Targets(
                 size,
-                make.framebuffer([make.texture(size, 4, dtype="f4")], depth),
+                make.framebuffer([make.texture(size, 4, dtype="f2")], depth),
                 make.framebuffer([surface], depth),
                 opens[0],
                 opens[1],

@@ -18,6 +18,7 @@ from altana.app.theme.widgets import button, label
 from altana.core.edits.cameras import add_camera, change_camera
 from altana.core.moving import WAYS, by_pointer, step, turn
 from altana.core.project import Camera
+from altana.jobs.workers import COARSE
 
 #: The waiting time after the last movement before the picture sharpens.
 REST_MS = 90
@@ -177,7 +178,7 @@ class FrameView(QWidget):
         if camera is None or rect.isEmpty() or not self.isVisible():
             return
         ratio = self.devicePixelRatioF()
-        divisor = 2 if look == "coarse" else 1
+        divisor = COARSE.divisor if look == "coarse" else 1.0
         width, height = max(16, round(rect.width() * ratio / divisor)), max(16, round(rect.height() * ratio / divisor))
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
         self._latest = self._studio.order_picture(

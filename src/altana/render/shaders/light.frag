@@ -59,7 +59,7 @@ void main() {
         vec3 d = normalize(ray);
         // Below the horizon the ground far away is mostly air.
         if (d.z <= 0.0) out_light = vec4(mix(sky_luminance(vec3(normalize(d.xy), 0.01)), u_ground, clamp(-d.z * 6.0, 0.0, 1.0)), 1.0);
-        else out_light = vec4(sky_luminance(d), 1.0);
+        else out_light = vec4(min(sky_luminance(d), vec3(50000.0)), 1.0);
         return;
     }
     vec3 offset = ray * depth;
@@ -99,5 +99,6 @@ void main() {
     }
     // Air: far things go towards the horizon's colour.
     float air = 1.0 - exp(-max(distance - 40.0, 0.0) * mix(0.00035, 0.0011, u_haze));
-    out_light = vec4(mix(colour, u_air, air), 1.0);
+    // Half floats end at 65504; a glint of the sun is white long before that.
+    out_light = vec4(min(mix(colour, u_air, air), vec3(50000.0)), 1.0);
 }
