@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from altana.core.conventions import COMMON_RATES, frame_count, parse_rate
+from altana.core.geometry.rays import RayScene
 from altana.core.model import Material
 from altana.core.project import KEYED, Walk, WalkKey
 from altana.core.standing import standable
@@ -111,3 +112,46 @@ def test_rates_that_are_none() -> None:
     for text in ("", "0", "-5", "1/0", "a", "1000"):
         with pytest.raises(ValueError, match="rate"):
             parse_rate(text)
+
+
+def test_a_route_needs_two_places_apart() -> None:
+    with pytest.raises(ValueError, match="two places"):
+        route_through(np.array([(0.0, 0.0, 0.0)]))
+    with pytest.raises(ValueError, match="one point"):
+        route_through(np.zeros((3, 3)))
+
+
+def test_key_distances_run_along_the_route() -> None:
+    route = route_through(np.array([(0.0, 0.0, 1.0), (4.0, 0.0, 1.0), (4.0, 3.0, 1.0)]))
+    assert route.key_m[0] == 0.0
+    assert route.key_m[-1] == pytest.approx(route.length_m)
+    assert (np.diff(route.key_m) > 0).all()
+    spacing = np.linalg.norm(np.diff(route.points, axis=0), axis=1)
+    assert spacing.std() / spacing.mean() < 0.01
+
+
+def test_the_demo_walk_climbs_without_bobbing(demo_opened, demo_project) -> None:  # type: ignore[no-untyped-def]
+    line = resolve(demo_project.walks[0], standable(demo_opened.model))
+    rows = sample(line)
+    assert len(rows) == 600
+    climb = np.diff(rows.eye[:, 2]) * 25
+    assert climb.min() > -0.02
+    assert climb.max() < 1.0
+    assert np.abs(np.diff(climb)).max() < 0.15
+    pace = np.linalg.norm(np.diff(rows.eye, axis=0), axis=1)
+    assert (pace.max() - pace.min()) / pace.mean() < 0.02
+    assert np.abs(np.diff(rows.heading_deg)).max() * 25 < 120.0
+
+
+def test_the_demo_walk_passes_through_nothing(demo_opened, demo_project) -> None:  # type: ignore[no-untyped-def]
+    rows = sample(resolve(demo_project.walks[0], standable(demo_opened.model)))
+    rays = RayScene(demo_opened.model.vertices, demo_opened.model.faces)
+    step = np.diff(rows.eye, axis=0)
+    length = np.linalg.norm(step, axis=1)
+    assert not rays.blocked(rows.eye[:-1], step / length[:, None], length + 0.15).any()
+
+
+def test_a_route_without_floor_keeps_its_heights() -> None:
+    rays = RayScene(np.zeros((3, 3), np.float32), np.zeros((0, 3), np.int32))
+    line = resolve(walk_of((0, 0, 5), (9, 0, 7), seconds=4.0), rays)
+    assert line.route.points[[0, -1], 2] == pytest.approx((5.0, 7.0))
