@@ -69,7 +69,7 @@ def _around() -> list[Camera]:
     for number in range(AROUND_COUNT):
         angle = 2.0 * math.pi * number / AROUND_COUNT + math.radians(18.0)
         eye = (AROUND[0] + AROUND_RADIUS_M * math.sin(angle), AROUND[1] + AROUND_RADIUS_M * math.cos(angle), 13.0)
-        views.append(_looking(eye, (AROUND[0], AROUND[1], 7.0), name=f"Around the terminal {number + 1}", focal_mm=35.0, ev=13.4))
+        views.append(_looking(eye, (AROUND[0], AROUND[1], 9.2), name=f"Around the terminal {number + 1}", focal_mm=32.0, ev=13.4))
     return views
 
 

@@ -24,7 +24,7 @@ from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.standing import standable
 from altana.core.walk.sample import WalkSamples, resolve, sample
-from altana.jobs.light import known_light, light_of
+from altana.jobs.light import light_of
 from altana.jobs.models import Opened
 from altana.jobs.requests import Film, Request, Still, target
 from altana.render.encode import Pixels, film_facts, still_bytes, write_film
@@ -115,9 +115,8 @@ class Run:
             renderer.close()
 
     def _renderer(self) -> Renderer:
-        light = known_light(self.opened, self.request.project.light)
-        if light is None and self.request.quality != "proof":
-            light = light_of(self.opened, self.request.project.light, self._light_progress)
+        # Whatever the quality, the light is the same: a picture must not depend on what happened to be kept.
+        light = light_of(self.opened, self.request.project.light, self._light_progress)
         return Renderer(self.opened.model, light)
 
     def _light_progress(self, share: float) -> bool:

@@ -21,6 +21,8 @@ import numpy.typing as npt
 
 from altana.core.errors import UserError
 
+#: From this patience on a child uses only time that is left over.
+IDLE_PATIENCE = 15
 SLOTS, SLOT_BYTES = 4, 3840 * 2160 * 3
 
 
@@ -107,6 +109,9 @@ def _serve(handler: str, connection: Connection, memory_name: str | None, parent
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     # The window goes first on a machine with few processors.
     os.nice(patience)
+    if patience >= IDLE_PATIENCE:
+        # Work that may take half a minute runs only where nobody else wants to.
+        os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
     module, _, name = handler.partition(":")
     memory = SharedMemory(memory_name) if memory_name else None
     desk = Desk(connection, memory)

@@ -38,7 +38,7 @@ from altana.core.standing import clearances, floor_under, ground_at, stand
 
 CUT_ABOVE_FLOOR_M = 1.2
 HANDLE_PX = 11.0
-FAN_RAYS = 61
+FAN_RAYS = 49
 SHORTEST_AIM_M = 0.25
 
 
