@@ -173,14 +173,18 @@ def _single_points(
     cell = np.floor(middle / cell_m[lone, None]).astype(np.int64)
     key = ((owner[lone] * 6 + side) * 4001 + cell[:, 0]) * 4001 + cell[:, 1]
     key = key * 401 + cell[:, 2]
-    _, first, index = np.unique(key, return_index=True, return_inverse=True)
+    _, index = np.unique(key, return_inverse=True)
     weight = np.maximum(area[lone], 1e-9)
+    # The largest triangle speaks for its group: a small one may be a hidden end (a table's foot below its top).
+    chosen = np.zeros(int(index.max()) + 1, np.int64)
+    order = np.argsort(weight, kind="stable")
+    chosen[index[order]] = order
     total = np.bincount(index, weights=weight)
     mean = np.stack([np.bincount(index, weights=weight * facing[:, k]) / total for k in range(3)], axis=1)
     number = np.arange(len(total))
     texel = np.stack([number % WIDTH, rows[0] + number // WIDTH], axis=1)
-    # A mean place may lie inside the body; the first triangle's middle lies on its surface.
-    position.append(middle[first])
+    # A mean place may lie inside the body; a triangle's middle lies on its surface.
+    position.append(middle[chosen])
     normals.append(mean / np.maximum(np.linalg.norm(mean, axis=1, keepdims=True), 1e-9))
     texels.append(texel)
     uv[lone] = (texel[index] + 0.5)[:, None].astype(np.float32)
