@@ -10,6 +10,7 @@ from altana.core.document import Document
 from altana.core.project import Project
 
 Edit = Callable[[Project], Project]
+AddingEdit = Callable[[Project], tuple[Project, str]]
 
 
 class Bridge(QObject):
@@ -55,6 +56,17 @@ class Bridge(QObject):
         except (ValueError, KeyError) as error:
             self.failed.emit(str(error.args[0]))
             return False
+
+    def apply_adding(self, label: str, edit: AddingEdit) -> str:
+        """One undo step that adds something; the id of what was added, or nothing when it could not be."""
+        created = ""
+
+        def adding(project: Project) -> Project:
+            nonlocal created
+            after, created = edit(project)
+            return after
+
+        return created if self.apply(label, adding) else ""
 
     def begin(self) -> None:
         """Start a gesture."""

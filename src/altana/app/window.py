@@ -339,15 +339,9 @@ class MainWindow(QMainWindow):
         active = self.state.active
         if active is None:
             return
-        created: list[str] = []
-
-        def edit(project: Project) -> Project:
-            after, camera_id = add_camera(project, active)
-            created.append(camera_id)
-            return after
-
-        if self.bridge.apply("Duplicate camera", edit):
-            self.state.select(created[-1])
+        created = self.bridge.apply_adding("Duplicate camera", lambda project: add_camera(project, active))
+        if created:
+            self.state.select(created)
 
     def delete_cameras(self) -> None:
         """Remove the chosen cameras; undo brings them back.  Locked ones stay."""

@@ -195,15 +195,9 @@ class WalkDesk(QWidget):
             self.refresh()
 
     def _add(self, walk: Walk) -> None:
-        created: list[str] = []
-
-        def edit(project):  # type: ignore[no-untyped-def]
-            after, walk_id = add_walk(project, walk)
-            created.append(walk_id)
-            return after
-
-        if self._bridge.apply("Add walk", edit):
-            self._state.choose_walk(created[-1])
+        created = self._bridge.apply_adding("Add walk", lambda project: add_walk(project, walk))
+        if created:
+            self._state.choose_walk(created)
             self._fit_route()
 
     def walk_cameras(self) -> None:

@@ -122,16 +122,10 @@ class FrameView(QWidget):
         made = self._state.kept_as_new()
         if made is None:
             return
-        created: list[str] = []
-
-        def edit(project):  # type: ignore[no-untyped-def]
-            after, camera_id = add_camera(project, made)
-            created.append(camera_id)
-            return after
-
-        if self._bridge.apply("Keep view as camera", edit):
+        created = self._bridge.apply_adding("Keep view as camera", lambda project: add_camera(project, made))
+        if created:
             self._state.loose = None
-            self._state.select(created[-1])
+            self._state.select(created)
 
     # ------------------------------------------------------------------ pictures
 

@@ -1,0 +1,219 @@
+"""Smaller parts of the window: fields, groups, strips of many cameras, closing, dropping, the menu."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QMessageBox
+
+from altana.app import window as window_module
+from altana.app.bridge import Bridge
+from altana.app.export import ExportSheet
+from altana.app.state import ViewState
+from altana.app.theme.widgets import Group, NumberField, Segments
+from altana.app.window import MainWindow
+from altana.core.edits.cameras import add_camera, remove_camera, set_camera
+from altana.core.errors import UserError
+from altana.core.project import Camera, Project
+from tests.app.conftest import press, until
+
+
+@pytest.fixture
+def bridge(application: QApplication) -> Bridge:
+    project = Project("P")
+    for name in ("A", "B", "C"):
+        project, _ = add_camera(project, Camera("", name))
+    return Bridge(project)
+
+
+def test_the_bridge_says_what_changed(bridge: Bridge) -> None:
+    heard: list[str] = []
+    for name in ("cameras_changed", "walks_changed", "models_changed", "light_changed", "name_changed", "settled"):
+        getattr(bridge, name).connect(lambda name=name: heard.append(name))
+    bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=50.0))
+    assert heard == ["cameras_changed", "settled"]
+    heard.clear()
+    bridge.begin()
+    bridge.preview(lambda p: set_camera(p, "cam-01", focal_mm=60.0))
+    bridge.preview(lambda p: set_camera(p, "cam-01", focal_mm=-1.0))
+    assert heard == ["cameras_changed"]
+    assert bridge.project.cameras[0].focal_mm == 60.0
+    bridge.cancel()
+    assert bridge.project.cameras[0].focal_mm == 50.0
+    said: list[str] = []
+    bridge.failed.connect(said.append)
+    assert not bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=-1.0))
+    assert "focal length" in said[0]
+    assert bridge.apply_adding("x", lambda p: add_camera(p, Camera("", "D"))) == "cam-04"
+    assert bridge.apply_adding("x", lambda p: add_camera(p, Camera("", "E", focal_mm=0.0))) == ""
+
+
+def test_selection_survives_edits_and_follows_removals(bridge: Bridge) -> None:
+    state = ViewState(bridge)
+    state.select("cam-02")
+    state.select("cam-03", add=True)
+    assert (state.selected, state.active_id) == (("cam-02", "cam-03"), "cam-03")
+    state.select("cam-03", add=True)
+    assert (state.selected, state.active_id) == (("cam-02",), "cam-02")
+    bridge.apply("x", lambda p: remove_camera(p, "cam-02"))
+    assert state.active_id == "cam-01"
+    state.let_loose()
+    assert not state.held
+    bridge.document.undo()
+    assert state.loose is not None
+    state.back_to_camera()
+    assert state.held
+
+
+def typed(field: NumberField, text: str) -> None:
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+
+
+@pytest.mark.parametrize(("text", "value"), [("2", 2.0), ("250 cm", 2.5), ("99", 5.0), ("-3", 0.0), ("4'", 1.2192)])
+def test_number_fields_take_units_and_keep_their_range(application: QApplication, text: str, value: float) -> None:
+    field = NumberField("Height", "Tip", "m", 2, 0.1, 0.0, 5.0)
+    field.show()
+    heard: list[float] = []
+    field.changed.connect(heard.append)
+    field.show_value(1.0)
+    assert (field.text(), heard) == ("1.00 m", [])
+    typed(field, text)
+    assert heard == [pytest.approx(value)]
+    assert field.text() == f"{value:.2f} m"
+
+
+def test_number_fields_step_and_refuse(application: QApplication) -> None:
+    field = NumberField("Tilt", "Tip", "°", 1, 1.0)
+    field.show()
+    heard: list[float] = []
+    field.changed.connect(heard.append)
+    QTest.keyClick(field, Qt.Key.Key_Up)
+    QTest.keyClick(field, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyClick(field, Qt.Key.Key_Down)
+    assert heard == [1.0, 11.0, 10.0]
+    typed(field, "north")
+    assert heard == [1.0, 11.0, 10.0]
+    assert "not a number" in field.toolTip()
+    field.show_value(-0.04)
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    assert field.text() == "0.0°"
+
+
+def test_segments_and_groups(application: QApplication) -> None:
+    segments = Segments([("One", "first"), ("Two", "second")])
+    chosen: list[int] = []
+    segments.chosen.connect(chosen.append)
+    segments.take(0)
+    assert [item.isChecked() for item in segments.buttons()] == [True, False]
+    press(segments.buttons()[1])
+    assert chosen == [1]
+    segments.take(-1)
+    assert not any(item.isChecked() for item in segments.buttons())
+    group = Group("Lens")
+    group.show_figure("24 mm")
+    press(group._heading)
+    assert group.body.isHidden()
+    press(group._heading)
+    assert not group.body.isHidden()
+    assert group._figure.text() == "24 mm"
+
+
+def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Path) -> None:
+    sheet = ExportSheet(None, "Make stills", "x", tmp_path, False, "10 × 10")  # type: ignore[arg-type]
+    order = sheet.order(("cam-01",), ())
+    assert (order.quality, order.kind, order.scale, sheet.out) == ("review", "png", 100.0, tmp_path)
+    sheet.quality.chosen.emit(2)
+    sheet.size_choice.setCurrentIndex(1)
+    sheet.kind.setCurrentIndex(1)
+    order = sheet.order(("cam-01",), ())
+    assert (order.quality, order.kind, order.scale) == ("final", "jpg", 50.0)
+
+
+def test_two_hundred_cameras_in_the_strip(window: MainWindow) -> None:
+    def many(project: Project) -> Project:
+        for number in range(200):
+            project, _ = add_camera(project, Camera("", f"Many {number}", (float(number % 14), 5.0, 1.6), inside=number % 2 == 0))
+        return project
+
+    window.bridge.apply("Many", many)
+    assert len(window.strip.cards) == 218
+    window.state.select("cam-150")
+    before = dict(window.strip.cards)
+    window.bridge.apply("One", lambda p: set_camera(p, "cam-150", focal_mm=50.0))
+    assert window.strip.cards == before
+    assert "50 mm" in window.strip.cards["cam-150"].line
+    window.undo()
+    window.undo()
+    assert len(window.strip.cards) == 18
+
+
+def test_thumbnails_come_for_all_cameras(window: MainWindow) -> None:
+    until(lambda: all(card.image is not None for card in window.strip.cards.values()), 90)
+    tall = window.strip.cards["cam-08"].image
+    assert tall is not None
+    assert tall.width() / tall.height() == pytest.approx(1080 / 1350, rel=0.03)
+
+
+def test_unsaved_changes_are_asked_about(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=50.0))
+    asked: list[str] = []
+
+    class Box(QMessageBox):
+        answer = "Stay here"
+
+        def exec(self) -> int:
+            asked.append(self.text())
+            next(item for item in self.buttons() if item.text() == self.answer).click()
+            return 0
+
+    monkeypatch.setattr(window_module, "QMessageBox", Box)
+    assert not window._may_leave()
+    assert "not saved" in asked[0]
+    Box.answer = "Leave them"
+    assert window._may_leave()
+    assert window.bridge.document.changed
+    Box.answer = "Save"
+    assert window._may_leave()
+    assert not window.bridge.document.changed
+    assert window._may_leave()
+    assert len(asked) == 3
+
+
+def test_what_may_be_dropped(window: MainWindow, tmp_path: Path) -> None:
+    for name, taken in (("a.ifc", True), ("a.altana", True), ("a.txt", False)):
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(tmp_path / name))])
+        event = QDragEnterEvent(QPoint(5, 5), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+        event.ignore()
+        window.dragEnterEvent(event)
+        assert event.isAccepted() == taken, name
+
+
+def test_the_project_menu_and_the_camera_menu(window: MainWindow) -> None:
+    window._fill_menu()
+    texts = [action.text() for action in window._menu.actions() if action.text()]
+    assert texts[:2] == ["New from a model…", "Open…"]
+    assert {"Save", "Save as…", "Quit"} <= set(texts)
+    window._lock(window.bridge.project.cameras[0])
+    assert window.bridge.project.cameras[0].locked
+    assert window.state.loose is not None
+    window.delete_cameras()
+    assert window.bridge.project.camera("cam-01") is not None
+    window._lock(window.bridge.project.cameras[0])
+    assert window.state.held
+
+
+def test_without_a_display_it_says_so(monkeypatch: pytest.MonkeyPatch) -> None:
+    from altana.app.main import start
+
+    for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"):
+        monkeypatch.delenv(name, raising=False)
+    with pytest.raises(UserError, match="no display"):
+        start(None)
