@@ -1,0 +1,147 @@
+"""The plan and the Frame as drawings: moving the sheet, zoom, keys, what is written on them."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from altana.app.window import MainWindow
+from altana.core.camera.view import View
+from altana.core.edits.cameras import set_camera
+from tests.app.conftest import drag, until
+
+
+def wheel(window: MainWindow, widget, at: QPointF, steps: int) -> None:  # type: ignore[no-untyped-def]
+    event = QWheelEvent(
+        at,
+        QPointF(widget.mapToGlobal(at.toPoint())),
+        QPoint(0, 0),
+        QPoint(0, 120 * steps),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(widget, event)
+
+
+def test_the_sheet_moves_and_zooms_about_the_pointer(window: MainWindow) -> None:
+    plan, before = window.plan, window.bridge.project
+    corner = QPointF(40, 200)
+    held = plan.to_world(corner)
+    wheel(window, plan, corner, 3)
+    assert plan.to_world(corner) == pytest.approx(held, abs=1e-9)
+    scale = plan._scale
+    drag(plan, corner, corner + QPointF(30, -20))
+    assert plan._scale == scale
+    assert plan.to_world(corner + QPointF(30, -20)) == pytest.approx(held, abs=1e-9)
+    QTest.keyClick(plan, Qt.Key.Key_Minus)
+    assert plan._scale == pytest.approx(scale * 0.8)
+    QTest.keyClick(plan, Qt.Key.Key_F)
+    for x, y in ((0, 0), (14, 18), (20, 12), (-9, 7)):
+        assert plan.rect().contains(plan.to_screen(x, y).toPoint())
+    assert window.bridge.project is before
+
+
+def test_arrow_keys_move_the_eye_on_the_plan(window: MainWindow) -> None:
+    start = window.state.active
+    assert start is not None
+    QTest.keyClick(window.plan, Qt.Key.Key_Right)
+    QTest.keyClick(window.plan, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    moved = window.state.active
+    assert moved is not None
+    assert moved.eye == pytest.approx((start.eye[0] + 0.1, start.eye[1] + 1.0, start.eye[2]), abs=1e-4)
+
+
+def test_arrow_keys_in_the_frame_are_one_step(window: MainWindow) -> None:
+    start = window.state.active
+    assert start is not None
+    for _ in range(4):
+        QTest.keyClick(window.frame, Qt.Key.Key_Right)
+    until(lambda: window.bridge.document.undo_label == "Move camera", 5)
+    moved = window.state.active
+    assert moved is not None
+    assert moved.heading_deg == pytest.approx((start.heading_deg + 4.0) % 360.0)
+    window.undo()
+    assert window.state.active == start
+    QTest.keyClick(window.frame, Qt.Key.Key_3)
+    assert window.frame.way == "lift"
+    QTest.keyClick(window.frame, Qt.Key.Key_1)
+    wheel(window, window.frame, QPointF(400, 200), 1)
+    until(lambda: window.bridge.document.undo_label == "Move camera", 5)
+    stepped = window.state.active
+    assert stepped is not None
+    assert stepped.eye[1] > start.eye[1]
+    assert stepped.eye[2] == start.eye[2]
+
+
+def test_the_field_ends_at_walls_and_goes_through_glass(window: MainWindow) -> None:
+    camera = window.state.active
+    assert camera is not None
+    plan = window.plan
+    aside = replace(camera, heading_deg=90.0)
+    reach = max(plan.to_world(point)[0] for point in plan._field(aside))
+    assert 13.9 < reach
+    middle = plan._field(aside)[len(plan._field(aside)) // 2]
+    assert plan.to_world(middle)[0] == pytest.approx(14.0, abs=0.05)
+    to_the_lake = plan._field(camera)
+    assert max(plan.to_world(point)[1] for point in to_the_lake) > 25.0
+
+
+def test_field_edges_are_the_frames_edges(window: MainWindow) -> None:
+    camera = window.state.active
+    assert camera is not None
+    view: View = camera.view()
+    for edge, px in zip(window.plan._edge_points(camera), (0.0, 1920.0), strict=True):
+        x, y = window.plan.to_world(edge)
+        import numpy as np
+
+        assert view.project(np.array([(x, y, camera.eye[2])]))[0, 0] == pytest.approx(px, abs=0.5)
+
+
+def test_facts_follow_the_camera(window: MainWindow) -> None:
+    texts = [item.text() for item in window.facts._labels]
+    assert "1920 × 1080" in texts[0]
+    assert "73.7° × 45.7°" in texts[1]
+    assert "×1.32" in texts[2]
+    assert "true" in texts[3]
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=14.0, tilt_deg=12.0))
+    texts = [item.text() for item in window.facts._labels]
+    assert "strong" in texts[2]
+    expected = window.state.active
+    assert expected is not None
+    assert f"{expected.view().lean_deg():.1f}°" in texts[3]
+
+
+def test_the_pointer_tells_its_place_and_the_floor(window: MainWindow) -> None:
+    told: list[str] = []
+    window.plan.pointed.connect(told.append)
+    QTest.mouseMove(window.plan, window.plan.to_screen(7.0, 3.0).toPoint())
+    until(lambda: bool(told), 5)
+    assert told[-1].startswith("Ground storey · x ")
+    assert told[-1].endswith("z 0.00 m")
+    window._choose_storey(0)
+    assert window.plan.storey is not None
+    assert window.plan.storey.name == "Lookout"
+    window.state.select("cam-02")
+    assert window.plan.storey.name == "Ground storey"
+
+
+def test_dimensions_show_only_while_dragging(window: MainWindow) -> None:
+    camera = window.state.active
+    assert camera is not None
+    at = window.plan.to_screen(*camera.eye[:2])
+    still = window.plan.grab().toImage()
+    drag(window.plan, at, at + QPointF(4, 0), at + QPointF(0, 0), release=False)
+    assert window.plan._drag is not None
+    dragging = window.plan.grab().toImage()
+    QTest.mouseRelease(window.plan, Qt.MouseButton.LeftButton)
+    assert dragging != still
+    assert window.plan._drag is None
+    assert math.isclose(camera.eye[0], 7.0)
