@@ -105,14 +105,18 @@ def test_pictures_follow_and_sharpen(window: MainWindow) -> None:
     looks: list[str] = []
     window.studio.picture.connect(lambda channel, revision, image, look: looks.append(look) if channel == "frame" else None)
     window.state.select("cam-02")
-    until(lambda: "still" in looks)
+
+    def sharp() -> bool:
+        return window.frame._image_of == window.state.active and window.frame._look == "still"
+
+    until(sharp)
     first = window.frame._image
     assert first is not None
     assert first.width() >= window.frame.frame_rect().width() - 1
     drag(window.frame, QPointF(400, 200), QPointF(420, 200), QPointF(480, 200), release=False)
     until(lambda: "coarse" in looks)
     QTest.mouseRelease(window.frame, Qt.MouseButton.LeftButton)
-    until(lambda: looks[-1] == "still")
+    until(sharp)
     shown = window.frame._image
     assert shown is not None
     assert shown != first

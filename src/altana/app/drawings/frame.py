@@ -183,6 +183,9 @@ class FrameView(QWidget):
     def _arrived(self, channel: str, revision: int, image: QImage, look: str) -> None:
         if channel != self._channel:
             return
+        # A sharp picture of where the camera no longer is would be worse than the coarse one shown.
+        if look != "coarse" and revision != self._latest:
+            return
         self._image, self._look = image, look
         if revision == self._latest:
             self._image_of = self._ordered[1]
