@@ -74,6 +74,8 @@ def write_film(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int,
         context = stream.codec_context
         context.time_base = 1 / rate
         context.gop_size = max(1, int(rate))
+        # One thread, so that equal frames always become equal bytes.
+        context.thread_count = 1
         context.color_primaries = int(ColorPrimaries.BT709)
         context.color_trc = int(ColorTrc.BT709)
         context.colorspace = int(Colorspace.ITU709)

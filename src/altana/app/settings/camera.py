@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QScrollArea, QVBoxLayout, QWidget
 from altana.app.bridge import Bridge
 from altana.app.scene import Studio
 from altana.app.state import ViewState
-from altana.app.theme.widgets import Group, NumberField, Segments, button, label, rule
+from altana.app.theme.widgets import Group, NumberField, Segments, button, label, relabel, rule
 from altana.core.camera.view import focal_for_angle
 from altana.core.conventions import COMMON_FOCALS_MM, LOW_M, SEATED_M, STANDING_M, wrap_heading
 from altana.core.edits.cameras import change_camera, checked, plumb_cameras
@@ -297,7 +297,7 @@ class CameraSettings(QWidget):
             group.body.setEnabled(usable)
         self.stills_button.setEnabled(bool(self._bridge.project.cameras))
         count = len(self._state.selected)
-        self.stills_button.setText(f"Make {count} stills…" if count > 1 else "Make stills…")
+        relabel(self.stills_button, f"Make {count} stills…" if count > 1 else "Make stills…")
         if camera is None:
             return
         self._show_standpoint(camera)
@@ -313,7 +313,7 @@ class CameraSettings(QWidget):
         self.ev.show_value(camera.ev)
         true = abs(camera.tilt_deg) < 1e-9 and abs(camera.roll_deg) < 1e-9
         self.plumb.setEnabled(usable and not true)
-        self.plumb.setText("Plumb: already true" if true else "Plumb")
+        relabel(self.plumb, "Plumb: already true" if true else "Plumb")
         self.tilt_zero.setEnabled(camera.tilt_deg != 0.0)
         self._groups[1].show_figure(f"{camera.heading_deg:.1f}° · {camera.tilt_deg:.1f}°")
         self._groups[2].show_figure(f"{camera.focal_mm:.4g} mm")

@@ -53,6 +53,12 @@ def button(text: str, kind: str, tip: str, action: Callable[[], object] | None =
     return made
 
 
+def relabel(item: QPushButton, text: str) -> None:
+    """Change a button's text, if it is another one: a change lays out the whole panel."""
+    if item.text() != text:
+        item.setText(text)
+
+
 class NumberField(QLineEdit):
     """A number with its unit: typed in any unit, dragged sideways, or stepped with the arrow keys.
 
@@ -88,8 +94,11 @@ class NumberField(QLineEdit):
         if unit is not None:
             self._unit = unit
         self._value = value
-        if not (self.hasFocus() and self.isModified()):
-            self.setText(self._text(value))
+        text = self._text(value)
+        # Setting even the same text lays out and paints anew, which a drag cannot afford.
+        if not (self.hasFocus() and self.isModified()) and text != self.text():
+            self.setText(text)
+        if not self.isModified():
             self._mark(False)
 
     def _text(self, value: float) -> str:
