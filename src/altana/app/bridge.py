@@ -23,6 +23,8 @@ class Bridge(QObject):
     walks_changed = Signal()
     models_changed = Signal()
     light_changed = Signal()
+    planned_changed = Signal()
+    left_out_changed = Signal()
     name_changed = Signal()
     settled = Signal()
     previewing = Signal(bool)
@@ -46,7 +48,8 @@ class Bridge(QObject):
         """Another project: everything changed."""
         self._open(Document(project))
         self.in_gesture = False
-        for signal in (self.models_changed, self.light_changed, self.cameras_changed, self.walks_changed, self.name_changed, self.settled):
+        for signal in (
+            self.models_changed, self.light_changed, self.cameras_changed, self.walks_changed, self.planned_changed, self.left_out_changed, self.name_changed, self.settled):
             signal.emit()
 
     def apply(self, label: str, edit: Edit) -> bool:
@@ -108,6 +111,10 @@ class Bridge(QObject):
             self.cameras_changed.emit()
         if before.walks is not after.walks:
             self.walks_changed.emit()
+        if before.planned is not after.planned:
+            self.planned_changed.emit()
+        if before.left_out is not after.left_out:
+            self.left_out_changed.emit()
         if before.name != after.name:
             self.name_changed.emit()
         if not preview:

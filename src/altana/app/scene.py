@@ -7,6 +7,7 @@ plans and light come from children.
 from __future__ import annotations
 
 import threading
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -16,23 +17,33 @@ from PySide6.QtCore import QObject, QSocketNotifier, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from altana.core.camera.view import View
+from altana.core.conventions import Ints32
 from altana.core.errors import UserError
-from altana.core.geometry.drawing import PlanDrawing
 from altana.core.geometry.rays import RayScene
+from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
-from altana.core.project import Light, Project
+from altana.core.project import Camera, Light, Project
+from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import standable
 from altana.jobs.models import open_project_models
 from altana.jobs.service import Answer, Service, Task
 
 
+#: What a picture consists of is reckoned at this width.
+FACTS_PX = 256
+
+
 @dataclass(frozen=True, slots=True)
 class Scene:
-    """A model ready for questions: ``rays`` meets everything, ``floors`` only what one stands on."""
+    """A model ready for questions: ``rays`` meets everything, ``floors`` only what one stands on; ``lookup`` finds
+    objects by what names them."""
 
     model: Model
     rays: RayScene
     floors: RayScene
+    lookup: Lookup
+    #: (faces,) the object each triangle belongs to.
+    owner: Ints32
 
 
 class Child(QObject):
@@ -98,7 +109,12 @@ class Studio(QObject):
     opening = Signal(str)
     failed = Signal(str)
     picture = Signal(str, int, QImage, str)
-    plan = Signal(object)
+    plan = Signal(str, object, object)
+    section = Signal(object)
+    surveyed = Signal(object)
+    composed = Signal(str, object)
+    seeing = Signal(float)
+    seen = Signal(object)
     light_progress = Signal(float)
     relit = Signal()
     _read = Signal(object, object, int)
@@ -144,7 +160,7 @@ class Studio(QObject):
         def read() -> None:
             try:
                 model = open_project_models(project, path, waiting).model
-                result: Any = Scene(model, RayScene(model.vertices, model.faces), standable(model))
+                result: Any = Scene(model, RayScene(model.vertices, model.faces), standable(model), Lookup(model), model.face_objects())
             except UserError as error:
                 result = error.sentence
             try:
@@ -171,6 +187,8 @@ class Studio(QObject):
         for child in (self.pictures, self.drafting):
             if only in (None, child):
                 child.send(Task("scene", self._next(), -10, "scene", self._asked))
+        if only in (None, self.drafting):
+            self.drafting.send(Task("survey", self._next(), 5, "survey", ()))
         if only is not None:
             self.relit.emit()
 
@@ -180,21 +198,42 @@ class Studio(QObject):
             self._asked = (project, self._asked[1])
             self.lighting.send(Task("light", self._next(), 0, "light", self._asked))
 
+    def staging(self, project: Project, camera: Camera | None, hiding: Hiding = NOTHING_HIDDEN) -> Staging:
+        """What a camera's picture shows, less what is hidden while working; everything where no model is open."""
+        if self.scene is None:
+            return WHOLE
+        return hiding.applied(self.scene.lookup.staging(project, camera), self.scene.lookup)
+
     def _next(self) -> int:
         self._revision += 1
         return self._revision
 
     # ------------------------------------------------------------------ orders and answers
 
-    def order_picture(self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int) -> int:
+    def order_picture(
+        self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int, staging: Staging = WHOLE
+    ) -> int:
         """Ask for a picture; its revision comes back with ``picture``."""
         revision = self._next()
-        self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside)))
+        self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside, staging)))
         return revision
 
-    def order_plan(self, floor_m: float, cut_m: float) -> None:
-        """Ask for a plan."""
-        self.drafting.send(Task("plan", self._next(), 0, "plan", (floor_m, cut_m)))
+    def order_facts(self, camera_id: str, view: View, staging: Staging) -> None:
+        """Ask what a picture consists of; the answer comes with ``composed``."""
+        self.pictures.send(Task(f"facts:{camera_id}", self._next(), 2, "facts", (view, FACTS_PX, staging)))
+
+    def order_seen(self, cameras: Sequence[Camera]) -> None:
+        """Ask what each camera sees; the answer comes with ``seen``."""
+        views = {item.id: item.view(FACTS_PX, max(8, round(FACTS_PX * item.height_px / item.width_px))) for item in cameras}
+        self.pictures.send(Task("seen", self._next(), 0, "seen", (views,)))
+
+    def order_plan(self, channel: str, floor_m: float, cut_m: float, hidden: tuple[int, ...] = ()) -> None:
+        """Ask for a plan without the hidden objects; it comes back with ``plan`` on its channel."""
+        self.drafting.send(Task(channel, self._next(), 1, "plan", (floor_m, cut_m, hidden)))
+
+    def order_section(self, origin: tuple[float, float], heading_deg: float, quick: bool, hidden: tuple[int, ...] = ()) -> None:
+        """Ask for the section along a line of sight; a quick one shows the cut only."""
+        self.drafting.send(Task("section", self._next(), 0, "section", (origin, heading_deg, quick, hidden)))
 
     def _picture_answer(self, answer: Answer) -> None:
         if answer.kind == "picture":
@@ -202,6 +241,12 @@ class Studio(QObject):
             height, width = pixels.shape[:2]
             image = QImage(pixels.data, width, height, width * 3, QImage.Format.Format_RGB888).copy()
             self.picture.emit(answer.channel, answer.revision, image, answer.value[3])
+        elif answer.kind == "seeing":
+            self.seeing.emit(answer.value)
+        elif answer.kind == "seen":
+            self.seen.emit(answer.value)
+        elif answer.kind == "facts":
+            self.composed.emit(answer.channel.partition(":")[2], answer.value)
         elif answer.kind == "failed":
             self.failed.emit(answer.value)
         elif answer.kind == "done":
@@ -210,8 +255,12 @@ class Studio(QObject):
             QTimer.singleShot(0, self.relit.emit)
 
     def _plan_answer(self, answer: Answer) -> None:
-        if isinstance(answer.value, PlanDrawing):
-            self.plan.emit(answer.value)
+        if answer.kind == "plan":
+            self.plan.emit(answer.channel, *answer.value)
+        elif answer.kind == "section":
+            self.section.emit(answer.value)
+        elif answer.kind == "survey":
+            self.surveyed.emit(answer.value)
         elif answer.kind == "failed":
             self.failed.emit(answer.value)
 

@@ -3,58 +3,66 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
-from PySide6.QtCore import QSettings, Qt, QTimer, QUrl
-from PySide6.QtGui import QCloseEvent, QDesktopServices, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QKeySequence, QShortcut
+from PySide6.QtCore import QPoint, QSettings, Qt, QTimer, QUrl, Signal
+from PySide6.QtGui import QCloseEvent, QDesktopServices, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
-    QComboBox,
-    QFileDialog,
     QFrame,
     QHBoxLayout,
     QInputDialog,
     QMainWindow,
     QMenu,
-    QMessageBox,
     QProgressBar,
-    QSplitter,
     QStackedWidget,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
+from altana.app.actions import MENUS, Action, ActionTable, ShortcutPage
 from altana.app.bridge import Bridge
-from altana.app.desks.facts import Facts
+from altana.app.desks.compose import ComposeDesk
+from altana.app.desks.model import ModelDesk
 from altana.app.desks.walk import WalkDesk
-from altana.app.drawings.frame import FrameView
-from altana.app.drawings.plan import PlanView
 from altana.app.export import ExportSheet
+from altana.app.files import ProjectFiles
 from altana.app.scene import Studio
-from altana.app.settings.camera import CameraSettings
+from altana.app.search import Entry, SearchField
 from altana.app.state import ViewState
-from altana.app.strip import Strip
 from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.theme.widgets import button, label, rule
 from altana.app.work import Work
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
-from altana.core.edits.walks import add_model, rename
-from altana.core.errors import UserError
-from altana.core.project import Camera, Project
+from altana.core.edits.keeping import LADDERS, SETTINGS, copy_settings, drop_shot, plan_shot, reorder, set_many
+from altana.core.edits.walks import rename
+from altana.core.hiding import NOTHING_HIDDEN
+from altana.core.project import Camera, Limits, Project
+from altana.core.standing import named_for_place
+from altana.core.targets import TARGETS, overview, view_of
 from altana.importers.table import READERS
-from altana.storage.project_file import SUFFIX, read_project, take_in, write_project
+from altana.storage.project_file import SUFFIX
 
-RECENT = 6
-MODEL_FILTER = "Building models (" + " ".join(f"*{suffix}" for suffix in sorted(READERS)) + ")"
+MODEL, COMPOSE, WALK = range(3)
+DESKS = (
+    ("Model", "The building: objects, what is hidden, problems (Ctrl+1)"),
+    ("Compose", "Stand, aim and frame cameras (Ctrl+2)"),
+    ("Walk", "Routes and films (Ctrl+3)"),
+)
+TOLD_PROBLEMS = ("incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away")
 
 
-class MainWindow(QMainWindow):
+class MainWindow(ProjectFiles, QMainWindow):
     """Puts the parts together; every action of the window is here by name."""
 
+    background_done = Signal(object)
+
     def __init__(self, tokens: Tokens = LIGHT, settings: QSettings | None = None) -> None:
-        super().__init__()
+        QMainWindow.__init__(self)
         self._tokens = tokens
         self._settings = settings or QSettings("Altana", "Altana")
         self.path: Path | None = None
@@ -62,27 +70,29 @@ class MainWindow(QMainWindow):
         self.state = ViewState(self.bridge)
         self.studio = Studio()
         self.work = Work()
-        self._film_wanted = False
+        self._made_in = Path()
         self.setWindowTitle("Altana")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self._build()
+        self.table = ActionTable(self)
+        self._add_actions()
         self._connect()
-        self._shortcuts()
+        self._start_autosave()
         self._refresh_top()
 
     # ------------------------------------------------------------------ building
 
     def _build(self) -> None:
-        self.strip = Strip(self.bridge, self.state, self.studio, self._tokens)
-        self.frame = FrameView(self.bridge, self.state, self.studio, self._tokens)
-        self.plan = PlanView(self.bridge, self.state, self.studio, self._tokens)
-        self.facts = Facts()
-        self.settings_panel = CameraSettings(self.bridge, self.state, self.studio)
+        self.compose = ComposeDesk(self.bridge, self.state, self.studio, self._tokens)
+        self.strip, self.frame, self.plan = self.compose.strip, self.compose.frame, self.compose.plan
+        self.section, self.facts, self.settings_panel = self.compose.section, self.compose.facts, self.compose.settings
+        self.model_desk = ModelDesk(self.bridge, self.state, self.studio, self._tokens, self.strip.thumb)
         self.walk_desk = WalkDesk(self.bridge, self.state, self.studio, self._tokens)
         self.desks = QStackedWidget()
-        self.desks.addWidget(self._compose())
-        self.desks.addWidget(self.walk_desk)
+        for desk in (self.model_desk, self.compose, self.walk_desk):
+            self.desks.addWidget(desk)
+        self.desks.setCurrentIndex(COMPOSE)
         body = QWidget()
         body.setObjectName("chrome")
         column = QVBoxLayout(body)
@@ -96,40 +106,6 @@ class MainWindow(QMainWindow):
         column.addWidget(self._bottom_bar())
         self.setCentralWidget(body)
 
-    def _compose(self) -> QWidget:
-        desk = QWidget()
-        row = QHBoxLayout(desk)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        row.addWidget(self.strip)
-        row.addWidget(rule(vertical=True))
-        upper = QWidget()
-        upper_column = QVBoxLayout(upper)
-        upper_column.setContentsMargins(0, 0, 0, 0)
-        upper_column.setSpacing(0)
-        upper_column.addWidget(self.frame, 1)
-        upper_column.addWidget(self.facts)
-        lower = QWidget()
-        lower_column = QVBoxLayout(lower)
-        lower_column.setContentsMargins(0, 0, 0, 0)
-        lower_column.addWidget(self.plan)
-        self._storeys = QComboBox(self.plan)
-        self._storeys.setAccessibleName("Storey")
-        self._storeys.setToolTip("The storey that the plan shows")
-        self._storeys.activated.connect(self._choose_storey)
-        self._fit = button("Fit", "quiet", "Show the whole building (key F on the plan)", self.plan.fit)
-        self._fit.setParent(self.plan)
-        split = QSplitter(Qt.Orientation.Vertical)
-        split.setChildrenCollapsible(False)
-        split.setHandleWidth(1)
-        split.addWidget(upper)
-        split.addWidget(lower)
-        split.setSizes([440, 300])
-        row.addWidget(split, 1)
-        row.addWidget(rule(vertical=True))
-        row.addWidget(self.settings_panel)
-        return desk
-
     def _top_bar(self) -> QWidget:
         bar = QWidget()
         bar.setObjectName("chrome")
@@ -140,26 +116,28 @@ class MainWindow(QMainWindow):
         self._project_button = QToolButton()
         self._project_button.setObjectName("quiet")
         self._project_button.setStyleSheet("font-weight: 700; font-size: 15px;")
-        self._project_button.setToolTip("Project: new, open, save, recent")
-        self._project_button.setAccessibleName("Project menu")
+        self._project_button.setToolTip("Everything that can be done, by menus (F10)")
+        self._project_button.setAccessibleName("Menu")
         self._project_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._menu = QMenu(self)
         self._menu.aboutToShow.connect(self._fill_menu)
         self._project_button.setMenu(self._menu)
         row.addWidget(self._project_button)
-        row.addSpacing(30)
+        row.addSpacing(24)
         self._desk_group = QButtonGroup(self)
-        for index, (name, tip) in enumerate((("Compose", "Stand, aim and frame cameras (Ctrl+1)"), ("Walk", "Routes and films (Ctrl+2)"))):
+        for index, (name, tip) in enumerate(DESKS):
             made = button(name, "desk", tip, checkable=True)
             self._desk_group.addButton(made, index)
             row.addWidget(made)
-        self._desk_group.button(0).setChecked(True)
+        self._desk_group.button(COMPOSE).setChecked(True)
         self._desk_group.idClicked.connect(self.choose_desk)
         row.addStretch(1)
         self._undo = button("Undo", "quiet", "Take the last change back (Ctrl+Z)", self.undo)
         self._redo = button("Redo", "quiet", "Do it again (Ctrl+Shift+Z)", self.redo)
         row.addWidget(self._undo)
         row.addWidget(self._redo)
+        self.search = SearchField(self, self._entries)
+        row.addWidget(self.search)
         return bar
 
     def _banner(self) -> QFrame:
@@ -172,6 +150,9 @@ class MainWindow(QMainWindow):
         row.addWidget(self._banner_text, 1)
         self._banner_own = button("Open your own model…", "", "Start a project from a building model (Ctrl+N)", self.new_project)
         row.addWidget(self._banner_own)
+        self._offered: Callable[[], object] = lambda: None
+        self._banner_offer = button("", "", "", self._take_offer)
+        row.addWidget(self._banner_offer)
         self._banner_close = button("Close", "quiet", "Close this line", self._banner_frame.hide)
         row.addWidget(self._banner_close)
         self._banner_frame.hide()
@@ -190,9 +171,9 @@ class MainWindow(QMainWindow):
         self._work_bar.setRange(0, 1000)
         self._work_left = label("", "quiet")
         self._work_cancel = button("Cancel", "quiet", "Stop; what is finished is kept", self.work.cancel)
-        self._work_cancel.setStyleSheet("min-height: 14px; padding: 0 6px;")
         self._work_open = button("Open folder", "quiet", "Show the files that were made", self._open_made)
-        self._work_open.setStyleSheet("min-height: 14px; padding: 0 6px;")
+        for item in (self._work_cancel, self._work_open):
+            item.setStyleSheet("min-height: 14px; padding: 0 6px;")
         self._saved = label("", "quiet")
         self._place = label("", "quiet")
         for widget in (self._work_label, self._work_bar, self._work_left, self._work_cancel, self._work_open):
@@ -203,75 +184,194 @@ class MainWindow(QMainWindow):
         row.addWidget(self._saved)
         row.addSpacing(10)
         row.addWidget(self._place)
-        self._made_in = Path()
         return bar
 
     def _connect(self) -> None:
+        self.background_done.connect(self._after_background)
         self.bridge.settled.connect(self._refresh_top)
         self.bridge.name_changed.connect(self._refresh_top)
         self.bridge.failed.connect(self.say)
         self.bridge.light_changed.connect(lambda: self.studio.light(self.bridge.project))
-        self.state.shown_changed.connect(lambda: self.facts.show_camera(self.state.shown))
-        self.strip.stand.connect(self.plan.arm)
         self.strip.menu.connect(self._camera_menu)
-        self.plan.stood.connect(lambda: self.strip.stand_button.setChecked(False))
-        self.plan.pointed.connect(self._place.setText)
-        self.walk_desk.plan.pointed.connect(self._place.setText)
-        self.frame.keep_as_new.connect(self.frame.keep_loose_as_new)
+        self.strip.planned_menu.connect(self._planned_menu)
+        for view in (self.plan, self.section, self.walk_desk.plan):
+            view.pointed.connect(self._place.setText)
         self.settings_panel.make_stills.connect(self.make_stills)
         self.walk_desk.make_film.connect(self.make_film)
-        self.studio.failed.connect(self.say)
+        self.model_desk.reload_wanted.connect(self.reload_models)
+        self.model_desk.reopen_wanted.connect(self._reopen_models)
+        self.model_desk.add_model_wanted.connect(self.add_model_dialog)
+        self.model_desk.compose_wanted.connect(lambda: self.choose_desk(COMPOSE))
+        self.studio.failed.connect(self._studio_failed)
         self.studio.opening.connect(lambda names: self._show_work(f"Opening {names}", -1.0, ""))
         self.studio.opened.connect(self._scene_opened)
         self.studio.light_progress.connect(self._show_light)
+        self.studio.seeing.connect(lambda share: self._show_work("Seeing what changed", share if share < 1 else -1.0, ""))
         self.work.progress.connect(self._show_job)
         self.work.finished.connect(self._job_ended)
-        self.plan.installEventFilter(self)
 
-    def eventFilter(self, watched, event) -> bool:  # type: ignore[no-untyped-def]
-        """The storey choice keeps its corner of the plan."""
-        if watched is self.plan and event.type() == event.Type.Resize:
-            self._storeys.adjustSize()
-            self._storeys.move(10, 30)
-            self._fit.move(14 + self._storeys.width(), 30)
-        return super().eventFilter(watched, event)
+    # ------------------------------------------------------------------ actions
 
-    def _shortcuts(self) -> None:
-        pairs: tuple[tuple[str, Callable[[], object]], ...] = (
-            ("Ctrl+N", self.new_project),
-            ("Ctrl+O", self.open_dialog),
-            ("Ctrl+S", self.save),
-            ("Ctrl+Shift+S", self.save_as),
-            ("Ctrl+Q", self.close),
-            ("Ctrl+Z", self.undo),
-            ("Ctrl+Shift+Z", self.redo),
-            ("Ctrl+1", lambda: self.choose_desk(0)),
-            ("Ctrl+2", lambda: self.choose_desk(1)),
-            ("Ctrl+E", self._export_here),
-            ("C", self._arm),
-            ("L", self._loose_or_held),
-            ("M", self.frame.move_camera_here),
-            ("N", self.frame.keep_loose_as_new),
-            ("P", self.settings_panel.plumb_now),
-            ("0", self.settings_panel.level_now),
-            ("R", self._draw_route),
-            ("Space", self._play),
-            ("Ctrl+D", self.duplicate_camera),
-            ("Delete", self.delete_cameras),
-            ("F11", self._full_screen),
-            ("PgDown", lambda: self._next_camera(1)),
-            ("PgUp", lambda: self._next_camera(-1)),
-        )
-        for keys, action in pairs:
-            shortcut = QShortcut(QKeySequence(keys), self)
-            shortcut.activated.connect(action)
+    def _add_actions(self) -> None:
+        add = self.table.add
+        desk, frame, panel, plan = self.compose, self.frame, self.settings_panel, self.plan
+        add(
+            Action("New from a model…", "Project", self.new_project, "Ctrl+N"),
+            Action("Open…", "Project", self.open_dialog, "Ctrl+O"),
+            Action("Save", "Project", self.save, "Ctrl+S"),
+            Action("Save as…", "Project", self.save_as, "Ctrl+Shift+S"),
+            Action("Add a model or drawing…", "Project", self.add_model_dialog),
+            Action("Rename project…", "Project", self._rename_project),
+            Action("Lens limits…", "Project", self._ask_limits),
+            Action("Quit", "Project", self.close, "Ctrl+Q"),
+            Action("Undo", "Edit", self.undo, "Ctrl+Z", enabled=lambda: self.bridge.document.undo_label is not None),
+            Action("Redo", "Edit", self.redo, "Ctrl+Shift+Z", enabled=lambda: self.bridge.document.redo_label is not None),
+            Action("Find", "Edit", self.search.start, "Ctrl+F"),
+            Action("Find a camera in the strip", "Edit", self.strip.filter.setFocus, "Ctrl+Shift+F"),
+            Action("Model desk", "Edit", lambda: self.choose_desk(MODEL), "Ctrl+1"),
+            Action("Compose desk", "Edit", lambda: self.choose_desk(COMPOSE), "Ctrl+2"),
+            Action("Walk desk", "Edit", lambda: self.choose_desk(WALK), "Ctrl+3"),
+            Action("Stand a camera", "Camera", self._arm, "C"),
+            Action("Next camera", "Camera", lambda: self._next_camera(1), "PgDown"),
+            Action("Camera before", "Camera", lambda: self._next_camera(-1), "PgUp"),
+            Action("Duplicate", "Camera", self.duplicate_camera, "Ctrl+D"),
+            Action("Rename…", "Camera", self._rename_active, "Ctrl+R"),
+            Action("Suggest a name", "Camera", self.suggest_name),
+            Action("Lock or unlock", "Camera", self._lock_active, "Ctrl+L"),
+            Action("Hide on plan, or show", "Camera", self.toggle_hidden, "Ctrl+H"),
+            Action("In shot list, or out", "Camera", panel.toggle_shot, "S"),
+            Action("Done, or to do", "Camera", self.toggle_done, "Ctrl+Return"),
+            Action("Move up in the strip", "Camera", lambda: self.shift_camera(-1), "Alt+Up"),
+            Action("Move down in the strip", "Camera", lambda: self.shift_camera(1), "Alt+Down"),
+            Action("Group…", "Camera", self._ask_group, "Ctrl+G"),
+            Action("Plan a shot…", "Camera", self._ask_planned, "Ctrl+P"),
+            Action("Inside or outside again", "Camera", self.find_inside),
+            Action("Choose all cameras", "Camera", lambda: self.state.select_many(tuple(self.strip.ids()), self.state.active_id), "Ctrl+A"),
+            *(Action(f"Give the others its {name}", "Camera", lambda name=name: self.give_settings((name,))) for name in SETTINGS),
+            Action("Make stills…", "Camera", self._export_here, "Ctrl+E"),
+            Action("Remove", "Camera", self.delete_cameras, "Delete"),
+            Action("Square to wall", "Standing", lambda: panel.use_tool("Square to wall"), "Q"),
+            Action("Between walls", "Standing", lambda: panel.use_tool("Between walls"), "B"),
+            Action("Middle of the room", "Standing", lambda: panel.use_tool("Middle of the room"), "Shift+B"),
+            Action("Corner", "Standing", lambda: panel.use_tool("Corner"), "E"),
+            Action("Back to wall", "Standing", lambda: panel.use_tool("Back to wall"), "Shift+E"),
+            Action("Standing height", "Standing", lambda: panel._take_preset(0), "Alt+1"),
+            Action("Seated height", "Standing", lambda: panel._take_preset(1), "Alt+2"),
+            Action("Child's height", "Standing", lambda: panel._take_preset(2), "Alt+3"),
+            Action("Middle of the room's height", "Standing", lambda: panel._take_preset(3), "Alt+4"),
+            Action("Tilt to 0°", "Standing", panel.level_now, "0"),
+            Action("Turn left by 15°", "Standing", lambda: panel.turn_by(-15.0), "Ctrl+Left"),
+            Action("Turn right by 15°", "Standing", lambda: panel.turn_by(15.0), "Ctrl+Right"),
+            Action("Turn left by 90°", "Standing", lambda: panel.turn_by(-90.0), "Ctrl+Shift+Left"),
+            Action("Turn right by 90°", "Standing", lambda: panel.turn_by(90.0), "Ctrl+Shift+Right"),
+            Action("About-face", "Standing", lambda: panel.turn_by(180.0), "Ctrl+Down"),
+            Action("Move by typed steps…", "Standing", self._ask_steps, "Ctrl+M"),
+            Action("Plumb", "Lens and format", panel.plumb_now, "P"),
+            Action("Longer lens", "Lens and format", lambda: panel.step_focal(1), "Ctrl++"),
+            Action("Shorter lens", "Lens and format", lambda: panel.step_focal(-1), "Ctrl+-"),
+            Action("Hold subject size", "Lens and format", panel.toggle_hold, "H"),
+            *(Action(f"Fit {name} by {by}", "Lens and format", lambda name=name, by=by: panel.fit_to(name, by)) for name in TARGETS for by in ("lens", "distance")),
+            Action("Next format", "Lens and format", lambda: panel.format.step(1), "F3"),
+            Action("Format before", "Lens and format", lambda: panel.format.step(-1), "F2"),
+            Action("Swap wide and high", "Lens and format", panel.format.swap_now, "W"),
+            Action("Hold the view, or let it loose", "Frame", self._loose_or_held, "L"),
+            Action("Keep view as a new camera", "Frame", frame.keep_loose_as_new, "N"),
+            Action("Keep view with the usual lens", "Frame", frame.keep_with_usual_lens, "Shift+N"),
+            Action("Move camera here", "Frame", frame.move_camera_here, "M"),
+            Action("View before", "Frame", lambda: self.state.go(-1), "Backspace"),
+            Action("View after", "Frame", lambda: self.state.go(1), "Shift+Backspace"),
+            Action("Guides on or off", "Frame", self.toggle_guides, "G"),
+            Action("Surround on or off", "Frame", self.compose._tools.toggle_around, "A"),
+            Action("Walking keeps the eye's height, or not", "Frame", self.toggle_floor, "J"),
+            Action("Keep a try", "Frame", desk.keep_try, "T"),
+            Action("Variants side by side", "Frame", lambda: desk.compare(), "Shift+T"),
+            Action("Flick through variants", "Frame", desk.flick, "V"),
+            *(Action(f"Ladder of {kind}", "Frame", lambda kind=kind: desk.take_ladder(kind)) for kind in LADDERS),
+            Action("Leave the chosen object out", "Frame", panel.left_out.leave_out_now, "O"),
+            Action("Take the nudge or leaving out back", "Frame", panel.left_out.take_back, "Shift+O"),
+            Action("Plan large, or back", "Plan and section", lambda: desk.set_large("plan"), "F6"),
+            Action("Section large, or back", "Plan and section", lambda: desk.set_large("section"), "F7"),
+            Action("Storey above", "Plan and section", lambda: plan.step_storey(1), "Ctrl+PgUp"),
+            Action("Storey below", "Plan and section", lambda: plan.step_storey(-1), "Ctrl+PgDown"),
+            Action("Show camera on plan", "Plan and section", self.show_on_plan, "Home"),
+            Action("Reference lines on or off", "Plan and section", self.toggle_linework, "K"),
+            Action("Fit the plan", "Plan and section", plan.fit),
+            Action("Fit the section", "Plan and section", self.section.fit),
+            Action("Reload models", "Model", self.reload_models, "F5"),
+            Action("Go to the chosen object", "Model", self.go_to_object, "Ctrl+J"),
+            Action("Hide the chosen object here", "Model", self.hide_object, "I"),
+            Action("Show all", "Model", lambda: self.state.hide(NOTHING_HIDDEN), "Shift+I"),
+            Action("Hidden as before", "Model", self.state.hide_as_before, "Ctrl+I"),
+            Action("Draw a route", "Walk", self._draw_route, "R"),
+            Action("Play", "Walk", self._play, "Space"),
+            Action("Keys", "Help", self.show_keys, "F1"),
+            Action("Menu", "Help", self._project_button.showMenu, "F10"),
+            Action("Full screen", "Help", self._full_screen, "F11"),
+        )  # fmt: skip
+
+    def _entries(self) -> Iterable[Entry]:
+        """Everything that search can find."""
+        project, scene = self.bridge.project, self.studio.scene
+        for camera in project.cameras:
+            yield Entry(camera.name, "camera", lambda c=camera: self._go_camera(c.id))
+            if camera.intent:
+                yield Entry(f"{camera.intent} ({camera.name})", "intent", lambda c=camera: self._go_camera(c.id))
+        for shot in project.planned:
+            yield Entry(shot.intent, "planned shot", lambda s=shot: self._stand_planned(s.id))
+        for walk in project.walks:
+            yield Entry(walk.name, "walk", lambda w=walk: self._go_walk(w.id))
+        for action in self.table.actions:
+            yield Entry(action.name, "action", action.run)
+        if scene is None:
+            return
+        for room in scene.model.rooms:
+            yield Entry(room.name, "room", lambda r=room: self._go_room(r.id))
+        for storey in scene.model.storeys:
+            yield Entry(storey.name, "storey", lambda s=storey: (self.choose_desk(COMPOSE), self.plan.choose_storey(s)))
+        for item in scene.model.objects:
+            yield Entry(item.name, item.category, lambda o=item: self._go_object(o.id))
+
+    def _go_camera(self, camera_id: str) -> None:
+        self.choose_desk(COMPOSE)
+        self.state.select(camera_id)
+
+    def _go_walk(self, walk_id: str) -> None:
+        self.choose_desk(WALK)
+        self.state.choose_walk(walk_id)
+
+    def _go_room(self, room_id: str) -> None:
+        scene = self.studio.scene
+        room = next((item for item in scene.model.rooms if item.id == room_id), None) if scene is not None else None
+        if scene is None or room is None:
+            return
+        self.choose_desk(COMPOSE)
+        self.plan.choose_storey(scene.model.storey(room.storey_id) or scene.model.storey_below(room.floor_m))
+        self.plan.fit_to(room.outline)
+
+    def _go_object(self, object_id: str) -> None:
+        self.choose_desk(MODEL)
+        self.model_desk.go_to(object_id)
+
+    def go_to_object(self) -> None:
+        """Look at the chosen object: on the Model desk there, elsewhere in the loose view."""
+        scene, chosen = self.studio.scene, self.state.object_id
+        number = scene.lookup.index.get(chosen) if scene is not None else None
+        if scene is None or number is None:
+            self.say("Choose an object first: press on it in the Frame, or in the list of the Model desk.")
+        elif self.desks.currentIndex() == MODEL:
+            self.model_desk.go_to(chosen)
+        else:
+            self.state.note_view()
+            self.state.look(view_of(scene.model, scene.rays, number))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Return ends a route that is being drawn."""
+        """Return ends a route that is being drawn; Escape leaves a variant shown in the Frame."""
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.walk_desk.draw.isChecked():
             self.walk_desk.end_route()
         elif event.key() == Qt.Key.Key_Escape and self.walk_desk.draw.isChecked():
             self.walk_desk.draw.setChecked(False)
+        elif event.key() == Qt.Key.Key_Escape:
+            self.compose.leave_flicking()
         else:
             super().keyPressEvent(event)
 
@@ -281,45 +381,46 @@ class MainWindow(QMainWindow):
         """Go to a desk."""
         self.desks.setCurrentIndex(index)
         self._desk_group.button(index).setChecked(True)
-        (self.frame if index == 0 else self.walk_desk.frame).refresh()
 
     def _on_compose(self) -> bool:
-        return self.desks.currentIndex() == 0
+        return self.desks.currentIndex() == COMPOSE
 
     def _arm(self) -> None:
         if self._on_compose():
-            self.strip.stand_button.setChecked(True)
-            self.plan.arm(True)
-            self.plan.setFocus()
+            self.compose.arm(True)
+
+    def _stand_planned(self, shot_id: str) -> None:
+        self.choose_desk(COMPOSE)
+        self.compose.arm(True, shot_id)
 
     def _loose_or_held(self) -> None:
-        if self.state.loose is None:
+        if self.state.held:
             self.state.let_loose()
         else:
             self.state.back_to_camera()
 
     def _draw_route(self) -> None:
-        if not self._on_compose():
+        if self.desks.currentIndex() == WALK:
             self.walk_desk.draw.toggle()
 
     def _play(self) -> None:
-        if not self._on_compose():
+        if self.desks.currentIndex() == WALK:
             self.walk_desk.toggle_play()
 
     def _full_screen(self) -> None:
         self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)
 
     def _next_camera(self, step: int) -> None:
-        ids = list(self.strip.cards)
+        ids = self.strip.ids()
         if ids:
             index = ids.index(self.state.active_id) + step if self.state.active_id in ids else 0
             self.state.select(ids[index % len(ids)])
 
     def _export_here(self) -> None:
-        if self._on_compose():
-            self.make_stills()
-        else:
+        if self.desks.currentIndex() == WALK:
             self.make_film()
+        else:
+            self.make_stills()
 
     def undo(self) -> None:
         """Take the last change back."""
@@ -329,17 +430,45 @@ class MainWindow(QMainWindow):
         """Do it again."""
         self.bridge.document.redo()
 
-    def _choose_storey(self, index: int) -> None:
-        scene = self.studio.scene
-        if scene is not None and 0 <= index < len(scene.model.storeys):
-            self.plan.choose_storey(scene.model.storeys[::-1][index])
+    def toggle_guides(self) -> None:
+        """Guides over the Frame, or not."""
+        self.frame.guides_on = not self.frame.guides_on
+        self.frame.update()
+
+    def toggle_floor(self) -> None:
+        """Whether walking in the Frame keeps the eye's height above the floor."""
+        self.frame.keep_on_floor = not self.frame.keep_on_floor
+        self.say("Walking keeps the eye's height above the floor." if self.frame.keep_on_floor else "Walking stays level, whatever the floor does.")
+
+    def toggle_linework(self) -> None:
+        """Reference lines on the plans, or not."""
+        for plan in (self.plan, self.walk_desk.plan):
+            plan.toggle_linework()
+
+    def show_on_plan(self) -> None:
+        """Change storey and move the sheet so that the camera is in sight."""
+        camera, scene = self.state.active, self.studio.scene
+        if camera is not None and scene is not None:
+            self.plan.choose_storey(scene.model.storey_below(camera.eye[2] - 0.4))
+            self.plan.centre_on(camera)
+
+    def hide_object(self) -> None:
+        """Hide the chosen object while working, or show it again."""
+        chosen, hiding = self.state.object_id, self.state.hiding
+        if chosen:
+            self.state.hide(hiding.turned("objects", chosen, chosen not in hiding.hidden.objects))
+
+    # ------------------------------------------------------------------ keeping cameras
+
+    def _chosen_ids(self) -> tuple[str, ...]:
+        return self.state.selected or ((self.state.active_id,) if self.state.active_id else ())
 
     def duplicate_camera(self) -> None:
         """A copy of the active camera, selected."""
         active = self.state.active
         if active is None:
             return
-        created = self.bridge.apply_adding("Duplicate camera", lambda project: add_camera(project, active))
+        created = self.bridge.apply_adding("Duplicate camera", lambda project: add_camera(project, replace(active, locked=False)))
         if created:
             self.state.select(created)
 
@@ -356,228 +485,189 @@ class MainWindow(QMainWindow):
 
         self.bridge.apply("Remove camera" if len(chosen) == 1 else f"Remove {len(chosen)} cameras", edit)
 
-    def _camera_menu(self, camera_id: str, at) -> None:  # type: ignore[no-untyped-def]
-        camera = self.bridge.project.camera(camera_id)
-        if camera is None:
+    def give_settings(self, which: tuple[str, ...]) -> None:
+        """Give the active camera's settings to the other chosen ones."""
+        active, others = self.state.active_id, [item for item in self.state.selected if item != self.state.active_id]
+        if not others:
+            self.say("Choose more cameras in the strip first (Control-press adds one); the one with the firm border gives its settings.")
             return
+        self.bridge.apply(f"Copy {', '.join(which)}", lambda p: copy_settings(p, active, others, which))
+
+    def shift_camera(self, step: int) -> None:
+        """Move the active camera up (-1) or down (1) in its group of the strip."""
+        ids, active = self.strip.ids(), self.state.active_id
+        if active not in ids:
+            return
+        index = ids.index(active)
+        target = index + step
+        if not 0 <= target < len(ids):
+            return
+        before = ids[target] if step < 0 else (ids[target + 1] if target + 1 < len(ids) else None)
+        self.bridge.apply("Reorder cameras", lambda p: reorder(p, [active], before))
+
+    def toggle_hidden(self) -> None:
+        """Hide the chosen cameras on plan and section, or show them."""
+        active = self.state.active
+        if active is not None:
+            wanted = not active.hidden
+            self.bridge.apply("Hide on plan" if wanted else "Show on plan", lambda p: set_many(p, self._chosen_ids(), hidden=wanted))
+
+    def toggle_done(self) -> None:
+        """Mark the chosen cameras as done, or to do."""
+        active = self.state.active
+        if active is not None:
+            wanted = not active.done
+            self.bridge.apply("Done" if wanted else "To do", lambda p: set_many(p, self._chosen_ids(), done=wanted))
+
+    def suggest_name(self) -> None:
+        """Name the chosen cameras by room and direction."""
+        scene = self.studio.scene
+        if scene is None:
+            return
+
+        def edit(project: Project) -> Project:
+            for camera_id in self._chosen_ids():
+                camera = project.camera(camera_id)
+                if camera is not None and not camera.locked:
+                    project = set_camera(project, camera_id, name=named_for_place(camera, scene.model).name)
+            return project
+
+        self.bridge.apply("Suggest name", edit)
+
+    def find_inside(self) -> None:
+        """Find out again, by casting rays, which of all cameras stand inside."""
+        scene = self.studio.scene
+        if scene is not None:
+            self.bridge.apply(
+                "Inside or outside", lambda p: replace(p, cameras=tuple(replace(c, inside=scene.rays.roofed(c.eye)) for c in p.cameras))
+            )
+
+    def _ask_group(self) -> None:
+        active = self.state.active
+        if active is None:
+            return
+        name, said = QInputDialog.getText(self, "Group", "Group of the chosen cameras (empty: inside or outside)", text=active.group)
+        if said:
+            self.bridge.apply("Group cameras", lambda p: set_many(p, self._chosen_ids(), group=name.strip()))
+
+    def _ask_planned(self) -> None:
+        text, said = QInputDialog.getText(self, "Plan a shot", "What should this picture show?")
+        if said and text.strip():
+            self.bridge.apply("Plan a shot", lambda p: plan_shot(p, text)[0])
+
+    def _ask_steps(self) -> None:
+        text, said = QInputDialog.getText(self, "Move by steps", "Metres ahead, right, up, with commas between", text="0, 0, 0")
+        if said:
+            self.move_by_steps(text)
+
+    def move_by_steps(self, text: str) -> None:
+        """Move the chosen cameras by typed metres ahead, to the right and up."""
+        try:
+            ahead, right, up = (float(part.strip().replace("−", "-")) for part in text.split(","))
+        except ValueError:
+            self.say(f"“{text}” is not three numbers. Write metres ahead, right and up, such as 1.5, 0, 0.")
+            return
+
+        def change(camera: Camera, _: Any) -> Camera:
+            turn = math.radians(camera.heading_deg)
+            x, y, z = camera.eye
+            return replace(
+                camera, eye=(x + ahead * math.sin(turn) + right * math.cos(turn), y + ahead * math.cos(turn) - right * math.sin(turn), z + up)
+            )
+
+        self.settings_panel.commit("Move by steps", change)
+
+    def _ask_limits(self) -> None:
+        limits = self.bridge.project.limits
+        text, said = QInputDialog.getText(
+            self, "Lens limits", "Called wide below this lens, very wide below that one (mm), and depth ratio",
+            text=f"{limits.wide_mm:g}, {limits.very_wide_mm:g}, {limits.depth_ratio:g}",
+        )  # fmt: skip
+        if not said:
+            return
+        try:
+            wide, very, depth = (float(part) for part in text.split(","))
+            if not (4 <= very <= wide <= 300 and depth > 1):
+                raise ValueError
+        except ValueError:
+            self.say(f"“{text}” is not two focal lengths and a ratio. Write them such as 18, 12, 12.")
+            return
+        self.bridge.apply("Lens limits", lambda p: replace(p, limits=Limits(wide, very, depth)))
+        self.compose._show_facts()
+
+    def _camera_menu(self, camera_id: str, at: QPoint) -> None:
         if camera_id not in self.state.selected:
             self.state.select(camera_id)
         menu = QMenu(self)
-        menu.addAction("Rename…", lambda: self._rename_camera(camera))
-        menu.addAction("Intent…", lambda: self._set_intent(camera))
-        menu.addAction("Duplicate", self.duplicate_camera)
-        menu.addAction("Unlock" if camera.locked else "Lock", lambda: self._lock(camera))
-        menu.addAction("Make stills…", self.make_stills)
-        menu.addSeparator()
-        menu.addAction("Remove", self.delete_cameras).setEnabled(not camera.locked)
+        self.table.fill_one(menu, "Camera")
         menu.popup(at)
+
+    def _planned_menu(self, shot_id: str, at: QPoint) -> None:
+        menu = QMenu(self)
+        menu.addAction("Stand a camera for it", lambda: self.compose.arm(True, shot_id))
+        menu.addAction("Drop it", lambda: self.bridge.apply("Drop planned shot", lambda p: drop_shot(p, shot_id)))
+        menu.popup(at)
+
+    def _rename_active(self) -> None:
+        camera = self.state.active
+        if camera is not None:
+            self._rename_camera(camera)
 
     def _rename_camera(self, camera: Camera) -> None:
         name, said = QInputDialog.getText(self, "Rename camera", "Name", text=camera.name)
         if said:
             self.bridge.apply("Rename camera", lambda project: set_camera(project, camera.id, name=name.strip()))
 
-    def _set_intent(self, camera: Camera) -> None:
-        text, said = QInputDialog.getText(self, "Intent", "What should this picture show?", text=camera.intent)
-        if said:
-            self.bridge.apply("Intent", lambda project: set_camera(project, camera.id, intent=text.strip()))
+    def _lock_active(self) -> None:
+        camera = self.state.active
+        if camera is not None:
+            wanted = not camera.locked
+            self.bridge.apply("Lock camera" if wanted else "Unlock camera", lambda p: set_many(p, self._chosen_ids(), locked=wanted))
+            self.state.select_many(self._chosen_ids(), camera.id)
 
-    def _lock(self, camera: Camera) -> None:
-        self.bridge.apply(
-            "Unlock camera" if camera.locked else "Lock camera", lambda project: set_camera(project, camera.id, locked=not camera.locked)
-        )
-        self.state.select(camera.id)
-
-    # ------------------------------------------------------------------ project files
+    # ------------------------------------------------------------------ project and model
 
     def _fill_menu(self) -> None:
         menu = self._menu
         menu.clear()
-        menu.addAction("New from a model…", QKeySequence("Ctrl+N"), self.new_project)
-        menu.addAction("Open…", QKeySequence("Ctrl+O"), self.open_dialog)
+        self.table.fill(menu, MENUS)
+        menu.addSeparator()
         recent = menu.addMenu("Open again")
         for path in self.recent():
             recent.addAction(f"{path.stem}   {path.parent}", lambda chosen=path: self.open_path(chosen))
         recent.setEnabled(bool(self.recent()))
-        menu.addSeparator()
-        menu.addAction("Save", QKeySequence("Ctrl+S"), self.save)
-        menu.addAction("Save as…", QKeySequence("Ctrl+Shift+S"), self.save_as)
-        menu.addAction("Add a model…", self.add_model_dialog)
-        menu.addAction("Rename project…", self._rename_project)
-        menu.addAction("About this model…", self._about_model)
-        menu.addSeparator()
-        menu.addAction("Quit", QKeySequence("Ctrl+Q"), self.close)
-
-    def recent(self) -> list[Path]:
-        """Projects opened lately that are still there."""
-        value = self._settings.value("recent", [])
-        names = value if isinstance(value, list) else [str(value)]
-        return [Path(name) for name in names if Path(str(name)).is_file()]
-
-    def _remember(self, path: Path) -> None:
-        names = [str(path), *(str(item) for item in self.recent() if item != path)]
-        self._settings.setValue("recent", names[:RECENT])
-
-    def open_path(self, path: Path) -> bool:
-        """Open a project, or start one from a model; what is unsaved is asked about first."""
-        if not self._may_leave():
-            return False
-        try:
-            if path.suffix.lower() in READERS:
-                return self._start_from([path])
-            project = read_project(path)
-        except UserError as error:
-            self.say(error.sentence)
-            return False
-        self._show_project(project, path)
-        return True
-
-    def _show_project(self, project: Project, path: Path) -> None:
-        self.path = path.resolve()
-        self._remember(self.path)
-        self._banner_frame.hide()
-        self.state.loose = None
-        self.state.walk_id = project.walks[0].id if project.walks else ""
-        self.bridge.replace_document(project)
-        self.state.select(project.cameras[0].id if project.cameras else "")
-        self.studio.open(project, self.path)
-        self.setWindowTitle(f"{project.name} – Altana")
-
-    def new_project(self) -> None:
-        """A project from a model file."""
-        if not self._may_leave():
-            return
-        names, _ = QFileDialog.getOpenFileNames(self, "Choose building models", "", MODEL_FILTER)
-        if names:
-            self._start_from([Path(name) for name in names])
-
-    def _start_from(self, models: list[Path]) -> bool:
-        suggested = models[0].with_suffix(SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(self, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})")
-        if not name:
-            return False
-        return self.start_project(models, Path(name).with_suffix(SUFFIX))
-
-    def start_project(self, models: list[Path], path: Path) -> bool:
-        """Write a new project for these models and open it."""
-        try:
-            project = Project(name=path.stem)
-            for model in models:
-                project = add_model(project, take_in(model, [], path))
-            write_project(path, project)
-        except UserError as error:
-            self.say(error.sentence)
-            return False
-        self._show_project(project, path)
-        return True
-
-    def add_model_dialog(self) -> None:
-        """Another model into this project."""
-        if self.path is None:
-            self.new_project()
-            return
-        name, _ = QFileDialog.getOpenFileName(self, "Choose a building model", "", MODEL_FILTER)
-        if not name:
-            return
-        path = self.path
-        try:
-            stored = take_in(Path(name), [], path)
-        except UserError as error:
-            self.say(error.sentence)
-            return
-        if self.bridge.apply("Add model", lambda project: add_model(project, stored)):
-            self.studio.open(self.bridge.project, path)
-
-    def open_dialog(self) -> None:
-        """Choose a project or a model."""
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Open", "", f"Projects and models (*{SUFFIX} {' '.join('*' + s for s in sorted(READERS))})"
-        )
-        if name:
-            self.open_path(Path(name))
-
-    def save(self) -> bool:
-        """Write the project to its file."""
-        if self.path is None:
-            return self.save_as()
-        try:
-            write_project(self.path, self.bridge.document.settled)
-        except UserError as error:
-            self.say(error.sentence)
-            return False
-        self.bridge.document.mark_saved()
-        self._refresh_top()
-        return True
-
-    def save_as(self) -> bool:
-        """Write the project to another file; models are taken along."""
-        start = str(self.path) if self.path else f"untitled{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self, "Save as", start, f"Altana projects (*{SUFFIX})")
-        return self.save_to(Path(name).with_suffix(SUFFIX)) if name else False
-
-    def save_to(self, path: Path) -> bool:
-        """Write the project to this file and go on with it there."""
-        old = self.path
-        try:
-            if old is not None and old.parent.resolve() != path.parent.resolve():
-                self._take_models_along(old, path)
-        except UserError as error:
-            self.say(error.sentence)
-            return False
-        self.path = path.resolve()
-        if not self.save():
-            self.path = old
-            return False
-        self._remember(self.path)
-        return True
-
-    def _take_models_along(self, old: Path, path: Path) -> None:
-        for reference in self.bridge.project.models:
-            source = old.parent / reference.path
-            stored = take_in(source, [], path)
-            if stored != reference.path:
-                target = path.parent / reference.path
-                target.parent.mkdir(parents=True, exist_ok=True)
-                (path.parent / stored).replace(target)
-
-    def _may_leave(self) -> bool:
-        if not self.bridge.document.changed or self.path is None:
-            return True
-        box = QMessageBox(self)
-        box.setWindowTitle("Unsaved changes")
-        box.setText(f"“{self.bridge.project.name}” has changes that are not saved.")
-        keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton("Leave them", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
-        box.exec()
-        if box.clickedButton() is keep:
-            return self.save()
-        return box.clickedButton() is drop
 
     def _rename_project(self) -> None:
         name, said = QInputDialog.getText(self, "Rename project", "Name", text=self.bridge.project.name)
         if said:
             self.bridge.apply("Rename project", lambda project: rename(project, name))
 
-    def _about_model(self) -> None:
-        scene = self.studio.scene
-        if scene is None:
-            self.say("No model is open yet.")
-            return
-        model = scene.model
-        low, high = model.bounds
-        notes = "\n".join(f"• {item.sentence}" for item in model.problems) or "Nothing to report."
-        box = QMessageBox(self)
-        box.setWindowTitle("About this model")
-        box.setText(f"{model.source}: {len(model.faces):,} triangles, {len(model.objects)} objects, unit {model.unit}".replace(",", " "))
-        box.setInformativeText(
-            f"Size {high[0] - low[0]:.1f} × {high[1] - low[1]:.1f} × {high[2] - low[2]:.1f} m.\nStoreys: {', '.join(s.name for s in model.storeys)}.\n{notes}"
-        )
-        box.exec()
+    def reload_models(self) -> None:
+        """Read the model files again; every camera says what changed in its view."""
+        if self.path is None or not self.bridge.project.models:
+            self.say("There is no model to read again.")
+        elif self.model_desk.begin_reload():
+            self._show_work("Seeing what changed", 0.0, "")
+        else:
+            self._reopen_models()
+
+    def _reopen_models(self) -> None:
+        if self.path is not None:
+            self.studio.open(self.bridge.project, self.path)
+
+    def _studio_failed(self, sentence: str) -> None:
+        self.model_desk.abandon_reload()
+        self._show_work("", -1.0, "")
+        self.say(sentence)
 
     def show_demo_banner(self) -> None:
         """Say that this is the demo, and how to open one's own model."""
         self.say("This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away.", own=True)
+
+    def show_keys(self) -> None:
+        """The page of all keys."""
+        self.keys_page = ShortcutPage(self, self.table)
+        self.keys_page.open()
 
     # ------------------------------------------------------------------ making
 
@@ -628,11 +718,7 @@ class MainWindow(QMainWindow):
         remaining = ""
         if left >= 0:
             remaining = f"{math.ceil(left / 60)} min left" if left > 90 else f"{max(1, round(left))} s left"
-        self._show_work(
-            f"Making {text}" if text not in ("Light", "Starting") else {"Light": "Computing light", "Starting": "Starting"}[text],
-            share,
-            remaining,
-        )
+        self._show_work({"Light": "Computing light", "Starting": "Starting"}.get(text, f"Making {text}"), share, remaining)
 
     def _show_work(self, text: str, share: float, left: str) -> None:
         self._work_label.setText(text)
@@ -666,38 +752,39 @@ class MainWindow(QMainWindow):
     def _scene_opened(self) -> None:
         self._show_work("", -1.0, "")
         scene = self.studio.scene
-        self._storeys.clear()
-        if scene is not None:
-            self._storeys.addItems([storey.name for storey in scene.model.storeys[::-1]])
-            self._show_storey()
-            shown = [
-                item.sentence
-                for item in scene.model.problems
-                if item.code in ("incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away")
-            ]
-            if shown:
-                self.say(shown[0])
-
-    def _show_storey(self) -> None:
-        scene, storey = self.studio.scene, self.plan.storey
-        if scene is not None and storey in scene.model.storeys:
-            self._storeys.setCurrentIndex(len(scene.model.storeys) - 1 - scene.model.storeys.index(storey))
+        if scene is None:
+            return
+        self.state.overview = overview(scene.model)
+        if self.state.active is None:
+            self.state.shown_changed.emit()
+        shown = [item.sentence for item in scene.model.problems if item.code in TOLD_PROBLEMS]
+        if shown and self._banner_frame.isHidden():
+            self.say(shown[0])
 
     def _refresh_top(self) -> None:
         document = self.bridge.document
         self._project_button.setText(f"{self.bridge.project.name}  ▾")
-        self._undo.setText(f"Undo {document.undo_label}" if document.undo_label else "Undo")
-        self._undo.setEnabled(document.undo_label is not None)
-        self._redo.setText(f"Redo {document.redo_label}" if document.redo_label else "Redo")
-        self._redo.setEnabled(document.redo_label is not None)
+        for item, word, told in ((self._undo, "Undo", document.undo_label), (self._redo, "Redo", document.redo_label)):
+            text = item.fontMetrics().elidedText(f"{word} {told}" if told else word, Qt.TextElideMode.ElideRight, 170)
+            if item.text() != text:
+                item.setText(text)
+            item.setEnabled(told is not None)
         self._saved.setText("changes not saved" if document.changed else "saved" if self.path else "")
-        self._show_storey()
 
-    def say(self, sentence: str, own: bool = False) -> None:
-        """A sentence over the desk, until it is closed."""
+    def say(self, sentence: str, own: bool = False, offer: Any = None) -> None:
+        """A sentence over the desk, until it is closed; ``offer`` is a button's text and what it does."""
         self._banner_text.setText(sentence)
         self._banner_own.setVisible(own)
+        self._banner_offer.setVisible(offer is not None)
+        if offer is not None:
+            self._banner_offer.setText(offer[0])
+            self._banner_offer.setAccessibleName(offer[0])
+            self._offered = offer[1]
         self._banner_frame.show()
+
+    def _take_offer(self) -> None:
+        self._banner_frame.hide()
+        self._offered()
 
     # ------------------------------------------------------------------ window events
 
@@ -716,6 +803,7 @@ class MainWindow(QMainWindow):
         if not self._may_leave():
             event.ignore()
             return
+        self._autosave.stop()
         self.work.close()
         self.studio.close()
         event.accept()

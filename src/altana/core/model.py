@@ -71,10 +71,37 @@ class Room:
 
 @dataclass(frozen=True, slots=True)
 class Problem:
-    """Something about the model that a person should know, in one sentence."""
+    """Something about the model that a person should know, in one sentence, and the objects it is about."""
 
     code: str
     sentence: str
+    object_ids: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class FoundCamera:
+    """A camera that stood in the file, offered and never mixed in by itself.  Units as in the project."""
+
+    name: str
+    eye: Vec3
+    heading_deg: float
+    tilt_deg: float
+    roll_deg: float
+    focal_mm: float
+    width_px: int = 1920
+    height_px: int = 1080
+
+
+@dataclass(frozen=True, slots=True)
+class Linework:
+    """Reference lines, kept apart from the building: ``points`` (k, 2, 3) float32 metres, ``layer`` (k,) int32."""
+
+    points: Floats32
+    layer: Ints32
+    layers: tuple[str, ...] = ()
+
+
+NO_LINES = Linework(np.zeros((0, 2, 3), np.float32), np.zeros(0, np.int32))
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,11 +124,15 @@ class Model:
     offset: Vec3 = (0.0, 0.0, 0.0)
     source: str = ""
     unit: str = "metre"
+    linework: Linework = NO_LINES
+    cameras: tuple[FoundCamera, ...] = ()
 
     @property
     def bounds(self) -> Floats:
-        """(2, 3) float64: lowest and highest corner, metres."""
-        used = self.vertices
+        """(2, 3) float64: lowest and highest corner, metres; of the lines where there are no surfaces."""
+        used = self.vertices if len(self.vertices) else self.linework.points.reshape(-1, 3)
+        if not len(used):
+            return np.zeros((2, 3))
         return np.stack([used.min(axis=0), used.max(axis=0)]).astype(float)
 
     def face_objects(self) -> Ints32:
@@ -157,9 +188,9 @@ def corner_normals(vertices: Floats32, faces: Ints32) -> tuple[Floats32, Ints32,
 
 
 def join(models: Sequence[Model]) -> Model:
-    """Several models as one scene; object, storey and room ids get the model's number in front.
+    """Several models as one scene; ids of all but the first model get its number in front.
 
-    With one model it is returned unchanged.  Raises ValueError for no models.
+    The first model's ids stay, so that what the project says of its objects holds when another is added.  With one model it is returned unchanged.  Raises ValueError for no models.
     """
     if not models:
         raise ValueError("There is no model to show.")
@@ -178,17 +209,40 @@ def join(models: Sequence[Model]) -> Model:
         faces=np.concatenate([m.faces + np.int32(vertex0[i]) for i, m in parts]),
         face_material=np.concatenate([m.face_material + np.int32(material0[i]) for i, m in parts]),
         objects=tuple(
-            replace(o, id=f"{i}:{o.id}", storey_id=f"{i}:{o.storey_id}", first_face=o.first_face + int(face0[i]))
+            replace(o, id=_in(i, o.id), storey_id=_in(i, o.storey_id), first_face=o.first_face + int(face0[i]))
             for i, m in parts
             for o in m.objects
         ),
         materials=tuple(replace(x, image=x.image + int(image0[i]) if x.image >= 0 else -1) for i, m in parts for x in m.materials),
         images=tuple(x for m in models for x in m.images),
-        storeys=tuple(replace(s, id=f"{i}:{s.id}") for i, m in parts for s in m.storeys),
-        rooms=tuple(replace(r, id=f"{i}:{r.id}", storey_id=f"{i}:{r.storey_id}") for i, m in parts for r in m.rooms),
-        problems=tuple(p for m in models for p in m.problems),
+        storeys=tuple(replace(s, id=_in(i, s.id)) for i, m in parts for s in m.storeys),
+        rooms=tuple(replace(r, id=_in(i, r.id), storey_id=_in(i, r.storey_id)) for i, m in parts for r in m.rooms),
+        problems=tuple(replace(p, object_ids=tuple(_in(i, o) for o in p.object_ids)) for i, m in parts for p in m.problems),
         offset=models[0].offset,
         source=" + ".join(m.source for m in models),
+        unit=models[0].unit,
+        linework=_joined_lines(models, origin),
+        cameras=tuple(
+            replace(c, eye=_vec(np.asarray(c.eye) + np.asarray(m.offset) - origin)) for m in models for c in m.cameras
+        ),
+    )
+
+
+def _in(number: int, name: str) -> str:
+    return f"{number}:{name}" if number and name else name
+
+
+def _vec(values: Floats) -> Vec3:
+    x, y, z = values.tolist()
+    return (x, y, z)
+
+
+def _joined_lines(models: Sequence[Model], origin: Floats) -> Linework:
+    layer0 = np.cumsum([0] + [len(m.linework.layers) for m in models])
+    return Linework(
+        np.concatenate([(m.linework.points + (np.asarray(m.offset) - origin)).astype(np.float32) for m in models]),
+        np.concatenate([m.linework.layer + np.int32(layer0[i]) for i, m in enumerate(models)]),
+        tuple(name for m in models for name in m.linework.layers),
     )
 
 

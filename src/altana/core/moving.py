@@ -46,9 +46,9 @@ def step(camera: Camera, ahead_m: float) -> Camera:
     return replace(moved, aim_m=max(0.1, camera.aim_m - ahead_m))
 
 
-def circle(camera: Camera, degrees: float) -> Camera:
-    """Round the point that is looked at, clockwise seen from above, keeping height and distance."""
-    cx, cy, _ = camera.aim
+def circle(camera: Camera, degrees: float, centre: Vec3 | None = None) -> Camera:
+    """Round the point that is looked at, or another one, clockwise seen from above, keeping height and distance."""
+    cx, cy, _ = centre or camera.aim
     x, y, z = camera.eye
     angle = math.radians(degrees)
     dx, dy = x - cx, y - cy
@@ -56,16 +56,17 @@ def circle(camera: Camera, degrees: float) -> Camera:
     return replace(camera, eye=eye, heading_deg=wrap_heading(camera.heading_deg + degrees))
 
 
-def by_pointer(camera: Camera, way: str, dx: float, dy: float, reach_m: float) -> Camera:
+def by_pointer(camera: Camera, way: str, dx: float, dy: float, reach_m: float, centre: Vec3 | None = None) -> Camera:
     """A drag in the Frame, in shares of the Frame's width and height (right and down positive).
 
-    ``reach_m`` scales slide, lift and step: about the distance of what is looked at.
+    ``reach_m`` scales slide, lift and step: about the distance of what is looked at.  ``centre`` is what circling
+    goes round when it is not what the camera looks at.
     """
     across, high = camera.view().angles_of_view()
     if way == "turn":
         return turn(camera, -dx * across, dy * high)
     if way == "circle":
-        return circle(camera, dx * 120.0)
+        return circle(camera, dx * 120.0, centre)
     if way == "step":
         return step(camera, -dy * reach_m)
     width, height = camera.view().sensor_mm

@@ -8,8 +8,11 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, STANDING_M, Vec3
 
-#: The version of the file that this Altana writes.
-VERSION = 1
+#: The version of the file that this Altana writes; older ones are read as well.
+VERSION = 2
+
+#: Guides that a format may show.
+GUIDES = ("thirds", "centre", "diagonals", "golden", "horizon", "title margin")
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,6 +23,44 @@ class ModelRef:
     path: str
     #: Metres per unit for files that carry no unit; 0 keeps what the file says.
     unit_m: float = 0.0
+    #: Which axis of the file points up, "y" or "z"; empty keeps what the file says or what is found.
+    up: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class LeftOut:
+    """What pictures do not show: objects by id, whole categories by name, whole storeys by id."""
+
+    objects: tuple[str, ...] = ()
+    categories: tuple[str, ...] = ()
+    storeys: tuple[str, ...] = ()
+
+    def __bool__(self) -> bool:
+        return bool(self.objects or self.categories or self.storeys)
+
+
+@dataclass(frozen=True, slots=True)
+class Nudge:
+    """One object moved (metres), turned (degrees clockwise about its middle) or taken out for one camera."""
+
+    object_id: str
+    move: Vec3 = (0.0, 0.0, 0.0)
+    turn_deg: float = 0.0
+    out: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Format:
+    """One picture taken from a camera's place: its size, sensor fit, own shift and own guides."""
+
+    name: str
+    width_px: int
+    height_px: int
+    keep_sensor_height: bool = False
+    sensor_width_mm: float = FULL_FRAME_WIDTH_MM
+    rise_mm: float = 0.0
+    cross_mm: float = 0.0
+    guides: tuple[str, ...] = ("thirds",)
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,8 +86,46 @@ class Camera:
     height_px: int = 1080
     ev: float = EV_OUTSIDE
     intent: str = ""
+    note: str = ""
+    done: bool = False
     inside: bool = False
     locked: bool = False
+    #: Whether ``aim_m`` marks a point that matters (circling, hold subject) or the camera just looks that way.
+    looks_at_point: bool = True
+    group: str = ""
+    #: Not drawn on plan and section.
+    hidden: bool = False
+    in_shot_list: bool = False
+    guides: tuple[str, ...] = ("thirds",)
+    format_name: str = "Screen 16:9"
+    #: All formats of the camera; the one at ``format_index`` is in use and stands in the fields above.
+    formats: tuple[Format, ...] = ()
+    format_index: int = 0
+    left_out: LeftOut = LeftOut()
+    nudges: tuple[Nudge, ...] = ()
+    #: Tries: the same camera otherwise, each under the name of what differs.
+    variants: tuple[Camera, ...] = ()
+
+    @property
+    def format(self) -> Format:
+        """The format in use, from the camera's own fields."""
+        return Format(
+            self.format_name,
+            self.width_px,
+            self.height_px,
+            self.keep_sensor_height,
+            self.sensor_width_mm,
+            self.rise_mm,
+            self.cross_mm,
+            self.guides,
+        )
+
+    @property
+    def all_formats(self) -> tuple[Format, ...]:
+        """Every format with the one in use as it is now; at least one."""
+        if not self.formats:
+            return (self.format,)
+        return tuple(self.format if index == self.format_index else item for index, item in enumerate(self.formats))
 
     @property
     def pose(self) -> Pose:
@@ -132,6 +211,25 @@ class Light:
 
 
 @dataclass(frozen=True, slots=True)
+class PlannedShot:
+    """A picture that is wanted and has no camera yet."""
+
+    id: str
+    intent: str
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """When a lens is called wide: the edge stretch of these focal lengths (mm, on 36 mm) in the same proportion."""
+
+    wide_mm: float = 18.0
+    very_wide_mm: float = 12.0
+    #: The nearest subject appears this many times larger than the farthest of equal size.
+    depth_ratio: float = 12.0
+
+
+@dataclass(frozen=True, slots=True)
 class Project:
     """Everything a project file holds."""
 
@@ -141,6 +239,12 @@ class Project:
     cameras: tuple[Camera, ...] = ()
     walks: tuple[Walk, ...] = ()
     light: Light = Light()
+    planned: tuple[PlannedShot, ...] = ()
+    left_out: LeftOut = LeftOut()
+    limits: Limits = Limits()
+    #: Eye heights and focal lengths of one's own, beside the usual ones.
+    own_heights_m: tuple[float, ...] = ()
+    own_focals_mm: tuple[float, ...] = ()
 
     def camera(self, camera_id: str) -> Camera | None:
         """The camera with this id, or None."""

@@ -1,13 +1,18 @@
-"""Standing a camera: the floor under the eye, eye height above it, and what suits the place."""
+"""Standing a camera: the floor under the eye, eye height above it, and what suits the place.
+
+Walls are found by casting level rays at eye height, so that what stands in the way counts, drawn or not.
+"""
 
 from __future__ import annotations
 
+import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from altana.core.camera.pose import direction_to
-from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M, Vec2, Vec3
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M, Floats, Vec2, Vec3, turn_between, wrap_heading
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera
@@ -91,3 +96,234 @@ def clearances(rays: RayScene, eye: Vec3, heading_deg: float) -> tuple[float, fl
     directions = np.stack([np.sin(turn), np.cos(turn), np.zeros(4)], axis=1)
     ahead, right, behind, left = rays.cast(np.tile(eye, (4, 1)), directions).distance_m.tolist()
     return ahead, right, behind, left
+
+
+# ---------------------------------------------------------------------- walls
+
+#: A wall leans by less than this.
+UPRIGHT_DEG = 2.0
+#: How far the eye keeps from what it is put against.
+HAIR_M = 0.30
+#: What "square to wall" looks at: rays to both sides of the heading.
+LOOKED_AT_DEG = np.arange(-60.0, 60.1, 2.5)
+FARTHEST_BACK_M = 120.0
+#: A step down deeper than this ends free ground.
+LEDGE_M = 0.45
+
+
+def level_rays(headings_deg: Floats) -> Floats:
+    """(n, 3) level unit directions for headings in degrees."""
+    turn = np.radians(np.asarray(headings_deg, float))
+    rays: Floats = np.stack([np.sin(turn), np.cos(turn), np.zeros(len(turn))], axis=1)
+    return rays
+
+
+def wall_heading(rays: RayScene, face: int) -> tuple[float, float] | None:
+    """The heading that faces a triangle squarely, and how exactly its corners tell it, both in degrees.
+
+    The normal is that of all triangles in the same plane nearby, which is more exact than one triangle's: models
+    hold single-precision corners, and the longest edge tells the direction best.  None where it is no wall.
+    """
+    normal = np.asarray(rays.face_normal(face))
+    if abs(normal[2]) > math.sin(math.radians(UPRIGHT_DEG)):
+        return None
+    corner = rays.corners(face)
+    edges = np.roll(corner, -1, axis=0) - corner
+    longest = float(np.linalg.norm(edges[:, :2], axis=1).max())
+    if longest < 1e-6:
+        return None
+    # Half a unit in the last place at both ends of the longest edge.
+    doubt = math.degrees(float(np.spacing(np.float32(np.abs(corner).max()))) * 1.5 / longest)
+    return wrap_heading(math.degrees(math.atan2(-normal[0], -normal[1]))), doubt
+
+
+def roundest(angle_deg: float, doubt_deg: float) -> float:
+    """The angle with the fewest decimals within what is known: single precision must not make 90 into 89.99998."""
+    for decimals in range(7):
+        rounded = round(angle_deg, decimals)
+        if abs(rounded - angle_deg) <= doubt_deg:
+            return wrap_heading(rounded)
+    return wrap_heading(angle_deg)
+
+
+def square_to_wall(camera: Camera, rays: RayScene) -> Camera:
+    """Turned so that the nearest wall it faces stands exactly across the line of sight, level and unrolled.
+
+    Raises ValueError when there is no wall in view.
+    """
+    directions = level_rays(camera.heading_deg + LOOKED_AT_DEG)
+    hits = rays.cast(np.tile(camera.eye, (len(directions), 1)), directions)
+    best: tuple[float, float] | None = None
+    for face, distance, aside in zip(hits.face.tolist(), hits.distance_m.tolist(), LOOKED_AT_DEG.tolist(), strict=True):
+        if face < 0:
+            continue
+        found = wall_heading(rays, face)
+        if found is None:
+            continue
+        heading = roundest(*found)
+        off = turn_between(camera.heading_deg, heading)
+        # A face seen from its back stands across the same line.
+        if abs(off) > 90.0:
+            heading = wrap_heading(heading + 180.0)
+            off = turn_between(camera.heading_deg, heading)
+        if abs(off) > 50.0:
+            continue
+        across = distance * math.cos(math.radians(abs(turn_between(heading, camera.heading_deg + aside))))
+        # The wall in the middle of the view goes before others that are as near; a large turn counts as distance.
+        cost = across * (1.0 + abs(aside) / 60.0) * (1.0 + abs(off) / 45.0)
+        if best is None or cost < best[0]:
+            best = (cost, heading)
+    if best is None:
+        raise ValueError("There is no wall in front of the camera to stand square to.")
+    return replace(camera, heading_deg=best[1], tilt_deg=0.0, roll_deg=0.0)
+
+
+def _shifted(camera: Camera, ahead_m: float, right_m: float) -> Camera:
+    turn = math.radians(camera.heading_deg)
+    x, y, z = camera.eye
+    return replace(
+        camera, eye=(x + math.sin(turn) * ahead_m + math.cos(turn) * right_m, y + math.cos(turn) * ahead_m - math.sin(turn) * right_m, z)
+    )
+
+
+def between_walls(camera: Camera, rays: RayScene) -> Camera:
+    """Slid sideways until the walls to the left and right are equally far.  Raises ValueError where one side is open."""
+    for _ in range(12):
+        _, right, _, left = clearances(rays, camera.eye, camera.heading_deg)
+        if not (math.isfinite(left) and math.isfinite(right)):
+            raise ValueError("There is no wall on one side, so there is no middle between walls here.")
+        if abs(right - left) < 2e-5:
+            break
+        camera = _shifted(camera, 0.0, (right - left) / 2)
+    return camera
+
+
+def middle_of_room(camera: Camera, rays: RayScene) -> Camera:
+    """In the middle both ways: between the side walls, and between what lies ahead and behind.  Raises ValueError."""
+    for _ in range(12):
+        ahead, right, behind, left = clearances(rays, camera.eye, camera.heading_deg)
+        if not all(math.isfinite(value) for value in (ahead, right, behind, left)):
+            raise ValueError("The room is open on one side, so it has no middle here.")
+        if max(abs(right - left), abs(ahead - behind)) < 2e-5:
+            break
+        camera = _shifted(camera, (ahead - behind) / 2, (right - left) / 2)
+    return camera
+
+
+def into_corner(camera: Camera, rays: RayScene) -> Camera:
+    """Put into the nearest corner behind it, HAIR_M off both walls, looking along the corner's bisector.
+
+    Raises ValueError where no two walls meet behind the camera.
+    """
+    behind = wrap_heading(camera.heading_deg + 180.0)
+    offsets = np.arange(-88.0, 88.1, 4.0)
+    hits = rays.cast(np.tile(camera.eye, (len(offsets), 1)), level_rays(behind + offsets))
+    walls: list[tuple[float, float]] = []
+    for face, distance, aside in zip(hits.face.tolist(), hits.distance_m.tolist(), offsets.tolist(), strict=True):
+        found = wall_heading(rays, face) if face >= 0 else None
+        if found is None:
+            continue
+        towards = roundest(*found)
+        if abs(turn_between(behind + aside, towards)) > 90.0:
+            towards = wrap_heading(towards + 180.0)
+        across = distance * math.cos(math.radians(abs(turn_between(behind + aside, towards))))
+        walls.append((across, towards))
+    pairs = [
+        (a[0] + b[0], a, b) for index, a in enumerate(walls) for b in walls[index + 1 :] if 60.0 < abs(turn_between(a[1], b[1])) < 120.0
+    ]
+    if not pairs:
+        raise ValueError("No two walls meet behind the camera. Turn it away from the corner you mean.")
+    _, first, second = min(pairs, key=lambda item: item[0])
+    normals = level_rays(np.array([first[1], second[1]]))[:, :2]
+    moved = np.linalg.solve(normals, np.array([first[0] - HAIR_M, second[0] - HAIR_M]))
+    x, y, z = camera.eye
+    into = first[1] + turn_between(first[1], second[1]) / 2
+    return replace(camera, eye=(x + float(moved[0]), y + float(moved[1]), z), heading_deg=wrap_heading(into + 180.0))
+
+
+def back_to_wall(camera: Camera, rays: RayScene, floors: RayScene) -> Camera:
+    """Stepped back until HAIR_M before the wall behind; outdoors as far as there is free ground on one level.
+
+    Height above the floor is kept.  Raises ValueError where there is no way back.
+    """
+    _, _, behind, _ = clearances(rays, camera.eye, camera.heading_deg)
+    reach = min(behind - HAIR_M, FARTHEST_BACK_M)
+    ground = floor_under(floors, camera.eye)
+    if not math.isfinite(behind) or behind > 30.0:
+        steps = np.arange(0.25, max(reach, 0.25), 0.25)
+        turn = math.radians(camera.heading_deg)
+        places = np.asarray(camera.eye) - np.outer(steps, (math.sin(turn), math.cos(turn), 0.0))
+        heights = floors.floors_below(places)
+        here = ground if ground is not None else camera.eye[2] - STANDING_M
+        profile = np.concatenate([[here], heights])
+        lost = np.isnan(heights) | (np.abs(np.diff(np.nan_to_num(profile, nan=-1e9))) > LEDGE_M)
+        free = int(np.argmax(lost)) if lost.any() else len(steps)
+        reach = min(reach, float(steps[free - 1]) if free else 0.0)
+    if reach <= 0.01:
+        raise ValueError("There is no room to step back here.")
+    moved = replace(_shifted(camera, -reach, 0.0), aim_m=camera.aim_m + reach)
+    return on_floor(camera, moved, floors)
+
+
+def on_floor(before: Camera, after: Camera, floors: RayScene) -> Camera:
+    """The moved camera with its height above the floor kept: over treads and landings the eye goes along."""
+    here = floor_under(floors, before.eye)
+    there = floor_under(floors, (after.eye[0], after.eye[1], max(before.eye[2], after.eye[2])))
+    if here is None or there is None or abs(there - here) > 1.2:
+        return after
+    return replace(after, eye=(after.eye[0], after.eye[1], after.eye[2] + there - here))
+
+
+def ceiling_over(rays: RayScene, eye: Vec3) -> float | None:
+    """Height of what is overhead, or None under the open sky."""
+    distance = float(rays.cast(np.array([eye]), np.array([[0.0, 0.0, 1.0]])).distance_m[0])
+    return eye[2] + distance if math.isfinite(distance) else None
+
+
+def mid_height(rays: RayScene, floors: RayScene, eye: Vec3) -> float:
+    """Half of the room's height above the floor, metres.  Raises ValueError in the open."""
+    floor, ceiling = floor_under(floors, eye), ceiling_over(rays, eye)
+    if floor is None or ceiling is None or ceiling - floor > 60.0:
+        raise ValueError("There is no ceiling here, so the room has no middle height.")
+    return (ceiling - floor) / 2
+
+
+@dataclass(frozen=True, slots=True)
+class Footing:
+    """How an eye stands: floor and ceiling (metres or None) and what is wrong, in a sentence, or nothing."""
+
+    floor_m: float | None
+    ceiling_m: float | None
+    trouble: str = ""
+
+
+def footing(rays: RayScene, floors: RayScene, eye: Vec3) -> Footing:
+    """Floor and ceiling of an eye, and whether it is inside a solid, below ground or over nothing."""
+    floor, ceiling = floor_under(floors, eye), ceiling_over(rays, eye)
+    if inside_solid(rays, eye):
+        return Footing(floor, ceiling, "The eye is inside something solid.")
+    if floor is None:
+        above = ceiling is not None
+        return Footing(floor, ceiling, "The eye is below ground." if above else "There is no floor under the eye.")
+    return Footing(floor, ceiling)
+
+
+def inside_solid(rays: RayScene, eye: Vec3) -> bool:
+    """Whether most of what can be seen from here shows its back: the eye is inside a wall, a floor, the ground."""
+    heading = np.arange(7.0, 360.0, 30.0)
+    level = level_rays(heading)
+    up = np.concatenate([level, level * 0.7 + (0, 0, 0.714), level * 0.7 - (0, 0, 0.714)])
+    hits = rays.cast(np.tile(eye, (len(up), 1)), up)
+    met = np.flatnonzero(hits.face >= 0)
+    if len(met) < len(up) * 0.6:
+        return False
+    backs = sum(float(np.dot(rays.face_normal(int(hits.face[i])), up[i])) > 0 for i in met.tolist())
+    return bool(backs > 0.8 * len(up))
+
+
+TOOLS: dict[str, Callable[[Camera, RayScene], Camera]] = {
+    "Square to wall": square_to_wall,
+    "Between walls": between_walls,
+    "Middle of the room": middle_of_room,
+    "Corner": into_corner,
+}

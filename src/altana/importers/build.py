@@ -7,7 +7,7 @@ found where the file names none, and what a person should know is written down.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 import numpy.typing as npt
@@ -15,13 +15,15 @@ import numpy.typing as npt
 from altana.core.conventions import Floats, Vec3
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
-from altana.core.model import EncodedImage, Material, Model, Problem, Room, SceneObject, Storey, corner_normals
+from altana.core.geometry.rooms import found_rooms
+from altana.core.model import NO_LINES, EncodedImage, FoundCamera, Linework, Material, Model, Problem, Room, SceneObject, Storey, corner_normals
 
 #: Beyond this distance from the origin single precision gets coarser than a millimetre.
 FAR_AWAY_M = 8_000.0
 LARGEST_M = 1e9
 SMALLEST_FLOOR_M2 = 8.0
 MOST_TRIANGLES = 60_000_000
+MOST_LINES = 8_000_000
 
 
 @dataclass(slots=True)
@@ -50,6 +52,17 @@ class RawModel:
     rooms: list[Room] = field(default_factory=list)
     problems: list[Problem] = field(default_factory=list)
     unit: str = "metre"
+    #: Reference lines by layer: (k, 2, 3) float64 metres each.
+    lines: dict[str, list[Floats]] = field(default_factory=dict)
+    cameras: list[FoundCamera] = field(default_factory=list)
+    rooms_wanted: bool = True
+
+    def add_lines(self, layer: str, points: Floats) -> None:
+        """Keep (k, 2, 3) segments; those that are not finite are dropped."""
+        points = np.asarray(points, float).reshape(-1, 2, 3)
+        sound = (np.abs(points) < LARGEST_M).all(axis=(1, 2))
+        if sound.any():
+            self.lines.setdefault(layer, []).append(points[sound])
 
 
 def build(raw: RawModel, source: str) -> Model:
@@ -60,6 +73,8 @@ def build(raw: RawModel, source: str) -> Model:
         dropped += lost
         if clean is not None:
             kept.append(clean)
+    if not kept and raw.lines:
+        return _only_lines(raw, source)
     if not kept:
         raise UserError(
             f"{source} holds no surfaces that can be drawn. Nothing was changed. "
@@ -74,7 +89,49 @@ def build(raw: RawModel, source: str) -> Model:
     model = _assemble(kept, raw, source, offset)
     if not model.storeys:
         model = with_found_storeys(model)
+    if not model.rooms and raw.rooms_wanted:
+        model = _with_found_rooms(model)
     return model
+
+
+def _with_found_rooms(model: Model) -> Model:
+    rooms = found_rooms(model)
+    if not rooms:
+        return model
+    told = Problem("rooms-found", f"The file names no rooms; {len(rooms)} were found from what its walls enclose.")
+    return replace(model, rooms=rooms, problems=(*model.problems, told))
+
+
+def _linework(raw: RawModel, offset: Vec3) -> Linework:
+    if not raw.lines:
+        return NO_LINES
+    names = tuple(raw.lines)
+    parts = [np.concatenate(raw.lines[name]) for name in names]
+    points = (np.concatenate(parts) - np.asarray(offset)).astype(np.float32)
+    if len(points) > MOST_LINES:
+        raise UserError(f"The drawing has more than {MOST_LINES // 1_000_000} million lines. Export a lighter one.")
+    return Linework(points, np.repeat(np.arange(len(names), dtype=np.int32), [len(part) for part in parts]), names)
+
+
+def _only_lines(raw: RawModel, source: str) -> Model:
+    """A drawing without surfaces: linework only."""
+    points = np.concatenate([part for parts in raw.lines.values() for part in parts]).reshape(-1, 3)
+    offset = _offset_of(points.min(axis=0), points.max(axis=0), raw.problems)
+    none = np.zeros((0, 3), np.float32)
+    return Model(
+        none,
+        none,
+        np.zeros((0, 2), np.float32),
+        np.zeros((0, 3), np.int32),
+        np.zeros(0, np.int32),
+        (),
+        (),
+        problems=tuple(raw.problems),
+        offset=offset,
+        source=source,
+        unit=raw.unit,
+        linework=_linework(raw, offset),
+    )
 
 
 def _object_order(parts: Sequence[Part]):  # type: ignore[no-untyped-def]
@@ -109,6 +166,10 @@ def _sound(part: Part) -> tuple[Part | None, int]:
 def _offset(parts: Sequence[Part], problems: list[Problem]) -> Vec3:
     low = np.min([part.vertices.min(axis=0) for part in parts], axis=0)
     high = np.max([part.vertices.max(axis=0) for part in parts], axis=0)
+    return _offset_of(low, high, problems)
+
+
+def _offset_of(low: Floats, high: Floats, problems: list[Problem]) -> Vec3:
     middle = (low + high) / 2
     if np.abs(middle).max() < FAR_AWAY_M:
         return (0.0, 0.0, 0.0)
@@ -200,6 +261,10 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         offset=offset,
         source=source,
         unit=raw.unit,
+        linework=_linework(raw, offset),
+        cameras=tuple(
+            replace(item, eye=(item.eye[0] - offset[0], item.eye[1] - offset[1], item.eye[2] - offset[2])) for item in raw.cameras
+        ),
     )
 
 
@@ -237,22 +302,7 @@ def with_found_storeys(model: Model) -> Model:
         index = max(0, int(np.searchsorted(bottoms, bottom + 0.5)) - 1)
         objects.append(SceneObject(item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count))
     found = Problem("storeys-found", f"The file names no storeys; {len(storeys)} were found from its level floors.")
-    return Model(
-        model.vertices,
-        model.normals,
-        model.uvs,
-        model.faces,
-        model.face_material,
-        tuple(objects),
-        model.materials,
-        model.images,
-        storeys,
-        model.rooms,
-        (*model.problems, found),
-        model.offset,
-        model.source,
-        model.unit,
-    )
+    return replace(model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, found))
 
 
 def _floors(middle: Floats, area: Floats, rays: RayScene) -> list[float]:

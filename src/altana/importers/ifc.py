@@ -39,6 +39,7 @@ WORDS = {
     "IfcWallStandardCase": "Wall",
     "IfcSystemFurnitureElement": "Furniture",
 }
+MOST_ANNOTATIONS = 20_000
 NOT_DRAWN = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
 
 
@@ -61,6 +62,7 @@ def read_ifc(path: Path) -> RawModel:
     products = [item for item in file.by_type("IfcProduct") if item.Representation and item.is_a() not in NOT_DRAWN]
     _geometry(file, products, storeys, raw)
     _rooms(file, storeys, raw)
+    _linework(file, raw)
     if len({part.object_id for part in raw.parts}) < len(products):
         lost = len(products) - len({part.object_id for part in raw.parts})
         raw.problems.append(Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn."))
@@ -247,6 +249,32 @@ def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
             raw.rooms.append(Room(str(item.GlobalId), name, storey, outline, float(vertices[:, 2].min()), float(vertices[:, 2].max())))
         if not iterator.next():
             return
+
+
+def _linework(file: Any, raw: RawModel) -> None:
+    """Annotation curves and building grids, kept apart from the building."""
+    settings = _settings()
+    settings.set("dimensionality", ifcopenshell.ifcopenshell_wrapper.CURVES_SURFACES_AND_SOLIDS)
+    for item in file.by_type("IfcAnnotation")[:MOST_ANNOTATIONS]:
+        try:
+            geometry = ifcopenshell.geom.create_shape(settings, item).geometry
+            points = np.array(geometry.verts, float).reshape(-1, 3)
+            raw.add_lines(str(item.Name or "Annotation"), points[np.array(geometry.edges, int).reshape(-1, 2)])
+        except RuntimeError:
+            continue  # a text or a shape without curves: nothing to draw
+    scale = float(ifcopenshell.util.unit.calculate_unit_scale(file)) if file.by_type("IfcGrid") else 1.0
+    for grid in file.by_type("IfcGrid"):
+        place = np.eye(4)
+        if grid.ObjectPlacement is not None:
+            place = np.asarray(ifcopenshell.util.placement.get_local_placement(grid.ObjectPlacement), float)
+            place[:3, 3] *= scale
+        for axis in (*(grid.UAxes or ()), *(grid.VAxes or ()), *(grid.WAxes or ())):
+            try:
+                curve = ifcopenshell.geom.create_shape(settings, axis.AxisCurve)
+            except RuntimeError:
+                continue
+            points = np.array(curve.verts, float).reshape(-1, 3) @ place[:3, :3].T + place[:3, 3]
+            raw.add_lines(f"Grid {grid.Name or ''}".strip(), points[np.array(curve.edges, int).reshape(-1, 2)])
 
 
 def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, float], ...]:

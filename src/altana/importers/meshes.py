@@ -6,6 +6,7 @@ judged by their size and by which way their level surfaces lie, and what was ass
 
 from __future__ import annotations
 
+import hashlib
 import io
 import json
 import logging
@@ -26,6 +27,7 @@ from altana.core.conventions import Floats
 from altana.core.errors import UserError
 from altana.core.model import GLASS, SOLID, WATER, EncodedImage, Material, Problem, Room, Storey
 from altana.importers.build import Part, RawModel
+from altana.importers.extras import read_dae_extras, read_gltf_extras, read_obj_lines
 
 Z_UP_FROM_Y_UP = np.array([[1.0, 0, 0, 0], [0, 0, -1, 0], [0, 1, 0, 0], [0, 0, 0, 1]])
 #: A file without a unit that would be larger than this many metres is taken as millimetres.
@@ -54,8 +56,11 @@ class FolderResolver(FilePathResolver):
         return wanted.read_bytes()
 
 
-def read_mesh_file(path: Path, unit_m: float = 0.0) -> tuple[RawModel, list[str]]:
-    """The parts of a mesh file and the other files it was read from.  unit_m : metres per unit, 0 to find out."""
+def read_mesh_file(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
+    """The parts of a mesh file and the other files it was read from.
+
+    unit_m : metres per unit, 0 to find out.  up : the axis that points up, "y" or "z", empty to find out.
+    """
     suffix = path.suffix.lower().lstrip(".")
     resolver = FolderResolver(str(path))
     data = path.read_bytes()
@@ -67,9 +72,15 @@ def read_mesh_file(path: Path, unit_m: float = 0.0) -> tuple[RawModel, list[str]
     else:
         scene = trimesh.load_scene(io.BytesIO(data), file_type=suffix, resolver=resolver, process=False, **options)
     raw = RawModel()
-    matrix = _to_world(suffix, data, scene, unit_m, raw)
+    matrix = _to_world(suffix, data, scene, unit_m, up, raw)
     _parts(scene, matrix, raw)
     _metadata(scene, raw)
+    if suffix in ("glb", "gltf"):
+        read_gltf_extras(suffix, data, scene, matrix, raw)
+    elif suffix == "obj":
+        read_obj_lines(data, matrix, raw)
+    elif suffix == "dae":
+        read_dae_extras(data, matrix, raw)
     if resolver.missing:
         names = ", ".join(sorted(set(resolver.missing))[:4])
         raw.problems.append(Problem("missing-files", f"Not found in the model's folder: {names}. Plain colours stand in."))
@@ -92,6 +103,8 @@ class _BareScene:
     graph: SceneGraph
     geometry: dict[str, _BareMesh]
     metadata: dict[str, Any]
+    #: Lines and points: name to vertices and, for lines, the chains of vertex numbers.
+    drawn: dict[str, tuple[Any, Any]]
 
 
 def _gltf_scene(suffix: str, data: bytes, resolver: FolderResolver) -> _BareScene:
@@ -109,8 +122,13 @@ def _gltf_scene(suffix: str, data: bytes, resolver: FolderResolver) -> _BareScen
         for name, item in parsed["geometry"].items()
         if "faces" in item and item.get("vertices") is not None
     }
+    drawn = {
+        name: (item["vertices"], item.get("entities"))
+        for name, item in parsed["geometry"].items()
+        if "faces" not in item and item.get("vertices") is not None
+    }
     told = parsed.get("metadata")
-    return _BareScene(graph, meshes, told if isinstance(told, dict) else {})
+    return _BareScene(graph, meshes, told if isinstance(told, dict) else {}, drawn)
 
 
 def _check_head(suffix: str, data: bytes, name: str) -> None:
@@ -124,9 +142,10 @@ def _check_head(suffix: str, data: bytes, name: str) -> None:
             raise UserError(f"{name} breaks off: {len(data)} of {total} bytes are there. Nothing was changed. Copy or export it again.")
 
 
-def _to_world(suffix: str, data: bytes, scene: Any, unit_m: float, raw: RawModel) -> Floats:
+def _to_world(suffix: str, data: bytes, scene: Any, unit_m: float, up: str, raw: RawModel) -> Floats:
+    chosen = {"y": Z_UP_FROM_Y_UP, "z": np.eye(4)}.get(up)
     if suffix in ("glb", "gltf"):
-        return Z_UP_FROM_Y_UP * np.array([[unit_m or 1.0]] * 3 + [[1.0]])
+        return (Z_UP_FROM_Y_UP if chosen is None else chosen) * np.array([[unit_m or 1.0]] * 3 + [[1.0]])
     if suffix == "dae":
         head = data[:20000].decode("utf-8", "replace")
         unit = re.search(r"<unit\b[^>]*\bmeter\s*=\s*[\"']([-+.\deE]+)[\"']", head)
@@ -136,8 +155,9 @@ def _to_world(suffix: str, data: bytes, scene: Any, unit_m: float, raw: RawModel
         raw.unit = "metre" if scale == 1.0 else f"{scale:g} m"
         axis = re.search(r"<up_axis>\s*([XYZ])_UP", head)
         turned = np.eye(4) if axis and axis.group(1) == "Z" else Z_UP_FROM_Y_UP.copy()
+        turned = turned if chosen is None else chosen
         return turned * np.array([[scale]] * 3 + [[1.0]])
-    turned = Z_UP_FROM_Y_UP.copy() if _lies_on_its_back(scene, suffix, raw) else np.eye(4)
+    turned = chosen if chosen is not None else Z_UP_FROM_Y_UP.copy() if _lies_on_its_back(scene, suffix, raw) else np.eye(4)
     return turned * np.array([[_guessed_scale(scene, unit_m, raw)]] * 3 + [[1.0]])
 
 
@@ -198,7 +218,6 @@ def _parts(scene: Any, matrix: Floats, raw: RawModel) -> None:
         return turns[key]
 
     known: dict[Any, int] = {}
-    taken: dict[str, int] = {}
     for node in scene.graph.nodes_geometry:
         transform, geometry = scene.graph[node]
         mesh = scene.geometry.get(geometry)
@@ -220,10 +239,14 @@ def _parts(scene: Any, matrix: Floats, raw: RawModel) -> None:
             faces = faces[:, ::-1]
         category = str(told.get("category") or _category(name))
         storey = str(told.get("storey") or "")
-        taken.setdefault(name, len(taken))
         raw.parts.append(
-            Part(f"o{taken[name] + 1}", name, category, storey, _material(mesh, known, raw), vertices, faces, normals, _uvs(mesh))
+            Part(_stable_id(name), name, category, storey, _material(mesh, known, raw), vertices, faces, normals, _uvs(mesh))
         )
+
+
+def _stable_id(name: str) -> str:
+    """An id that stays when other objects are added or taken out of the file."""
+    return "o" + hashlib.blake2b(name.encode("utf-8", "replace"), digest_size=5).hexdigest()
 
 
 def _category(name: str) -> str:

@@ -8,13 +8,14 @@ from pathlib import Path
 from altana.core.errors import UserError
 from altana.core.model import Model
 from altana.importers.build import RawModel, build
+from altana.importers.dxf import read_dxf
 from altana.importers.ifc import read_ifc
 from altana.importers.meshes import read_mesh_file
 
-Reader = Callable[[Path, float], tuple[RawModel, list[str]]]
+Reader = Callable[[Path, float, str], tuple[RawModel, list[str]]]
 
 
-def _ifc(path: Path, unit_m: float) -> tuple[RawModel, list[str]]:
+def _ifc(path: Path, unit_m: float, up: str) -> tuple[RawModel, list[str]]:
     return read_ifc(path), []
 
 
@@ -26,11 +27,14 @@ READERS: dict[str, Reader] = {
     ".stl": read_mesh_file,
     ".ply": read_mesh_file,
     ".dae": read_mesh_file,
+    ".dxf": read_dxf,
 }
 
 
-def read_model(path: Path, unit_m: float = 0.0) -> tuple[Model, list[str]]:
+def read_model(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[Model, list[str]]:
     """A model file as a Model, and the names of other files it was read from, relative to its folder.
+
+    unit_m : metres per unit, 0 to find out.  up : the axis that points up, "y" or "z", empty to find out.
 
     Raises UserError with one clear sentence for whatever is wrong with the file.
     """
@@ -40,7 +44,7 @@ def read_model(path: Path, unit_m: float = 0.0) -> tuple[Model, list[str]]:
     try:
         if not path.is_file():
             raise UserError(f"{path} is not there. Nothing was changed. Find the file, or choose another.")
-        raw, others = reader(path, unit_m)
+        raw, others = reader(path, unit_m, up)
         return build(raw, path.name), others
     except UserError:
         raise

@@ -30,7 +30,7 @@ class Opened:
     keys: tuple[str, ...]
 
 
-def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None) -> tuple[Model, list[str], str]:
+def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None, up: str = "") -> tuple[Model, list[str], str]:
     """A model file, the names of its other files, and its cache key.
 
     ``waiting`` is called with the seconds so far; returning False gives up.  Raises UserError.
@@ -40,22 +40,22 @@ def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None) 
     if not path.is_file():
         raise UserError(f"{path} is not there. Nothing was changed. Find the file, or choose another.")
     try:
-        key = model_key(path, unit_m)
+        key = model_key(path, unit_m, up)
     except OSError as error:
         raise UserError(f"{path} may not be read. Nothing was changed. Change its permissions, or copy it.") from error
     held = load_model(path, key)
     if held is None:
-        _read_in_child(path, unit_m, waiting)
+        _read_in_child(path, unit_m, up, waiting)
         held = load_model(path, key)
     if held is None:
         # The cache cannot be written here; then the model is read once more, in this process.
-        model, others = read_model(path, unit_m)
+        model, others = read_model(path, unit_m, up)
         return model, others, key
     return (*held, key)
 
 
-def _read_in_child(path: Path, unit_m: float, waiting: Waiting | None) -> None:
-    command = [sys.executable, "-m", "altana.jobs.models", str(path), repr(unit_m)]
+def _read_in_child(path: Path, unit_m: float, up: str, waiting: Waiting | None) -> None:
+    command = [sys.executable, "-m", "altana.jobs.models", str(path), repr(unit_m), up]
     child = subprocess.Popen(command, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE)
     started = time.monotonic()
     while True:
@@ -81,18 +81,22 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
     """All models of a project as one scene.  Raises UserError."""
     if not project.models:
         raise UserError("The project has no model yet. Add one, then stand cameras in it.")
-    opened = [open_model(model_path(project_path, item), item.unit_m, waiting) for item in project.models]
+    opened = [open_model(model_path(project_path, item), item.unit_m, waiting, item.up) for item in project.models]
+    # Linework comes after the building: the building's numbers and its offset stay as they are alone.
+    opened.sort(key=lambda item: not len(item[0].faces))
+    if not len(opened[0][0].faces):
+        raise UserError("The project holds only linework. Add a building model, then stand cameras in it.")
     return Opened(join([model for model, _, _ in opened]), tuple(key for _, _, key in opened))
 
 
 def main() -> int:
     """Read one model into the cache (the child process)."""
-    path, unit_m = Path(sys.argv[1]), float(sys.argv[2])
+    path, unit_m, up = Path(sys.argv[1]), float(sys.argv[2]), sys.argv[3]
     limit = max(MEMORY_BYTES, path.stat().st_size * MEMORY_PER_BYTE)
     resource.setrlimit(resource.RLIMIT_DATA, (limit, limit))
     try:
-        model, others = read_model(path, unit_m)
-        keep_model(path, model_key(path, unit_m), model, others)
+        model, others = read_model(path, unit_m, up)
+        keep_model(path, model_key(path, unit_m, up), model, others)
     except UserError as error:
         sys.stderr.write(error.sentence + "\n")
         return 1

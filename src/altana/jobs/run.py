@@ -22,6 +22,7 @@ from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
+from altana.core.staging import Lookup
 from altana.core.standing import standable
 from altana.core.walk.sample import WalkSamples, resolve, sample
 from altana.jobs.light import light_of
@@ -71,10 +72,12 @@ class Run:
     stop: Callable[[], bool] = lambda: False
     told: Told | None = None
     journal: Journal = field(init=False)
+    lookup: Lookup = field(init=False)
     written: list[Path] = field(default_factory=list)
 
     def go(self) -> list[Path]:
         """Make everything; the files written.  Raises UserError or Cancelled."""
+        self.lookup = Lookup(self.opened.model)
         make_folder(self.out)
         if self.job is not None:
             make_folder(self.job)
@@ -148,7 +151,13 @@ class Run:
             return not self.stop()
 
         pixels = renderer.picture(
-            item.view(), sky_of(self.request.project.light), item.camera.ev, QUALITIES[self.request.quality], item.camera.inside, progress
+            item.view(),
+            sky_of(self.request.project.light),
+            item.camera.ev,
+            QUALITIES[self.request.quality],
+            item.camera.inside,
+            progress,
+            self.lookup.staging(self.request.project, item.camera),
         )
         if pixels is None:
             raise Cancelled
@@ -194,7 +203,10 @@ class Run:
 
     def _frame(self, renderer: Renderer, item: Film, samples: WalkSamples, number: int, sky: Any, frames: Path) -> None:
         view = samples.view(number, item.width_px, item.height_px)
-        pixels = renderer.picture(view, sky, float(samples.ev[number]), QUALITIES[self.request.quality], samples.ev[number] < 12.5)
+        staging = self.lookup.staging(self.request.project, None)
+        pixels = renderer.picture(
+            view, sky, float(samples.ev[number]), QUALITIES[self.request.quality], samples.ev[number] < 12.5, None, staging
+        )
         assert pixels is not None
         write_atomically(_frame_path(frames, number), still_bytes(pixels, "png", fast=True), "Frames made before are kept.")
 

@@ -6,9 +6,14 @@ from collections.abc import Callable
 from pathlib import Path
 
 from altana.core.camera.view import View
+from altana.core.checks.changes import seen_shares
+from altana.core.checks.composition import compose, wider
+from altana.core.checks.survey import survey
 from altana.core.geometry.drawing import Drafter
+from altana.core.geometry.snapping import snap_grid
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
+from altana.core.model import Model
 from altana.core.project import Light, Project
 from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened, open_project_models
@@ -20,7 +25,8 @@ LOOKS: dict[str, Quality] = {"coarse": COARSE, "full": FULL, "still": STILL}
 
 
 def pictures(_: Desk) -> Work:
-    """Tasks: ("scene", project, path), ("light", light) and ("picture", look, view, light, ev, inside)."""
+    """Tasks: ("scene", project, path), ("light", light), ("picture", look, view, light, ev, inside, staging) and
+    ("facts", view, width, staging), which answers with a Composition."""
     held: dict[str, object] = {"renderer": None, "opened": None, "light": None}
 
     def work(desk: Desk, task: Task) -> None:
@@ -39,10 +45,37 @@ def pictures(_: Desk) -> Work:
             if held["light"] != task.values[0]:
                 _relight(held, task.values[0])
                 desk.answer(task, "done", True)
+        elif task.name == "facts":
+            _facts(held, desk, task)
+        elif task.name == "seen":
+            _seen(held, desk, task)
         else:
             _picture(held, desk, task)
 
     return work
+
+
+def _facts(held: dict[str, object], desk: Desk, task: Task) -> None:
+    renderer, opened = held["renderer"], held["opened"]
+    if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
+        return
+    view, width, staging = task.values
+    around, across, up = wider(view, width)
+    found = renderer.facts(around, staging)
+    desk.answer(task, "facts", compose(opened.model, found.object_index, found.depth_m, found.normal, across, up))
+
+
+def _seen(held: dict[str, object], desk: Desk, task: Task) -> None:
+    """("seen", views by camera): what each camera sees, as shares of its picture, one answer for all."""
+    renderer, opened = held["renderer"], held["opened"]
+    if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
+        return
+    views: dict[str, View] = task.values[0]
+    found = {}
+    for number, (camera_id, view) in enumerate(views.items()):
+        found[camera_id] = seen_shares(opened.model, renderer.facts(view).object_index)
+        desk.answer(task, "seeing", (number + 1) / len(views))
+    desk.answer(task, "seen", found)
 
 
 def _relight(held: dict[str, object], light: Light) -> None:
@@ -56,14 +89,14 @@ def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
     renderer = held["renderer"]
     if not isinstance(renderer, Renderer):
         return
-    look, view, light, ev, inside = task.values
+    look, view, light, ev, inside, staging = task.values
     assert isinstance(view, View)
     quality = LOOKS[look]
 
     def go_on(_: float) -> bool:
         return not desk.outdated(task)
 
-    pixels = renderer.picture(view, sky_of(light), ev, quality, inside, go_on if quality.passes > 1 else None)
+    pixels = renderer.picture(view, sky_of(light), ev, quality, inside, go_on if quality.passes > 1 else None, staging)
     if pixels is not None:
         desk.picture(task, pixels, look)
     elif task.channel not in desk.waiting:
@@ -72,19 +105,34 @@ def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
 
 
 def drafting(_: Desk) -> Work:
-    """Tasks: ("scene", project, path) and ("plan", floor, cut)."""
-    held: dict[str, Drafter] = {}
+    """Tasks: ("scene", project, path), ("plan", floor, cut, hidden), ("section", origin, heading, quick, hidden)
+    and ("survey",).  A plan is answered with what a pointer on it holds on to."""
+    held: dict[str, tuple[Drafter, Model]] = {}
 
     def work(desk: Desk, task: Task) -> None:
         if task.name == "scene":
             project, path = task.values
             assert isinstance(project, Project)
-            held["drafter"] = Drafter(open_project_models(project, Path(path)).model)
+            model = open_project_models(project, Path(path)).model
+            held["drafter"] = Drafter(model), model
             desk.answer(task, "done", True)
         elif "drafter" in held:
-            desk.answer(task, "done", held["drafter"].plan(*task.values))
+            desk.answer(task, task.name, _drafted(*held["drafter"], task))
 
     return work
+
+
+def _drafted(drafter: Drafter, model: Model, task: Task) -> object:
+    if task.name == "survey":
+        return survey(model)
+    if task.name == "plan":
+        floor, cut, hidden = task.values
+        drafter.hide(hidden)
+        drawing = drafter.plan(floor, cut)
+        return drawing, snap_grid(drawing.outlines)
+    origin, heading, quick, hidden = task.values
+    drafter.hide(hidden)
+    return drafter.section(origin, heading, quick)
 
 
 def lighting(_: Desk) -> Work:

@@ -22,6 +22,7 @@ from altana.core.conventions import Floats, Floats32
 from altana.core.light.sky import HORIZON, Sky
 from altana.core.light.transport import LightMap
 from altana.core.model import Model
+from altana.core.staging import WHOLE, Staging
 from altana.render.context import create_context, shader
 from altana.render.upload import Batches, upload
 
@@ -34,7 +35,6 @@ SUN_DISC_DEG = 0.8
 UNBOUNDED_M = 1e9
 _VERTEX_SHADERS = {
     "surface": "scene.vert",
-    "bounded": "scene.vert",
     "glass": "scene.vert",
     "facts": "scene.vert",
     "depth": "depth.vert",
@@ -119,12 +119,29 @@ class Renderer:
         with self.context:
             self._scene = upload(self.context, model, light)
         self._arrays: dict[str, moderngl.VertexArray] = {}
+        self._staging = WHOLE
+        self._still: dict[str, npt.NDArray[np.bool_]] = {}
+
+    def _stage(self, staging: Staging) -> None:
+        """Note which batches stand as they are in the model, are faint, or move."""
+        if staging == self._staging and self._still:
+            return
+        self._staging = staging
+        count = self._scene.object_count
+        other, faint = np.zeros(count, bool), np.zeros(count, bool)
+        other[list(staging.omitted)] = True
+        other[[item.index for item in staging.moved]] = True
+        faint[list(staging.faint)] = True
+        for name, batches in (("solid", self._scene.solid), ("glass", self._scene.glass)):
+            self._still[name] = ~other[batches.owner] & ~faint[batches.owner]
+            self._still[f"{name}:faint"] = faint[batches.owner] & ~other[batches.owner]
 
     @_current
     def show(self, model: Model, light: LightMap | None = None) -> None:
         """Draw another model from now on."""
         old = self._scene
         self._scene = upload(self.context, model, light)
+        self._staging, self._still = WHOLE, {}
         for array in self._arrays.values():
             array.release()
         self._arrays.clear()
@@ -144,12 +161,21 @@ class Renderer:
 
     @_current
     def picture(
-        self, view: View, sky: Sky, ev: float, quality: Quality = FULL, inside: bool = False, progress: Progress | None = None
+        self,
+        view: View,
+        sky: Sky,
+        ev: float,
+        quality: Quality = FULL,
+        inside: bool = False,
+        progress: Progress | None = None,
+        staging: Staging = WHOLE,
     ) -> Pixels | None:
         """The picture as (height, width, 3) uint8, or None when ``progress`` returned False.
 
-        ev : exposure, lower is brighter.  inside : how bright to guess where no light map is known.
+        ev : exposure, lower is brighter.  inside : how bright to guess where no light map is known.  staging : what
+        is left out, drawn faintly or moved; what is left out casts no sun shadow either.
         """
+        self._stage(staging)
         width, height = view.width_px, view.height_px
         result = np.empty((height, width, 3), np.uint8)
         tiles = list(_tiles(width, height))
@@ -163,8 +189,9 @@ class Renderer:
         return result
 
     @_current
-    def facts(self, view: View) -> Facts:
+    def facts(self, view: View, staging: Staging = WHOLE) -> Facts:
         """Object numbers, depths and surface directions, one sample at the middle of each pixel."""
+        self._stage(staging)
         width, height = view.width_px, view.height_px
         found = Facts(
             np.full((height, width), -1, np.int32), np.full((height, width), np.inf, np.float32), np.zeros((height, width, 3), np.float32)
@@ -219,7 +246,7 @@ class Renderer:
         shifted = (tile[0] + jitter[0], tile[1] + jitter[1], tile[2], tile[3])
         clip = view.clip_matrix(scene.deepest_m * 1.5, shifted) @ view.world_to_camera()  # type: ignore[arg-type]
         common = {**_camera_uniforms(view, clip), "u_light_size": tuple(map(float, scene.light.size))}
-        self._surfaces(target, common, clip, quality)
+        self._surfaces(target, common, clip, quality, number)
         if quality.contact:
             self._contact(view, tile, target, number, shifted, quality)
         else:
@@ -232,11 +259,10 @@ class Renderer:
             self.context.blend_func = moderngl.ONE, moderngl.ONE_MINUS_SRC_ALPHA
             target.light.depth_mask = False
             scene.materials.use(0)
-            self._set("glass", **common, **lights, u_materials=0)
-            self._draw("glass", scene.glass, clip, view)
+            self._draw("glass", "glass", clip, view, {**common, **lights, "u_materials": 0})
             target.light.depth_mask = True
 
-    def _surfaces(self, target: _Targets, common: dict[str, object], clip: Floats, quality: Quality) -> None:
+    def _surfaces(self, target: _Targets, common: dict[str, object], clip: Floats, quality: Quality, number: int) -> None:
         self.context.enable_only(moderngl.DEPTH_TEST)
         target.surface.use()
         target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
@@ -245,10 +271,11 @@ class Renderer:
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
         self._scene.images.filter = (mixed, moderngl.LINEAR)
         self._scene.images.use(1)
-        name = "surface" if common["u_bounds"] == (0.0, UNBOUNDED_M) else "bounded"
-        bias = -0.7 if quality.passes > 1 else -0.2
-        self._set(name, **common, u_materials=0, u_images=1, u_level_bias=bias)
-        self._draw(name, self._scene.solid, clip, None)
+        name = "surface" if common["u_bounds"] == (0.0, UNBOUNDED_M) else "surface:BOUNDS"
+        values = {**common, "u_materials": 0, "u_images": 1, "u_level_bias": -0.7 if quality.passes > 1 else -0.2}
+        self._draw(name, "solid", clip, None, values)
+        if self._staging.faint:
+            self._draw("surface:BOUNDS:FAINT", "solid", clip, None, {**values, "u_phase": number}, "solid:faint")
 
     def _light(
         self,
@@ -289,10 +316,27 @@ class Renderer:
         )
         self._cover("light")
 
-    def _draw(self, name: str, batches: Batches, clip: Floats, far_first: View | None) -> None:
-        """Draw what may be in the picture, near things first, so that little is painted over; glass far first."""
-        array = self._array(name)
+    def _draw(
+        self, name: str, kind: str, clip: Floats, far_first: View | None, values: dict[str, object], which: str = ""
+    ) -> None:
+        """Draw what may be in the picture, near things first, so that little is painted over; glass far first.
+
+        kind : "solid" or "glass".  Objects that are moved for this picture are drawn at their other place.
+        """
+        batches: Batches = getattr(self._scene, kind)
+        self._set(name, **values)
+        kept = self._still[which or kind]
         order = _in_sight(batches, clip, far_first is not None)
+        self._indirect(name, batches, order[kept[order]])
+        if which:
+            return
+        for item in self._staging.moved:
+            mine = np.flatnonzero(batches.owner == item.index)
+            if len(mine):
+                self._set(f"{name}:MOVED", **values, u_move=item.array())
+                self._indirect(f"{name}:MOVED", batches, mine)
+
+    def _indirect(self, name: str, batches: Batches, order: npt.NDArray[np.intp]) -> None:
         if not len(order):
             return
         commands = np.zeros((len(order), 5), np.uint32)
@@ -301,7 +345,7 @@ class Renderer:
         commands[:, 2] = batches.first[order]
         self._commands.orphan(max(commands.nbytes, 20))
         self._commands.write(commands.tobytes())
-        array.render_indirect(self._commands, count=len(order))
+        self._array(name).render_indirect(self._commands, count=len(order))
 
     def _contact(
         self,
@@ -369,8 +413,8 @@ class Renderer:
         self.context.enable_only(moderngl.DEPTH_TEST)
         clip = view.clip_matrix(self._scene.deepest_m * 1.5, tile) @ view.world_to_camera()
         self._scene.materials.use(0)
-        self._set("facts", **_camera_uniforms(view, clip), u_light_size=(1.0, 1.0), u_materials=0)
-        self._draw("facts", self._scene.solid, clip, None)
+        self._draw("facts", "solid", clip, None, {**_camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0})
+        self._draw("facts", "solid", clip, None, {}, "solid:faint")
         values = np.frombuffer(surface.read(), np.float32).reshape(h, w, 4)[::-1]
         numbers = np.frombuffer(number.read(), np.uint32).reshape(h, w)[::-1]
         seen = numbers > 0
@@ -395,7 +439,8 @@ class Renderer:
 
     def _shadow_map(self, name: str, centre: Floats, radius: float, sun: Floats, side: int) -> tuple[moderngl.Framebuffer, Floats, float]:
         matrix = _sun_matrix(centre, radius, sun, max(self._scene.core_radius_m * 2.0, 120.0))
-        key = tuple(np.round(matrix.ravel(), 9).tolist())
+        staged = self._staging
+        key = (tuple(np.round(matrix.ravel(), 9).tolist()), staged.omitted, staged.moved)
         # One map for each size: a coarse picture while dragging must not throw the full picture's away.
         held = self._shadows.get((name, side))
         texel = 2.0 * radius / side
@@ -412,21 +457,37 @@ class Renderer:
         frame.use()
         frame.clear(depth=1.0)
         self.context.enable_only(moderngl.DEPTH_TEST)
-        self._set("depth", u_clip=matrix)
-        first, count = self._scene.solid.span
-        self._array("depth").render(first=first, vertices=count)
+        if not (staged.omitted or staged.moved):
+            self._set("depth", u_clip=matrix)
+            first, count = self._scene.solid.span
+            self._array("depth").render(first=first, vertices=count)
+        else:
+            self._staged_shadow(matrix)
         self._shadows[name, side] = (key, frame, matrix)
         return frame, matrix, texel
+
+    def _staged_shadow(self, matrix: Floats) -> None:
+        """The shadow map without what is left out, and with what is moved at its other place."""
+        solid = self._scene.solid
+        self._set("depth", u_clip=matrix)
+        self._indirect("depth", solid, np.flatnonzero(self._still["solid"] | self._still["solid:faint"]))
+        for item in self._staging.moved:
+            mine = np.flatnonzero(solid.owner == item.index)
+            self._set("depth:MOVED", u_clip=matrix, u_move=item.array())
+            self._indirect("depth:MOVED", solid, mine)
 
     # ------------------------------------------------------------------ plumbing
 
     def _program(self, name: str) -> moderngl.Program:
+        """A program by its shader's name, with switches behind colons (``surface:BOUNDS``)."""
         if name not in self._programs:
-            vertex = _VERTEX_SHADERS.get(name, "cover.vert")
-            fragment = shader("surface.frag" if name == "bounded" else f"{name}.frag")
-            if name == "bounded":
-                fragment = fragment.replace("in vec3 v_world;", "#define BOUNDS\nin vec3 v_world;", 1)
-            self._programs[name] = self.context.program(vertex_shader=shader(vertex), fragment_shader=fragment)
+            base, *switches = name.split(":")
+            defines = "".join(f"#define {switch}\n" for switch in switches)
+            vertex, fragment = (
+                shader(part).replace("#version 330\n", f"#version 330\n{defines}", 1)
+                for part in (_VERTEX_SHADERS.get(base, "cover.vert"), f"{base}.frag")
+            )
+            self._programs[name] = self.context.program(vertex_shader=vertex, fragment_shader=fragment)
         return self._programs[name]
 
     def _set(self, name: str, **values: object) -> None:
@@ -442,7 +503,7 @@ class Renderer:
     def _array(self, name: str) -> moderngl.VertexArray:
         if name not in self._arrays:
             program = self._program(name)
-            if _VERTEX_SHADERS[name] == "depth.vert":
+            if _VERTEX_SHADERS[name.split(":")[0]] == "depth.vert":
                 content = [(self._scene.positions, "3f4", "in_position")]
             else:
                 content = [(self._scene.vertices, *_vertex_format(program))]

@@ -52,12 +52,13 @@ def _mean(image: EncodedImage) -> Floats | None:
 
 @dataclass(frozen=True, slots=True)
 class Batches:
-    """Index ranges of one kind of material, one an object: ``first`` and ``count`` (k,), boxes ``low``, ``high`` (k, 3)."""
+    """Index ranges of one kind of material, one an object: ``first``, ``count`` and ``owner`` (k,), boxes ``low``, ``high`` (k, 3)."""
 
     first: npt.NDArray[np.int64]
     count: npt.NDArray[np.int64]
     low: Floats
     high: Floats
+    owner: npt.NDArray[np.int64]
 
     @property
     def span(self) -> tuple[int, int]:
@@ -81,6 +82,7 @@ class Uploaded:
     centre: Floats
     core_radius_m: float
     deepest_m: float
+    object_count: int
 
     def release(self) -> None:
         """Free everything."""
@@ -109,6 +111,7 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         centre=centre,
         core_radius_m=radius,
         deepest_m=float(np.linalg.norm(corners[1] - corners[0])),
+        object_count=len(model.objects),
     )
 
 
@@ -144,7 +147,8 @@ def _batches(model: Model, order: npt.NDArray[np.intp], glass: npt.NDArray[np.bo
     high = np.maximum.reduceat(corner.max(axis=1), starts).astype(float)
     count = np.diff(np.r_[starts, len(owner)]) * 3
     clear = glass[order][starts]
-    return tuple(Batches(starts[pick] * 3, count[pick], low[pick], high[pick]) for pick in (~clear, clear))  # type: ignore[return-value]
+    of = model.face_objects()[order][starts].astype(np.int64)
+    return tuple(Batches(starts[pick] * 3, count[pick], low[pick], high[pick], of[pick]) for pick in (~clear, clear))  # type: ignore[return-value]
 
 
 def _core(model: Model) -> tuple[Floats, float]:

@@ -18,12 +18,12 @@ import numpy as np
 import platformdirs
 
 from altana.core.light.transport import LightMap
-from altana.core.model import EncodedImage, Material, Model, Problem, Room, SceneObject, Storey
+from altana.core.model import EncodedImage, FoundCamera, Linework, Material, Model, Problem, Room, SceneObject, Storey
 from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 6
+REVISION = 7
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material")
 
 
@@ -43,11 +43,13 @@ class _Head(msgspec.Struct):
     source: str
     unit: str
     others: list[str]
+    layers: tuple[str, ...]
+    cameras: tuple[FoundCamera, ...]
 
 
-def model_key(path: Path, unit_m: float = 0.0) -> str:
+def model_key(path: Path, unit_m: float = 0.0, up: str = "") -> str:
     """What a model file's entry is called: a digest of its bytes and of how it is read."""
-    digest = hashlib.blake2b(f"{REVISION}|{path.suffix.lower()}|{unit_m!r}".encode(), digest_size=20)
+    digest = hashlib.blake2b(f"{REVISION}|{path.suffix.lower()}|{unit_m!r}|{up}".encode(), digest_size=20)
     with path.open("rb") as file:
         while block := file.read(1 << 20):
             digest.update(block)
@@ -71,6 +73,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
             if json.loads(data["others"].tobytes()) != _stamp(path, head.others):
                 return None
             arrays = {name: data[name] for name in _ARRAYS}
+            lines = Linework(data["lines"], data["line_layer"], head.layers)
             blob, ends = data["images"].tobytes(), data["image_ends"].tolist()
     except (OSError, ValueError, KeyError, zipfile.BadZipFile, msgspec.MsgspecError):
         return None
@@ -88,6 +91,8 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
             offset=head.offset,
             source=head.source,
             unit=head.unit,
+            linework=lines,
+            cameras=head.cameras,
         ),
         head.others,
     )
@@ -106,8 +111,11 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
         model.source,
         model.unit,
         others,
+        model.linework.layers,
+        model.cameras,
     )
     arrays = {name: getattr(model, name) for name in _ARRAYS}
+    arrays["lines"], arrays["line_layer"] = model.linework.points, model.linework.layer
     arrays["head"] = np.frombuffer(msgspec.json.encode(head), np.uint8)
     arrays["others"] = np.frombuffer(json.dumps(_stamp(path, others)).encode(), np.uint8)
     arrays["images"] = np.frombuffer(b"".join(image.data for image in model.images), np.uint8)

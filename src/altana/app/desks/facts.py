@@ -1,53 +1,119 @@
-"""The line of facts under the Frame."""
+"""The line of facts under the Frame; a fact in trouble is a button that mends it or goes there."""
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton
 
-from altana.app.theme.widgets import label
-from altana.core.project import Camera
+from altana.app.theme.widgets import button, label, relabel
+from altana.core.checks.composition import Composition
+from altana.core.lens import stretch_grade, stretch_limits
+from altana.core.project import Camera, Limits
 
-#: Edge stretch above this is said in bold; the usual limit of a calm picture (an 18 mm lens at 16:9).
-STRETCH_LIMIT = 1.53
+TIPS = {
+    "size": "Picture size",
+    "view": "Angles of view, across and up",
+    "stretch": "How much the worst corner is drawn out",
+    "lean": "Lean of verticals at the frame's edge",
+    "depth": "How many times larger the nearest subject appears than the farthest of equal size",
+    "shares": "Shares of the frame: floor, ceiling, sky, ground",
+}
 
 
 class Facts(QFrame):
-    """Size, angles of view, edge stretch, lean and the camera's intent; they change as the camera moves."""
+    """Size, angles of view, edge stretch, lean, depth, shares and what the edges cut."""
+
+    mend = Signal(str)
 
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("band")
-        self.setFixedHeight(30)
+        self.setFixedHeight(32)
         row = QHBoxLayout(self)
-        row.setContentsMargins(18, 0, 18, 0)
-        row.setSpacing(22)
+        row.setContentsMargins(14, 0, 14, 0)
+        row.setSpacing(14)
+        self._labels: dict[str, QLabel] = {}
+        self.buttons: dict[str, QPushButton] = {}
+        self._composition: Composition | None = None
         row.addStretch(1)
-        self._labels: list[QLabel] = []
-        for tip in (
-            "Picture size",
-            "Angles of view, across and up",
-            "How much the worst corner is drawn out",
-            "Lean of verticals at the frame's edge",
-        ):
+        for name, tip in TIPS.items():
             made = label("")
             made.setToolTip(tip)
-            self._labels.append(made)
+            self._labels[name] = made
             row.addWidget(made)
+            if name in ("stretch", "lean"):
+                self._trouble(row, name)
+        self._trouble(row, "edges")
+        self._trouble(row, "eye")
         row.addStretch(1)
 
-    def show_camera(self, camera: Camera | None) -> None:
-        """Show a camera's figures."""
-        texts = [""] * 4
-        if camera is not None:
-            view = camera.view()
-            across, high = view.angles_of_view()
-            stretch, lean = view.edge_stretch(), view.lean_deg()
-            over = stretch > STRETCH_LIMIT
-            texts = [
-                f"<b>{camera.width_px} × {camera.height_px}</b>",
-                f"view <b>{across:.1f}° × {high:.1f}°</b>",
-                f"edge stretch <b>×{stretch:.2f}</b>" + (" <b>! strong</b>" if over else ""),
-                "lean <b>0.0° · true</b>" if abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9 else f"lean <b>{lean:.1f}°</b>",
-            ]
-        for shown, text in zip(self._labels, texts, strict=True):
+    def _trouble(self, row: QHBoxLayout, name: str) -> None:
+        made = button("", "fact", "", lambda: self.mend.emit(name))
+        made.hide()
+        self.buttons[name] = made
+        row.addWidget(made)
+
+    def _say(self, name: str, text: str) -> None:
+        shown = self._labels[name]
+        if shown.text() != text:
             shown.setText(text)
+            shown.setVisible(bool(text))
+
+    def _warn(self, name: str, text: str, tip: str = "") -> None:
+        item = self.buttons[name]
+        relabel(item, text)
+        item.setToolTip(tip)
+        item.setAccessibleName(text)
+        if item.isHidden() == bool(text):
+            item.setVisible(bool(text))
+
+    def show_camera(self, camera: Camera | None, limits: Limits, trouble: str = "") -> None:
+        """Show a camera's figures; ``trouble`` is what is wrong with where it stands."""
+        if camera is None:
+            for name in self._labels:
+                self._say(name, "")
+            for name in self.buttons:
+                self._warn(name, "")
+            return
+        view = camera.view()
+        across, high = view.angles_of_view()
+        stretch, lean = view.edge_stretch(), view.lean_deg()
+        wide, very = stretch_limits(view, limits)
+        grade = stretch_grade(view, limits)
+        self._say("size", f"<b>{camera.width_px} × {camera.height_px}</b>")
+        self._say("view", f"view <b>{across:.1f}° × {high:.1f}°</b>")
+        self._say("stretch", f"edge stretch <b>×{stretch:.2f}</b>" if not grade else "")
+        tip = f"Calm is up to ×{wide:.2f}, strong from ×{very:.2f}. Press: the next longer lens, with the subject's size held."
+        self._warn("stretch", f"! edge stretch ×{stretch:.2f}" if grade else "", tip)
+        true = abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9
+        self._say("lean", "lean <b>0.0°</b>" if true else "" if abs(lean) >= 1.0 else f"lean <b>{lean:.1f}°</b>")
+        self._warn("lean", f"lean {lean:.1f}° · plumb" if not true and abs(lean) >= 1.0 else "", "Verticals lean. Press: Plumb makes them upright.")
+        self._warn("eye", f"! {trouble[:-1].lower()}" if trouble else "", "Press: back to standing height on the floor")
+
+    def show_composition(self, found: Composition | None, limits: Limits) -> None:
+        """Show what the picture consists of."""
+        self._composition = found
+        if found is None:
+            self._say("shares", "")
+            self._say("depth", "")
+            self._warn("edges", "")
+            return
+        names = ("floor", "ceiling", "sky", "ground")
+        parts = [f"{name} <b>{getattr(found, name) * 100:.0f} %</b>" for name in names if getattr(found, name) >= 0.03]
+        self._say("shares", " ".join(parts[:3]))
+        deep = found.depth_ratio
+        self._say("depth", f"depth <b>×{deep:.1f}</b>" + (" !" if deep > limits.depth_ratio else "") if deep > 1.5 else "")
+        grazed = [edge for edge in found.edges if edge.grazes]
+        cut = [edge for edge in found.edges if not edge.grazes]
+        tip = "\n".join(
+            [f"cut by the frame: {edge.name}, {edge.share_inside * 100:.0f} % inside" for edge in cut[:6]]
+            + [f"only grazed: {edge.name}, {edge.share_inside * 100:.0f} % inside" for edge in grazed[:6]]
+        )
+        text = f"! edge grazes {grazed[0].name}" if grazed else ""
+        self._warn("edges", text[:34], tip + "\nPress: chooses it in the Frame")
+
+    @property
+    def grazed(self) -> str:
+        """The id of the object that the edge grazes most, or nothing."""
+        found = self._composition
+        return next((edge.object_id for edge in found.edges if edge.grazes), "") if found is not None else ""

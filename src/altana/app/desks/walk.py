@@ -40,7 +40,7 @@ class WalkDesk(QWidget):
         self._route: list[WalkKey] = []
         self._playing_since = 0.0
         self.frame = FrameView(bridge, state, studio, tokens, "walk")
-        self.plan = PlanView(bridge, state, studio, tokens)
+        self.plan = PlanView(bridge, state, studio, tokens, "walk plan")
         self.plan.overlay = self._paint_route
         self.plan.place_clicked.connect(self._add_place)
         self._clock = QTimer(self)

@@ -1,74 +1,113 @@
-"""The Frame: the camera's exact picture in a neutral well, with guides and the five ways to move."""
+"""The Frame: the camera's exact picture in a neutral well, with guides, formats and the five ways to move."""
 
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent, QWheelEvent
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
+from altana.app.drawings.guides import paint_guides
+from altana.app.drawings.plan import seen_through
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import button, label
+from altana.app.theme.widgets import button, label, relabel
+from altana.core.camera.view import Lens, View
+from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M, Vec3
 from altana.core.edits.cameras import add_camera, change_camera
+from altana.core.edits.formats import edge_moved
+from altana.core.lens import hold_subject
 from altana.core.moving import WAYS, by_pointer, step, turn
-from altana.core.project import Camera
+from altana.core.project import Camera, Project
+from altana.core.staging import object_points
+from altana.core.standing import on_floor, stand
 from altana.jobs.workers import COARSE
 
 #: The waiting time after the last movement before the picture sharpens.
 REST_MS = 90
+SPEEDS = (0.1, 0.25, 0.5, 1.0, 2.0, 4.0)
+EDGE_PX = 5.0
 WAY_TIPS = {
     "turn": "Turn: rotate in place (key 1)",
     "slide": "Slide: sideways (key 2)",
     "lift": "Lift: up and down (key 3)",
     "step": "Step: forward and back (key 4)",
-    "circle": "Circle: around what the camera looks at (key 5)",
+    "circle": "Circle: around what the camera looks at; with Alt around the point under the pointer (key 5)",
 }
+SURROUND_SHADE = QColor(20, 20, 18, 165)
+
+
+@dataclass(slots=True)
+class Grab:
+    """A drag in the Frame: where it began, with which camera, how it moves, and round what."""
+
+    start: QPointF
+    camera: Camera
+    way: str
+    centre: Vec3 | None = None
+    moved: bool = False
 
 
 class FrameView(QWidget):
     """Shows ``state.shown``; a drag or a key moves it the chosen way."""
 
-    keep_as_new = Signal()
-    grabbed = Signal()
+    stood = Signal()
+    picked = Signal(str)
+    speed_changed = Signal()
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, channel: str = "frame") -> None:
+    def __init__(
+        self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, channel: str = "frame", plain: bool = False
+    ) -> None:
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._channel = channel
+        #: A plain Frame has no ribbon: on the Model desk everything is looking about.
+        self._plain = plain
         self._image: QImage | None = None
         self._image_of: Camera | None = None
         self._look = ""
         self._ordered: tuple[str, Camera | None] = ("", None)
         self._latest = 0
-        self._drag: tuple[QPointF, Camera, str] | None = None
+        self._grab: Grab | None = None
         self._keys_moving = False
         self.way = "turn"
-        self.thirds = True
+        self.speed = 1.0
+        self.guides_on = True
+        self.surround = False
+        self.keep_on_floor = True
+        self.standing = False
+        self.eye_height_m = STANDING_M
+        self.axis = ""
         self.override: Camera | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumSize(320, 200)
+        self.setMouseTracking(True)
+        self.setMinimumSize(220, 150)
         self.setAccessibleName("Frame")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(lambda: self._order("full"))
-        self._key_rest = QTimer(self)
-        self._key_rest.setSingleShot(True)
-        self._key_rest.setInterval(400)
-        self._key_rest.timeout.connect(self._end_keys)
+        self._rest = self._timer(REST_MS, lambda: self._order("full"))
+        self._key_rest = self._timer(400, self._end_keys)
         self._ways = self._way_buttons()
         self._ribbon = self._loose_ribbon()
         state.shown_changed.connect(self.refresh)
-        studio.relit.connect(self.refresh)
+        state.hiding_changed.connect(self._again)
+        bridge.left_out_changed.connect(self._again)
+        studio.relit.connect(self._again)
         studio.picture.connect(self._arrived)
-        bridge.light_changed.connect(self.refresh)
+        bridge.light_changed.connect(self._again)
+
+    def _timer(self, wait_ms: int, action: Callable[[], None]) -> QTimer:
+        made = QTimer(self)
+        made.setSingleShot(True)
+        made.setInterval(wait_ms)
+        made.timeout.connect(action)
+        return made
 
     # ------------------------------------------------------------------ overlays
 
@@ -93,35 +132,84 @@ class FrameView(QWidget):
         for index, item in enumerate(self._way_group.buttons()):
             item.setChecked(WAYS[index] == way)
 
+    def change_speed(self, faster: int) -> None:
+        """Move in larger (1) or smaller (-1) steps."""
+        index = SPEEDS.index(self.speed) + faster
+        self.speed = SPEEDS[min(len(SPEEDS) - 1, max(0, index))]
+        self.speed_changed.emit()
+        self.update()
+
     def _loose_ribbon(self) -> QFrame:
         ribbon = QFrame(self)
         ribbon.setObjectName("band")
         row = QHBoxLayout(ribbon)
         row.setContentsMargins(12, 5, 6, 5)
+        row.setSpacing(6)
         self._ribbon_text = label("")
         row.addWidget(self._ribbon_text)
-        self._keep = button("Keep as new", "onwell", "Make a new camera of this view (key N)", self.keep_as_new.emit)
+        self._keep = button("Keep as new", "onwell", "Make a new camera of this view with the lens it has now (key N)", self.keep_loose_as_new)
+        self._keep_usual = button("", "onwell", "Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)", self.keep_with_usual_lens)
         self._move_here = button("Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here)
         self._back = button("Back to camera", "onwell", "Show the camera as it stands (key L)", self._state.back_to_camera)
-        for made in (self._keep, self._move_here, self._back):
+        for made in (self._keep, self._keep_usual, self._move_here, self._back):
             row.addWidget(made)
         ribbon.hide()
         return ribbon
+
+    def _show_ribbon(self, camera: Camera | None) -> None:
+        loose = not self._plain and self.override is None and camera is not None and not self._state.held
+        changed = self._ribbon.isHidden() == loose
+        self._ribbon.setVisible(loose)
+        if not loose or camera is None:
+            return
+        active = self._state.active
+        locked = active is not None and active.locked
+        none = active is None
+        text = "No camera yet: looking round the building" if none else "Locked: looking around only" if locked else "Looking around: camera not moved"
+        usual = self._usual_focal(camera)
+        words = (text, f"Keep as new ({camera.focal_mm:.4g} mm)", f"Keep at {usual:g} mm")
+        if self._ribbon_text.text() != words[0]:
+            self._ribbon_text.setText(words[0])
+            changed = True
+        for made, word in ((self._keep, words[1]), (self._keep_usual, words[2])):
+            changed |= made.text() != word
+            relabel(made, word)
+        self._keep_usual.setVisible(abs(usual - camera.focal_mm) > 0.5)
+        self._move_here.setVisible(not locked and not none)
+        self._back.setVisible(not locked and not none)
+        if changed:
+            self._place_overlays()
+
+    def _usual_focal(self, camera: Camera) -> float:
+        scene = self._studio.scene
+        inside = camera.inside if scene is None else scene.rays.roofed(camera.eye)
+        return FOCAL_INSIDE_MM if inside else FOCAL_OUTSIDE_MM
 
     def move_camera_here(self) -> None:
         """Out of loose: the active camera takes the loose view."""
         loose, active = self._state.loose, self._state.active
         if loose is None or active is None or active.locked:
             return
+        self._state.note_view()
         self._state.loose = None
-        self._bridge.apply("Move camera here", lambda p: change_camera(p, active.id, lambda c: c.with_view(loose.pose, loose.lens)))
+        self._bridge.apply(
+            "Move camera here", lambda p: change_camera(p, active.id, lambda c: replace(c.with_view(loose.pose, loose.lens), aim_m=loose.aim_m))
+        )
         self._state.shown_changed.emit()
 
     def keep_loose_as_new(self) -> None:
         """Out of loose: a new camera with this view, selected."""
+        self._keep_new(self._state.kept_as_new())
+
+    def keep_with_usual_lens(self) -> None:
+        """Out of loose: a new camera with the usual lens of the place, the subject keeping its size."""
         made = self._state.kept_as_new()
+        self._keep_new(hold_subject(made, self._usual_focal(made)) if made is not None else None)
+
+    def _keep_new(self, made: Camera | None) -> None:
         if made is None:
             return
+        self._state.note_view()
         created = self._bridge.apply_adding("Keep view as camera", lambda project: add_camera(project, made))
         if created:
             self._state.loose = None
@@ -137,46 +225,56 @@ class FrameView(QWidget):
     def frame_rect(self) -> QRectF:
         """Where the exact picture lies in the widget."""
         camera = self.camera
-        margin = 14.0
-        wide, high = self.width() - 2 * margin - 150.0, self.height() - 2 * margin
+        side, margin = 78.0, 14.0
+        wide, high = self.width() - 2 * side, self.height() - 2 * margin
+        if self.width() < 420:
+            # A small Frame has its buttons over the picture.
+            wide = self.width() - 2 * margin
         if camera is None or wide <= 0 or high <= 0:
             return QRectF()
+        if self.surround:
+            wide, high = wide * 0.86, high * 0.86
         scale = min(wide / camera.width_px, high / camera.height_px)
         w, h = round(camera.width_px * scale), round(camera.height_px * scale)
         return QRectF(round((self.width() - w) / 2), round((self.height() - h) / 2), w, h)
 
+    def _again(self) -> None:
+        self._image_of = None
+        self.refresh()
+
     def refresh(self) -> None:
         """Show the camera as it is now: coarse at once while it moves, sharp when it rests."""
         camera = self.camera
-        loose = self._state.loose is not None and self.override is None
-        self._ribbon.setVisible(loose and camera is not None)
-        if loose:
-            locked = self._state.active is not None and self._state.active.locked
-            self._ribbon_text.setText("This camera is locked: looking around only" if locked else "Looking around: camera not moved")
-            self._move_here.setEnabled(not locked)
-            self._back.setVisible(not locked)
-            self._place_overlays()
-        self._ways.setVisible(camera is not None and self.override is None)
+        self._show_ribbon(camera)
+        self._ways.setVisible(camera is not None and self.override is None and self.width() >= 420)
         if camera is not None and camera != self._image_of:
-            moving = self._drag is not None or self._bridge.in_gesture or self._keys_moving or self.override is not None
+            moving = self._grab is not None or self._bridge.in_gesture or self._keys_moving or self.override is not None
             self._order("coarse" if moving else "full")
             if moving:
                 self._rest.start()
-        elif camera is not None:
-            self._order("full")
         self.update()
+
+    def _view(self, camera: Camera, rect: QRectF, divisor: float) -> View:
+        """The picture to order: the exact frame, or more around it when the surround is shown."""
+        ratio = self.devicePixelRatioF()
+        width, height = max(16, round(rect.width() * ratio / divisor)), max(16, round(rect.height() * ratio / divisor))
+        view = camera.view(width, height)
+        if not self.surround or self.override is not None:
+            return view
+        whole_w, whole_h = max(16, round(self.width() * ratio / divisor)), max(16, round(self.height() * ratio / divisor))
+        lens = Lens(camera.focal_mm, view.sensor_mm[0] * whole_w / width, camera.rise_mm, camera.cross_mm)
+        return replace(view, lens=lens, width_px=whole_w, height_px=whole_h, keep_sensor_height=False)
 
     def _order(self, look: str) -> None:
         camera = self.camera
         rect = self.frame_rect()
         if camera is None or rect.isEmpty() or not self.isVisible():
             return
-        ratio = self.devicePixelRatioF()
-        divisor = COARSE.divisor if look == "coarse" else 1.0
-        width, height = max(16, round(rect.width() * ratio / divisor)), max(16, round(rect.height() * ratio / divisor))
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
+        view = self._view(camera, rect, COARSE.divisor if look == "coarse" else 1.0)
+        staging = self._studio.staging(self._bridge.project, camera if self.override is None else None, self._state.hiding)
         self._latest = self._studio.order_picture(
-            self._channel, look, camera.view(width, height), self._bridge.project.light, camera.ev, camera.inside, urgency
+            self._channel, look, view, self._bridge.project.light, camera.ev, camera.inside, urgency, staging
         )
         self._ordered = (look, camera)
 
@@ -191,7 +289,13 @@ class FrameView(QWidget):
             self._image_of = self._ordered[1]
             if look == "full" and not self._bridge.in_gesture and self.override is None:
                 self._order("still")
+                self._ask_facts()
         self.update()
+
+    def _ask_facts(self) -> None:
+        camera = self.camera
+        if camera is not None and not self._plain:
+            self._studio.order_facts(camera.id, camera.view(), self._studio.staging(self._bridge.project, camera))
 
     # ------------------------------------------------------------------ painting
 
@@ -200,48 +304,103 @@ class FrameView(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self._tokens.well))
         rect = self.frame_rect()
-        if self.camera is None:
+        camera = self.camera
+        if camera is None:
             self._say(painter, "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at.")
         elif self._image is None:
             painter.fillRect(rect, QColor("#8A8A8A"))
             self._say(painter, "Drawing the picture…")
         else:
-            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            painter.drawImage(rect, self._image)
-            if self.thirds and self.override is None:
-                self._guides(painter, rect)
-            painter.setPen(QPen(QColor(self._tokens.ink), 1))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(rect.adjusted(-0.5, -0.5, 0.5, 0.5))
+            self._picture(painter, rect, camera)
         if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(QColor(self._tokens.band), 1))
             painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
             painter.setPen(QPen(QColor(self._tokens.band_text), 1))
             painter.drawRect(self.rect().adjusted(3, 3, -4, -4))
         painter.end()
 
+    def _picture(self, painter: QPainter, rect: QRectF, camera: Camera) -> None:
+        assert self._image is not None
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        around = self.surround and self.override is None
+        target = QRectF(self.rect()) if around else rect
+        # A picture of another proportion (just after a format was changed) is never stretched.
+        off = abs(self._image.width() * target.height() - self._image.height() * target.width()) > 0.02 * target.height() * self._image.width()
+        if off:
+            painter.fillRect(rect, QColor("#8A8A8A"))
+        else:
+            painter.drawImage(target, self._image)
+        if around:
+            for part in _outside(QRectF(self.rect()), rect):
+                painter.fillRect(part, SURROUND_SHADE)
+        if self.guides_on and self.override is None and not self._plain:
+            paint_guides(painter, camera, rect)
+        self._mark_object(painter, rect, camera)
+        painter.setPen(QPen(QColor(self._tokens.ink), 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(rect.adjusted(-0.5, -0.5, 0.5, 0.5))
+        self._notes(painter, rect)
+
+    def _notes(self, painter: QPainter, rect: QRectF) -> None:
+        """What one must know about this Frame, on a dark band at its foot."""
+        notes = []
+        scene = self._studio.scene
+        if scene is not None and not self._plain and self._state.hiding and self.override is None:
+            camera = self.camera
+            count = self._state.hiding.differs(self._studio.staging(self._bridge.project, camera), scene.lookup)
+            if count:
+                notes.append(f"{count} {'object' if count == 1 else 'objects'} hidden here: the picture shows {'it' if count == 1 else 'them'}")
+        if self.standing:
+            notes.append("Press on a floor: the eye. Drag: what it looks at. Escape leaves.")
+        if self._grab is not None and self.speed != 1.0:
+            notes.append(f"speed × {self.speed:g}")
+        if not notes:
+            return
+        painter.setFont(text_font(9))
+        text = "   ·   ".join(notes)
+        box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-12, -4, 12, 4)
+        box.moveCenter(QPointF(self.width() / 2, rect.bottom() - 18))
+        painter.fillRect(box, QColor(self._tokens.band))
+        painter.setPen(QColor(self._tokens.band_text))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _mark_object(self, painter: QPainter, rect: QRectF, camera: Camera) -> None:
+        """A box of thin lines round the chosen object."""
+        scene = self._studio.scene
+        number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
+        if scene is None or number is None or self.override is not None or not scene.model.objects[number].face_count:
+            return
+        points = object_points(scene.model, number).astype(float)
+        low, high = points.min(axis=0), points.max(axis=0)
+        corners = np.array([[(low, high)[(k >> axis) & 1][axis] for axis in range(3)] for k in range(8)])
+        px, py, depth = camera.view().project(corners).T
+        if (depth <= 0.01).any():
+            return
+        x = rect.left() + px / camera.width_px * rect.width()
+        y = rect.top() + py / camera.height_px * rect.height()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for colour, width in ((QColor(0, 0, 0, 120), 3.0), (QColor(255, 255, 255, 235), 1.2)):
+            painter.setPen(QPen(colour, width))
+            for a in range(8):
+                for axis in range(3):
+                    b = a | (1 << axis)
+                    if b != a:
+                        painter.drawLine(QPointF(x[a], y[a]), QPointF(x[b], y[b]))
+
     def _say(self, painter: QPainter, text: str) -> None:
         painter.setFont(text_font(10))
         room = painter.fontMetrics().boundingRect(text)
-        box = QRectF(0, 0, room.width() + 32, 30)
+        box = QRectF(0, 0, min(room.width() + 32, self.width() - 8), 30)
         box.moveCenter(QPointF(self.width() / 2, self.height() / 2))
         painter.fillRect(box, QColor(self._tokens.band))
         painter.setPen(QColor(self._tokens.band_text))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
-    def _guides(self, painter: QPainter, rect: QRectF) -> None:
-        # A dark line under a light one reads on any picture.
-        for colour, shift in ((QColor(0, 0, 0, 70), 1.0), (QColor(255, 255, 255, 130), 0.0)):
-            painter.setPen(QPen(colour, 1))
-            for share in (1 / 3, 2 / 3):
-                x, y = (round(rect.left() + rect.width() * share) + shift, round(rect.top() + rect.height() * share) + shift)
-                painter.drawLine(QPointF(x, rect.top()), QPointF(x, rect.bottom()))
-                painter.drawLine(QPointF(rect.left(), y), QPointF(rect.right(), y))
-
     def showEvent(self, event: QShowEvent) -> None:
         """A Frame that comes to sight asks for its picture."""
         super().showEvent(event)
-        self.refresh()
+        self._again()
 
     def resizeEvent(self, _: QResizeEvent) -> None:
         """Place the overlays; the picture follows the new size."""
@@ -249,70 +408,210 @@ class FrameView(QWidget):
         self._rest.start()
 
     def _place_overlays(self) -> None:
-        self._ways.move(14, 14)
+        self._ways.move(10, 14)
         self._ways.adjustSize()
         self._ribbon.adjustSize()
-        self._ribbon.move(max(0, (self.width() - self._ribbon.width()) // 2), 22)
+        self._ribbon.move(max(0, (self.width() - self._ribbon.width()) // 2), 20)
 
     # ------------------------------------------------------------------ moving
 
     def _reach(self, camera: Camera) -> float:
-        return min(max(camera.aim_m, 1.0), 40.0)
+        return min(max(camera.aim_m, 1.0), 40.0) * self.speed
+
+    def hit(self, at: QPointF) -> tuple[int, Vec3] | None:
+        """The triangle and the place seen at a point of the widget, panes passed by; None for the sky."""
+        scene, camera, rect = self._studio.scene, self.camera, self.frame_rect()
+        if scene is None or camera is None or rect.isEmpty():
+            return None
+        pixel = np.array([[(at.x() - rect.left()) / rect.width() * camera.width_px, (at.y() - rect.top()) / rect.height() * camera.height_px]])
+        direction = camera.view().rays(pixel)
+        origin = np.asarray(camera.eye, float)[None]
+        near = (camera.near_m or 0.0) / max(float(direction[0] @ camera.pose.forward), 1e-6)
+        origin = origin + direction * near
+        gone = set(self._studio.staging(self._bridge.project, camera, self._state.hiding).omitted)
+        glass = seen_through(scene.model)
+        owner = scene.owner
+        for _ in range(24):
+            found = scene.rays.cast(origin, direction)
+            face, distance = int(found.face[0]), float(found.distance_m[0])
+            if face < 0:
+                return None
+            origin = origin + direction * distance
+            if not glass[scene.model.face_material[face]] and int(owner[face]) not in gone:
+                x, y, z = origin[0].tolist()
+                return face, (x, y, z)
+            origin = origin + direction * 1e-3
+        return None
+
+    def _edge_at(self, at: QPointF) -> str:
+        """The edge of the frame under the pointer."""
+        rect = self.frame_rect()
+        if not self._state.held or self.override is not None or self._plain:
+            return ""
+        if not rect.adjusted(-EDGE_PX, -EDGE_PX, EDGE_PX, EDGE_PX).contains(at):
+            return ""
+        near = [(abs(at.x() - rect.left()), "left"), (abs(at.x() - rect.right()), "right"), (abs(at.y() - rect.top()), "top"), (abs(at.y() - rect.bottom()), "bottom")]
+        away, side = min(near)
+        return side if away <= EDGE_PX else ""
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Begin to move."""
+        """Begin to move, to stand a camera on a floor seen here, or to drag an edge."""
         camera = self._state.shown
         if event.button() != Qt.MouseButton.LeftButton or camera is None or self.override is not None:
             return
         self._end_keys()
-        self._drag = (event.position(), camera, self.way)
+        at = event.position()
+        if self.standing:
+            self._stand(at, camera)
+            return
+        edge = self._edge_at(at)
+        if edge:
+            self._grab = Grab(at, camera, f"edge {edge}")
+            self._bridge.begin()
+            return
+        centre = None
+        if self.way == "circle" and event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            found = self.hit(at)
+            centre = found[1] if found else None
+        self._grab = Grab(at, camera, self.way, centre)
         if self._state.held:
             self._bridge.begin()
 
+    def _stand(self, at: QPointF, camera: Camera) -> None:
+        scene, found = self._studio.scene, self.hit(at)
+        if scene is None or found is None:
+            self._bridge.failed.emit("There is no floor there. Press on a floor seen in the picture.")
+            return
+        face, place = found
+        if scene.rays.face_normal(face)[2] < 0.7 and scene.rays.face_normal(face)[2] > -0.7:
+            self._bridge.failed.emit("That is not a floor. Press on a floor seen in the picture.")
+            return
+        self._grab = Grab(at, replace(camera, eye=place), "stand")
+        self._bridge.begin()
+        self._preview_stand(at)
+
+    def _preview_stand(self, at: QPointF) -> None:
+        scene, grab = self._studio.scene, self._grab
+        assert scene is not None and grab is not None
+        x, y, z = grab.camera.eye
+        # The picture itself stays until the drag ends, so the place under the pointer is that of the old view.
+        found = self.hit(at)
+        turned = math.radians(grab.camera.heading_deg)
+        aim = (x + math.sin(turned) * 5, y + math.cos(turned) * 5)
+        if found is not None and math.dist(found[1][:2], (x, y)) > 0.3:
+            aim = (found[1][0], found[1][1])
+        made = stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m)
+        self._bridge.preview(lambda p: add_camera(p, made)[0])
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Move: the camera while held, the view while loose.  Shift keeps to one axis."""
-        if self._drag is None:
+        grab = self._grab
+        if grab is None:
+            edge = self._edge_at(event.position())
+            shape = {"left": Qt.CursorShape.SizeHorCursor, "right": Qt.CursorShape.SizeHorCursor, "top": Qt.CursorShape.SizeVerCursor, "bottom": Qt.CursorShape.SizeVerCursor}
+            self.setCursor(Qt.CursorShape.CrossCursor if self.standing else shape.get(edge, Qt.CursorShape.ArrowCursor))
             return
-        start, camera, way = self._drag
+        run = event.position() - grab.start
+        if not grab.moved and max(abs(run.x()), abs(run.y())) < 3:
+            return
+        grab.moved = True
+        if grab.way == "stand":
+            self._preview_stand(event.position())
+            return
         rect = self.frame_rect()
-        dx = (event.position().x() - start.x()) / max(rect.width(), 1.0)
-        dy = (event.position().y() - start.y()) / max(rect.height(), 1.0)
+        if grab.way.startswith("edge"):
+            self._drag_edge(grab, run, rect)
+            return
+        dx, dy = run.x() / max(rect.width(), 1.0), run.y() / max(rect.height(), 1.0)
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             dx, dy = (dx, 0.0) if abs(dx) > abs(dy) else (0.0, dy)
-        self._show(by_pointer(camera, way, dx, dy, self._reach(camera)), camera)
+        if self.axis:
+            dx, dy = (dx, 0.0) if self.axis == "across" else (0.0, dy)
+        if grab.way in ("turn", "circle"):
+            dx, dy = dx * self.speed, dy * self.speed
+        moved = by_pointer(grab.camera, grab.way, dx, dy, self._reach(grab.camera), grab.centre)
+        self._show(self._walked(grab.camera, moved, grab.way), grab.camera)
+
+    def _drag_edge(self, grab: Grab, run: QPointF, rect: QRectF) -> None:
+        side = grab.way.split()[1]
+        scale = grab.camera.width_px / max(rect.width(), 1.0)
+        by = {"right": run.x(), "left": -run.x(), "top": -run.y(), "bottom": run.y()}[side]
+        pixels = 2 * round(by * scale / 2)
+        self._bridge.preview(lambda p: change_camera(p, grab.camera.id, lambda _: edge_moved(grab.camera, side, pixels)))
+
+    def _walked(self, before: Camera, after: Camera, way: str) -> Camera:
+        """Walking keeps the eye's height over stairs and landings."""
+        scene = self._studio.scene
+        if not self.keep_on_floor or scene is None or way not in ("slide", "step", "circle"):
+            return after
+        return on_floor(before, after, scene.floors)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """One undo step for the whole drag."""
-        if self._drag is None or event.button() != Qt.MouseButton.LeftButton:
+        """One undo step for the whole drag; a press without a drag chooses the object under the pointer."""
+        grab = self._grab
+        if grab is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        way = self._drag[2]
-        self._drag = None
-        self._bridge.commit(f"{way.capitalize()} camera")
+        self._grab = None
+        if grab.way == "stand":
+            self._finish_standing()
+            return
+        if not grab.moved:
+            self._bridge.cancel()
+            self._pick(event.position())
+            return
+        self._bridge.commit("Drag an edge" if grab.way.startswith("edge") else f"{grab.way.capitalize()} camera")
         self._rest.start()
+
+    def _finish_standing(self) -> None:
+        known = {camera.id for camera in self._bridge.document.settled.cameras}
+        self._bridge.commit("Stand a camera")
+        created = [camera.id for camera in self._bridge.project.cameras if camera.id not in known]
+        self.arm(False)
+        self.stood.emit()
+        if created:
+            self._state.select(created[0])
+
+    def _pick(self, at: QPointF) -> None:
+        scene, found = self._studio.scene, self.hit(at)
+        if scene is None or not self.frame_rect().contains(at):
+            return
+        chosen = scene.model.objects[int(scene.owner[found[0]])].id if found is not None else ""
+        self._state.choose_object("" if chosen == self._state.object_id else chosen)
+        self.picked.emit(self._state.object_id)
+        self.update()
+
+    def arm(self, on: bool) -> None:
+        """Whether the next press stands a camera on a floor seen here."""
+        self.standing = on
+        self.update()
 
     def _show(self, moved: Camera, origin: Camera) -> None:
         if self._bridge.in_gesture:
-            self._bridge.preview(
-                lambda p: change_camera(
-                    p,
-                    origin.id,
-                    lambda c: (
-                        c.with_view(moved.pose, moved.lens)
-                        if c.aim_m == moved.aim_m
-                        else replace(c.with_view(moved.pose, moved.lens), aim_m=moved.aim_m)
-                    ),
+
+            def edit(project: Project) -> Project:
+                return change_camera(
+                    project, origin.id, lambda c: replace(c.with_view(moved.pose, moved.lens), aim_m=moved.aim_m) if c.aim_m != moved.aim_m else c.with_view(moved.pose, moved.lens)
                 )
-            )
-        elif self._state.loose is not None:
+
+            self._bridge.preview(edit)
+        elif not self._state.held:
             self._state.look(moved)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        """The wheel steps forward and back, one undo step for a turn of the wheel."""
-        self._nudge(lambda camera: step(camera, math.copysign(0.1 * max(1.0, self._reach(camera) / 8.0), event.angleDelta().y())))
+        """The wheel steps forward and back (Shift: far, Control: a little), one undo step for a turn of the wheel."""
+        factor = {Qt.KeyboardModifier.ShiftModifier: 4.0, Qt.KeyboardModifier.ControlModifier: 0.25}.get(event.modifiers(), 1.0)
+        way = event.angleDelta().y() or event.angleDelta().x()
 
-    def _nudge(self, move) -> None:  # type: ignore[no-untyped-def]
+        def move(camera: Camera) -> Camera:
+            far = math.copysign(0.1 * max(1.0, self._reach(camera) / 8.0) * factor, way)
+            return self._walked(camera, step(camera, far), "step")
+
+        if way:
+            self._nudge(move)
+
+    def _nudge(self, move: Callable[[Camera], Camera]) -> None:
         camera = self._state.shown
-        if camera is None or self._drag is not None or self.override is not None:
+        if camera is None or self._grab is not None or self.override is not None:
             return
         if not self._keys_moving:
             self._keys_moving = True
@@ -329,28 +628,54 @@ class FrameView(QWidget):
             self._rest.start()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrows move the chosen way (Shift: larger); 1 to 5 choose it."""
-        big = 5.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+        """Arrows move the chosen way (Shift: larger); 1 to 5 choose it; comma and full stop change the speed; X and Y
+        keep to one axis while they are held; Return chooses the object in the middle."""
+        big = (5.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0) * self.speed
         arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
         key = Qt.Key(event.key())
         if key in arrows:
-            dx, dy = arrows[key]
-            if self.way == "turn":
-                self._nudge(lambda camera: turn(camera, dx * big, dy * big))
-            else:
-                self._nudge(
-                    lambda camera: by_pointer(
-                        camera,
-                        self.way,
-                        -dx * 0.01 * big if self.way != "circle" else dx * big / 120.0,
-                        dy * 0.01 * big if self.way == "lift" else -dy * 0.02 * big,
-                        self._reach(camera),
-                    )
-                )
+            self._arrow(*arrows[key], big)
         elif Qt.Key.Key_1 <= key <= Qt.Key.Key_5:
             self.choose_way(WAYS[key - Qt.Key.Key_1])
-        elif key == Qt.Key.Key_Escape and self._drag is not None:
-            self._drag = None
+        elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period):
+            self.change_speed(1 if key == Qt.Key.Key_Period else -1)
+        elif key in (Qt.Key.Key_X, Qt.Key.Key_Y) and self._grab is not None:
+            self.axis = "across" if key == Qt.Key.Key_X else "up"
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._pick(self.frame_rect().center())
+        elif key == Qt.Key.Key_Escape and (self._grab is not None or self.standing):
+            self._grab = None
             self._bridge.cancel()
+            if self.standing:
+                self.arm(False)
+                self.stood.emit()
         else:
             super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        """The axis is kept only while its key is held."""
+        if event.key() in (Qt.Key.Key_X, Qt.Key.Key_Y):
+            self.axis = ""
+        super().keyReleaseEvent(event)
+
+    def _arrow(self, dx: int, dy: int, big: float) -> None:
+        if self.way == "turn":
+            self._nudge(lambda camera: turn(camera, dx * big, dy * big))
+            return
+
+        def move(camera: Camera) -> Camera:
+            across = dx * big / 120.0 if self.way == "circle" else -dx * 0.01 * big
+            up = dy * 0.01 * big if self.way == "lift" else -dy * 0.02 * big
+            return self._walked(camera, by_pointer(camera, self.way, across, up, min(max(camera.aim_m, 1.0), 40.0)), self.way)
+
+        self._nudge(move)
+
+
+def _outside(whole: QRectF, inner: QRectF) -> list[QRectF]:
+    """The four bands of a rectangle round an inner one."""
+    return [
+        QRectF(whole.left(), whole.top(), whole.width(), inner.top() - whole.top()),
+        QRectF(whole.left(), inner.bottom(), whole.width(), whole.bottom() - inner.bottom()),
+        QRectF(whole.left(), inner.top(), inner.left() - whole.left(), inner.height()),
+        QRectF(inner.right(), inner.top(), whole.right() - inner.right(), inner.height()),
+    ]

@@ -3,108 +3,170 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import (
-    QColor,
-    QFont,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPainterPath,
-    QPaintEvent,
-    QPen,
-    QPixmap,
-    QPolygonF,
-    QResizeEvent,
-    QWheelEvent,
-)
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent, QShowEvent
+from PySide6.QtWidgets import QComboBox
 
 from altana.app.bridge import Bridge
+from altana.app.drawings.sheet import HANDLE_PX, Drag, Sheet, lines_path, outlines_path
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.core.conventions import STANDING_M, Vec2
+from altana.app.theme.widgets import NumberField, button
+from altana.core.conventions import STANDING_M, Bools, Floats, Floats32, Ints32, Vec2, Vec3
 from altana.core.edits.cameras import add_camera, aim_at, change_camera, move_eye, set_camera
+from altana.core.edits.keeping import stand_planned
 from altana.core.geometry.drawing import PlanDrawing
-from altana.core.model import Room, Storey
-from altana.core.project import Camera
+from altana.core.geometry.snapping import Snap, SnapGrid
+from altana.core.model import GLASS, Model, Room, Storey
+from altana.core.project import Camera, Project
 from altana.core.standing import clearances, floor_under, ground_at, stand
 
 CUT_ABOVE_FLOOR_M = 1.2
-HANDLE_PX = 11.0
+CUT_RANGE_M = (0.05, 30.0)
 FAN_RAYS = 49
+FARTHEST_SEEN_M = 60.0
 SHORTEST_AIM_M = 0.25
+#: How near, in pixels, the pointer must come to be held.
+HOLD_PX = 8.0
+#: The eye keeps this far from a wall face that holds it.
+OFF_WALL_M = 0.02
+MOST_NAMES = 40
+LABELS = {
+    "stand": "Stand a camera",
+    "eye": "Move eye",
+    "eye alone": "Move eye alone",
+    "aim": "Aim",
+    "edge": "Change lens",
+    "near": "Hide nearer than",
+    "far": "Hide beyond",
+}
 
 
-@dataclass(slots=True)
-class Drag:
-    """A drag that goes on: what is dragged, of which camera, from where (metres)."""
-
-    kind: str
-    camera: Camera
-    start: Vec2
-    moved: bool = False
-
-
-class PlanView(QWidget):
+class PlanView(Sheet):
     """The plan of one storey.  ``standing`` armed: the next press stands a camera."""
 
-    pointed = Signal(str)
     stood = Signal()
     place_clicked = Signal(float, float, float)
+    title = "Plan"
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
-        super().__init__()
-        self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
+    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, channel: str = "plan") -> None:
+        super().__init__(bridge, state, studio, tokens)
+        self._channel = channel
         self.storey: Storey | None = None
+        self.cut_above_m = CUT_ABOVE_FLOOR_M
+        self.linework = True
+        self.snaps: SnapGrid | None = None
         self._drawing: PlanDrawing | None = None
-        self._cut, self._glass, self._beyond, self._fine = (QPainterPath() for _ in range(4))
-        self._base: QPixmap | None = None
-        self._scale, self._centre = 20.0, (5.0, 8.0)
-        self._drag: Drag | None = None
-        self._pan: tuple[QPointF, Vec2] | None = None
-        self._hover: Vec2 | None = None
+        self._held: Snap | None = None
+        self._pressed_before: tuple[QPointF, str] | None = None
         self.standing = False
+        self.for_shot = ""
         self.drawing_route = False
         self.eye_height_m = STANDING_M
         self.overlay: Callable[[QPainter, PlanView], None] | None = None
         self._fitted_for = ""
-        self.setMouseTracking(True)
-        self.setMinimumSize(240, 160)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Plan")
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self._redraw = QTimer(self)
-        self._redraw.setSingleShot(True)
-        self._redraw.setInterval(30)
-        self._redraw.timeout.connect(self._repaint_base)
-        state.shown_changed.connect(self._follow_camera)
+        self._due = False
+        self._make_controls()
+        self._reorder = QTimer(self)
+        self._reorder.setSingleShot(True)
+        self._reorder.setInterval(20)
+        self._reorder.timeout.connect(self._order)
+        state.shown_changed.connect(self.update)
         state.selection_changed.connect(self._follow_selection)
+        state.hiding_changed.connect(self._order)
         bridge.cameras_changed.connect(self.update)
         studio.plan.connect(self._take_drawing)
         studio.opened.connect(self._scene_opened)
+
+    def _make_controls(self) -> None:
+        self.storeys = QComboBox(self)
+        self.storeys.setAccessibleName("Storey")
+        self.storeys.setToolTip("The storey that the plan shows (keys Ctrl+Page up and Ctrl+Page down)")
+        self.storeys.activated.connect(self._storey_chosen)
+        self.cut_field = NumberField("Cut height", "Height of the cut above the storey's floor (keys [ and ])", "m", 2, 0.1, *CUT_RANGE_M)
+        self.cut_field.setParent(self)
+        self.cut_field.setFixedWidth(66)
+        self.cut_field.show_value(self.cut_above_m)
+        self.cut_field.changing.connect(self.set_cut)
+        self.cut_field.changed.connect(self.set_cut)
+        self.fit_button = button("Fit", "quiet", "Show the whole building (key F on the plan)", self.fit)
+        self.fit_button.setParent(self)
+        self.lines_button = button("Lines", "quiet", "Reference linework on or off (key K)", self.toggle_linework)
+        self.lines_button.setParent(self)
+        self.lines_button.hide()
 
     # ------------------------------------------------------------------ storey and drawing
 
     def _scene_opened(self) -> None:
         self.storey = None
+        self._drawing = None
+        scene = self._studio.scene
+        self.storeys.clear()
+        if scene is None:
+            return
+        self.storeys.addItems([storey.name for storey in scene.model.storeys[::-1]])
+        self.lines_button.setVisible(bool(len(scene.model.linework.points)))
         self._follow_selection()
-        if self.storey is None and self._studio.scene is not None:
-            storeys = self._studio.scene.model.storeys
+        if self.storey is None:
+            storeys = scene.model.storeys
             self.choose_storey(min(storeys, key=lambda item: abs(item.elevation_m)) if storeys else None)
+        self._place_controls()
 
     def choose_storey(self, storey: Storey | None) -> None:
         """Show a storey; its drawing comes from the drafting process."""
         self.storey = storey
-        if storey is not None:
-            self._studio.order_plan(storey.elevation_m, storey.elevation_m + CUT_ABOVE_FLOOR_M)
+        scene = self._studio.scene
+        if scene is not None and storey in scene.model.storeys:
+            self.storeys.setCurrentIndex(len(scene.model.storeys) - 1 - scene.model.storeys.index(storey))
+        self._order()
         self.update()
+
+    def _storey_chosen(self, index: int) -> None:
+        scene = self._studio.scene
+        if scene is not None and 0 <= index < len(scene.model.storeys):
+            self.choose_storey(scene.model.storeys[::-1][index])
+
+    def step_storey(self, up: int) -> None:
+        """The storey above (1) or below (-1)."""
+        index = self.storeys.currentIndex() - up
+        if 0 <= index < self.storeys.count():
+            self._storey_chosen(index)
+
+    def set_cut(self, above_m: float) -> None:
+        """Cut at another height above the storey's floor."""
+        self.cut_above_m = min(CUT_RANGE_M[1], max(CUT_RANGE_M[0], above_m))
+        self.cut_field.show_value(self.cut_above_m)
+        self._reorder.start()
+
+    def toggle_linework(self) -> None:
+        """Reference lines on or off."""
+        self.linework = not self.linework
+        self._set_lines()
+        self._repaint_base()
+
+    def _order(self) -> None:
+        if self.storey is None:
+            return
+        # A plan that nobody sees waits until it comes to sight.
+        self._due = not self.isVisible()
+        if not self._due:
+            scene = self._studio.scene
+            hidden = self._state.hiding.applied(scene.lookup.staging(self._bridge.project, None), scene.lookup) if scene else None
+            gone = (*hidden.omitted, *hidden.faint) if hidden is not None and self._state.hiding else ()
+            floor = self.storey.elevation_m
+            self._studio.order_plan(self._channel, floor, floor + self.cut_above_m, gone)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """A plan that comes to sight asks for what it missed."""
+        super().showEvent(event)
+        if self._due:
+            self._order()
 
     def _follow_selection(self) -> None:
         scene, camera = self._studio.scene, self._state.active
@@ -114,34 +176,36 @@ class PlanView(QWidget):
         if wanted is not None and wanted != self.storey:
             self.choose_storey(wanted)
         if not self._in_sight(camera.eye):
-            # Eye and subject together say more than the eye alone.
-            ahead = camera.pose.point_ahead(min(camera.aim_m, 20.0) * 0.5)
-            self._centre = (ahead[0], ahead[1])
-            self._repaint_base()
+            self.centre_on(camera)
         self.update()
 
-    def _follow_camera(self) -> None:
-        self.update()
+    def centre_on(self, camera: Camera) -> None:
+        """Move the sheet so that a camera and what it looks at are in sight."""
+        # Eye and subject together say more than the eye alone.
+        ahead = camera.pose.point_ahead(min(camera.aim_m, 20.0) * 0.5)
+        self._centre = (ahead[0], ahead[1])
+        self._repaint_base()
 
-    def _in_sight(self, eye: tuple[float, float, float]) -> bool:
+    def _in_sight(self, eye: Vec3) -> bool:
         return self.rect().adjusted(20, 20, -20, -20).contains(self.to_screen(eye[0], eye[1]).toPoint())
 
-    def _take_drawing(self, drawing: PlanDrawing) -> None:
-        if self.storey is None or abs(drawing.floor_m - self.storey.elevation_m) > 1e-6:
+    def _take_drawing(self, channel: str, drawing: PlanDrawing, snaps: SnapGrid) -> None:
+        if channel != self._channel or self.storey is None or abs(drawing.floor_m - self.storey.elevation_m) > 1e-6:
             return
-        self._drawing = drawing
-        self._cut, self._glass, self._beyond, self._fine = (QPainterPath() for _ in range(4))
-        for outline in drawing.outlines:
-            path = self._glass if outline.glass else self._cut
-            path.addPolygon(QPolygonF([QPointF(x, y) for x, y in outline.points.tolist()]))
-        for path, lines in ((self._beyond, drawing.beyond), (self._fine, drawing.fine)):
-            for (x0, y0), (x1, y1) in lines.tolist():
-                path.moveTo(x0, y0)
-                path.lineTo(x1, y1)
-        self._cut.setFillRule(Qt.FillRule.WindingFill)
+        self._drawing, self.snaps = drawing, snaps
+        self._paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
+        self._paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
+        self._paths.beyond, self._paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
+        self._set_lines()
         if self._fitted_for != (self._studio.scene.model.source if self._studio.scene else ""):
             self.fit()
         self._repaint_base()
+
+    def _set_lines(self) -> None:
+        scene = self._studio.scene
+        lines = scene.model.linework.points[:, :, :2] if scene is not None and self.linework else np.zeros((0, 2, 2))
+        self._paths.lines = lines_path(lines)
+        self.lines_button.setText("Lines" if self.linework else "Lines: off")
 
     def fit(self) -> None:
         """Show the whole building: the rooms, else what is cut."""
@@ -156,65 +220,9 @@ class PlanView(QWidget):
         if points:
             self.fit_to(points)
 
-    def fit_to(self, points: Sequence[Sequence[float]]) -> None:
-        """Show all of these places, metres."""
-        low, high = np.min(points, axis=0), np.max(points, axis=0)
-        self._centre = (float((low[0] + high[0]) / 2), float((low[1] + high[1]) / 2))
-        size = np.maximum(high - low, 2.0) * 1.18 + 1.0
-        # Plain numbers: what is read off the plan goes into the project and its file.
-        self._scale = float(max(0.5, min((self.width() - 20) / size[0], (self.height() - 40) / size[1])))
-        self._repaint_base()
-
-    # ------------------------------------------------------------------ coordinates
-
-    def to_screen(self, x: float, y: float) -> QPointF:
-        """Metres to pixels of the widget."""
-        return QPointF(self.width() / 2 + (x - self._centre[0]) * self._scale, self.height() / 2 - (y - self._centre[1]) * self._scale)
-
-    def to_world(self, point: QPointF) -> Vec2:
-        """Pixels of the widget to metres."""
-        return (
-            self._centre[0] + (point.x() - self.width() / 2) / self._scale,
-            self._centre[1] - (point.y() - self.height() / 2) / self._scale,
-        )
-
     # ------------------------------------------------------------------ painting
 
-    def _repaint_base(self) -> None:
-        """The drawing itself is painted once for each view of it; cameras go on top."""
-        ratio = self.devicePixelRatioF()
-        base = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
-        base.setDevicePixelRatio(ratio)
-        base.fill(QColor(self._tokens.leaf))
-        painter = QPainter(base)
-        painter.translate(self.width() / 2, self.height() / 2)
-        painter.scale(self._scale, -self._scale)
-        painter.translate(-self._centre[0], -self._centre[1])
-        pencil = QColor(self._tokens.pencil)
-        pencil.setAlpha(105)
-        line = QPen(pencil, 1.0)
-        line.setCosmetic(True)
-        painter.setPen(line)
-        painter.drawPath(self._beyond)
-        pencil.setAlpha(105 if self._scale > 90.0 else 34)
-        line.setColor(pencil)
-        painter.setPen(line)
-        painter.drawPath(self._fine)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        edge = QPen(QColor(self._tokens.ink), 1.0)
-        edge.setCosmetic(True)
-        painter.setPen(edge)
-        painter.setBrush(QColor(self._tokens.leaf))
-        painter.drawPath(self._glass)
-        painter.setBrush(QColor(self._tokens.ink))
-        painter.drawPath(self._cut)
-        painter.resetTransform()
-        self._room_names(painter)
-        painter.end()
-        self._base = base
-        self.update()
-
-    def _room_names(self, painter: QPainter) -> None:
+    def _lettering(self, painter: QPainter) -> None:
         scene = self._studio.scene
         if scene is None or self.storey is None:
             return
@@ -248,118 +256,156 @@ class PlanView(QWidget):
     def paintEvent(self, _: QPaintEvent) -> None:
         """The drawing, then cameras, then what a drag says."""
         painter = QPainter(self)
-        if self._base is None:
-            painter.fillRect(self.rect(), QColor(self._tokens.leaf))
-            painter.setPen(QColor(self._tokens.pencil))
-            painter.drawText(
-                self.rect(), Qt.AlignmentFlag.AlignCenter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet"
-            )
-        else:
-            painter.drawPixmap(0, 0, self._base)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_ground(painter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet")
         if self.overlay is not None:
             self.overlay(painter, self)
         else:
-            for camera in self._bridge.project.cameras:
-                if camera.id != self._state.active_id:
-                    self._faint_camera(painter, camera)
-            shown = self._state.shown
-            if shown is not None:
-                self._active_camera(painter, shown)
+            self._cameras(painter)
+        if self._held is not None:
+            self._hold_mark(painter, self._held)
         if self.standing:
             self._standing_hint(painter)
-        self._furniture(painter)
+        detail = f"cut {self.cut_above_m:.2f} m above {self.storey.name}" if self.storey is not None else ""
+        self._titled(painter, detail)
+        self._north(painter)
+        self._scale_bar(painter)
+        self._focus_ring(painter)
         painter.end()
+
+    def _cameras(self, painter: QPainter) -> None:
+        shown = self._state.shown
+        taken: list[QRectF] = []
+        if shown is not None and shown.id == self._state.active_id:
+            at = self.to_screen(*shown.eye[:2])
+            taken.append(QRectF(at.x() - 9, at.y() - 9, 18, 18))
+        others = [item for item in self._bridge.project.cameras if item.id != self._state.active_id and not item.hidden]
+        for camera in others:
+            self._faint_camera(painter, camera)
+        if shown is not None and (shown.id or self._state.loose is not None):
+            self._active_camera(painter, shown)
+        if self._drag is None:
+            self._names(painter, others, taken)
 
     def _same_storey(self, camera: Camera) -> bool:
         scene = self._studio.scene
         return scene is None or self.storey is None or scene.model.storey_below(camera.eye[2] - 0.4) == self.storey
 
     def _faint_camera(self, painter: QPainter, camera: Camera) -> None:
-        here = self._same_storey(camera)
-        colour = QColor(self._tokens.pencil)
-        colour.setAlpha(230 if here else 110)
         at = self.to_screen(camera.eye[0], camera.eye[1])
         if not self.rect().adjusted(-30, -30, 30, 30).contains(at.toPoint()):
             return
+        here = self._same_storey(camera)
+        colour = QColor(self._tokens.pencil)
+        colour.setAlpha(230 if here else 90)
         chosen = camera.id in self._state.selected
-        painter.setPen(
-            QPen(
-                QColor(self._tokens.verdigris) if chosen else colour,
-                2.0 if chosen else 1.3,
-                Qt.PenStyle.SolidLine if here else Qt.PenStyle.DotLine,
-            )
-        )
+        if chosen:
+            colour = QColor(self._tokens.verdigris)
+        painter.setPen(QPen(colour, 2.0 if chosen else 1.3, Qt.PenStyle.SolidLine if here else Qt.PenStyle.DotLine))
         painter.setBrush(QColor(self._tokens.leaf))
         heading = math.radians(camera.heading_deg)
         painter.drawLine(at, QPointF(at.x() + 13 * math.sin(heading), at.y() - 13 * math.cos(heading)))
         painter.drawEllipse(at, 4.0, 4.0)
-        if here and self._hover is not None and math.dist(self._hover, camera.eye[:2]) * self._scale < 16:
-            self._tag(painter, at + QPointF(10, 14), camera.name)
+
+    def _names(self, painter: QPainter, cameras: list[Camera], taken: list[QRectF]) -> None:
+        """Names of the cameras of this storey, as far as there is room for them."""
+        painter.setFont(text_font(8))
+        metrics = painter.fontMetrics()
+        inner = self.rect().adjusted(4, 30, -4, -4)
+        named = 0
+        for camera in cameras:
+            at = self.to_screen(camera.eye[0], camera.eye[1])
+            near = self._hover is not None and math.dist(self._hover, camera.eye[:2]) * self._scale < 14
+            if named >= MOST_NAMES or not inner.contains(at.toPoint()) or not (near or self._same_storey(camera)):
+                continue
+            box = QRectF(at.x() + 8, at.y() + 2, metrics.horizontalAdvance(camera.name) + 4, metrics.height())
+            if box.right() > self.width() - 4:
+                box.moveRight(at.x() - 8)
+            if not near and any(box.intersects(other) for other in taken):
+                continue
+            taken.append(box)
+            named += 1
+            paper = QColor(self._tokens.leaf)
+            paper.setAlpha(245 if near else 190)
+            painter.fillRect(box, paper)
+            painter.setPen(QColor(self._tokens.ink if near else self._tokens.pencil))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, camera.name)
 
     def _active_camera(self, painter: QPainter, camera: Camera) -> None:
         loose = self._state.loose is not None
         green = QColor(self._tokens.verdigris)
         at, aim = self.to_screen(*camera.eye[:2]), self.to_screen(*camera.aim[:2])
-        fan = self._field(camera)
-        if len(fan) > 2:
-            wash = QColor(green)
-            wash.setAlpha(26 if loose else 42)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(wash)
-            # Its edge needs no smoothing, which would cost more than all the rest.
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-            painter.drawPolygon(QPolygonF([at, *fan]))
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            painter.setPen(QPen(green, 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
-            painter.drawLine(at, fan[0])
-            painter.drawLine(at, fan[-1])
+        self._paint_field(painter, camera, at, loose)
         painter.setPen(QPen(green, 1.1, Qt.PenStyle.DotLine))
         painter.drawLine(at, aim)
+        self._bounds(painter, camera)
         painter.setPen(QPen(green, 2.0))
         painter.setBrush(QColor(self._tokens.leaf))
-        painter.drawEllipse(aim, 4.5, 4.5)
+        if camera.looks_at_point:
+            painter.drawEllipse(aim, 4.5, 4.5)
+        else:
+            self._arrow(painter, aim, aim - at)
         painter.setBrush(QColor(self._tokens.leaf) if loose else green)
         painter.drawEllipse(at, 6.0, 6.0)
         if camera.locked:
             self._tag(painter, at + QPointF(10, 14), "locked")
         for edge in self._edge_points(camera):
-            painter.setPen(QPen(green, 1.6))
-            painter.setBrush(QColor(self._tokens.leaf))
-            painter.drawRect(QRectF(edge.x() - 3.5, edge.y() - 3.5, 7, 7))
+            self._square_handle(painter, edge, self._tokens.verdigris)
         if self._drag is not None and self._drag.moved:
             self._dimensions(painter, camera)
 
-    def _field(self, camera: Camera) -> list[QPointF]:
-        """The edge of what the camera sees at eye height: from side to side, up to what stops it."""
+    def _paint_field(self, painter: QPainter, camera: Camera, at: QPointF, loose: bool) -> None:
+        near, far = self._field(camera)
+        if len(far) < 3:
+            return
+        wash = QColor(self._tokens.verdigris)
+        wash.setAlpha(26 if loose else 42)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(wash)
+        # Its edge needs no smoothing, which would cost more than all the rest.
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        painter.drawPolygon(QPolygonF([*near[::-1], *far]))
+        if camera.near_m is not None:
+            hatch = QColor(self._tokens.saffron)
+            hatch.setAlpha(150)
+            painter.setBrush(hatch)
+            brush = painter.brush()
+            brush.setStyle(Qt.BrushStyle.BDiagPattern)
+            painter.setBrush(brush)
+            painter.drawPolygon(QPolygonF([at, *near]))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(self._tokens.verdigris), 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
+        painter.drawLine(near[0], far[0])
+        painter.drawLine(near[-1], far[-1])
+
+    def _fan(self, camera: Camera) -> tuple[Floats, Floats]:
+        """(n,) angles in radians clockwise from north, and the length of one metre of depth along each."""
         left, right, _, _ = camera.view().edges()
-        heading = math.radians(camera.heading_deg)
-        angles = heading + np.arctan(np.linspace(left, right, FAN_RAYS))
-        reach = np.full(FAN_RAYS, 60.0)
+        tangents = np.linspace(left, right, FAN_RAYS)
+        return math.radians(camera.heading_deg) + np.arctan(tangents), np.sqrt(1.0 + tangents**2)
+
+    def _field(self, camera: Camera) -> tuple[list[QPointF], list[QPointF]]:
+        """What the camera sees at eye height, side to side: where it begins (the near bound) and what stops it."""
+        angles, stretch = self._fan(camera)
+        start = np.full(FAN_RAYS, (camera.near_m or 0.0)) * stretch
+        reach = np.full(FAN_RAYS, FARTHEST_SEEN_M)
         scene = self._studio.scene
         if scene is not None:
             directions = np.stack([np.sin(angles), np.cos(angles), np.zeros(FAN_RAYS)], axis=1)
-            hit = scene.rays.cast(np.tile(camera.eye, (FAN_RAYS, 1)), directions)
-            reach = np.minimum(self._through_glass(hit.face, hit.distance_m, directions, camera), 60.0)
+            origin = np.asarray(camera.eye) + directions * start[:, None]
+            hit = scene.rays.cast(origin, directions)
+            glass = seen_through(scene.model)
+            total = through_glass(scene.rays, scene.model, glass, hit.face, hit.distance_m, directions, origin)
+            reach = np.minimum(total + start, FARTHEST_SEEN_M)
+        if camera.far_m is not None:
+            reach = np.minimum(reach, camera.far_m * stretch)
         x, y = camera.eye[:2]
-        return [self.to_screen(x + math.sin(a) * r, y + math.cos(a) * r) for a, r in zip(angles.tolist(), reach.tolist(), strict=True)]
-
-    def _through_glass(self, face, distance, directions, camera):  # type: ignore[no-untyped-def]
-        """Sight goes through panes: rays that met glass are sent on, a few panes deep."""
-        scene = self._studio.scene
-        assert scene is not None
-        kinds = np.array([material.kind == "glass" for material in scene.model.materials], bool)
-        total = distance.copy()
-        face = face.copy()
-        for _ in range(4):
-            glass = np.flatnonzero((face >= 0) & kinds[scene.model.face_material[np.maximum(face, 0)]])
-            if not len(glass):
-                break
-            start = np.asarray(camera.eye) + directions[glass] * (total[glass, None] + 0.01)
-            hit = scene.rays.cast(start, directions[glass])
-            total[glass] += 0.01 + hit.distance_m
-            face[glass] = hit.face
-        return total
+        return tuple(  # type: ignore[return-value]
+            [
+                self.to_screen(x + math.sin(a) * r, y + math.cos(a) * r)
+                for a, r in zip(angles.tolist(), np.maximum(length, start).tolist(), strict=True)
+            ]
+            for length in (start, reach)
+        )
 
     def _edge_points(self, camera: Camera) -> list[QPointF]:
         left, right, _, _ = camera.view().edges()
@@ -373,6 +419,43 @@ class PlanView(QWidget):
             found.append(self.to_screen(x + math.sin(angle) * length, y + math.cos(angle) * length))
         return found
 
+    def _on_axis(self, camera: Camera, depth_m: float) -> QPointF:
+        heading = math.radians(camera.heading_deg)
+        return self.to_screen(camera.eye[0] + math.sin(heading) * depth_m, camera.eye[1] + math.cos(heading) * depth_m)
+
+    def _bounds(self, painter: QPainter, camera: Camera) -> None:
+        left, right, _, _ = camera.view().edges()
+        heading = math.radians(camera.heading_deg)
+        side = QPointF(math.cos(heading), math.sin(heading)) * self._scale
+        eye = self.to_screen(*camera.eye[:2])
+        if camera.near_m is not None:
+            middle = self._on_axis(camera, camera.near_m)
+            grow = max(camera.near_m, 9.0 / self._scale)
+            self._near_line(painter, middle + side * left * grow, middle + side * right * grow, eye - middle)
+        if camera.far_m is not None:
+            middle = self._on_axis(camera, camera.far_m)
+            if self.rect().contains(middle.toPoint()):
+                self._far_line(
+                    painter, middle + side * left * camera.far_m, middle + side * right * camera.far_m, f"far {camera.far_m:.1f} m"
+                )
+            else:
+                self._far_beyond(painter, eye, middle, camera.far_m)
+
+    def _far_beyond(self, painter: QPainter, eye: QPointF, middle: QPointF, far_m: float) -> None:
+        """The far bound lies off the sheet: an arrow at the edge, and its figure."""
+        frame = QRectF(self.rect()).adjusted(26, 40, -26, -30)
+        run = middle - eye
+        shares = [
+            (bound - start) / step
+            for start, step, bounds in ((eye.x(), run.x(), (frame.left(), frame.right())), (eye.y(), run.y(), (frame.top(), frame.bottom())))
+            for bound in bounds
+            if abs(step) > 1e-6 and (bound - start) / step > 0
+        ]
+        tip = eye + run * min(shares, default=0.0)
+        painter.setPen(QPen(QColor(self._tokens.mulberry), 2.0))
+        self._arrow(painter, tip, run)
+        self._tag(painter, tip + QPointF(6, -12), f"far {far_m:.0f} m", self._tokens.mulberry)
+
     def _dimensions(self, painter: QPainter, camera: Camera) -> None:
         """While dragging: height above this floor, distances to the walls beside and to the subject."""
         scene = self._studio.scene
@@ -381,101 +464,91 @@ class PlanView(QWidget):
         _, right, _, left = clearances(scene.rays, camera.eye, camera.heading_deg)
         heading = math.radians(camera.heading_deg)
         x, y = camera.eye[:2]
-        painter.setPen(QPen(QColor(self._tokens.ink), 1.0))
+        here = self.to_screen(x, y)
+        taken: list[QRectF] = []
         for distance, side in ((right, 1.0), (left, -1.0)):
             if distance < 40.0:
-                end = (x + math.cos(heading) * distance * side, y - math.sin(heading) * distance * side)
-                a, b = self.to_screen(x, y), self.to_screen(*end)
-                painter.setPen(QPen(QColor(self._tokens.ink), 1.0))
-                painter.drawLine(a, b)
-                self._tick(painter, b, heading)
-                self._tag(painter, (a + b) / 2 + QPointF(-18, -9), f"{distance:.2f} m")
+                end = self.to_screen(x + math.cos(heading) * distance * side, y - math.sin(heading) * distance * side)
+                self._dimension(painter, here, end, f"{distance:.2f} m", taken)
         floor = floor_under(scene.floors, camera.eye)
-        here = self.to_screen(x, y)
         if floor is not None:
-            self._tag(painter, here + QPointF(12, 20), f"eye {camera.eye[2] - floor:.2f} m")
-        self._tag(painter, self.to_screen(*camera.aim[:2]) + QPointF(9, -8), f"{camera.aim_m:.2f} m")
+            self._tag(painter, here + QPointF(12, 20), f"eye {camera.eye[2] - floor:.2f} m above the floor", taken=taken)
+        self._tag(painter, self.to_screen(*camera.aim[:2]) + QPointF(9, -8), f"{camera.aim_m:.2f} m", taken=taken)
 
-    def _tick(self, painter: QPainter, at: QPointF, heading: float) -> None:
-        run = QPointF(math.sin(heading + 0.8) * 5, -math.cos(heading + 0.8) * 5)
-        painter.drawLine(at - run, at + run)
-
-    def _tag(self, painter: QPainter, at: QPointF, text: str) -> None:
-        painter.setFont(text_font(8.5))
-        box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-4, -1, 4, 1)
-        box.moveLeft(min(max(at.x(), 4.0), self.width() - box.width() - 4))
-        box.moveTop(min(max(at.y() - box.height() / 2, 4.0), self.height() - box.height() - 4))
-        ground = QColor(self._tokens.leaf)
-        ground.setAlpha(235)
-        painter.fillRect(box, ground)
-        painter.setPen(QColor(self._tokens.ink))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+    def _hold_mark(self, painter: QPainter, held: Snap) -> None:
+        at = self.to_screen(*held.place)
+        painter.setPen(QPen(QColor(self._tokens.ink), 1.2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for run in (QPointF(7, 7), QPointF(7, -7)):
+            painter.drawLine(at - run, at + run)
+        self._tag(painter, at + QPointF(11, -12), held.kind)
 
     def _standing_hint(self, painter: QPainter) -> None:
-        text = "Press where the eye is, drag to what it looks at. Escape leaves."
+        text = "Press where the eye is, drag to what it looks at (Return: in the middle). Escape leaves."
         painter.setFont(text_font(9))
         box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-12, -5, 12, 5)
+        if box.width() > self.width() - 12:
+            text = "Press: eye. Drag: aim. Escape leaves."
+            box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-12, -5, 12, 5)
         box.moveCenter(QPointF(self.width() / 2, self.height() - 22))
         painter.fillRect(box, QColor(self._tokens.verdigris))
         painter.setPen(QColor(self._tokens.on_verdigris))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
-    def _furniture(self, painter: QPainter) -> None:
-        """Title, north and scale bar."""
-        painter.setFont(text_font(9, QFont.Weight.Bold))
-        painter.setPen(QColor(self._tokens.ink))
-        title = QRectF(0, 0, 230, 28) if self.storey is not None else QRectF(0, 0, 50, 28)
-        paper = QColor(self._tokens.leaf)
-        paper.setAlpha(215)
-        painter.fillRect(title, paper)
-        painter.drawText(QPointF(12, 20), "Plan")
-        if self.storey is not None:
-            wide = painter.fontMetrics().horizontalAdvance("Plan ")
-            painter.setFont(text_font(9))
-            painter.setPen(QColor(self._tokens.pencil))
-            painter.drawText(QPointF(14 + wide, 20), f"{self.storey.name} · cut at {CUT_ABOVE_FLOOR_M:.2f} m")
+    def _north(self, painter: QPainter) -> None:
         painter.setPen(QPen(QColor(self._tokens.pencil), 1.3))
         top = QPointF(self.width() - 24, 16)
         painter.drawLine(top, top + QPointF(0, 22))
         painter.drawPolyline(QPolygonF([top + QPointF(-4, 6), top, top + QPointF(4, 6)]))
         painter.setFont(text_font(8.5))
         painter.drawText(top + QPointF(-4, 36), "N")
-        metres = next((m for m in (0.5, 1, 2, 5, 10, 20, 50, 100, 200) if m * self._scale > 50), 200)
-        length = metres * self._scale
-        right, y = self.width() - 18.0, self.height() - 14.0
-        painter.drawLine(QPointF(right - length, y), QPointF(right, y))
-        for x in (right - length, right):
-            painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
-        painter.drawText(QRectF(right - length, y - 19, length, 14), Qt.AlignmentFlag.AlignCenter, f"{metres:g} m")
 
-    def resizeEvent(self, _: QResizeEvent) -> None:
-        """Paint the drawing again for the new size."""
-        self._redraw.start()
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """The controls keep their corner."""
+        super().resizeEvent(event)
+        self._place_controls()
+
+    def _place_controls(self) -> None:
+        x = 10
+        for item in (self.storeys, self.cut_field, self.fit_button, self.lines_button):
+            if item.isHidden() and item is self.lines_button:
+                continue
+            item.adjustSize()
+            item.move(x, 31)
+            x += item.width() + 4
 
     # ------------------------------------------------------------------ pointer
 
-    def _grip(self, at: QPointF) -> str:
-        camera = self._state.shown
-        if camera is None or self.overlay is not None:
-            return ""
-        candidates = [("eye", self.to_screen(*camera.eye[:2])), ("aim", self.to_screen(*camera.aim[:2]))]
-        candidates += [("edge", point) for point in self._edge_points(camera)]
-        near = [(math.hypot(p.x() - at.x(), p.y() - at.y()), kind) for kind, p in candidates]
-        distance, kind = min(near)
-        return kind if distance <= HANDLE_PX else ""
+    def _grips(self, camera: Camera) -> list[tuple[str, QPointF]]:
+        grips = [("eye", self.to_screen(*camera.eye[:2])), ("aim", self.to_screen(*camera.aim[:2]))]
+        grips += [("edge", point) for point in self._edge_points(camera)]
+        if camera.near_m is not None:
+            grips.append(("near", self._on_axis(camera, camera.near_m)))
+        if camera.far_m is not None:
+            grips.append(("far", self._on_axis(camera, camera.far_m)))
+        return grips
 
-    def _camera_under(self, at: QPointF) -> Camera | None:
-        near = [
-            (math.hypot(p.x() - at.x(), p.y() - at.y()), camera)
-            for camera in self._bridge.project.cameras
-            if (p := self.to_screen(*camera.eye[:2])) is not None
-        ]
-        near = [item for item in near if item[0] <= HANDLE_PX]
-        # The same storey goes before others that lie over it.
-        return min(near, key=lambda item: (not self._same_storey(item[1]), item[0]))[1] if near else None
+    def _under(self, at: QPointF, cameras_only: bool = False) -> list[str]:
+        """Everything that can be taken at a place, nearest first: grips of the active camera, then other cameras."""
+        found: list[tuple[float, str]] = []
+        camera = self._state.shown
+        if self.overlay is not None:
+            return []
+        if camera is not None and not cameras_only and self._state.held:
+            found += [(_away(p, at), kind) for kind, p in self._grips(camera)]
+        for other in self._bridge.project.cameras:
+            if other.id == self._state.active_id or other.hidden:
+                continue
+            away = _away(self.to_screen(*other.eye[:2]), at)
+            # The same storey goes before others that lie over it.
+            found.append((away + (0.0 if self._same_storey(other) else 3.0), f"camera:{other.id}"))
+        return [name for away, name in sorted(found, key=lambda item: item[0]) if away <= HANDLE_PX]
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Stand a camera, take a handle, choose a camera, or move the sheet."""
+        """Stand a camera, take a handle, choose a camera, or move the sheet.
+
+        Pressing again at the same place takes the next thing under the pointer; with Alt only cameras are taken.
+        """
         at = event.position()
         place = self.to_world(at)
         if event.button() == Qt.MouseButton.LeftButton:
@@ -483,19 +556,59 @@ class PlanView(QWidget):
                 self.place_clicked.emit(place[0], place[1], self.storey.elevation_m)
                 return
             if self.standing:
-                self._stand(place)
+                self._stand(self._hold(place, event, off_wall=True))
                 return
-            kind = self._grip(at)
-            active = self._state.active
-            if kind and self._state.held and active is not None:
-                self._drag = Drag(kind, active, place)
-                self._bridge.begin()
-                return
-            found = self._camera_under(at) if self.overlay is None else None
-            if found is not None:
-                self._state.select(found.id, bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier))
+            if self._take(at, place, event):
                 return
         self._pan = (at, self._centre)
+
+    def _take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
+        names = self._under(at, bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
+        if not names:
+            self._pressed_before = None
+            return False
+        before = self._pressed_before
+        name = names[0]
+        if before is not None and _away(before[0], at) < 4 and before[1] in names and len(names) > 1:
+            name = names[(names.index(before[1]) + 1) % len(names)]
+        active = self._state.active
+        if name.startswith("camera:"):
+            self._state.select(name[7:], bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier))
+            # What was taken is now the active camera's eye; the next press here goes on from there.
+            self._pressed_before = (at, "eye")
+            return True
+        self._pressed_before = (at, name)
+        if active is not None:
+            alone = name == "eye" and event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            self._drag = Drag("eye alone" if alone else name, active, place)
+            self._bridge.begin()
+        return True
+
+    def _hold(self, place: Vec2, event: QMouseEvent, off_wall: bool = False) -> Vec2:
+        """The place, or what it is held by: corners, wall faces and centre lines; Control lets go."""
+        self._held = None
+        if self.snaps is None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            return place
+        held = self.snaps.hold(place, HOLD_PX / self._scale)
+        if held is None:
+            return place
+        self._held = held
+        if not off_wall:
+            return held.place
+        away = math.dist(place, held.place)
+        if away < 1e-6:
+            return held.place
+        # An eye does not stand in the wall it is held by.
+        step = OFF_WALL_M / away
+        return (held.place[0] + (place[0] - held.place[0]) * step, held.place[1] + (place[1] - held.place[1]) * step)
+
+    def stand_in_middle(self) -> None:
+        """Stand a camera in the middle of the sheet, looking north: standing without a pointer."""
+        if not self.standing or self._drag is not None:
+            return
+        self._stand(self._centre)
+        if self._drag is not None:
+            self._finish()
 
     def _stand(self, place: Vec2) -> None:
         scene = self._studio.scene
@@ -518,8 +631,8 @@ class PlanView(QWidget):
         made = stand(scene.model, scene.floors, drag.start, aim, self.storey.elevation_m, self.eye_height_m)
         created: list[str] = []
 
-        def edit(project):  # type: ignore[no-untyped-def]
-            after, camera_id = add_camera(project, made)
+        def edit(project: Project) -> Project:
+            after, camera_id = stand_planned(project, self.for_shot, made) if self.for_shot else add_camera(project, made)
             created.append(camera_id)
             return after
 
@@ -535,39 +648,82 @@ class PlanView(QWidget):
         self._say_place(place)
         if self._drag is not None:
             self._drag.moved = True
-            self._drag_to(place)
+            self._drag_to(place, event)
         elif self._pan is not None:
-            start, centre = self._pan
-            self._centre = (centre[0] - (at.x() - start.x()) / self._scale, centre[1] + (at.y() - start.y()) / self._scale)
-            self._repaint_base()
+            self._pan_to(at)
         else:
+            self._held = None
             armed = self.standing or self.drawing_route
+            if self.standing:
+                self._hold(place, event)
             self.setCursor(
                 Qt.CursorShape.CrossCursor
                 if armed
                 else Qt.CursorShape.PointingHandCursor
-                if self._grip(at) or self._camera_under(at)
+                if self._under(at)
                 else Qt.CursorShape.ArrowCursor
             )
             self.update()
 
-    def _drag_to(self, place: Vec2) -> None:
+    def _drag_to(self, place: Vec2, event: QMouseEvent) -> None:
         drag = self._drag
         assert drag is not None
         camera = drag.camera
+        free = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if drag.kind == "stand":
-            self._preview_stand(place)
+            self._preview_stand(self._aim_place(drag.start, self._hold(place, event), free))
         elif drag.kind == "eye":
-            self._bridge.preview(lambda p: move_eye(p, camera.id, self._eye_at(camera, place)))
+            eye = self._eye_at(camera, self._between(camera, self._hold(place, event, off_wall=True), free))
+            self._bridge.preview(lambda p: move_eye(p, camera.id, eye))
+        elif drag.kind == "eye alone":
+            eye = self._eye_at(camera, self._hold(place, event, off_wall=True))
+            self._bridge.preview(lambda p: _eye_alone(p, camera, eye))
         elif drag.kind == "aim":
-            if math.dist(place, camera.eye[:2]) > SHORTEST_AIM_M:
-                self._bridge.preview(lambda p: aim_at(p, camera.id, (*place, camera.eye[2])))
+            target = self._aim_place((camera.eye[0], camera.eye[1]), self._hold(place, event), free)
+            if math.dist(target, camera.eye[:2]) > SHORTEST_AIM_M:
+                self._bridge.preview(lambda p: aim_at(p, camera.id, (*target, camera.eye[2])))
+        elif drag.kind in ("near", "far"):
+            self._drag_bound(drag.kind, camera, place)
         else:
             focal = self._focal_for_edge(camera, place)
             if focal is not None:
                 self._bridge.preview(lambda p: set_camera(p, camera.id, focal_mm=focal))
 
-    def _eye_at(self, camera: Camera, place: Vec2) -> tuple[float, float, float]:
+    def _aim_place(self, eye: Vec2, place: Vec2, free: bool) -> Vec2:
+        """The aim, its direction held by the storey's grid of angles unless something nearer holds it."""
+        if free or self._held is not None or self.snaps is None:
+            return place
+        length = math.dist(eye, place)
+        if length < SHORTEST_AIM_M:
+            return place
+        heading = math.degrees(math.atan2(place[0] - eye[0], place[1] - eye[1])) % 360.0
+        held = math.radians(self.snaps.hold_heading(heading))
+        return (eye[0] + math.sin(held) * length, eye[1] + math.cos(held) * length)
+
+    def _between(self, camera: Camera, place: Vec2, free: bool) -> Vec2:
+        """The middle between the side walls holds the eye when it comes near."""
+        scene = self._studio.scene
+        if free or self._held is not None or scene is None:
+            return place
+        _, right, _, left = clearances(scene.rays, (*place, camera.eye[2]), camera.heading_deg)
+        off = (right - left) / 2
+        if not math.isfinite(off) or abs(off) * self._scale > HOLD_PX * 0.7 or left + right > 40.0:
+            return place
+        heading = math.radians(camera.heading_deg)
+        held = (place[0] + math.cos(heading) * off, place[1] - math.sin(heading) * off)
+        self._held = Snap(held, "between walls")
+        return held
+
+    def _drag_bound(self, kind: str, camera: Camera, place: Vec2) -> None:
+        heading = math.radians(camera.heading_deg)
+        depth = (place[0] - camera.eye[0]) * math.sin(heading) + (place[1] - camera.eye[1]) * math.cos(heading)
+        depth = round(depth, 2)
+        if kind == "near" and depth >= 0.02 and (camera.far_m is None or depth < camera.far_m):
+            self._bridge.preview(lambda p: set_camera(p, camera.id, near_m=depth))
+        elif kind == "far" and depth > (camera.near_m or 0.05):
+            self._bridge.preview(lambda p: set_camera(p, camera.id, far_m=depth))
+
+    def _eye_at(self, camera: Camera, place: Vec2) -> Vec3:
         """The eye keeps its height above the floor that is really under it."""
         scene = self._studio.scene
         if scene is None or self.storey is None:
@@ -591,52 +747,57 @@ class PlanView(QWidget):
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
         """One undo step for the whole drag."""
         self._pan = None
+        self._held = None
+        if self._drag is not None:
+            self._finish()
+
+    def _finish(self) -> None:
         drag, self._drag = self._drag, None
-        if drag is None:
-            return
-        labels = {"stand": "Stand a camera", "eye": "Move eye", "aim": "Aim", "edge": "Change lens"}
-        self._bridge.commit(labels[drag.kind])
+        assert drag is not None
+        self._bridge.commit(LABELS[drag.kind])
         if drag.kind == "stand":
             self.arm(False)
             self.stood.emit()
         self.update()
 
-    def arm(self, on: bool) -> None:
-        """Whether the next press stands a camera."""
-        self.standing = on
+    def arm(self, on: bool, for_shot: str = "") -> None:
+        """Whether the next press stands a camera; ``for_shot`` names a planned shot that it is for."""
+        self.standing, self.for_shot = on, for_shot if on else ""
+        self._held = None
         self.setCursor(Qt.CursorShape.CrossCursor if on else Qt.CursorShape.ArrowCursor)
         self.update()
 
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        """Zoom about the pointer."""
-        before = self.to_world(event.position())
-        self._scale = min(400.0, max(0.4, self._scale * 1.0015 ** event.angleDelta().y()))
-        after = self.to_world(event.position())
-        self._centre = (self._centre[0] + before[0] - after[0], self._centre[1] + before[1] - after[1])
-        self._repaint_base()
-
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Escape takes back a drag or the armed tool; F fits; plus and minus zoom; arrows move the eye by 10 cm (Shift: 1 m)."""
+        """Escape takes back a drag or the armed tool; F fits; plus and minus zoom; brackets move the cut; arrows move the eye by 10 cm (Shift: 1 m, Control: the aim instead of the eye)."""
         key = event.key()
         moves = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
-        active = self._state.active
         if key == Qt.Key.Key_Escape:
             self._drag = None
             self._bridge.cancel()
             self.arm(False)
             self.stood.emit()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.standing:
+            self.stand_in_middle()
         elif key == Qt.Key.Key_F:
             self.fit()
-        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal, Qt.Key.Key_Minus):
-            self._scale = min(400.0, max(0.4, self._scale * (0.8 if key == Qt.Key.Key_Minus else 1.25)))
-            self._repaint_base()
-        elif key in moves and active is not None and self._state.held:
-            far = 1.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 0.1
-            dx, dy = moves[Qt.Key(key)]
-            place = (active.eye[0] + dx * far, active.eye[1] + dy * far)
-            self._bridge.apply("Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place))))
-        else:
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight):
+            self.set_cut(self.cut_above_m + (0.1 if key == Qt.Key.Key_BracketRight else -0.1))
+        elif key in moves and self._state.active is not None and self._state.held:
+            self._move_by_key(moves[Qt.Key(key)], event)
+        elif not self._zoom_key(event):
             super().keyPressEvent(event)
+
+    def _move_by_key(self, move: tuple[int, int], event: QKeyEvent) -> None:
+        active = self._state.active
+        assert active is not None
+        far = 1.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 0.1
+        dx, dy = move[0] * far, move[1] * far
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            ax, ay, _ = active.aim
+            self._bridge.apply("Aim", lambda p: aim_at(p, active.id, (ax + dx, ay + dy, active.eye[2])))
+            return
+        place = (active.eye[0] + dx, active.eye[1] + dy)
+        self._bridge.apply("Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place))))
 
     def _say_place(self, place: Vec2) -> None:
         scene = self._studio.scene
@@ -645,6 +806,43 @@ class PlanView(QWidget):
         ground = ground_at(scene.floors, place, self.storey.elevation_m) if self._drag is None else None
         height = f" z {ground.floor_m:.2f} m" if ground is not None else ""
         self.pointed.emit(f"{self.storey.name} · x {place[0]:.2f} y {place[1]:.2f}{height}")
+
+
+def _eye_alone(project: Project, camera: Camera, eye: Vec3) -> Project:
+    """The eye elsewhere, the aim where it was; the tilt is kept, because only the plan was touched."""
+
+    def change(current: Camera) -> Camera:
+        aim = camera.aim
+        moved = replace(camera, eye=eye)
+        level = math.dist(eye[:2], aim[:2])
+        if level < SHORTEST_AIM_M:
+            return current
+        heading = math.degrees(math.atan2(aim[0] - eye[0], aim[1] - eye[1])) % 360.0
+        return replace(moved, heading_deg=heading, aim_m=level / max(math.cos(math.radians(camera.tilt_deg)), 0.05))
+
+    return change_camera(project, camera.id, change)
+
+
+def _away(a: QPointF, b: QPointF) -> float:
+    return math.hypot(a.x() - b.x(), a.y() - b.y())
+
+
+def seen_through(model: Model) -> Bools:
+    """(materials,) bool: which materials let sight through."""
+    return np.array([material.kind == GLASS for material in model.materials], bool)
+
+
+def through_glass(rays, model: Model, glass: Bools, face: Ints32, distance: Floats, directions: Floats, origin: Floats | Floats32) -> Floats:  # type: ignore[no-untyped-def]
+    """Distances at which rays are really stopped: those that met panes are sent on, a few panes deep."""
+    total, face = distance.copy(), face.copy()
+    for _ in range(4):
+        panes = np.flatnonzero((face >= 0) & glass[model.face_material[np.maximum(face, 0)]])
+        if not len(panes):
+            break
+        hit = rays.cast(origin[panes] + directions[panes] * (total[panes, None] + 0.01), directions[panes])
+        total[panes] += 0.01 + hit.distance_m
+        face[panes] = hit.face
+    return total
 
 
 def _floor_area(room: Room) -> float:

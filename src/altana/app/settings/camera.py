@@ -1,56 +1,69 @@
-"""Settings of the selected cameras: Standpoint, Direction, Lens, Verticals, Format."""
+"""Settings of the selected cameras: Standpoint, Direction, Lens, Verticals, Cut-away, Light, Left out, Format, Intent."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMenu, QScrollArea, QSlider, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
 from altana.app.scene import Studio
+from altana.app.settings.framing import FormatGroup, IntentGroup, LeftOutGroup
+from altana.app.settings.panel import Panel
 from altana.app.state import ViewState
-from altana.app.theme.widgets import Group, NumberField, Segments, button, label, relabel, rule
+from altana.app.theme.widgets import Group, Segments, button, label, menu_button, relabel, rule
 from altana.core.camera.view import focal_for_angle
-from altana.core.conventions import COMMON_FOCALS_MM, LOW_M, SEATED_M, STANDING_M, wrap_heading
-from altana.core.edits.cameras import change_camera, checked, plumb_cameras
-from altana.core.project import Camera, Project
-from altana.core.standing import clearances, floor_under
+from altana.core.conventions import COMMON_FOCALS_MM, FAR_WHEN_ON_M, LOW_M, NEAR_WHEN_ON_M, SEATED_M, STANDING_M, wrap_heading
+from altana.core.edits.cameras import plumb_cameras
+from altana.core.edits.keeping import tidy
+from altana.core.lens import fit_by_distance, fit_by_lens, hold_subject, stretch_grade
+from altana.core.project import Camera
+from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, footing, mid_height
+from altana.core.targets import TARGETS, target_points
 
-PRESETS = (("Standing", STANDING_M), ("Seated", SEATED_M), ("Low", LOW_M))
+PRESETS = (
+    ("Standing", STANDING_M, "Eye 1.60 m above the floor under it"),
+    ("Seated", SEATED_M, "Eye 1.20 m above the floor under it"),
+    ("Child", LOW_M, "Eye 1.00 m above the floor under it"),
+    ("Middle", 0.0, "Eye in the middle of the room's height"),
+)
 #: More open groups than this would not fit beside the Frame at 800 px.
 OPEN_GROUPS = 3
-FORMATS = (
-    ("Screen 16:9", 1920, 1080),
-    ("Screen, small", 1280, 720),
-    ("Square", 1080, 1080),
-    ("Tall 4:5", 1080, 1350),
-    ("Tall 9:16", 1080, 1920),
-    ("Wide 2:1", 2000, 1000),
-    ("Wide 2.39:1", 2390, 1000),
-    ("Photo 3:2", 2160, 1440),
-)
+TURNS = (-90.0, -15.0, 15.0, 90.0, 180.0)
 
 
-class CameraSettings(QWidget):
+class CameraSettings(Panel):
     """Thin views of the selected cameras; every change is one named undo step."""
 
     make_stills = Signal()
+    shot_list = Signal()
 
     def __init__(self, bridge: Bridge, state: ViewState, studio: Studio) -> None:
-        super().__init__()
-        self._bridge, self._state, self._studio = bridge, state, studio
+        super().__init__(bridge, state, studio)
         self.setObjectName("chrome")
-        self.setFixedWidth(262)
+        self.setFixedWidth(264)
         inner = QWidget()
         inner.setObjectName("chrome")
         column = QVBoxLayout(inner)
-        column.setContentsMargins(14, 10, 12, 8)
-        column.setSpacing(6)
-        self._groups = [self._standpoint(), self._direction(), self._lens(), self._verticals(), self._format(), self._light()]
-        for index, group in enumerate(self._groups):
+        column.setContentsMargins(14, 8, 12, 8)
+        column.setSpacing(5)
+        self.left_out = LeftOutGroup(self)
+        self.format = FormatGroup(self)
+        self.intent = IntentGroup(self)
+        self.groups: dict[str, Group] = {
+            "standpoint": self._standpoint(),
+            "direction": self._direction(),
+            "lens": self._lens(),
+            "verticals": self._verticals(),
+            "cut": self._cut_away(),
+            "light": self._light(),
+            "left out": self.left_out.group,
+            "format": self.format.group,
+            "intent": self.intent.group,
+        }
+        for index, group in enumerate(self.groups.values()):
             if index:
                 column.addWidget(rule())
             column.addWidget(group)
@@ -61,204 +74,140 @@ class CameraSettings(QWidget):
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(inner)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(scroll, 1)
+        outer.addLayout(self._foot())
+        for signal in (bridge.cameras_changed, bridge.left_out_changed, state.selection_changed, state.shown_changed, studio.opened, state.object_changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def _foot(self) -> QVBoxLayout:
         foot = QVBoxLayout()
         foot.setContentsMargins(14, 6, 14, 10)
         self.stills_button = button(
             "Make stills…", "primary", "Pictures of the chosen cameras as files, in the background (key Ctrl+E)", self.make_stills.emit
         )
-        foot.addWidget(self.stills_button)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(0)
-        outer.addWidget(scroll, 1)
-        outer.addLayout(foot)
-        bridge.cameras_changed.connect(self.refresh)
-        state.selection_changed.connect(self.refresh)
-        state.shown_changed.connect(self.refresh)
-        studio.opened.connect(self.refresh)
-        self.refresh()
+        self.shot_button = button("In shot list", "", "Whether this camera is delivered with the shot list (key S)", self.toggle_shot, checkable=True)
+        row = QVBoxLayout()
+        row.addWidget(self.stills_button)
+        row.addWidget(self.shot_button)
+        foot.addLayout(row)
+        return foot
 
     # ------------------------------------------------------------------ building
 
-    def _field(
-        self,
-        group: Group,
-        text: str,
-        tip: str,
-        unit: str,
-        decimals: int,
-        step: float,
-        label_: str,
-        change: Callable[[Camera, float], Camera],
-        low: float = -1e6,
-        high: float = 1e6,
-    ) -> NumberField:
-        field = NumberField(text, tip, unit, decimals, step, low, high)
-        field.changing.connect(lambda value: self._preview(change, value))
-        field.changed.connect(lambda value: self._commit(label_, change, value))
-        group.add_field(text, field)
-        return field
-
     def _standpoint(self) -> Group:
         group = Group("Standpoint")
-        self._presets = Segments([(name, f"Eye {height:.2f} m above the floor under it") for name, height in PRESETS])
-        self._presets.chosen.connect(lambda index: self._commit("Eye height", self._with_eye_height, PRESETS[index][1]))
+        self._presets = Segments([(name, tip) for name, _, tip in PRESETS])
+        self._presets.chosen.connect(self._take_preset)
         group.add_wide(self._presets)
-        self.eye_height = self._field(
-            group,
-            "Eye above floor",
-            "Height of the eye above the floor that is really under it",
-            "m",
-            2,
-            0.05,
-            "Eye height",
-            self._with_eye_height,
+        self.eye_height = self.field(
+            "Eye above floor", "Height of the eye above the floor that is really under it", "m", 2, 0.05, "Eye height", self._height_of, self._with_eye_height, costly=True
         )
+        group.add_pair("Eye above floor", menu_button("own ▾", "Own eye heights: take one, or keep this one", self._fill_heights), self.eye_height)
+        self.eye_x = self.field("East, x", "Place of the eye: east", "m", 2, 0.1, "Move eye", lambda c: c.eye[0], lambda c, v: replace(c, eye=(v, c.eye[1], c.eye[2])))
+        self.eye_y = self.field("North, y", "Place of the eye: north", "m", 2, 0.1, "Move eye", lambda c: c.eye[1], lambda c, v: replace(c, eye=(c.eye[0], v, c.eye[2])))
+        group.add_pair("Place x, y", self.eye_x, self.eye_y)
         self._walls = label("–")
         self._walls.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self._walls.setToolTip("Free distance to the left and to the right, at eye height")
         group.add_field("To side walls", self._walls)
-        self.eye_x = self._field(
-            group, "East, x", "Place of the eye", "m", 2, 0.1, "Move eye", lambda c, v: replace(c, eye=(v, c.eye[1], c.eye[2]))
-        )
-        self.eye_y = self._field(
-            group, "North, y", "Place of the eye", "m", 2, 0.1, "Move eye", lambda c, v: replace(c, eye=(c.eye[0], v, c.eye[2]))
-        )
+        self.tools = {
+            "Between walls": button("Between walls", "small", "Slide until the side walls are equally far (key B)", lambda: self.use_tool("Between walls")),
+            "Corner": button("Corner", "small", "Into the nearest corner behind, looking across the room", lambda: self.use_tool("Corner")),
+            "Middle of the room": button("Middle of room", "small", "To the middle both ways", lambda: self.use_tool("Middle of the room")),
+            "Back to wall": button("Back to wall", "small", "Step back to the wall behind; outdoors as far as there is free ground", lambda: self.use_tool("Back to wall")),
+        }
+        group.add_wide(self.tools["Between walls"], self.tools["Corner"])
+        group.add_wide(self.tools["Middle of the room"], self.tools["Back to wall"])
+        self._trouble = label("", "trouble")
+        self._trouble.setWordWrap(True)
+        group.add_wide(self._trouble)
+        self._trouble.hide()
         return group
 
     def _direction(self) -> Group:
         group = Group("Direction")
-        self.heading = self._field(
-            group, "Heading", "Degrees clockwise from north", "°", 1, 1.0, "Turn", lambda c, v: replace(c, heading_deg=wrap_heading(v))
+        self.heading = self.add(
+            group, "Heading", "Degrees clockwise from north", "°", 1, 1.0, "Turn", lambda c: c.heading_deg, lambda c, v: replace(c, heading_deg=wrap_heading(v))
         )
-        self.tilt = self._field(
-            group, "Tilt", "Degrees, up positive", "°", 1, 1.0, "Tilt", lambda c, v: replace(c, tilt_deg=v), -89.0, 89.0
-        )
-        self.tilt_zero = button(
-            "Tilt to 0°",
-            "",
-            "Level the line of sight (key 0)",
-            lambda: self._commit("Tilt to 0°", lambda c, v: replace(c, tilt_deg=v), 0.0),
-        )
-        self.about_face = button(
-            "About-face",
-            "",
-            "Turn by exactly 180°",
-            lambda: self._commit("About-face", lambda c, v: replace(c, heading_deg=wrap_heading(c.heading_deg + v)), 180.0),
-        )
-        group.add_wide(self.tilt_zero, self.about_face)
+        self.tilt = self.field("Tilt", "Tilt: degrees, up positive", "°", 1, 1.0, "Tilt", lambda c: c.tilt_deg, lambda c, v: replace(c, tilt_deg=v), -89.0, 89.0)
+        self.roll = self.field("Roll", "Roll: degrees clockwise", "°", 1, 1.0, "Roll", lambda c: c.roll_deg, lambda c, v: replace(c, roll_deg=v), -180.0, 180.0)
+        group.add_pair("Tilt, roll", self.tilt, self.roll)
+        self.aim = self.field("Looks at", "Distance of what is looked at", "m", 2, 0.1, "Distance", lambda c: c.aim_m, lambda c, v: replace(c, aim_m=max(0.1, v)), 0.1, 1e5)
+        self._point = Segments([("point", "The camera looks at a point: circling and holding its size go by it"), ("ahead", "It only looks that way")])
+        self._point.chosen.connect(lambda index: self.commit("Looks at", lambda c, v: replace(c, looks_at_point=v), index == 0))
+        group.add_pair("Looks at", self._point, self.aim)
+        self.square = button("Square to wall", "small", "Exactly across the line of sight: a one-point view (key Q)", lambda: self.use_tool("Square to wall"))
+        self.tilt_zero = button("Tilt to 0°", "small", "Level the line of sight (key 0)", self.level_now)
+        group.add_wide(self.square, self.tilt_zero)
+        turns = [button(f"{turn:+.0f}°" if turn != 180.0 else "180°", "small", f"Turn by exactly {turn:+.0f}°" if turn != 180.0 else "About-face: turn by exactly 180°", lambda turn=turn: self.turn_by(turn)) for turn in TURNS]  # type: ignore[misc]
+        self.turns = dict(zip(TURNS, turns, strict=True))
+        group.add_wide(*turns)
         return group
 
     def _lens(self) -> Group:
         group = Group("Lens")
-        self.focal = self._field(
-            group,
-            "Focal length",
-            "On a sensor of 36 mm unless changed; the camera stays where it is",
-            "mm",
-            1,
-            1.0,
-            "Change lens",
-            lambda c, v: replace(c, focal_mm=v),
-            4.0,
-            1200.0,
+        self.focal = self.field(
+            "Focal length", "Focal length: the camera stays where it is, unless the subject's size is held", "mm", 1, 1.0, "Change lens", lambda c: c.focal_mm, self._with_focal, 4.0, 1200.0
         )
-        self._focals = QComboBox()
-        self._focals.setAccessibleName("Common focal lengths")
-        self._focals.setToolTip("Common focal lengths")
-        self._focals.addItems(["Common…", *(f"{value:g} mm" for value in COMMON_FOCALS_MM)])
-        self._focals.activated.connect(self._take_focal)
-        group.add_field("", self._focals)
-        self.angle = self._field(
-            group,
-            "View across",
-            "Angle of view across the picture",
-            "°",
-            1,
-            1.0,
-            "Change lens",
-            lambda c, v: replace(c, focal_mm=focal_for_angle(v, c.view().sensor_mm[0])),
-            2.0,
-            150.0,
+        group.add_pair("Focal length", menu_button("▾", "Common focal lengths and own ones", self._fill_focals), self.focal)
+        self.angle = self.field(
+            "View across", "Angle of view across the picture", "°", 1, 1.0, "Change lens", lambda c: c.view().angles_of_view()[0],
+            lambda c, v: self._with_focal(c, focal_for_angle(v, c.view().sensor_mm[0])), 1.0, 150.0,
+        )
+        self.angle_up = self.field(
+            "View up", "Angle of view up the picture", "°", 1, 1.0, "Change lens", lambda c: c.view().angles_of_view()[1],
+            lambda c, v: self._with_focal(c, focal_for_angle(v, c.view().sensor_mm[1])), 1.0, 150.0,
+        )
+        group.add_pair("View", self.angle, self.angle_up)
+        self.hold = button("Hold subject size", "small", "Changing the lens walks as well, so that what is looked at keeps its size (key H)", checkable=True)
+        self.fit = menu_button("Fit ▾", "Fit a chosen object, a room or a façade into the frame, by lens or by distance", self._fill_fit)
+        group.add_wide(self.hold, self.fit)
+        self.sensor = self.add(
+            group, "Sensor width", "Width of the sensor that the focal length refers to", "mm", 1, 1.0, "Sensor", lambda c: c.sensor_width_mm, lambda c, v: replace(c, sensor_width_mm=v), 1.0, 500.0
         )
         return group
 
     def _verticals(self) -> Group:
         group = Group("Verticals")
-        self.rise = self._field(
-            group,
-            "Rise",
-            "Shifts the lens upwards: more of what is above",
-            "mm",
-            1,
-            0.5,
-            "Rise",
-            lambda c, v: replace(c, rise_mm=v),
-            -60.0,
-            60.0,
-        )
-        self.plumb = button("Plumb", "", "Upright verticals by levelling and shifting the lens; the subject stays (key P)", self.plumb_now)
-        group.add_wide(self.plumb)
+        self.rise = self.field("Rise", "Rise: shifts the lens up, more of what is above", "mm", 1, 0.5, "Rise", lambda c: c.rise_mm, lambda c, v: replace(c, rise_mm=v), -60.0, 60.0)
+        self.cross = self.field("Cross", "Cross: shifts the lens to the right", "mm", 1, 0.5, "Cross", lambda c: c.cross_mm, lambda c, v: replace(c, cross_mm=v), -60.0, 60.0)
+        group.add_pair("Rise, cross", self.rise, self.cross)
+        self.amount = QSlider(Qt.Orientation.Horizontal)
+        self.amount.setRange(0, 100)
+        self.amount.setValue(100)
+        self.amount.setAccessibleName("Amount of plumb")
+        self.amount.setToolTip("How much of the tilt Plumb takes out, per cent")
+        group.add_field("Amount", self.amount)
+        self.keep_size = button("Keep size", "small", "Plumb keeps the subject's size at the middle of the frame", checkable=True)
+        self.plumb = button("Plumb", "small", "Upright verticals by levelling and shifting the lens; the subject stays (key P)", self.plumb_now)
+        group.add_wide(self.keep_size, self.plumb)
         return group
 
-    def _format(self) -> Group:
-        group = Group("Format")
-        self._formats = QComboBox()
-        self._formats.setAccessibleName("Formats")
-        self._formats.setToolTip("Proportion and size of the picture, by where it goes")
-        self._formats.addItems(["Own size", *(name for name, _, _ in FORMATS)])
-        self._formats.activated.connect(self._take_format)
-        self._swap = button(
-            "Wide / high",
-            "",
-            "Swap width and height",
-            lambda: self._commit("Swap format", lambda c, _: replace(c, width_px=c.height_px, height_px=c.width_px), 0.0),
-        )
-        group.add_wide(self._formats, self._swap)
-        self.width_field = self._field(
-            group, "Width", "Pixels across", "px", 0, 10.0, "Format", lambda c, v: replace(c, width_px=round(v)), 16, 32768
-        )
-        self.height_field = self._field(
-            group, "Height", "Pixels up", "px", 0, 10.0, "Format", lambda c, v: replace(c, height_px=round(v)), 16, 32768
-        )
+    def _cut_away(self) -> Group:
+        group = Group("Cut-away")
+        self.near_on = button("Hide nearer than", "small", "See past what stands between eye and subject; it keeps casting its shadow", self.toggle_near, checkable=True)
+        self.near = self.field("Near", "Distance from the eye", "m", 2, 0.05, "Hide nearer than", lambda c: c.near_m or NEAR_WHEN_ON_M, lambda c, v: replace(c, near_m=v), 0.02, 1e5)
+        group.add_wide(self.near_on, self.near)
+        self.far_on = button("Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True)
+        self.far = self.field("Far", "Distance from the eye", "m", 1, 1.0, "Hide beyond", lambda c: c.far_m or FAR_WHEN_ON_M, lambda c, v: replace(c, far_m=v), 0.05, 1e6)
+        group.add_wide(self.far_on, self.far)
         return group
 
     def _light(self) -> Group:
         group = Group("Light")
-        self.ev = self._field(
-            group, "Exposure", "EV; lower is brighter", "EV", 1, 0.1, "Exposure", lambda c, v: replace(c, ev=v), -6.0, 22.0
-        )
+        self.ev = self.add(group, "Exposure", "EV; lower is brighter", "EV", 1, 0.1, "Exposure", lambda c: c.ev, lambda c, v: replace(c, ev=v), -6.0, 22.0)
         return group
 
-    # ------------------------------------------------------------------ changing
+    # ------------------------------------------------------------------ standing
 
-    def _targets(self) -> tuple[str, ...]:
-        project = self._bridge.project
-        chosen = self._state.selected or ((self._state.active_id,) if self._state.active_id else ())
-        return tuple(item for item in chosen if (camera := project.camera(item)) is not None and not camera.locked)
-
-    def _edit(self, change: Callable[[Camera, float], Camera], value: float) -> Callable[[Project], Project]:
-        targets = self._targets()
-
-        def edit(project: Project) -> Project:
-            for camera_id in targets:
-                project = change_camera(project, camera_id, lambda camera: checked(change(camera, value)))
-            return project
-
-        return edit
-
-    def _preview(self, change: Callable[[Camera, float], Camera], value: float) -> None:
-        if not self._bridge.in_gesture:
-            self._bridge.begin()
-        self._bridge.preview(self._edit(change, value))
-
-    def _commit(self, label_: str, change: Callable[[Camera, float], Camera], value: float) -> None:
-        if self._bridge.in_gesture:
-            self._bridge.preview(self._edit(change, value))
-            self._bridge.commit(label_)
-        else:
-            self._bridge.apply(label_, self._edit(change, value))
-        self.refresh()
+    def _height_of(self, camera: Camera) -> float:
+        scene = self._studio.scene
+        floor = floor_under(scene.floors, camera.eye) if scene is not None else 0.0
+        return camera.eye[2] - (floor or 0.0)
 
     def _with_eye_height(self, camera: Camera, height: float) -> Camera:
         scene = self._studio.scene
@@ -267,83 +216,209 @@ class CameraSettings(QWidget):
             raise ValueError("There is no floor under the eye; move it over a floor first.")
         return replace(camera, eye=(camera.eye[0], camera.eye[1], floor + height))
 
-    def plumb_now(self) -> None:
-        """Straighten the verticals of the chosen cameras."""
-        targets = self._targets()
-        self._bridge.apply("Plumb", lambda project: plumb_cameras(project, targets))
+    def _take_preset(self, index: int) -> None:
+        _, height, _ = PRESETS[index]
+        if height:
+            self.commit("Eye height", self._with_eye_height, height)
+        else:
+            self.commit("Eye in the middle", self._with_mid_height)
+
+    def _with_mid_height(self, camera: Camera, _: Any) -> Camera:
+        scene = self._studio.scene
+        if scene is None:
+            raise ValueError("No model is open yet.")
+        return self._with_eye_height(camera, mid_height(scene.rays, scene.floors, camera.eye))
+
+    def _fill_heights(self, menu: QMenu) -> None:
+        project, active = self._bridge.project, self._state.active
+        for height in project.own_heights_m:
+            menu.addAction(f"{height:.2f} m", lambda height=height: self.commit("Eye height", self._with_eye_height, height))
+        menu.addSeparator()
+        if active is not None:
+            here = round(self._height_of(active), 3)
+            menu.addAction(f"Keep {here:.2f} m as an own height", lambda: self._own("own_heights_m", here))
+        for height in project.own_heights_m:
+            menu.addAction(f"Forget {height:.2f} m", lambda height=height: self._own("own_heights_m", height))
+        menu.addSeparator()
+        menu.addAction("Tidy the place to 1 cm", lambda: self.commit("Tidy place", tidy, 0.01))
+        menu.addAction("Tidy the place to 10 cm", lambda: self.commit("Tidy place", tidy, 0.1))
+
+    def _own(self, kind: str, value: float) -> None:
+        """Keep a value among one's own, or forget it."""
+        held: tuple[float, ...] = getattr(self._bridge.project, kind)
+        kept = tuple(item for item in held if item != value) if value in held else tuple(sorted((*held, value)))
+        self._bridge.apply("Own values", lambda project: replace(project, **{kind: kept}))
+
+    def use_tool(self, name: str) -> None:
+        """Stand the chosen cameras by the building: between walls, into a corner, square to a wall and so on."""
+        scene = self._studio.scene
+        if scene is None:
+            return
+
+        def change(camera: Camera, _: Any) -> Camera:
+            if name == "Back to wall":
+                return back_to_wall(camera, scene.rays, scene.floors)
+            return TOOLS[name](camera, scene.rays)
+
+        self.commit(name, change)
+
+    def turn_by(self, degrees: float) -> None:
+        """Turn the chosen cameras by a fixed angle."""
+        name = "About-face" if degrees == 180.0 else f"Turn by {degrees:+.0f}°"
+        self.commit(name, lambda c, v: replace(c, heading_deg=wrap_heading(c.heading_deg + v)), degrees)
 
     def level_now(self) -> None:
         """Tilt to 0."""
-        self._commit("Tilt to 0°", lambda c, v: replace(c, tilt_deg=v), 0.0)
+        self.commit("Tilt to 0°", lambda c, v: replace(c, tilt_deg=v), 0.0)
 
-    def _take_focal(self, index: int) -> None:
-        self._focals.setCurrentIndex(0)
-        if index > 0:
-            self._commit("Change lens", lambda c, v: replace(c, focal_mm=v), COMMON_FOCALS_MM[index - 1])
+    # ------------------------------------------------------------------ lens
 
-    def _take_format(self, index: int) -> None:
-        if index > 0:
-            _, width, height = FORMATS[index - 1]
-            self._commit("Format", lambda c, _: replace(c, width_px=width, height_px=height), 0.0)
+    def _with_focal(self, camera: Camera, focal: float) -> Camera:
+        if self.hold.isChecked() and camera.aim_m > 0:
+            return hold_subject(camera, focal)
+        return replace(camera, focal_mm=focal)
+
+    def _fill_focals(self, menu: QMenu) -> None:
+        own = self._bridge.project.own_focals_mm
+        for value in sorted({*COMMON_FOCALS_MM, *own}):
+            menu.addAction(f"{value:g} mm" + ("  own" if value in own else ""), lambda value=value: self.take_focal(value))
+        active = self._state.active
+        if active is not None:
+            menu.addSeparator()
+            here = round(active.focal_mm, 2)
+            kept = here in own
+            menu.addAction(f"{'Forget' if kept else 'Keep'} {here:g} mm as an own length", lambda: self._own("own_focals_mm", here))
+        menu.addSeparator()
+        menu.addAction("Next longer\t+ in the Frame", lambda: self.step_focal(1))
+        menu.addAction("Next shorter", lambda: self.step_focal(-1))
+
+    def take_focal(self, focal: float) -> None:
+        """Use an exact focal length."""
+        self.commit("Change lens", self._with_focal, focal)
+
+    def step_focal(self, longer: int) -> None:
+        """The next longer (1) or shorter (-1) common focal length."""
+        active = self._state.active
+        if active is None:
+            return
+        steps = sorted({*COMMON_FOCALS_MM, *self._bridge.project.own_focals_mm})
+        wanted = [v for v in steps if v > active.focal_mm + 1e-6] if longer > 0 else [v for v in steps if v < active.focal_mm - 1e-6][::-1]
+        if wanted:
+            self.take_focal(wanted[0])
+
+    def toggle_hold(self) -> None:
+        """Hold the subject's size while the lens changes, or not."""
+        self.hold.setChecked(not self.hold.isChecked())
+
+    def _fill_fit(self, menu: QMenu) -> None:
+        for name in TARGETS:
+            menu.addAction(f"{name.capitalize()} by lens", lambda name=name: self.fit_to(name, "lens"))
+        menu.addSeparator()
+        for name in TARGETS:
+            menu.addAction(f"{name.capitalize()} by distance", lambda name=name: self.fit_to(name, "distance"))
+
+    def fit_to(self, target: str, by: str) -> None:
+        """Frame the chosen object, the room looked into or the façade in the middle of the picture."""
+        scene = self._studio.scene
+        if scene is None:
+            return
+        fit = fit_by_lens if by == "lens" else fit_by_distance
+
+        def change(camera: Camera, _: Any) -> Camera:
+            return fit(camera, target_points(scene.model, scene.rays, scene.owner, camera, target, self._state.object_id))
+
+        self.commit(f"Fit {target} by {by}", change)
+
+    # ------------------------------------------------------------------ verticals and bounds
+
+    def plumb_now(self) -> None:
+        """Straighten the verticals of the chosen cameras."""
+        targets, amount, keep = self.targets(), self.amount.value() / 100.0, self.keep_size.isChecked()
+        self._bridge.apply("Plumb", lambda project: plumb_cameras(project, targets, amount, keep))
+
+    def toggle_near(self) -> None:
+        """The near bound on or off."""
+        self.commit("Hide nearer than", lambda c, v: replace(c, near_m=(c.near_m or NEAR_WHEN_ON_M) if v else None), self.near_on.isChecked())
+
+    def toggle_far(self) -> None:
+        """The far bound on or off."""
+        self.commit("Hide beyond", lambda c, v: replace(c, far_m=(c.far_m or FAR_WHEN_ON_M) if v else None), self.far_on.isChecked())
+
+    def toggle_shot(self) -> None:
+        """Into the shot list, or out of it."""
+        active = self._state.active
+        if active is not None:
+            wanted = not active.in_shot_list
+            self.commit("In shot list" if wanted else "Out of shot list", lambda c, v: replace(c, in_shot_list=v), wanted)
 
     # ------------------------------------------------------------------ showing
 
     def refresh(self) -> None:
-        """Show the active camera; locked ones and none at all disable the fields."""
-        camera = self._state.shown
-        active = self._state.active
-        usable = active is not None and bool(self._targets())
-        for group in self._groups:
+        """Show the camera that the Frame shows; nothing can be edited while it is locked or loose."""
+        camera = self._state.shown if self._state.active is not None else None
+        usable = bool(self.targets()) and self._state.loose is None
+        for group in self.groups.values():
             group.body.setEnabled(usable)
         self.stills_button.setEnabled(bool(self._bridge.project.cameras))
         count = len(self._state.selected)
         relabel(self.stills_button, f"Make {count} stills…" if count > 1 else "Make stills…")
+        self.shot_button.setEnabled(usable)
         if camera is None:
             return
+        self.show_fields(camera)
         self._show_standpoint(camera)
+        self._show_figures(camera, usable)
+        self.left_out.show_camera(camera)
+        self.format.show_camera(camera)
+        self.intent.show_camera(camera)
+
+    def _show_figures(self, camera: Camera, usable: bool) -> None:
         view = camera.view()
-        across, _ = view.angles_of_view()
-        self.heading.show_value(camera.heading_deg)
-        self.tilt.show_value(camera.tilt_deg)
-        self.focal.show_value(camera.focal_mm)
-        self.angle.show_value(across)
-        self.rise.show_value(camera.rise_mm)
-        self.width_field.show_value(camera.width_px)
-        self.height_field.show_value(camera.height_px)
-        self.ev.show_value(camera.ev)
         true = abs(camera.tilt_deg) < 1e-9 and abs(camera.roll_deg) < 1e-9
-        self.plumb.setEnabled(usable and not true)
-        relabel(self.plumb, "Plumb: already true" if true else "Plumb")
-        self.tilt_zero.setEnabled(camera.tilt_deg != 0.0)
-        self._groups[1].show_figure(f"{camera.heading_deg:.1f}° · {camera.tilt_deg:.1f}°")
-        self._groups[2].show_figure(f"{camera.focal_mm:.4g} mm")
-        self._groups[3].show_figure("true" if true else f"lean {view.lean_deg():.1f}°")
-        self._groups[4].show_figure(_proportion(camera))
-        self._groups[5].show_figure(f"EV {camera.ev:.1f}")
-        index = next((i + 1 for i, (_, w, h) in enumerate(FORMATS) if (w, h) == (camera.width_px, camera.height_px)), 0)
-        self._formats.setCurrentIndex(index)
+        several = any(item.tilt_deg or item.roll_deg for item in self.chosen())
+        self.plumb.setEnabled(usable and (not true or several))
+        relabel(self.plumb, "Already true" if true and not several else "Plumb")
+        self.tilt_zero.setEnabled(usable and (camera.tilt_deg != 0.0 or several))
+        self._point.take(0 if camera.looks_at_point else 1)
+        self.near_on.setChecked(camera.near_m is not None)
+        self.far_on.setChecked(camera.far_m is not None)
+        self.near.setEnabled(usable and camera.near_m is not None)
+        self.far.setEnabled(usable and camera.far_m is not None)
+        self.shot_button.setChecked(camera.in_shot_list)
+        relabel(self.shot_button, "In shot list ✓" if camera.in_shot_list else "In shot list")
+        grade = stretch_grade(view, self._bridge.project.limits)
+        figures = {
+            "direction": f"{camera.heading_deg:.1f}° · {camera.tilt_deg:.1f}°",
+            "lens": f"{camera.focal_mm:.4g} mm" + (" · wide" if grade == 1 else " · ! very wide" if grade else ""),
+            "verticals": "true" if true else f"lean {view.lean_deg():.1f}°",
+            "cut": _bounds_text(camera),
+            "light": f"EV {camera.ev:.1f}",
+        }
+        for name, text in figures.items():
+            self.groups[name].show_figure(text)
 
     def _show_standpoint(self, camera: Camera) -> None:
-        self.eye_x.show_value(camera.eye[0])
-        self.eye_y.show_value(camera.eye[1])
-        scene: Any = self._studio.scene
+        scene = self._studio.scene
         if scene is None:
             return
-        floor = floor_under(scene.floors, camera.eye)
-        height = camera.eye[2] - floor if floor is not None else camera.eye[2]
-        self.eye_height.show_value(height)
-        self._presets.take(next((i for i, (_, h) in enumerate(PRESETS) if abs(h - height) < 0.005), -1))
+        height = self._height_of(camera)
+        self._presets.take(next((i for i, (_, h, _) in enumerate(PRESETS) if abs(h - height) < 0.005), -1))
         _, right, _, left = clearances(scene.rays, camera.eye, camera.heading_deg)
         self._walls.setText(
             " · ".join("open" if value > 99 else f"{value:.2f}" for value in (left, right)) + (" m" if min(left, right) <= 99 else "")
         )
+        trouble = footing(scene.rays, scene.floors, camera.eye).trouble
+        if trouble != self._trouble.text() or self._trouble.isHidden() == bool(trouble):
+            self._trouble.setText(f"! {trouble}" if trouble else "")
+            self._trouble.setVisible(bool(trouble))
         room = scene.model.room_at(camera.eye)
         storey = scene.model.storey_below(camera.eye[2] - 0.4)
-        self._groups[0].show_figure(room.name if room else (storey.name if storey and camera.inside else "outside"))
+        where = room.name if room else (storey.name if storey and camera.inside else "outside")
+        count = len(self._state.selected)
+        self.groups["standpoint"].show_figure(f"{count} cameras" if count > 1 else where)
 
 
-def _proportion(camera: Camera) -> str:
-    for name, w, h in ((n, w, h) for n, w, h in FORMATS):
-        if camera.width_px * h == camera.height_px * w:
-            return name.split()[-1] if name[-1].isdigit() else {"Square": "1:1", "Screen, small": "16:9"}.get(name, name)
-    return f"{camera.width_px / camera.height_px:.2f}:1"
+def _bounds_text(camera: Camera) -> str:
+    near = f"{camera.near_m:.2f} m" if camera.near_m is not None else ""
+    far = f"{camera.far_m:.0f} m" if camera.far_m is not None else ""
+    return f"{near} – {far}".strip(" –") if near or far else "off"

@@ -107,6 +107,26 @@ def style_sheet(t: Tokens) -> str:
     QMenu::item:selected {{ background: {t.verdigris}; color: {t.on_verdigris}; }}
     QMenu::item:disabled {{ color: {t.pencil}; }}
     QMenu::separator {{ height: 1px; background: {t.rule}; margin: 4px 8px; }}
+    QToolButton#menu {{ background: {t.leaf}; border: 1px solid {t.rule}; border-radius: 6px; padding: 2px 7px; min-height: 19px; }}
+    QToolButton#menu:hover {{ border-color: {t.pencil}; }}
+    QToolButton#menu:focus {{ border: 3px double {t.ink}; padding: 0 5px; }}
+    QToolButton#menu::menu-indicator, QToolButton#onwell::menu-indicator {{ image: none; width: 0; }}
+    QToolButton#onwell {{ background: {t.band}; color: {t.band_text}; border: 1px solid {t.band}; border-radius: 6px; padding: 3px 9px; font-size: 12px; min-height: 16px; }}
+    QToolButton#onwell:hover {{ border-color: {t.band_text}; }}
+    QToolButton#onwell:focus {{ border: 3px double {t.band_text}; padding: 1px 7px; }}
+    QPushButton#small {{ padding: 2px 3px; font-size: 12px; min-height: 17px; border-color: {t.pencil}; }}
+    QPushButton#small:focus {{ border: 3px double {t.ink}; padding: 0 1px; }}
+    QPushButton#fact {{ background: {t.leaf}; color: {t.ink}; border: 1px solid {t.brick}; border-radius: 8px; padding: 0 8px; min-height: 17px; font-size: 12px; }}
+    QPushButton#fact:hover {{ background: {t.hover}; }}
+    QPushButton#fact:focus {{ border: 3px double {t.brick}; padding: 0 6px; }}
+    QListView#strip, QTreeView, QListWidget {{ background: transparent; border: 0; outline: 0; }}
+    QTreeView, QListWidget {{ background: {t.leaf}; border: 1px solid {t.rule}; border-radius: 6px; }}
+    QTreeView::item, QListWidget::item {{ padding: 2px 2px; min-height: 18px; }}
+    QTreeView::item:selected, QListWidget::item:selected {{ background: {t.verdigris}; color: {t.on_verdigris}; }}
+    QTreeView:focus, QListWidget:focus {{ border: 3px double {t.ink}; }}
+    QHeaderView::section {{ background: {t.paper}; color: {t.pencil}; border: 0; border-bottom: 1px solid {t.rule}; padding: 3px 4px; font-size: 12px; }}
+    QPlainTextEdit {{ background: {t.leaf}; border: 1px solid {t.rule}; border-radius: 6px; padding: 3px 5px; }}
+    QPlainTextEdit:focus {{ border: 3px double {t.ink}; padding: 1px 3px; }}
     QCheckBox {{ spacing: 8px; }}
     QCheckBox::indicator {{ width: 15px; height: 15px; border: 1px solid {t.ink}; border-radius: 4px; background: {t.leaf}; }}
     QCheckBox::indicator:checked {{ background: {t.ink}; image: url({icons}/tick-{t.name}.svg); }}

@@ -13,8 +13,10 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
+    QMenu,
     QPushButton,
     QSizePolicy,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
@@ -100,6 +102,11 @@ class NumberField(QLineEdit):
             self.setText(text)
         if not self.isModified():
             self._mark(False)
+
+    def show_mixed(self) -> None:
+        """Several cameras are chosen and differ here; a number typed goes to all."""
+        if not (self.hasFocus() and self.isModified()) and self.text() != "varies":
+            self.setText("varies")
 
     def _text(self, value: float) -> str:
         text = f"{value:.{self._decimals}f}"
@@ -188,6 +195,26 @@ class NumberField(QLineEdit):
             self.selectAll()
 
 
+def menu_button(text: str, tip: str, fill: Callable[[QMenu], object], kind: str = "menu") -> QToolButton:
+    """A button that opens a menu, filled anew each time it opens."""
+    made = QToolButton()
+    made.setObjectName(kind)
+    made.setText(text)
+    made.setToolTip(tip)
+    made.setAccessibleName(tip.split(":")[0].split("(")[0].strip())
+    made.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+    made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    menu = QMenu(made)
+
+    def refill() -> None:
+        menu.clear()
+        fill(menu)
+
+    menu.aboutToShow.connect(refill)
+    made.setMenu(menu)
+    return made
+
+
 class Segments(QFrame):
     """A few choices side by side, one of them taken."""
 
@@ -218,6 +245,16 @@ class Segments(QFrame):
     def buttons(self) -> list[QPushButton]:
         """The buttons, in order."""
         return [item for item in self._group.buttons() if isinstance(item, QPushButton)]
+
+
+def _side_by_side(*widgets: QWidget) -> QWidget:
+    holder = QWidget()
+    line = QHBoxLayout(holder)
+    line.setContentsMargins(0, 0, 0, 0)
+    line.setSpacing(4)
+    for widget in widgets:
+        line.addWidget(widget, 1)
+    return holder
 
 
 class Group(QWidget):
@@ -268,10 +305,29 @@ class Group(QWidget):
         self.grid.addWidget(field, row, 1)
 
     def add_wide(self, *widgets: QWidget) -> None:
-        """One widget over the whole row, or two beside each other."""
+        """One widget over the whole row, two beside each other, or several in equal shares."""
         row = self.grid.rowCount()
-        if len(widgets) == 1:
-            self.grid.addWidget(widgets[0], row, 0, 1, 2)
-        else:
+        if len(widgets) == 2:
             for column, widget in enumerate(widgets):
                 self.grid.addWidget(widget, row, column)
+            return
+        self.grid.addWidget(widgets[0] if len(widgets) == 1 else _side_by_side(*widgets), row, 0, 1, 2)
+
+    def add_pair(self, text: str, *widgets: QWidget) -> None:
+        """A name and two or three narrow widgets beside each other."""
+        row = self.grid.rowCount()
+        named = label(text, "quiet")
+        named.setBuddy(widgets[0])
+        line = QHBoxLayout()
+        line.setSpacing(4)
+        line.addWidget(named, 1)
+        for widget in widgets:
+            if isinstance(widget, NumberField):
+                widget.setFixedWidth(74)
+            line.addWidget(widget)
+        self.grid.addLayout(line, row, 0, 1, 2)
+
+    @property
+    def folded(self) -> bool:
+        """Whether only the heading shows."""
+        return self.body.isHidden()

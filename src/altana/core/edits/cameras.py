@@ -8,7 +8,7 @@ from dataclasses import replace
 from altana.core.camera.plumb import plumb
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3, wrap_heading
-from altana.core.project import Camera, Project, free_name, next_id
+from altana.core.project import GUIDES, Camera, Project, free_name, next_id
 
 SMALLEST_PX, LARGEST_PX = 16, 32768
 FOCAL_RANGE_MM = (4.0, 1200.0)
@@ -64,6 +64,23 @@ def checked(camera: Camera) -> Camera:
         raise ValueError("The far bound lies beyond the near bound.")
     if not camera.name.strip():
         raise ValueError("A camera needs a name.")
+    if camera.formats and not 0 <= camera.format_index < len(camera.formats):
+        raise ValueError("The format in use is not one of the camera's formats.")
+    unknown = [guide for guide in camera.guides if guide not in GUIDES]
+    if unknown:
+        raise ValueError(f"“{unknown[0]}” is no guide. Guides: {', '.join(GUIDES)}.")
+    for item in camera.all_formats:
+        if not all(SMALLEST_PX <= pixels <= LARGEST_PX for pixels in (item.width_px, item.height_px)):
+            raise ValueError(f"The format “{item.name}” is outside {SMALLEST_PX} to {LARGEST_PX} px.")
+        if not (1.0 <= item.sensor_width_mm <= 500.0 and abs(item.rise_mm) < 1e4 and abs(item.cross_mm) < 1e4):
+            raise ValueError(f"The format “{item.name}” has a sensor or shift that makes no picture.")
+    for nudge in camera.nudges:
+        if not all(abs(value) < 1e6 for value in (*nudge.move, nudge.turn_deg)):
+            raise ValueError("An object is nudged by finite distances and angles.")
+    for variant in camera.variants:
+        if variant.variants:
+            raise ValueError("A variant has no variants of its own.")
+        checked(variant)
     return camera
 
 

@@ -62,6 +62,16 @@ def add_model(project: Project, path: str, unit_m: float = 0.0) -> Project:
     return replace(project, models=(*project.models, ModelRef(model_id, path, unit_m)))
 
 
+def set_model(project: Project, model_id: str, **values: object) -> Project:
+    """Set named fields of a model reference: ``unit_m``, ``up``.  Raises KeyError when there is no such model."""
+    if all(item.id != model_id for item in project.models):
+        raise KeyError(f"There is no model {model_id}.")
+    return replace(
+        project,
+        models=tuple(replace(item, **values) if item.id == model_id else item for item in project.models),  # type: ignore[arg-type]
+    )
+
+
 def set_light(project: Project, light: Light) -> Project:
     """With another sun."""
     return replace(project, light=light)

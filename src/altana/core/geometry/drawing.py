@@ -1,7 +1,8 @@
-"""Plans: what a horizontal cut shows, ready to be drawn as vectors.
+"""Plans and sections: what a cut through the building shows, ready to be drawn as vectors.
 
-Cut bodies become filled outlines (poché); edges of what lies below the cut become light lines, where
-nothing hides them from above.
+Cut bodies become filled outlines (poché); edges of what lies beyond the cut become light lines, where nothing
+hides them from the cut.  A plan is cut level and looked at from above; a section is cut upright along a line of
+sight and looked at from its right, so that the camera looks to the right of the sheet.
 """
 
 from __future__ import annotations
@@ -13,7 +14,7 @@ import numpy.typing as npt
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints32
 from altana.core.geometry.rays import RayScene
-from altana.core.geometry.sections import SortedTriangles, chain
+from altana.core.geometry.sections import SortedTriangles, chain, cut_triangles
 from altana.core.model import GLASS, Model
 
 #: An edge is drawn where its two faces meet at more than this angle, or where there is one face only.
@@ -48,6 +49,25 @@ class PlanDrawing:
 
 
 @dataclass(frozen=True, slots=True)
+class SectionDrawing:
+    """A section on a sheet of x along ``heading_deg`` from ``origin`` and y as height, both in metres.
+
+    ``beyond`` and ``fine`` (k, 2, 2) are empty in a quick one.
+    """
+
+    origin: tuple[float, float]
+    heading_deg: float
+    outlines: tuple[Outline, ...]
+    beyond: Floats
+    fine: Floats
+    quick: bool = False
+
+
+#: A section shows what lies within this distance behind its cut, and reaches this far along it.
+DEPTH_M, REACH_M = 14.0, 90.0
+
+
+@dataclass(frozen=True, slots=True)
 class FeatureEdges:
     """``points`` (k, 2, 3) float64 and ``object_index`` (k,): the edges a draughtsman would draw."""
 
@@ -58,15 +78,15 @@ class FeatureEdges:
 def feature_edges(model: Model) -> FeatureEdges:
     """Creases and borders of every object, with coinciding vertices welded first."""
     owner = model.face_objects()
-    vertices, welded = _weld(model.vertices, model.faces, owner)
-    edges = np.sort(welded[:, [0, 1, 1, 2, 2, 0]].reshape(-1, 2), axis=1)
-    face = np.repeat(np.arange(len(welded)), 3)
+    vertices, joined = welded(model.vertices, model.faces, owner)
+    edges = np.sort(joined[:, [0, 1, 1, 2, 2, 0]].reshape(-1, 2), axis=1)
+    face = np.repeat(np.arange(len(joined)), 3)
     key = edges[:, 0] * np.int64(len(vertices) + 1) + edges[:, 1]
     order = np.argsort(key, kind="stable")
     key, face, edges = key[order], face[order], edges[order]
     first = np.flatnonzero(np.r_[True, key[1:] != key[:-1]])
     count = np.diff(np.r_[first, len(key)])
-    normal = _face_normals(vertices, welded)
+    normal = _face_normals(vertices, joined)
     pair = count == 2
     meeting = np.ones(len(first))
     meeting[pair] = np.einsum("ij,ij->i", normal[face[first[pair]]], normal[face[first[pair] + 1]])
@@ -78,7 +98,8 @@ def feature_edges(model: Model) -> FeatureEdges:
     return FeatureEdges(points[calm], objects[calm].astype(np.intp))
 
 
-def _weld(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[Floats, npt.NDArray[np.int64]]:
+def welded(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[Floats, npt.NDArray[np.int64]]:
+    """Vertices of the same object that coincide (to 0.1 mm) become one: (k, 3) float64 and (m, 3) faces."""
     corner = vertices[faces.reshape(-1)].astype(float)
     keys = np.round(corner / 1e-4).astype(np.int64)
     packed = np.column_stack([keys, np.repeat(owner, 3)])
@@ -106,6 +127,64 @@ class Drafter:
         self._glass = np.array([item.kind == GLASS for item in model.materials] or [False])
         self._rays = rays or RayScene(model.vertices, model.faces)
         self._edges = feature_edges(model)
+        self._omitted: Bools = np.zeros(len(model.objects), bool)
+        corner = model.vertices[model.faces]
+        starts = np.array([item.first_face for item in model.objects], int)
+        self._low = np.minimum.reduceat(corner.min(axis=1), starts).astype(float)
+        self._high = np.maximum.reduceat(corner.max(axis=1), starts).astype(float)
+
+    def hide(self, numbers: tuple[int, ...]) -> None:
+        """Draw without these objects from now on (they are hidden while working)."""
+        self._omitted = np.zeros(len(self._model.objects), bool)
+        self._omitted[list(numbers)] = True
+
+    def section(self, origin: tuple[float, float], heading_deg: float, quick: bool = False) -> SectionDrawing:
+        """The section along a line of sight.  quick : the cut only, for while something is dragged."""
+        turn = np.radians(heading_deg)
+        along, across = np.array([np.sin(turn), np.cos(turn)]), np.array([np.cos(turn), -np.sin(turn)])
+        at = float(np.dot(across, origin))
+        outlines = self._section_outlines(along, across, at, np.asarray(origin, float))
+        empty = np.zeros((0, 2, 2))
+        if quick:
+            return SectionDrawing(origin, heading_deg, outlines, empty, empty, True)
+        lines, dense = self._section_beyond(along, across, at, np.asarray(origin, float))
+        return SectionDrawing(origin, heading_deg, outlines, lines[~dense], lines[dense])
+
+    def _section_outlines(self, along: Floats, across: Floats, at: float, origin: Floats) -> tuple[Outline, ...]:
+        # Objects whose box the cut misses are left aside first: the direction differs with every camera, so
+        # nothing can be sorted beforehand.
+        half = (self._high - self._low)[:, :2] / 2
+        middle = (self._high + self._low)[:, :2] / 2
+        near = np.abs(middle @ across - at) <= half @ np.abs(across) + 1e-6
+        near &= np.abs((middle - origin) @ along) <= REACH_M + half @ np.abs(along)
+        faces = np.flatnonzero(near[self._owner])
+        normal = np.array([across[0], across[1], 0.0])
+        segments = cut_triangles(self._model.vertices[self._model.faces[faces]], faces, normal, at)
+        flat = np.stack([(segments.points[:, :, :2] - origin) @ along, segments.points[:, :, 2]], axis=2)
+        return self._chained(flat, segments.face)
+
+    def _section_beyond(self, along: Floats, across: Floats, at: float, origin: Floats) -> tuple[Floats, Bools]:
+        points = self._edges.points
+        # Looked at from the right: what lies beyond is to the left of the line of sight.
+        depth = at - points[:, :, :2] @ across
+        place = (points[:, :, :2] - origin) @ along
+        seen = (depth > 1e-3).all(axis=1) & (depth.min(axis=1) < DEPTH_M) & (np.abs(place) < REACH_M).all(axis=1)
+        seen &= np.hypot(place[:, 1] - place[:, 0], points[:, 1, 2] - points[:, 0, 2]) > 0.03
+        seen &= ~self._omitted[self._edges.object_index]
+        pieces, source = _split(points[seen])
+        owner = self._edges.object_index[seen][source]
+        middle = pieces.mean(axis=1)
+        towards = np.tile((across[0], across[1], 0.0), (len(middle), 1))
+        reach = at - middle[:, :2] @ across
+        run = pieces[:, 1] - pieces[:, 0]
+        side = np.cross(run, towards)
+        side /= np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12)
+        hidden = np.ones(len(pieces), bool)
+        for sign in (-1.0, 1.0):
+            hidden &= self._rays.blocked(middle + side * (sign * 5e-3) + towards * 2e-3, towards, reach - 2e-3)
+        visible = pieces[~hidden]
+        flat = np.stack([(visible[:, :, :2] - origin) @ along, visible[:, :, 2]], axis=2)
+        return flat, _dense(flat, owner[~hidden])
 
     def plan(self, floor_m: float, cut_m: float) -> PlanDrawing:
         """The plan of one storey: its floor height and the height of the cut, both in metres."""
@@ -114,11 +193,15 @@ class Drafter:
 
     def _outlines(self, cut_m: float) -> tuple[Outline, ...]:
         segments = self._triangles.cut(cut_m)
-        flat = segments.points[:, :, :2]
-        owner = self._owner[segments.face]
-        glass = self._glass[self._model.face_material[segments.face]]
+        return self._chained(segments.points[:, :, :2], segments.face)
+
+    def _chained(self, flat: Floats, face: npt.NDArray[np.intp]) -> tuple[Outline, ...]:
+        owner = self._owner[face]
+        glass = self._glass[self._model.face_material[face]]
         outlines = []
         for index in np.unique(owner):
+            if self._omitted[index]:
+                continue
             mine = owner == index
             transparent = bool(glass[mine].mean() > 0.5)
             for points in chain(flat[mine]):
@@ -130,7 +213,7 @@ class Drafter:
         points = self._edges.points
         top, low = points[:, :, 2].max(axis=1), points[:, :, 2].min(axis=1)
         flat_length = np.linalg.norm(points[:, 1, :2] - points[:, 0, :2], axis=1)
-        near = (top < cut_m) & (low > floor_m - 0.35) & (flat_length > 0.02)
+        near = (top < cut_m) & (low > floor_m - 0.35) & (flat_length > 0.02) & ~self._omitted[self._edges.object_index]
         pieces, source = _split(points[near])
         owner = self._edges.object_index[near][source]
         middle = pieces.mean(axis=1) + (0.0, 0.0, 2e-3)

@@ -96,6 +96,11 @@ class RayScene:
         x, y, z = normal / max(float(np.linalg.norm(normal)), 1e-30)
         return float(x), float(y), float(z)
 
+    def corners(self, face: int) -> Floats:
+        """(3, 3) float64: the corners of a triangle, metres."""
+        corners: Floats = self._vertices[self._faces[face]].astype(float)
+        return corners
+
     def floors_below(self, points: Floats, reach_m: float = 500.0) -> Floats:
         """(n,) float64: height of the surface under each point, NaN where there is none in reach."""
         start = np.atleast_2d(np.asarray(points, float))

@@ -53,10 +53,11 @@ class SortedTriangles:
         first = int(np.searchsorted(self._low, at_m - self._tallest - slack))
         last = int(np.searchsorted(self._low, at_m + slack, side="right"))
         near = np.flatnonzero(self._high[first:last] >= at_m - slack) + first
-        return _cut(self._corners[near], self._order[near], self.direction, at_m)
+        return cut_triangles(self._corners[near], self._order[near], self.direction, at_m)
 
 
-def _cut(corners: Floats32, ids: npt.NDArray[np.intp], normal: Floats, at_m: float) -> Segments:
+def cut_triangles(corners: Floats32, ids: npt.NDArray[np.intp], normal: Floats, at_m: float) -> Segments:
+    """The cut of (k, 3, 3) triangle corners by the plane at ``at_m`` along a unit normal; ``ids`` (k,) name them."""
     corner = corners.astype(float)
     height = corner @ normal - at_m
     above = height >= 0.0

@@ -19,14 +19,23 @@ flat out vec4 v_colour;
 flat out vec4 v_surface;   // image layer or -1, roughness, kind (0 solid, 1 glass, 2 water), unused
 flat out uint v_object;
 
+#ifdef MOVED
+// An object that stands elsewhere for this picture.
+uniform mat4 u_move;
+#endif
+
 void main() {
     v_world = in_position;
     v_normal = in_normal;
+#ifdef MOVED
+    v_world = (u_move * vec4(in_position, 1.0)).xyz;
+    v_normal = mat3(u_move) * in_normal;
+#endif
     v_uv = in_uv;
     v_light = in_light / u_light_size;
-    v_depth = dot(in_position - u_eye, u_forward);
+    v_depth = dot(v_world - u_eye, u_forward);
     v_colour = texelFetch(u_materials, ivec2(0, int(in_ids.x)), 0);
     v_surface = texelFetch(u_materials, ivec2(1, int(in_ids.x)), 0);
     v_object = in_ids.y;
-    gl_Position = u_clip * vec4(in_position, 1.0);
+    gl_Position = u_clip * vec4(v_world, 1.0);
 }

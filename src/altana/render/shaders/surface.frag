@@ -13,9 +13,17 @@ uniform vec3 u_eye;
 uniform vec2 u_bounds;
 uniform sampler2DArray u_images;
 uniform float u_level_bias;
+#ifdef FAINT
+// One sample in four is drawn; the pattern moves with each pass, so that the mean is a faint, even veil.
+uniform int u_phase;
+#endif
 layout(location = 0) out uvec4 out_surface;
 
 void main() {
+#ifdef FAINT
+    ivec2 cell = ivec2(gl_FragCoord.xy) + ivec2(u_phase, u_phase / 2);
+    if (((cell.x & 1) | ((cell.y & 1) << 1)) != 0) discard;
+#endif
 #ifdef BOUNDS
     if (v_depth < u_bounds.x || v_depth > u_bounds.y) discard;
 #endif

@@ -1,0 +1,343 @@
+"""The Compose desk: strip, Frame with its facts, Plan and Section, settings.
+
+Frame, Plan and Section can each take the large place; a tall format lays the desk out side by side instead.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+
+from altana.app.bridge import Bridge
+from altana.app.desks.facts import Facts
+from altana.app.drawings.frame import FrameView
+from altana.app.drawings.plan import PlanView
+from altana.app.drawings.section import SectionView
+from altana.app.drawings.variants import VariantsView
+from altana.app.scene import Studio
+from altana.app.settings.camera import CameraSettings
+from altana.app.state import ViewState
+from altana.app.strip import Strip
+from altana.app.theme.tokens import Tokens
+from altana.app.theme.widgets import button, menu_button, relabel, rule
+from altana.core.checks.composition import Composition
+from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M
+from altana.core.edits.formats import DESTINATIONS, proportion_text
+from altana.core.edits.keeping import LADDERS, add_variant, set_ladder
+from altana.core.lens import hold_subject
+from altana.core.standing import footing
+
+#: Narrower pictures than this get the desk laid out side by side.
+TALL = 0.92
+PLACES = ("frame", "plan", "section")
+
+
+class ComposeDesk(QWidget):
+    """Everything that one camera needs in sight at one time."""
+
+    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+        super().__init__()
+        self._bridge, self._state, self._studio = bridge, state, studio
+        self.strip = Strip(bridge, state, studio, tokens)
+        self.frame = FrameView(bridge, state, studio, tokens)
+        self.variants = VariantsView(bridge, state, studio, tokens)
+        self.plan = PlanView(bridge, state, studio, tokens)
+        self.section = SectionView(bridge, state, studio, tokens)
+        self.settings = CameraSettings(bridge, state, studio)
+        self.facts = Facts()
+        self.large = "frame"
+        self._tall = False
+        self._flicked = -1
+        self._compositions: dict[str, Composition] = {}
+        self._build()
+        self._tools = FrameTools(self, self.frame)
+        self._connect()
+
+    def _build(self) -> None:
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.strip)
+        row.addWidget(rule(vertical=True))
+        self._pictures = QStackedWidget()
+        self._pictures.addWidget(self.frame)
+        self._pictures.addWidget(self.variants)
+        frame_pane = QWidget()
+        column = QVBoxLayout(frame_pane)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._pictures, 1)
+        column.addWidget(self.facts)
+        self._panes: dict[str, QWidget] = {"frame": frame_pane, "plan": self.plan, "section": self.section}
+        self._outer = QSplitter(Qt.Orientation.Vertical)
+        self._inner = QSplitter(Qt.Orientation.Horizontal)
+        for split in (self._outer, self._inner):
+            split.setChildrenCollapsible(False)
+            split.setHandleWidth(1)
+        row.addWidget(self._outer, 1)
+        row.addWidget(rule(vertical=True))
+        row.addWidget(self.settings)
+        self._lay_out()
+
+    def _connect(self) -> None:
+        state, studio = self._state, self._studio
+        state.shown_changed.connect(self._show_facts)
+        studio.opened.connect(self._show_facts)
+        studio.composed.connect(self._take_composition)
+        self.strip.stand.connect(self.arm)
+        self.strip.stand_for.connect(lambda shot: self.arm(True, shot))
+        for view in (self.plan, self.frame):
+            view.stood.connect(lambda: self.arm(False))
+        self.facts.mend.connect(self._mend)
+        self.variants.left.connect(lambda: self.compare(False))
+
+    # ------------------------------------------------------------------ places
+
+    def _lay_out(self) -> None:
+        """Put the large pane first and the two others beside or below it."""
+        others = [name for name in PLACES if name != self.large]
+        tall = self._tall and self.large == "frame"
+        self._outer.setOrientation(Qt.Orientation.Horizontal if tall else Qt.Orientation.Vertical)
+        self._inner.setOrientation(Qt.Orientation.Vertical if tall else Qt.Orientation.Horizontal)
+        self._outer.insertWidget(0, self._panes[self.large])
+        self._outer.insertWidget(1, self._inner)
+        for index, name in enumerate(others):
+            self._inner.insertWidget(index, self._panes[name])
+        self._outer.setSizes([480, 330] if tall else [430, 300])
+        self._inner.setSizes([500, 500])
+        for index, stretch in ((0, 3), (1, 2)):
+            self._outer.setStretchFactor(index, stretch)
+
+    def set_large(self, name: str) -> None:
+        """Give the large place to Frame, Plan or Section; asked again, the Frame takes it back."""
+        self.large = "frame" if name == self.large else name
+        self._lay_out()
+        self._panes[self.large].setFocus()
+        if self.large == "plan":
+            self.plan.fit()
+        self.section.fit()
+
+    def _follow_format(self) -> None:
+        camera = self._state.shown
+        tall = camera is not None and camera.width_px / camera.height_px < TALL
+        if tall != self._tall:
+            self._tall = tall
+            if self.large == "frame":
+                self._lay_out()
+
+    # ------------------------------------------------------------------ standing
+
+    def arm(self, on: bool, for_shot: str = "") -> None:
+        """Whether the next press on the Plan or in the Frame stands a camera."""
+        self.strip.stand_button.setChecked(on)
+        self.plan.arm(on, for_shot)
+        self.frame.arm(on)
+        if on:
+            self.plan.setFocus()
+
+    def use_eye_height(self, height_m: float) -> None:
+        """New cameras stand with this eye height."""
+        self.plan.eye_height_m = self.frame.eye_height_m = height_m or STANDING_M
+
+    # ------------------------------------------------------------------ facts
+
+    def _show_facts(self) -> None:
+        self._follow_format()
+        camera, scene = self._state.shown, self._studio.scene
+        trouble = footing(scene.rays, scene.floors, camera.eye).trouble if scene is not None and camera is not None else ""
+        limits = self._bridge.project.limits
+        self.facts.show_camera(camera, limits, trouble)
+        self.facts.show_composition(self._compositions.get(camera.id) if camera is not None else None, limits)
+        self._tools.show_camera()
+
+    def _take_composition(self, camera_id: str, found: Composition) -> None:
+        self._compositions[camera_id] = found
+        camera = self._state.shown
+        if camera is not None and camera.id == camera_id:
+            self.facts.show_composition(found, self._bridge.project.limits)
+
+    def _mend(self, fact: str) -> None:
+        """A fact in trouble was pressed."""
+        active = self._state.active
+        if fact == "edges":
+            self._state.choose_object(self.facts.grazed)
+            self.frame.update()
+        elif active is None or active.locked or not self._state.held:
+            self._bridge.failed.emit("The view is loose: go back to the camera, or move it here, then mend it.")
+        elif fact == "lean":
+            self.settings.plumb_now()
+        elif fact == "eye":
+            self.settings.commit("Eye height", self.settings._with_eye_height, STANDING_M)
+        elif fact == "stretch":
+            longer = next((value for value in COMMON_FOCALS_MM if value > active.focal_mm + 0.01), active.focal_mm)
+            self.settings.commit("Calmer lens", lambda c, v: hold_subject(c, v), longer)
+
+    # ------------------------------------------------------------------ variants
+
+    @property
+    def comparing(self) -> bool:
+        """Whether variants stand side by side in place of the Frame."""
+        return self._pictures.currentIndex() == 1
+
+    def compare(self, on: bool | None = None) -> None:
+        """Variants side by side, or the one picture."""
+        wanted = not self.comparing if on is None else on
+        self._flick_to(-1)
+        self._pictures.setCurrentIndex(1 if wanted else 0)
+        (self.variants if wanted else self.frame).setFocus()
+
+    def keep_try(self) -> None:
+        """Keep what the Frame shows as a variant of the camera: the loose view, or the camera as it is."""
+        active, loose = self._state.active, self._state.loose
+        if active is None:
+            return
+        tried = replace(active.with_view(loose.pose, loose.lens), aim_m=loose.aim_m) if loose is not None else None
+        self._bridge.apply("Keep a try", lambda p: add_variant(p, active.id, tried))
+
+    def take_ladder(self, kind: str) -> None:
+        """Lay a ladder of tries beside the camera."""
+        active = self._state.active
+        if active is not None and self._bridge.apply(f"Ladder of {kind}", lambda p: set_ladder(p, active.id, kind)):
+            self.compare(True)
+
+    def flick(self) -> None:
+        """Show the next variant in the Frame, and after the last the camera again."""
+        active = self._state.active
+        if active is None or not active.variants:
+            return
+        self._flick_to(self._flicked + 1 if self._flicked + 1 < len(active.variants) else -1)
+
+    def _flick_to(self, index: int) -> None:
+        active = self._state.active
+        self._flicked = index if active is not None and index < len(active.variants) else -1
+        before = self.frame.override
+        self.frame.override = active.variants[index] if active is not None and index >= 0 else None
+        if before is not self.frame.override:
+            self.frame.refresh()
+            self._tools.show_camera()
+
+    def leave_flicking(self) -> None:
+        """Back from a variant to the camera itself."""
+        self._flick_to(-1)
+
+
+class FrameTools(QObject):
+    """What stands on the well beside the picture: held or loose, view history, formats, around, variants."""
+
+    def __init__(self, desk: ComposeDesk, frame: FrameView) -> None:
+        super().__init__(frame)
+        self._desk, self._frame = desk, frame
+        state = desk._state
+        self.held = button("Held", "onwell", "Held: moving here edits the camera. Loose: only looking about. (key L)", self._toggle)
+        self.back = button("‹", "onwell", "The view before (key Backspace)", lambda: state.go(-1))
+        self.forth = button("›", "onwell", "The view after (key Shift+Backspace)", lambda: state.go(1))
+        self.back.setAccessibleName("View before")
+        self.forth.setAccessibleName("View after")
+        self.around = button("Around", "onwell", "Surround: see what lies outside the frame, dimmed (key A)", self.toggle_around, checkable=True)
+        self.tries = menu_button("Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell")
+        self.add = menu_button("+", "Another format for this camera", self._fill_formats, "onwell")
+        self._left, self._right = QWidget(frame), QWidget(frame)
+        left = QHBoxLayout(self._left)
+        left.setContentsMargins(0, 0, 0, 0)
+        left.setSpacing(3)
+        for item in (self.back, self.forth):
+            item.setFixedWidth(29)
+            left.addWidget(item)
+        self._right_column = QVBoxLayout(self._right)
+        self._right_column.setContentsMargins(0, 0, 0, 0)
+        self._right_column.setSpacing(5)
+        self.held.setParent(frame)
+        self.around.setParent(frame)
+        self.tries.setParent(frame)
+        self.chips: list[QPushButton] = []
+        self._right_column.addWidget(self.add)
+        self._shown: tuple[object, ...] = ()
+        frame.installEventFilter(self)
+        state.shown_changed.connect(self.show_camera)
+        state.selection_changed.connect(self.show_camera)
+        state.history_changed.connect(self.show_camera)
+        self.show_camera()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Keep the corners of the well."""
+        if event.type() == QEvent.Type.Resize:
+            self._place()
+        return super().eventFilter(watched, event)
+
+    def _toggle(self) -> None:
+        state = self._desk._state
+        if state.held:
+            state.let_loose()
+        else:
+            state.back_to_camera()
+
+    def toggle_around(self) -> None:
+        """Show what lies outside the frame, dimmed, or only the frame."""
+        self._frame.surround = not self._frame.surround
+        self.around.setChecked(self._frame.surround)
+        self._frame._again()
+
+    def _fill_tries(self, menu: QMenu) -> None:
+        desk = self._desk
+        menu.addAction("Keep a try of this\tT", desk.keep_try)
+        menu.addAction("Side by side\tB", lambda: desk.compare())
+        menu.addAction("Flick through\tV", desk.flick)
+        menu.addSeparator()
+        for kind in LADDERS:
+            menu.addAction(f"Ladder of {kind}", lambda kind=kind: desk.take_ladder(kind))
+
+    def _fill_formats(self, menu: QMenu) -> None:
+        for name, width, height in DESTINATIONS:
+            menu.addAction(f"{name}\t{width} × {height}", lambda name=name, width=width, height=height: self._desk.settings.format.add(name, width, height))
+
+    def show_camera(self) -> None:
+        """Follow the shown camera."""
+        state = self._desk._state
+        active = state.active
+        flicked = self._frame.override
+        there = active is not None
+        relabel(self.held, flicked.name if flicked is not None and flicked.name else "Held" if state.held else "Loose")
+        self.held.setVisible(there or state.overview is not None)
+        back, forth = state.can_go
+        self.back.setEnabled(back)
+        self.forth.setEnabled(forth)
+        self.tries.setVisible(there)
+        self.around.setVisible(there)
+        self.add.setVisible(there)
+        formats = active.all_formats if active is not None else ()
+        key = (tuple((item.width_px, item.height_px) for item in formats), active.format_index if active else 0)
+        if key != self._shown:
+            self._shown = key
+            self._make_chips()
+        self._place()
+
+    def _make_chips(self) -> None:
+        for chip in self.chips:
+            chip.deleteLater()
+        self.chips = []
+        active = self._desk._state.active
+        if active is None:
+            return
+        for index, item in enumerate(active.all_formats):
+            text = proportion_text(item.width_px, item.height_px)
+            chip = button(text, "onwell", f"{item.name}, {item.width_px} × {item.height_px} (keys F2, F3 step through)", lambda index=index: self._desk.settings.format.use(index), checkable=True)
+            chip.setChecked(index == active.format_index)
+            self._right_column.insertWidget(index, chip)
+            self.chips.append(chip)
+
+    def _place(self) -> None:
+        wide, high = self._frame.width(), self._frame.height()
+        small = wide < 420
+        for item in (self._right, self._left, self.around, self.tries):
+            item.setVisible(not small and (item is self._left or self._desk._state.active is not None))
+        self._right.adjustSize()
+        self._right.move(wide - self._right.width() - 10, 14)
+        self._left.adjustSize()
+        self._left.move(10, high - self._left.height() - 12)
+        self.held.adjustSize()
+        self.held.move(10, high - self._left.height() - self.held.height() - 18)
+        for number, item in enumerate((self.tries, self.around)):
+            item.adjustSize()
+            item.move(wide - item.width() - 10, high - (number + 1) * (item.height() + 6) - 6)

@@ -1,0 +1,175 @@
+"""A camera's variants side by side: the camera as it is and up to six tries, each naming what differs."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
+from PySide6.QtWidgets import QWidget
+
+from altana.app.bridge import Bridge
+from altana.app.scene import Studio
+from altana.app.state import ViewState
+from altana.app.theme.style import text_font
+from altana.app.theme.tokens import Tokens
+from altana.core.edits.keeping import keep_variant, remove_variant
+from altana.core.project import Camera
+
+TEXT_PX = 24
+
+
+class VariantsView(QWidget):
+    """Cells in rows; a press chooses one, Return or a double press keeps it as the camera."""
+
+    left = Signal()
+
+    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+        super().__init__()
+        self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
+        self.chosen = 0
+        self._images: list[QImage | None] = []
+        self._asked: dict[int, int] = {}
+        self._of: tuple[Camera, ...] = ()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(220, 150)
+        self.setAccessibleName("Variants")
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        state.shown_changed.connect(self.refresh)
+        bridge.cameras_changed.connect(self.refresh)
+        studio.picture.connect(self._arrived)
+        studio.relit.connect(self._again)
+
+    def cells(self) -> tuple[Camera, ...]:
+        """The camera and its tries."""
+        active = self._state.active
+        return (active, *active.variants) if active is not None else ()
+
+    def rects(self) -> list[QRectF]:
+        """Where each picture lies: as many columns as make the pictures largest."""
+        cells = self.cells()
+        if not cells:
+            return []
+        best: tuple[float, list[QRectF]] = (0.0, [])
+        for columns in range(1, len(cells) + 1):
+            rows = math.ceil(len(cells) / columns)
+            wide, high = (self.width() - 12) / columns - 12, (self.height() - 12) / rows - 12 - TEXT_PX
+            if wide < 40 or high < 30:
+                continue
+            rects, area = [], 0.0
+            for index, camera in enumerate(cells):
+                scale = min(wide / camera.width_px, high / camera.height_px)
+                w, h = camera.width_px * scale, camera.height_px * scale
+                x = 12 + (index % columns) * (wide + 12) + (wide - w) / 2
+                y = 12 + (index // columns) * (high + TEXT_PX + 12) + (high - h) / 2
+                rects.append(QRectF(round(x), round(y), round(w), round(h)))
+                area += w * h
+            if area > best[0]:
+                best = (area, rects)
+        return best[1]
+
+    def _again(self) -> None:
+        self._of = ()
+        self.refresh()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Variants that come to sight ask for their pictures."""
+        super().showEvent(event)
+        self._again()
+
+    def refresh(self) -> None:
+        """Order the pictures that are not what they were."""
+        cells = self.cells()
+        if not self.isVisible():
+            return
+        if len(cells) != len(self._images):
+            self._images = [None] * len(cells)
+        self.chosen = min(self.chosen, max(0, len(cells) - 1))
+        for index, (camera, rect) in enumerate(zip(cells, self.rects(), strict=False)):
+            if index < len(self._of) and self._of[index].view() == camera.view() and self._of[index].ev == camera.ev:
+                continue
+            view = camera.view(max(16, int(rect.width())), max(16, int(rect.height())))
+            staging = self._studio.staging(self._bridge.project, camera)
+            self._asked[index] = self._studio.order_picture(
+                f"variant:{index}", "still", view, self._bridge.project.light, camera.ev, camera.inside, 2, staging
+            )
+        self._of = cells
+        self.update()
+
+    def _arrived(self, channel: str, revision: int, image: QImage, _: str) -> None:
+        if not channel.startswith("variant:"):
+            return
+        index = int(channel[8:])
+        if index < len(self._images) and self._asked.get(index) == revision:
+            self._images[index] = image
+            self.update()
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        """Every picture with what differs below it."""
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(self._tokens.well))
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        for index, (camera, rect) in enumerate(zip(self.cells(), self.rects(), strict=False)):
+            image = self._images[index] if index < len(self._images) else None
+            painter.fillRect(rect, QColor("#8A8A8A"))
+            if image is not None:
+                painter.drawImage(rect, image)
+            chosen = index == self.chosen
+            painter.setPen(QPen(QColor(self._tokens.band_text if chosen else self._tokens.ink), 2.5 if chosen else 1.0))
+            painter.drawRect(rect.adjusted(-1, -1, 1, 1))
+            painter.setFont(text_font(9, QFont.Weight.Bold if chosen else QFont.Weight.Normal))
+            text = "as it is" if index == 0 else camera.name
+            words = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(max(rect.width(), 120)) - 10)
+            band = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + 16, TEXT_PX - 5)
+            band.moveTopLeft(QPointF(rect.center().x() - band.width() / 2, rect.bottom() + 4))
+            painter.fillRect(band, QColor(self._tokens.band))
+            painter.setPen(QColor(self._tokens.band_text))
+            painter.drawText(band, Qt.AlignmentFlag.AlignCenter, words)
+        if len(self.cells()) < 2:
+            painter.setPen(QColor(self._tokens.band_text))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No variants yet: keep a try (T) or take a ladder")
+        painter.end()
+
+    def keep(self) -> None:
+        """The chosen try becomes the camera; what the camera was becomes a try."""
+        active = self._state.active
+        if active is not None and self.chosen > 0 and not active.locked:
+            index = self.chosen - 1
+            self._bridge.apply("Keep variant", lambda p: keep_variant(p, active.id, index))
+            self.chosen = 0
+            self._again()
+
+    def remove(self) -> None:
+        """Without the chosen try."""
+        active = self._state.active
+        if active is not None and self.chosen > 0:
+            index = self.chosen - 1
+            self._bridge.apply("Remove variant", lambda p: remove_variant(p, active.id, index))
+            self._again()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose a cell."""
+        for index, rect in enumerate(self.rects()):
+            if rect.adjusted(-4, -4, 4, TEXT_PX).contains(event.position()):
+                self.chosen = index
+                self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Keep the try under the pointer."""
+        self.mousePressEvent(event)
+        self.keep()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Left and right choose, Return keeps, Delete removes, Escape leaves."""
+        count = len(self.cells())
+        if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right) and count:
+            self.chosen = (self.chosen + (1 if event.key() == Qt.Key.Key_Right else -1)) % count
+            self.update()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.keep()
+        elif event.key() == Qt.Key.Key_Delete:
+            self.remove()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)

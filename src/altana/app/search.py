@@ -1,0 +1,120 @@
+"""Search over everything from the keyboard: cameras, planned shots, rooms, objects, walks, storeys and actions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from PySide6.QtCore import QEvent, QObject, QPoint, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
+
+MOST_FOUND = 12
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """Something that can be found: its name, what it is, and what happens when it is chosen."""
+
+    name: str
+    kind: str
+    run: Callable[[], object]
+
+
+def rank(text: str, words: list[str]) -> int:
+    """How well a name answers: 0 not at all; the more, the better."""
+    lower = text.lower()
+    if not all(word in lower for word in words):
+        return 0
+    whole = " ".join(words)
+    if lower.startswith(whole):
+        return 4
+    starts = [part for part in lower.replace(",", " ").split() if part]
+    if all(any(part.startswith(word) for part in starts) for word in words):
+        return 3
+    return 2 if whole in lower else 1
+
+
+def best(entries: Iterable[Entry], text: str, most: int = MOST_FOUND) -> list[Entry]:
+    """The entries that answer best, cameras and actions before mere objects of the model."""
+    words = text.lower().split()
+    if not words:
+        return []
+    order = {"camera": 0, "action": 1, "planned shot": 1, "room": 2, "walk": 2, "storey": 3}
+    found = [(rank(item.name, words), order.get(item.kind, 4), number, item) for number, item in enumerate(entries)]
+    kept = sorted((item for item in found if item[0]), key=lambda item: (-item[0], item[1], item[2]))
+    return [item[3] for item in kept[:most]]
+
+
+class SearchField(QLineEdit):
+    """A field with its list of answers below."""
+
+    def __init__(self, window: QWidget, entries: Callable[[], Iterable[Entry]]) -> None:
+        super().__init__(window)
+        self._entries = entries
+        self._found: list[Entry] = []
+        self.setPlaceholderText("Find camera, room, action")
+        self.setAccessibleName("Find")
+        self.setToolTip("Cameras, rooms, objects, walks and actions (Ctrl+F); down and Return choose")
+        self.setClearButtonEnabled(True)
+        self.setFixedWidth(206)
+        self.list = QListWidget(window)
+        self.list.setAccessibleName("Found")
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.list.hide()
+        self.list.itemClicked.connect(lambda item: self.choose(self.list.row(item)))
+        self.textEdited.connect(self._find)
+        window.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """The list closes when the window loses interest in it."""
+        if event.type() in (QEvent.Type.Resize, QEvent.Type.WindowDeactivate):
+            self.list.hide()
+        return super().eventFilter(watched, event)
+
+    def start(self) -> None:
+        """Begin to search."""
+        self.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        self.selectAll()
+
+    def _find(self, text: str) -> None:
+        self._found = best(self._entries(), text)
+        self.list.clear()
+        for item in self._found:
+            self.list.addItem(QListWidgetItem(f"{item.name}   ·  {item.kind}"))
+        if text.strip() and not self._found:
+            nothing = QListWidgetItem("Nothing of that name")
+            nothing.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.list.addItem(nothing)
+        if not self.list.count():
+            self.list.hide()
+            return
+        self.list.setCurrentRow(0)
+        wide = max(320, self.width())
+        corner = self.mapTo(self.window(), QPoint(self.width() - wide, self.height() + 3))
+        self.list.setGeometry(corner.x(), corner.y(), wide, self.list.count() * 25 + 8)
+        self.list.raise_()
+        self.list.show()
+
+    def choose(self, row: int) -> None:
+        """Take an answer."""
+        self.list.hide()
+        if 0 <= row < len(self._found):
+            chosen = self._found[row]
+            self.clear()
+            self.clearFocus()
+            chosen.run()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Down and up go through the answers, Return takes one, Escape leaves."""
+        if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.list.count():
+            step = 1 if event.key() == Qt.Key.Key_Down else -1
+            self.list.setCurrentRow((self.list.currentRow() + step) % self.list.count())
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.choose(self.list.currentRow())
+        elif event.key() == Qt.Key.Key_Escape:
+            self.clear()
+            self.list.hide()
+            self.clearFocus()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,130 @@
+"""What a camera can be fitted to: a chosen object, the room it looks into, the façade in the middle of its picture."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from altana.core.camera.pose import direction_to
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, Floats, Ints32
+from altana.core.geometry.rays import RayScene
+from altana.core.lens import fit_by_distance
+from altana.core.model import GLASS, Model
+from altana.core.project import Camera
+from altana.core.staging import object_points
+
+TARGETS = ("object", "room", "façade")
+#: A façade is what lies within this of one upright plane; windows and frames stand that far back.
+FACADE_DEPTH_M = 0.6
+#: A wider gap parts two façades.
+GAP_M = 1.5
+OUTSIDE_PARTS = frozenset({"Wall", "Window", "Door", "Curtain wall", "Glazing", "Roof", "Column", "Beam", "Plate", "Covering"})
+
+
+def target_points(model: Model, rays: RayScene, owner: Ints32, camera: Camera, target: str, object_id: str = "") -> Floats:
+    """(n, 3) float64: the points that must be in the picture.  Raises ValueError where there is no such thing.
+
+    owner : (faces,) the object of each triangle.  ``object_id`` names the object; without one, what lies in the
+    middle of the picture is meant.
+    """
+    if target == "room":
+        return _room(model, camera)
+    face = _in_the_middle(model, rays, camera)
+    if target == "object":
+        number = next((index for index, item in enumerate(model.objects) if item.id == object_id), -1)
+        if number < 0:
+            if face < 0:
+                raise ValueError("Choose an object first: press on it in the Frame.")
+            number = int(owner[face])
+        return object_points(model, number).astype(float)
+    if face < 0:
+        raise ValueError("There is no façade in the middle of the picture.")
+    return _facade(model, rays, face)
+
+
+def overview(model: Model) -> Camera:
+    """A view of the whole building from the south-east, from above: what the Frame shows without a camera."""
+    middle = model.vertices[model.faces].mean(axis=1).astype(float)
+    low, high = np.percentile(middle, 3.0, axis=0), np.percentile(middle, 97.0, axis=0)
+    corners = np.array([[(low, high)[(k >> axis) & 1][axis] for axis in range(3)] for k in range(8)])
+    centre = (low + high) / 2
+    eye = (float(centre[0] + 40.0), float(centre[1] - 55.0), float(high[2] + 0.45 * float(np.linalg.norm(high - low)) + 4.0))
+    start = Camera("", "Whole building", eye, 324.0, -20.0, focal_mm=35.0)
+    return fit_by_distance(start, corners, 0.02)
+
+
+def view_of(model: Model, rays: RayScene, number: int) -> Camera:
+    """A view of one object from where it can be seen: of eight directions the one least in the way of things."""
+    points = object_points(model, number).astype(float)
+    low, high = points.min(axis=0), points.max(axis=0)
+    middle = (low + high) / 2
+    size = max(float(np.linalg.norm(high - low)), 0.4)
+    away = size * 1.3 + 1.0
+    headings = np.radians(np.arange(20.0, 380.0, 45.0))
+    directions = np.stack([-np.sin(headings) * 0.9, -np.cos(headings) * 0.9, np.full(8, 0.436)], axis=1)
+    start = middle + directions * (size * 0.5)
+    free = np.minimum(rays.cast(start, directions).distance_m + size * 0.5, away)
+    best = int(np.argmax(free))
+    distance = max(float(free[best]) * 0.95, size * 0.6, 0.4)
+    eye = middle + directions[best] * distance
+    heading, tilt, reach = direction_to((float(eye[0]), float(eye[1]), float(eye[2])), (float(middle[0]), float(middle[1]), float(middle[2])))
+    focal = float(np.clip(36.0 * 0.75 * reach / size, 14.0, 85.0))
+    place = (float(eye[0]), float(eye[1]), float(eye[2]))
+    inside = rays.roofed(place)
+    name = model.objects[number].name
+    return Camera("", name, place, heading, tilt, aim_m=reach, focal_mm=focal, inside=inside, ev=EV_INSIDE if inside else EV_OUTSIDE)
+
+
+def _in_the_middle(model: Model, rays: RayScene, camera: Camera) -> int:
+    """The triangle in the middle of the picture, panes passed by; -1 for the sky."""
+    view = camera.view()
+    direction = view.rays(np.array([[view.width_px / 2, view.height_px / 2]]))
+    origin = np.asarray(camera.eye, float)[None]
+    glass = np.array([material.kind == GLASS for material in model.materials], bool)
+    for _ in range(8):
+        hit = rays.cast(origin, direction)
+        face = int(hit.face[0])
+        if face < 0 or not glass[model.face_material[face]]:
+            return face
+        origin = origin + direction * (float(hit.distance_m[0]) + 1e-3)
+    return -1
+
+
+def _room(model: Model, camera: Camera) -> Floats:
+    """The room that the camera looks into, floor to ceiling; of the one it stands in, what lies ahead of it."""
+    looked = model.room_at(camera.aim) or model.room_at(camera.eye)
+    if looked is None:
+        raise ValueError("The camera neither stands in a room nor looks into one.")
+    outline = np.array(looked.outline, float)
+    points = np.concatenate([np.column_stack([outline, np.full(len(outline), z)]) for z in (looked.floor_m, looked.ceiling_m)])
+    own = model.room_at(camera.eye)
+    if own is looked:
+        # One cannot see what is beside and behind; the far side of the room is what is fitted.
+        depth = (points[:, :2] - np.asarray(camera.eye)[:2]) @ camera.pose.forward[:2]
+        ahead = depth > 0.55 * depth.max()
+        points = points[ahead & (depth > 0.3)]
+        if len(points) < 3:
+            raise ValueError("Too little of the room lies ahead. Step back, or turn towards it.")
+    return points
+
+
+def _facade(model: Model, rays: RayScene, face: int) -> Floats:
+    normal = np.asarray(rays.face_normal(face))
+    if abs(normal[2]) > 0.1:
+        raise ValueError("There is no upright façade in the middle of the picture.")
+    corner = rays.corners(face)[0]
+    parts = np.array([item.category in OUTSIDE_PARTS for item in model.objects], bool)[model.face_objects()]
+    places = model.vertices[model.faces].astype(float)
+    depth = (places - corner) @ normal
+    near = parts & (np.abs(depth) < FACADE_DEPTH_M).all(axis=1)
+    spans = places[near] if near.any() else rays.corners(face)[None]
+    # Only what hangs together with the place looked at: a shed in line with the house is another façade.
+    along = spans @ np.cross(normal, (0.0, 0.0, 1.0))
+    low, high = along.min(axis=1), along.max(axis=1)
+    order = np.argsort(low)
+    reach = np.maximum.accumulate(high[order])
+    run = np.concatenate([[0], np.cumsum(low[order][1:] > reach[:-1] + GAP_M)])
+    here = float(corner @ np.cross(normal, (0.0, 0.0, 1.0)))
+    holding = (low[order] <= here + 1e-6) & (high[order] >= here - 1e-6)
+    mine = run == (run[holding][0] if holding.any() else run[int(np.argmin(np.abs(low[order] - here)))])
+    kept: Floats = spans[order][mine].reshape(-1, 3)
+    return kept

@@ -1,0 +1,66 @@
+"""What was not saved yet, kept beside the user's own data so that a crash or a power cut loses little.
+
+One file a project, named by a digest of the project's path; it holds the path, the time, and the project.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+import platformdirs
+
+from altana.core.errors import UserError
+from altana.core.project import Project
+from altana.storage.files import make_folder, write_atomically
+from altana.storage.project_file import from_json, to_json
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """A project as it was when Altana last kept it; ``seconds`` is the time since the epoch."""
+
+    path: Path
+    project: Project
+    seconds: float
+
+
+def autosave_folder() -> Path:
+    """Where kept projects lie; ALTANA_AUTOSAVE in the environment puts them elsewhere."""
+    return Path(os.environ.get("ALTANA_AUTOSAVE") or Path(platformdirs.user_data_dir("altana")) / "autosave")
+
+
+def _file(path: Path) -> Path:
+    return autosave_folder() / f"{hashlib.blake2b(str(path.resolve()).encode(), digest_size=12).hexdigest()}.json"
+
+
+def keep(path: Path, project: Project) -> None:
+    """Keep a project that is not saved; a folder that cannot be written is no reason to disturb anybody."""
+    content = {"path": str(path.resolve()), "seconds": time.time(), "project": json.loads(to_json(project))}
+    try:
+        make_folder(autosave_folder())
+        write_atomically(_file(path), json.dumps(content).encode())
+    except UserError:
+        return
+
+
+def kept(path: Path) -> Kept | None:
+    """What was kept of a project and is newer than its file, or None."""
+    file = _file(path)
+    try:
+        content = json.loads(file.read_bytes())
+        seconds = float(content["seconds"])
+        if content["path"] != str(path.resolve()) or (path.is_file() and path.stat().st_mtime > seconds):
+            return None
+        return Kept(path, from_json(json.dumps(content["project"]).encode(), path.name), seconds)
+    except (OSError, ValueError, KeyError, TypeError, UserError):
+        return None
+
+
+def drop(path: Path) -> None:
+    """Nothing of this project needs to be kept any more."""
+    _file(path).unlink(missing_ok=True)
