@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QDialog, QGridLayout, QMainWindow, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QMainWindow, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label
 
@@ -94,40 +95,52 @@ class ShortcutPage(QDialog):
     def __init__(self, parent: QWidget, table: ActionTable) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
-        self.resize(760, 640)
+        self.resize(820, 700)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.addWidget(label("Keys", "title"))
         inner = QWidget()
         inner.setObjectName("chrome")
-        grid = QGridLayout(inner)
-        grid.setHorizontalSpacing(18)
-        grid.setVerticalSpacing(3)
+        both = QHBoxLayout(inner)
+        both.setSpacing(30)
         rows = [(item.menu, QKeySequence(item.keys).toString(QKeySequence.SequenceFormat.NativeText), item.name) for item in table.actions if item.keys]
         rows += [("In the " + place if place != "Fields" else "In number fields", keys, text) for place, keys, text in LOCAL_KEYS]
         groups: dict[str, list[tuple[str, str]]] = {}
         for group, keys, text in rows:
             groups.setdefault(group, []).append((keys, text))
-        cells = [("heading", group, entries) for group, entries in groups.items()]
-        half = sum(len(entries) + 2 for _, _, entries in cells) / 2
-        row = [0, 0]
-        for _, group, entries in cells:
-            side = 0 if row[0] < half else 1
-            grid.addWidget(label(group, "group"), row[side], side * 2, 1, 2)
-            row[side] += 1
-            for keys, text in entries:
-                grid.addWidget(label(keys), row[side], side * 2)
-                told = label(text, "quiet")
-                told.setWordWrap(True)
-                grid.addWidget(told, row[side], side * 2 + 1)
-                row[side] += 1
-            grid.addWidget(label(""), row[side], side * 2)
-            row[side] += 1
-        grid.setColumnStretch(1, 1)
-        grid.setColumnStretch(3, 1)
-        grid.setRowStretch(max(row) + 1, 1)
+        half = (len(rows) + 2 * len(groups)) / 2
+        sides: tuple[list[str], list[str]] = ([], [])
+        taken = 0
+        for group, entries in groups.items():
+            sides[0 if taken + len(entries) / 2 < half else 1].append(group)
+            taken += len(entries) + 2
+        for side in sides:
+            both.addLayout(_key_column([(group, groups[group]) for group in side]), 1)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(inner)
         column.addWidget(scroll, 1)
-        column.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
+        column.addWidget(button("Close", "", "Close this page (Escape)", self.accept), 0, Qt.AlignmentFlag.AlignRight)
+
+
+def _key_column(groups: list[tuple[str, list[tuple[str, str]]]]) -> QGridLayout:
+    grid = QGridLayout()
+    grid.setHorizontalSpacing(14)
+    grid.setVerticalSpacing(3)
+    row = 0
+    for group, entries in groups:
+        if row:
+            grid.setRowMinimumHeight(row, 9)
+            row += 1
+        grid.addWidget(label(group, "group"), row, 0, 1, 2)
+        for keys, text in entries:
+            row += 1
+            grid.addWidget(label(keys), row, 0)
+            told = label(text, "quiet")
+            told.setWordWrap(True)
+            grid.addWidget(told, row, 1)
+        row += 1
+    grid.setColumnStretch(1, 1)
+    grid.setColumnMinimumWidth(0, 108)
+    grid.setRowStretch(row, 1)
+    return grid

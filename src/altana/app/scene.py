@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -17,14 +17,15 @@ from PySide6.QtCore import QObject, QSocketNotifier, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from altana.core.camera.view import View
-from altana.core.conventions import Ints32
+from altana.core.conventions import Floats, Ints32, Vec3
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
 from altana.core.project import Camera, Light, Project
 from altana.core.staging import WHOLE, Lookup, Staging
-from altana.core.standing import standable
+from altana.core.standing import Footing, footing, standable
+from altana.core.targets import overview
 from altana.jobs.models import open_project_models
 from altana.jobs.service import Answer, Service, Task
 
@@ -44,6 +45,34 @@ class Scene:
     lookup: Lookup
     #: (faces,) the object each triangle belongs to.
     owner: Ints32
+    #: The whole building, as the Frame shows it without a camera.
+    overview: Camera
+    #: (2, 3) lowest and highest corner, metres.
+    bounds: Floats
+    _footings: dict[Vec3, Footing] = field(default_factory=dict)
+
+    def footing(self, eye: Vec3) -> Footing:
+        """Floor, ceiling and what is wrong with a place; asked for by several views at a time, so it is kept."""
+        held = self._footings.get(eye)
+        if held is None:
+            if len(self._footings) > 2000:
+                self._footings.clear()
+            held = self._footings[eye] = footing(self.rays, self.floors, eye)
+        return held
+
+
+def _needed(project: Project) -> Project:
+    """What the children need of a project: its models and its light; hundreds of cameras would only be copied."""
+    return replace(project, cameras=(), walks=(), planned=())
+
+
+def prepared(model: Model) -> Scene:
+    """The model ready for questions; everything that takes time is done here, not at the first question."""
+    rays, floors = RayScene(model.vertices, model.faces), standable(model)
+    for scene in (rays, floors):
+        # The ray caster builds its tree at the first ray.
+        scene.roofed((0.0, 0.0, 0.0))
+    return Scene(model, rays, floors, Lookup(model), model.face_objects(), overview(model), model.bounds)
 
 
 class Child(QObject):
@@ -147,7 +176,7 @@ class Studio(QObject):
         """Open the project's models in the background."""
         self._order += 1
         order = self._order
-        self._asked = (project, str(path))
+        self._asked = (_needed(project), str(path))
         self.scene = None
         if not project.models:
             self.opened.emit()
@@ -159,8 +188,7 @@ class Studio(QObject):
 
         def read() -> None:
             try:
-                model = open_project_models(project, path, waiting).model
-                result: Any = Scene(model, RayScene(model.vertices, model.faces), standable(model), Lookup(model), model.face_objects())
+                result: Any = prepared(open_project_models(project, path, waiting).model)
             except UserError as error:
                 result = error.sentence
             try:
@@ -195,7 +223,7 @@ class Studio(QObject):
     def light(self, project: Project) -> None:
         """Compute the light of a project, unless it is kept."""
         if self._asked is not None:
-            self._asked = (project, self._asked[1])
+            self._asked = (_needed(project), self._asked[1])
             self.lighting.send(Task("light", self._next(), 0, "light", self._asked))
 
     def staging(self, project: Project, camera: Camera | None, hiding: Hiding = NOTHING_HIDDEN) -> Staging:

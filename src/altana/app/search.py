@@ -92,7 +92,7 @@ class SearchField(QLineEdit):
         self.list.setCurrentRow(0)
         wide = max(320, self.width())
         corner = self.mapTo(self.window(), QPoint(self.width() - wide, self.height() + 3))
-        self.list.setGeometry(corner.x(), corner.y(), wide, self.list.count() * 25 + 8)
+        self.list.setGeometry(corner.x(), corner.y(), wide, self.list.count() * max(self.list.sizeHintForRow(0), 18) + 6)
         self.list.raise_()
         self.list.show()
 

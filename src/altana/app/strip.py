@@ -47,7 +47,6 @@ from altana.app.theme.widgets import button
 from altana.core.edits.keeping import reorder, set_many
 from altana.core.lens import stretch_grade
 from altana.core.project import Camera, PlannedShot, Project
-from altana.core.standing import floor_under, inside_solid
 
 THUMB_WIDE, THUMB_HIGH = 158, 92
 MIME = "application/x-altana-cameras"
@@ -364,6 +363,7 @@ class Strip(QWidget):
         self._drawn: dict[str, Hashable] = {}
         self._asked: dict[str, tuple[int, Hashable]] = {}
         self._told: dict[str, tuple[Camera, Told]] = {}
+        self._keys: dict[str, tuple[Camera, Hashable]] = {}
         self.rows = Rows(bridge)
         self.view = QListView()
         self.view.setModel(self.rows)
@@ -388,6 +388,11 @@ class Strip(QWidget):
             row.addWidget(widget)
             column.addLayout(row)
         column.addWidget(self.view, 1)
+        self._count = -1
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(150)
+        self._soon.timeout.connect(self._follow)
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(250)
@@ -443,13 +448,10 @@ class Strip(QWidget):
         trouble = ""
         if scene is not None:
             room = scene.model.room_at(camera.eye)
-            below = floor_under(scene.floors, camera.eye)
-            if below is not None:
-                parts.append(f"eye {camera.eye[2] - below:.2f} m")
-            else:
-                trouble = "no floor under the eye"
-            if inside_solid(scene.rays, camera.eye):
-                trouble = "eye inside a solid"
+            here = scene.footing(camera.eye)
+            if here.floor_m is not None:
+                parts.append(f"{camera.eye[2] - here.floor_m:.2f} m")
+            trouble = here.trouble[:1].lower() + here.trouble[1:-1]
             if room is not None:
                 parts.append(room.name)
         if stretch_grade(camera.view(), self._bridge.project.limits) == 2:
@@ -459,7 +461,16 @@ class Strip(QWidget):
         return Told(" · ".join(parts), trouble)
 
     def refresh(self) -> None:
-        """Cards follow the project."""
+        """Cards follow the project; while something is dragged, only a few times a second."""
+        if self._bridge.in_gesture and len(self._bridge.project.cameras) == self._count:
+            if not self._soon.isActive():
+                self._soon.start()
+            return
+        self._soon.stop()
+        self._follow()
+
+    def _follow(self) -> None:
+        self._count = len(self._bridge.project.cameras)
         self.rows.refresh()
         self._show_selection()
         if not self._bridge.in_gesture:
@@ -533,17 +544,28 @@ class Strip(QWidget):
 
     def _due(self) -> list[Camera]:
         """Cameras whose picture is not what it was, those in sight first."""
-        shown = self.view.viewport().rect()
-        due = [
-            (not self.view.visualRect(self.rows.index(number)).intersects(shown), number, row)
-            for number, row in enumerate(self.rows.rows)
-            if isinstance(row, Camera) and self._drawn.get(row.id) != thumb_key(row) and not self._waiting(row)
-        ]
-        return [row for _, _, row in sorted(due, key=lambda item: item[:2])]
+        area = self.view.viewport().rect()
+        top, bottom = (self.view.indexAt(QPoint(12, y)).row() for y in (area.top() + 6, area.bottom() - 6))
+        bottom = bottom if bottom >= 0 else len(self.rows.rows) - 1
+        rows = list(enumerate(self.rows.rows))
+        inside = rows[max(top, 0) : bottom + 1]
+        due: list[Camera] = []
+        for _, row in [*inside, *rows]:
+            if isinstance(row, Camera) and self._drawn.get(row.id) != self._key(row) and not self._waiting(row):
+                due.append(row)
+                if len(due) >= MOST_ASKED:
+                    break
+        return due
+
+    def _key(self, camera: Camera) -> Hashable:
+        held = self._keys.get(camera.id)
+        if held is None or held[0] is not camera:
+            held = self._keys[camera.id] = (camera, thumb_key(camera))
+        return held[1]
 
     def _waiting(self, camera: Camera) -> bool:
         asked = self._asked.get(camera.id)
-        return asked is not None and asked[1] == thumb_key(camera)
+        return asked is not None and asked[1] == self._key(camera)
 
     def _order_pictures(self) -> None:
         if self._studio.scene is None or self._bridge.in_gesture:
@@ -556,7 +578,7 @@ class Strip(QWidget):
             revision = self._studio.order_picture(
                 f"thumb:{camera.id}", "full", view, self._bridge.project.light, camera.ev, camera.inside, 4, staging
             )
-            self._asked[camera.id] = (revision, thumb_key(camera))
+            self._asked[camera.id] = (revision, self._key(camera))
 
     def _arrived(self, channel: str, revision: int, image: QImage, _: str) -> None:
         if not channel.startswith("thumb:"):

@@ -43,7 +43,7 @@ from altana.core.edits.walks import rename
 from altana.core.hiding import NOTHING_HIDDEN
 from altana.core.project import Camera, Limits, Project
 from altana.core.standing import named_for_place
-from altana.core.targets import TARGETS, overview, view_of
+from altana.core.targets import TARGETS, view_of
 from altana.importers.table import READERS
 from altana.storage.project_file import SUFFIX
 
@@ -80,6 +80,7 @@ class MainWindow(ProjectFiles, QMainWindow):
         self._connect()
         self._start_autosave()
         self._refresh_top()
+        self.frame.setFocus()
 
     # ------------------------------------------------------------------ building
 
@@ -754,7 +755,7 @@ class MainWindow(ProjectFiles, QMainWindow):
         scene = self.studio.scene
         if scene is None:
             return
-        self.state.overview = overview(scene.model)
+        self.state.overview = scene.overview
         if self.state.active is None:
             self.state.shown_changed.emit()
         shown = [item.sentence for item in scene.model.problems if item.code in TOLD_PROBLEMS]

@@ -310,16 +310,21 @@ def footing(rays: RayScene, floors: RayScene, eye: Vec3) -> Footing:
 
 def inside_solid(rays: RayScene, eye: Vec3) -> bool:
     """Whether most of what can be seen from here shows its back: the eye is inside a wall, a floor, the ground."""
-    heading = np.arange(7.0, 360.0, 30.0)
-    level = level_rays(heading)
-    up = np.concatenate([level, level * 0.7 + (0, 0, 0.714), level * 0.7 - (0, 0, 0.714)])
-    hits = rays.cast(np.tile(eye, (len(up), 1)), up)
-    met = np.flatnonzero(hits.face >= 0)
-    if len(met) < len(up) * 0.6:
+    hits = rays.cast(np.tile(eye, (len(AROUND), 1)), AROUND)
+    met = hits.face >= 0
+    if met.sum() < len(AROUND) * 0.6:
         return False
-    backs = sum(float(np.dot(rays.face_normal(int(hits.face[i])), up[i])) > 0 for i in met.tolist())
-    return bool(backs > 0.8 * len(up))
+    backs = np.einsum("ij,ij->i", rays.normals_of(hits.face[met]), AROUND[met]) > 0
+    return bool(backs.sum() > 0.8 * len(AROUND))
 
+
+def _around() -> Floats:
+    level = level_rays(np.arange(7.0, 360.0, 30.0))
+    return np.concatenate([level, level * 0.7 + (0, 0, 0.714), level * 0.7 - (0, 0, 0.714)])
+
+
+#: Thirty-six directions about an eye, none along an axis of the building.
+AROUND: Floats = _around()
 
 TOOLS: dict[str, Callable[[Camera, RayScene], Camera]] = {
     "Square to wall": square_to_wall,

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from altana.core.camera.pose import direction_to
+from altana.core.camera.pose import Pose, direction_to
 from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, Floats, Ints32
 from altana.core.geometry.rays import RayScene
-from altana.core.lens import fit_by_distance
 from altana.core.model import GLASS, Model
 from altana.core.project import Camera
 from altana.core.staging import object_points
@@ -45,11 +44,12 @@ def overview(model: Model) -> Camera:
     """A view of the whole building from the south-east, from above: what the Frame shows without a camera."""
     middle = model.vertices[model.faces].mean(axis=1).astype(float)
     low, high = np.percentile(middle, 3.0, axis=0), np.percentile(middle, 97.0, axis=0)
-    corners = np.array([[(low, high)[(k >> axis) & 1][axis] for axis in range(3)] for k in range(8)])
     centre = (low + high) / 2
-    eye = (float(centre[0] + 40.0), float(centre[1] - 55.0), float(high[2] + 0.45 * float(np.linalg.norm(high - low)) + 4.0))
-    start = Camera("", "Whole building", eye, 324.0, -20.0, focal_mm=35.0)
-    return fit_by_distance(start, corners, 0.02)
+    radius = max(float(np.linalg.norm(high - low)) / 2, 2.0)
+    # Looked at over the shoulder of a tall neighbour: from the south-east, twenty-two degrees down.
+    ahead = Pose((0.0, 0.0, 0.0), 324.0, -22.0).forward
+    x, y, z = (centre - ahead * radius * 1.75).tolist()
+    return Camera("", "Whole building", (x, y, z), 324.0, -22.0, aim_m=radius * 1.75, focal_mm=35.0)
 
 
 def view_of(model: Model, rays: RayScene, number: int) -> Camera:

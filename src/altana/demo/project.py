@@ -8,16 +8,19 @@ from pathlib import Path
 
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import SEATED_M, STANDING_M, Vec3
-from altana.core.edits.cameras import add_camera
+from altana.core.edits.cameras import add_camera, set_camera
+from altana.core.edits.formats import add_format, choose_format
+from altana.core.edits.keeping import leave_out, plan_shot, set_ladder, set_many
 from altana.core.edits.walks import add_walk
 from altana.core.project import KEYED, Camera, Light, ModelRef, Project, Walk, WalkKey
 from altana.demo.larkwater import GALLERY_M, LANDING_M, LOOKOUT_M, QUAY_M, terminal
+from altana.demo.write_dxf import write_dxf
 from altana.demo.write_glb import write_glb
 from altana.demo.write_ifc import write_ifc
 from altana.storage.files import make_folder
 from altana.storage.project_file import write_project
 
-MODEL_GLB, MODEL_IFC, PROJECT = "larkwater.glb", "larkwater.ifc", "larkwater.altana"
+MODEL_GLB, MODEL_IFC, DRAWING, PROJECT = "larkwater.glb", "larkwater.ifc", "larkwater-site.dxf", "larkwater.altana"
 #: The turntable's worth of views: around the tower's middle, at this radius.
 AROUND, AROUND_RADIUS_M, AROUND_COUNT = (1.0, 8.0), 52.0, 8
 
@@ -94,17 +97,37 @@ def _walk() -> Walk:
     return Walk("", "Up the stair to the gallery", keys, seconds=24.0, rate="25", looking=KEYED)
 
 
+def _kept(project: Project) -> Project:
+    """Formats, tries, marks and planned shots, as they gather on a project that is worked on."""
+    hall, office, tower = (project.camera_named(name).id for name in ("Waiting hall to the water", "Ticket office", "Tower from the forecourt"))
+    for name, width, height in (("Square 1:1", 1080, 1080), ("Tall 9:16", 1080, 1920)):
+        project = add_format(project, hall, name, width, height)
+    project = choose_format(project, hall, 0)
+    project = set_many(project, [hall, office, tower], in_shot_list=True)
+    project = set_camera(project, hall, note="Morning light; the benches lead to the lake.", done=True)
+    project = set_many(project, [project.camera_named("Glass front from the quay").id], locked=True)
+    around = [camera.id for camera in project.cameras if camera.name.startswith("Around the terminal")]
+    project = set_many(project, around, group="Turntable stills")
+    lookout = project.camera_named("Lookout").id
+    project = set_ladder(project, lookout, "lens")
+    quay = project.camera_named("Quay, morning").id
+    project = leave_out(project, [quay], "categories", "Vessel")
+    for intent in ("Arriving by ferry: the terminal seen from the water", "A child's view of the ticket counter"):
+        project, _ = plan_shot(project, intent)
+    return replace(project, own_heights_m=(1.5, 1.65))
+
+
 def demo_project(model: str = MODEL_GLB) -> Project:
     """The project without its files."""
     project = Project(
         name="Larkwater ferry terminal",
-        models=(ModelRef("model-01", model),),
+        models=(ModelRef("model-01", model), ModelRef("model-02", DRAWING)),
         light=Light(latitude_deg=47.5, longitude_deg=9.4, utc_offset_h=2.0, date="2026-06-21", hour=10.2),
     )
     for camera in (*_cameras(), *_around()):
         project, _ = add_camera(project, camera)
     project, _ = add_walk(project, _walk())
-    return project
+    return _kept(project)
 
 
 def write_demo(folder: Path) -> Path:
@@ -113,5 +136,6 @@ def write_demo(folder: Path) -> Path:
     elements = terminal()
     write_glb(folder / MODEL_GLB, elements)
     write_ifc(folder / MODEL_IFC, elements)
+    write_dxf(folder / DRAWING)
     write_project(folder / PROJECT, demo_project())
     return folder / PROJECT

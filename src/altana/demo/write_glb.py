@@ -6,6 +6,9 @@ storeys and rooms (see docs/formats.md).  glTF is Y up, so the root node turns t
 
 from __future__ import annotations
 
+import json
+import math
+import struct
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -14,6 +17,7 @@ import trimesh
 from trimesh.visual import TextureVisuals
 from trimesh.visual.material import PBRMaterial
 
+from altana.core.camera.pose import Pose
 from altana.demo.larkwater import SPACES, STOREYS, Element
 from altana.demo.textures import SURFACES, Surface, picture
 
@@ -59,7 +63,31 @@ def write_glb(path: Path, elements: Sequence[Element]) -> None:
             )
             name = element.name if index == 0 else f"{element.name} · {piece.surface}"
             scene.add_geometry(mesh, node_name=name, geom_name=name, parent_node_name="Terminal")
-    path.write_bytes(trimesh.exchange.gltf.export_glb(scene, include_normals=True, extension_webp=False))
+    data = trimesh.exchange.gltf.export_glb(scene, include_normals=True, extension_webp=False)
+    path.write_bytes(_with_cameras(data))
+
+
+#: Cameras that came with the model: name, eye, heading, tilt (degrees), focal length (mm).
+CAMERAS = (("Architect's view of the forecourt", (18.0, -16.0, 1.45), 322.0, 4.0, 30.0), ("Model view 02", (11.6, 2.2, 1.7), 318.0, 0.0, 20.0))
+
+
+def _with_cameras(data: bytes) -> bytes:
+    """The same file with the cameras that an architect left in it."""
+    length = struct.unpack_from("<I", data, 12)[0]
+    tree = json.loads(data[20 : 20 + length])
+    terminal = next(node for node in tree["nodes"] if node.get("name") == "Terminal")
+    for name, eye, heading, tilt, focal in CAMERAS:
+        right, up, forward = Pose(eye, heading, tilt).axes()
+        matrix = np.eye(4)
+        matrix[:3, :4] = np.column_stack([right, up, -forward, eye])
+        high = 2 * math.atan(36.0 * 9 / 16 / 2 / focal)
+        tree.setdefault("cameras", []).append({"type": "perspective", "name": name, "perspective": {"yfov": high, "aspectRatio": 16 / 9, "znear": 0.1}})
+        tree["nodes"].append({"name": name, "camera": len(tree["cameras"]) - 1, "matrix": matrix.T.ravel().tolist()})
+        terminal.setdefault("children", []).append(len(tree["nodes"]) - 1)
+    head = json.dumps(tree, separators=(",", ":")).encode()
+    head += b" " * (-len(head) % 4)
+    rest = data[20 + length :]
+    return struct.pack("<4sIIII", b"glTF", 2, 20 + len(head) + len(rest), len(head), 0x4E4F534A) + head + rest
 
 
 def _outline(rect: tuple[float, float, float, float]) -> list[list[float]]:

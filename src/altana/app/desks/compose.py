@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
@@ -27,7 +27,6 @@ from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M
 from altana.core.edits.formats import DESTINATIONS, proportion_text
 from altana.core.edits.keeping import LADDERS, add_variant, set_ladder
 from altana.core.lens import hold_subject
-from altana.core.standing import footing
 
 #: Narrower pictures than this get the desk laid out side by side.
 TALL = 0.92
@@ -83,7 +82,11 @@ class ComposeDesk(QWidget):
 
     def _connect(self) -> None:
         state, studio = self._state, self._studio
-        state.shown_changed.connect(self._show_facts)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(30)
+        self._soon.timeout.connect(self._show_facts)
+        state.shown_changed.connect(self._changed)
         studio.opened.connect(self._show_facts)
         studio.composed.connect(self._take_composition)
         self.strip.stand.connect(self.arm)
@@ -105,19 +108,29 @@ class ComposeDesk(QWidget):
         self._outer.insertWidget(1, self._inner)
         for index, name in enumerate(others):
             self._inner.insertWidget(index, self._panes[name])
-        self._outer.setSizes([480, 330] if tall else [430, 300])
+        self._outer.setSizes(self._tall_sizes() if tall else [430, 300])
         self._inner.setSizes([500, 500])
         for index, stretch in ((0, 3), (1, 2)):
             self._outer.setStretchFactor(index, stretch)
+
+    def _tall_sizes(self) -> list[int]:
+        """As wide as a tall picture needs at this height, within reason."""
+        camera = self._state.shown
+        whole = max(self._outer.width(), 600)
+        proportion = camera.width_px / camera.height_px if camera is not None else 0.8
+        wanted = round(max(self._outer.height() - 62, 300) * proportion + 172)
+        large = min(max(wanted, round(whole * 0.45)), round(whole * 0.68))
+        return [large, whole - large]
 
     def set_large(self, name: str) -> None:
         """Give the large place to Frame, Plan or Section; asked again, the Frame takes it back."""
         self.large = "frame" if name == self.large else name
         self._lay_out()
         self._panes[self.large].setFocus()
+        # The panes have their new sizes only after this has ended.
+        QTimer.singleShot(0, self.section.fit)
         if self.large == "plan":
-            self.plan.fit()
-        self.section.fit()
+            QTimer.singleShot(0, self.plan.fit)
 
     def _follow_format(self) -> None:
         camera = self._state.shown
@@ -143,10 +156,18 @@ class ComposeDesk(QWidget):
 
     # ------------------------------------------------------------------ facts
 
+    def _changed(self) -> None:
+        """While something is dragged the facts follow some thirty times a second; otherwise at once."""
+        if not self._bridge.in_gesture:
+            self._soon.stop()
+            self._show_facts()
+        elif not self._soon.isActive():
+            self._soon.start()
+
     def _show_facts(self) -> None:
         self._follow_format()
         camera, scene = self._state.shown, self._studio.scene
-        trouble = footing(scene.rays, scene.floors, camera.eye).trouble if scene is not None and camera is not None else ""
+        trouble = scene.footing(camera.eye).trouble if scene is not None and camera is not None else ""
         limits = self._bridge.project.limits
         self.facts.show_camera(camera, limits, trouble)
         self.facts.show_composition(self._compositions.get(camera.id) if camera is not None else None, limits)
@@ -315,6 +336,8 @@ class FrameTools(QObject):
 
     def _make_chips(self) -> None:
         for chip in self.chips:
+            self._right_column.removeWidget(chip)
+            chip.hide()
             chip.deleteLater()
         self.chips = []
         active = self._desk._state.active

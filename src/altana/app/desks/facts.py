@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton
+from PySide6.QtCore import QSize, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy
 
 from altana.app.theme.widgets import button, label, relabel
 from altana.core.checks.composition import Composition
@@ -18,6 +19,9 @@ TIPS = {
     "depth": "How many times larger the nearest subject appears than the farthest of equal size",
     "shares": "Shares of the frame: floor, ceiling, sky, ground",
 }
+#: Which facts stay when there is little room, most wanted first.
+KEPT = ("size", "view", "stretch", "lean", "shares", "depth")
+SPACING = 14
 
 
 class Facts(QFrame):
@@ -29,9 +33,10 @@ class Facts(QFrame):
         super().__init__()
         self.setObjectName("band")
         self.setFixedHeight(32)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 0, 14, 0)
-        row.setSpacing(14)
+        row.setSpacing(SPACING)
         self._labels: dict[str, QLabel] = {}
         self.buttons: dict[str, QPushButton] = {}
         self._composition: Composition | None = None
@@ -57,7 +62,29 @@ class Facts(QFrame):
         shown = self._labels[name]
         if shown.text() != text:
             shown.setText(text)
-            shown.setVisible(bool(text))
+            self._fit()
+
+    def _fit(self) -> None:
+        """Where not all has room, what matters least goes first; trouble always stays."""
+        needed = 28
+        for item in self.buttons.values():
+            needed += item.sizeHint().width() + SPACING if not item.isHidden() else 0
+        for name in KEPT:
+            shown = self._labels[name]
+            wide = shown.sizeHint().width() + SPACING if shown.text() else 0
+            fits = needed + wide <= self.width()
+            if shown.isHidden() == (bool(wide) and fits):
+                shown.setVisible(bool(wide) and fits)
+            needed += wide if fits else 0
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Another width has room for more, or for less."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def minimumSizeHint(self) -> QSize:
+        """The facts never make the window wider."""
+        return QSize(100, 32)
 
     def _warn(self, name: str, text: str, tip: str = "") -> None:
         item = self.buttons[name]
@@ -66,6 +93,7 @@ class Facts(QFrame):
         item.setAccessibleName(text)
         if item.isHidden() == bool(text):
             item.setVisible(bool(text))
+            self._fit()
 
     def show_camera(self, camera: Camera | None, limits: Limits, trouble: str = "") -> None:
         """Show a camera's figures; ``trouble`` is what is wrong with where it stands."""
@@ -99,8 +127,8 @@ class Facts(QFrame):
             self._warn("edges", "")
             return
         names = ("floor", "ceiling", "sky", "ground")
-        parts = [f"{name} <b>{getattr(found, name) * 100:.0f} %</b>" for name in names if getattr(found, name) >= 0.03]
-        self._say("shares", " ".join(parts[:3]))
+        parts = [f"{name} <b>{getattr(found, name) * 100:.0f}</b>" for name in names if getattr(found, name) >= 0.03]
+        self._say("shares", " ".join(parts[:4]) + " %" if parts else "")
         deep = found.depth_ratio
         self._say("depth", f"depth <b>×{deep:.1f}</b>" + (" !" if deep > limits.depth_ratio else "") if deep > 1.5 else "")
         grazed = [edge for edge in found.edges if edge.grazes]

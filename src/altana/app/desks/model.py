@@ -18,13 +18,14 @@ from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, Segments, button, label, rule
 from altana.core.checks.changes import Changes, Seen, ViewChange, compare, in_view
+from altana.core.conventions import Floats
 from altana.core.edits.cameras import add_camera
 from altana.core.edits.keeping import leave_out
 from altana.core.edits.walks import set_model
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import FoundCamera, Model, Problem
 from altana.core.project import Camera, LeftOut, Project
-from altana.core.targets import overview, view_of
+from altana.core.targets import view_of
 
 UNITS = (("As the file says", 0.0), ("Metres", 1.0), ("Centimetres", 0.01), ("Millimetres", 0.001), ("Feet", 0.3048), ("Inches", 0.0254))
 AXES = (("As the file says", ""), ("Z is up", "z"), ("Y is up", "y"))
@@ -220,7 +221,7 @@ class ModelDesk(QWidget):
         self._change_group.add_wide(button("Back to the model", "small", "Show the building again", lambda: self._middle.setCurrentIndex(0)))
         for index, group in enumerate((self._facts_group, self._problem_group, self._camera_group, self._change_group)):
             if index:
-                column.addWidget(rule())
+                group.layout().insertWidget(0, rule())  # type: ignore[union-attr]
             column.addWidget(group)
         self._change_group.hide()
         column.addStretch(1)
@@ -257,18 +258,18 @@ class ModelDesk(QWidget):
         self._problems = list(model.problems) if model is not None else []
         self._show_problems()
         if model is not None:
-            self.look.overview = overview(model)
-            self.look.loose = None
+            assert scene is not None
+            self.look.overview, self.look.loose = scene.overview, None
             self.look.shown_changed.emit()
-            self._show_facts(model)
+            self._show_facts(model, scene.bounds)
         self._show_units()
         self._show_found(model)
         if self._reload is not None and model is not None:
             self._reload.opened = True
             self._studio.order_seen(self._bridge.project.cameras)
 
-    def _show_facts(self, model: Model) -> None:
-        low, high = model.bounds
+    def _show_facts(self, model: Model, bounds: Floats) -> None:
+        low, high = bounds
         size = " × ".join(f"{b - a:.1f}" for a, b in zip(low.tolist(), high.tolist(), strict=True))
         lines = [
             f"{len(model.faces):,} triangles in {len(model.objects)} objects".replace(",", " "),

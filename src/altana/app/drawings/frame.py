@@ -219,8 +219,11 @@ class FrameView(QWidget):
 
     @property
     def camera(self) -> Camera | None:
-        """What is shown."""
-        return self.override or self._state.shown
+        """What is shown.  A plain Frame shows as much as it has room for."""
+        shown = self.override or self._state.shown
+        if shown is not None and self._plain:
+            return replace(shown, width_px=max(16, self.width()), height_px=max(16, self.height()))
+        return shown
 
     def frame_rect(self) -> QRectF:
         """Where the exact picture lies in the widget."""
@@ -232,6 +235,8 @@ class FrameView(QWidget):
             wide = self.width() - 2 * margin
         if camera is None or wide <= 0 or high <= 0:
             return QRectF()
+        if self._plain:
+            return QRectF(self.rect())
         if self.surround:
             wide, high = wide * 0.86, high * 0.86
         scale = min(wide / camera.width_px, high / camera.height_px)
@@ -379,6 +384,8 @@ class FrameView(QWidget):
             return
         x = rect.left() + px / camera.width_px * rect.width()
         y = rect.top() + py / camera.height_px * rect.height()
+        painter.save()
+        painter.setClipRect(rect)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for colour, width in ((QColor(0, 0, 0, 120), 3.0), (QColor(255, 255, 255, 235), 1.2)):
             painter.setPen(QPen(colour, width))
@@ -387,6 +394,7 @@ class FrameView(QWidget):
                     b = a | (1 << axis)
                     if b != a:
                         painter.drawLine(QPointF(x[a], y[a]), QPointF(x[b], y[b]))
+        painter.restore()
 
     def _say(self, painter: QPainter, text: str) -> None:
         painter.setFont(text_font(10))

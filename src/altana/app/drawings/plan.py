@@ -8,11 +8,11 @@ from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent, QShowEvent
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.bridge import Bridge
-from altana.app.drawings.sheet import HANDLE_PX, Drag, Sheet, lines_path, outlines_path
+from altana.app.drawings.sheet import HANDLE_PX, Drag, Sheet, lines_path, outlines_path, path_of
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
@@ -36,7 +36,7 @@ SHORTEST_AIM_M = 0.25
 HOLD_PX = 8.0
 #: The eye keeps this far from a wall face that holds it.
 OFF_WALL_M = 0.02
-MOST_NAMES = 40
+MOST_NAMES, MOST_TRIED = 40, 120
 LABELS = {
     "stand": "Stand a camera",
     "eye": "Move eye",
@@ -64,6 +64,9 @@ class PlanView(Sheet):
         self.snaps: SnapGrid | None = None
         self._drawing: PlanDrawing | None = None
         self._held: Snap | None = None
+        self._edge_ends: tuple[QPointF, QPointF] | None = None
+        self._others: QPixmap | None = None
+        self._others_key: object = None
         self._pressed_before: tuple[QPointF, str] | None = None
         self.standing = False
         self.for_shot = ""
@@ -96,8 +99,10 @@ class PlanView(Sheet):
         self.cut_field.changing.connect(self.set_cut)
         self.cut_field.changed.connect(self.set_cut)
         self.fit_button = button("Fit", "quiet", "Show the whole building (key F on the plan)", self.fit)
+        self.fit_button.setStyleSheet(f"background: {self._tokens.leaf};")
         self.fit_button.setParent(self)
         self.lines_button = button("Lines", "quiet", "Reference linework on or off (key K)", self.toggle_linework)
+        self.lines_button.setStyleSheet(f"background: {self._tokens.leaf};")
         self.lines_button.setParent(self)
         self.lines_button.hide()
 
@@ -274,48 +279,91 @@ class PlanView(Sheet):
 
     def _cameras(self, painter: QPainter) -> None:
         shown = self._state.shown
-        taken: list[QRectF] = []
-        if shown is not None and shown.id == self._state.active_id:
-            at = self.to_screen(*shown.eye[:2])
-            taken.append(QRectF(at.x() - 9, at.y() - 9, 18, 18))
         others = [item for item in self._bridge.project.cameras if item.id != self._state.active_id and not item.hidden]
-        for camera in others:
-            self._faint_camera(painter, camera)
+        painter.drawPixmap(0, 0, self._layer(others, shown))
         if shown is not None and (shown.id or self._state.loose is not None):
             self._active_camera(painter, shown)
-        if self._drag is None:
-            self._names(painter, others, taken)
+        if self._drag is None and self._hover is not None:
+            hover = self._hover
+            near = [item for item in others if math.dist(hover, item.eye[:2]) * self._scale < 14]
+            self._names(painter, near[:3], [], near=True)
+
+    def _layer(self, others: list[Camera], shown: Camera | None) -> QPixmap:
+        """The other cameras, painted once for as long as none of them changes: there may be hundreds."""
+        named = self._drag is None and self._pan is None
+        place = shown.eye if shown is not None and named else None
+        key = (id(self._base), tuple(map(id, others)), self._state.selected, named, place, self.storey)
+        if self._others_key != key or self._others is None:
+            ratio = self.devicePixelRatioF()
+            layer = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
+            layer.setDevicePixelRatio(ratio)
+            layer.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(layer)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            here = self._on_storey(others)
+            self._faint_cameras(painter, others, here)
+            if named:
+                taken = []
+                if shown is not None:
+                    at = self.to_screen(*shown.eye[:2])
+                    taken.append(QRectF(at.x() - 9, at.y() - 9, 18, 18))
+                self._names(painter, [camera for camera, same in zip(others, here.tolist(), strict=True) if same], taken)
+            painter.end()
+            self._others_key, self._others = key, layer
+        return self._others
 
     def _same_storey(self, camera: Camera) -> bool:
         scene = self._studio.scene
         return scene is None or self.storey is None or scene.model.storey_below(camera.eye[2] - 0.4) == self.storey
 
-    def _faint_camera(self, painter: QPainter, camera: Camera) -> None:
-        at = self.to_screen(camera.eye[0], camera.eye[1])
-        if not self.rect().adjusted(-30, -30, 30, 30).contains(at.toPoint()):
-            return
-        here = self._same_storey(camera)
-        colour = QColor(self._tokens.pencil)
-        colour.setAlpha(230 if here else 90)
-        chosen = camera.id in self._state.selected
-        if chosen:
-            colour = QColor(self._tokens.verdigris)
-        painter.setPen(QPen(colour, 2.0 if chosen else 1.3, Qt.PenStyle.SolidLine if here else Qt.PenStyle.DotLine))
-        painter.setBrush(QColor(self._tokens.leaf))
-        heading = math.radians(camera.heading_deg)
-        painter.drawLine(at, QPointF(at.x() + 13 * math.sin(heading), at.y() - 13 * math.cos(heading)))
-        painter.drawEllipse(at, 4.0, 4.0)
+    def _on_storey(self, cameras: list[Camera]) -> Bools:
+        """(n,) bool: which cameras stand on the storey that is shown."""
+        scene = self._studio.scene
+        if scene is None or self.storey is None or not scene.model.storeys:
+            return np.ones(len(cameras), bool)
+        floors = np.array(sorted(item.elevation_m for item in scene.model.storeys))
+        heights = np.array([camera.eye[2] for camera in cameras]) - 0.4
+        index = np.maximum(np.searchsorted(floors, heights + 0.05, side="right") - 1, 0)
+        same: Bools = np.abs(floors[index] - self.storey.elevation_m) < 1e-9
+        return same
 
-    def _names(self, painter: QPainter, cameras: list[Camera], taken: list[QRectF]) -> None:
+    def _faint_cameras(self, painter: QPainter, cameras: list[Camera], here: Bools) -> None:
+        """All other cameras, each kind in one go: chosen ones, those of this storey, those of others."""
+        if not cameras:
+            return
+        eye = np.array([camera.eye[:2] for camera in cameras])
+        heading = np.radians([camera.heading_deg for camera in cameras])
+        at = np.column_stack([self.width() / 2 + (eye[:, 0] - self._centre[0]) * self._scale, self.height() / 2 - (eye[:, 1] - self._centre[1]) * self._scale])
+        seen = ((at > -20) & (at < (self.width() + 20, self.height() + 20))).all(axis=1)
+        chosen = np.array([camera.id in self._state.selected for camera in cameras])
+        tips = at + 13 * np.column_stack([np.sin(heading), -np.cos(heading)])
+        turn = np.linspace(0.0, 2 * np.pi, 15)
+        ring = 4.0 * np.column_stack([np.cos(turn), np.sin(turn)])
+        pencil, verdigris = QColor(self._tokens.pencil), QColor(self._tokens.verdigris)
+        painter.setBrush(QColor(self._tokens.leaf))
+        for which, colour, alpha, width, style in (
+            (~chosen & ~here, pencil, 90, 1.3, Qt.PenStyle.DotLine),
+            (~chosen & here, pencil, 230, 1.3, Qt.PenStyle.SolidLine),
+            (chosen, verdigris, 255, 2.0, Qt.PenStyle.SolidLine),
+        ):
+            mine = which & seen
+            if not mine.any():
+                continue
+            colour.setAlpha(alpha)
+            painter.setPen(QPen(colour, width, style))
+            painter.drawPath(lines_path(np.stack([at[mine], tips[mine]], axis=1)))
+            rings = (at[mine][:, None] + ring).reshape(-1, 2)
+            painter.drawPath(path_of(rings, np.arange(len(rings)) % len(ring) == 0))
+
+    def _names(self, painter: QPainter, cameras: list[Camera], taken: list[QRectF], near: bool = False) -> None:
         """Names of the cameras of this storey, as far as there is room for them."""
         painter.setFont(text_font(8))
         metrics = painter.fontMetrics()
         inner = self.rect().adjusted(4, 30, -4, -4)
         named = 0
-        for camera in cameras:
+        for camera in cameras[:MOST_TRIED]:
             at = self.to_screen(camera.eye[0], camera.eye[1])
-            near = self._hover is not None and math.dist(self._hover, camera.eye[:2]) * self._scale < 14
-            if named >= MOST_NAMES or not inner.contains(at.toPoint()) or not (near or self._same_storey(camera)):
+            if named >= MOST_NAMES or not inner.contains(at.toPoint()):
                 continue
             box = QRectF(at.x() + 8, at.y() + 2, metrics.horizontalAdvance(camera.name) + 4, metrics.height())
             if box.right() > self.width() - 4:
@@ -355,8 +403,7 @@ class PlanView(Sheet):
 
     def _paint_field(self, painter: QPainter, camera: Camera, at: QPointF, loose: bool) -> None:
         near, far = self._field(camera)
-        if len(far) < 3:
-            return
+        self._edge_ends = (far[0], far[-1])
         wash = QColor(self._tokens.verdigris)
         wash.setAlpha(26 if loose else 42)
         painter.setPen(Qt.PenStyle.NoPen)
@@ -413,10 +460,17 @@ class PlanView(Sheet):
         reach = min(camera.aim_m, 0.45 * min(self.width(), self.height()) / self._scale)
         x, y = camera.eye[:2]
         found = []
-        for edge in (left, right):
+        eye = self.to_screen(x, y)
+        for index, edge in enumerate((left, right)):
             angle = heading + math.atan(edge)
             length = reach / max(math.cos(math.atan(edge)), 0.2)
-            found.append(self.to_screen(x + math.sin(angle) * length, y + math.cos(angle) * length))
+            point = self.to_screen(x + math.sin(angle) * length, y + math.cos(angle) * length)
+            if self._edge_ends is not None and self._drag is None:
+                # Handles stay on the drawn edge, this side of what stops it.
+                end = self._edge_ends[index]
+                away, most = _away(eye, point), max(_away(eye, end) * 0.9, 24.0)
+                point = eye + (point - eye) * min(1.0, most / max(away, 1e-6))
+            found.append(point)
         return found
 
     def _on_axis(self, camera: Camera, depth_m: float) -> QPointF:
@@ -497,7 +551,7 @@ class PlanView(Sheet):
 
     def _north(self, painter: QPainter) -> None:
         painter.setPen(QPen(QColor(self._tokens.pencil), 1.3))
-        top = QPointF(self.width() - 24, 16)
+        top = QPointF(self.width() - 24, 16 if self.width() > 430 else 66)
         painter.drawLine(top, top + QPointF(0, 22))
         painter.drawPolyline(QPolygonF([top + QPointF(-4, 6), top, top + QPointF(4, 6)]))
         painter.setFont(text_font(8.5))

@@ -24,7 +24,7 @@ from altana.core.edits.cameras import change_camera, set_camera
 from altana.core.geometry.drawing import SectionDrawing
 from altana.core.moving import lift, step
 from altana.core.project import Camera
-from altana.core.standing import footing, on_floor
+from altana.core.standing import on_floor
 
 FAN_RAYS = 33
 #: After the last movement the beyond-lines are drawn as well.
@@ -51,6 +51,7 @@ class SectionView(Sheet):
         self._drawing: SectionDrawing | None = None
         self._asked: tuple[Vec2, float, bool, object] | None = None
         self._framed_for = ""
+        self._stops = (FARTHEST_SEEN_M, FARTHEST_SEEN_M)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
@@ -125,7 +126,7 @@ class SectionView(Sheet):
         ahead = min(max(camera.aim_m * 1.25, 6.0), 45.0)
         low, high = z - 2.2, z + 2.5
         if scene is not None:
-            here = footing(scene.rays, scene.floors, camera.eye)
+            here = scene.footing(camera.eye)
             low = here.floor_m if here.floor_m is not None and here.floor_m > z - 12 else low
             high = min(here.ceiling_m, z + 9.0) if here.ceiling_m is not None else z + ahead * 0.35
         self.fit_to([(at - 2.5, low - 0.5), (at + ahead, max(high, camera.aim[2]) + 0.5)])
@@ -221,6 +222,7 @@ class SectionView(Sheet):
         at = self.to_screen(*self._place_of(camera))
         elevation = self._directions(camera)
         start, reach = self._reaches(camera, elevation)
+        self._stops = (float(reach[0]), float(reach[-1]))
         near = [self._at(camera, e, r) for e, r in zip(elevation.tolist(), start.tolist(), strict=True)]
         far = [self._at(camera, e, r) for e, r in zip(elevation.tolist(), reach.tolist(), strict=True)]
         wash = QColor(green)
@@ -274,14 +276,14 @@ class SectionView(Sheet):
             return
         taken: list[QRectF] = [QRectF(at.x() - 8, at.y() - 8, 16, 16)]
         s, z = self._place_of(camera)
-        here = footing(scene.rays, scene.floors, camera.eye)
+        here = scene.footing(camera.eye)
         left = at - QPointF(16, 0)
         if here.floor_m is not None and z - here.floor_m < 60:
             self._dimension(painter, QPointF(left.x(), self.to_screen(s, here.floor_m).y()), left, f"{z - here.floor_m:.2f} m", taken)
         if here.ceiling_m is not None and (self._drag is not None or self.height() > 330):
             top = QPointF(left.x(), self.to_screen(s, here.ceiling_m).y())
             self._dimension(painter, left, top, f"{here.ceiling_m - z:.2f} m", taken)
-        beneath = footing(scene.rays, scene.floors, camera.aim)
+        beneath = scene.footing(camera.aim)
         if beneath.floor_m is not None and self.rect().contains(aim.toPoint()):
             foot = QPointF(aim.x(), self.to_screen(s, beneath.floor_m).y())
             pen = QPen(QColor(self._tokens.pencil), 1.0, Qt.PenStyle.DotLine)
@@ -301,10 +303,14 @@ class SectionView(Sheet):
         _, _, bottom, top = camera.view().edges()
         tilt = math.radians(camera.tilt_deg)
         reach = min(camera.aim_m * 0.8, 0.4 * self.width() / self._scale)
-        return [
-            (kind, self._at(camera, tilt + math.atan(edge), reach / max(math.cos(math.atan(edge)), 0.2)))
-            for kind, edge in (("top", top), ("bottom", bottom))
-        ]
+        grips = []
+        for kind, edge, stop in (("top", top, self._stops[1]), ("bottom", bottom, self._stops[0])):
+            length = reach / max(math.cos(math.atan(edge)), 0.2)
+            if self._drag is None:
+                # Handles stay on the drawn edge, this side of what stops it.
+                length = min(length, max(stop * 0.92, 24.0 / self._scale))
+            grips.append((kind, self._at(camera, tilt + math.atan(edge), length)))
+        return grips
 
     def _grip(self, at: QPointF) -> str:
         camera = self._state.shown

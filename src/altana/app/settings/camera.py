@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QMenu, QScrollArea, QSlider, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSlider, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
 from altana.app.scene import Studio
@@ -20,7 +20,7 @@ from altana.core.edits.cameras import plumb_cameras
 from altana.core.edits.keeping import tidy
 from altana.core.lens import fit_by_distance, fit_by_lens, hold_subject, stretch_grade
 from altana.core.project import Camera
-from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, footing, mid_height
+from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, mid_height
 from altana.core.targets import TARGETS, target_points
 
 PRESETS = (
@@ -31,6 +31,8 @@ PRESETS = (
 )
 #: More open groups than this would not fit beside the Frame at 800 px.
 OPEN_GROUPS = 3
+#: While something is dragged the numbers follow at this interval.
+FOLLOW_MS = 45
 TURNS = (-90.0, -15.0, 15.0, 90.0, 180.0)
 
 
@@ -42,13 +44,17 @@ class CameraSettings(Panel):
 
     def __init__(self, bridge: Bridge, state: ViewState, studio: Studio) -> None:
         super().__init__(bridge, state, studio)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(FOLLOW_MS)
+        self._soon.timeout.connect(self.refresh)
         self.setObjectName("chrome")
-        self.setFixedWidth(264)
+        self.setFixedWidth(272)
         inner = QWidget()
         inner.setObjectName("chrome")
         column = QVBoxLayout(inner)
-        column.setContentsMargins(14, 8, 12, 8)
-        column.setSpacing(5)
+        column.setContentsMargins(12, 6, 10, 4)
+        column.setSpacing(3)
         self.left_out = LeftOutGroup(self)
         self.format = FormatGroup(self)
         self.intent = IntentGroup(self)
@@ -79,19 +85,21 @@ class CameraSettings(Panel):
         outer.setSpacing(0)
         outer.addWidget(scroll, 1)
         outer.addLayout(self._foot())
-        for signal in (bridge.cameras_changed, bridge.left_out_changed, state.selection_changed, state.shown_changed, studio.opened, state.object_changed):
-            signal.connect(self.refresh)
+        # A change of cameras is told by what is shown, so it need not be heard twice.
+        for signal in (bridge.left_out_changed, state.shown_changed, studio.opened, state.object_changed):
+            signal.connect(self._changed)
         self.refresh()
 
     def _foot(self) -> QVBoxLayout:
         foot = QVBoxLayout()
-        foot.setContentsMargins(14, 6, 14, 10)
+        foot.setContentsMargins(12, 6, 12, 10)
         self.stills_button = button(
             "Make stills…", "primary", "Pictures of the chosen cameras as files, in the background (key Ctrl+E)", self.make_stills.emit
         )
         self.shot_button = button("In shot list", "", "Whether this camera is delivered with the shot list (key S)", self.toggle_shot, checkable=True)
-        row = QVBoxLayout()
-        row.addWidget(self.stills_button)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        row.addWidget(self.stills_button, 1)
         row.addWidget(self.shot_button)
         foot.addLayout(row)
         return foot
@@ -167,7 +175,7 @@ class CameraSettings(Panel):
         self.fit = menu_button("Fit ▾", "Fit a chosen object, a room or a façade into the frame, by lens or by distance", self._fill_fit)
         group.add_wide(self.hold, self.fit)
         self.sensor = self.add(
-            group, "Sensor width", "Width of the sensor that the focal length refers to", "mm", 1, 1.0, "Sensor", lambda c: c.sensor_width_mm, lambda c, v: replace(c, sensor_width_mm=v), 1.0, 500.0
+            self.format.group, "Sensor width", "Width of the sensor that the focal length refers to", "mm", 1, 1.0, "Sensor", lambda c: c.sensor_width_mm, lambda c, v: replace(c, sensor_width_mm=v), 1.0, 500.0
         )
         return group
 
@@ -206,7 +214,7 @@ class CameraSettings(Panel):
 
     def _height_of(self, camera: Camera) -> float:
         scene = self._studio.scene
-        floor = floor_under(scene.floors, camera.eye) if scene is not None else 0.0
+        floor = scene.footing(camera.eye).floor_m if scene is not None else 0.0
         return camera.eye[2] - (floor or 0.0)
 
     def _with_eye_height(self, camera: Camera, height: float) -> Camera:
@@ -353,6 +361,15 @@ class CameraSettings(Panel):
 
     # ------------------------------------------------------------------ showing
 
+    def _changed(self) -> None:
+        """While something is dragged the panel follows a few times a second; otherwise at once."""
+        if self._bridge.in_gesture:
+            if not self._soon.isActive():
+                self._soon.start()
+        else:
+            self._soon.stop()
+            self.refresh()
+
     def refresh(self) -> None:
         """Show the camera that the Frame shows; nothing can be edited while it is locked or loose."""
         camera = self._state.shown if self._state.active is not None else None
@@ -385,7 +402,7 @@ class CameraSettings(Panel):
         self.near.setEnabled(usable and camera.near_m is not None)
         self.far.setEnabled(usable and camera.far_m is not None)
         self.shot_button.setChecked(camera.in_shot_list)
-        relabel(self.shot_button, "In shot list ✓" if camera.in_shot_list else "In shot list")
+        relabel(self.shot_button, "In list ✓" if camera.in_shot_list else "In shot list")
         grade = stretch_grade(view, self._bridge.project.limits)
         figures = {
             "direction": f"{camera.heading_deg:.1f}° · {camera.tilt_deg:.1f}°",
@@ -407,7 +424,7 @@ class CameraSettings(Panel):
         self._walls.setText(
             " · ".join("open" if value > 99 else f"{value:.2f}" for value in (left, right)) + (" m" if min(left, right) <= 99 else "")
         )
-        trouble = footing(scene.rays, scene.floors, camera.eye).trouble
+        trouble = scene.footing(camera.eye).trouble
         if trouble != self._trouble.text() or self._trouble.isHidden() == bool(trouble):
             self._trouble.setText(f"! {trouble}" if trouble else "")
             self._trouble.setVisible(bool(trouble))

@@ -236,14 +236,16 @@ class LeftOutGroup:
         self.group.add_wide(self.list)
         self.chosen = label("Press on an object in the Frame", "quiet")
         self.chosen.setWordWrap(True)
+        self.chosen.setMinimumWidth(60)
         self.group.add_wide(self.chosen)
         self.out = button("Leave out", "small", "Leave the chosen object out of this camera's picture (key O)", self.leave_out_now)
         self.back = button("Take back", "small", "Show the chosen line's object as it is in the model", self.take_back)
         self.group.add_wide(self.out, self.back)
-        self.moves = [NumberField(f"Move {axis}", f"Nudge the chosen object {axis}, for this camera only", "m", 2, 0.05) for axis in ("east", "north", "up")]
-        self.turned = NumberField("Turn", "Turn the chosen object clockwise, for this camera only", "°", 1, 5.0)
+        self.moves = [NumberField(f"Move {axis}", f"Nudge the chosen object {axis}, for this camera only", "", 2, 0.05) for axis in ("east", "north", "up")]
+        self.turned = NumberField("Turn", "Turn the chosen object clockwise, for this camera only", "", 1, 5.0)
         for field in (*self.moves, self.turned):
             field.changed.connect(lambda _: self._nudge())
+            field.setMinimumWidth(40)
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(3)
@@ -251,7 +253,7 @@ class LeftOutGroup:
             row.addWidget(field)
         holder = QWidget()
         holder.setLayout(row)
-        self._nudge_label = label("Nudge east, north, up, turn", "quiet")
+        self._nudge_label = label("Nudge east, north, up (m), turn (°)", "quiet")
         self.group.add_wide(self._nudge_label)
         self.group.add_wide(holder)
 

@@ -146,5 +146,8 @@ def style_sheet(t: Tokens) -> str:
     QFrame#column {{ background: {t.rule}; max-width: 1px; min-width: 1px; border: 0; }}
     QFrame#band {{ background: {t.band}; }}
     QFrame#band QLabel {{ color: {t.band_text}; }}
+    QFrame#band QPushButton#onwell {{ border: 1px solid #8C867B; }}
+    QTreeView::indicator {{ width: 13px; height: 13px; border: 1px solid {t.ink}; border-radius: 3px; background: {t.leaf}; }}
+    QTreeView::indicator:checked {{ background: {t.ink}; image: url({icons}/tick-{t.name}.svg); }}
     QFrame#banner {{ background: {t.verdigris_wash}; }}
     """

@@ -22,6 +22,7 @@ class Tokens:
     saffron: str = "#B87410"
     mulberry: str = "#75497F"
     brick: str = "#B4452F"
+    reference: str = "#8496A8"
     rule: str = "#D8D2C6"
     hover: str = "#EBE6DB"
     name: str = "light"
@@ -41,6 +42,7 @@ DARK = Tokens(
     saffron="#D59A3C",
     mulberry="#B489BE",
     brick="#E08069",
+    reference="#64788C",
     rule="#453F37",
     hover="#383229",
     name="dark",

@@ -265,7 +265,7 @@ class Group(QWidget):
         self._title = title
         self._heading = QPushButton(title)
         self._heading.setObjectName("quiet")
-        self._heading.setStyleSheet("text-align: left; font-weight: 700; padding-left: 0;")
+        self._heading.setStyleSheet("text-align: left; font-weight: 700; padding: 1px 6px 1px 0;")
         self._heading.setToolTip(f"{title}: fold or unfold")
         self._heading.setAccessibleName(f"{title}, fold or unfold")
         self._figure = label("", "quiet")
@@ -278,7 +278,7 @@ class Group(QWidget):
         self.grid = QGridLayout(self.body)
         self.grid.setContentsMargins(0, 0, 0, 2)
         self.grid.setHorizontalSpacing(6)
-        self.grid.setVerticalSpacing(5)
+        self.grid.setVerticalSpacing(4)
         self.grid.setColumnStretch(0, 1)
         self.grid.setColumnStretch(1, 1)
         column = QVBoxLayout(self)

@@ -24,6 +24,7 @@ FLOORS = frozenset({"Floor", "Stair", "Covering"})
 #: What one minds when an edge cuts it; walls and floors run out of every picture.
 MINDED = frozenset({"Furniture", "Light fixture", "Planting", "Vessel", "Door", "Column", "Sign", "Other"})
 SMALLEST_PX = 24
+FARTHEST_SUBJECT_M = 80.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,8 +85,9 @@ def compose(
     floor = np.isin(category, list(FLOORS)) & flat_up & ~ground
     ceiling = flat_down & (seen >= 0)
     size = seen.size
-    subject = depth[np.isfinite(depth) & np.isin(category, list(MINDED))]
-    span = subject if subject.size > 50 else depth[np.isfinite(depth)]
+    # What one compares are things near enough to be compared; a far shore is background.
+    span = depth[(depth < FARTHEST_SUBJECT_M) & np.isin(category, list(MINDED))]
+    span = span if span.size > 50 else span[:0]
     near, far = (float(np.percentile(span, q)) for q in (2, 98)) if span.size else (0.0, 0.0)
     return Composition(
         float(floor.sum()) / size,

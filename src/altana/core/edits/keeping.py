@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
@@ -92,12 +93,21 @@ def difference(camera: Camera, other: Camera) -> str:
     """What a variant differs in from the camera it belongs to, in a few words."""
     words = [form.format(getattr(other, field)) for field, form in _DIFFERENCES if getattr(camera, field) != getattr(other, field)]
     if camera.eye != other.eye:
-        lifted = other.eye[2] - camera.eye[2]
-        flat = max(abs(a - b) for a, b in zip(camera.eye[:2], other.eye[:2], strict=True))
-        words.append(f"eye {lifted:+.2f} m" if flat < 1e-6 else "another place")
+        words.append(_moved_words(camera, other))
     if (camera.width_px, camera.height_px) != (other.width_px, other.height_px):
         words.append(other.format_name if other.format_name != camera.format_name else f"{other.width_px} × {other.height_px}")
     return ", ".join(words) or "the same"
+
+
+def _moved_words(camera: Camera, other: Camera) -> str:
+    east, north, lifted = (b - a for a, b in zip(camera.eye, other.eye, strict=True))
+    if math.hypot(east, north) < 1e-6:
+        return f"eye {lifted:+.2f} m"
+    turn = math.radians(camera.heading_deg)
+    ahead, aside = east * math.sin(turn) + north * math.cos(turn), east * math.cos(turn) - north * math.sin(turn)
+    if abs(aside) > 0.01 or abs(lifted) > 0.01 + abs(ahead):
+        return "another place"
+    return f"{abs(ahead):.2f} m {'closer' if ahead > 0 else 'back'}"
 
 
 def add_variant(project: Project, camera_id: str, variant: Camera | None = None, name: str = "") -> Project:

@@ -91,10 +91,15 @@ class RayScene:
 
     def face_normal(self, face: int) -> Vec3:
         """Unit normal of a triangle by its winding."""
-        a, b, c = self._vertices[self._faces[face]].astype(float)
-        normal = np.cross(b - a, c - a)
-        x, y, z = normal / max(float(np.linalg.norm(normal)), 1e-30)
-        return float(x), float(y), float(z)
+        x, y, z = self.normals_of(np.array([face], np.int32))[0].tolist()
+        return x, y, z
+
+    def normals_of(self, faces: Ints32) -> Floats:
+        """(n, 3) float64: unit normals of triangles by their winding."""
+        corner = self._vertices[self._faces[faces]].astype(float)
+        normal = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+        unit: Floats = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-30)
+        return unit
 
     def corners(self, face: int) -> Floats:
         """(3, 3) float64: the corners of a triangle, metres."""

@@ -1,0 +1,200 @@
+"""How long the window is silent, with the demo and with 500 cameras in a million triangles.
+
+``python benchmarks/window.py [demo|large]``: opens a real window, then goes through opening, selecting the next camera, dragging
+on the plan, and dragging in the Frame, while a timer asks every millisecond whether the event loop still answers.  Prints the longest
+silence of each and the longest stretch that the window's own thread worked (the clock of that thread, which stands still while
+other processes have the processor), and the time that painting Plan and Section takes during a drag.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+import threading
+import time
+import traceback
+from pathlib import Path
+
+import numpy as np
+import trimesh
+from PySide6.QtCore import QEvent, QEventLoop, QPointF, QSettings, Qt, QTimer
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtWidgets import QApplication, QWidget
+
+from altana.app.theme.style import apply_theme
+from altana.app.window import MainWindow
+from altana.core.edits.cameras import add_camera
+from altana.core.project import Camera, ModelRef, Project
+from altana.demo.project import PROJECT, write_demo
+from altana.storage.project_file import write_project
+
+CAMERAS, TRIANGLES = 500, 1_000_000
+
+
+def watch(answered: list[float]) -> None:
+    """With WATCH in the environment: where the window is when it has not answered for 60 ms."""
+
+    def look() -> None:
+        main = threading.main_thread().ident
+        while True:
+            time.sleep(0.01)
+            if time.perf_counter() - answered[0] > 0.06:
+                frame = sys._current_frames().get(main or 0)
+                print("    silent in", " < ".join(f"{f.filename.rpartition('/')[2]}:{f.lineno}" for f in traceback.extract_stack(frame)[:-9:-1]))
+                time.sleep(0.05)
+
+    threading.Thread(target=look, daemon=True).start()
+
+
+class Silence:
+    """Asks every millisecond; remembers how long nobody answered."""
+
+    def __init__(self) -> None:
+        self.answered = [time.perf_counter()]
+        if os.environ.get("WATCH"):
+            watch(self.answered)
+        self.gaps: list[float] = []
+        self.held: list[float] = []
+        self._last, self._used = time.perf_counter(), time.thread_time()
+        self._timer = QTimer()
+        self._timer.setTimerType(Qt.TimerType.PreciseTimer)
+        self._timer.timeout.connect(self._tick)
+        self._timer.start(1)
+
+    def _tick(self) -> None:
+        now = time.perf_counter()
+        used = time.thread_time()
+        self.gaps.append((now - self._last) * 1000)
+        # On a machine that others use as well, what the window's own thread worked tells more than the clock.
+        self.held.append((used - self._used) * 1000)
+        self._used = used
+        self._last = self.answered[0] = now
+
+    def take(self) -> str:
+        """Longest and middle of what is noted so far, which is then forgotten."""
+        gaps, held = np.array(self.gaps[1:] or [0.0]), np.array(self.held[1:] or [0.0])
+        self.gaps.clear()
+        self.held.clear()
+        return (
+            f"silent {gaps.max():7.1f} ms at most, over 50 ms {int((gaps > 50).sum()):3} x;"
+            f"  own work {held.max():6.1f} ms at most, over 50 ms {int((held > 50).sum()):3} x"
+        )
+
+
+class Paints(QWidget):
+    """Times how long a widget's painting takes."""
+
+    def __init__(self, widget: QWidget) -> None:
+        super().__init__()
+        self.times: list[float] = []
+        original = widget.paintEvent
+
+        def timed(event) -> None:  # type: ignore[no-untyped-def]
+            start = time.thread_time()
+            original(event)
+            self.times.append((time.thread_time() - start) * 1000)
+
+        widget.paintEvent = timed  # type: ignore[method-assign]
+
+    def take(self) -> str:
+        """Middle and worst of the paints so far."""
+        times = np.array(self.times or [0.0])
+        self.times.clear()
+        return f"middle {np.median(times):5.1f} ms, worst {times.max():5.1f} ms of {len(times)}"
+
+
+def large_project(folder: Path) -> Path:
+    """A hall of many small round things, and cameras all over it."""
+    scene = trimesh.Scene()
+    ball = trimesh.creation.icosphere(subdivisions=2, radius=0.35)
+    scene.add_geometry(trimesh.creation.box((120, 120, 0.3), trimesh.transformations.translation_matrix((0, 0, -0.15))), node_name="Floor")
+    for index, x in enumerate((-60.0, 60.0)):
+        scene.add_geometry(trimesh.creation.box((0.3, 120, 5), trimesh.transformations.translation_matrix((x, 0, 2.5))), node_name=f"Wall {index}")
+    per = 20 * 320
+    count = TRIANGLES // per
+    side = int(np.ceil(np.sqrt(count)))
+    for number in range(count):
+        at = np.array([(number % side) / side * 110 - 55, (number // side) / side * 110 - 55, 0.35])
+        pile = trimesh.util.concatenate([ball.copy().apply_translation(at + (0.9 * (k % 5), 0.9 * (k // 5), 0)) for k in range(20)])
+        scene.add_geometry(pile, node_name=f"Pile {number}")
+    scene.apply_transform(trimesh.transformations.rotation_matrix(-np.pi / 2, (1, 0, 0)))
+    scene.export(folder / "large.glb")
+    project = Project("Large", models=(ModelRef("model-01", "large.glb"),))
+    random = np.random.default_rng(1)
+    for number in range(CAMERAS):
+        x, y = random.uniform(-50, 50, 2)
+        project, _ = add_camera(project, Camera("", f"Camera {number}", (float(x), float(y), 1.6), float(random.uniform(0, 360))))
+    write_project(folder / "large.altana", project)
+    return folder / "large.altana"
+
+
+def wait(seconds: float) -> None:
+    """Let the window live."""
+    loop = QEventLoop()
+    QTimer.singleShot(int(seconds * 1000), loop.quit)
+    loop.exec()
+
+
+def drag(widget: QWidget, start: QPointF, end: QPointF, steps: int) -> None:
+    """A drag with a pause of a sixtieth of a second between its moves."""
+
+    def send(kind: QEvent.Type, at: QPointF, button: Qt.MouseButton, buttons: Qt.MouseButton) -> None:
+        QApplication.sendEvent(widget, QMouseEvent(kind, at, widget.mapToGlobal(at), button, buttons, Qt.KeyboardModifier.NoModifier))
+
+    left, none = Qt.MouseButton.LeftButton, Qt.MouseButton.NoButton
+    send(QEvent.Type.MouseButtonPress, start, left, left)
+    for number in range(1, steps + 1):
+        send(QEvent.Type.MouseMove, start + (end - start) * (number / steps), none, left)
+        wait(1 / 60)
+    send(QEvent.Type.MouseButtonRelease, end, left, none)
+
+
+def main() -> None:
+    """Run and print."""
+    which = sys.argv[1] if len(sys.argv) > 1 else "demo"
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    application = QApplication(sys.argv[:1])
+    apply_theme(application)
+    folder = Path(tempfile.mkdtemp())
+    os.environ["ALTANA_AUTOSAVE"] = str(folder / "autosave")
+    path = large_project(folder) if which == "large" else write_demo(folder) and folder / PROJECT
+    window = MainWindow(settings=QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
+    window.show()
+    wait(1.0)
+    silence = Silence()
+    paints = {"Plan": Paints(window.plan), "Section": Paints(window.section)}
+    started = time.perf_counter()
+    window.open_path(path)
+    while window.studio.scene is None or window.plan._drawing is None or window.frame._image is None:
+        wait(0.05)
+    print(f"{which}: {len(window.studio.scene.model.faces)} triangles, {len(window.bridge.project.cameras)} cameras, open after {time.perf_counter() - started:.1f} s")
+    print("  opening            ", silence.take())
+    wait(25.0)
+    print("  while light comes  ", silence.take())
+    for _ in range(20):
+        window._next_camera(1)
+        wait(0.25)
+    print("  next camera, 20 x  ", silence.take())
+    for item in paints.values():
+        item.take()
+    camera = window.state.active
+    assert camera is not None
+    eye = window.plan.to_screen(*camera.eye[:2])
+    drag(window.plan, eye, eye + QPointF(60, 25), 90)
+    print("  drag on the plan   ", silence.take())
+    for name, item in paints.items():
+        print(f"    painting {name:8}", item.take())
+    wait(1.0)
+    silence.take()
+    middle = QPointF(window.frame.width() / 2, window.frame.height() / 2)
+    drag(window.frame, middle, middle + QPointF(140, 12), 90)
+    print("  turn in the Frame  ", silence.take())
+    for name, item in paints.items():
+        print(f"    painting {name:8}", item.take())
+    window.bridge.document.mark_saved()
+    window.close()
+
+
+if __name__ == "__main__":
+    main()
