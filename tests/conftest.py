@@ -14,7 +14,7 @@ from PIL import Image
 
 from altana.core.model import Material, Model, SceneObject, Storey, corner_normals
 from altana.core.project import Project
-from altana.demo.project import PROJECT, write_demo
+from altana.demo.project import DRAWING, PROJECT, write_demo
 from altana.jobs.models import Opened, open_project_models
 from altana.storage.project_file import read_project
 
@@ -28,7 +28,8 @@ def _cache() -> None:
 
 
 def _digest() -> str:
-    sources = sorted((ROOT / "src/altana/demo").glob("*.py")) + [ROOT / "src/altana/core/project.py"]
+    sources = sorted((ROOT / "src/altana/demo").glob("*.py"))
+    sources += [ROOT / "src/altana/core" / name for name in ("project.py", "lens.py", "edits/formats.py", "edits/keeping.py")]
     return hashlib.sha256(b"".join(path.read_bytes() for path in sources)).hexdigest()[:12]
 
 
@@ -48,7 +49,7 @@ def demo_copy(demo_files: Path, tmp_path: Path) -> Path:
     """A copy of the demo project (with its GLB) that a test may change; its path."""
     folder = tmp_path / "demo"
     folder.mkdir()
-    for name in (PROJECT, "larkwater.glb"):
+    for name in (PROJECT, "larkwater.glb", DRAWING):
         shutil.copyfile(demo_files / name, folder / name)
     return folder / PROJECT
 

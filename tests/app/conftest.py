@@ -13,8 +13,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
 from altana.app.theme.style import apply_theme
-from altana.app.window import MainWindow
-from altana.demo.project import PROJECT
+from altana.app.window import COMPOSE, MainWindow
+from altana.core.hiding import NOTHING_HIDDEN
+from altana.demo.project import DRAWING, PROJECT
 from altana.storage.project_file import read_project
 
 
@@ -68,7 +69,7 @@ def press(widget: QWidget) -> None:
 @pytest.fixture(scope="module")
 def shared_window(application: QApplication, demo_files: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[MainWindow]:
     folder = tmp_path_factory.mktemp("project")
-    for name in (PROJECT, "larkwater.glb"):
+    for name in (PROJECT, "larkwater.glb", DRAWING):
         shutil.copyfile(demo_files / name, folder / name)
     window = MainWindow(settings=QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
     window.resize(1280, 800)
@@ -86,7 +87,13 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     project = read_project(demo_files / PROJECT)
     shared_window.state.loose = None
     shared_window.bridge.replace_document(project)
-    shared_window.choose_desk(0)
+    shared_window.choose_desk(COMPOSE)
+    shared_window.compose.compare(False)
+    shared_window.compose.arm(False)
+    shared_window.state.hide(NOTHING_HIDDEN)
+    shared_window.state.choose_object("")
+    shared_window.settings_panel.hold.setChecked(False)
+    shared_window.state.forget_views()
     shared_window.plan.arm(False)
     shared_window.state.select("cam-01")
     shared_window._banner_frame.hide()

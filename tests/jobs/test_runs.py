@@ -17,6 +17,7 @@ import pytest
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
 from altana.core.project import Project
+from altana.core.staging import WHOLE
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.requests import file_stem, fitted, parse_size, request_for
 from altana.jobs.run import Run
@@ -166,7 +167,7 @@ def test_pictures_come_from_another_process_and_it_can_be_restarted(demo_files: 
     try:
         scene = Task("scene", 1, -10, "scene", (demo_project, str(demo_files / "larkwater.altana")))
         camera = demo_project.cameras[0]
-        ask = Task("frame", 2, 0, "picture", ("coarse", camera.view(96, 54), demo_project.light, camera.ev, True))
+        ask = Task("frame", 2, 0, "picture", ("coarse", camera.view(96, 54), demo_project.light, camera.ev, True, WHOLE))
         for _ in range(2):
             service.send(scene)
             assert wait_for(service).kind == "done"
@@ -188,11 +189,11 @@ def test_the_newest_request_of_a_channel_wins(demo_files: Path, demo_project: Pr
     try:
         service.send(Task("scene", 1, -10, "scene", (demo_project, str(demo_files / "larkwater.altana"))))
         for revision, cut in ((2, 1.0), (3, 1.1), (4, 1.2)):
-            service.send(Task("plan", revision, 0, "plan", (0.0, cut)))
+            service.send(Task("plan", revision, 0, "plan", (0.0, cut, ())))
         assert wait_for(service).channel == "scene"
         answer = wait_for(service)
-        assert (answer.revision, answer.value.cut_m) == (4, 1.2)
-        service.send(Task("plan", 5, 0, "plan", ("nonsense", None)))
+        assert (answer.revision, answer.value[0].cut_m) == (4, 1.2)
+        service.send(Task("plan", 5, 0, "plan", ("nonsense", None, ())))
         failed = wait_for(service)
         assert failed.kind == "failed"
         assert "Traceback" not in failed.value

@@ -20,8 +20,11 @@ from altana.core.conventions import STANDING_M
 from altana.core.edits.cameras import add_camera, change_camera, checked, plumb_cameras, remove_camera
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
+from altana.core.lens import hold_subject, stretch_grade
 from altana.core.project import Camera, Project
-from altana.core.standing import floor_under, named_for_place, stand, standable
+from altana.core.staging import Lookup
+from altana.core.standing import floor_under, footing, named_for_place, stand, standable
+from altana.jobs.looking import composition_of
 from altana.jobs.requests import parse_size
 from altana.storage.project_file import read_project, write_project
 
@@ -50,6 +53,13 @@ def _camera_options(command: Any) -> Any:
         click.option("--cross", type=float, help="Lens shift to the right in mm."),
         click.option("--near", help="Hide nearer than this many metres, or “off”."),
         click.option("--far", help="Hide beyond this many metres, or “off”."),
+        click.option("--hold-subject", is_flag=True, help="With --focal: walk as well, so that the subject keeps its size."),
+        click.option("--intent", help="What the picture is to show, one line."),
+        click.option("--note", help="A longer note."),
+        click.option("--group", help="The group it is listed under."),
+        click.option("--lock/--unlock", "locked", default=None, help="Keep it from being changed in the window."),
+        click.option("--in-shot-list/--out-of-shot-list", "in_shot_list", default=None, help="Deliver it with the shot list."),
+        click.option("--guides", help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin."),
         click.option("--ev", type=float, help="Exposure; lower is brighter."),
         click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout."),
     ]
@@ -79,7 +89,15 @@ def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
         rise_mm=values["rise"],
         cross_mm=values["cross"],
         ev=values["ev"],
+        intent=values["intent"],
+        note=values["note"],
+        group=values["group"],
+        locked=values["locked"],
+        in_shot_list=values["in_shot_list"],
+        guides=None if values["guides"] is None else tuple(part.strip() for part in values["guides"].split(",") if part.strip()),
     )
+    if values["hold_subject"] and "focal_mm" in given:
+        camera = hold_subject(camera, given.pop("focal_mm"))
     if "heading_deg" in given:
         given["heading_deg"] %= 360.0
     for name in ("near", "far"):
@@ -88,6 +106,7 @@ def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
             given[f"{name}_m"] = distance
     if values["size"]:
         given["width_px"], given["height_px"] = parse_size(values["size"])
+        given["format_name"] = "Own size"
     if values["eye"] is not None:
         given["eye"] = vec3(values["eye"])
     camera = replace(camera, **given)
@@ -134,7 +153,7 @@ def add(project: Path, name: str | None, as_json: bool, **values: Any) -> None:
     write_project(project, after)
     made = after.camera(camera_id)
     assert made is not None
-    say(as_json, msgspec.to_builtins(made), [_line(made)])
+    say(as_json, msgspec.to_builtins(made), [line_of(made)])
 
 
 def _placed(project: Project, path: Path, camera: Camera, values: dict[str, Any]) -> Camera:
@@ -161,7 +180,7 @@ def set_(project: Path, camera: str, name: str | None, as_json: bool, **values: 
 
     made = edited(project, edit).camera(found.id)
     assert made is not None
-    say(as_json, msgspec.to_builtins(made), [_line(made)])
+    say(as_json, msgspec.to_builtins(made), [line_of(made)])
 
 
 @camera_group.command("remove")
@@ -180,7 +199,7 @@ def remove(project: Path, camera: str) -> None:
 def list_(project: Path, as_json: bool) -> None:
     """List the cameras."""
     cameras = read_project(project).cameras
-    say(as_json, msgspec.to_builtins(cameras), [_line(item) for item in cameras] or ["No cameras yet."])
+    say(as_json, msgspec.to_builtins(cameras), [line_of(item) for item in cameras] or ["No cameras yet."])
 
 
 @camera_group.command("plumb")
@@ -194,7 +213,7 @@ def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: b
     found = named(read_project(project).camera_named, camera)
     made = edited(project, lambda current: plumb_cameras(current, [found.id], amount, keep_size)).camera(found.id)
     assert made is not None
-    say(as_json, msgspec.to_builtins(made), [_line(made)])
+    say(as_json, msgspec.to_builtins(made), [line_of(made)])
 
 
 @camera_group.command("project")
@@ -244,8 +263,11 @@ def check(project: Path, camera: str, as_json: bool) -> None:
     view = found.view()
     across, high = view.angles_of_view()
     model = opened_models(before, project).model
-    floor = floor_under(standable(model), found.eye)
+    rays, floors = RayScene(model.vertices, model.faces), standable(model)
+    floor = floor_under(floors, found.eye)
     room = model.room_at(found.eye)
+    here = footing(rays, floors, found.eye)
+    seen = composition_of(model, before, found)
     facts = {
         "name": found.name,
         "size_px": [found.width_px, found.height_px],
@@ -256,16 +278,27 @@ def check(project: Path, camera: str, as_json: bool) -> None:
         "eye_above_floor_m": None if floor is None else found.eye[2] - floor,
         "room": room.name if room else None,
         "inside": found.inside,
+        "ceiling_m": here.ceiling_m,
+        "trouble": here.trouble or None,
+        "stretch_grade": ("calm", "wide", "very wide")[stretch_grade(view, before.limits)],
+        "depth_ratio": seen.depth_ratio,
+        "shares": {name: getattr(seen, name) for name in ("floor", "ceiling", "sky", "ground")},
+        "edges": msgspec.to_builtins(seen.edges),
+        "left_out": len(Lookup(model).staging(before, found).omitted),
     }
     lines = [
         f"{found.name}: {found.width_px} × {found.height_px} px, view {across:.1f}° × {high:.1f}°",
         f"edge stretch ×{view.edge_stretch():.2f}, lean {view.lean_deg():.2f}°",
         "no floor below the eye" if floor is None else f"eye {found.eye[2] - floor:.3f} m above the floor",
+        "floor {floor:.0%}, ceiling {ceiling:.0%}, sky {sky:.0%}, ground {ground:.0%} of the frame".format(**facts["shares"]),
     ]
+    lines += [f"! {here.trouble}"] if here.trouble else []
+    lines += [f"edge {'grazes' if edge.grazes else 'cuts'} {edge.name}, {edge.share_inside:.0%} inside" for edge in seen.edges]
     say(as_json, facts, lines)
 
 
-def _line(camera: Camera) -> str:
+def line_of(camera: Camera) -> str:
+    """A camera on one line, for people."""
     x, y, z = camera.eye
     return (
         f"{camera.name}: eye {x:.3f}, {y:.3f}, {z:.3f} m; heading {camera.heading_deg:.2f}°, tilt {camera.tilt_deg:.2f}°, "

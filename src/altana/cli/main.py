@@ -11,6 +11,7 @@ import click
 
 from altana import __version__
 from altana.cli.camera import camera_group
+from altana.cli.compose import changes, leave_out_, plan_shot_
 from altana.cli.project import demo, inspect, new
 from altana.cli.render import render
 from altana.cli.walk import walk_group
@@ -41,7 +42,7 @@ def open_(file: Path | None) -> None:
     sys.exit(window.start(file))
 
 
-for _command in (demo, new, inspect, camera_group, walk_group, render):
+for _command in (demo, new, inspect, camera_group, walk_group, render, leave_out_, plan_shot_, changes):
     commands.add_command(_command)
 
 

@@ -9,6 +9,7 @@ import click
 import msgspec
 
 from altana.cli.shared import opened_models, say
+from altana.core.checks.survey import survey
 from altana.core.edits.walks import add_model
 from altana.core.errors import UserError
 from altana.core.project import Project
@@ -28,8 +29,9 @@ def demo(out: Path) -> None:
 @click.argument("models", nargs=-1, required=True, type=click.Path(dir_okay=False, path_type=Path))
 @click.option("--out", required=True, type=click.Path(dir_okay=False, path_type=Path), help="The project file to write.")
 @click.option("--unit", type=float, default=0.0, help="Metres per unit, for files that name none.")
+@click.option("--up", type=click.Choice(["y", "z"]), help="The axis of the files that points up, where they are wrong or silent.")
 @click.option("--force", is_flag=True, help="Replace a project that is already there.")
-def new(models: tuple[Path, ...], out: Path, unit: float, force: bool) -> None:
+def new(models: tuple[Path, ...], out: Path, unit: float, up: str | None, force: bool) -> None:
     """Start a project from model files; models from elsewhere are copied beside it."""
     if out.suffix != SUFFIX:
         raise click.UsageError(f"A project's name ends in {SUFFIX}.")
@@ -39,8 +41,8 @@ def new(models: tuple[Path, ...], out: Path, unit: float, force: bool) -> None:
         raise click.UsageError("A unit is a length in metres, such as 0.001.")
     project = Project(name=out.stem)
     for path in models:
-        _, others, _ = open_model(path, unit)
-        project = add_model(project, take_in(path, others, out), unit)
+        _, others, _ = open_model(path, unit, up=up or "")
+        project = add_model(project, take_in(path, others, out), unit, up or "")
     write_project(out, project)
     click.echo(str(out))
 
@@ -72,10 +74,14 @@ def inspect(project: Path, as_json: bool) -> None:
         }
         facts["storeys"] = msgspec.to_builtins(model.storeys)
         facts["rooms"] = msgspec.to_builtins(model.rooms)
-        facts["problems"] = msgspec.to_builtins(model.problems)
+        facts["problems"] = msgspec.to_builtins((*model.problems, *survey(model)))
+        facts["linework"] = {"lines": len(model.linework.points), "layers": list(model.linework.layers)}
+        facts["cameras_in_file"] = msgspec.to_builtins(model.cameras)
     facts["cameras"] = msgspec.to_builtins(read.cameras)
     facts["walks"] = msgspec.to_builtins(read.walks)
-    facts["shots"] = []
+    facts["shots"] = [{"camera": item.name, "format": item.format_name, "size_px": [item.width_px, item.height_px]} for item in read.cameras if item.in_shot_list]
+    facts["planned"] = msgspec.to_builtins(read.planned)
+    facts["left_out"] = msgspec.to_builtins(read.left_out)
     say(as_json, facts, _lines(facts))
 
 
@@ -95,5 +101,9 @@ def _lines(facts: dict[str, Any]) -> list[str]:
     lines += [f"  room {item['name']}" for item in facts["rooms"]]
     lines += [f"  camera {item['name']}" for item in facts["cameras"]]
     lines += [f"  walk {item['name']}, {item['seconds']:g} s" for item in facts["walks"]]
+    lines += [f"  planned {item['intent']}" for item in facts["planned"]]
+    lines += [f"  in the file: camera {item['name']}" for item in facts.get("cameras_in_file", [])]
+    if facts.get("linework", {}).get("lines"):
+        lines.append(f"  {facts['linework']['lines']} reference lines: {', '.join(facts['linework']['layers'])}")
     lines += [f"  note: {item['sentence']}" for item in facts["problems"]]
     return lines

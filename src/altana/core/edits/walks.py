@@ -56,10 +56,10 @@ def key_from_camera(camera: Camera) -> WalkKey:
     return WalkKey(camera.eye, camera.heading_deg, camera.tilt_deg, camera.focal_mm, camera.ev)
 
 
-def add_model(project: Project, path: str, unit_m: float = 0.0) -> Project:
+def add_model(project: Project, path: str, unit_m: float = 0.0, up: str = "") -> Project:
     """Append a reference to a model file."""
     model_id = next_id("model", tuple(item.id for item in project.models))
-    return replace(project, models=(*project.models, ModelRef(model_id, path, unit_m)))
+    return replace(project, models=(*project.models, ModelRef(model_id, path, unit_m, up)))
 
 
 def set_model(project: Project, model_id: str, **values: object) -> Project:
