@@ -41,7 +41,10 @@ def watch(answered: list[float]) -> None:
             time.sleep(0.01)
             if time.perf_counter() - answered[0] > 0.06:
                 frame = sys._current_frames().get(main or 0)
-                print("    silent in", " < ".join(f"{f.filename.rpartition('/')[2]}:{f.lineno}" for f in traceback.extract_stack(frame)[:-9:-1]))
+                print(
+                    "    silent in",
+                    " < ".join(f"{f.filename.rpartition('/')[2]}:{f.lineno}" for f in traceback.extract_stack(frame)[:-9:-1]),
+                )
                 time.sleep(0.05)
 
     threading.Thread(target=look, daemon=True).start()
@@ -110,7 +113,9 @@ def large_project(folder: Path) -> Path:
     ball = trimesh.creation.icosphere(subdivisions=2, radius=0.35)
     scene.add_geometry(trimesh.creation.box((120, 120, 0.3), trimesh.transformations.translation_matrix((0, 0, -0.15))), node_name="Floor")
     for index, x in enumerate((-60.0, 60.0)):
-        scene.add_geometry(trimesh.creation.box((0.3, 120, 5), trimesh.transformations.translation_matrix((x, 0, 2.5))), node_name=f"Wall {index}")
+        scene.add_geometry(
+            trimesh.creation.box((0.3, 120, 5), trimesh.transformations.translation_matrix((x, 0, 2.5))), node_name=f"Wall {index}"
+        )
     per = 20 * 320
     count = TRIANGLES // per
     side = int(np.ceil(np.sqrt(count)))
@@ -168,7 +173,9 @@ def main() -> None:
     window.open_path(path)
     while window.studio.scene is None or window.plan._drawing is None or window.frame._image is None:
         wait(0.05)
-    print(f"{which}: {len(window.studio.scene.model.faces)} triangles, {len(window.bridge.project.cameras)} cameras, open after {time.perf_counter() - started:.1f} s")
+    print(
+        f"{which}: {len(window.studio.scene.model.faces)} triangles, {len(window.bridge.project.cameras)} cameras, open after {time.perf_counter() - started:.1f} s"
+    )
     print("  opening            ", silence.take())
     wait(25.0)
     print("  while light comes  ", silence.take())

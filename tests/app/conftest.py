@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtCore import QEvent, QEventLoop, QPoint, QPointF, QSettings, Qt, QTimer
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
 from altana.app.theme.style import apply_theme
 from altana.app.window import COMPOSE, MainWindow
@@ -97,9 +97,29 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     shared_window.plan.arm(False)
     shared_window.state.select("cam-01")
     shared_window._banner_frame.hide()
+    shared_window.activateWindow()
+    shared_window.frame.setFocus()
     scene = shared_window.studio.scene
     assert scene is not None
     if shared_window.plan.storey != scene.model.storeys[0]:
         shared_window.plan.choose_storey(scene.model.storeys[0])
     shared_window.plan.fit()
     return shared_window
+
+
+def press_card(window: MainWindow, camera_id: str, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+    """A press on a camera's card in the strip, brought to sight first."""
+    view, rows = window.strip.view, window.strip.rows
+    number = next(index for index, row in enumerate(rows.rows) if getattr(row, "id", "") == camera_id)
+    view.scrollTo(rows.index(number))
+    QApplication.processEvents()
+    place = view.visualRect(rows.index(number)).center()
+    QTest.mouseClick(view.viewport(), Qt.MouseButton.LeftButton, modifier, place)
+
+
+def enter(field: QLineEdit, text: str) -> None:
+    """Text typed into a field, and Return."""
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)

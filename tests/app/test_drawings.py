@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 from altana.app.window import MainWindow
 from altana.core.camera.view import View
 from altana.core.edits.cameras import set_camera
-from tests.app.conftest import drag, until
+from tests.app.conftest import drag, press, until
 
 
 def wheel(window: MainWindow, widget, at: QPointF, steps: int) -> None:  # type: ignore[no-untyped-def]
@@ -86,11 +86,11 @@ def test_the_field_ends_at_walls_and_goes_through_glass(window: MainWindow) -> N
     assert camera is not None
     plan = window.plan
     aside = replace(camera, heading_deg=90.0)
-    reach = max(plan.to_world(point)[0] for point in plan._field(aside))
-    assert 13.9 < reach
-    middle = plan._field(aside)[len(plan._field(aside)) // 2]
+    far = plan._field(aside)[1]
+    assert max(plan.to_world(point)[0] for point in far) > 13.9
+    middle = far[len(far) // 2]
     assert plan.to_world(middle)[0] == pytest.approx(14.0, abs=0.05)
-    to_the_lake = plan._field(camera)
+    to_the_lake = plan._field(camera)[1]
     assert max(plan.to_world(point)[1] for point in to_the_lake) > 25.0
 
 
@@ -106,17 +106,27 @@ def test_field_edges_are_the_frames_edges(window: MainWindow) -> None:
 
 
 def test_facts_follow_the_camera(window: MainWindow) -> None:
-    texts = [item.text() for item in window.facts._labels]
-    assert "1920 × 1080" in texts[0]
-    assert "73.7° × 45.7°" in texts[1]
-    assert "×1.32" in texts[2]
-    assert "true" in texts[3]
+    facts = window.facts
+    texts = {name: item.text() for name, item in facts._labels.items()}
+    assert "1920 × 1080" in texts["size"]
+    assert "73.7° × 45.7°" in texts["view"]
+    assert "×1.32" in texts["stretch"]
+    assert "0.0°" in texts["lean"]
+    assert facts.buttons["stretch"].isHidden()
     window.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=14.0, tilt_deg=12.0))
-    texts = [item.text() for item in window.facts._labels]
-    assert "strong" in texts[2]
+    assert facts.buttons["stretch"].text().startswith("! edge stretch")
     expected = window.state.active
     assert expected is not None
-    assert f"{expected.view().lean_deg():.1f}°" in texts[3]
+    assert f"{expected.view().lean_deg():.1f}°" in facts.buttons["lean"].text()
+    press(facts.buttons["lean"])
+    mended = window.state.active
+    assert mended is not None
+    assert (mended.tilt_deg, window.bridge.document.undo_label) == (0.0, "Plumb")
+    press(facts.buttons["stretch"])
+    calmer = window.state.active
+    assert calmer is not None
+    assert calmer.focal_mm == 16.0
+    assert calmer.aim_m == pytest.approx(mended.aim_m * 16.0 / 14.0)
 
 
 def test_the_pointer_tells_its_place_and_the_floor(window: MainWindow) -> None:
@@ -126,7 +136,7 @@ def test_the_pointer_tells_its_place_and_the_floor(window: MainWindow) -> None:
     until(lambda: bool(told), 5)
     assert told[-1].startswith("Ground storey · x ")
     assert told[-1].endswith("z 0.00 m")
-    window._choose_storey(0)
+    window.plan.storeys.activated.emit(0)
     assert window.plan.storey is not None
     assert window.plan.storey.name == "Lookout"
     window.state.select("cam-02")

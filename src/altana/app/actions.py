@@ -86,7 +86,11 @@ class ActionTable:
                 made.setEnabled(action.enabled())
                 menu.addAction(made)
         # What cannot be done now is only greyed while the menu is open; a key that does nothing says so itself.
-        menu.aboutToHide.connect(lambda: [made.setEnabled(True) for made in self._made.values()])
+        menu.aboutToHide.connect(self._enable_all)
+
+    def _enable_all(self) -> None:
+        for made in self._made.values():
+            made.setEnabled(True)
 
 
 class ShortcutPage(QDialog):
@@ -103,7 +107,11 @@ class ShortcutPage(QDialog):
         inner.setObjectName("chrome")
         both = QHBoxLayout(inner)
         both.setSpacing(30)
-        rows = [(item.menu, QKeySequence(item.keys).toString(QKeySequence.SequenceFormat.NativeText), item.name) for item in table.actions if item.keys]
+        rows = [
+            (item.menu, QKeySequence(item.keys).toString(QKeySequence.SequenceFormat.NativeText), item.name)
+            for item in table.actions
+            if item.keys
+        ]
         rows += [("In the " + place if place != "Fields" else "In number fields", keys, text) for place, keys, text in LOCAL_KEYS]
         groups: dict[str, list[tuple[str, str]]] = {}
         for group, keys, text in rows:

@@ -49,7 +49,15 @@ class Bridge(QObject):
         self._open(Document(project))
         self.in_gesture = False
         for signal in (
-            self.models_changed, self.light_changed, self.cameras_changed, self.walks_changed, self.planned_changed, self.left_out_changed, self.name_changed, self.settled):
+            self.models_changed,
+            self.light_changed,
+            self.cameras_changed,
+            self.walks_changed,
+            self.planned_changed,
+            self.left_out_changed,
+            self.name_changed,
+            self.settled,
+        ):
             signal.emit()
 
     def apply(self, label: str, edit: Edit) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 import platformdirs
@@ -43,11 +44,18 @@ def _first(window: MainWindow, file: Path | None) -> None:
         window.open_path(recent[0])
         return
     project = demo_folder() / PROJECT
-    try:
-        if not project.is_file():
-            write_demo(demo_folder())
-    except UserError as error:
-        window.say(error.sentence)
-        return
+    if project.is_file():
+        _open_demo(window, project)
+    else:
+        # Writing the demo takes some seconds, in which the window must answer.
+        window.in_background("Building the demo, the Larkwater ferry terminal", lambda: _written(window, project))
+
+
+def _written(window: MainWindow, project: Path) -> Callable[[], object]:
+    write_demo(demo_folder())
+    return lambda: _open_demo(window, project)
+
+
+def _open_demo(window: MainWindow, project: Path) -> None:
     if window.open_path(project):
         window.show_demo_banner()

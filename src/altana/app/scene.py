@@ -29,7 +29,6 @@ from altana.core.targets import overview
 from altana.jobs.models import open_project_models
 from altana.jobs.service import Answer, Service, Task
 
-
 #: What a picture consists of is reckoned at this width.
 FACTS_PX = 256
 

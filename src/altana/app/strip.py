@@ -236,7 +236,11 @@ class CardPainter(QStyledItemDelegate):
         painter.setPen(QColor(self._tokens.pencil))
         sign = "▸" if row.folded else "▾"
         inner = QRectF(area).adjusted(3, 3, -8, 0)
-        painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, f"{row.name.upper()}  {sign if row.folded or focused else ''}")
+        painter.drawText(
+            inner,
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft,
+            f"{row.name.upper()}  {sign if row.folded or focused else ''}",
+        )
         painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, str(row.count))
 
     def _planned(self, painter: QPainter, area: QRect, row: PlannedShot, focused: bool) -> None:
@@ -245,7 +249,9 @@ class CardPainter(QStyledItemDelegate):
         painter.drawRoundedRect(box, 7, 7)
         self._ring(painter, box, focused)
         painter.setFont(text_font(8.5))
-        painter.drawText(QRectF(box.left() + 9, box.top() + 4, box.width() - 18, 15), Qt.AlignmentFlag.AlignVCenter, "planned: no camera yet")
+        painter.drawText(
+            QRectF(box.left() + 9, box.top() + 4, box.width() - 18, 15), Qt.AlignmentFlag.AlignVCenter, "planned: no camera yet"
+        )
         painter.setPen(QColor(self._tokens.ink))
         painter.setFont(text_font(9.5))
         text = painter.fontMetrics().elidedText(row.intent, Qt.TextElideMode.ElideRight, int(box.width() - 18))
@@ -280,7 +286,10 @@ class CardPainter(QStyledItemDelegate):
         painter.setClipPath(clip)
         image = self._strip.thumb(camera.id)
         painter.fillRect(place, QColor(self._tokens.rule))
-        if image is not None and abs(image.width() * place.height() - image.height() * place.width()) < 0.05 * image.width() * place.height():
+        if (
+            image is not None
+            and abs(image.width() * place.height() - image.height() * place.width()) < 0.05 * image.width() * place.height()
+        ):
             painter.drawImage(place, image)
         painter.restore()
         self._marks(painter, box, place, camera)
@@ -370,7 +379,10 @@ class Strip(QWidget):
         self.view.setItemDelegate(CardPainter(self, tokens))
         self._set_up_view()
         self.stand_button = button(
-            "Stand a camera", "outline", "Press on the plan, or on a floor in the Frame, where the eye is; drag to what it looks at (key C)", checkable=True
+            "Stand a camera",
+            "outline",
+            "Press on the plan, or on a floor in the Frame, where the eye is; drag to what it looks at (key C)",
+            checkable=True,
         )
         self.stand_button.clicked.connect(self.stand)
         self.filter = QLineEdit()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -41,6 +42,7 @@ from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.keeping import LADDERS, SETTINGS, copy_settings, drop_shot, plan_shot, reorder, set_many
 from altana.core.edits.walks import rename
 from altana.core.hiding import NOTHING_HIDDEN
+from altana.core.model import Storey
 from altana.core.project import Camera, Limits, Project
 from altana.core.standing import named_for_place
 from altana.core.targets import TARGETS, view_of
@@ -152,7 +154,7 @@ class MainWindow(ProjectFiles, QMainWindow):
         self._banner_own = button("Open your own model…", "", "Start a project from a building model (Ctrl+N)", self.new_project)
         row.addWidget(self._banner_own)
         self._offered: Callable[[], object] = lambda: None
-        self._banner_offer = button("", "", "", self._take_offer)
+        self._banner_offer = button("Take", "", "Do what is offered", self._take_offer)
         row.addWidget(self._banner_offer)
         self._banner_close = button("Close", "quiet", "Close this line", self._banner_frame.hide)
         row.addWidget(self._banner_close)
@@ -248,7 +250,7 @@ class MainWindow(ProjectFiles, QMainWindow):
             Action("Plan a shot…", "Camera", self._ask_planned, "Ctrl+P"),
             Action("Inside or outside again", "Camera", self.find_inside),
             Action("Choose all cameras", "Camera", lambda: self.state.select_many(tuple(self.strip.ids()), self.state.active_id), "Ctrl+A"),
-            *(Action(f"Give the others its {name}", "Camera", lambda name=name: self.give_settings((name,))) for name in SETTINGS),
+            *(Action(f"Give the others its {name}", "Camera", partial(self.give_settings, (name,))) for name in SETTINGS),
             Action("Make stills…", "Camera", self._export_here, "Ctrl+E"),
             Action("Remove", "Camera", self.delete_cameras, "Delete"),
             Action("Square to wall", "Standing", lambda: panel.use_tool("Square to wall"), "Q"),
@@ -271,7 +273,7 @@ class MainWindow(ProjectFiles, QMainWindow):
             Action("Longer lens", "Lens and format", lambda: panel.step_focal(1), "Ctrl++"),
             Action("Shorter lens", "Lens and format", lambda: panel.step_focal(-1), "Ctrl+-"),
             Action("Hold subject size", "Lens and format", panel.toggle_hold, "H"),
-            *(Action(f"Fit {name} by {by}", "Lens and format", lambda name=name, by=by: panel.fit_to(name, by)) for name in TARGETS for by in ("lens", "distance")),
+            *(Action(f"Fit {name} by {by}", "Lens and format", partial(panel.fit_to, name, by)) for name in TARGETS for by in ("lens", "distance")),
             Action("Next format", "Lens and format", lambda: panel.format.step(1), "F3"),
             Action("Format before", "Lens and format", lambda: panel.format.step(-1), "F2"),
             Action("Swap wide and high", "Lens and format", panel.format.swap_now, "W"),
@@ -287,7 +289,7 @@ class MainWindow(ProjectFiles, QMainWindow):
             Action("Keep a try", "Frame", desk.keep_try, "T"),
             Action("Variants side by side", "Frame", lambda: desk.compare(), "Shift+T"),
             Action("Flick through variants", "Frame", desk.flick, "V"),
-            *(Action(f"Ladder of {kind}", "Frame", lambda kind=kind: desk.take_ladder(kind)) for kind in LADDERS),
+            *(Action(f"Ladder of {kind}", "Frame", partial(desk.take_ladder, kind)) for kind in LADDERS),
             Action("Leave the chosen object out", "Frame", panel.left_out.leave_out_now, "O"),
             Action("Take the nudge or leaving out back", "Frame", panel.left_out.take_back, "Shift+O"),
             Action("Plan large, or back", "Plan and section", lambda: desk.set_large("plan"), "F6"),
@@ -314,23 +316,23 @@ class MainWindow(ProjectFiles, QMainWindow):
         """Everything that search can find."""
         project, scene = self.bridge.project, self.studio.scene
         for camera in project.cameras:
-            yield Entry(camera.name, "camera", lambda c=camera: self._go_camera(c.id))
+            yield Entry(camera.name, "camera", partial(self._go_camera, camera.id))
             if camera.intent:
-                yield Entry(f"{camera.intent} ({camera.name})", "intent", lambda c=camera: self._go_camera(c.id))
+                yield Entry(f"{camera.intent} ({camera.name})", "intent", partial(self._go_camera, camera.id))
         for shot in project.planned:
-            yield Entry(shot.intent, "planned shot", lambda s=shot: self._stand_planned(s.id))
+            yield Entry(shot.intent, "planned shot", partial(self._stand_planned, shot.id))
         for walk in project.walks:
-            yield Entry(walk.name, "walk", lambda w=walk: self._go_walk(w.id))
+            yield Entry(walk.name, "walk", partial(self._go_walk, walk.id))
         for action in self.table.actions:
             yield Entry(action.name, "action", action.run)
         if scene is None:
             return
         for room in scene.model.rooms:
-            yield Entry(room.name, "room", lambda r=room: self._go_room(r.id))
+            yield Entry(room.name, "room", partial(self._go_room, room.id))
         for storey in scene.model.storeys:
-            yield Entry(storey.name, "storey", lambda s=storey: (self.choose_desk(COMPOSE), self.plan.choose_storey(s)))
+            yield Entry(storey.name, "storey", partial(self._go_storey, storey))
         for item in scene.model.objects:
-            yield Entry(item.name, item.category, lambda o=item: self._go_object(o.id))
+            yield Entry(item.name, item.category, partial(self._go_object, item.id))
 
     def _go_camera(self, camera_id: str) -> None:
         self.choose_desk(COMPOSE)
@@ -348,6 +350,10 @@ class MainWindow(ProjectFiles, QMainWindow):
         self.choose_desk(COMPOSE)
         self.plan.choose_storey(scene.model.storey(room.storey_id) or scene.model.storey_below(room.floor_m))
         self.plan.fit_to(room.outline)
+
+    def _go_storey(self, storey: Storey) -> None:
+        self.choose_desk(COMPOSE)
+        self.plan.choose_storey(storey)
 
     def _go_object(self, object_id: str) -> None:
         self.choose_desk(MODEL)
@@ -439,7 +445,11 @@ class MainWindow(ProjectFiles, QMainWindow):
     def toggle_floor(self) -> None:
         """Whether walking in the Frame keeps the eye's height above the floor."""
         self.frame.keep_on_floor = not self.frame.keep_on_floor
-        self.say("Walking keeps the eye's height above the floor." if self.frame.keep_on_floor else "Walking stays level, whatever the floor does.")
+        self.say(
+            "Walking keeps the eye's height above the floor."
+            if self.frame.keep_on_floor
+            else "Walking stays level, whatever the floor does."
+        )
 
     def toggle_linework(self) -> None:
         """Reference lines on the plans, or not."""
@@ -573,7 +583,8 @@ class MainWindow(ProjectFiles, QMainWindow):
             turn = math.radians(camera.heading_deg)
             x, y, z = camera.eye
             return replace(
-                camera, eye=(x + ahead * math.sin(turn) + right * math.cos(turn), y + ahead * math.cos(turn) - right * math.sin(turn), z + up)
+                camera,
+                eye=(x + ahead * math.sin(turn) + right * math.cos(turn), y + ahead * math.cos(turn) - right * math.sin(turn), z + up),
             )
 
         self.settings_panel.commit("Move by steps", change)
@@ -635,7 +646,7 @@ class MainWindow(ProjectFiles, QMainWindow):
         menu.addSeparator()
         recent = menu.addMenu("Open again")
         for path in self.recent():
-            recent.addAction(f"{path.stem}   {path.parent}", lambda chosen=path: self.open_path(chosen))
+            recent.addAction(f"{path.stem}   {path.parent}", partial(self.open_path, path))
         recent.setEnabled(bool(self.recent()))
 
     def _rename_project(self) -> None:

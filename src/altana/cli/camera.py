@@ -59,7 +59,9 @@ def _camera_options(command: Any) -> Any:
         click.option("--group", help="The group it is listed under."),
         click.option("--lock/--unlock", "locked", default=None, help="Keep it from being changed in the window."),
         click.option("--in-shot-list/--out-of-shot-list", "in_shot_list", default=None, help="Deliver it with the shot list."),
-        click.option("--guides", help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin."),
+        click.option(
+            "--guides", help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin."
+        ),
         click.option("--ev", type=float, help="Exposure; lower is brighter."),
         click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout."),
     ]

@@ -107,7 +107,10 @@ def format_(project: Path, camera: str, added: str | None, used: int | None, rem
     """Add, choose or remove one of a camera's formats; without an option, list them."""
     found = named(read_project(project).camera_named, camera)
     if added is None and used is None and removed is None:
-        lines = [f"{'*' if index == found.format_index else ' '} {index + 1} {item.name} {item.width_px} × {item.height_px}" for index, item in enumerate(found.all_formats)]
+        lines = [
+            f"{'*' if index == found.format_index else ' '} {index + 1} {item.name} {item.width_px} × {item.height_px}"
+            for index, item in enumerate(found.all_formats)
+        ]
         say(as_json, msgspec.to_builtins(found.all_formats), lines)
         return
 
@@ -194,20 +197,36 @@ def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool)
     model = opened_models(before, project).model
     unknown = set(names) - {item.name for item in model.cameras}
     if unknown:
-        raise UserError(f"There is no camera “{sorted(unknown)[0]}” in the model. There are: {', '.join(c.name for c in model.cameras) or 'none'}.")
+        raise UserError(
+            f"There is no camera “{sorted(unknown)[0]}” in the model. There are: {', '.join(c.name for c in model.cameras) or 'none'}."
+        )
     chosen = [item for item in model.cameras if everything or item.name in names]
     rays = RayScene(model.vertices, model.faces)
 
     def edit(current: Project) -> Project:
         for item in chosen:
-            made = Camera("", item.name, item.eye, item.heading_deg, item.tilt_deg, item.roll_deg, focal_mm=item.focal_mm, width_px=item.width_px, height_px=item.height_px)
+            made = Camera(
+                "",
+                item.name,
+                item.eye,
+                item.heading_deg,
+                item.tilt_deg,
+                item.roll_deg,
+                focal_mm=item.focal_mm,
+                width_px=item.width_px,
+                height_px=item.height_px,
+            )
             current, _ = add_camera(current, replace(made, inside=rays.roofed(made.eye)))
         return current
 
     if chosen:
         edited(project, edit)
     shown = chosen or list(model.cameras)
-    say(as_json, msgspec.to_builtins(shown), [f"{'taken: ' if chosen else ''}{item.name}, {item.focal_mm:.1f} mm" for item in shown] or ["The model holds no cameras."])
+    say(
+        as_json,
+        msgspec.to_builtins(shown),
+        [f"{'taken: ' if chosen else ''}{item.name}, {item.focal_mm:.1f} mm" for item in shown] or ["The model holds no cameras."],
+    )
 
 
 @click.command("leave-out")
@@ -217,13 +236,17 @@ def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool)
 @click.option("--category", "categories", multiple=True, help="A whole category.")
 @click.option("--storey", "storeys", multiple=True, help="A whole storey.")
 @click.option("--back", is_flag=True, help="Show it again.")
-def leave_out_(project: Path, cameras: tuple[str, ...], objects: tuple[str, ...], categories: tuple[str, ...], storeys: tuple[str, ...], back: bool) -> None:
+def leave_out_(
+    project: Path, cameras: tuple[str, ...], objects: tuple[str, ...], categories: tuple[str, ...], storeys: tuple[str, ...], back: bool
+) -> None:
     """Leave objects, categories or storeys out of pictures: of the whole project's, or of named cameras'."""
     before = read_project(project)
     model = opened_models(before, project).model
     ids = [named(before.camera_named, name).id for name in cameras]
     known = {item.name: item.id for item in model.storeys} | {item.id: item.id for item in model.storeys}
-    missing = [name for name in storeys if name not in known] + [name for name in categories if all(o.category != name for o in model.objects)]
+    missing = [name for name in storeys if name not in known] + [
+        name for name in categories if all(o.category != name for o in model.objects)
+    ]
     if missing:
         raise UserError(f"The model has no “{missing[0]}”. altana inspect lists storeys and categories.")
     named_things = [("objects", _object(model, name)) for name in objects]
@@ -258,5 +281,9 @@ def changes(before: Path, after: Path, as_json: bool) -> None:
     """What one model file changed against another: objects that came, went or were altered."""
     found = compare(open_model(before)[0], open_model(after)[0])
     facts: dict[str, Any] = msgspec.to_builtins(found)
-    lines = [f"{word} {name}" for word, names in (("new", found.added), ("gone", found.removed), ("altered", found.altered)) for name in names.values()]
+    lines = [
+        f"{word} {name}"
+        for word, names in (("new", found.added), ("gone", found.removed), ("altered", found.altered))
+        for name in names.values()
+    ]
     say(as_json, facts, lines or ["Nothing changed."])

@@ -79,7 +79,11 @@ def inspect(project: Path, as_json: bool) -> None:
         facts["cameras_in_file"] = msgspec.to_builtins(model.cameras)
     facts["cameras"] = msgspec.to_builtins(read.cameras)
     facts["walks"] = msgspec.to_builtins(read.walks)
-    facts["shots"] = [{"camera": item.name, "format": item.format_name, "size_px": [item.width_px, item.height_px]} for item in read.cameras if item.in_shot_list]
+    facts["shots"] = [
+        {"camera": item.name, "format": item.format_name, "size_px": [item.width_px, item.height_px]}
+        for item in read.cameras
+        if item.in_shot_list
+    ]
     facts["planned"] = msgspec.to_builtins(read.planned)
     facts["left_out"] = msgspec.to_builtins(read.left_out)
     say(as_json, facts, _lines(facts))

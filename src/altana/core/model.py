@@ -222,9 +222,7 @@ def join(models: Sequence[Model]) -> Model:
         source=" + ".join(m.source for m in models),
         unit=models[0].unit,
         linework=_joined_lines(models, origin),
-        cameras=tuple(
-            replace(c, eye=_vec(np.asarray(c.eye) + np.asarray(m.offset) - origin)) for m in models for c in m.cameras
-        ),
+        cameras=tuple(replace(c, eye=_vec(np.asarray(c.eye) + np.asarray(m.offset) - origin)) for m in models for c in m.cameras),
     )
 
 

@@ -12,7 +12,18 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from altana.core.camera.pose import direction_to
-from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M, Floats, Vec2, Vec3, turn_between, wrap_heading
+from altana.core.conventions import (
+    EV_INSIDE,
+    EV_OUTSIDE,
+    FOCAL_INSIDE_MM,
+    FOCAL_OUTSIDE_MM,
+    STANDING_M,
+    Floats,
+    Vec2,
+    Vec3,
+    turn_between,
+    wrap_heading,
+)
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera

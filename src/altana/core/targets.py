@@ -66,7 +66,9 @@ def view_of(model: Model, rays: RayScene, number: int) -> Camera:
     best = int(np.argmax(free))
     distance = max(float(free[best]) * 0.95, size * 0.6, 0.4)
     eye = middle + directions[best] * distance
-    heading, tilt, reach = direction_to((float(eye[0]), float(eye[1]), float(eye[2])), (float(middle[0]), float(middle[1]), float(middle[2])))
+    heading, tilt, reach = direction_to(
+        (float(eye[0]), float(eye[1]), float(eye[2])), (float(middle[0]), float(middle[1]), float(middle[2]))
+    )
     focal = float(np.clip(36.0 * 0.75 * reach / size, 14.0, 85.0))
     place = (float(eye[0]), float(eye[1]), float(eye[2]))
     inside = rays.roofed(place)

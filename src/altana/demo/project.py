@@ -99,7 +99,9 @@ def _walk() -> Walk:
 
 def _kept(project: Project) -> Project:
     """Formats, tries, marks and planned shots, as they gather on a project that is worked on."""
-    hall, office, tower = (project.camera_named(name).id for name in ("Waiting hall to the water", "Ticket office", "Tower from the forecourt"))
+    hall, office, tower = (
+        project.camera_named(name).id for name in ("Waiting hall to the water", "Ticket office", "Tower from the forecourt")
+    )
     for name, width, height in (("Square 1:1", 1080, 1080), ("Tall 9:16", 1080, 1920)):
         project = add_format(project, hall, name, width, height)
     project = choose_format(project, hall, 0)

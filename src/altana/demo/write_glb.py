@@ -68,7 +68,10 @@ def write_glb(path: Path, elements: Sequence[Element]) -> None:
 
 
 #: Cameras that came with the model: name, eye, heading, tilt (degrees), focal length (mm).
-CAMERAS = (("Architect's view of the forecourt", (18.0, -16.0, 1.45), 322.0, 4.0, 30.0), ("Model view 02", (11.6, 2.2, 1.7), 318.0, 0.0, 20.0))
+CAMERAS = (
+    ("Architect's view of the forecourt", (18.0, -16.0, 1.45), 322.0, 4.0, 30.0),
+    ("Model view 02", (11.6, 2.2, 1.7), 318.0, 0.0, 20.0),
+)
 
 
 def _with_cameras(data: bytes) -> bytes:
@@ -81,7 +84,9 @@ def _with_cameras(data: bytes) -> bytes:
         matrix = np.eye(4)
         matrix[:3, :4] = np.column_stack([right, up, -forward, eye])
         high = 2 * math.atan(36.0 * 9 / 16 / 2 / focal)
-        tree.setdefault("cameras", []).append({"type": "perspective", "name": name, "perspective": {"yfov": high, "aspectRatio": 16 / 9, "znear": 0.1}})
+        tree.setdefault("cameras", []).append(
+            {"type": "perspective", "name": name, "perspective": {"yfov": high, "aspectRatio": 16 / 9, "znear": 0.1}}
+        )
         tree["nodes"].append({"name": name, "camera": len(tree["cameras"]) - 1, "matrix": matrix.T.ravel().tolist()})
         terminal.setdefault("children", []).append(len(tree["nodes"]) - 1)
     head = json.dumps(tree, separators=(",", ":")).encode()

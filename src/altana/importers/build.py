@@ -16,7 +16,19 @@ from altana.core.conventions import Floats, Vec3
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.rooms import found_rooms
-from altana.core.model import NO_LINES, EncodedImage, FoundCamera, Linework, Material, Model, Problem, Room, SceneObject, Storey, corner_normals
+from altana.core.model import (
+    NO_LINES,
+    EncodedImage,
+    FoundCamera,
+    Linework,
+    Material,
+    Model,
+    Problem,
+    Room,
+    SceneObject,
+    Storey,
+    corner_normals,
+)
 
 #: Beyond this distance from the origin single precision gets coarser than a millimetre.
 FAR_AWAY_M = 8_000.0

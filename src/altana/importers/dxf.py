@@ -17,7 +17,9 @@ from altana.importers.build import RawModel
 #: Curves are drawn as chords that leave them by at most this much, metres.
 CHORD_M = 0.005
 TOO_LARGE_M = 5_000.0
-NOT_DRAWN = frozenset({"TEXT", "MTEXT", "ATTRIB", "ATTDEF", "HATCH", "MPOLYGON", "IMAGE", "WIPEOUT", "VIEWPORT", "OLE2FRAME", "UNDERLAY", "XREF"})
+NOT_DRAWN = frozenset(
+    {"TEXT", "MTEXT", "ATTRIB", "ATTDEF", "HATCH", "MPOLYGON", "IMAGE", "WIPEOUT", "VIEWPORT", "OLE2FRAME", "UNDERLAY", "XREF"}
+)
 
 
 def read_dxf(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
@@ -53,7 +55,10 @@ def _scale(document: ezdxf.document.Drawing, raw: RawModel) -> float:
     large = bool(np.all(np.abs([low, high]) < 1e15)) and float(np.max(high - low)) > TOO_LARGE_M
     raw.unit = "millimetre, assumed" if large else "metre, assumed"
     raw.problems.append(
-        Problem("unit-assumed", f"The drawing names no unit; it is taken as {'millimetres' if large else 'metres'}. Choose the unit if that is wrong.")
+        Problem(
+            "unit-assumed",
+            f"The drawing names no unit; it is taken as {'millimetres' if large else 'metres'}. Choose the unit if that is wrong.",
+        )
     )
     return 0.001 if large else 1.0
 

@@ -84,7 +84,9 @@ def _gltf_cameras(suffix: str, data: bytes, matrix: Floats, raw: RawModel) -> No
             continue
         lens = lenses[node["camera"]].get("perspective")
         if lens is None:
-            raw.problems.append(Problem("camera-skipped", f"“{node.get('name', 'A camera')}” in the file is a parallel view and is not offered."))
+            raw.problems.append(
+                Problem("camera-skipped", f"“{node.get('name', 'A camera')}” in the file is a parallel view and is not offered.")
+            )
             continue
         aspect = float(lens.get("aspectRatio") or 16 / 9)
         across = 2 * math.degrees(math.atan(math.tan(float(lens["yfov"]) / 2) * aspect))

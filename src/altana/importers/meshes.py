@@ -239,9 +239,7 @@ def _parts(scene: Any, matrix: Floats, raw: RawModel) -> None:
             faces = faces[:, ::-1]
         category = str(told.get("category") or _category(name))
         storey = str(told.get("storey") or "")
-        raw.parts.append(
-            Part(_stable_id(name), name, category, storey, _material(mesh, known, raw), vertices, faces, normals, _uvs(mesh))
-        )
+        raw.parts.append(Part(_stable_id(name), name, category, storey, _material(mesh, known, raw), vertices, faces, normals, _uvs(mesh)))
 
 
 def _stable_id(name: str) -> str:

@@ -33,13 +33,7 @@ CONTACT_M = 0.9
 WIDEST = 0.11
 SUN_DISC_DEG = 0.8
 UNBOUNDED_M = 1e9
-_VERTEX_SHADERS = {
-    "surface": "scene.vert",
-    "glass": "scene.vert",
-    "facts": "scene.vert",
-    "depth": "depth.vert",
-    "plain": "depth.vert",
-}
+_VERTEX_SHADERS = {"surface": "scene.vert", "glass": "scene.vert", "facts": "scene.vert", "depth": "depth.vert", "plain": "depth.vert"}
 Pixels = npt.NDArray[np.uint8]
 Progress = Callable[[float], bool]
 Params = ParamSpec("Params")
@@ -316,9 +310,7 @@ class Renderer:
         )
         self._cover("light")
 
-    def _draw(
-        self, name: str, kind: str, clip: Floats, far_first: View | None, values: dict[str, object], which: str = ""
-    ) -> None:
+    def _draw(self, name: str, kind: str, clip: Floats, far_first: View | None, values: dict[str, object], which: str = "") -> None:
         """Draw what may be in the picture, near things first, so that little is painted over; glass far first.
 
         kind : "solid" or "glass".  Objects that are moved for this picture are drawn at their other place.

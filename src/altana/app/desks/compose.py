@@ -6,6 +6,7 @@ Frame, Plan and Section can each take the large place; a tall format lays the de
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
@@ -256,7 +257,9 @@ class FrameTools(QObject):
         self.forth = button("›", "onwell", "The view after (key Shift+Backspace)", lambda: state.go(1))
         self.back.setAccessibleName("View before")
         self.forth.setAccessibleName("View after")
-        self.around = button("Around", "onwell", "Surround: see what lies outside the frame, dimmed (key A)", self.toggle_around, checkable=True)
+        self.around = button(
+            "Around", "onwell", "Surround: see what lies outside the frame, dimmed (key A)", self.toggle_around, checkable=True
+        )
         self.tries = menu_button("Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell")
         self.add = menu_button("+", "Another format for this camera", self._fill_formats, "onwell")
         self._left, self._right = QWidget(frame), QWidget(frame)
@@ -307,11 +310,11 @@ class FrameTools(QObject):
         menu.addAction("Flick through\tV", desk.flick)
         menu.addSeparator()
         for kind in LADDERS:
-            menu.addAction(f"Ladder of {kind}", lambda kind=kind: desk.take_ladder(kind))
+            menu.addAction(f"Ladder of {kind}", partial(desk.take_ladder, kind))
 
     def _fill_formats(self, menu: QMenu) -> None:
         for name, width, height in DESTINATIONS:
-            menu.addAction(f"{name}\t{width} × {height}", lambda name=name, width=width, height=height: self._desk.settings.format.add(name, width, height))
+            menu.addAction(f"{name}\t{width} × {height}", partial(self._desk.settings.format.add, name, width, height))
 
     def show_camera(self) -> None:
         """Follow the shown camera."""
@@ -345,7 +348,13 @@ class FrameTools(QObject):
             return
         for index, item in enumerate(active.all_formats):
             text = proportion_text(item.width_px, item.height_px)
-            chip = button(text, "onwell", f"{item.name}, {item.width_px} × {item.height_px} (keys F2, F3 step through)", lambda index=index: self._desk.settings.format.use(index), checkable=True)
+            chip = button(
+                text,
+                "onwell",
+                f"{item.name}, {item.width_px} × {item.height_px} (keys F2, F3 step through)",
+                partial(self._desk.settings.format.use, index),
+                checkable=True,
+            )
             chip.setChecked(index == active.format_index)
             self._right_column.insertWidget(index, chip)
             self.chips.append(chip)

@@ -53,7 +53,7 @@ class Facts(QFrame):
         row.addStretch(1)
 
     def _trouble(self, row: QHBoxLayout, name: str) -> None:
-        made = button("", "fact", "", lambda: self.mend.emit(name))
+        made = button(name, "fact", name, lambda: self.mend.emit(name))
         made.hide()
         self.buttons[name] = made
         row.addWidget(made)
@@ -89,8 +89,8 @@ class Facts(QFrame):
     def _warn(self, name: str, text: str, tip: str = "") -> None:
         item = self.buttons[name]
         relabel(item, text)
-        item.setToolTip(tip)
-        item.setAccessibleName(text)
+        item.setToolTip(tip or name)
+        item.setAccessibleName(text or name)
         if item.isHidden() == bool(text):
             item.setVisible(bool(text))
             self._fit()
@@ -115,7 +115,9 @@ class Facts(QFrame):
         self._warn("stretch", f"! edge stretch ×{stretch:.2f}" if grade else "", tip)
         true = abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9
         self._say("lean", "lean <b>0.0°</b>" if true else "" if abs(lean) >= 1.0 else f"lean <b>{lean:.1f}°</b>")
-        self._warn("lean", f"lean {lean:.1f}° · plumb" if not true and abs(lean) >= 1.0 else "", "Verticals lean. Press: Plumb makes them upright.")
+        self._warn(
+            "lean", f"lean {lean:.1f}° · plumb" if not true and abs(lean) >= 1.0 else "", "Verticals lean. Press: Plumb makes them upright."
+        )
         self._warn("eye", f"! {trouble[:-1].lower()}" if trouble else "", "Press: back to standing height on the floor")
 
     def show_composition(self, found: Composition | None, limits: Limits) -> None:

@@ -7,7 +7,17 @@ from dataclasses import dataclass, field, replace
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from altana.app.bridge import Bridge
 from altana.app.desks.tree import BY_CATEGORY, BY_STOREY, ObjectTree
@@ -97,7 +107,9 @@ class BeforeAfter(QWidget):
         band = QRectF(box.left(), box.top(), wide, box.height())
         painter.fillRect(band, QColor(self._tokens.band))
         painter.setPen(QColor(self._tokens.band_text))
-        painter.drawText(band, Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(wide - 10)))
+        painter.drawText(
+            band, Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(wide - 10))
+        )
 
 
 class ModelDesk(QWidget):
@@ -202,8 +214,16 @@ class ModelDesk(QWidget):
         self.model_choice.activated.connect(lambda _: self._show_units())
         self.unit.activated.connect(lambda index: self._correct(unit_m=UNITS[index][1]))
         self.axis.activated.connect(lambda index: self._correct(up=AXES[index][1]))
-        self.reload_button = button("Reload", "small", "Read the model files again; cameras stay, and each says what changed in its view (key F5)", self.reload_wanted.emit)
-        self._facts_group.add_wide(button("Add a model…", "small", "Another model or a DXF drawing into this project", self.add_model_wanted.emit), self.reload_button)
+        self.reload_button = button(
+            "Reload",
+            "small",
+            "Read the model files again; cameras stay, and each says what changed in its view (key F5)",
+            self.reload_wanted.emit,
+        )
+        self._facts_group.add_wide(
+            button("Add a model…", "small", "Another model or a DXF drawing into this project", self.add_model_wanted.emit),
+            self.reload_button,
+        )
         self._problem_group = Group("Problems")
         self.problems = _list("Problems", 128, self._go_to_problem)
         self._problem_group.add_wide(self.problems)
@@ -218,7 +238,9 @@ class ModelDesk(QWidget):
         self.changed = _list("What the reload changed", 120, self._show_change)
         self.changed.currentRowChanged.connect(lambda _: self._show_change(self.changed.currentItem()))
         self._change_group.add_wide(self.changed)
-        self._change_group.add_wide(button("Back to the model", "small", "Show the building again", lambda: self._middle.setCurrentIndex(0)))
+        self._change_group.add_wide(
+            button("Back to the model", "small", "Show the building again", lambda: self._middle.setCurrentIndex(0))
+        )
         for index, group in enumerate((self._facts_group, self._problem_group, self._camera_group, self._change_group)):
             if index:
                 group.layout().insertWidget(0, rule())  # type: ignore[union-attr]
@@ -469,7 +491,9 @@ class ModelDesk(QWidget):
         if not isinstance(change, ViewChange):
             return
         camera = self._bridge.project.camera(change.camera_id)
-        self.comparison.show_change(camera.name if camera else "", change.lines, self._before.get(change.camera_id), self._thumb(change.camera_id))
+        self.comparison.show_change(
+            camera.name if camera else "", change.lines, self._before.get(change.camera_id), self._thumb(change.camera_id)
+        )
         self._middle.setCurrentIndex(1)
 
 
@@ -481,4 +505,3 @@ def _list(name: str, height: int, chosen: Callable[[QListWidgetItem], object]) -
     made.itemActivated.connect(chosen)
     made.itemClicked.connect(chosen)
     return made
-

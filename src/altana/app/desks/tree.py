@@ -72,7 +72,9 @@ class ObjectTree(QTreeView):
     def _fill(self, model: Model) -> None:
         groups: dict[str, dict[str, list[int]]] = defaultdict(lambda: defaultdict(list))
         for number, item in enumerate(model.objects):
-            groups[item.storey_id if self.by == BY_STOREY else item.category][item.category if self.by == BY_STOREY else item.storey_id].append(number)
+            groups[item.storey_id if self.by == BY_STOREY else item.category][
+                item.category if self.by == BY_STOREY else item.storey_id
+            ].append(number)
         names = {storey.id: storey.name for storey in model.storeys}
         order = [storey.id for storey in model.storeys[::-1]] if self.by == BY_STOREY else sorted(groups)
         for top in [*order, *(key for key in groups if key not in order)]:

@@ -147,8 +147,15 @@ class FrameView(QWidget):
         row.setSpacing(6)
         self._ribbon_text = label("")
         row.addWidget(self._ribbon_text)
-        self._keep = button("Keep as new", "onwell", "Make a new camera of this view with the lens it has now (key N)", self.keep_loose_as_new)
-        self._keep_usual = button("", "onwell", "Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)", self.keep_with_usual_lens)
+        self._keep = button(
+            "Keep as new", "onwell", "Make a new camera of this view with the lens it has now (key N)", self.keep_loose_as_new
+        )
+        self._keep_usual = button(
+            "Keep with the usual lens",
+            "onwell",
+            "Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)",
+            self.keep_with_usual_lens,
+        )
         self._move_here = button("Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here)
         self._back = button("Back to camera", "onwell", "Show the camera as it stands (key L)", self._state.back_to_camera)
         for made in (self._keep, self._keep_usual, self._move_here, self._back):
@@ -165,7 +172,13 @@ class FrameView(QWidget):
         active = self._state.active
         locked = active is not None and active.locked
         none = active is None
-        text = "No camera yet: looking round the building" if none else "Locked: looking around only" if locked else "Looking around: camera not moved"
+        text = (
+            "No camera yet: looking round the building"
+            if none
+            else "Locked: looking around only"
+            if locked
+            else "Looking around: camera not moved"
+        )
         usual = self._usual_focal(camera)
         words = (text, f"Keep as new ({camera.focal_mm:.4g} mm)", f"Keep at {usual:g} mm")
         if self._ribbon_text.text() != words[0]:
@@ -193,7 +206,8 @@ class FrameView(QWidget):
         self._state.note_view()
         self._state.loose = None
         self._bridge.apply(
-            "Move camera here", lambda p: change_camera(p, active.id, lambda c: replace(c.with_view(loose.pose, loose.lens), aim_m=loose.aim_m))
+            "Move camera here",
+            lambda p: change_camera(p, active.id, lambda c: replace(c.with_view(loose.pose, loose.lens), aim_m=loose.aim_m)),
         )
         self._state.shown_changed.emit()
 
@@ -331,7 +345,10 @@ class FrameView(QWidget):
         around = self.surround and self.override is None
         target = QRectF(self.rect()) if around else rect
         # A picture of another proportion (just after a format was changed) is never stretched.
-        off = abs(self._image.width() * target.height() - self._image.height() * target.width()) > 0.02 * target.height() * self._image.width()
+        off = (
+            abs(self._image.width() * target.height() - self._image.height() * target.width())
+            > 0.02 * target.height() * self._image.width()
+        )
         if off:
             painter.fillRect(rect, QColor("#8A8A8A"))
         else:
@@ -355,7 +372,9 @@ class FrameView(QWidget):
             camera = self.camera
             count = self._state.hiding.differs(self._studio.staging(self._bridge.project, camera), scene.lookup)
             if count:
-                notes.append(f"{count} {'object' if count == 1 else 'objects'} hidden here: the picture shows {'it' if count == 1 else 'them'}")
+                notes.append(
+                    f"{count} {'object' if count == 1 else 'objects'} hidden here: the picture shows {'it' if count == 1 else 'them'}"
+                )
         if self.standing:
             notes.append("Press on a floor: the eye. Drag: what it looks at. Escape leaves.")
         if self._grab is not None and self.speed != 1.0:
@@ -431,7 +450,9 @@ class FrameView(QWidget):
         scene, camera, rect = self._studio.scene, self.camera, self.frame_rect()
         if scene is None or camera is None or rect.isEmpty():
             return None
-        pixel = np.array([[(at.x() - rect.left()) / rect.width() * camera.width_px, (at.y() - rect.top()) / rect.height() * camera.height_px]])
+        pixel = np.array(
+            [[(at.x() - rect.left()) / rect.width() * camera.width_px, (at.y() - rect.top()) / rect.height() * camera.height_px]]
+        )
         direction = camera.view().rays(pixel)
         origin = np.asarray(camera.eye, float)[None]
         near = (camera.near_m or 0.0) / max(float(direction[0] @ camera.pose.forward), 1e-6)
@@ -458,7 +479,12 @@ class FrameView(QWidget):
             return ""
         if not rect.adjusted(-EDGE_PX, -EDGE_PX, EDGE_PX, EDGE_PX).contains(at):
             return ""
-        near = [(abs(at.x() - rect.left()), "left"), (abs(at.x() - rect.right()), "right"), (abs(at.y() - rect.top()), "top"), (abs(at.y() - rect.bottom()), "bottom")]
+        near = [
+            (abs(at.x() - rect.left()), "left"),
+            (abs(at.x() - rect.right()), "right"),
+            (abs(at.y() - rect.top()), "top"),
+            (abs(at.y() - rect.bottom()), "bottom"),
+        ]
         away, side = min(near)
         return side if away <= EDGE_PX else ""
 
@@ -516,7 +542,12 @@ class FrameView(QWidget):
         grab = self._grab
         if grab is None:
             edge = self._edge_at(event.position())
-            shape = {"left": Qt.CursorShape.SizeHorCursor, "right": Qt.CursorShape.SizeHorCursor, "top": Qt.CursorShape.SizeVerCursor, "bottom": Qt.CursorShape.SizeVerCursor}
+            shape = {
+                "left": Qt.CursorShape.SizeHorCursor,
+                "right": Qt.CursorShape.SizeHorCursor,
+                "top": Qt.CursorShape.SizeVerCursor,
+                "bottom": Qt.CursorShape.SizeVerCursor,
+            }
             self.setCursor(Qt.CursorShape.CrossCursor if self.standing else shape.get(edge, Qt.CursorShape.ArrowCursor))
             return
         run = event.position() - grab.start
@@ -598,7 +629,13 @@ class FrameView(QWidget):
 
             def edit(project: Project) -> Project:
                 return change_camera(
-                    project, origin.id, lambda c: replace(c.with_view(moved.pose, moved.lens), aim_m=moved.aim_m) if c.aim_m != moved.aim_m else c.with_view(moved.pose, moved.lens)
+                    project,
+                    origin.id,
+                    lambda c: (
+                        replace(c.with_view(moved.pose, moved.lens), aim_m=moved.aim_m)
+                        if c.aim_m != moved.aim_m
+                        else c.with_view(moved.pose, moved.lens)
+                    ),
                 )
 
             self._bridge.preview(edit)

@@ -27,7 +27,9 @@ def guide_lines(camera: Camera, guide: str, rect: QRectF) -> list[tuple[QPointF,
         return [(rect.topLeft(), rect.bottomRight()), (rect.bottomLeft(), rect.topRight())]
     if guide == "horizon":
         return _horizon(camera, rect)
-    inset = rect.adjusted(*(sign * TITLE_MARGIN * size for sign, size in ((1, rect.width()), (1, rect.height()), (-1, rect.width()), (-1, rect.height()))))
+    inset = rect.adjusted(
+        *(sign * TITLE_MARGIN * size for sign, size in ((1, rect.width()), (1, rect.height()), (-1, rect.width()), (-1, rect.height())))
+    )
     corners = [inset.topLeft(), inset.topRight(), inset.bottomRight(), inset.bottomLeft()]
     return [(corners[index], corners[(index + 1) % 4]) for index in range(4)]
 

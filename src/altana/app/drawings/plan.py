@@ -333,7 +333,12 @@ class PlanView(Sheet):
             return
         eye = np.array([camera.eye[:2] for camera in cameras])
         heading = np.radians([camera.heading_deg for camera in cameras])
-        at = np.column_stack([self.width() / 2 + (eye[:, 0] - self._centre[0]) * self._scale, self.height() / 2 - (eye[:, 1] - self._centre[1]) * self._scale])
+        at = np.column_stack(
+            [
+                self.width() / 2 + (eye[:, 0] - self._centre[0]) * self._scale,
+                self.height() / 2 - (eye[:, 1] - self._centre[1]) * self._scale,
+            ]
+        )
         seen = ((at > -20) & (at < (self.width() + 20, self.height() + 20))).all(axis=1)
         chosen = np.array([camera.id in self._state.selected for camera in cameras])
         tips = at + 13 * np.column_stack([np.sin(heading), -np.cos(heading)])
@@ -501,7 +506,10 @@ class PlanView(Sheet):
         run = middle - eye
         shares = [
             (bound - start) / step
-            for start, step, bounds in ((eye.x(), run.x(), (frame.left(), frame.right())), (eye.y(), run.y(), (frame.top(), frame.bottom())))
+            for start, step, bounds in (
+                (eye.x(), run.x(), (frame.left(), frame.right())),
+                (eye.y(), run.y(), (frame.top(), frame.bottom())),
+            )
             for bound in bounds
             if abs(step) > 1e-6 and (bound - start) / step > 0
         ]
@@ -886,7 +894,9 @@ def seen_through(model: Model) -> Bools:
     return np.array([material.kind == GLASS for material in model.materials], bool)
 
 
-def through_glass(rays, model: Model, glass: Bools, face: Ints32, distance: Floats, directions: Floats, origin: Floats | Floats32) -> Floats:  # type: ignore[no-untyped-def]
+def through_glass(
+    rays, model: Model, glass: Bools, face: Ints32, distance: Floats, directions: Floats, origin: Floats | Floats32
+) -> Floats:  # type: ignore[no-untyped-def]
     """Distances at which rays are really stopped: those that met panes are sent on, a few panes deep."""
     total, face = distance.copy(), face.copy()
     for _ in range(4):

@@ -31,14 +31,7 @@ FAN_RAYS = 33
 REST_MS = 160
 STEEPEST_TILT_DEG = 80.0
 LARGEST_RISE_MM = 60.0
-LABELS = {
-    "eye": "Move eye",
-    "aim": "Tilt",
-    "top": "Rise",
-    "bottom": "Rise",
-    "near": "Hide nearer than",
-    "far": "Hide beyond",
-}
+LABELS = {"eye": "Move eye", "aim": "Tilt", "top": "Rise", "bottom": "Rise", "near": "Hide nearer than", "far": "Hide beyond"}
 
 
 class SectionView(Sheet):

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
+import numpy.typing as npt
 from PySide6.QtCore import QByteArray, QDataStream, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QFont, QKeyEvent, QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
@@ -41,7 +42,7 @@ def path_of(points: Floats, starts: np.ndarray, fill: Qt.FillRule = Qt.FillRule.
     return path
 
 
-def lines_path(lines: Floats) -> QPainterPath:
+def lines_path(lines: npt.NDArray[np.floating]) -> QPainterPath:
     """A path of separate (k, 2, 2) lines."""
     flat = np.asarray(lines, float).reshape(-1, 2)
     return path_of(flat, np.arange(len(flat)) % 2 == 0)

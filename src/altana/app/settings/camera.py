@@ -96,7 +96,9 @@ class CameraSettings(Panel):
         self.stills_button = button(
             "Make stills…", "primary", "Pictures of the chosen cameras as files, in the background (key Ctrl+E)", self.make_stills.emit
         )
-        self.shot_button = button("In shot list", "", "Whether this camera is delivered with the shot list (key S)", self.toggle_shot, checkable=True)
+        self.shot_button = button(
+            "In shot list", "", "Whether this camera is delivered with the shot list (key S)", self.toggle_shot, checkable=True
+        )
         row = QHBoxLayout()
         row.setSpacing(6)
         row.addWidget(self.stills_button, 1)
@@ -112,21 +114,56 @@ class CameraSettings(Panel):
         self._presets.chosen.connect(self._take_preset)
         group.add_wide(self._presets)
         self.eye_height = self.field(
-            "Eye above floor", "Height of the eye above the floor that is really under it", "m", 2, 0.05, "Eye height", self._height_of, self._with_eye_height, costly=True
+            "Eye above floor",
+            "Height of the eye above the floor that is really under it",
+            "m",
+            2,
+            0.05,
+            "Eye height",
+            self._height_of,
+            self._with_eye_height,
+            costly=True,
         )
-        group.add_pair("Eye above floor", menu_button("own ▾", "Own eye heights: take one, or keep this one", self._fill_heights), self.eye_height)
-        self.eye_x = self.field("East, x", "Place of the eye: east", "m", 2, 0.1, "Move eye", lambda c: c.eye[0], lambda c, v: replace(c, eye=(v, c.eye[1], c.eye[2])))
-        self.eye_y = self.field("North, y", "Place of the eye: north", "m", 2, 0.1, "Move eye", lambda c: c.eye[1], lambda c, v: replace(c, eye=(c.eye[0], v, c.eye[2])))
+        group.add_pair(
+            "Eye above floor", menu_button("own ▾", "Own eye heights: take one, or keep this one", self._fill_heights), self.eye_height
+        )
+        self.eye_x = self.field(
+            "East, x",
+            "Place of the eye: east",
+            "m",
+            2,
+            0.1,
+            "Move eye",
+            lambda c: c.eye[0],
+            lambda c, v: replace(c, eye=(v, c.eye[1], c.eye[2])),
+        )
+        self.eye_y = self.field(
+            "North, y",
+            "Place of the eye: north",
+            "m",
+            2,
+            0.1,
+            "Move eye",
+            lambda c: c.eye[1],
+            lambda c, v: replace(c, eye=(c.eye[0], v, c.eye[2])),
+        )
         group.add_pair("Place x, y", self.eye_x, self.eye_y)
         self._walls = label("–")
         self._walls.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self._walls.setToolTip("Free distance to the left and to the right, at eye height")
         group.add_field("To side walls", self._walls)
         self.tools = {
-            "Between walls": button("Between walls", "small", "Slide until the side walls are equally far (key B)", lambda: self.use_tool("Between walls")),
+            "Between walls": button(
+                "Between walls", "small", "Slide until the side walls are equally far (key B)", lambda: self.use_tool("Between walls")
+            ),
             "Corner": button("Corner", "small", "Into the nearest corner behind, looking across the room", lambda: self.use_tool("Corner")),
             "Middle of the room": button("Middle of room", "small", "To the middle both ways", lambda: self.use_tool("Middle of the room")),
-            "Back to wall": button("Back to wall", "small", "Step back to the wall behind; outdoors as far as there is free ground", lambda: self.use_tool("Back to wall")),
+            "Back to wall": button(
+                "Back to wall",
+                "small",
+                "Step back to the wall behind; outdoors as far as there is free ground",
+                lambda: self.use_tool("Back to wall"),
+            ),
         }
         group.add_wide(self.tools["Between walls"], self.tools["Corner"])
         group.add_wide(self.tools["Middle of the room"], self.tools["Back to wall"])
@@ -139,19 +176,63 @@ class CameraSettings(Panel):
     def _direction(self) -> Group:
         group = Group("Direction")
         self.heading = self.add(
-            group, "Heading", "Degrees clockwise from north", "°", 1, 1.0, "Turn", lambda c: c.heading_deg, lambda c, v: replace(c, heading_deg=wrap_heading(v))
+            group,
+            "Heading",
+            "Degrees clockwise from north",
+            "°",
+            1,
+            1.0,
+            "Turn",
+            lambda c: c.heading_deg,
+            lambda c, v: replace(c, heading_deg=wrap_heading(v)),
         )
-        self.tilt = self.field("Tilt", "Tilt: degrees, up positive", "°", 1, 1.0, "Tilt", lambda c: c.tilt_deg, lambda c, v: replace(c, tilt_deg=v), -89.0, 89.0)
-        self.roll = self.field("Roll", "Roll: degrees clockwise", "°", 1, 1.0, "Roll", lambda c: c.roll_deg, lambda c, v: replace(c, roll_deg=v), -180.0, 180.0)
+        self.tilt = self.field(
+            "Tilt",
+            "Tilt: degrees, up positive",
+            "°",
+            1,
+            1.0,
+            "Tilt",
+            lambda c: c.tilt_deg,
+            lambda c, v: replace(c, tilt_deg=v),
+            -89.0,
+            89.0,
+        )
+        self.roll = self.field(
+            "Roll", "Roll: degrees clockwise", "°", 1, 1.0, "Roll", lambda c: c.roll_deg, lambda c, v: replace(c, roll_deg=v), -180.0, 180.0
+        )
         group.add_pair("Tilt, roll", self.tilt, self.roll)
-        self.aim = self.field("Looks at", "Distance of what is looked at", "m", 2, 0.1, "Distance", lambda c: c.aim_m, lambda c, v: replace(c, aim_m=max(0.1, v)), 0.1, 1e5)
-        self._point = Segments([("point", "The camera looks at a point: circling and holding its size go by it"), ("ahead", "It only looks that way")])
+        self.aim = self.field(
+            "Looks at",
+            "Distance of what is looked at",
+            "m",
+            2,
+            0.1,
+            "Distance",
+            lambda c: c.aim_m,
+            lambda c, v: replace(c, aim_m=max(0.1, v)),
+            0.1,
+            1e5,
+        )
+        self._point = Segments(
+            [("point", "The camera looks at a point: circling and holding its size go by it"), ("ahead", "It only looks that way")]
+        )
         self._point.chosen.connect(lambda index: self.commit("Looks at", lambda c, v: replace(c, looks_at_point=v), index == 0))
         group.add_pair("Looks at", self._point, self.aim)
-        self.square = button("Square to wall", "small", "Exactly across the line of sight: a one-point view (key Q)", lambda: self.use_tool("Square to wall"))
+        self.square = button(
+            "Square to wall", "small", "Exactly across the line of sight: a one-point view (key Q)", lambda: self.use_tool("Square to wall")
+        )
         self.tilt_zero = button("Tilt to 0°", "small", "Level the line of sight (key 0)", self.level_now)
         group.add_wide(self.square, self.tilt_zero)
-        turns = [button(f"{turn:+.0f}°" if turn != 180.0 else "180°", "small", f"Turn by exactly {turn:+.0f}°" if turn != 180.0 else "About-face: turn by exactly 180°", lambda turn=turn: self.turn_by(turn)) for turn in TURNS]  # type: ignore[misc]
+        turns = [
+            button(
+                f"{turn:+.0f}°" if turn != 180.0 else "180°",
+                "small",
+                f"Turn by exactly {turn:+.0f}°" if turn != 180.0 else "About-face: turn by exactly 180°",
+                lambda turn=turn: self.turn_by(turn),
+            )
+            for turn in TURNS
+        ]  # type: ignore[misc]
         self.turns = dict(zip(TURNS, turns, strict=True))
         group.add_wide(*turns)
         return group
@@ -159,30 +240,92 @@ class CameraSettings(Panel):
     def _lens(self) -> Group:
         group = Group("Lens")
         self.focal = self.field(
-            "Focal length", "Focal length: the camera stays where it is, unless the subject's size is held", "mm", 1, 1.0, "Change lens", lambda c: c.focal_mm, self._with_focal, 4.0, 1200.0
+            "Focal length",
+            "Focal length: the camera stays where it is, unless the subject's size is held",
+            "mm",
+            1,
+            1.0,
+            "Change lens",
+            lambda c: c.focal_mm,
+            self._with_focal,
+            4.0,
+            1200.0,
         )
         group.add_pair("Focal length", menu_button("▾", "Common focal lengths and own ones", self._fill_focals), self.focal)
         self.angle = self.field(
-            "View across", "Angle of view across the picture", "°", 1, 1.0, "Change lens", lambda c: c.view().angles_of_view()[0],
-            lambda c, v: self._with_focal(c, focal_for_angle(v, c.view().sensor_mm[0])), 1.0, 150.0,
+            "View across",
+            "Angle of view across the picture",
+            "°",
+            1,
+            1.0,
+            "Change lens",
+            lambda c: c.view().angles_of_view()[0],
+            lambda c, v: self._with_focal(c, focal_for_angle(v, c.view().sensor_mm[0])),
+            1.0,
+            150.0,
         )
         self.angle_up = self.field(
-            "View up", "Angle of view up the picture", "°", 1, 1.0, "Change lens", lambda c: c.view().angles_of_view()[1],
-            lambda c, v: self._with_focal(c, focal_for_angle(v, c.view().sensor_mm[1])), 1.0, 150.0,
+            "View up",
+            "Angle of view up the picture",
+            "°",
+            1,
+            1.0,
+            "Change lens",
+            lambda c: c.view().angles_of_view()[1],
+            lambda c, v: self._with_focal(c, focal_for_angle(v, c.view().sensor_mm[1])),
+            1.0,
+            150.0,
         )
         group.add_pair("View", self.angle, self.angle_up)
-        self.hold = button("Hold subject size", "small", "Changing the lens walks as well, so that what is looked at keeps its size (key H)", checkable=True)
+        self.hold = button(
+            "Hold subject size",
+            "small",
+            "Changing the lens walks as well, so that what is looked at keeps its size (key H)",
+            checkable=True,
+        )
         self.fit = menu_button("Fit ▾", "Fit a chosen object, a room or a façade into the frame, by lens or by distance", self._fill_fit)
         group.add_wide(self.hold, self.fit)
         self.sensor = self.add(
-            self.format.group, "Sensor width", "Width of the sensor that the focal length refers to", "mm", 1, 1.0, "Sensor", lambda c: c.sensor_width_mm, lambda c, v: replace(c, sensor_width_mm=v), 1.0, 500.0
+            self.format.group,
+            "Sensor width",
+            "Width of the sensor that the focal length refers to",
+            "mm",
+            1,
+            1.0,
+            "Sensor",
+            lambda c: c.sensor_width_mm,
+            lambda c, v: replace(c, sensor_width_mm=v),
+            1.0,
+            500.0,
         )
         return group
 
     def _verticals(self) -> Group:
         group = Group("Verticals")
-        self.rise = self.field("Rise", "Rise: shifts the lens up, more of what is above", "mm", 1, 0.5, "Rise", lambda c: c.rise_mm, lambda c, v: replace(c, rise_mm=v), -60.0, 60.0)
-        self.cross = self.field("Cross", "Cross: shifts the lens to the right", "mm", 1, 0.5, "Cross", lambda c: c.cross_mm, lambda c, v: replace(c, cross_mm=v), -60.0, 60.0)
+        self.rise = self.field(
+            "Rise",
+            "Rise: shifts the lens up, more of what is above",
+            "mm",
+            1,
+            0.5,
+            "Rise",
+            lambda c: c.rise_mm,
+            lambda c, v: replace(c, rise_mm=v),
+            -60.0,
+            60.0,
+        )
+        self.cross = self.field(
+            "Cross",
+            "Cross: shifts the lens to the right",
+            "mm",
+            1,
+            0.5,
+            "Cross",
+            lambda c: c.cross_mm,
+            lambda c, v: replace(c, cross_mm=v),
+            -60.0,
+            60.0,
+        )
         group.add_pair("Rise, cross", self.rise, self.cross)
         self.amount = QSlider(Qt.Orientation.Horizontal)
         self.amount.setRange(0, 100)
@@ -191,23 +334,55 @@ class CameraSettings(Panel):
         self.amount.setToolTip("How much of the tilt Plumb takes out, per cent")
         group.add_field("Amount", self.amount)
         self.keep_size = button("Keep size", "small", "Plumb keeps the subject's size at the middle of the frame", checkable=True)
-        self.plumb = button("Plumb", "small", "Upright verticals by levelling and shifting the lens; the subject stays (key P)", self.plumb_now)
+        self.plumb = button(
+            "Plumb", "small", "Upright verticals by levelling and shifting the lens; the subject stays (key P)", self.plumb_now
+        )
         group.add_wide(self.keep_size, self.plumb)
         return group
 
     def _cut_away(self) -> Group:
         group = Group("Cut-away")
-        self.near_on = button("Hide nearer than", "small", "See past what stands between eye and subject; it keeps casting its shadow", self.toggle_near, checkable=True)
-        self.near = self.field("Near", "Distance from the eye", "m", 2, 0.05, "Hide nearer than", lambda c: c.near_m or NEAR_WHEN_ON_M, lambda c, v: replace(c, near_m=v), 0.02, 1e5)
+        self.near_on = button(
+            "Hide nearer than",
+            "small",
+            "See past what stands between eye and subject; it keeps casting its shadow",
+            self.toggle_near,
+            checkable=True,
+        )
+        self.near = self.field(
+            "Near",
+            "Distance from the eye",
+            "m",
+            2,
+            0.05,
+            "Hide nearer than",
+            lambda c: c.near_m or NEAR_WHEN_ON_M,
+            lambda c, v: replace(c, near_m=v),
+            0.02,
+            1e5,
+        )
         group.add_wide(self.near_on, self.near)
         self.far_on = button("Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True)
-        self.far = self.field("Far", "Distance from the eye", "m", 1, 1.0, "Hide beyond", lambda c: c.far_m or FAR_WHEN_ON_M, lambda c, v: replace(c, far_m=v), 0.05, 1e6)
+        self.far = self.field(
+            "Far",
+            "Distance from the eye",
+            "m",
+            1,
+            1.0,
+            "Hide beyond",
+            lambda c: c.far_m or FAR_WHEN_ON_M,
+            lambda c, v: replace(c, far_m=v),
+            0.05,
+            1e6,
+        )
         group.add_wide(self.far_on, self.far)
         return group
 
     def _light(self) -> Group:
         group = Group("Light")
-        self.ev = self.add(group, "Exposure", "EV; lower is brighter", "EV", 1, 0.1, "Exposure", lambda c: c.ev, lambda c, v: replace(c, ev=v), -6.0, 22.0)
+        self.ev = self.add(
+            group, "Exposure", "EV; lower is brighter", "EV", 1, 0.1, "Exposure", lambda c: c.ev, lambda c, v: replace(c, ev=v), -6.0, 22.0
+        )
         return group
 
     # ------------------------------------------------------------------ standing
@@ -255,7 +430,7 @@ class CameraSettings(Panel):
         """Keep a value among one's own, or forget it."""
         held: tuple[float, ...] = getattr(self._bridge.project, kind)
         kept = tuple(item for item in held if item != value) if value in held else tuple(sorted((*held, value)))
-        self._bridge.apply("Own values", lambda project: replace(project, **{kind: kept}))
+        self._bridge.apply("Own values", lambda project: replace(project, **{kind: kept}))  # type: ignore[arg-type]
 
     def use_tool(self, name: str) -> None:
         """Stand the chosen cameras by the building: between walls, into a corner, square to a wall and so on."""
@@ -346,7 +521,9 @@ class CameraSettings(Panel):
 
     def toggle_near(self) -> None:
         """The near bound on or off."""
-        self.commit("Hide nearer than", lambda c, v: replace(c, near_m=(c.near_m or NEAR_WHEN_ON_M) if v else None), self.near_on.isChecked())
+        self.commit(
+            "Hide nearer than", lambda c, v: replace(c, near_m=(c.near_m or NEAR_WHEN_ON_M) if v else None), self.near_on.isChecked()
+        )
 
     def toggle_far(self) -> None:
         """The far bound on or off."""

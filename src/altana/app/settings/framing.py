@@ -39,8 +39,12 @@ class FormatGroup:
         self.choose = menu_button("Format ▾", "Formats: change this one, take another or add one", self._fill)
         self.swap = button("Wide / high", "small", "Swap width and height (key W)", self.swap_now)
         self.group.add_wide(self.choose, self.swap)
-        self.width = panel.field("Width", "Pixels across", "px", 0, 10.0, "Format", lambda c: float(c.width_px), self._with_width, 16, 32768)
-        self.height = panel.field("Height", "Pixels up", "px", 0, 10.0, "Format", lambda c: float(c.height_px), self._with_height, 16, 32768)
+        self.width = panel.field(
+            "Width", "Pixels across", "px", 0, 10.0, "Format", lambda c: float(c.width_px), self._with_width, 16, 32768
+        )
+        self.height = panel.field(
+            "Height", "Pixels up", "px", 0, 10.0, "Format", lambda c: float(c.height_px), self._with_height, 16, 32768
+        )
         self.group.add_pair("Size", self.width, self.height)
         self.proportion = QLineEdit()
         self.proportion.setAccessibleName("Proportion")
@@ -51,10 +55,20 @@ class FormatGroup:
         self.kept = Segments([("free", "Width and height each by itself"), ("linked", "The proportion is kept: the other side follows")])
         self.kept.chosen.connect(self._link)
         self.group.add_field("Sides", self.kept)
-        self.resizing = Segments([("same view", "Another size shows the same width of view"), ("shows more", "Another size shows more or less, things keep their size")])
+        self.resizing = Segments(
+            [
+                ("same view", "Another size shows the same width of view"),
+                ("shows more", "Another size shows more or less, things keep their size"),
+            ]
+        )
         self.resizing.chosen.connect(self._more)
         self.group.add_field("Resizing", self.resizing)
-        self.fit = Segments([("width", "The sensor's width is kept when the proportion changes"), ("height", "The sensor's height is kept when the proportion changes")])
+        self.fit = Segments(
+            [
+                ("width", "The sensor's width is kept when the proportion changes"),
+                ("height", "The sensor's height is kept when the proportion changes"),
+            ]
+        )
         self.fit.chosen.connect(lambda index: panel.commit("Sensor fit", lambda c, v: replace(c, keep_sensor_height=v), index == 1))
         self.group.add_field("Sensor keeps", self.fit)
         self.guides = menu_button("Guides ▾", "Guides: lines over the Frame, never in the picture (key G: on or off)", self._fill_guides)
@@ -73,11 +87,19 @@ class FormatGroup:
         return resized(camera, width, height, self._shows_more, name)
 
     def _with_width(self, camera: Camera, value: float) -> Camera:
-        given = {"width": value, "proportion": camera.width_px / camera.height_px} if self._linked else {"width": value, "height": float(camera.height_px)}
+        given = (
+            {"width": value, "proportion": camera.width_px / camera.height_px}
+            if self._linked
+            else {"width": value, "height": float(camera.height_px)}
+        )
         return self._sized(camera, *size_for(camera.width_px, camera.height_px, **given))
 
     def _with_height(self, camera: Camera, value: float) -> Camera:
-        given = {"height": value, "proportion": camera.width_px / camera.height_px} if self._linked else {"height": value, "width": float(camera.width_px)}
+        given = (
+            {"height": value, "proportion": camera.width_px / camera.height_px}
+            if self._linked
+            else {"height": value, "width": float(camera.width_px)}
+        )
         return self._sized(camera, *size_for(camera.width_px, camera.height_px, **given))
 
     def _take_proportion(self) -> None:
@@ -89,7 +111,9 @@ class FormatGroup:
         except ValueError as error:
             self._panel._bridge.failed.emit(str(error))
             return
-        self._panel.commit("Proportion", lambda c, v: self._sized(c, *size_for(c.width_px, c.height_px, width=c.width_px, proportion=v)), wanted)
+        self._panel.commit(
+            "Proportion", lambda c, v: self._sized(c, *size_for(c.width_px, c.height_px, width=c.width_px, proportion=v)), wanted
+        )
 
     def swap_now(self) -> None:
         """Wide becomes high, and back."""
@@ -192,8 +216,11 @@ class IntentGroup:
         self.note.textChanged.connect(self._typed)
         self.group.add_wide(self.note)
         self.done = QCheckBox("Done")
+        self.done.setAccessibleName("Done")
         self.done.setToolTip("This picture is composed as it should be")
-        self.done.clicked.connect(lambda checked: panel.commit("Done" if checked else "To do", lambda c, v: replace(c, done=v), bool(checked)))
+        self.done.clicked.connect(
+            lambda checked: panel.commit("Done" if checked else "To do", lambda c, v: replace(c, done=v), bool(checked))
+        )
         self.group.add_wide(self.done)
         self._shown = ""
 
@@ -241,7 +268,10 @@ class LeftOutGroup:
         self.out = button("Leave out", "small", "Leave the chosen object out of this camera's picture (key O)", self.leave_out_now)
         self.back = button("Take back", "small", "Show the chosen line's object as it is in the model", self.take_back)
         self.group.add_wide(self.out, self.back)
-        self.moves = [NumberField(f"Move {axis}", f"Nudge the chosen object {axis}, for this camera only", "", 2, 0.05) for axis in ("east", "north", "up")]
+        self.moves = [
+            NumberField(f"Move {axis}", f"Nudge the chosen object {axis}, for this camera only", "", 2, 0.05)
+            for axis in ("east", "north", "up")
+        ]
         self.turned = NumberField("Turn", "Turn the chosen object clockwise, for this camera only", "", 1, 5.0)
         for field in (*self.moves, self.turned):
             field.changed.connect(lambda _: self._nudge())
@@ -296,11 +326,18 @@ class LeftOutGroup:
 
     def show_camera(self, camera: Camera) -> None:
         """List what differs from the model, and show the chosen object's nudge."""
-        lines = [(kind, name, f"{self._name(kind, name)}: left out") for kind in ("objects", "categories", "storeys") for name in getattr(camera.left_out, kind)]
+        lines = [
+            (kind, name, f"{self._name(kind, name)}: left out")
+            for kind in ("objects", "categories", "storeys")
+            for name in getattr(camera.left_out, kind)
+        ]
         for item in camera.nudges:
-            words = "taken out" if item.out else ", ".join(
-                f"{value:+.2f} m {axis}" for value, axis in zip(item.move, ("east", "north", "up"), strict=True) if value
-            ) + (f" turned {item.turn_deg:.0f}°" if item.turn_deg else "")
+            words = (
+                "taken out"
+                if item.out
+                else ", ".join(f"{value:+.2f} m {axis}" for value, axis in zip(item.move, ("east", "north", "up"), strict=True) if value)
+                + (f" turned {item.turn_deg:.0f}°" if item.turn_deg else "")
+            )
             lines.append(("nudge", item.object_id, f"{self._name('objects', item.object_id)}: {words}"))
         if [self.list.item(row).text() for row in range(self.list.count())] != [text for _, _, text in lines]:
             self.list.clear()

@@ -65,14 +65,7 @@ def wider(view: View, width_px: int) -> tuple[View, int, int]:
     return replace(view, lens=lens, width_px=width_px + 2 * across, height_px=height_px + 2 * up, keep_sensor_height=False), across, up
 
 
-def compose(
-    model: Model,
-    object_index: npt.NDArray[np.int32],
-    depth_m: Floats32,
-    normal: Floats32,
-    across: int,
-    up: int,
-) -> Composition:
+def compose(model: Model, object_index: npt.NDArray[np.int32], depth_m: Floats32, normal: Floats32, across: int, up: int) -> Composition:
     """Figures of a frame from (height, width) numbers and depths and (height, width, 3) directions.
 
     across, up : width of the margin round the frame in pixels.

@@ -8,8 +8,9 @@ is negative faces inwards as a whole.
 from __future__ import annotations
 
 import numpy as np
+import numpy.typing as npt
 
-from altana.core.conventions import Floats
+from altana.core.conventions import Bools, Floats
 from altana.core.geometry.drawing import welded
 from altana.core.model import GLASS, Model, Problem
 
@@ -36,10 +37,16 @@ def survey(model: Model) -> tuple[Problem, ...]:
     return tuple(item for item in found if item is not None)
 
 
-_VERBS = {"holes": ("is", "are"), "inside-out": ("is", "are"), "no-storey": ("is", "are"), "flipped-faces": ("has", "have"), "no-material": ("has", "have")}
+_VERBS = {
+    "holes": ("is", "are"),
+    "inside-out": ("is", "are"),
+    "no-storey": ("is", "are"),
+    "flipped-faces": ("has", "have"),
+    "no-material": ("has", "have"),
+}
 
 
-def _told(model: Model, code: str, which: np.ndarray, form: str) -> Problem | None:
+def _told(model: Model, code: str, which: Bools, form: str) -> Problem | None:
     numbers = np.flatnonzero(which).tolist()
     if not numbers:
         return None
@@ -67,25 +74,25 @@ def _by_object(model: Model) -> tuple[Floats, Floats, Floats, Floats]:
     a, b, c = (points[faces[:, corner]] for corner in range(3))
     volume = np.einsum("ij,ij->i", a, np.cross(b, c)) / 6.0
 
-    def summed(values: np.ndarray) -> Floats:
-        return np.bincount(of, weights=values.astype(float), minlength=count)
+    def summed(values: npt.NDArray[np.generic]) -> Floats:
+        return np.bincount(of, weights=values.astype(float), minlength=count).astype(float)
 
     return (
         summed(uses == 1),
         summed((uses == 2) & (balance != 0)),
         summed(np.ones(len(first))),
-        np.bincount(owner, weights=volume, minlength=count),
+        np.bincount(owner, weights=volume, minlength=count).astype(float),
     )
 
 
-def _plain(model: Model) -> np.ndarray:
+def _plain(model: Model) -> Bools:
     stands_in = np.array([material.name == "Plain" and material.image < 0 and material.kind != GLASS for material in model.materials], bool)
     out = np.zeros(len(model.objects), bool)
     out[model.face_objects()[stands_in[model.face_material]]] = True
     return out
 
 
-def _homeless(model: Model) -> np.ndarray:
+def _homeless(model: Model) -> Bools:
     known = {item.id for item in model.storeys}
     lost = np.array([item.storey_id not in known for item in model.objects], bool)
     # Where no object has a storey, the model as a whole has none, and the importer has said so.
@@ -94,12 +101,17 @@ def _homeless(model: Model) -> np.ndarray:
 
 def _far(model: Model) -> Problem | None:
     """Single objects so far from the others that the model looks tiny."""
-    middle = np.array([model.vertices[model.faces[o.first_face : o.first_face + o.face_count]].mean(axis=(0, 1)) if o.face_count else (0, 0, 0) for o in model.objects])
+    middle = np.array(
+        [
+            model.vertices[model.faces[o.first_face : o.first_face + o.face_count]].mean(axis=(0, 1)) if o.face_count else (0, 0, 0)
+            for o in model.objects
+        ]
+    )
     away = np.linalg.norm(middle - np.median(middle, axis=0), axis=1)
     return _lost(model, away > max(FAR_M, 20.0 * float(np.percentile(away, 80))))
 
 
-def _lost(model: Model, which: np.ndarray) -> Problem | None:
+def _lost(model: Model, which: Bools) -> Problem | None:
     numbers = np.flatnonzero(which).tolist()
     if not numbers:
         return None

@@ -86,9 +86,7 @@ def resized(camera: Camera, width_px: int, height_px: int, show_more: bool = Fal
     the picture shows more, or less, on all sides.
     """
     sensor = camera.sensor_width_mm * width_px / camera.width_px if show_more else camera.sensor_width_mm
-    return checked(
-        replace(camera, width_px=width_px, height_px=height_px, sensor_width_mm=sensor, format_name=name or camera.format_name)
-    )
+    return checked(replace(camera, width_px=width_px, height_px=height_px, sensor_width_mm=sensor, format_name=name or camera.format_name))
 
 
 def swapped(camera: Camera) -> Camera:

@@ -20,16 +20,7 @@ SETTINGS: dict[str, tuple[str, ...]] = {
     "verticals": ("rise_mm", "cross_mm", "roll_deg"),
     "tilt": ("tilt_deg",),
     "bounds": ("near_m", "far_m"),
-    "format": (
-        "width_px",
-        "height_px",
-        "keep_sensor_height",
-        "sensor_width_mm",
-        "guides",
-        "format_name",
-        "formats",
-        "format_index",
-    ),
+    "format": ("width_px", "height_px", "keep_sensor_height", "sensor_width_mm", "guides", "format_name", "formats", "format_index"),
     "exposure": ("ev",),
     "left out": ("left_out",),
 }
@@ -59,9 +50,7 @@ def reorder(project: Project, camera_ids: Sequence[str], before_id: str | None) 
 def set_many(project: Project, camera_ids: Iterable[str], **values: Any) -> Project:
     """The same fields of several cameras.  Raises ValueError where a value makes no picture."""
     wanted = set(camera_ids)
-    return replace(
-        project, cameras=tuple(checked(replace(item, **values)) if item.id in wanted else item for item in project.cameras)
-    )
+    return replace(project, cameras=tuple(checked(replace(item, **values)) if item.id in wanted else item for item in project.cameras))
 
 
 def copy_settings(project: Project, source_id: str, target_ids: Iterable[str], which: Iterable[str]) -> Project:
@@ -167,7 +156,10 @@ def ladder(camera: Camera, kind: str) -> tuple[Camera, ...]:
         made = [replace(camera, eye=(x, y, z + step)) for step in (-0.4, -0.2, 0.2, 0.4)]
     elif kind == "aspect":
         sizes = [item for item in DESTINATIONS[:7] if item[1:] != (camera.width_px, camera.height_px) and item[0] != "Screen, small"]
-        made = [replace(camera, format_name=name, width_px=width, height_px=height, formats=(), format_index=0) for name, width, height in sizes[:4]]
+        made = [
+            replace(camera, format_name=name, width_px=width, height_px=height, formats=(), format_index=0)
+            for name, width, height in sizes[:4]
+        ]
     elif kind == "exposure":
         made = [replace(camera, ev=camera.ev + step) for step in (-1.0, -0.5, 0.5, 1.0)]
     else:
@@ -207,7 +199,9 @@ def stand_planned(project: Project, shot_id: str, camera: Camera) -> tuple[Proje
 # ---------------------------------------------------------------------- objects for one camera
 
 
-def nudge(project: Project, camera_id: str, object_id: str, move: Vec3 = (0.0, 0.0, 0.0), turn_deg: float = 0.0, out: bool = False) -> Project:
+def nudge(
+    project: Project, camera_id: str, object_id: str, move: Vec3 = (0.0, 0.0, 0.0), turn_deg: float = 0.0, out: bool = False
+) -> Project:
     """Move, turn or take out one object for one camera; a nudge that does nothing is taken off the list."""
 
     def change(camera: Camera) -> Camera:
@@ -234,8 +228,7 @@ def leave_out(project: Project, camera_ids: Iterable[str], kind: str, name: str,
     return replace(
         project,
         cameras=tuple(
-            replace(item, left_out=with_left_out(item.left_out, kind, name, out)) if item.id in wanted else item
-            for item in project.cameras
+            replace(item, left_out=with_left_out(item.left_out, kind, name, out)) if item.id in wanted else item for item in project.cameras
         ),
     )
 

@@ -57,9 +57,7 @@ def _on(storey: Storey, triangles: SortedTriangles, ceiling_m: float, taken: int
         if len(outline) < 3 or shapely.Polygon(outline).buffer(-0.35).is_empty:
             continue  # the hollow of a wall
         index = taken + len(rooms) + 1
-        rooms.append(
-            Room(f"found-{index}", f"Room {index}, {sizes[number]:.0f} m²", storey.id, outline, storey.elevation_m, ceiling_m)
-        )
+        rooms.append(Room(f"found-{index}", f"Room {index}, {sizes[number]:.0f} m²", storey.id, outline, storey.elevation_m, ceiling_m))
     return rooms
 
 
