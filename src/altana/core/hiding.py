@@ -11,12 +11,15 @@ from altana.core.project import LeftOut
 from altana.core.staging import Lookup, Staging
 
 
+NOTHING = LeftOut()
+
+
 @dataclass(frozen=True, slots=True)
 class Hiding:
     """``hidden`` things, and, when ``only`` names something, nothing but that; with ``faint`` the rest shows faintly."""
 
-    hidden: LeftOut = LeftOut()
-    only: LeftOut = LeftOut()
+    hidden: LeftOut = NOTHING
+    only: LeftOut = NOTHING
     faint: bool = False
 
     def __bool__(self) -> bool:

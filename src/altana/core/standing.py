@@ -210,15 +210,19 @@ def between_walls(camera: Camera, rays: RayScene) -> Camera:
 
 
 def middle_of_room(camera: Camera, rays: RayScene) -> Camera:
-    """In the middle both ways: between the side walls, and between what lies ahead and behind.  Raises ValueError."""
-    for _ in range(12):
+    """In the middle both ways: between the side walls, and between what lies ahead and behind.
+
+    Raises ValueError where the room is open, or where things in the way leave no middle at this height.
+    """
+    for turn in range(24):
         ahead, right, behind, left = clearances(rays, camera.eye, camera.heading_deg)
         if not all(math.isfinite(value) for value in (ahead, right, behind, left)):
             raise ValueError("The room is open on one side, so it has no middle here.")
         if max(abs(right - left), abs(ahead - behind)) < 2e-5:
-            break
-        camera = _shifted(camera, (ahead - behind) / 2, (right - left) / 2)
-    return camera
+            return camera
+        # One way after the other: moved both ways at once, the eye may jump about what stands in the room.
+        camera = _shifted(camera, (ahead - behind) / 2, 0.0) if turn % 2 else _shifted(camera, 0.0, (right - left) / 2)
+    raise ValueError("Things stand in the way here, so there is no middle at this height.")
 
 
 def into_corner(camera: Camera, rays: RayScene) -> Camera:
@@ -269,7 +273,7 @@ def back_to_wall(camera: Camera, rays: RayScene, floors: RayScene) -> Camera:
         profile = np.concatenate([[here], heights])
         lost = np.isnan(heights) | (np.abs(np.diff(np.nan_to_num(profile, nan=-1e9))) > LEDGE_M)
         free = int(np.argmax(lost)) if lost.any() else len(steps)
-        reach = min(reach, float(steps[free - 1]) if free else 0.0)
+        reach = min(reach, float(steps[free - 1]) - HAIR_M if free else 0.0)
     if reach <= 0.01:
         raise ValueError("There is no room to step back here.")
     moved = replace(_shifted(camera, -reach, 0.0), aim_m=camera.aim_m + reach)

@@ -6,6 +6,7 @@ import io
 import json
 import math
 import struct
+import warnings
 from typing import Any
 
 import collada
@@ -139,7 +140,13 @@ def read_dae_extras(data: bytes, matrix: Floats, raw: RawModel) -> None:
     """Lines and cameras of a COLLADA file."""
     if b"<lines" not in data and b"<linestrips" not in data and b"<library_cameras" not in data:
         return
-    scene = collada.Collada(io.BytesIO(data), ignore=[collada.common.DaeError]).scene
+    with warnings.catch_warnings():
+        # The library still places cameras with a class of matrices that its own base warns of.
+        warnings.simplefilter("ignore", PendingDeprecationWarning)
+        _dae_scene(collada.Collada(io.BytesIO(data), ignore=[collada.common.DaeError]).scene, matrix, raw)
+
+
+def _dae_scene(scene: Any, matrix: Floats, raw: RawModel) -> None:
     if scene is None:
         return
     for bound in scene.objects("geometry"):

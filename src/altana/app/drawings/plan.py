@@ -387,6 +387,7 @@ class PlanView(Sheet):
         loose = self._state.loose is not None
         green = QColor(self._tokens.verdigris)
         at, aim = self.to_screen(*camera.eye[:2]), self.to_screen(*camera.aim[:2])
+        self._section_line(painter, camera, at)
         self._paint_field(painter, camera, at, loose)
         painter.setPen(QPen(green, 1.1, Qt.PenStyle.DotLine))
         painter.drawLine(at, aim)
@@ -405,6 +406,17 @@ class PlanView(Sheet):
             self._square_handle(painter, edge, self._tokens.verdigris)
         if self._drag is not None and self._drag.moved:
             self._dimensions(painter, camera)
+
+    def _section_line(self, painter: QPainter, camera: Camera, at: QPointF) -> None:
+        """Where the section is cut: a thin chain line along the line of sight, across the sheet."""
+        heading = math.radians(camera.heading_deg)
+        run = QPointF(math.sin(heading), -math.cos(heading)) * float(self.width() + self.height())
+        pencil = QColor(self._tokens.pencil)
+        pencil.setAlpha(120)
+        pen = QPen(pencil, 1.0)
+        pen.setDashPattern([12, 4, 2, 4])
+        painter.setPen(pen)
+        painter.drawLine(at - run, at + run)
 
     def _paint_field(self, painter: QPainter, camera: Camera, at: QPointF, loose: bool) -> None:
         near, far = self._field(camera)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -33,6 +34,8 @@ PRESETS = (
 OPEN_GROUPS = 3
 #: While something is dragged the numbers follow at this interval.
 FOLLOW_MS = 45
+#: Usual sensors and film gates, width before height.
+SENSORS_MM = ((36.0, 24.0), (23.6, 15.7), (17.3, 13.0), (24.9, 18.7), (43.8, 32.9), (56.0, 41.5), (56.0, 56.0), (120.0, 96.0))
 TURNS = (-90.0, -15.0, 15.0, 90.0, 180.0)
 
 
@@ -224,15 +227,7 @@ class CameraSettings(Panel):
         )
         self.tilt_zero = button("Tilt to 0°", "small", "Level the line of sight (key 0)", self.level_now)
         group.add_wide(self.square, self.tilt_zero)
-        turns = [
-            button(
-                f"{turn:+.0f}°" if turn != 180.0 else "180°",
-                "small",
-                f"Turn by exactly {turn:+.0f}°" if turn != 180.0 else "About-face: turn by exactly 180°",
-                lambda turn=turn: self.turn_by(turn),
-            )
-            for turn in TURNS
-        ]  # type: ignore[misc]
+        turns = [button(*_turn_words(turn), partial(self.turn_by, turn)) for turn in TURNS]
         self.turns = dict(zip(TURNS, turns, strict=True))
         group.add_wide(*turns)
         return group
@@ -285,19 +280,20 @@ class CameraSettings(Panel):
         )
         self.fit = menu_button("Fit ▾", "Fit a chosen object, a room or a façade into the frame, by lens or by distance", self._fill_fit)
         group.add_wide(self.hold, self.fit)
-        self.sensor = self.add(
-            self.format.group,
+        self.sensor = self.field(
             "Sensor width",
-            "Width of the sensor that the focal length refers to",
+            "Sensor width: what the focal length refers to",
             "mm",
             1,
             1.0,
             "Sensor",
             lambda c: c.sensor_width_mm,
-            lambda c, v: replace(c, sensor_width_mm=v),
+            self._with_sensor,
             1.0,
             500.0,
         )
+        sizes = menu_button("▾", "Sensor sizes by their dimensions", self._fill_sensors)
+        self.format.group.add_pair("Sensor width", sizes, self.sensor)
         return group
 
     def _verticals(self) -> Group:
@@ -461,6 +457,13 @@ class CameraSettings(Panel):
             return hold_subject(camera, focal)
         return replace(camera, focal_mm=focal)
 
+    def _with_sensor(self, camera: Camera, width: float) -> Camera:
+        return replace(camera, sensor_width_mm=width)
+
+    def _fill_sensors(self, menu: QMenu) -> None:
+        for width, height in SENSORS_MM:
+            menu.addAction(f"{width:g} × {height:g} mm", partial(self.commit, "Sensor", self._with_sensor, width))
+
     def _fill_focals(self, menu: QMenu) -> None:
         own = self._bridge.project.own_focals_mm
         for value in sorted({*COMMON_FOCALS_MM, *own}):
@@ -610,6 +613,13 @@ class CameraSettings(Panel):
         where = room.name if room else (storey.name if storey and camera.inside else "outside")
         count = len(self._state.selected)
         self.groups["standpoint"].show_figure(f"{count} cameras" if count > 1 else where)
+
+
+def _turn_words(turn: float) -> tuple[str, str, str]:
+    """Text, kind and tip of a button that turns by a fixed angle."""
+    if turn == 180.0:
+        return "180°", "small", "About-face: turn by exactly 180°"
+    return f"{turn:+.0f}°", "small", f"Turn by exactly {turn:+.0f}°"
 
 
 def _bounds_text(camera: Camera) -> str:

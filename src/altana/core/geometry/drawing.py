@@ -239,8 +239,10 @@ def _dense(lines: Floats, owner: npt.NDArray[np.intp]) -> Bools:
     np.minimum.at(low, owner, lines.min(axis=1))
     np.maximum.at(high, owner, lines.max(axis=1))
     length = np.bincount(owner, weights=np.linalg.norm(lines[:, 1] - lines[:, 0], axis=1), minlength=count)
-    area = np.where(np.isfinite(low).all(axis=1), np.maximum(high - low, 0.15).prod(axis=1), 1.0)
-    dense: Bools = (length / area > DENSEST)[owner]
+    size = np.where(np.isfinite(low), np.maximum(high - low, 0.15), 1.0)
+    # A slender post has little but its own outline, front and back; only what lies within counts as texture.
+    within = length - 4.0 * size.sum(axis=1)
+    dense: Bools = (within / size.prod(axis=1) > DENSEST)[owner]
     return dense
 
 

@@ -1,0 +1,390 @@
+"""The Section, the large place, tall formats, the surround, view history, variants: the Compose desk's newer half."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtTest import QTest
+
+from altana.app.desks.compose import FrameTools
+from altana.app.window import MainWindow
+from altana.core.edits.cameras import add_camera, set_camera
+from altana.core.edits.keeping import add_variant, set_many
+from altana.core.hiding import Hiding
+from altana.core.project import Camera, LeftOut
+from altana.core.standing import clearances
+from altana.demo.larkwater import LANDING_M
+from tests.app.conftest import drag, enter, press, until
+
+
+def active(window: MainWindow) -> Camera:
+    camera = window.state.active
+    assert camera is not None
+    return camera
+
+
+def drawn(window: MainWindow) -> None:
+    def follows() -> bool:
+        drawing, camera = window.section._drawing, window.state.shown
+        return drawing is not None and camera is not None and not drawing.quick and not window.section._leaves(camera, drawing)
+
+    until(follows, 30)
+
+
+def test_the_section_follows_the_camera(window: MainWindow) -> None:
+    drawn(window)
+    scene, drawing = window.studio.scene, window.section._drawing
+    assert scene is not None
+    assert drawing is not None
+    names = {scene.model.objects[item.object_index].name for item in drawing.outlines}
+    assert {"Hall floor", "South wall"} <= names
+    eye = window.section.to_screen(*window.section._place_of(active(window)))
+    window.settings_panel.turn_by(90.0)
+    drawn(window)
+    assert window.section._drawing is not None
+    assert window.section._drawing.heading_deg == 90.0
+    # The building turns behind the camera; the camera keeps its place on the sheet.
+    now = window.section.to_screen(*window.section._place_of(active(window)))
+    assert (now.x(), now.y()) == pytest.approx((eye.x(), eye.y()), abs=1.0)
+
+
+def test_eye_tilt_rise_and_bounds_are_dragged_on_the_section(window: MainWindow) -> None:
+    window.compose.set_large("section")
+    until(lambda: window.section.height() > 300)
+    drawn(window)
+    window.section.fit()
+    section, start = window.section, active(window)
+    at = section.to_screen(*section._place_of(start))
+    drag(section, at, at + QPointF(0, -0.5 * section._scale), modifier=Qt.KeyboardModifier.ShiftModifier)
+    lifted = active(window)
+    assert lifted.eye[2] == pytest.approx(start.eye[2] + 0.5, abs=0.05)
+    assert lifted.eye[:2] == start.eye[:2]
+    assert window.bridge.document.undo_label == "Move eye"
+    aim = section._at(lifted, 0.0, lifted.aim_m)
+    drag(section, aim, aim + QPointF(0, -60))
+    tilted = active(window)
+    assert 5.0 < tilted.tilt_deg < 40.0
+    assert tilted.eye == lifted.eye
+    aim = section._at(tilted, math.radians(tilted.tilt_deg), tilted.aim_m)
+    level = section.to_screen(section._place_of(tilted)[0] + 5.0, tilted.eye[2])
+    drag(section, aim, level + QPointF(0, -3))
+    assert active(window).tilt_deg == 0.0
+    top = dict(section._edge_grips(active(window)))["top"]
+    drag(section, top, top + QPointF(0, -30))
+    risen = active(window)
+    assert risen.rise_mm > 1.0
+    assert risen.tilt_deg == 0.0
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=1.0))
+    near = section._at(active(window), 0.0, 1.0)
+    drag(section, near, near + QPointF(0.8 * section._scale, 0))
+    assert active(window).near_m == pytest.approx(1.8, abs=0.05)
+    for _ in range(6):
+        window.undo()
+    assert active(window) == start
+    window.compose.set_large("section")
+
+
+def test_keys_on_the_section(window: MainWindow) -> None:
+    start = active(window)
+    QTest.keyClick(window.section, Qt.Key.Key_Up)
+    QTest.keyClick(window.section, Qt.Key.Key_Right)
+    QTest.keyClick(window.section, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
+    moved = active(window)
+    assert moved.eye == pytest.approx((start.eye[0], start.eye[1] + 0.1, start.eye[2] + 0.05), abs=1e-3)
+    assert moved.tilt_deg == 1.0
+
+
+def test_each_pane_takes_the_large_place_and_gives_it_back(window: MainWindow) -> None:
+    desk = window.compose
+    for key, pane in ((Qt.Key.Key_F6, window.plan), (Qt.Key.Key_F7, window.section)):
+        before = pane.height()
+        QTest.keyClick(window, key)
+        until(lambda pane=pane, before=before: pane.height() > before)  # type: ignore[misc]
+        assert window.frame.isVisible()
+        QTest.keyClick(window, key)
+        assert desk.large == "frame"
+    until(lambda: window.frame.height() > window.plan.height())
+
+
+def test_a_tall_format_lays_the_desk_out_side_by_side(window: MainWindow) -> None:
+    press(window.compose._tools.chips[2])
+    camera = active(window)
+    assert (camera.width_px, camera.height_px, camera.format_index) == (1080, 1920, 2)
+    until(lambda: window.frame.frame_rect().height() > 480)
+    assert window.compose._outer.orientation() == Qt.Orientation.Horizontal
+    rect = window.frame.frame_rect()
+    assert rect.width() / rect.height() == pytest.approx(1080 / 1920, rel=0.01)
+    QTest.keyClick(window, Qt.Key.Key_F2)
+    assert active(window).format_name == "Square 1:1"
+    window.undo()
+    window.undo()
+    assert active(window).format_index == 0
+    assert window.compose._outer.orientation() == Qt.Orientation.Vertical
+
+
+def test_the_surround_shows_more_around_the_same_frame(window: MainWindow) -> None:
+    frame, camera = window.frame, active(window)
+    press(window.compose._tools.around)
+    rect = frame.frame_rect()
+    view = frame._view(camera, rect, 1.0)
+    assert (view.width_px, view.height_px) == (frame.width(), frame.height())
+    corner = camera.view().rays(np.array([[0.0, 0.0]]))
+    place = view.project(np.asarray(camera.eye) + corner * 3.0)[0, :2]
+    assert place == pytest.approx((rect.left(), rect.top()), abs=1.0)
+    press(window.compose._tools.around)
+    assert not frame.surround
+
+
+def test_an_edge_of_the_frame_is_dragged(window: MainWindow) -> None:
+    start, rect = active(window), window.frame.frame_rect()
+    drag(window.frame, QPointF(rect.right(), rect.center().y()), QPointF(rect.right() - 30, rect.center().y()), QPointF(rect.right() - 60, rect.center().y()))
+    made = active(window)
+    assert made.width_px < start.width_px
+    assert made.height_px == start.height_px
+    assert made.cross_mm < 0
+    assert made.eye == start.eye
+    assert window.bridge.document.undo_label == "Drag an edge"
+    window.undo()
+    assert active(window) == start
+
+
+def test_views_are_got_back_and_the_project_stays(window: MainWindow) -> None:
+    window.state.note_view()
+    before = window.bridge.project
+    window.state.let_loose()
+    drag(window.frame, QPointF(400, 200), QPointF(330, 215))
+    wandered = window.state.loose
+    assert wandered is not None
+    window.state.note_view()
+    window.state.select("cam-03")
+    window.state.note_view()
+    QTest.keyClick(window, Qt.Key.Key_Backspace)
+    assert window.state.active_id == "cam-01"
+    assert window.state.loose is not None
+    assert window.state.loose.pose == wandered.pose
+    QTest.keyClick(window, Qt.Key.Key_Backspace)
+    assert window.state.held
+    assert window.state.active_id == "cam-01"
+    QTest.keyClick(window, Qt.Key.Key_Backspace, Qt.KeyboardModifier.ShiftModifier)
+    assert window.state.loose.pose == wandered.pose
+    assert window.bridge.project is before
+
+
+def test_keeping_with_the_usual_lens_holds_the_subject(window: MainWindow) -> None:
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=50.0))
+    window.state.let_loose()
+    assert "50 mm" in window.frame._keep.text()
+    assert window.frame._keep_usual.text() == "Keep at 24 mm"
+    loose = window.state.loose
+    assert loose is not None
+    QTest.keyClick(window, Qt.Key.Key_N, Qt.KeyboardModifier.ShiftModifier)
+    made = active(window)
+    assert made.id != "cam-01"
+    assert made.focal_mm == 24.0
+    assert made.aim == pytest.approx(loose.aim, abs=1e-6)
+
+
+def test_without_a_camera_the_frame_shows_the_whole_building(window: MainWindow) -> None:
+    window.bridge.apply("none", lambda p: replace(p, cameras=()))
+    assert window.state.active is None
+    shown = window.state.shown
+    assert shown is not None
+    assert shown.name == "Whole building"
+    assert "No camera yet" in window.frame._ribbon_text.text()
+    drag(window.frame, QPointF(400, 200), QPointF(360, 205))
+    assert window.state.loose is not None
+    QTest.keyClick(window, Qt.Key.Key_N)
+    assert len(window.bridge.project.cameras) == 1
+    assert window.state.held
+    window.undo()
+    window.undo()
+
+
+def test_standing_on_a_floor_seen_in_the_frame(window: MainWindow) -> None:
+    count = len(window.bridge.project.cameras)
+    QTest.keyClick(window, Qt.Key.Key_C)
+    assert window.frame.standing
+    rect, camera = window.frame.frame_rect(), active(window)
+    place = camera.view().project(np.array([(9.0, 5.0, 0.0), (12.0, 12.0, 0.0)]))[:, :2]
+    spots = [QPointF(rect.left() + x / 1920 * rect.width(), rect.top() + y / 1080 * rect.height()) for x, y in place.tolist()]
+    drag(window.frame, spots[0], spots[0] + QPointF(5, -4), spots[1])
+    assert len(window.bridge.project.cameras) == count + 1
+    made = active(window)
+    assert made.eye == pytest.approx((9.0, 5.0, 1.6), abs=0.06)
+    assert 10.0 < made.heading_deg < 40.0
+    assert not window.frame.standing
+    assert window.bridge.document.undo_label == "Stand a camera"
+
+
+def test_standing_without_a_pointer(window: MainWindow) -> None:
+    window.plan.fit_to([(4, 2), (8, 6)])
+    QTest.keyClick(window, Qt.Key.Key_C)
+    QTest.keyClick(window.plan, Qt.Key.Key_Return)
+    made = active(window)
+    assert made.eye == pytest.approx((6.0, 4.0, 1.6), abs=1e-3)
+    assert made.heading_deg == 0.0
+
+
+def test_standing_tools_from_the_panel_and_by_key(window: MainWindow) -> None:
+    scene = window.studio.scene
+    assert scene is not None
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(1.0, 10.2, 1.9), heading_deg=12.0))
+    QTest.keyClick(window, Qt.Key.Key_Q)
+    assert active(window).heading_deg == pytest.approx(0.0, abs=1e-6)
+    press(window.settings_panel.tools["Between walls"])
+    _, right, _, left = clearances(scene.rays, active(window).eye, active(window).heading_deg)
+    assert abs(right - left) < 1e-3
+    press(window.settings_panel.tools["Middle of the room"])
+    ahead, _, behind, _ = clearances(scene.rays, active(window).eye, active(window).heading_deg)
+    assert abs(ahead - behind) < 1e-3
+    press(window.settings_panel.tools["Back to wall"])
+    assert clearances(scene.rays, active(window).eye, 0.0)[2] == pytest.approx(0.3, abs=2e-3)
+    window.settings_panel._take_preset(3)
+    assert window.bridge.document.undo_label == "Eye in the middle"
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(1.3, 2.1, LANDING_M + 1.2)))
+    press(window.settings_panel._presets.buttons()[0])
+    assert active(window).eye[2] == pytest.approx(LANDING_M + 1.6, abs=2e-4)
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(-0.18, 5.0, 1.6)))
+    assert "solid" in window.settings_panel._trouble.text()
+    press(window.facts.buttons["eye"])
+
+
+def test_hold_subject_through_the_panel(window: MainWindow) -> None:
+    start = active(window)
+    side = start.pose.axes()[0] * 0.6
+    ends = np.array([np.asarray(start.aim) - side, np.asarray(start.aim) + side])
+    QTest.keyClick(window, Qt.Key.Key_H)
+    assert window.settings_panel.hold.isChecked()
+    enter(window.settings_panel.focal, "50")
+    made = active(window)
+    assert made.focal_mm == 50.0
+    before, after = (camera.view().project(ends)[:, 0] for camera in (start, made))
+    assert abs((after[1] - after[0]) - (before[1] - before[0])) < 0.5
+    QTest.keyClick(window, Qt.Key.Key_H)
+    enter(window.settings_panel.focal, "24")
+    assert active(window).eye == made.eye
+
+
+def test_fit_a_chosen_object(window: MainWindow) -> None:
+    scene = window.studio.scene
+    assert scene is not None
+    bench = next(item.id for item in scene.model.objects if item.name == "Bench 5")
+    window.state.choose_object(bench)
+    window.settings_panel.fit_to("object", "lens")
+    assert window.bridge.document.undo_label == "Fit object by lens"
+    number = scene.lookup.index[bench]
+    item = scene.model.objects[number]
+    points = scene.model.vertices[np.unique(scene.model.faces[item.first_face : item.first_face + item.face_count])].astype(float)
+    px, py, _ = active(window).view().project(points).T
+    assert px.min() >= 54 - 1
+    assert px.max() <= 1920 - 54 + 1
+    assert (min(px.min() - 54, 1920 - 54 - px.max()) < 1) or (min(py.min() - 54, 1080 - 54 - py.max()) < 1)
+
+
+def test_fields_of_several_cameras_say_that_they_vary(window: MainWindow) -> None:
+    window.state.select("cam-01")
+    window.state.select("cam-03", add=True)
+    panel = window.settings_panel
+    assert panel.focal.text() == "varies"
+    assert panel.tilt.text() == "0.0°"
+    enter(panel.focal, "28")
+    assert [window.bridge.project.camera(name).focal_mm for name in ("cam-01", "cam-03")] == [28.0, 28.0]  # type: ignore[union-attr]
+    assert panel.focal.text() == "28.0 mm"
+    window.undo()
+    assert [window.bridge.project.camera(name).focal_mm for name in ("cam-01", "cam-03")] == [24.0, 18.0]  # type: ignore[union-attr]
+    window.give_settings(("exposure",))
+    assert window.bridge.project.cameras[0].ev == window.bridge.project.cameras[2].ev
+
+
+def test_variants_side_by_side_and_flicked_through(window: MainWindow) -> None:
+    start = active(window)
+    QTest.keyClick(window, Qt.Key.Key_T)
+    assert active(window).variants[0].name == "as it was"
+    window.compose.take_ladder("exposure")
+    assert window.compose.comparing
+    assert len(window.compose.variants.rects()) == 5
+    until(lambda: all(image is not None for image in window.compose.variants._images), 60)
+    QTest.keyClick(window.compose.variants, Qt.Key.Key_Right)
+    QTest.keyClick(window.compose.variants, Qt.Key.Key_Return)
+    kept = active(window)
+    assert kept.ev == pytest.approx(start.ev - 1.0)
+    assert kept.variants[0].ev == start.ev
+    window.compose.compare(False)
+    QTest.keyClick(window, Qt.Key.Key_V)
+    assert window.frame.camera == kept.variants[0]
+    before = window.bridge.project
+    drag(window.frame, QPointF(400, 200), QPointF(360, 205))
+    assert window.bridge.project is before
+    window.compose.leave_flicking()
+    assert window.frame.camera == kept
+    assert isinstance(window.compose._tools, FrameTools)
+    window.bridge.apply("x", lambda p: add_variant(p, "cam-02"))
+    assert window.bridge.project.camera("cam-02").variants  # type: ignore[union-attr]
+
+
+def test_what_is_hidden_here_is_said_and_not_left_out(window: MainWindow) -> None:
+    scene = window.studio.scene
+    assert scene is not None
+    roof = [item.id for item in scene.model.objects if item.category == "Roof"]
+    window.state.hide(Hiding(LeftOut(categories=("Roof",))))
+    project, camera = window.bridge.project, active(window)
+    assert scene.lookup.staging(project, camera).omitted == ()
+    shown = window.studio.staging(project, camera, window.state.hiding)
+    assert [scene.model.objects[number].id for number in shown.omitted] == roof
+    assert window.state.hiding.differs(scene.lookup.staging(project, camera), scene.lookup) == len(roof)
+    QTest.keyClick(window, Qt.Key.Key_I, Qt.KeyboardModifier.ControlModifier)
+    assert not window.state.hiding
+
+
+def test_picking_goes_through_what_lies_together(window: MainWindow) -> None:
+    start = active(window)
+    window.bridge.apply("x", lambda p: add_camera(p, replace(start, id="", name="Twin", eye=(7.0, 1.3, 1.6)))[0])
+    at = window.plan.to_screen(*start.eye[:2]).toPoint()
+    twin = window.bridge.project.camera_named("Twin").id
+    taken = []
+    for _ in range(3):
+        QTest.mouseClick(window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
+        taken.append(window.state.active_id)
+    assert twin in taken
+    assert window.bridge.project.camera(twin).eye == start.eye  # type: ignore[union-attr]
+    window.state.select("cam-01")
+    QTest.mouseClick(window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.AltModifier, at)
+    assert window.state.active_id == twin
+    window.bridge.apply("x", lambda p: set_many(p, [twin], hidden=True))
+    window.state.select("cam-01")
+    QTest.mouseClick(window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.AltModifier, at)
+    assert window.state.active_id == "cam-01"
+
+
+def test_the_cut_of_the_plan_moves(window: MainWindow) -> None:
+    plan = window.plan
+    drawing = plan._drawing
+    assert drawing is not None
+    enter(plan.cut_field, "2.3")
+    until(lambda: plan._drawing is not None and abs(plan._drawing.cut_m - 2.3) < 1e-6, 20)
+    QTest.keyClick(plan, Qt.Key.Key_BracketLeft)
+    assert plan.cut_above_m == pytest.approx(2.2)
+    plan.set_cut(1.2)
+    until(lambda: plan._drawing is not None and abs(plan._drawing.cut_m - 1.2) < 1e-6, 20)
+    lines = plan._paths.lines.elementCount()
+    QTest.keyClick(window, Qt.Key.Key_K)
+    assert (lines > 1000, plan._paths.lines.elementCount()) == (True, 0)
+    QTest.keyClick(window, Qt.Key.Key_K)
+
+
+def test_typed_steps_and_turns(window: MainWindow) -> None:
+    start = active(window)
+    window.move_by_steps("1.5, -0.5, 0.2")
+    assert active(window).eye == pytest.approx((start.eye[0] - 0.5, start.eye[1] + 1.5, 1.8))
+    before = window.bridge.project
+    window.move_by_steps("north")
+    assert "not three numbers" in window._banner_text.text()
+    assert window.bridge.project is before
+    press(window.settings_panel.turns[180.0])
+    assert active(window).heading_deg == 180.0
+    QTest.keyClick(window, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+    assert active(window).heading_deg == 195.0
