@@ -141,7 +141,12 @@ def test_the_surround_shows_more_around_the_same_frame(window: MainWindow) -> No
 
 def test_an_edge_of_the_frame_is_dragged(window: MainWindow) -> None:
     start, rect = active(window), window.frame.frame_rect()
-    drag(window.frame, QPointF(rect.right(), rect.center().y()), QPointF(rect.right() - 30, rect.center().y()), QPointF(rect.right() - 60, rect.center().y()))
+    drag(
+        window.frame,
+        QPointF(rect.right(), rect.center().y()),
+        QPointF(rect.right() - 30, rect.center().y()),
+        QPointF(rect.right() - 60, rect.center().y()),
+    )
     made = active(window)
     assert made.width_px < start.width_px
     assert made.height_px == start.height_px

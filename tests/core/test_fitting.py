@@ -18,7 +18,18 @@ from altana.core.staging import object_points
 from altana.core.targets import overview, target_points, view_of
 from altana.jobs.models import Opened
 
-TEN = ("Bench 3", "Hall lamp 2", "Lookout roof", "Tree 2", "News kiosk", "Ferry saloon", "Ticket counter", "Departures board", "Boat shed 1", "Bollard 4")
+TEN = (
+    "Bench 3",
+    "Hall lamp 2",
+    "Lookout roof",
+    "Tree 2",
+    "News kiosk",
+    "Ferry saloon",
+    "Ticket counter",
+    "Departures board",
+    "Boat shed 1",
+    "Bollard 4",
+)
 
 
 def touching(camera: Camera, points: np.ndarray, margin: float = FIT_MARGIN) -> tuple[float, int]:
@@ -107,15 +118,10 @@ def test_overview_and_views_of_objects_show_them(building: Model) -> None:
 
 
 @settings(max_examples=200, deadline=None)
-@given(
-    st.floats(10, 120),
-    st.floats(10, 120),
-    st.floats(0.5, 60),
-    st.floats(-40, 40),
-    st.floats(0, 360),
-    st.floats(-8, 8),
-)
-def test_hold_subject_keeps_the_width_of_what_is_aimed_at(f0: float, f1: float, away: float, tilt: float, heading: float, rise: float) -> None:
+@given(st.floats(10, 120), st.floats(10, 120), st.floats(0.5, 60), st.floats(-40, 40), st.floats(0, 360), st.floats(-8, 8))
+def test_hold_subject_keeps_the_width_of_what_is_aimed_at(
+    f0: float, f1: float, away: float, tilt: float, heading: float, rise: float
+) -> None:
     camera = Camera("", "x", (3.0, -2.0, 1.6), heading, tilt, aim_m=away, focal_mm=f0, rise_mm=rise)
     right = camera.pose.axes()[0] * 0.2
     ends = np.array([np.asarray(camera.aim) - right, np.asarray(camera.aim) + right])

@@ -57,7 +57,18 @@ def only(before: Project, after: Project, *names: str) -> None:
     assert changed <= set(names), changed
 
 
-FORMAT_FIELDS = ("width_px", "height_px", "format_name", "formats", "format_index", "rise_mm", "cross_mm", "sensor_width_mm", "keep_sensor_height", "guides")
+FORMAT_FIELDS = (
+    "width_px",
+    "height_px",
+    "format_name",
+    "formats",
+    "format_index",
+    "rise_mm",
+    "cross_mm",
+    "sensor_width_mm",
+    "keep_sensor_height",
+    "guides",
+)
 
 
 def test_formats_keep_their_own_size_shift_and_guides() -> None:
@@ -140,7 +151,12 @@ def test_two_of_three_are_given_and_one_follows() -> None:
     for text in ("", "wide", "1:0", "1:2:3", "0", "-2"):
         with pytest.raises(ValueError, match="not a proportion"):
             parse_proportion(text)
-    assert [proportion_text(w, h) for w, h in ((1920, 1080), (1080, 1350), (2390, 1000), (1000, 2390))] == ["16:9", "4:5", "2.39:1", "1:2.39"]
+    assert [proportion_text(w, h) for w, h in ((1920, 1080), (1080, 1350), (2390, 1000), (1000, 2390))] == [
+        "16:9",
+        "4:5",
+        "2.39:1",
+        "1:2.39",
+    ]
 
 
 def test_variants_are_kept_and_nothing_is_lost() -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
@@ -21,9 +22,14 @@ class Entry:
     run: Callable[[], object]
 
 
+def plain(text: str) -> str:
+    """Small letters without accents: what is typed need not have them."""
+    return "".join(letter for letter in unicodedata.normalize("NFKD", text.lower()) if not unicodedata.combining(letter))
+
+
 def rank(text: str, words: list[str]) -> int:
     """How well a name answers: 0 not at all; the more, the better."""
-    lower = text.lower()
+    lower = plain(text)
     if not all(word in lower for word in words):
         return 0
     whole = " ".join(words)
@@ -37,7 +43,7 @@ def rank(text: str, words: list[str]) -> int:
 
 def best(entries: Iterable[Entry], text: str, most: int = MOST_FOUND) -> list[Entry]:
     """The entries that answer best, cameras and actions before mere objects of the model."""
-    words = text.lower().split()
+    words = plain(text).split()
     if not words:
         return []
     order = {"camera": 0, "action": 1, "planned shot": 1, "room": 2, "walk": 2, "storey": 3}

@@ -10,7 +10,6 @@ from altana.core.edits.keeping import with_left_out
 from altana.core.project import LeftOut
 from altana.core.staging import Lookup, Staging
 
-
 NOTHING = LeftOut()
 
 

@@ -324,13 +324,14 @@ def footing(rays: RayScene, floors: RayScene, eye: Vec3) -> Footing:
 
 
 def inside_solid(rays: RayScene, eye: Vec3) -> bool:
-    """Whether most of what can be seen from here shows its back: the eye is inside a wall, a floor, the ground."""
+    """Whether more than half of what can be seen from here shows its back: the eye is inside a wall, a floor, the ground."""
     hits = rays.cast(np.tile(eye, (len(AROUND), 1)), AROUND)
     met = hits.face >= 0
     if met.sum() < len(AROUND) * 0.6:
         return False
     backs = np.einsum("ij,ij->i", rays.normals_of(hits.face[met]), AROUND[met]) > 0
-    return bool(backs.sum() > 0.8 * len(AROUND))
+    # A lined wall shows its lining from the front, so half is enough; in the open hardly anything shows its back.
+    return bool(backs.sum() > 0.5 * len(AROUND))
 
 
 def _around() -> Floats:

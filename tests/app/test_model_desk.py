@@ -1,0 +1,359 @@
+"""The Model desk through the real window: the tree, two kinds of hiding, problems, cameras of the file, reload; search and keys."""
+
+from __future__ import annotations
+
+import shutil
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+from PySide6.QtCore import QEvent, QMimeData, QModelIndex, Qt
+from PySide6.QtGui import QStandardItem
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from altana.app.desks.tree import HERE, KIND, PICTURES, ObjectTree
+from altana.app.search import Entry, best, rank
+from altana.app.window import COMPOSE, MODEL, MainWindow
+from altana.core.edits.cameras import add_camera, set_camera
+from altana.core.project import Camera, LeftOut, ModelRef, Project
+from altana.core.standing import standable
+from altana.storage import autosave
+from altana.storage.project_file import read_project, write_project
+from tests.app.conftest import enter, press, until
+from tests.conftest import box_between
+
+Y_UP = np.array([[1.0, 0, 0, 0], [0, 0, 1, 0], [0, -1, 0, 0], [0, 0, 0, 1]])
+
+
+def row(tree: ObjectTree, *path: str) -> tuple[QStandardItem, int]:
+    """A row of the tree by the beginnings of the names that lead to it: its parent and its number."""
+    parent = tree.items.invisibleRootItem()
+    number = 0
+    for name in path:
+        if parent.data(KIND) == "group":
+            tree.fill_group(parent)
+        number = next(index for index in range(parent.rowCount()) if parent.child(index).text().startswith(name))
+        found, parent = parent, parent.child(number)
+    return found, number
+
+
+def test_the_tree_counts_and_fills_itself(window: MainWindow) -> None:
+    window.choose_desk(MODEL)
+    tree, scene = window.model_desk.tree, window.studio.scene
+    assert scene is not None
+
+    def names_at_the_top() -> list[str]:
+        return [tree.items.index(index, 0).data() for index in range(tree.items.rowCount())]
+
+    names = names_at_the_top()
+    assert [name.split("  ·  ")[0] for name in names] == ["Lookout", "Roofs", "Gallery storey", "Ground storey"]
+    assert sum(int(name.split("  ·  ")[1]) for name in names) == len(scene.model.objects)
+    parent, number = row(tree, "Ground", "Furniture", "Bench 3")
+    assert parent.child(number).data(KIND) == "objects"
+    window.model_desk._order.chosen.emit(1)
+    assert "Furniture" in {name.split("  ·  ")[0] for name in names_at_the_top()}
+    window.model_desk._order.chosen.emit(0)
+    window.model_desk.filter.setText("bench 3")
+    shown = [tree.model().index(index, 0) for index in range(tree.model().rowCount(QModelIndex()))]
+    assert [index.data().split("  ·  ")[0] for index in shown] == ["Ground storey"]
+    window.model_desk.filter.clear()
+
+
+def test_two_kinds_of_marks(window: MainWindow) -> None:
+    window.choose_desk(MODEL)
+    tree = window.model_desk.tree
+    parent, number = row(tree, "Gallery", "Furniture")
+    before = window.bridge.project
+    parent.child(number, HERE).setCheckState(Qt.CheckState.Unchecked)
+    hidden = window.state.hiding.hidden.objects
+    assert len(hidden) > 5
+    assert window.bridge.project is before
+    parent, number = row(tree, "Ground", "Planting")
+    parent.child(number, PICTURES).setCheckState(Qt.CheckState.Unchecked)
+    assert len(window.bridge.project.left_out.objects) == 8
+    assert window.bridge.document.undo_label == "Leave out of pictures"
+    parent, number = row(tree, "Roofs")
+    parent.child(number, PICTURES).setCheckState(Qt.CheckState.Unchecked)
+    assert window.bridge.project.left_out.storeys == ("storey-3",)
+    window.undo()
+    window.undo()
+    assert window.bridge.project.left_out == LeftOut()
+    parent, number = row(tree, "Ground", "Planting")
+    assert parent.child(number, PICTURES).checkState() == Qt.CheckState.Checked
+    window.state.hide_as_before()
+    assert not window.state.hiding
+    tree.setCurrentIndex(tree._proxy.mapFromSource(parent.child(number).index()))
+    window.model_desk.only(True)
+    assert window.state.hiding.faint
+    assert len(window.state.hiding.only.objects) == 8
+    window.state.hide_as_before()
+
+
+def test_problems_lead_to_their_objects(window: MainWindow) -> None:
+    window.choose_desk(MODEL)
+    desk = window.model_desk
+    until(lambda: any(problem.code == "holes" for problem in desk._problems), 30)
+    item = next(desk.problems.item(index) for index in range(desk.problems.count()) if "not closed" in desk.problems.item(index).text())
+    before = window.bridge.project
+    desk.problems.itemClicked.emit(item)
+    first = window.state.object_id
+    problem = item.data(Qt.ItemDataRole.UserRole)
+    assert first == problem.object_ids[0]
+    seen = desk.look.loose
+    assert seen is not None
+    desk.problems.itemClicked.emit(item)
+    assert window.state.object_id == problem.object_ids[1]
+    assert desk.look.loose != seen
+    assert window.bridge.project is before
+    assert desk.tree.chosen_items()[0].text() == next(o.name for o in window.studio.scene.model.objects if o.id == problem.object_ids[1])  # type: ignore[union-attr]
+
+
+def test_cameras_of_the_file_are_offered_not_mixed_in(window: MainWindow) -> None:
+    window.choose_desk(MODEL)
+    desk, count = window.model_desk, len(window.bridge.project.cameras)
+    assert desk.found.count() == 2
+    assert all("Architect" not in camera.name for camera in window.bridge.project.cameras)
+    desk.found.setCurrentRow(next(index for index in range(2) if "Architect" in desk.found.item(index).text()))
+    desk.take_over(False)
+    made = window.state.active
+    assert made is not None
+    assert made.name == "Architect's view of the forecourt"
+    assert not made.inside
+    assert window.desks.currentIndex() == COMPOSE
+    desk.take_over(True)
+    assert len(window.bridge.project.cameras) == count + 3
+    window.undo()
+    window.undo()
+    assert len(window.bridge.project.cameras) == count
+
+
+def small_model(path: Path, post_at: float, extra: bool) -> None:
+    scene = trimesh.Scene()
+    scene.add_geometry(box_between((-8, -8, -0.3), (8, 8, 0)), node_name="Slab")
+    scene.add_geometry(box_between((post_at, 2, 0), (post_at + 0.5, 2.5, 3)), node_name="Post")
+    if extra:
+        scene.add_geometry(box_between((-3, 4, 0), (-2, 5, 1)), node_name="Crate")
+    scene.apply_transform(Y_UP)
+    scene.export(path)
+
+
+def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: Path) -> None:
+    home = window.path
+    small_model(tmp_path / "small.glb", 1.0, False)
+    project = Project("Small", models=(ModelRef("model-01", "small.glb"),))
+    project, _ = add_camera(project, Camera("", "Towards the post", (0.0, -6.0, 1.6)))
+    project, _ = add_camera(project, Camera("", "Away", (0.0, -6.0, 1.6), 180.0, -5.0))
+    write_project(tmp_path / "small.altana", project)
+    try:
+        assert window.open_path(tmp_path / "small.altana")
+        until(lambda: window.studio.scene is not None and len(window.studio.scene.model.objects) == 2)
+        until(lambda: all(window.strip.thumb(name) is not None for name in ("cam-01", "cam-02")), 60)
+        before = window.bridge.project
+        small_model(tmp_path / "small.glb", 1.6, True)
+        QTest.keyClick(window, Qt.Key.Key_F5)
+        until(lambda: bool(window.model_desk.changes), 60)
+        change = window.model_desk.changes[0]
+        assert [item.camera_id for item in window.model_desk.changes] == ["cam-01"]
+        assert [line.split(":")[0] for line in change.lines] == ["Crate", "Post"]
+        assert 0.005 < change.share < 0.3
+        assert window.bridge.project is before
+        assert "1 new, 0 gone, 1 altered" in window._banner_text.text()
+        window.model_desk.changed.setCurrentRow(0)
+        assert window.model_desk.comparison.before is not None
+        assert window.model_desk.comparison.title == "Towards the post"
+        # A file that is damaged now: what was open stays open, and it is said.
+        (tmp_path / "small.glb").write_bytes(b"glTF" + b"\0" * 40)
+        scene = window.studio.scene
+        window.reload_models()
+        until(lambda: "small.glb" in window._banner_text.text() and "damaged" in window._banner_text.text(), 60)
+        assert len(window.bridge.project.cameras) == 2
+        assert scene is not None
+    finally:
+        assert home is not None
+        window.bridge.document.mark_saved()
+        window.open_path(home)
+        until(lambda: window.studio.scene is not None and len(window.studio.scene.model.objects) > 100)
+
+
+def test_unit_and_axis_are_corrected(window: MainWindow) -> None:
+    window.choose_desk(MODEL)
+    desk = window.model_desk
+    scene = window.studio.scene
+    assert scene is not None
+    desk.model_choice.setCurrentIndex(0)
+    desk.unit.activated.emit(4)
+    assert window.bridge.project.models[0].unit_m == 0.3048
+    until(lambda: window.studio.scene is not None and window.studio.scene is not scene, 60)
+    smaller = window.studio.scene
+    assert smaller is not None
+    assert np.ptp(smaller.bounds, axis=0)[2] == pytest.approx(np.ptp(scene.bounds, axis=0)[2] * 0.3048, rel=1e-4)
+    window.undo()
+    window._reopen_models()
+    until(lambda: window.studio.scene is not None and window.studio.scene is not smaller, 60)
+    assert standable(scene.model) is not None
+
+
+def test_search_ranks_and_leads_there(window: MainWindow) -> None:
+    assert [rank("Waiting hall to the water", words) for words in (["waiting"], ["hall"], ["ater"], ["sea"])] == [4, 3, 2, 0]
+    entries = [Entry(name, kind, lambda: None) for name, kind in (("Bench", "Furniture"), ("Bench view", "camera"), ("A bench", "room"))]
+    assert [item.kind for item in best(entries, "bench")] == ["camera", "Furniture", "room"]
+    QTest.keyClick(window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    assert window.search.hasFocus()
+    QTest.keyClicks(window.search, "tower from")
+    assert window.search.list.isVisible()
+    QTest.keyClick(window.search, Qt.Key.Key_Return)
+    assert window.state.active is not None
+    assert window.state.active.name == "Tower from the forecourt"
+    QTest.keyClick(window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    QTest.keyClicks(window.search, "plumb")
+    QTest.keyClick(window.search, Qt.Key.Key_Return)
+    assert window.bridge.document.undo_label == "Plumb"
+    window.search.setFocus()
+    QTest.keyClicks(window.search, "cafe gal")
+    QTest.keyClick(window.search, Qt.Key.Key_Return)
+    assert window.plan.storey is not None
+    assert window.plan.storey.name == "Gallery storey"
+    window.search.setFocus()
+    QTest.keyClicks(window.search, "ferry hull")
+    QTest.keyClick(window.search, Qt.Key.Key_Return)
+    assert window.desks.currentIndex() == MODEL
+    assert window.state.object_id
+    window.search.setFocus()
+    QTest.keyClicks(window.search, "xyzzy")
+    assert "Nothing" in window.search.list.item(0).text()
+    QTest.keyClick(window.search, Qt.Key.Key_Escape)
+    assert not window.search.list.isVisible()
+
+
+def test_every_action_has_its_own_key_and_stands_on_the_page(window: MainWindow) -> None:
+    keys = [action.keys for action in window.table.actions if action.keys]
+    assert len(keys) == len(set(keys))
+    names = [action.name for action in window.table.actions]
+    assert len(names) == len(set(names))
+    QTest.keyClick(window, Qt.Key.Key_F1)
+    page = window.keys_page
+    from PySide6.QtWidgets import QLabel
+
+    shown = {item.text() for item in page.findChildren(QLabel)}
+    assert {action.name for action in window.table.actions if action.keys} <= shown
+    page.accept()
+
+
+def test_planned_shots_groups_order_and_marks(window: MainWindow) -> None:
+    strip = window.strip
+    planned = window.bridge.project.planned
+    assert len(planned) == 2
+    strip.stand_for.emit(planned[0].id)
+    assert window.plan.standing
+    QTest.keyClick(window.plan, Qt.Key.Key_Return)
+    made = window.state.active
+    assert made is not None
+    assert made.intent == planned[0].intent
+    assert len(window.bridge.project.planned) == 1
+    window.undo()
+    ids = strip.ids()
+    window.state.select(ids[1])
+    QTest.keyClick(window, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
+    assert strip.ids()[:2] == [ids[1], ids[0]]
+    data = strip.rows.mimeData(
+        [strip.rows.index(number) for number, item in enumerate(strip.rows.rows) if getattr(item, "id", "") == ids[0]]
+    )
+    assert isinstance(data, QMimeData)
+    first = next(number for number, item in enumerate(strip.rows.rows) if isinstance(item, Camera))
+    strip.rows.dropMimeData(data, Qt.DropAction.MoveAction, first, 0, QModelIndex())
+    assert strip.ids()[:2] == ids[:2]
+    window.state.select(ids[0])
+    QTest.keyClick(window, Qt.Key.Key_S)
+    assert not window.bridge.project.cameras[0].in_shot_list
+    strip.filter.setText("gallery")
+    assert strip.ids() == [window.bridge.project.camera_named("Gallery, seated").id]
+    strip.filter.clear()
+    assert len(strip.ids()) == len(ids)
+    heading = next(item for item in strip.rows.rows if getattr(item, "name", "") == "Turntable stills")
+    strip._pressed(strip.rows.index(strip.rows.rows.index(heading)))
+    assert len(strip.ids()) == len(ids) - 8
+    strip._pressed(strip.rows.index(next(n for n, item in enumerate(strip.rows.rows) if getattr(item, "name", "") == "Turntable stills")))
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", name="Odd"))
+    window.suggest_name()
+    assert window.bridge.project.cameras[0].name == "Waiting hall, north"
+
+
+def test_leaving_out_and_nudging_from_the_panel(window: MainWindow) -> None:
+    scene = window.studio.scene
+    assert scene is not None
+    bench = next(item for item in scene.model.objects if item.name == "Bench 1")
+    camera = window.state.active
+    assert camera is not None
+    rect = window.frame.frame_rect()
+    used = np.unique(scene.model.faces[bench.first_face : bench.first_face + bench.face_count])
+    px, py, _ = camera.view().project(scene.model.vertices[used].astype(float).mean(axis=0)[None])[0]
+    spot = rect.topLeft().toPoint() + type(rect.topLeft().toPoint())(round(px / 1920 * rect.width()), round(py / 1080 * rect.height()))
+    QTest.mouseClick(window.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
+    assert window.state.object_id == bench.id
+    panel = window.settings_panel.left_out
+    QTest.keyClick(window, Qt.Key.Key_O)
+    assert window.bridge.project.cameras[0].left_out.objects == (bench.id,)
+    assert panel.list.item(0).text() == "Bench 1: left out"
+    panel.list.setCurrentRow(0)
+    press(panel.back)
+    assert window.bridge.project.cameras[0].left_out == LeftOut()
+    enter(panel.moves[0], "0.75")
+    enter(panel.turned, "30")
+    nudge = window.bridge.project.cameras[0].nudges[0]
+    assert (nudge.object_id, nudge.move, nudge.turn_deg) == (bench.id, (0.75, 0.0, 0.0), 30.0)
+    assert "+0.75 m east" in panel.list.item(0).text()
+    panel.list.setCurrentRow(0)
+    panel.take_back()
+    assert window.bridge.project.cameras[0].nudges == ()
+
+
+def test_intent_note_and_guides(window: MainWindow) -> None:
+    panel = window.settings_panel
+    enter(panel.intent.line, "Arriving travellers")
+    panel.intent.note.setPlainText("Early light")
+    until(lambda: window.bridge.project.cameras[0].note == "Early light", 5)
+    assert window.bridge.project.cameras[0].intent == "Arriving travellers"
+    panel.format.toggle_guide("golden")
+    assert window.bridge.project.cameras[0].guides == ("thirds", "golden")
+    with_guides = window.frame.grab().toImage()
+    QTest.keyClick(window, Qt.Key.Key_G)
+    assert window.frame.grab().toImage() != with_guides
+    QTest.keyClick(window, Qt.Key.Key_G)
+    enter(panel.format.proportion, "2.39:1")
+    camera = window.bridge.project.cameras[0]
+    assert camera.width_px / camera.height_px == pytest.approx(2.39, rel=1e-3)
+    QTest.keyClick(window, Qt.Key.Key_W)
+    swapped = window.bridge.project.cameras[0]
+    assert (swapped.width_px, swapped.height_px) == (camera.height_px, camera.width_px)
+
+
+def test_what_is_not_saved_is_kept_and_offered_after_a_crash(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("ALTANA_AUTOSAVE", str(tmp_path / "kept"))
+    path = window.path
+    assert path is not None
+    saved = read_project(path)
+    window.bridge.replace_document(saved)
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", name="Not saved"))
+    window.keep_now()
+    held = autosave.kept(path)
+    assert held is not None
+    assert held.project.cameras[0].name == "Not saved"
+    # As after a crash: the project is opened from its file.
+    window.bridge.document.mark_saved()
+    assert window.open_path(path)
+    assert "ended without saving" in window._banner_text.text()
+    press(window._banner_offer)
+    assert window.bridge.project.cameras[0].name == "Not saved"
+    window.undo()
+    assert window.bridge.project == saved
+    window.save()
+    assert autosave.kept(path) is None
+    (tmp_path / "kept").mkdir(exist_ok=True)
+    autosave._file(path).write_text("{broken")
+    assert autosave.kept(path) is None
+    shutil.rmtree(tmp_path / "kept")
+    assert window.event(QEvent(QEvent.Type.None_)) in (True, False)
+    QApplication.processEvents()
+    until(lambda: window.studio.scene is not None and window.plan._drawing is not None)
