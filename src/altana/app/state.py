@@ -42,7 +42,6 @@ class ViewState(QObject):
         self.object_id = ""
         self.walk_id = ""
         self.moment = 0.0
-        self.playing_walk = False
         self._views: list[Camera] = []
         self._view_index = -1
         self._going = False

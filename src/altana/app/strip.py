@@ -52,6 +52,7 @@ THUMB_WIDE, THUMB_HIGH = 158, 92
 MIME = "application/x-altana-cameras"
 #: Pictures asked for at one time; more would only wait.
 MOST_ASKED = 2
+FEW = 60
 Index = QModelIndex | QPersistentModelIndex
 INSIDE, OUTSIDE = "Inside", "Outside"
 
@@ -583,8 +584,10 @@ class Strip(QWidget):
         if self._studio.scene is None or self._bridge.in_gesture:
             return
         room = MOST_ASKED - len(self._asked)
+        # Few cameras get pictures sharp enough to be compared before and after a reload.
+        sharpness = 2.4 if len(self._bridge.project.cameras) <= FEW else 1.5
         for camera in self._due()[: max(room, 0)]:
-            scale = min(THUMB_WIDE / camera.width_px, THUMB_HIGH / camera.height_px) * self.devicePixelRatioF() * 1.5
+            scale = min(THUMB_WIDE / camera.width_px, THUMB_HIGH / camera.height_px) * self.devicePixelRatioF() * sharpness
             view = camera.view(max(16, round(camera.width_px * scale)), max(16, round(camera.height_px * scale)))
             staging = self._studio.staging(self._bridge.project, camera)
             revision = self._studio.order_picture(

@@ -209,7 +209,9 @@ class MainWindow(ProjectFiles, QMainWindow):
         self.studio.opening.connect(lambda names: self._show_work(f"Opening {names}", -1.0, ""))
         self.studio.opened.connect(self._scene_opened)
         self.studio.light_progress.connect(self._show_light)
-        self.studio.seeing.connect(lambda share: self._show_work("Seeing what changed", share if share < 1 else -1.0, ""))
+        self.studio.seeing.connect(
+            lambda share: self._show_work("Seeing what changed" if share < 1 else "", share if share < 1 else -1.0, "")
+        )
         self.work.progress.connect(self._show_job)
         self.work.finished.connect(self._job_ended)
 

@@ -113,6 +113,9 @@ class ComposeDesk(QWidget):
         self._inner.setSizes([500, 500])
         for index, stretch in ((0, 3), (1, 2)):
             self._outer.setStretchFactor(index, stretch)
+            self._inner.setStretchFactor(index, 1)
+        # The sheets ask for different least sizes; evened out once they have their place.
+        QTimer.singleShot(0, lambda: self._inner.setSizes([1000, 1000]))
 
     def _tall_sizes(self) -> list[int]:
         """As wide as a tall picture needs at this height, within reason."""
@@ -120,7 +123,7 @@ class ComposeDesk(QWidget):
         whole = max(self._outer.width(), 600)
         proportion = camera.width_px / camera.height_px if camera is not None else 0.8
         wanted = round(max(self._outer.height() - 62, 300) * proportion + 172)
-        large = min(max(wanted, round(whole * 0.45)), round(whole * 0.68))
+        large = min(max(wanted, round(whole * 0.45)), round(whole * 0.64))
         return [large, whole - large]
 
     def set_large(self, name: str) -> None:

@@ -82,24 +82,33 @@ class BeforeAfter(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self._tokens.well))
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        wide = (self.width() - 48) / 2
         bottom = 0.0
-        for index, (word, image) in enumerate((("before", self.before), ("after", self.after))):
-            box = QRectF(16 + index * (wide + 16), 44, wide, wide * 0.62)
+        for (word, image), box in zip((("before", self.before), ("after", self.after)), self._boxes(), strict=True):
             if image is not None:
-                scale = min(box.width() / image.width(), (self.height() - 180) / image.height())
-                box.setSize(image.size().toSizeF() * scale)
                 painter.drawImage(box, image)
             else:
                 painter.fillRect(box, QColor("#8A8A8A"))
             painter.setPen(QPen(QColor(self._tokens.ink), 1))
             painter.drawRect(box)
-            self._words(painter, QRectF(box.left(), box.bottom() + 6, 90, 20), word)
+            self._words(painter, QRectF(box.left(), box.bottom() - 22, 90, 22), word)
             bottom = max(bottom, box.bottom())
         self._words(painter, QRectF(16, 12, self.width() - 32, 22), self.title, bold=True)
         for number, line in enumerate(self.lines[:8]):
-            self._words(painter, QRectF(16, bottom + 36 + number * 22, self.width() - 32, 20), line)
+            self._words(painter, QRectF(16, bottom + 12 + number * 23, self.width() - 32, 20), line)
         painter.end()
+
+    def _boxes(self) -> list[QRectF]:
+        """The two pictures' places: beside each other or one above the other, whichever shows them larger."""
+        shown = self.after or self.before
+        proportion = shown.width() / shown.height() if shown is not None else 1.6
+        lines = 23 * min(len(self.lines), 8) + 24
+        wide, high = self.width() - 32.0, self.height() - 44.0 - lines
+        beside = min((wide - 12) / 2, high * proportion)
+        above = min(wide, (high - 12) / 2 * proportion)
+        width = max(beside, above, 60.0)
+        size = (width, width / proportion)
+        second = (0.0, size[1] + 12) if above > beside else (width + 12, 0.0)
+        return [QRectF(16 + dx, 44 + dy, *size) for dx, dy in ((0.0, 0.0), second)]
 
     def _words(self, painter: QPainter, box: QRectF, text: str, bold: bool = False) -> None:
         painter.setFont(text_font(9.5, QFont.Weight.Bold if bold else QFont.Weight.Normal))
@@ -234,7 +243,7 @@ class ModelDesk(QWidget):
             button("Take this", "small", "Make the chosen camera of the file one of the project's", lambda: self.take_over(False)),
             button("Take all", "small", "Make all cameras of the file the project's", lambda: self.take_over(True)),
         )
-        self._change_group = Group("What the reload changed")
+        self._change_group = Group("Changed")
         self.changed = _list("What the reload changed", 120, self._show_change)
         self.changed.currentRowChanged.connect(lambda _: self._show_change(self.changed.currentItem()))
         self._change_group.add_wide(self.changed)
@@ -479,7 +488,8 @@ class ModelDesk(QWidget):
         words = f"{len(changes.added)} new, {len(changes.removed)} gone, {len(changes.altered)} altered"
         if not changes:
             words = "nothing changed"
-        self._change_group.show_figure(words)
+        counts = ((len(changes.added), "new"), (len(changes.removed), "gone"), (len(changes.altered), "altered"))
+        self._change_group.show_figure(", ".join(f"{count} {word}" for count, word in counts if count) or "nothing")
         if not self.changes:
             self.changed.addItem(QListWidgetItem("No camera sees a difference."))
         self._change_group.show()
@@ -502,6 +512,7 @@ def _list(name: str, height: int, chosen: Callable[[QListWidgetItem], object]) -
     made.setAccessibleName(name)
     made.setFixedHeight(height)
     made.setWordWrap(True)
+    made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     made.itemActivated.connect(chosen)
     made.itemClicked.connect(chosen)
     return made

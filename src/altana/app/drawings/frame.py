@@ -242,7 +242,7 @@ class FrameView(QWidget):
     def frame_rect(self) -> QRectF:
         """Where the exact picture lies in the widget."""
         camera = self.camera
-        side, margin = 78.0, 14.0
+        side, margin = 72.0, 14.0
         wide, high = self.width() - 2 * side, self.height() - 2 * margin
         if self.width() < 420:
             # A small Frame has its buttons over the picture.
@@ -306,9 +306,10 @@ class FrameView(QWidget):
         self._image, self._look = image, look
         if revision == self._latest:
             self._image_of = self._ordered[1]
-            if look == "full" and not self._bridge.in_gesture and self.override is None:
+            if look == "full" and not self._bridge.in_gesture:
                 self._order("still")
-                self._ask_facts()
+                if self.override is None:
+                    self._ask_facts()
         self.update()
 
     def _ask_facts(self) -> None:
@@ -431,6 +432,7 @@ class FrameView(QWidget):
 
     def resizeEvent(self, _: QResizeEvent) -> None:
         """Place the overlays; the picture follows the new size."""
+        self._ways.setVisible(self.camera is not None and self.override is None and self.width() >= 420)
         self._place_overlays()
         self._rest.start()
 

@@ -583,12 +583,14 @@ class PlanView(Sheet):
         self._place_controls()
 
     def _place_controls(self) -> None:
-        x = 10
+        x, y = 10, 31
         for item in (self.storeys, self.cut_field, self.fit_button, self.lines_button):
-            if item.isHidden() and item is self.lines_button:
+            if item is self.lines_button and item.isHidden():
                 continue
             item.adjustSize()
-            item.move(x, 31)
+            if x + item.width() > self.width() - 40 and x > 10:
+                x, y = 10, y + 28
+            item.move(x, y)
             x += item.width() + 4
 
     # ------------------------------------------------------------------ pointer

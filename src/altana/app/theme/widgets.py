@@ -269,11 +269,13 @@ class Group(QWidget):
         self._heading.setToolTip(f"{title}: fold or unfold")
         self._heading.setAccessibleName(f"{title}, fold or unfold")
         self._figure = label("", "quiet")
+        # A long figure is cut short; it never makes the panel wider.
+        self._figure.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._figure.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         head = QHBoxLayout()
         head.setContentsMargins(0, 0, 0, 0)
         head.addWidget(self._heading)
-        head.addStretch(1)
-        head.addWidget(self._figure)
+        head.addWidget(self._figure, 1)
         self.body = QWidget()
         self.grid = QGridLayout(self.body)
         self.grid.setContentsMargins(0, 0, 0, 2)
@@ -294,7 +296,9 @@ class Group(QWidget):
 
     def show_figure(self, text: str) -> None:
         """The key figures beside the heading."""
-        self._figure.setText(text)
+        if self._figure.text() != text:
+            self._figure.setText(text)
+            self._figure.setToolTip(text)
 
     def add_field(self, text: str, field: QWidget) -> None:
         """A named field on its own row."""
