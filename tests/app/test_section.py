@@ -389,6 +389,18 @@ def test_typed_steps_and_turns(window: MainWindow) -> None:
     window.move_by_steps("north")
     assert "not three numbers" in window._banner_text.text()
     assert window.bridge.project is before
+    window.undo()
+    window.type_places("aim 9, 8, 2.6")
+    aimed = active(window)
+    assert (aimed.eye, aimed.aim) == (start.eye, pytest.approx((9.0, 8.0, 2.6)))
+    window.type_places("5, 2, 1.5; 5, 9, 1.5")
+    both = active(window)
+    assert (both.eye, both.heading_deg, both.tilt_deg, both.aim_m) == ((5.0, 2.0, 1.5), 0.0, 0.0, 7.0)
+    window.type_places("5, 2")
+    assert "semicolon" in window._banner_text.text()
+    assert active(window) == both
+    window.undo()
+    window.undo()
     press(window.settings_panel.turns[180.0])
     assert active(window).heading_deg == 180.0
     QTest.keyClick(window, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)

@@ -38,6 +38,8 @@ from altana.app.state import ViewState
 from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.theme.widgets import button, label, rule
 from altana.app.work import Work
+from altana.core.camera.pose import direction_to
+from altana.core.conventions import Vec3
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.keeping import LADDERS, SETTINGS, copy_settings, drop_shot, plan_shot, reorder, set_many
 from altana.core.edits.walks import rename
@@ -48,6 +50,28 @@ from altana.core.standing import named_for_place
 from altana.core.targets import TARGETS, view_of
 from altana.importers.table import READERS
 from altana.storage.project_file import SUFFIX
+
+
+def parse_places(text: str, camera: Camera) -> tuple[Vec3, Vec3]:
+    """Eye and aim from typed text; what is not named stays.  Raises ValueError with a sentence."""
+
+    def place(part: str) -> Vec3:
+        try:
+            x, y, z = (float(value.strip().replace("−", "-")) for value in part.split(","))
+        except ValueError as error:
+            raise ValueError(f"“{part.strip()}” is not x, y, z. Write three numbers in metres, such as 7.0, 1.3, 1.6.") from error
+        return x, y, z
+
+    told = text.strip()
+    if told.lower().startswith("eye"):
+        return place(told[3:]), camera.aim
+    if told.lower().startswith("aim"):
+        return camera.eye, place(told[3:])
+    eye, parted, aim = told.partition(";")
+    if not parted:
+        raise ValueError("Write the eye, a semicolon and the aim; or “eye” or “aim” and one place.")
+    return place(eye), place(aim)
+
 
 MODEL, COMPOSE, WALK = range(3)
 DESKS = (
@@ -271,6 +295,7 @@ class MainWindow(ProjectFiles, QMainWindow):
             Action("Turn right by 90°", "Standing", lambda: panel.turn_by(90.0), "Ctrl+Shift+Right"),
             Action("About-face", "Standing", lambda: panel.turn_by(180.0), "Ctrl+Down"),
             Action("Move by typed steps…", "Standing", self._ask_steps, "Ctrl+M"),
+            Action("Type eye and aim…", "Standing", self._ask_places, "Ctrl+T"),
             Action("Plumb", "Lens and format", panel.plumb_now, "P"),
             Action("Longer lens", "Lens and format", lambda: panel.step_focal(1), "Ctrl++"),
             Action("Shorter lens", "Lens and format", lambda: panel.step_focal(-1), "Ctrl+-"),
@@ -590,6 +615,32 @@ class MainWindow(ProjectFiles, QMainWindow):
             )
 
         self.settings_panel.commit("Move by steps", change)
+
+    def _ask_places(self) -> None:
+        camera = self.state.active
+        if camera is None:
+            return
+        text = "; ".join(", ".join(f"{value:.3f}" for value in place) for place in (camera.eye, camera.aim))
+        told, said = QInputDialog.getText(
+            self, "Eye and aim", "Eye x, y, z; aim x, y, z in metres. Either one alone, after its name, moves only that:", text=text
+        )
+        if said:
+            self.type_places(told)
+
+    def type_places(self, text: str) -> None:
+        """Put eye and aim at typed places: ``x, y, z; x, y, z``, or ``eye x, y, z`` or ``aim x, y, z`` for one of them alone."""
+        camera = self.state.active
+        if camera is None:
+            return
+        try:
+            eye, aim = parse_places(text, camera)
+            heading, tilt, away = direction_to(eye, aim)
+        except ValueError as error:
+            self.say(str(error))
+            return
+        self.settings_panel.commit(
+            "Type eye and aim", lambda c, _: replace(c, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=away) if c.id == camera.id else c
+        )
 
     def _ask_limits(self) -> None:
         limits = self.bridge.project.limits

@@ -22,6 +22,7 @@ from altana.core.edits.keeping import (
     copy_settings,
     keep_variant,
     leave_out,
+    leave_out_of_walks,
     nudge,
     plan_shot,
     remove_variant,
@@ -232,17 +233,25 @@ def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool)
 @click.command("leave-out")
 @click.argument("project", type=ProjectPath)
 @click.option("--camera", "cameras", multiple=True, help="Only of this camera's pictures; give it several times.")
+@click.option("--walk", "walks", multiple=True, help="Only of this walk's film; give it several times.")
 @click.option("--object", "objects", multiple=True, help="An object by name or id.")
 @click.option("--category", "categories", multiple=True, help="A whole category.")
 @click.option("--storey", "storeys", multiple=True, help="A whole storey.")
 @click.option("--back", is_flag=True, help="Show it again.")
 def leave_out_(
-    project: Path, cameras: tuple[str, ...], objects: tuple[str, ...], categories: tuple[str, ...], storeys: tuple[str, ...], back: bool
+    project: Path,
+    cameras: tuple[str, ...],
+    walks: tuple[str, ...],
+    objects: tuple[str, ...],
+    categories: tuple[str, ...],
+    storeys: tuple[str, ...],
+    back: bool,
 ) -> None:
-    """Leave objects, categories or storeys out of pictures: of the whole project's, or of named cameras'."""
+    """Leave objects, categories or storeys out of pictures: of the whole project's, or of named cameras' or walks'."""
     before = read_project(project)
     model = opened_models(before, project).model
     ids = [named(before.camera_named, name).id for name in cameras]
+    walk_ids = [named(before.walk_named, name).id for name in walks]
     known = {item.name: item.id for item in model.storeys} | {item.id: item.id for item in model.storeys}
     missing = [name for name in storeys if name not in known] + [
         name for name in categories if all(o.category != name for o in model.objects)
@@ -256,7 +265,10 @@ def leave_out_(
 
     def edit(current: Project) -> Project:
         for kind, name in named_things:
-            current = leave_out(current, ids, kind, name, not back)
+            # Without a camera or a walk the whole project is meant.
+            if ids or not walk_ids:
+                current = leave_out(current, ids, kind, name, not back)
+            current = leave_out_of_walks(current, walk_ids, kind, name, not back)
         return current
 
     edited(project, edit)

@@ -196,6 +196,7 @@ class Walk:
     eye_height_m: float = STANDING_M
     width_px: int = 1280
     height_px: int = 720
+    left_out: LeftOut = LeftOut()
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,7 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32
 from altana.core.model import Model
-from altana.core.project import Camera, LeftOut, Nudge, Project
+from altana.core.project import Camera, LeftOut, Nudge, Project, Walk
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +69,11 @@ class Lookup:
             if item:
                 out |= self.mask(item)
         return tuple(np.flatnonzero(out).tolist())
+
+    def for_walk(self, project: Project, walk: Walk | None) -> Staging:
+        """What a walk's film shows: the project's and the walk's own left out."""
+        left_out = [project.left_out] if walk is None else [project.left_out, walk.left_out]
+        return Staging(self.numbers(left_out)) if any(left_out) else WHOLE
 
     def staging(self, project: Project, camera: Camera | None) -> Staging:
         """What a camera's picture shows: the project's and the camera's own left out, and its nudges."""

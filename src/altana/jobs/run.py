@@ -203,7 +203,7 @@ class Run:
 
     def _frame(self, renderer: Renderer, item: Film, samples: WalkSamples, number: int, sky: Any, frames: Path) -> None:
         view = samples.view(number, item.width_px, item.height_px)
-        staging = self.lookup.staging(self.request.project, None)
+        staging = self.lookup.for_walk(self.request.project, item.walk)
         pixels = renderer.picture(
             view, sky, float(samples.ev[number]), QUALITIES[self.request.quality], samples.ev[number] < 12.5, None, staging
         )

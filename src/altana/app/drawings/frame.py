@@ -34,6 +34,8 @@ from altana.jobs.workers import COARSE
 REST_MS = 90
 SPEEDS = (0.1, 0.25, 0.5, 1.0, 2.0, 4.0)
 EDGE_PX = 5.0
+#: The line below the picture that says what it is for.
+INTENT_PX = 24
 WAY_TIPS = {
     "turn": "Turn: rotate in place (key 1)",
     "slide": "Slide: sideways (key 2)",
@@ -253,9 +255,17 @@ class FrameView(QWidget):
             return QRectF(self.rect())
         if self.surround:
             wide, high = wide * 0.86, high * 0.86
+        if self._intent():
+            high -= INTENT_PX
         scale = min(wide / camera.width_px, high / camera.height_px)
         w, h = round(camera.width_px * scale), round(camera.height_px * scale)
-        return QRectF(round((self.width() - w) / 2), round((self.height() - h) / 2), w, h)
+        raised = INTENT_PX / 2 if self._intent() else 0
+        return QRectF(round((self.width() - w) / 2), round((self.height() - h) / 2 - raised), w, h)
+
+    def _intent(self) -> str:
+        """What the picture is for, said below it where there is room."""
+        camera = self.camera
+        return camera.intent if camera is not None and self.override is None and not self._plain and self.width() >= 420 else ""
 
     def _again(self) -> None:
         self._image_of = None
@@ -281,7 +291,9 @@ class FrameView(QWidget):
         if not self.surround or self.override is not None:
             return view
         whole_w, whole_h = max(16, round(self.width() * ratio / divisor)), max(16, round(self.height() * ratio / divisor))
-        lens = Lens(camera.focal_mm, view.sensor_mm[0] * whole_w / width, camera.rise_mm, camera.cross_mm)
+        # The frame need not lie in the middle of the well; the larger picture is shifted to meet it.
+        raised = (self.height() / 2 - rect.center().y()) * ratio / divisor * view.sensor_mm[0] / width
+        lens = Lens(camera.focal_mm, view.sensor_mm[0] * whole_w / width, camera.rise_mm - raised, camera.cross_mm)
         return replace(view, lens=lens, width_px=whole_w, height_px=whole_h, keep_sensor_height=False)
 
     def _order(self, look: str) -> None:
@@ -364,6 +376,18 @@ class FrameView(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(rect.adjusted(-0.5, -0.5, 0.5, 0.5))
         self._notes(painter, rect)
+        if self._intent():
+            self._below(painter, rect, self._intent())
+
+    def _below(self, painter: QPainter, rect: QRectF, text: str) -> None:
+        painter.setFont(text_font(9))
+        wide = int(max(rect.width(), 240.0))
+        words = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, wide - 20)
+        band = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + 20, INTENT_PX - 4)
+        band.moveTopLeft(QPointF(rect.center().x() - band.width() / 2, rect.bottom() + 5))
+        painter.fillRect(band, QColor(self._tokens.band))
+        painter.setPen(QColor(self._tokens.band_text))
+        painter.drawText(band, Qt.AlignmentFlag.AlignCenter, words)
 
     def _notes(self, painter: QPainter, rect: QRectF) -> None:
         """What one must know about this Frame, on a dark band at its foot."""

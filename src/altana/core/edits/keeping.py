@@ -233,6 +233,17 @@ def leave_out(project: Project, camera_ids: Iterable[str], kind: str, name: str,
     )
 
 
+def leave_out_of_walks(project: Project, walk_ids: Iterable[str], kind: str, name: str, out: bool = True) -> Project:
+    """Leave something out of these walks' films, or show it again."""
+    wanted = set(walk_ids)
+    return replace(
+        project,
+        walks=tuple(
+            replace(item, left_out=with_left_out(item.left_out, kind, name, out)) if item.id in wanted else item for item in project.walks
+        ),
+    )
+
+
 def tidy(camera: Camera, step_m: float) -> Camera:
     """Eye and aim on whole steps (0.01 or 0.1 m) of the plan; heights and the heading's meaning are kept."""
 
