@@ -29,6 +29,8 @@ from altana.core.targets import overview
 from altana.jobs.models import open_project_models
 from altana.jobs.service import Answer, Service, Task
 
+#: The ray caster is fed this many triangles at a time, so that the window answers meanwhile.
+PIECE = 8_000
 #: What a picture consists of is reckoned at this width.
 FACTS_PX = 256
 
@@ -67,7 +69,7 @@ def _needed(project: Project) -> Project:
 
 def prepared(model: Model) -> Scene:
     """The model ready for questions; everything that takes time is done here, not at the first question."""
-    rays, floors = RayScene(model.vertices, model.faces), standable(model)
+    rays, floors = RayScene(model.vertices, model.faces, PIECE), standable(model, PIECE)
     for scene in (rays, floors):
         # The ray caster builds its tree at the first ray.
         scene.roofed((0.0, 0.0, 0.0))

@@ -7,12 +7,12 @@ from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.bridge import Bridge
-from altana.app.drawings.sheet import HANDLE_PX, Drag, Sheet, lines_path, outlines_path, path_of
+from altana.app.drawings.sheet import HANDLE_PX, Drag, Sheet, lines_path, outlines_path
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
@@ -170,12 +170,14 @@ class PlanView(Sheet):
     def showEvent(self, event: QShowEvent) -> None:
         """A plan that comes to sight asks for what it missed."""
         super().showEvent(event)
+        if self.overlay is None:
+            self._follow_selection()
         if self._due:
             self._order()
 
     def _follow_selection(self) -> None:
         scene, camera = self._studio.scene, self._state.active
-        if scene is None or camera is None:
+        if scene is None or camera is None or not self.isVisible():
             return
         wanted = scene.model.storey_below(camera.eye[2] - 0.4)
         if wanted is not None and wanted != self.storey:
@@ -342,10 +344,7 @@ class PlanView(Sheet):
         seen = ((at > -20) & (at < (self.width() + 20, self.height() + 20))).all(axis=1)
         chosen = np.array([camera.id in self._state.selected for camera in cameras])
         tips = at + 13 * np.column_stack([np.sin(heading), -np.cos(heading)])
-        turn = np.linspace(0.0, 2 * np.pi, 15)
-        ring = 4.0 * np.column_stack([np.cos(turn), np.sin(turn)])
         pencil, verdigris = QColor(self._tokens.pencil), QColor(self._tokens.verdigris)
-        painter.setBrush(QColor(self._tokens.leaf))
         for which, colour, alpha, width, style in (
             (~chosen & ~here, pencil, 90, 1.3, Qt.PenStyle.DotLine),
             (~chosen & here, pencil, 230, 1.3, Qt.PenStyle.SolidLine),
@@ -356,9 +355,12 @@ class PlanView(Sheet):
                 continue
             colour.setAlpha(alpha)
             painter.setPen(QPen(colour, width, style))
-            painter.drawPath(lines_path(np.stack([at[mine], tips[mine]], axis=1)))
-            rings = (at[mine][:, None] + ring).reshape(-1, 2)
-            painter.drawPath(path_of(rings, np.arange(len(rings)) % len(ring) == 0))
+            painter.drawLines([QLineF(*pair) for pair in np.hstack([at[mine], tips[mine]]).tolist()])
+            # A wide dot under a narrower one: points are drawn much faster than rings.
+            places = QPolygonF([QPointF(x, y) for x, y in at[mine].tolist()])
+            for dot, shade in ((8.0 + width, colour), (8.0 - width, QColor(self._tokens.leaf))):
+                painter.setPen(QPen(shade, dot, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+                painter.drawPoints(places)
 
     def _names(self, painter: QPainter, cameras: list[Camera], taken: list[QRectF], near: bool = False) -> None:
         """Names of the cameras of this storey, as far as there is room for them."""

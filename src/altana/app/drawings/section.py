@@ -50,7 +50,6 @@ class SectionView(Sheet):
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(lambda: self._order(quick=False))
         state.shown_changed.connect(self._follow)
-        state.selection_changed.connect(self._follow)
         state.hiding_changed.connect(lambda: self._order(quick=False))
         studio.section.connect(self._take_drawing)
         studio.opened.connect(self._scene_opened)
@@ -66,7 +65,8 @@ class SectionView(Sheet):
         camera = self._state.shown
         if camera is not None and camera.id != self._framed_for and self.isVisible():
             self._framed_for = camera.id
-            self.fit()
+            # In a turn of its own: choosing a camera sets off enough at once.
+            QTimer.singleShot(0, self.fit)
         self._order(quick=True)
         self._rest.start()
         self.update()

@@ -78,6 +78,7 @@ class CameraSettings(Panel):
             column.addWidget(group)
             if index >= OPEN_GROUPS:
                 group.fold()
+            group.unfolded.connect(self.refresh)
         column.addStretch(1)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
@@ -565,9 +566,8 @@ class CameraSettings(Panel):
         self.show_fields(camera)
         self._show_standpoint(camera)
         self._show_figures(camera, usable)
-        self.left_out.show_camera(camera)
-        self.format.show_camera(camera)
-        self.intent.show_camera(camera)
+        for part in (self.left_out, self.format, self.intent):
+            part.show_camera(camera)
 
     def _show_figures(self, camera: Camera, usable: bool) -> None:
         view = camera.view()

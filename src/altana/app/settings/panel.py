@@ -109,6 +109,10 @@ class Panel(QWidget):
         """Every field shows the shown camera's number, or that the chosen ones differ."""
         others = [camera for camera in self.chosen() if camera.id != shown.id] if self._state.loose is None else []
         for bound in self._bound:
+            # What is folded away is shown when it is unfolded; a drag has no time for it.
+            body = bound.field.parentWidget()
+            if body is not None and body.isHidden():
+                continue
             compared = others if not bound.costly or len(others) < MOST_COMPARED else []
             value = bound.get(shown)
             if any(abs(bound.get(camera) - value) > 1e-9 for camera in compared):

@@ -260,6 +260,8 @@ def _side_by_side(*widgets: QWidget) -> QWidget:
 class Group(QWidget):
     """A settings group: its heading folds it and keeps showing the key figures."""
 
+    unfolded = Signal()
+
     def __init__(self, title: str) -> None:
         super().__init__()
         self._title = title
@@ -293,6 +295,8 @@ class Group(QWidget):
     def fold(self) -> None:
         """Fold or unfold."""
         self.body.setVisible(self.body.isHidden())
+        if not self.body.isHidden():
+            self.unfolded.emit()
 
     def show_figure(self, text: str) -> None:
         """The key figures beside the heading."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
@@ -12,7 +13,7 @@ import numpy as np
 from embreex.mesh_construction import TriangleMesh
 from embreex.rtcore_scene import EmbreeScene
 
-from altana.core.conventions import Bools, Floats, Floats32, Ints32, Vec3
+from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32, Vec3
 
 #: Rays start this far along their direction, so that they do not hit what they start from.
 SKIN_M = 1e-4
@@ -39,16 +40,31 @@ def _shared(query: Callable[[Floats32, Floats32], Any], origins: Floats, directi
 class RayScene:
     """A model prepared for ray casting.
 
-    vertices : (n, 3) float32 metres, faces : (m, 3) int32.  Building takes about a second per 2 million
-    triangles; queries are read-only and may be repeated freely.
+    vertices : (n, 3) float32 metres, faces : (m, 3) int32.  Building takes about two seconds per million triangles
+    and holds Python's lock; with ``piece`` it is done in pieces of so many triangles, between which other threads
+    may run.  Queries are read-only and may be repeated freely.
     """
 
-    def __init__(self, vertices: Floats32, faces: Ints32) -> None:
+    def __init__(self, vertices: Floats32, faces: Ints32, piece: int = 0) -> None:
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
         self._scene = EmbreeScene()
-        if len(self._faces):
-            self._mesh = TriangleMesh(self._scene, self._vertices[self._faces])
+        count = len(self._faces)
+        self._starts: Ints = np.arange(0, count, piece) if piece else np.zeros(min(count, 1), np.int64)
+        ends = [*self._starts[1:].tolist(), count]
+        self._meshes = []
+        for start, end in zip(self._starts.tolist(), ends, strict=True):
+            self._meshes.append(TriangleMesh(self._scene, self._vertices[self._faces[start:end]]))
+            time.sleep(0)
+
+    def _numbered(self, found: Any) -> Ints32:
+        """Triangle numbers of the whole model from those within the pieces."""
+        face = np.asarray(found["primID"], np.int32)
+        if len(self._starts) < 2:
+            return face
+        hit = face >= 0
+        whole: Ints32 = np.where(hit, face + self._starts[np.where(hit, found["geomID"], 0)], -1).astype(np.int32)
+        return whole
 
     def cast(self, origins: Floats, directions: Floats) -> Hits:
         """The nearest hit of each ray.
@@ -61,7 +77,7 @@ class RayScene:
         count = len(start)
         if count == 0 or not len(self._faces):
             return Hits(np.full(count, -1, np.int32), np.full(count, np.inf))
-        face = np.asarray(self._scene.run((start + along * SKIN_M).astype(np.float32), along.astype(np.float32)), np.int32)
+        face = self._met((start + along * SKIN_M).astype(np.float32), along.astype(np.float32))
         distance = np.full(count, np.inf)
         hit = face >= 0
         corner = self._vertices[self._faces[face[hit]]].astype(float)
@@ -71,10 +87,15 @@ class RayScene:
         distance[hit] = np.einsum("ij,ij->i", normal, corner[:, 0] - start[hit]) / below
         return Hits(face, distance)
 
+    def _met(self, start: Floats32, along: Floats32) -> Ints32:
+        if len(self._starts) < 2:
+            return np.asarray(self._scene.run(start, along), np.int32)
+        return self._numbered(self._scene.run(start, along, output=1))
+
     def meet(self, origins: Floats, directions: Floats) -> Hits:
         """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast."""
         parts = _shared(lambda o, d: self._scene.run(o, d, output=1), origins, directions)
-        face = np.concatenate([part["primID"] for part in parts]).astype(np.int32)
+        face = np.concatenate([self._numbered(part) for part in parts])
         distance = np.concatenate([part["tfar"] for part in parts]).astype(float)
         return Hits(face, np.where(face >= 0, distance, np.inf))
 
