@@ -155,3 +155,19 @@ def test_dimensions_show_only_while_dragging(window: MainWindow) -> None:
     assert dragging != still
     assert window.plan._drag is None
     assert math.isclose(camera.eye[0], 7.0)
+
+
+def test_what_a_near_bound_opens_is_said(window: MainWindow) -> None:
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(7.0, -1.5, 1.6), near_m=1.32))
+    fact = window.facts.buttons["cut"]
+    until(lambda: "cut faces" in fact.text(), 40)
+    assert "South wall" in fact.toolTip()
+    press(fact)
+    scene = window.studio.scene
+    assert scene is not None
+    chosen = window.state.object_id
+    assert chosen in {item.id for item in scene.model.objects if item.name in ("South wall", "Forecourt doors")}
+    press(fact)
+    assert window.state.object_id != chosen
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=None))
+    until(lambda: fact.isHidden(), 40)

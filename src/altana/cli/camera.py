@@ -286,6 +286,8 @@ def check(project: Path, camera: str, as_json: bool) -> None:
         "depth_ratio": seen.depth_ratio,
         "shares": {name: getattr(seen, name) for name in ("floor", "ceiling", "sky", "ground")},
         "edges": msgspec.to_builtins(seen.edges),
+        "cut_faces": seen.cut.share,
+        "opened": [{"id": object_id, "name": name} for object_id, name in seen.cut.opened],
         "left_out": len(Lookup(model).staging(before, found).omitted),
     }
     lines = [
@@ -295,6 +297,8 @@ def check(project: Path, camera: str, as_json: bool) -> None:
         "floor {floor:.0%}, ceiling {ceiling:.0%}, sky {sky:.0%}, ground {ground:.0%} of the frame".format(**facts["shares"]),
     ]
     lines += [f"! {here.trouble}"] if here.trouble else []
+    if seen.cut.opened:
+        lines.append(f"the near bound opens {', '.join(name for _, name in seen.cut.opened)}; cut faces {seen.cut.share:.1%} of the frame")
     lines += [f"edge {'grazes' if edge.grazes else 'cuts'} {edge.name}, {edge.share_inside:.0%} inside" for edge in seen.edges]
     say(as_json, facts, lines)
 

@@ -7,15 +7,16 @@ from pathlib import Path
 
 from altana.core.camera.view import View
 from altana.core.checks.changes import seen_shares
-from altana.core.checks.composition import compose, wider
 from altana.core.checks.survey import survey
 from altana.core.geometry.drawing import Drafter
+from altana.core.geometry.rays import RayScene
 from altana.core.geometry.snapping import snap_grid
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
 from altana.core.project import Light, Project
 from altana.jobs.light import known_light, light_of
+from altana.jobs.looking import looked_at
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.service import Desk, Task
 from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
@@ -60,9 +61,17 @@ def _facts(held: dict[str, object], desk: Desk, task: Task) -> None:
     if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
         return
     view, width, staging = task.values
-    around, across, up = wider(view, width)
-    found = renderer.facts(around, staging)
-    desk.answer(task, "facts", compose(opened.model, found.object_index, found.depth_m, found.normal, across, up))
+
+    def rays() -> RayScene:
+        # Made for the first camera with a near bound, and kept for the model.
+        kept = held.get("rays")
+        if not (isinstance(kept, tuple) and kept[0] is opened):
+            held["rays"] = kept = (opened, RayScene(opened.model.vertices, opened.model.faces))
+        scene = kept[1]
+        assert isinstance(scene, RayScene)
+        return scene
+
+    desk.answer(task, "facts", looked_at(renderer, opened.model, view, staging, width, rays))
 
 
 def _seen(held: dict[str, object], desk: Desk, task: Task) -> None:

@@ -189,6 +189,9 @@ class ComposeDesk(QWidget):
         if fact == "edges":
             self._state.choose_object(self.facts.grazed)
             self.frame.update()
+        elif fact == "cut":
+            self._state.choose_object(self.facts.opened_after(self._state.object_id))
+            self.frame.update()
         elif active is None or active.locked or not self._state.held:
             self._bridge.failed.emit("The view is loose: go back to the camera, or move it here, then mend it.")
         elif fact == "lean":

@@ -48,6 +48,7 @@ class Facts(QFrame):
             row.addWidget(made)
             if name in ("stretch", "lean"):
                 self._trouble(row, name)
+        self._trouble(row, "cut")
         self._trouble(row, "edges")
         self._trouble(row, "eye")
         row.addStretch(1)
@@ -127,12 +128,18 @@ class Facts(QFrame):
             self._say("shares", "")
             self._say("depth", "")
             self._warn("edges", "")
+            self._warn("cut", "")
             return
         names = ("floor", "ceiling", "sky", "ground")
         parts = [f"{name} <b>{getattr(found, name) * 100:.0f}</b>" for name in names if getattr(found, name) >= 0.03]
         self._say("shares", " ".join(parts[:4]) + " %" if parts else "")
         deep = found.depth_ratio
         self._say("depth", f"depth <b>×{deep:.1f}</b>" + (" !" if deep > limits.depth_ratio else "") if deep > 1.5 else "")
+        cut_share, opened = found.cut.share, found.cut.opened
+        shows = cut_share >= 0.0005
+        tip = "The near bound opens: " + ", ".join(name for _, name in opened[:8]) + "\nPress: chooses the next of them in the Frame"
+        text = f"! {cut_share * 100:.1f} % cut faces" if shows else f"opens {len(opened)}" if opened else ""
+        self._warn("cut", text, tip)
         grazed = [edge for edge in found.edges if edge.grazes]
         cut = [edge for edge in found.edges if not edge.grazes]
         tip = "\n".join(
@@ -141,6 +148,13 @@ class Facts(QFrame):
         )
         text = f"! edge grazes {grazed[0].name}" if grazed else ""
         self._warn("edges", text[:34], tip + "\nPress: chooses it in the Frame")
+
+    def opened_after(self, object_id: str) -> str:
+        """The next object that the near bound opens, after this one; nothing when it opens none."""
+        ids = [name for name, _ in self._composition.cut.opened] if self._composition is not None else []
+        if not ids:
+            return ""
+        return ids[(ids.index(object_id) + 1) % len(ids)] if object_id in ids else ids[0]
 
     @property
     def grazed(self) -> str:

@@ -51,7 +51,7 @@ class RayScene:
         self._scene = EmbreeScene()
         count = len(self._faces)
         self._starts: Ints = np.arange(0, count, piece) if piece else np.zeros(min(count, 1), np.int64)
-        ends = [*self._starts[1:].tolist(), count]
+        ends = [*self._starts[1:].tolist(), count][: len(self._starts)]
         self._meshes = []
         for start, end in zip(self._starts.tolist(), ends, strict=True):
             self._meshes.append(TriangleMesh(self._scene, self._vertices[self._faces[start:end]]))
