@@ -518,15 +518,12 @@ class PlanView(Sheet):
         """The far bound lies off the sheet: an arrow at the edge, and its figure."""
         frame = QRectF(self.rect()).adjusted(26, 40, -26, -30)
         run = middle - eye
-        shares = [
-            (bound - start) / step
-            for start, step, bounds in (
-                (eye.x(), run.x(), (frame.left(), frame.right())),
-                (eye.y(), run.y(), (frame.top(), frame.bottom())),
-            )
-            for bound in bounds
-            if abs(step) > 1e-6 and (bound - start) / step > 0
-        ]
+        # Only the edges that the line of sight runs towards count.
+        ends = (
+            (eye.x(), run.x(), frame.right() if run.x() > 0 else frame.left()),
+            (eye.y(), run.y(), frame.bottom() if run.y() > 0 else frame.top()),
+        )
+        shares = [max((bound - start) / step, 0.0) for start, step, bound in ends if abs(step) > 1e-6]
         tip = eye + run * min(shares, default=0.0)
         painter.setPen(QPen(QColor(self._tokens.mulberry), 2.0))
         self._arrow(painter, tip, run)
@@ -832,6 +829,9 @@ class PlanView(Sheet):
     def _finish(self) -> None:
         drag, self._drag = self._drag, None
         assert drag is not None
+        if drag.moved:
+            # Only presses that follow each other go through what lies under the pointer.
+            self._pressed_before = None
         self._bridge.commit(LABELS[drag.kind])
         if drag.kind == "stand":
             self.arm(False)

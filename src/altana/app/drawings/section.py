@@ -10,7 +10,7 @@ from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QShowEvent
+from PySide6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QShowEvent
 
 from altana.app.bridge import Bridge
 from altana.app.drawings.plan import FARTHEST_SEEN_M, HOLD_PX, seen_through, through_glass
@@ -224,6 +224,11 @@ class SectionView(Sheet):
         painter.setBrush(wash)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         painter.drawPolygon(QPolygonF([*near[::-1], *far]))
+        if camera.near_m is not None:
+            hatch = QColor(self._tokens.saffron)
+            hatch.setAlpha(150)
+            painter.setBrush(QBrush(hatch, Qt.BrushStyle.BDiagPattern))
+            painter.drawPolygon(QPolygonF([at, *near]))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(green, 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
         painter.drawLine(near[0], far[0])

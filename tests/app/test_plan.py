@@ -1,0 +1,190 @@
+"""The Plan's finer points: what holds the pointer, bounds, storeys, names, other cameras; paths made in bulk."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from altana.app.drawings.guides import guide_lines
+from altana.app.drawings.sheet import lines_path, outlines_path, path_of
+from altana.app.window import MainWindow
+from altana.core.edits.cameras import add_camera, set_camera
+from altana.core.geometry.drawing import Outline
+from altana.core.project import GUIDES, Camera, Project
+from altana.core.standing import clearances
+from tests.app.conftest import drag, until
+
+
+def active(window: MainWindow) -> Camera:
+    camera = window.state.active
+    assert camera is not None
+    return camera
+
+
+def test_paths_made_in_bulk_are_what_was_meant() -> None:
+    lines = np.array([[(0.0, 1.0), (2.0, 3.0)], [(4.0, 5.0), (6.5, 7.25)]])
+    path = lines_path(lines)
+    assert path.elementCount() == 4
+    kinds = [path.elementAt(index).isMoveTo() for index in range(4)]  # type: ignore[attr-defined]
+    places = [(path.elementAt(index).x, path.elementAt(index).y) for index in range(4)]  # type: ignore[attr-defined]
+    assert kinds == [True, False, True, False]
+    assert places == [(0.0, 1.0), (2.0, 3.0), (4.0, 5.0), (6.5, 7.25)]
+    square = np.array([(0.0, 0.0), (2.0, 0.0), (2.0, 2.0), (0.0, 2.0), (0.0, 0.0)])
+    filled = outlines_path([Outline(square, 0, True, False), Outline(square + 5.0, 1, True, False)])
+    assert filled.contains(QPointF(1.0, 1.0))
+    assert filled.contains(QPointF(6.0, 6.0))
+    assert not filled.contains(QPointF(3.5, 3.5))
+    assert filled.fillRule() == Qt.FillRule.WindingFill
+    assert path_of(np.zeros((0, 2)), np.zeros(0, bool)).isEmpty()
+    assert outlines_path([]).isEmpty()
+
+
+def test_guides_lie_where_they_should() -> None:
+    rect = QRectF(10, 20, 300, 150)
+    camera = Camera("", "x", tilt_deg=0.0, rise_mm=3.0)
+    assert {len(guide_lines(camera, guide, rect)) for guide in GUIDES} <= {1, 2, 4}
+    thirds = guide_lines(camera, "thirds", rect)
+    assert sorted({round(line[0].x()) for line in thirds if line[0].x() == line[1].x()}) == [110, 210]
+    horizon = guide_lines(camera, "horizon", rect)[0]
+    # A level camera with rise: the horizon lies below the middle by rise over the sensor's height.
+    assert horizon[0].y() == pytest.approx(rect.center().y() + 3.0 / 20.25 * rect.height(), abs=0.01)
+    assert horizon[0].y() == pytest.approx(horizon[1].y(), abs=1e-6)
+    rolled = guide_lines(replace(camera, roll_deg=5.0, rise_mm=0.0), "horizon", rect)[0]
+    slope = math.degrees(math.atan2(rolled[1].y() - rolled[0].y(), rolled[1].x() - rolled[0].x()))
+    assert abs(slope) == pytest.approx(5.0, abs=0.6)
+    assert guide_lines(replace(camera, tilt_deg=80.0), "horizon", rect) == []
+
+
+def test_corners_walls_and_the_middle_hold_the_pointer(window: MainWindow) -> None:
+    plan = window.plan
+    window.compose.set_large("plan")
+    until(lambda: plan.height() > 330)
+    # The pane fits its drawing once it has its new size.
+    QApplication.processEvents()
+    plan.fit_to([(0, 0), (14, 18)])
+    until(lambda: plan.snaps is not None)
+    start = active(window)
+    at = plan.to_screen(*start.eye[:2])
+    # Near the middle between the side walls the eye is held by it.
+    beside = plan.to_screen(7.0 + 3.0 / plan._scale, 4.0)
+    drag(plan, at, beside, release=False)
+    assert plan._held is not None
+    assert plan._held.kind == "between walls"
+    scene = window.studio.scene
+    assert scene is not None
+    _, right, _, left = clearances(scene.rays, active(window).eye, active(window).heading_deg)
+    assert abs(right - left) < 2e-3
+    QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
+    assert plan._held is None
+    window.undo()
+    # With Control nothing holds it.
+    drag(plan, at, beside, modifier=Qt.KeyboardModifier.ControlModifier)
+    assert active(window).eye[0] == pytest.approx(plan.to_world(beside.toPoint().toPointF())[0], abs=1e-6)
+    window.undo()
+    # The aim is held by the storey's directions.
+    aim = plan.to_screen(*start.aim[:2])
+    turned = math.radians(30.8)
+    drag(plan, aim, plan.to_screen(start.eye[0] + math.sin(turned) * 4.3, start.eye[1] + math.cos(turned) * 4.3))
+    assert active(window).heading_deg == pytest.approx(30.0, abs=1e-6)
+    window.undo()
+    assert active(window) == start
+    window.compose.set_large("plan")
+
+
+def test_the_eye_alone_leaves_the_aim_where_it_is(window: MainWindow) -> None:
+    start = active(window)
+    at = window.plan.to_screen(*start.eye[:2])
+    drag(
+        window.plan, at, window.plan.to_screen(10.0, 3.0), modifier=Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier
+    )
+    moved = active(window)
+    assert moved.eye[0] == pytest.approx(10.0, abs=0.1)
+    assert moved.aim[:2] == pytest.approx(start.aim[:2], abs=1e-6)
+    assert moved.tilt_deg == 0.0
+    assert window.bridge.document.undo_label == "Move eye alone"
+
+
+def test_bounds_are_dragged_on_the_plan(window: MainWindow) -> None:
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=2.0, far_m=9.0))
+    plan, camera = window.plan, active(window)
+    near = plan._on_axis(camera, 2.0)
+    drag(plan, near, plan._on_axis(camera, 3.0))
+    assert active(window).near_m == pytest.approx(3.0, abs=0.06)
+    assert window.bridge.document.undo_label == "Hide nearer than"
+    far = plan._on_axis(camera, 9.0)
+    drag(plan, far, plan._on_axis(camera, 12.0))
+    assert active(window).far_m == pytest.approx(12.0, abs=0.06)
+    # The near bound never passes the far one.
+    drag(plan, plan._on_axis(active(window), active(window).near_m or 0.0), plan._on_axis(camera, 14.0))
+    assert (active(window).near_m or 0.0) < 12.1
+    begin, end = plan._field(active(window))
+    depths = [plan.to_world(point)[1] - camera.eye[1] for point in (begin[24], end[24])]
+    assert depths[0] == pytest.approx(active(window).near_m, abs=0.02)
+    assert depths[1] <= 12.1
+
+
+def test_the_far_bound_off_the_sheet_is_an_arrow_ahead(window: MainWindow) -> None:
+    window.plan.fit_to([(4, 0), (10, 6)])
+    still = window.plan.grab().toImage()
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", far_m=300.0))
+    drawn = window.plan.grab().toImage()
+    changed = [y for y in range(0, still.height()) for x in range(0, still.width(), 3) if still.pixel(x, y) != drawn.pixel(x, y)]
+    eye = window.plan.to_screen(7.0, 1.3).y()
+    assert changed
+    assert min(changed) < eye - 30
+
+
+def test_storeys_and_cameras_of_other_storeys(window: MainWindow) -> None:
+    plan = window.plan
+    gallery = window.bridge.project.camera_named("Gallery, seated")
+    others = [camera for camera in window.bridge.project.cameras if camera.id != "cam-01"]
+    here = dict(zip((camera.id for camera in others), plan._on_storey(others).tolist(), strict=True))
+    assert here["cam-02"]
+    assert not here[gallery.id]
+    QTest.keyClick(window, Qt.Key.Key_PageUp, Qt.KeyboardModifier.ControlModifier)
+    assert plan.storey is not None
+    assert plan.storey.name == "Gallery storey"
+    assert plan._on_storey([gallery]).tolist() == [True]
+    QTest.keyClick(window, Qt.Key.Key_PageDown, Qt.KeyboardModifier.ControlModifier)
+    assert plan.storey.name == "Ground storey"
+    window.state.select(gallery.id)
+    plan.fit_to([(100, 100), (110, 110)])
+    window.plan.choose_storey(window.studio.scene.model.storeys[0])  # type: ignore[union-attr]
+    QTest.keyClick(window, Qt.Key.Key_Home)
+    assert plan.storey.name == "Gallery storey"
+    assert plan.rect().contains(plan.to_screen(*gallery.eye[:2]).toPoint())
+
+
+def test_other_cameras_are_painted_once_for_as_long_as_they_stay(window: MainWindow) -> None:
+    def many(project: Project) -> Project:
+        for number in range(60):
+            project, _ = add_camera(project, Camera("", f"M {number}", (float(number % 12) + 1, 2.0 + number // 12, 1.6), inside=True))
+        return project
+
+    window.bridge.apply("Many", many)
+    plan = window.plan
+    plan.grab()
+    layer = plan._others
+    plan.grab()
+    assert plan._others is layer
+    start = active(window)
+    at = plan.to_screen(*start.eye[:2])
+    drag(plan, at, at + QPointF(5, 5), release=False)
+    plan.grab()
+    dragging = plan._others
+    before = active(window).eye
+    QTest.mouseMove(plan, (at + QPointF(12, 9)).toPoint())
+    until(lambda: active(window).eye != before, 5)
+    plan.grab()
+    # While the active camera is dragged the others are not painted again.
+    assert plan._others is dragging
+    QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-02", heading_deg=10.0))
+    plan.grab()
+    assert plan._others is not dragging
