@@ -13,6 +13,7 @@ from altana.core.geometry.drawing import Drafter, feature_edges
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sections import SortedTriangles, chain, plane_axes
 from altana.core.model import GLASS, Material, Model
+from altana.jobs.models import Opened
 from tests.conftest import box_between, model_of
 
 STONE = Material("Stone")
@@ -134,3 +135,24 @@ def test_a_box_has_twelve_edges(room: Model) -> None:
     edges = feature_edges(model_of(("Box", box_between((0, 0, 0), (1, 1, 1)), STONE)))
     assert len(edges.points) == 12
     assert len(feature_edges(room).points) == 12 * 6
+
+
+def test_a_ray_caster_in_pieces_finds_the_same(demo_opened: Opened) -> None:
+    """However the model is parted, the nearest hit, what lies below and what shades are the same."""
+    model = demo_opened.model
+    whole, parted = RayScene(model.vertices, model.faces), RayScene(model.vertices, model.faces, 3_000)
+    random = np.random.default_rng(3)
+    start = random.uniform((-20, -25, 0.2), (30, 30, 9), (3000, 3))
+    along = random.normal(size=(3000, 3))
+    along /= np.linalg.norm(along, axis=1, keepdims=True)
+    one, other = whole.cast(start, along), parted.cast(start, along)
+    assert other.distance_m == pytest.approx(one.distance_m, abs=2e-3)
+    same = one.face == other.face
+    # Where two surfaces lie in one plane either may be met.
+    assert same.mean() > 0.97
+    assert np.nan_to_num(parted.floors_below(start)) == pytest.approx(np.nan_to_num(whole.floors_below(start)), abs=2e-3)
+    assert (parted.shaded(start, along) == whole.shaded(start, along)).mean() > 0.999
+    assert parted.meet(start, along).distance_m == pytest.approx(whole.meet(start, along).distance_m, abs=2e-3)
+    nothing = RayScene(model.vertices, model.faces[:0], 100)
+    assert nothing.cast(start[:2], along[:2]).face.tolist() == [-1, -1]
+    assert not nothing.shaded(start[:2], along[:2]).any()

@@ -15,6 +15,8 @@ from embreex.rtcore_scene import EmbreeScene
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32, Vec3
 
+#: How many pieces share one tree; a tree of 190 000 triangles takes some 70 ms, and each tree makes every ray dearer.
+GROUP = 24
 #: Rays start this far along their direction, so that they do not hit what they start from.
 SKIN_M = 1e-4
 
@@ -42,29 +44,48 @@ class RayScene:
 
     vertices : (n, 3) float32 metres, faces : (m, 3) int32.  Building takes about two seconds per million triangles
     and holds Python's lock; with ``piece`` it is done in pieces of so many triangles, between which other threads
-    may run.  Queries are read-only and may be repeated freely.
+    may run, and the tree is parted into one for each GROUP pieces.  Queries are read-only and may be repeated freely.
     """
 
     def __init__(self, vertices: Floats32, faces: Ints32, piece: int = 0) -> None:
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
-        self._scene = EmbreeScene()
+        self._meshes: list[TriangleMesh] = []
         count = len(self._faces)
-        self._starts: Ints = np.arange(0, count, piece) if piece else np.zeros(min(count, 1), np.int64)
-        ends = [*self._starts[1:].tolist(), count][: len(self._starts)]
-        self._meshes = []
-        for start, end in zip(self._starts.tolist(), ends, strict=True):
-            self._meshes.append(TriangleMesh(self._scene, self._vertices[self._faces[start:end]]))
-            time.sleep(0)
+        starts = list(range(0, count, piece)) if piece else [0] * min(count, 1)
+        self._parts = [self._part(starts[at : at + GROUP], piece or count) for at in range(0, max(len(starts), 1), GROUP)]
 
-    def _numbered(self, found: Any) -> Ints32:
-        """Triangle numbers of the whole model from those within the pieces."""
-        face = np.asarray(found["primID"], np.int32)
-        if len(self._starts) < 2:
-            return face
-        hit = face >= 0
-        whole: Ints32 = np.where(hit, face + self._starts[np.where(hit, found["geomID"], 0)], -1).astype(np.int32)
-        return whole
+    def _part(self, starts: list[int], piece: int) -> tuple[EmbreeScene, Ints]:
+        """A ray caster for some pieces, and where each of them begins among the faces."""
+        scene = EmbreeScene()
+        for start in starts:
+            self._meshes.append(TriangleMesh(scene, self._vertices[self._faces[start : start + piece]]))
+            time.sleep(0)
+        if starts and len(starts) * piece < len(self._faces):
+            # Its tree is built at the first ray; better now, while others may have their turn in between.
+            scene.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
+            time.sleep(0)
+        return scene, np.array(starts, np.int64)
+
+    def _nearest(self, start: Floats32, along: Floats32) -> tuple[Ints32, Floats32]:
+        """Triangle numbers (or -1) and single-precision distances of the nearest hits over all parts."""
+        face = np.full(len(start), -1, np.int32)
+        nearest = np.full(len(start), np.inf, np.float32)
+        for scene, starts in self._parts:
+            found = scene.run(start, along, output=1)
+            hit = (found["primID"] >= 0) & (found["tfar"] < nearest)
+            where = np.flatnonzero(hit)
+            face[where] = found["primID"][where] + starts[found["geomID"][where]]
+            nearest[where] = found["tfar"][where]
+        return face, nearest
+
+    def _met(self, start: Floats32, along: Floats32) -> Ints32:
+        if not len(self._faces):
+            return np.full(len(start), -1, np.int32)
+        scene, starts = self._parts[0]
+        if len(self._parts) == 1 and len(starts) == 1:
+            return np.asarray(scene.run(start, along), np.int32)
+        return self._nearest(start, along)[0]
 
     def cast(self, origins: Floats, directions: Floats) -> Hits:
         """The nearest hit of each ray.
@@ -87,22 +108,21 @@ class RayScene:
         distance[hit] = np.einsum("ij,ij->i", normal, corner[:, 0] - start[hit]) / below
         return Hits(face, distance)
 
-    def _met(self, start: Floats32, along: Floats32) -> Ints32:
-        if len(self._starts) < 2:
-            return np.asarray(self._scene.run(start, along), np.int32)
-        return self._numbered(self._scene.run(start, along, output=1))
-
     def meet(self, origins: Floats, directions: Floats) -> Hits:
         """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast."""
-        parts = _shared(lambda o, d: self._scene.run(o, d, output=1), origins, directions)
-        face = np.concatenate([self._numbered(part) for part in parts])
-        distance = np.concatenate([part["tfar"] for part in parts]).astype(float)
+        if not len(self._faces):
+            return Hits(np.full(len(origins), -1, np.int32), np.full(len(origins), np.inf))
+        parts = _shared(self._nearest, origins, directions)
+        face = np.concatenate([part[0] for part in parts])
+        distance = np.concatenate([part[1] for part in parts]).astype(float)
         return Hits(face, np.where(face >= 0, distance, np.inf))
 
     def shaded(self, origins: Floats, directions: Floats) -> Bools:
         """(n,) bool: whether anything at all lies along each ray; quicker than finding what."""
-        parts = _shared(lambda o, d: self._scene.run(o, d, query="OCCLUDED"), origins, directions)
-        shaded: Bools = np.concatenate(parts) == 0
+        shaded = np.zeros(len(origins), bool)
+        for scene, _ in self._parts if len(self._faces) else ():
+            parts = _shared(lambda o, d, scene=scene: scene.run(o, d, query="OCCLUDED"), origins, directions)  # type: ignore[misc]
+            shaded |= np.concatenate(parts) == 0
         return shaded
 
     def blocked(self, origins: Floats, directions: Floats, reach_m: float | Floats) -> Bools:
