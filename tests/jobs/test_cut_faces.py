@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-import numpy as np
 import pytest
 import trimesh
 
@@ -89,4 +88,3 @@ def test_through_the_wall_of_the_demo(demo_opened: Opened) -> None:
     out = Project(left_out=LeftOut(categories=("Wall",)))
     assert "South wall" not in dict(composition_of(model, out, replace(through, near_m=1.32)).cut.opened).values()
     assert composition_of(model, Project(), through).cut.opened == ()
-    assert np.isfinite(clear.share)

@@ -49,6 +49,7 @@ class ProjectFiles(Base):
         raise NotImplementedError
 
     def _start_autosave(self) -> None:
+        self._offered_for: Path | None = None
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
         self._autosave.setInterval(AUTOSAVE_MS)
@@ -60,16 +61,20 @@ class ProjectFiles(Base):
         document = self.bridge.document
         if self.path is None:
             return
+        # What is still offered stays until the project is saved or its changes are left on purpose.
+        offered = self.path == self._offered_for
         if document.changed:
-            autosave.keep(self.path, document.settled)
-        else:
+            autosave.keep(self.path, document.settled, beside=offered)
+        elif not offered:
             autosave.drop(self.path)
 
     def _offer_kept(self, project: Project, path: Path) -> None:
         """After a crash: offer what was there."""
         held = autosave.kept(path)
+        self._offered_for = None
         if held is None or held.project == project:
             return
+        self._offered_for = path
         when = time.strftime("%d %b %H:%M", time.localtime(held.seconds))
         self.say(
             f"Altana ended without saving. Changes up to {when} were kept; the saved project is open.",
@@ -212,6 +217,7 @@ class ProjectFiles(Base):
             return False
         self.bridge.document.mark_saved()
         autosave.drop(self.path)
+        self._offered_for = None
         self._refresh_top()
         return True
 
@@ -259,6 +265,7 @@ class ProjectFiles(Base):
         if box.clickedButton() is keep:
             return self.save()
         if box.clickedButton() is drop:
-            autosave.drop(self.path)
+            # These changes are left on purpose; what an earlier crash left is still to be decided.
+            autosave.drop(self.path, later_only=self.path == self._offered_for)
             return True
         return False

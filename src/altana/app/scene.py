@@ -17,12 +17,13 @@ from PySide6.QtCore import QObject, QSocketNotifier, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from altana.core.camera.view import View
-from altana.core.conventions import Floats, Ints32, Vec3
+from altana.core.conventions import Bools, Floats, Ints32, Vec3
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
+from altana.core.geometry.sight import passed_faces
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
-from altana.core.project import Camera, Light, Project
+from altana.core.project import Camera, Light, Project, Walk
 from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import Footing, footing, standable
 from altana.core.targets import overview
@@ -50,6 +51,8 @@ class Scene:
     overview: Camera
     #: (2, 3) lowest and highest corner, metres.
     bounds: Floats
+    #: (faces,) bool: panes, which sight goes through.
+    panes: Bools
     _footings: dict[Vec3, Footing] = field(default_factory=dict)
 
     def footing(self, eye: Vec3) -> Footing:
@@ -73,7 +76,7 @@ def prepared(model: Model) -> Scene:
     for scene in (rays, floors):
         # The ray caster builds its tree at the first ray.
         scene.roofed((0.0, 0.0, 0.0))
-    return Scene(model, rays, floors, Lookup(model), model.face_objects(), overview(model), model.bounds)
+    return Scene(model, rays, floors, Lookup(model), model.face_objects(), overview(model), model.bounds, passed_faces(model))
 
 
 class Child(QObject):
@@ -232,6 +235,12 @@ class Studio(QObject):
         if self.scene is None:
             return WHOLE
         return hiding.applied(self.scene.lookup.staging(project, camera), self.scene.lookup)
+
+    def walk_staging(self, project: Project, walk: Walk | None, hiding: Hiding = NOTHING_HIDDEN) -> Staging:
+        """What a walk's film shows, less what is hidden while working."""
+        if self.scene is None:
+            return WHOLE
+        return hiding.applied(self.scene.lookup.for_walk(project, walk), self.scene.lookup)
 
     def _next(self) -> int:
         self._revision += 1

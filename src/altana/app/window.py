@@ -114,7 +114,7 @@ class MainWindow(ProjectFiles, QMainWindow):
         self.compose = ComposeDesk(self.bridge, self.state, self.studio, self._tokens)
         self.strip, self.frame, self.plan = self.compose.strip, self.compose.frame, self.compose.plan
         self.section, self.facts, self.settings_panel = self.compose.section, self.compose.facts, self.compose.settings
-        self.model_desk = ModelDesk(self.bridge, self.state, self.studio, self._tokens, self.strip.thumb)
+        self.model_desk = ModelDesk(self.bridge, self.state, self.studio, self._tokens, self.strip.thumb, self.in_background)
         self.walk_desk = WalkDesk(self.bridge, self.state, self.studio, self._tokens)
         self.desks = QStackedWidget()
         for desk in (self.model_desk, self.compose, self.walk_desk):

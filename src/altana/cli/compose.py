@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +12,7 @@ import msgspec
 from altana.cli.camera import camera_group, line_of
 from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say
 from altana.core.checks.changes import compare
-from altana.core.edits.cameras import add_camera, change_camera, checked
+from altana.core.edits.cameras import add_camera, change_camera, checked, from_file
 from altana.core.edits.formats import DESTINATIONS, add_format, choose_format, remove_format
 from altana.core.edits.keeping import (
     LADDERS,
@@ -206,18 +205,7 @@ def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool)
 
     def edit(current: Project) -> Project:
         for item in chosen:
-            made = Camera(
-                "",
-                item.name,
-                item.eye,
-                item.heading_deg,
-                item.tilt_deg,
-                item.roll_deg,
-                focal_mm=item.focal_mm,
-                width_px=item.width_px,
-                height_px=item.height_px,
-            )
-            current, _ = add_camera(current, replace(made, inside=rays.roofed(made.eye)))
+            current, _ = add_camera(current, from_file(item, rays.roofed(item.eye)))
         return current
 
     if chosen:

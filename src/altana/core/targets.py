@@ -7,7 +7,8 @@ import numpy as np
 from altana.core.camera.pose import Pose, direction_to
 from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, Floats, Ints32
 from altana.core.geometry.rays import RayScene
-from altana.core.model import GLASS, Model
+from altana.core.geometry.sight import passed_faces, see
+from altana.core.model import Model
 from altana.core.project import Camera
 from altana.core.staging import object_points
 
@@ -80,15 +81,7 @@ def _in_the_middle(model: Model, rays: RayScene, camera: Camera) -> int:
     """The triangle in the middle of the picture, panes passed by; -1 for the sky."""
     view = camera.view()
     direction = view.rays(np.array([[view.width_px / 2, view.height_px / 2]]))
-    origin = np.asarray(camera.eye, float)[None]
-    glass = np.array([material.kind == GLASS for material in model.materials], bool)
-    for _ in range(8):
-        hit = rays.cast(origin, direction)
-        face = int(hit.face[0])
-        if face < 0 or not glass[model.face_material[face]]:
-            return face
-        origin = origin + direction * (float(hit.distance_m[0]) + 1e-3)
-    return -1
+    return int(see(rays, np.asarray(camera.eye, float)[None], direction, passed_faces(model)).face[0])
 
 
 def _room(model: Model, camera: Camera) -> Floats:

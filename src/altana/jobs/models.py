@@ -24,7 +24,7 @@ Waiting = Callable[[float], bool]
 
 @dataclass(frozen=True, slots=True)
 class Opened:
-    """The models of a project as one scene, with the cache keys that name its content."""
+    """The models of a project as one scene, with the cache keys of what throws and takes light."""
 
     model: Model
     keys: tuple[str, ...]
@@ -86,7 +86,8 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
     opened.sort(key=lambda item: not len(item[0].faces))
     if not len(opened[0][0].faces):
         raise UserError("The project holds only linework. Add a building model, then stand cameras in it.")
-    return Opened(join([model for model, _, _ in opened]), tuple(key for _, _, key in opened))
+    # Drawings throw no light, so they are not part of what the kept light is known by.
+    return Opened(join([model for model, _, _ in opened]), tuple(key for model, _, key in opened if len(model.faces)))
 
 
 def main() -> int:

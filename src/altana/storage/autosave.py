@@ -1,6 +1,7 @@
 """What was not saved yet, kept beside the user's own data so that a crash or a power cut loses little.
 
-One file a project, named by a digest of the project's path; it holds the path, the time, and the project.
+A file is named by a digest of the project's path; it holds the path, the time, and the project.  While what was kept
+before a crash is offered and neither taken nor declined, newer changes go into a second file, so that neither is lost.
 """
 
 from __future__ import annotations
@@ -34,25 +35,30 @@ def autosave_folder() -> Path:
     return Path(os.environ.get("ALTANA_AUTOSAVE") or Path(platformdirs.user_data_dir("altana")) / "autosave")
 
 
-def _file(path: Path) -> Path:
-    return autosave_folder() / f"{hashlib.blake2b(str(path.resolve()).encode(), digest_size=12).hexdigest()}.json"
+def _file(path: Path, beside: bool = False) -> Path:
+    digest = hashlib.blake2b(str(path.resolve()).encode(), digest_size=12).hexdigest()
+    return autosave_folder() / f"{digest}{'-later' if beside else ''}.json"
 
 
-def keep(path: Path, project: Project) -> None:
-    """Keep a project that is not saved; a folder that cannot be written is no reason to disturb anybody."""
+def keep(path: Path, project: Project, beside: bool = False) -> None:
+    """Keep a project, or keep it beside what is still offered.  A folder that cannot be written is no reason to disturb anybody."""
     content = {"path": str(path.resolve()), "seconds": time.time(), "project": json.loads(to_json(project))}
     try:
         make_folder(autosave_folder())
-        write_atomically(_file(path), json.dumps(content).encode())
+        write_atomically(_file(path, beside), json.dumps(content).encode())
     except UserError:
         return
 
 
 def kept(path: Path) -> Kept | None:
-    """What was kept of a project and is newer than its file, or None."""
-    file = _file(path)
+    """The newest of what was kept of a project and is newer than its file, or None."""
+    found = [held for beside in (False, True) if (held := _read(path, beside)) is not None]
+    return max(found, key=lambda held: held.seconds, default=None)
+
+
+def _read(path: Path, beside: bool) -> Kept | None:
     try:
-        content = json.loads(file.read_bytes())
+        content = json.loads(_file(path, beside).read_bytes())
         seconds = float(content["seconds"])
         if content["path"] != str(path.resolve()) or (path.is_file() and path.stat().st_mtime > seconds):
             return None
@@ -61,6 +67,7 @@ def kept(path: Path) -> Kept | None:
         return None
 
 
-def drop(path: Path) -> None:
-    """Nothing of this project needs to be kept any more."""
-    _file(path).unlink(missing_ok=True)
+def drop(path: Path, later_only: bool = False) -> None:
+    """Nothing of this project needs to be kept any more; or nothing but what is still offered."""
+    for beside in (True,) if later_only else (False, True):
+        _file(path, beside).unlink(missing_ok=True)

@@ -150,7 +150,7 @@ class ComposeDesk(QWidget):
         """Whether the next press on the Plan or in the Frame stands a camera."""
         self.strip.stand_button.setChecked(on)
         self.plan.arm(on, for_shot)
-        self.frame.arm(on)
+        self.frame.arm(on, for_shot)
         if on:
             self.plan.setFocus()
 
@@ -312,7 +312,7 @@ class FrameTools(QObject):
     def _fill_tries(self, menu: QMenu) -> None:
         desk = self._desk
         menu.addAction("Keep a try of this\tT", desk.keep_try)
-        menu.addAction("Side by side\tB", lambda: desk.compare())
+        menu.addAction("Side by side\tShift+T", lambda: desk.compare())
         menu.addAction("Flick through\tV", desk.flick)
         menu.addSeparator()
         for kind in LADDERS:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPaintEvent, QPen
@@ -29,24 +29,20 @@ from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, Segments, button, label, rule
 from altana.core.checks.changes import Changes, Seen, ViewChange, compare, in_view
 from altana.core.conventions import Floats
-from altana.core.edits.cameras import add_camera
+from altana.core.edits.cameras import add_camera, from_file
 from altana.core.edits.keeping import leave_out
 from altana.core.edits.walks import set_model
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import FoundCamera, Model, Problem
-from altana.core.project import Camera, LeftOut, Project
+from altana.core.project import LeftOut, Project
 from altana.core.targets import view_of
 
 UNITS = (("As the file says", 0.0), ("Metres", 1.0), ("Centimetres", 0.01), ("Millimetres", 0.001), ("Feet", 0.3048), ("Inches", 0.0254))
 AXES = (("As the file says", ""), ("Z is up", "z"), ("Y is up", "y"))
 
 
-def camera_from(found: FoundCamera) -> Camera:
-    """A camera of the file as a camera of the project."""
-    return Camera(
-        "", found.name, found.eye, found.heading_deg, found.tilt_deg, found.roll_deg,
-        focal_mm=found.focal_mm, width_px=found.width_px, height_px=found.height_px, format_name="From the file",
-    )  # fmt: skip
+#: Does something slow in a thread, under a name, and what it returns in the window afterwards.
+Background = Callable[[str, Callable[[], Callable[[], object]]], None]
 
 
 @dataclass(slots=True)
@@ -129,9 +125,18 @@ class ModelDesk(QWidget):
     add_model_wanted = Signal()
     compose_wanted = Signal()
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, thumb: Callable[[str], QImage | None]) -> None:
+    def __init__(
+        self,
+        bridge: Bridge,
+        state: ViewState,
+        studio: Studio,
+        tokens: Tokens,
+        thumb: Callable[[str], QImage | None],
+        background: Background,
+    ) -> None:
         super().__init__()
         self._bridge, self._state, self._studio, self._thumb = bridge, state, studio, thumb
+        self._background = background
         # Looking about here has its own view; it shares what is hidden and what is chosen.
         self.look = ViewState(bridge)
         self.frame = FrameView(bridge, self.look, studio, tokens, "model", plain=True)
@@ -435,8 +440,8 @@ class ModelDesk(QWidget):
         def edit(project: Project) -> tuple[Project, str]:
             created = ""
             for item in chosen:
-                made = camera_from(item.data(Qt.ItemDataRole.UserRole))
-                project, created = add_camera(project, replace(made, inside=scene.rays.roofed(made.eye)))
+                found: FoundCamera = item.data(Qt.ItemDataRole.UserRole)
+                project, created = add_camera(project, from_file(found, scene.rays.roofed(found.eye)))
             return project, created
 
         created = self._bridge.apply_adding("Take over cameras", edit)
@@ -467,7 +472,16 @@ class ModelDesk(QWidget):
         scene = self._studio.scene
         self._reload = None
         if scene is not None:
-            self._tell_changes(reload, compare(reload.model, scene.model), found)
+            self._compare(reload, scene.model, found)
+
+    def _compare(self, reload: Reload, model: Model, after: Mapping[str, Seen]) -> None:
+        """Every triangle of both models is looked at, which takes seconds for large ones."""
+
+        def work() -> Callable[[], object]:
+            changes = compare(reload.model, model)
+            return lambda: self._tell_changes(reload, changes, after)
+
+        self._background("Comparing with the model before", work)
 
     def abandon_reload(self) -> None:
         """The files could not be read: what was open stays open."""

@@ -108,8 +108,10 @@ class ObjectTree(QTreeView):
         item.removeRow(0)
         for number in self._members[top, below]:
             item.appendRow(_row(self._model.objects[number].name, "objects", self._model.objects[number].id))
+        # Only what is new is marked: marking the whole tree for each group would take a large model's time squared.
+        above = item.parent()
+        self._mark(above, item.row(), self._named(above, self._hiding.hidden), self._named(above, self._left_out))
         self._refreshing = False
-        self.show_marks(self._hiding, self._left_out)
 
     def filter(self, text: str) -> None:
         """Show only what has this in its name."""

@@ -39,7 +39,7 @@ class WalkDesk(QWidget):
         self._line: WalkLine | None = None
         self._route: list[WalkKey] = []
         self._playing_since = 0.0
-        self.frame = FrameView(bridge, state, studio, tokens, "walk")
+        self.frame = FrameView(bridge, state, studio, tokens, "walk", walking=True)
         self.plan = PlanView(bridge, state, studio, tokens, "walk plan")
         self.plan.overlay = self._paint_route
         self.plan.place_clicked.connect(self._add_place)

@@ -13,7 +13,6 @@ from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QVBoxLayout, QW
 
 from altana.app.bridge import Bridge
 from altana.app.drawings.guides import paint_guides
-from altana.app.drawings.plan import seen_through
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
@@ -23,10 +22,12 @@ from altana.core.camera.view import Lens, View
 from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M, Vec3
 from altana.core.edits.cameras import add_camera, change_camera
 from altana.core.edits.formats import edge_moved
+from altana.core.edits.keeping import stand_planned
+from altana.core.geometry.sight import passed_faces, see
 from altana.core.lens import hold_subject
 from altana.core.moving import WAYS, by_pointer, step, turn
 from altana.core.project import Camera, Project
-from altana.core.staging import object_points
+from altana.core.staging import Staging, object_points
 from altana.core.standing import on_floor, stand
 from altana.jobs.workers import COARSE
 
@@ -34,6 +35,8 @@ from altana.jobs.workers import COARSE
 REST_MS = 90
 SPEEDS = (0.1, 0.25, 0.5, 1.0, 2.0, 4.0)
 EDGE_PX = 5.0
+#: A surface is level when the upright part of its normal is at least this.
+FLOOR_UPRIGHT = 0.7
 #: The line below the picture that says what it is for.
 INTENT_PX = 24
 WAY_TIPS = {
@@ -65,11 +68,20 @@ class FrameView(QWidget):
     speed_changed = Signal()
 
     def __init__(
-        self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, channel: str = "frame", plain: bool = False
+        self,
+        bridge: Bridge,
+        state: ViewState,
+        studio: Studio,
+        tokens: Tokens,
+        channel: str = "frame",
+        plain: bool = False,
+        walking: bool = False,
     ) -> None:
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._channel = channel
+        #: On the Walk desk the picture is a film frame.
+        self._walking = walking
         #: A plain Frame has no ribbon: on the Model desk everything is looking about.
         self._plain = plain
         self._image: QImage | None = None
@@ -85,6 +97,7 @@ class FrameView(QWidget):
         self.surround = False
         self.keep_on_floor = True
         self.standing = False
+        self.for_shot = ""
         self.eye_height_m = STANDING_M
         self.axis = ""
         self.override: Camera | None = None
@@ -303,11 +316,18 @@ class FrameView(QWidget):
             return
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
         view = self._view(camera, rect, COARSE.divisor if look == "coarse" else 1.0)
-        staging = self._studio.staging(self._bridge.project, camera if self.override is None else None, self._state.hiding)
+        staging = self._staging(camera)
         self._latest = self._studio.order_picture(
             self._channel, look, view, self._bridge.project.light, camera.ev, camera.inside, urgency, staging
         )
         self._ordered = (look, camera)
+
+    def _staging(self, camera: Camera) -> Staging:
+        """What the picture shows: a film frame what its walk leaves out, anything else what its camera does."""
+        project, hiding = self._bridge.project, self._state.hiding
+        if self._walking:
+            return self._studio.walk_staging(project, self._state.walk, hiding)
+        return self._studio.staging(project, camera, hiding)
 
     def _arrived(self, channel: str, revision: int, image: QImage, look: str) -> None:
         if channel != self._channel:
@@ -483,20 +503,13 @@ class FrameView(QWidget):
         origin = np.asarray(camera.eye, float)[None]
         near = (camera.near_m or 0.0) / max(float(direction[0] @ camera.pose.forward), 1e-6)
         origin = origin + direction * near
-        gone = set(self._studio.staging(self._bridge.project, camera, self._state.hiding).omitted)
-        glass = seen_through(scene.model)
-        owner = scene.owner
-        for _ in range(24):
-            found = scene.rays.cast(origin, direction)
-            face, distance = int(found.face[0]), float(found.distance_m[0])
-            if face < 0:
-                return None
-            origin = origin + direction * distance
-            if not glass[scene.model.face_material[face]] and int(owner[face]) not in gone:
-                x, y, z = origin[0].tolist()
-                return face, (x, y, z)
-            origin = origin + direction * 1e-3
-        return None
+        omitted = self._studio.staging(self._bridge.project, camera, self._state.hiding).omitted
+        found = see(scene.rays, origin, direction, passed_faces(scene.model, omitted) if omitted else scene.panes)
+        face = int(found.face[0])
+        if face < 0:
+            return None
+        x, y, z = (origin[0] + direction[0] * float(found.distance_m[0])).tolist()
+        return face, (x, y, z)
 
     def _edge_at(self, at: QPointF) -> str:
         """The edge of the frame under the pointer."""
@@ -543,7 +556,8 @@ class FrameView(QWidget):
             self._bridge.failed.emit("There is no floor there. Press on a floor seen in the picture.")
             return
         face, place = found
-        if scene.rays.face_normal(face)[2] < 0.7 and scene.rays.face_normal(face)[2] > -0.7:
+        # Level and seen from above; how the model winds its triangles says nothing about that.
+        if abs(scene.rays.face_normal(face)[2]) < FLOOR_UPRIGHT or place[2] >= camera.eye[2]:
             self._bridge.failed.emit("That is not a floor. Press on a floor seen in the picture.")
             return
         self._grab = Grab(at, replace(camera, eye=place), "stand")
@@ -560,8 +574,15 @@ class FrameView(QWidget):
         aim = (x + math.sin(turned) * 5, y + math.cos(turned) * 5)
         if found is not None and math.dist(found[1][:2], (x, y)) > 0.3:
             aim = (found[1][0], found[1][1])
-        made = stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m)
-        self._bridge.preview(lambda p: add_camera(p, made)[0])
+        try:
+            made = stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m)
+        except ValueError as error:
+            self._grab = None
+            self._bridge.cancel()
+            self._bridge.failed.emit(str(error))
+            return
+        shot = self.for_shot
+        self._bridge.preview(lambda p: (stand_planned(p, shot, made) if shot else add_camera(p, made))[0])
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Move: the camera while held, the view while loose.  Shift keeps to one axis."""
@@ -645,9 +666,9 @@ class FrameView(QWidget):
         self.picked.emit(self._state.object_id)
         self.update()
 
-    def arm(self, on: bool) -> None:
-        """Whether the next press stands a camera on a floor seen here."""
-        self.standing = on
+    def arm(self, on: bool, for_shot: str = "") -> None:
+        """Whether the next press stands a camera on a floor seen here; ``for_shot`` names a planned shot it is for."""
+        self.standing, self.for_shot = on, for_shot if on else ""
         self.update()
 
     def _show(self, moved: Camera, origin: Camera) -> None:

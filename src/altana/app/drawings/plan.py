@@ -12,28 +12,26 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.bridge import Bridge
-from altana.app.drawings.sheet import HANDLE_PX, Drag, Sheet, lines_path, outlines_path
+from altana.app.drawings.sheet import FARTHEST_SEEN_M, HANDLE_PX, HOLD_PX, Drag, Sheet, lines_path, outlines_path
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import NumberField, button
-from altana.core.conventions import STANDING_M, Bools, Floats, Floats32, Ints32, Vec2, Vec3
+from altana.core.conventions import STANDING_M, Bools, Floats, Vec2, Vec3
 from altana.core.edits.cameras import add_camera, aim_at, change_camera, move_eye, set_camera
 from altana.core.edits.keeping import stand_planned
 from altana.core.geometry.drawing import PlanDrawing
+from altana.core.geometry.sight import see
 from altana.core.geometry.snapping import Snap, SnapGrid
-from altana.core.model import GLASS, Model, Room, Storey
+from altana.core.model import Room, Storey
 from altana.core.project import Camera, Project
 from altana.core.standing import clearances, floor_under, ground_at, stand
 
 CUT_ABOVE_FLOOR_M = 1.2
 CUT_RANGE_M = (0.05, 30.0)
 FAN_RAYS = 49
-FARTHEST_SEEN_M = 60.0
 SHORTEST_AIM_M = 0.25
-#: How near, in pixels, the pointer must come to be held.
-HOLD_PX = 8.0
 #: The eye keeps this far from a wall face that holds it.
 OFF_WALL_M = 0.02
 MOST_NAMES, MOST_TRIED = 40, 120
@@ -423,25 +421,7 @@ class PlanView(Sheet):
     def _paint_field(self, painter: QPainter, camera: Camera, at: QPointF, loose: bool) -> None:
         near, far = self._field(camera)
         self._edge_ends = (far[0], far[-1])
-        wash = QColor(self._tokens.verdigris)
-        wash.setAlpha(26 if loose else 42)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(wash)
-        # Its edge needs no smoothing, which would cost more than all the rest.
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        painter.drawPolygon(QPolygonF([*near[::-1], *far]))
-        if camera.near_m is not None:
-            hatch = QColor(self._tokens.saffron)
-            hatch.setAlpha(150)
-            painter.setBrush(hatch)
-            brush = painter.brush()
-            brush.setStyle(Qt.BrushStyle.BDiagPattern)
-            painter.setBrush(brush)
-            painter.drawPolygon(QPolygonF([at, *near]))
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(QColor(self._tokens.verdigris), 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
-        painter.drawLine(near[0], far[0])
-        painter.drawLine(near[-1], far[-1])
+        self._field_shape(painter, at, near, far, camera.near_m is not None, loose)
 
     def _fan(self, camera: Camera) -> tuple[Floats, Floats]:
         """(n,) angles in radians clockwise from north, and the length of one metre of depth along each."""
@@ -458,9 +438,7 @@ class PlanView(Sheet):
         if scene is not None:
             directions = np.stack([np.sin(angles), np.cos(angles), np.zeros(FAN_RAYS)], axis=1)
             origin = np.asarray(camera.eye) + directions * start[:, None]
-            hit = scene.rays.cast(origin, directions)
-            glass = seen_through(scene.model)
-            total = through_glass(scene.rays, scene.model, glass, hit.face, hit.distance_m, directions, origin)
+            total = see(scene.rays, origin, directions, scene.panes).distance_m
             reach = np.minimum(total + start, FARTHEST_SEEN_M)
         if camera.far_m is not None:
             reach = np.minimum(reach, camera.far_m * stretch)
@@ -792,11 +770,7 @@ class PlanView(Sheet):
     def _drag_bound(self, kind: str, camera: Camera, place: Vec2) -> None:
         heading = math.radians(camera.heading_deg)
         depth = (place[0] - camera.eye[0]) * math.sin(heading) + (place[1] - camera.eye[1]) * math.cos(heading)
-        depth = round(depth, 2)
-        if kind == "near" and depth >= 0.02 and (camera.far_m is None or depth < camera.far_m):
-            self._bridge.preview(lambda p: set_camera(p, camera.id, near_m=depth))
-        elif kind == "far" and depth > (camera.near_m or 0.05):
-            self._bridge.preview(lambda p: set_camera(p, camera.id, far_m=depth))
+        self._preview_bound(kind, camera, depth)
 
     def _eye_at(self, camera: Camera, place: Vec2) -> Vec3:
         """The eye keeps its height above the floor that is really under it."""
@@ -903,26 +877,6 @@ def _eye_alone(project: Project, camera: Camera, eye: Vec3) -> Project:
 
 def _away(a: QPointF, b: QPointF) -> float:
     return math.hypot(a.x() - b.x(), a.y() - b.y())
-
-
-def seen_through(model: Model) -> Bools:
-    """(materials,) bool: which materials let sight through."""
-    return np.array([material.kind == GLASS for material in model.materials], bool)
-
-
-def through_glass(
-    rays, model: Model, glass: Bools, face: Ints32, distance: Floats, directions: Floats, origin: Floats | Floats32
-) -> Floats:  # type: ignore[no-untyped-def]
-    """Distances at which rays are really stopped: those that met panes are sent on, a few panes deep."""
-    total, face = distance.copy(), face.copy()
-    for _ in range(4):
-        panes = np.flatnonzero((face >= 0) & glass[model.face_material[np.maximum(face, 0)]])
-        if not len(panes):
-            break
-        hit = rays.cast(origin[panes] + directions[panes] * (total[panes, None] + 0.01), directions[panes])
-        total[panes] += 0.01 + hit.distance_m
-        face[panes] = hit.face
-    return total
 
 
 def _floor_area(room: Room) -> float:

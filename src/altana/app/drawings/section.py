@@ -10,11 +10,10 @@ from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QShowEvent
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
 
 from altana.app.bridge import Bridge
-from altana.app.drawings.plan import FARTHEST_SEEN_M, HOLD_PX, seen_through, through_glass
-from altana.app.drawings.sheet import HANDLE_PX, Drag, Sheet, lines_path, outlines_path
+from altana.app.drawings.sheet import FARTHEST_SEEN_M, HANDLE_PX, HOLD_PX, Drag, Sheet, lines_path, outlines_path
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
@@ -22,6 +21,7 @@ from altana.app.theme.tokens import Tokens
 from altana.core.conventions import Vec2
 from altana.core.edits.cameras import change_camera, set_camera
 from altana.core.geometry.drawing import SectionDrawing
+from altana.core.geometry.sight import see
 from altana.core.moving import lift, step
 from altana.core.project import Camera
 from altana.core.standing import on_floor
@@ -198,8 +198,7 @@ class SectionView(Sheet):
             level = np.cos(elevation)
             directions = np.stack([math.sin(turn) * level, math.cos(turn) * level, np.sin(elevation)], axis=1)
             origin = np.asarray(camera.eye) + directions * start[:, None]
-            hit = scene.rays.cast(origin, directions)
-            total = through_glass(scene.rays, scene.model, seen_through(scene.model), hit.face, hit.distance_m, directions, origin)
+            total = see(scene.rays, origin, directions, scene.panes).distance_m
             reach = np.minimum(total + start, FARTHEST_SEEN_M)
         if camera.far_m is not None:
             reach = np.minimum(reach, camera.far_m * stretch)
@@ -218,21 +217,7 @@ class SectionView(Sheet):
         self._stops = (float(reach[0]), float(reach[-1]))
         near = [self._at(camera, e, r) for e, r in zip(elevation.tolist(), start.tolist(), strict=True)]
         far = [self._at(camera, e, r) for e, r in zip(elevation.tolist(), reach.tolist(), strict=True)]
-        wash = QColor(green)
-        wash.setAlpha(26 if loose else 42)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(wash)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        painter.drawPolygon(QPolygonF([*near[::-1], *far]))
-        if camera.near_m is not None:
-            hatch = QColor(self._tokens.saffron)
-            hatch.setAlpha(150)
-            painter.setBrush(QBrush(hatch, Qt.BrushStyle.BDiagPattern))
-            painter.drawPolygon(QPolygonF([at, *near]))
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(green, 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
-        painter.drawLine(near[0], far[0])
-        painter.drawLine(near[-1], far[-1])
+        self._field_shape(painter, at, near, far, camera.near_m is not None, loose)
         painter.setPen(QPen(green, 1.1, Qt.PenStyle.DotLine))
         aim = self._at(camera, math.radians(camera.tilt_deg), camera.aim_m)
         painter.drawLine(at, aim)
@@ -393,11 +378,7 @@ class SectionView(Sheet):
     def _drag_bound(self, kind: str, camera: Camera, place: Vec2) -> None:
         s, z = self._place_of(camera)
         tilt = math.radians(camera.tilt_deg)
-        depth = round((place[0] - s) * math.cos(tilt) + (place[1] - z) * math.sin(tilt), 2)
-        if kind == "near" and depth >= 0.02 and (camera.far_m is None or depth < camera.far_m):
-            self._bridge.preview(lambda p: set_camera(p, camera.id, near_m=depth))
-        elif kind == "far" and depth > (camera.near_m or 0.05):
-            self._bridge.preview(lambda p: set_camera(p, camera.id, far_m=depth))
+        self._preview_bound(kind, camera, (place[0] - s) * math.cos(tilt) + (place[1] - z) * math.sin(tilt))
 
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
         """One undo step for the whole drag."""

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 import numpy as np
 import numpy.typing as npt
 from PySide6.QtCore import QByteArray, QDataStream, QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QFont, QKeyEvent, QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QResizeEvent, QWheelEvent
+from PySide6.QtGui import QBrush, QColor, QFont, QKeyEvent, QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from altana.app.bridge import Bridge
@@ -18,10 +18,15 @@ from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.core.conventions import Floats, Vec2
+from altana.core.edits.cameras import set_camera
 from altana.core.geometry.drawing import Outline
 from altana.core.project import Camera
 
 HANDLE_PX = 11.0
+#: How near, in pixels, the pointer must come to be held.
+HOLD_PX = 8.0
+FARTHEST_SEEN_M = 60.0
+NEAREST_BOUND_M = 0.02
 FINEST, COARSEST = 400.0, 0.4
 _ELEMENT = np.dtype([("kind", ">i4"), ("x", ">f8"), ("y", ">f8")])
 
@@ -253,6 +258,32 @@ class Sheet(QWidget):
         painter.setPen(QPen(QColor(colour), 1.6))
         painter.setBrush(QColor(self._tokens.leaf))
         painter.drawRect(QRectF(at.x() - 3.5, at.y() - 3.5, 7, 7))
+
+    def _field_shape(self, painter: QPainter, at: QPointF, near: list[QPointF], far: list[QPointF], cut: bool, loose: bool) -> None:
+        """The field of view from where it begins to what stops it, its two edges, and, hatched, what a bound cuts away."""
+        wash, hatch = QColor(self._tokens.verdigris), QColor(self._tokens.saffron)
+        wash.setAlpha(26 if loose else 42)
+        hatch.setAlpha(150)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(wash)
+        # Its edge needs no smoothing, which would cost more than all the rest.
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        painter.drawPolygon(QPolygonF([*near[::-1], *far]))
+        if cut:
+            painter.setBrush(QBrush(hatch, Qt.BrushStyle.BDiagPattern))
+            painter.drawPolygon(QPolygonF([at, *near]))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(self._tokens.verdigris), 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
+        painter.drawLine(near[0], far[0])
+        painter.drawLine(near[-1], far[-1])
+
+    def _preview_bound(self, kind: str, camera: Camera, depth_m: float) -> None:
+        """Drag the near or far bound to a depth; they never pass each other."""
+        depth = round(depth_m, 2)
+        if kind == "near" and depth >= NEAREST_BOUND_M and (camera.far_m is None or depth < camera.far_m):
+            self._bridge.preview(lambda p: set_camera(p, camera.id, near_m=depth))
+        elif kind == "far" and depth > (camera.near_m or NEAREST_BOUND_M):
+            self._bridge.preview(lambda p: set_camera(p, camera.id, far_m=depth))
 
     def _near_line(self, painter: QPainter, a: QPointF, b: QPointF, towards_eye: QPointF) -> None:
         """The near bound: solid, with teeth on the side that is cut away."""

@@ -476,8 +476,8 @@ class CameraSettings(Panel):
             kept = here in own
             menu.addAction(f"{'Forget' if kept else 'Keep'} {here:g} mm as an own length", lambda: self._own("own_focals_mm", here))
         menu.addSeparator()
-        menu.addAction("Next longer\t+ in the Frame", lambda: self.step_focal(1))
-        menu.addAction("Next shorter", lambda: self.step_focal(-1))
+        menu.addAction("Next longer\tCtrl++", lambda: self.step_focal(1))
+        menu.addAction("Next shorter\tCtrl+-", lambda: self.step_focal(-1))
 
     def take_focal(self, focal: float) -> None:
         """Use an exact focal length."""

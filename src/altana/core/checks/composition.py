@@ -112,4 +112,5 @@ def _edges(model: Model, numbers: npt.NDArray[np.int32], across: int, up: int) -
             continue
         share = float(within[number]) / float(within[number] + around[number])
         found.append(Edge(item.id, item.name, share, share < GRAZE or share > 1.0 - GRAZE))
-    return tuple(sorted(found, key=lambda edge: -abs(edge.share_inside - 0.5) if edge.grazes else 0.0))
+    # Grazes first, the slightest of them before all.
+    return tuple(sorted(found, key=lambda edge: (not edge.grazes, -abs(edge.share_inside - 0.5))))

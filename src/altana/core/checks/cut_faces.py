@@ -15,11 +15,11 @@ from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sections import cut_triangles
-from altana.core.model import GLASS, Model
+from altana.core.geometry.sight import passed_faces, see
+from altana.core.model import Model
 
-#: Surfaces closer than this along a ray lie in one plane; behind a pane the ray goes on STEP_M further.
-TIE_M, STEP_M = 5e-4, 1e-4
-MOST_SURFACES = 24
+#: Surfaces closer than this along a ray lie in one plane.
+TIE_M = 5e-4
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +90,7 @@ def cut_faces(model: Model, rays: RayScene, view: View, width_px: int, omitted: 
     x, y = np.meshgrid((np.arange(width_px) + 0.5) / width_px, (np.arange(height_px) + 0.5) / height_px)
     along = view.rays(np.column_stack([x.ravel() * view.width_px, y.ravel() * view.height_px]))
     start = np.asarray(view.pose.eye) + along * (view.near_m / (along @ view.pose.forward))[:, None]
-    seen_to = _solid_ahead(model, rays, start, along, omitted)
+    seen_to = see(rays, start, along, passed_faces(model, omitted)).distance_m
     inside = np.zeros(len(along), bool)
     for number in bodies:
         item = model.objects[number]
@@ -103,22 +103,3 @@ def cut_faces(model: Model, rays: RayScene, view: View, width_px: int, omitted: 
             opened.add(number)
     named = tuple((model.objects[number].id, model.objects[number].name) for number in sorted(opened))
     return CutFaces(named, float(inside.mean()))
-
-
-def _solid_ahead(model: Model, rays: RayScene, start: Floats, along: Floats, omitted: tuple[int, ...]) -> Floats:
-    """(n,) metres to the first thing that is neither a pane nor left out; infinite where there is none."""
-    passed = np.array([material.kind == GLASS for material in model.materials], bool)[model.face_material]
-    passed |= np.isin(model.face_objects(), omitted)
-    gone = np.zeros(len(start))
-    reached = np.full(len(start), np.inf)
-    left = np.arange(len(start))
-    for _ in range(MOST_SURFACES):
-        hit = rays.cast(start[left] + along[left] * gone[left, None], along[left])
-        solid = (hit.face >= 0) & ~passed[hit.face]
-        reached[left[solid]] = gone[left[solid]] + hit.distance_m[solid]
-        on = (hit.face >= 0) & ~solid
-        gone[left[on]] += hit.distance_m[on] + STEP_M
-        left = left[on]
-        if not len(left):
-            break
-    return reached

@@ -8,6 +8,7 @@ from dataclasses import replace
 from altana.core.camera.plumb import plumb
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3, wrap_heading
+from altana.core.model import FoundCamera
 from altana.core.project import GUIDES, Camera, Project, free_name, next_id
 
 SMALLEST_PX, LARGEST_PX = 16, 32768
@@ -27,6 +28,23 @@ def add_camera(project: Project, camera: Camera) -> tuple[Project, str]:
     name = free_name(camera.name or "Camera", tuple(item.name for item in project.cameras))
     added = checked(replace(camera, id=camera_id, name=name))
     return replace(project, cameras=(*project.cameras, added)), camera_id
+
+
+def from_file(found: FoundCamera, inside: bool) -> Camera:
+    """A camera that stood in a model file as one to add; ``inside`` is found by casting rays."""
+    return Camera(
+        "",
+        found.name,
+        found.eye,
+        found.heading_deg,
+        found.tilt_deg,
+        found.roll_deg,
+        focal_mm=found.focal_mm,
+        width_px=found.width_px,
+        height_px=found.height_px,
+        format_name="From the file",
+        inside=inside,
+    )
 
 
 def remove_camera(project: Project, camera_id: str) -> Project:
