@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QSlid
 from altana.app.bridge import Bridge
 from altana.app.drawings.frame import FrameView
 from altana.app.drawings.plan import PlanView
+from altana.app.drawings.plan_sheet import PlanSheet
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
@@ -428,7 +429,7 @@ class WalkDesk(QWidget):
 
     # ------------------------------------------------------------------ the route on the plan
 
-    def _paint_route(self, painter: QPainter, plan: PlanView) -> None:
+    def _paint_route(self, painter: QPainter, plan: PlanSheet) -> None:
         green, ink = QColor(self._tokens.verdigris), QColor(self._tokens.ink)
         if self.draw.isChecked():
             points = [plan.to_screen(*key.eye[:2]) for key in self._route]

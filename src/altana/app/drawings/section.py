@@ -13,7 +13,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
 
 from altana.app.bridge import Bridge
-from altana.app.drawings.sheet import FARTHEST_SEEN_M, HANDLE_PX, HOLD_PX, Drag, Sheet, lines_path, outlines_path
+from altana.app.drawings.sheet import FARTHEST_SEEN_M, HANDLE_PX, HOLD_PX, Drag, Sheet, apart, lines_path, outlines_path
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
@@ -302,7 +302,7 @@ class SectionView(Sheet):
         tilt = math.radians(camera.tilt_deg)
         grips = [("eye", self.to_screen(*self._place_of(camera))), ("aim", self._at(camera, tilt, camera.aim_m)), *self._edge_grips(camera)]
         grips += [(kind, self._at(camera, tilt, d)) for kind, d in (("near", camera.near_m), ("far", camera.far_m)) if d is not None]
-        away, kind = min((math.hypot(p.x() - at.x(), p.y() - at.y()), kind) for kind, p in grips)
+        away, kind = min((apart(p, at), kind) for kind, p in grips)
         return kind if away <= HANDLE_PX else ""
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -317,7 +317,7 @@ class SectionView(Sheet):
                 return
             for other in self._bridge.project.cameras:
                 place = self.to_screen(*self._place_of(other))
-                if other.id != self._state.active_id and math.hypot(place.x() - at.x(), place.y() - at.y()) <= 7 and not other.hidden:
+                if other.id != self._state.active_id and apart(place, at) <= 7 and not other.hidden:
                     self._state.select(other.id)
                     return
         self._pan = (at, self._centre)

@@ -31,6 +31,11 @@ FINEST, COARSEST = 400.0, 0.4
 _ELEMENT = np.dtype([("kind", ">i4"), ("x", ">f8"), ("y", ">f8")])
 
 
+def apart(a: QPointF, b: QPointF) -> float:
+    """Distance between two places on the sheet, in pixels."""
+    return math.hypot(a.x() - b.x(), a.y() - b.y())
+
+
 def path_of(points: Floats, starts: np.ndarray, fill: Qt.FillRule = Qt.FillRule.WindingFill) -> QPainterPath:
     """A path from (n, 2) points; ``starts`` (n,) bool marks where the pen is lifted.
 
@@ -289,7 +294,7 @@ class Sheet(QWidget):
         """The near bound: solid, with teeth on the side that is cut away."""
         painter.setPen(QPen(QColor(self._tokens.saffron), 2.0))
         painter.drawLine(a, b)
-        length = math.hypot(b.x() - a.x(), b.y() - a.y())
+        length = apart(a, b)
         away = math.hypot(towards_eye.x(), towards_eye.y()) or 1.0
         tooth = QPointF(towards_eye.x() / away * 5, towards_eye.y() / away * 5)
         for share in np.arange(4.0, max(length, 4.1), 8.0) / max(length, 1e-6):
