@@ -11,7 +11,7 @@ from altana.core.checks.cut_faces import cut_faces, opened_objects
 from altana.core.geometry.rays import RayScene
 from altana.core.model import GLASS, Material, Model
 from altana.core.project import Camera, LeftOut, Project
-from altana.jobs.looking import composition_of
+from altana.jobs.looking import check_camera
 from altana.jobs.models import Opened
 from tests.conftest import box_between, model_of
 
@@ -79,12 +79,12 @@ def test_bodies_that_touch_count_once_and_as_open() -> None:
 def test_through_the_wall_of_the_demo(demo_opened: Opened) -> None:
     model = demo_opened.model
     through = Camera("", "x", (7.0, -1.5, 1.6), 0.0, focal_mm=24.0)
-    in_the_wall = composition_of(model, Project(), replace(through, near_m=1.5 - 0.18)).cut
+    in_the_wall = check_camera(model, Project(), replace(through, near_m=1.5 - 0.18)).cut
     assert "South wall" in dict(in_the_wall.opened).values()
     assert in_the_wall.share > 0.05
-    clear = composition_of(model, Project(), replace(through, near_m=1.5 + 0.05)).cut
+    clear = check_camera(model, Project(), replace(through, near_m=1.5 + 0.05)).cut
     assert "South wall" not in dict(clear.opened).values()
     assert clear.share < 0.02
     out = Project(left_out=LeftOut(categories=("Wall",)))
-    assert "South wall" not in dict(composition_of(model, out, replace(through, near_m=1.32)).cut.opened).values()
-    assert composition_of(model, Project(), through).cut.opened == ()
+    assert "South wall" not in dict(check_camera(model, out, replace(through, near_m=1.32)).cut.opened).values()
+    assert check_camera(model, Project(), through).cut.opened == ()

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from altana.core.camera.wall_cut import WallCut
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
-from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, STANDING_M, Vec3
+from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec3
 
 #: The version of the file that this Altana writes; older ones are read as well.
-VERSION = 2
+VERSION = 3
 
 #: Guides that a format may show.
 GUIDES = ("thirds", "centre", "diagonals", "golden", "horizon", "title margin")
@@ -80,8 +81,19 @@ class Camera:
     keep_sensor_height: bool = False
     rise_mm: float = 0.0
     cross_mm: float = 0.0
+    #: Distances along the line of sight, None while a bound is off; with a place it is fixed in the building, and
+    #: ``near`` and ``far`` say where it lies now.
     near_m: float | None = None
     far_m: float | None = None
+    near_at: Vec3 | None = None
+    far_at: Vec3 | None = None
+    wall_cuts: tuple[WallCut, ...] = ()
+    #: Cut faces are filled with poché, as in a drawing.
+    cap: bool = False
+    #: What lies wholly beyond the far bound throws no sun shadow either.
+    far_dark: bool = False
+    #: Turned up or down, the camera stays true: turning becomes rise.
+    kept_plumb: bool = False
     width_px: int = 1920
     height_px: int = 1080
     ev: float = EV_OUTSIDE
@@ -142,11 +154,37 @@ class Camera:
         """The point looked at."""
         return self.pose.point_ahead(self.aim_m)
 
+    @property
+    def near(self) -> float | None:
+        """Where the near bound lies now, metres along the line of sight; None when it is off or behind the eye."""
+        return self._bound(self.near_m, self.near_at)
+
+    @property
+    def far(self) -> float | None:
+        """Where the far bound lies now; None when it is off, or no longer beyond the near bound."""
+        far = self._bound(self.far_m, self.far_at)
+        return far if far is not None and far > (self.near or 0.0) else None
+
+    def _bound(self, distance_m: float | None, place: Vec3 | None) -> float | None:
+        if distance_m is None or place is None:
+            return distance_m
+        away = sum(float(f) * (p - e) for f, p, e in zip(self.pose.forward.tolist(), place, self.eye, strict=True))
+        return away if away > NEAREST_M else None
+
+    @property
+    def cuts(self) -> tuple[WallCut, ...]:
+        """The wall cuts that are on."""
+        return tuple(item for item in self.wall_cuts if item.on)
+
+    @property
+    def bounded(self) -> bool:
+        """Whether anything is cut away."""
+        return self.near is not None or self.far is not None or bool(self.cuts)
+
     def view(self, width_px: int = 0, height_px: int = 0) -> View:
         """The exact picture at its own size, or at another size of the same proportion."""
-        return View(
-            self.pose, self.lens, width_px or self.width_px, height_px or self.height_px, self.near_m, self.far_m, self.keep_sensor_height
-        )
+        width, height = width_px or self.width_px, height_px or self.height_px
+        return View(self.pose, self.lens, width, height, self.near, self.far, self.keep_sensor_height, self.cuts)
 
     def with_view(self, pose: Pose, lens: Lens) -> Camera:
         """The same camera with another pose and lens."""
@@ -221,6 +259,25 @@ class PlannedShot:
 
 
 @dataclass(frozen=True, slots=True)
+class Patch:
+    """A mend of ours on the model: a plain panel, ceiling or ground; never written into a model file.
+
+    ``corners`` run round the flat piece (metres); it is ``thickness_m`` thick, behind the side its corners go
+    counter-clockwise on.
+    """
+
+    id: str
+    name: str
+    kind: str
+    corners: tuple[Vec3, ...]
+    thickness_m: float = 0.02
+    on: bool = True
+
+
+PANEL, CEILING, GROUND = "panel", "ceiling", "ground"
+
+
+@dataclass(frozen=True, slots=True)
 class Limits:
     """When a lens is called wide: the edge stretch of these focal lengths (mm, on 36 mm) in the same proportion."""
 
@@ -228,6 +285,12 @@ class Limits:
     very_wide_mm: float = 12.0
     #: The nearest subject appears this many times larger than the farthest of equal size.
     depth_ratio: float = 12.0
+    #: A vertical edge may deviate so many pixels of the output, cut faces and gaps may show on so large a share of it.
+    vertical_px: float = 1.0
+    cut_share: float = 0.0005
+    gap_share: float = 0.003
+    #: A camera that is kept plumb shifts its lens at most this far off the axis, degrees.
+    steepest_rise_deg: float = 40.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -243,6 +306,8 @@ class Project:
     planned: tuple[PlannedShot, ...] = ()
     left_out: LeftOut = LeftOut()
     limits: Limits = Limits()
+    #: Mends of ours on the model, each of which can be taken back.
+    patches: tuple[Patch, ...] = ()
     #: Eye heights and focal lengths of one's own, beside the usual ones.
     own_heights_m: tuple[float, ...] = ()
     own_focals_mm: tuple[float, ...] = ()

@@ -36,6 +36,10 @@ class Staging:
     omitted: tuple[int, ...] = ()
     faint: tuple[int, ...] = ()
     moved: tuple[Moved, ...] = ()
+    #: Objects that throw no sun shadow (they lie wholly beyond a far bound that also rules the light).
+    unlit: tuple[int, ...] = ()
+    #: Whether cut faces are filled with poché.
+    cap: bool = False
 
 
 WHOLE = Staging()
@@ -79,7 +83,8 @@ class Lookup:
         """What a camera's picture shows: the project's and the camera's own left out, and its nudges."""
         if camera is None:
             return Staging(self.numbers([project.left_out])) if project.left_out else WHOLE
-        if not (project.left_out or camera.left_out or camera.nudges):
+        unlit = self._beyond(camera) if camera.far_dark and camera.far is not None else ()
+        if not (project.left_out or camera.left_out or camera.nudges or camera.cap or unlit):
             return WHOLE
         omitted = set(self.numbers([project.left_out, camera.left_out]))
         moved = []
@@ -91,7 +96,16 @@ class Lookup:
                 omitted.add(number)
             elif number not in omitted:
                 moved.append(Moved(number, tuple(nudge_matrix(self._model, number, item).ravel().tolist())))
-        return Staging(tuple(sorted(omitted)), (), tuple(moved))
+        return Staging(tuple(sorted(omitted)), (), tuple(moved), unlit, camera.cap)
+
+    def _beyond(self, camera: Camera) -> tuple[int, ...]:
+        """The objects that lie wholly beyond a camera's far bound."""
+        far = camera.far
+        assert far is not None
+        depth = self._model.vertices.astype(float) @ camera.pose.forward - float(np.asarray(camera.eye) @ camera.pose.forward)
+        nearest = np.full(len(self._model.objects), np.inf)
+        np.minimum.at(nearest, np.repeat(self._model.face_objects(), 3), depth[self._model.faces.reshape(-1)])
+        return tuple(np.flatnonzero(nearest > far).tolist())
 
 
 def nudge_matrix(model: Model, number: int, nudge: Nudge) -> Floats:

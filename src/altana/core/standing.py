@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import (
     EV_INSIDE,
@@ -321,6 +322,11 @@ def footing(rays: RayScene, floors: RayScene, eye: Vec3) -> Footing:
         above = ceiling is not None
         return Footing(floor, ceiling, "The eye is below ground." if above else "There is no floor under the eye.")
     return Footing(floor, ceiling)
+
+
+def standing_trouble(rays: RayScene, floors: RayScene, camera: Camera) -> str:
+    """What is wrong with where a camera stands, in a sentence, or nothing; it goes by where its sight begins."""
+    return footing(rays, floors, place_of_sight(camera)).trouble
 
 
 def inside_solid(rays: RayScene, eye: Vec3) -> bool:

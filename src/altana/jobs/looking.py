@@ -1,44 +1,170 @@
-"""What a camera's picture consists of, found by drawing it once at a small size."""
+"""Looking at a camera's picture: drawn once at a small size, then checked as a whole."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import functools
+import time
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from fractions import Fraction
+
+import numpy as np
 
 from altana.core.camera.view import View
-from altana.core.checks.composition import Composition, compose, wider
-from altana.core.checks.cut_faces import cut_faces
+from altana.core.checks.camera_check import NO_LOSS, CameraCheck, FarLoss, Removed, Trouble, troubles
+from altana.core.checks.composition import compose, wider
+from altana.core.checks.coverage import Tally
+from altana.core.checks.cut_faces import CutFaces, named, opened_objects
+from altana.core.checks.gaps import Seen, find_gaps
+from altana.core.checks.perspective import main_axes, perspective
+from altana.core.checks.verticals import check_verticals, upright_edges
+from altana.core.conventions import Bools, Floats
 from altana.core.geometry.rays import RayScene
+from altana.core.geometry.sight import passed_faces
 from altana.core.model import Model
-from altana.core.project import Camera, Project
+from altana.core.project import Camera, Project, Walk
 from altana.core.staging import Lookup, Staging
-from altana.render.renderer import Renderer
+from altana.core.standing import standable, standing_trouble
+from altana.core.walk.sample import resolve, sample
+from altana.render.renderer import Facts, Renderer
 
-WIDTH_PX = 256
-#: Cut faces are told from a coarser grid of rays: it must not keep the Frame waiting.
-CUT_PX = 176
+#: The window looks at this width, a check asked for by name at the larger one.
+WIDTH_PX, CHECK_PX = 256, 640
+#: A walk is looked at so many times a second.
+WALK_HZ = Fraction(2)
+COVERAGE_PX = 480
 
 
-def composition_of(model: Model, project: Project, camera: Camera) -> Composition:
-    """Shares, edges and depth of a camera's frame as its picture shows it."""
+class Checker:
+    """Checks pictures of one model; what it needs to know of the model is found once."""
+
+    def __init__(self, model: Model, renderer: Renderer, rays: RayScene | None = None) -> None:
+        self.model, self.renderer = model, renderer
+        self._rays = rays
+
+    @property
+    def rays(self) -> RayScene:
+        """The model for casting rays."""
+        if self._rays is None:
+            self._rays = RayScene(self.model.vertices, self.model.faces)
+        return self._rays
+
+    @functools.cached_property
+    def edges(self) -> Floats:
+        """The model's vertical edges."""
+        return upright_edges(self.model)
+
+    @functools.cached_property
+    def axes(self) -> tuple[float, ...]:
+        """The model's main directions."""
+        return main_axes(self.model)
+
+    @functools.cached_property
+    def _panes(self) -> Bools:
+        return passed_faces(self.model)
+
+    def check(self, view: View, staging: Staging, width_px: int = WIDTH_PX) -> CameraCheck:
+        """Everything about one picture; ``width_px`` is the width that it is drawn at."""
+        around, across, up = wider(view, width_px)
+        started = time.perf_counter()
+        found = self.renderer.facts(around, staging)
+        took = time.perf_counter() - started
+        made = compose(self.model, found.object_index, found.depth_m, found.normal, across, up)
+        small = replace(
+            view,
+            lens=replace(view.lens, sensor_width_mm=view.sensor_mm[0]),
+            width_px=width_px,
+            height_px=around.height_px - 2 * up,
+            keep_sensor_height=False,
+        )
+        seen = _inner(small, found, across, up)
+        beyond, far = self._beyond(small, seen, staging, took * seen.object_index.size / found.object_index.size)
+        passed = passed_faces(self.model, staging.omitted) if staging.omitted else self._panes
+        return CameraCheck(
+            made,
+            self._cut(small, staging, seen),
+            check_verticals(self.edges, view, self.rays, passed),
+            perspective(view, self.axes),
+            find_gaps(self.model, self.rays, seen, beyond),
+            far,
+        )
+
+    def _cut(self, view: View, staging: Staging, seen: Seen) -> CutFaces:
+        if view.near_m is None and not view.cuts:
+            return CutFaces()
+        opened = opened_objects(self.model, self.renderer.bodies, view, staging)
+        share = float(self.renderer.inside(view, staging, seen.depth_m).mean())
+        return named(self.model, opened, share)
+
+    def _beyond(self, view: View, seen: Seen, staging: Staging, took: float) -> tuple[np.ndarray | None, FarLoss]:
+        """Object numbers without the far bound, and what the bound leaves out; ``took`` seconds with it."""
+        if view.far_m is None:
+            return None, NO_LOSS
+        started = time.perf_counter()
+        whole = self.renderer.facts(replace(view, far_m=None), staging)
+        without = time.perf_counter() - started
+        gone = (seen.object_index < 0) & (whole.object_index >= 0)
+        depth = self.model.vertices.astype(float) @ view.pose.forward - float(np.asarray(view.pose.eye) @ view.pose.forward)
+        model_share = float((depth[self.model.faces].min(axis=1) > view.far_m).mean())
+        numbers = whole.object_index[gone]
+        removed = []
+        for number, count in zip(*np.unique(numbers, return_counts=True), strict=True):
+            item = self.model.objects[int(number)]
+            nearest = float(whole.depth_m[gone & (whole.object_index == number)].min())
+            removed.append(Removed(item.id, item.name, float(count) / gone.size, nearest))
+        removed.sort(key=lambda item: -item.share)
+        return whole.object_index, FarLoss(tuple(removed), model_share, max(0.0, 1.0 - took / max(without, 1e-9)))
+
+
+def _inner(view: View, found: Facts, across: int, up: int) -> Seen:
+    rows, columns = slice(up, found.object_index.shape[0] - up), slice(across, found.object_index.shape[1] - across)
+    return Seen(
+        view, found.object_index[rows, columns], found.depth_m[rows, columns], found.normal[rows, columns], found.pane[rows, columns]
+    )
+
+
+def check_camera(model: Model, project: Project, camera: Camera, width_px: int = CHECK_PX) -> CameraCheck:
+    """The check of one camera as its picture shows it."""
     renderer = Renderer(model)
     try:
-        return looked_at(renderer, model, camera.view(), Lookup(model).staging(project, camera), WIDTH_PX)
+        return Checker(model, renderer).check(camera.view(), Lookup(model).staging(project, camera), width_px)
     finally:
         renderer.close()
 
 
-def looked_at(
-    renderer: Renderer, model: Model, view: View, staging: Staging, width_px: int, rays: Callable[[], RayScene] | None = None
-) -> Composition:
-    """The same with a renderer that holds the model already; ``width_px`` is the width of the frame that is drawn.
+def check_cameras(
+    model: Model, project: Project, cameras: Sequence[Camera], width_px: int = CHECK_PX
+) -> Iterator[tuple[Camera, CameraCheck, tuple[Trouble, ...]]]:
+    """The checks of many cameras, one after the other, with what is trouble in each."""
+    renderer = Renderer(model)
+    try:
+        checker, lookup, floors = Checker(model, renderer), Lookup(model), standable(model)
+        for camera in cameras:
+            found = checker.check(camera.view(), lookup.staging(project, camera), width_px)
+            standing = standing_trouble(checker.rays, floors, camera)
+            yield camera, found, troubles(camera, found, project.limits, standing)
+    finally:
+        renderer.close()
 
-    rays : where a ray caster comes from when the view has a near bound; one is made when it is left out.
-    """
-    around, across, up = wider(view, width_px)
-    found = renderer.facts(around, staging)
-    made = compose(model, found.object_index, found.depth_m, found.normal, across, up)
-    if view.near_m is None:
-        return made
-    scene = rays() if rays is not None else RayScene(model.vertices, model.faces)
-    return replace(made, cut=cut_faces(model, scene, view, min(width_px, CUT_PX), staging.omitted))
+
+def coverage_views(model: Model, project: Project, cameras: Sequence[Camera], walks: Sequence[Walk]) -> list[tuple[str, View, Staging]]:
+    """The pictures that coverage looks at: every camera, and every walk twice a second."""
+    lookup = Lookup(model)
+    views: list[tuple[str, View, Staging]] = []
+    for camera in cameras:
+        high = max(8, round(COVERAGE_PX * camera.height_px / camera.width_px))
+        views.append((camera.name, camera.view(COVERAGE_PX, high), lookup.staging(project, camera)))
+    floors = standable(model) if walks else None
+    for walk in walks:
+        assert floors is not None
+        samples = sample(resolve(walk, floors), WALK_HZ)
+        high = max(8, round(COVERAGE_PX * walk.height_px / walk.width_px))
+        staging = lookup.for_walk(project, walk)
+        views += [(walk.name, samples.view(number, COVERAGE_PX, high), staging) for number in range(len(samples))]
+    return views
+
+
+def tallied(tally: Tally, renderer: Renderer, name: str, view: View, staging: Staging) -> None:
+    """Count one picture."""
+    found = renderer.facts(view, staging)
+    tally.add(name, found.object_index, found.depth_m)

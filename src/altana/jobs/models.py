@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import resource
 import subprocess
 import sys
@@ -12,6 +13,7 @@ from pathlib import Path
 
 from altana.core.errors import UserError
 from altana.core.model import Model, join
+from altana.core.patching import with_patches
 from altana.core.project import Project
 from altana.importers.table import READERS, read_model
 from altana.storage.cache import keep_model, load_model, model_key
@@ -87,7 +89,11 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
     if not len(opened[0][0].faces):
         raise UserError("The project holds only linework. Add a building model, then stand cameras in it.")
     # Drawings throw no light, so they are not part of what the kept light is known by.
-    return Opened(join([model for model, _, _ in opened]), tuple(key for model, _, key in opened if len(model.faces)))
+    keys = tuple(key for model, _, key in opened if len(model.faces))
+    patches = tuple(item for item in project.patches if item.on)
+    if patches:
+        keys = (*keys, hashlib.blake2b(repr(patches).encode(), digest_size=12).hexdigest())
+    return Opened(with_patches(join([model for model, _, _ in opened]), patches), keys)
 
 
 def main() -> int:

@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 from altana.core.camera.view import View
 from altana.core.checks.changes import seen_shares
+from altana.core.checks.coverage import Tally
 from altana.core.checks.survey import survey
 from altana.core.geometry.drawing import Drafter
-from altana.core.geometry.rays import RayScene
 from altana.core.geometry.snapping import snap_grid
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
 from altana.core.project import Light, Project
 from altana.jobs.light import known_light, light_of
-from altana.jobs.looking import looked_at
+from altana.jobs.looking import Checker, coverage_views, tallied
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.service import Desk, Task
 from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
@@ -26,8 +27,8 @@ LOOKS: dict[str, Quality] = {"coarse": COARSE, "full": FULL, "still": STILL}
 
 
 def pictures(_: Desk) -> Work:
-    """Tasks: ("scene", project, path), ("light", light), ("picture", look, view, light, ev, inside, staging) and
-    ("facts", view, width, staging), which answers with a Composition."""
+    """Tasks: ("scene", project, path), ("light", light), ("picture", look, view, light, ev, inside, staging),
+    ("facts", view, width, staging), which answers with a CameraCheck, ("seen", …), ("checks", …) and ("coverage", …)."""
     held: dict[str, object] = {"renderer": None, "opened": None, "light": None}
 
     def work(desk: Desk, task: Task) -> None:
@@ -50,28 +51,69 @@ def pictures(_: Desk) -> Work:
             _facts(held, desk, task)
         elif task.name == "seen":
             _seen(held, desk, task)
+        elif task.name == "checks":
+            _checks(held, desk, task)
+        elif task.name == "coverage":
+            _coverage(held, desk, task)
         else:
             _picture(held, desk, task)
 
     return work
 
 
-def _facts(held: dict[str, object], desk: Desk, task: Task) -> None:
+def _checker(held: dict[str, object]) -> Checker | None:
+    """What checks pictures of the model that is open; made for the first check and kept for the model."""
     renderer, opened = held["renderer"], held["opened"]
     if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
+        return None
+    kept = held.get("checker")
+    if not (isinstance(kept, Checker) and kept.model is opened.model and kept.renderer is renderer):
+        held["checker"] = kept = Checker(opened.model, renderer)
+    return kept
+
+
+def _facts(held: dict[str, object], desk: Desk, task: Task) -> None:
+    checker = _checker(held)
+    if checker is not None:
+        view, width, staging = task.values
+        desk.answer(task, "facts", checker.check(view, staging, width))
+
+
+def _checks(held: dict[str, object], desk: Desk, task: Task) -> None:
+    """("checks", cameras still to be looked at, how many in all): one at a time, so that pictures go before."""
+    checker = _checker(held)
+    if checker is None:
         return
-    view, width, staging = task.values
+    left, count, width = task.values
+    if left:
+        camera_id, view, staging = left[0]
+        desk.answer(task, "checked", (camera_id, checker.check(view, staging, width), (count - len(left) + 1) / count))
+    if len(left) > 1:
+        desk.listen(block=False)
+        # A newer order on the channel goes instead of what is left of this one.
+        desk.waiting.setdefault(task.channel, replace(task, values=(left[1:], count, width)))
 
-    def rays() -> RayScene:
-        # Made for the first camera with a near bound, and kept for the model.
-        kept = held.get("rays")
-        if not (isinstance(kept, tuple) and kept[0] is opened):
-            held["rays"] = kept = (opened, RayScene(opened.model.vertices, opened.model.faces))
-        scene = kept[1]
-        assert isinstance(scene, RayScene)
-        return scene
 
-    desk.answer(task, "facts", looked_at(renderer, opened.model, view, staging, width, rays))
+def _coverage(held: dict[str, object], desk: Desk, task: Task) -> None:
+    """("coverage", project): cameras and walks are looked at one picture at a time; the last answers with the whole."""
+    checker = _checker(held)
+    if checker is None:
+        return
+    project, cameras, walks, begun = task.values
+    if begun is None:
+        wanted = [item for item in project.cameras if item.id in cameras], [item for item in project.walks if item.id in walks]
+        views = coverage_views(checker.model, project, *wanted)
+        held["coverage"] = (Tally(checker.model), views)
+        begun = 0
+    tally, views = held["coverage"]  # type: ignore[misc]
+    if begun < len(views):
+        tallied(tally, checker.renderer, *views[begun])
+        desk.answer(task, "covering", (begun + 1) / len(views))
+    if begun + 1 < len(views):
+        desk.listen(block=False)
+        desk.waiting.setdefault(task.channel, replace(task, values=(project, cameras, walks, begun + 1)))
+    else:
+        desk.answer(task, "covered", tally.result())
 
 
 def _seen(held: dict[str, object], desk: Desk, task: Task) -> None:

@@ -17,7 +17,9 @@ import moderngl
 import numpy as np
 import numpy.typing as npt
 
+from altana.core.camera.bounds import bounded, sight_passes, unbounded
 from altana.core.camera.view import View
+from altana.core.checks.cut_faces import Bodies, bodies_of, crossed_bodies
 from altana.core.conventions import Floats, Floats32
 from altana.core.light.sky import HORIZON, Sky
 from altana.core.light.transport import LightMap
@@ -33,7 +35,9 @@ CONTACT_M = 0.9
 WIDEST = 0.11
 SUN_DISC_DEG = 0.8
 UNBOUNDED_M = 1e9
-_VERTEX_SHADERS = {"surface": "scene.vert", "glass": "scene.vert", "facts": "scene.vert", "depth": "depth.vert", "plain": "depth.vert"}
+#: The ink of cut faces, as light at an exposure of 1.
+POCHE = (0.017, 0.015, 0.013)
+_VERTEX_SHADERS = {"surface": "scene.vert", "glass": "scene.vert", "facts": "scene.vert", "count": "scene.vert", "pane": "scene.vert", "depth": "depth.vert", "plain": "depth.vert"}
 Pixels = npt.NDArray[np.uint8]
 Progress = Callable[[float], bool]
 Params = ParamSpec("Params")
@@ -60,11 +64,12 @@ QUALITIES = {"proof": FULL, "review": Quality(passes=8), "final": Quality(passes
 @dataclass(frozen=True, slots=True)
 class Facts:
     """Extra outputs, each (height, width): object number or -1, depth in metres along the view (infinite for sky),
-    and (height, width, 3) surface directions."""
+    (height, width, 3) surface directions, and whether a pane lies before what is seen."""
 
     object_index: npt.NDArray[np.int32]
     depth_m: Floats32
     normal: Floats32
+    pane: npt.NDArray[np.bool_]
 
 
 @dataclass(slots=True)
@@ -115,6 +120,17 @@ class Renderer:
         self._arrays: dict[str, moderngl.VertexArray] = {}
         self._staging = WHOLE
         self._still: dict[str, npt.NDArray[np.bool_]] = {}
+        self._model = model
+        self._bodies: Bodies | None = None
+        self._wholes: dict[tuple[int, int], moderngl.Framebuffer] = {}
+        self._counts: dict[tuple[int, int], moderngl.Framebuffer] = {}
+
+    @property
+    def bodies(self) -> Bodies:
+        """The model's bodies, found when they are first needed."""
+        if self._bodies is None:
+            self._bodies = bodies_of(self._model)
+        return self._bodies
 
     def _stage(self, staging: Staging) -> None:
         """Note which batches stand as they are in the model, are faint, or move."""
@@ -136,6 +152,7 @@ class Renderer:
         old = self._scene
         self._scene = upload(self.context, model, light)
         self._staging, self._still = WHOLE, {}
+        self._model, self._bodies = model, self._bodies if model is self._model else None
         for array in self._arrays.values():
             array.release()
         self._arrays.clear()
@@ -188,11 +205,57 @@ class Renderer:
         self._stage(staging)
         width, height = view.width_px, view.height_px
         found = Facts(
-            np.full((height, width), -1, np.int32), np.full((height, width), np.inf, np.float32), np.zeros((height, width, 3), np.float32)
+            np.full((height, width), -1, np.int32),
+            np.full((height, width), np.inf, np.float32),
+            np.zeros((height, width, 3), np.float32),
+            np.zeros((height, width), bool),
         )
         for x, y, w, h in _tiles(width, height):
             self._facts_tile(view, (x, y, w, h), found)
         return found
+
+    @_current
+    def inside(self, view: View, staging: Staging = WHOLE, depth_m: Floats32 | None = None) -> npt.NDArray[np.bool_]:
+        """(height, width) bool: the pixels that show cut faces, where sight begins inside a body that a bound cuts.
+
+        depth_m : (height, width) depths of what is seen, where they are known: what stands before a wall cut hides it.
+        """
+        self._stage(staging)
+        begun = crossed_bodies(self._model, self.bodies, view, staging)[1]
+        made = np.zeros((view.height_px, view.width_px), bool)
+        if not begun:
+            return made
+        for x, y, w, h in _tiles(view.width_px, view.height_px):
+            counted = self._count(view, (x, y, w, h), begun)
+            values = np.frombuffer(counted.read(components=1, dtype="f4"), np.float32).reshape(h, w)[::-1]
+            made[y : y + h, x : x + w] = values > 0.5
+        if view.cuts and made.any():
+            depth = self.facts(view, staging).depth_m if depth_m is None else depth_m
+            rows, columns = np.nonzero(made)
+            along = view.rays(np.column_stack([columns + 0.5, rows + 0.5]))
+            begins = sight_passes(view, along) * (along @ view.pose.forward)
+            made[rows, columns] = depth[rows, columns] >= begins - 1e-3
+        return made
+
+    def _count(self, view: View, tile: tuple[float, float, float, float], begun: tuple[int, ...]) -> moderngl.Framebuffer:
+        """Counts surfaces of these bodies along each line of sight of a tile."""
+        size = (int(tile[2]), int(tile[3]))
+        frame = _kept(self._counts, size, lambda: self.context.framebuffer([self.context.texture(size, 1, dtype="f4")]))
+        frame.use()
+        frame.clear(0.0, 0.0, 0.0, 0.0)
+        self.context.enable_only(moderngl.BLEND)
+        self.context.blend_func = moderngl.ONE, moderngl.ONE
+        clip = view.clip_matrix(self._scene.deepest_m * 1.5, tile) @ view.world_to_camera()  # type: ignore[arg-type]
+        common = {**_camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
+        self._scene.materials.use(0)
+        moved = {item.index for item in self._staging.moved}
+        for number in begun:
+            low, high = self.bodies.low[number] - 1e-4, self.bodies.high[number] + 1e-4
+            if number in moved:
+                low, high = np.full(3, -UNBOUNDED_M), np.full(3, UNBOUNDED_M)
+            box = {"u_low": tuple(low.tolist()), "u_high": tuple(high.tolist()), "u_sense": float(self.bodies.sense[number])}
+            self._draw(_with_cuts("count", view), "solid", clip, None, {**common, **box}, only=(number,))
+        return frame
 
     @_current
     def bare(self, view: View) -> None:
@@ -213,12 +276,15 @@ class Renderer:
         target = self._target(w, h)
         target.sum.use()
         target.sum.clear(0.0, 0.0, 0.0, 0.0)
+        begun = crossed_bodies(self._model, self.bodies, view, self._staging)[1] if self._staging.cap and bounded(view) else ()
         for number in range(quality.passes):
             jitter = _jitter(number, quality.passes)
             shadows = self._shadow_maps(
                 view, _sun_in_disc(sky, number, quality.passes), quality.shadow_px, number == 0 and quality.passes == 1
             )
             self._pass(view, sky, quality, inside, tile, target, jitter, number, shadows)
+            if begun:
+                self._cap(view, (tile[0] + jitter[0], tile[1] + jitter[1], w, h), target, begun, ev)
             if quality.passes > 1:
                 self._add(target, ev)
                 self.context.finish()
@@ -240,7 +306,7 @@ class Renderer:
         shifted = (tile[0] + jitter[0], tile[1] + jitter[1], tile[2], tile[3])
         clip = view.clip_matrix(scene.deepest_m * 1.5, shifted) @ view.world_to_camera()  # type: ignore[arg-type]
         common = {**_camera_uniforms(view, clip), "u_light_size": tuple(map(float, scene.light.size))}
-        self._surfaces(target, common, clip, quality, number)
+        self._surfaces(view, target, common, clip, quality, number)
         if quality.contact:
             self._contact(view, tile, target, number, shifted, quality)
         else:
@@ -253,10 +319,45 @@ class Renderer:
             self.context.blend_func = moderngl.ONE, moderngl.ONE_MINUS_SRC_ALPHA
             target.light.depth_mask = False
             scene.materials.use(0)
-            self._draw("glass", "glass", clip, view, {**common, **lights, "u_materials": 0})
+            self._draw(_with_cuts("glass", view), "glass", clip, view, {**common, **lights, "u_materials": 0})
             target.light.depth_mask = True
 
-    def _surfaces(self, target: _Targets, common: dict[str, object], clip: Floats, quality: Quality, number: int) -> None:
+    def _cap(self, view: View, tile: tuple[float, float, float, float], target: _Targets, begun: tuple[int, ...], ev: float) -> None:
+        """Poché over the cut faces; nothing can lie before them, because sight begins there."""
+        counted = self._count(view, tile, begun)
+        self.context.enable_only(moderngl.NOTHING)
+        target.light.use()
+        counted.color_attachments[0].use(0)
+        target.surface.color_attachments[0].use(1)
+        name = _with_cuts("cap", view)
+        bounds = _camera_uniforms(view, np.eye(4))
+        ink = tuple((np.asarray(POCHE) / _gain(ev)).tolist())
+        self._set(name, **bounds, **_ray_uniforms(view, tile), u_count=0, u_surface=1, u_cap=ink)
+        self._cover(name)
+
+    def _whole_depths(self, view: View, tile: tuple[float, float, float, float], target: _Targets) -> moderngl.Texture:
+        """What the picture would show with nothing cut away, for the contact shade of what both show."""
+        size = target.size
+        make = self.context
+
+        def fresh() -> moderngl.Framebuffer:
+            texture = make.texture(size, 4, dtype="u4")
+            texture.filter = (moderngl.NEAREST, moderngl.NEAREST)
+            return make.framebuffer([texture], make.depth_renderbuffer(size))
+
+        frame = _kept(self._wholes, size, fresh)
+        whole = unbounded(view)
+        clip = whole.clip_matrix(self._scene.deepest_m * 1.5, tile) @ whole.world_to_camera()  # type: ignore[arg-type]
+        self.context.enable_only(moderngl.DEPTH_TEST)
+        frame.use()
+        frame.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
+        self._scene.materials.use(0)
+        self._scene.images.use(1)
+        values = {**_camera_uniforms(whole, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_level_bias": 4.0}
+        self._draw("surface", "solid", clip, None, values)
+        return frame.color_attachments[0]
+
+    def _surfaces(self, view: View, target: _Targets, common: dict[str, object], clip: Floats, quality: Quality, number: int) -> None:
         self.context.enable_only(moderngl.DEPTH_TEST)
         target.surface.use()
         target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
@@ -265,11 +366,11 @@ class Renderer:
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
         self._scene.images.filter = (mixed, moderngl.LINEAR)
         self._scene.images.use(1)
-        name = "surface" if common["u_bounds"] == (0.0, UNBOUNDED_M) else "surface:BOUNDS"
+        name = _with_cuts("surface:BOUNDS", view) if bounded(view) else "surface"
         values = {**common, "u_materials": 0, "u_images": 1, "u_level_bias": -0.7 if quality.passes > 1 else -0.2}
         self._draw(name, "solid", clip, None, values)
         if self._staging.faint:
-            self._draw("surface:BOUNDS:FAINT", "solid", clip, None, {**values, "u_phase": number}, "solid:faint")
+            self._draw(_with_cuts("surface:BOUNDS:FAINT", view), "solid", clip, None, {**values, "u_phase": number}, "solid:faint")
 
     def _light(
         self,
@@ -288,8 +389,6 @@ class Renderer:
         shadows[0][0].depth_attachment.use(3)
         shadows[1][0].depth_attachment.use(4)
         target.open_soft.color_attachments[0].use(5)
-        left, right, bottom, top = _tile_edges(view, tile)
-        axes = view.pose.axes()
         self._set(
             "light",
             **lights,
@@ -304,25 +403,37 @@ class Renderer:
             u_shadow_step=1.0 / quality.shadow_px,
             u_taps=quality.taps,
             u_air=_air(lights),
-            u_corner=axes[0] * left + axes[1] * bottom + axes[2],
-            u_across=axes[0] * (right - left),
-            u_high=axes[1] * (top - bottom),
+            **_ray_uniforms(view, tile),
         )
         self._cover("light")
 
-    def _draw(self, name: str, kind: str, clip: Floats, far_first: View | None, values: dict[str, object], which: str = "") -> None:
+    def _draw(
+        self,
+        name: str,
+        kind: str,
+        clip: Floats,
+        far_first: View | None,
+        values: dict[str, object],
+        which: str = "",
+        only: tuple[int, ...] | None = None,
+    ) -> None:
         """Draw what may be in the picture, near things first, so that little is painted over; glass far first.
 
-        kind : "solid" or "glass".  Objects that are moved for this picture are drawn at their other place.
+        kind : "solid" or "glass".  Objects that are moved for this picture are drawn at their other place.  only : the
+        objects to draw, where not all are meant.
         """
         batches: Batches = getattr(self._scene, kind)
         self._set(name, **values)
         kept = self._still[which or kind]
-        order = _in_sight(batches, clip, far_first is not None)
+        if only is not None:
+            kept = kept & np.isin(batches.owner, only)
+        order = _in_sight(batches, clip, far_first is not None, values.get("u_bounds", (0.0, UNBOUNDED_M)))
         self._indirect(name, batches, order[kept[order]])
         if which:
             return
         for item in self._staging.moved:
+            if only is not None and item.index not in only:
+                continue
             mine = np.flatnonzero(batches.owner == item.index)
             if len(mine):
                 self._set(f"{name}:MOVED", **values, u_move=item.array())
@@ -348,11 +459,15 @@ class Renderer:
         shifted: tuple[float, float, float, float],
         quality: Quality,
     ) -> None:
+        whole = self._whole_depths(view, shifted, target) if bounded(view) else target.surface.color_attachments[0]
         self.context.enable_only(moderngl.NOTHING)
         target.surface.color_attachments[0].use(0)
+        whole.use(1)
         self._set(
             "occlusion",
             u_surface=0,
+            u_whole=1,
+            u_cut=float(bounded(view)),
             u_edges=_tile_edges(view, shifted),
             u_camera=view.pose.axes(),
             u_radius=CONTACT_M,
@@ -405,8 +520,11 @@ class Renderer:
         self.context.enable_only(moderngl.DEPTH_TEST)
         clip = view.clip_matrix(self._scene.deepest_m * 1.5, tile) @ view.world_to_camera()
         self._scene.materials.use(0)
-        self._draw("facts", "solid", clip, None, {**_camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0})
-        self._draw("facts", "solid", clip, None, {}, "solid:faint")
+        common = {**_camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
+        self._draw(_with_cuts("facts", view), "solid", clip, None, common)
+        self._draw(_with_cuts("facts", view), "solid", clip, None, common, "solid:faint")
+        if self._scene.glass.span[1]:
+            found.pane[y : y + h, x : x + w] = self._panes(view, clip, common, depth, (w, h))
         values = np.frombuffer(surface.read(), np.float32).reshape(h, w, 4)[::-1]
         numbers = np.frombuffer(number.read(), np.uint32).reshape(h, w)[::-1]
         seen = numbers > 0
@@ -415,6 +533,23 @@ class Renderer:
         found.normal[y : y + h, x : x + w] = values[..., :3]
         for item in (frame, surface, number, depth):
             item.release()
+
+    def _panes(
+        self, view: View, clip: Floats, common: dict[str, object], depth: moderngl.Renderbuffer, size: tuple[int, int]
+    ) -> npt.NDArray[np.bool_]:
+        """Where a pane lies before what is seen; drawn against the depths of what is seen, which stay."""
+        texture = self.context.texture(size, 1, dtype="f1")
+        frame = self.context.framebuffer([texture], depth)
+        frame.use()
+        self.context.enable_only(moderngl.DEPTH_TEST)
+        frame.depth_mask = False
+        texture.write(bytes(size[0] * size[1]))
+        self._draw(_with_cuts("pane", view), "glass", clip, None, common)
+        frame.depth_mask = True
+        made = np.frombuffer(texture.read(alignment=1), np.uint8).reshape(size[1], size[0])[::-1] > 0
+        frame.release()
+        texture.release()
+        return made
 
     # ------------------------------------------------------------------ shadows
 
@@ -432,7 +567,7 @@ class Renderer:
     def _shadow_map(self, name: str, centre: Floats, radius: float, sun: Floats, side: int) -> tuple[moderngl.Framebuffer, Floats, float]:
         matrix = _sun_matrix(centre, radius, sun, max(self._scene.core_radius_m * 2.0, 120.0))
         staged = self._staging
-        key = (tuple(np.round(matrix.ravel(), 9).tolist()), staged.omitted, staged.moved)
+        key = (tuple(np.round(matrix.ravel(), 9).tolist()), staged.omitted, staged.moved, staged.unlit)
         # One map for each size: a coarse picture while dragging must not throw the full picture's away.
         held = self._shadows.get((name, side))
         texel = 2.0 * radius / side
@@ -449,7 +584,7 @@ class Renderer:
         frame.use()
         frame.clear(depth=1.0)
         self.context.enable_only(moderngl.DEPTH_TEST)
-        if not (staged.omitted or staged.moved):
+        if not (staged.omitted or staged.moved or staged.unlit):
             self._set("depth", u_clip=matrix)
             first, count = self._scene.solid.span
             self._array("depth").render(first=first, vertices=count)
@@ -462,7 +597,8 @@ class Renderer:
         """The shadow map without what is left out, and with what is moved at its other place."""
         solid = self._scene.solid
         self._set("depth", u_clip=matrix)
-        self._indirect("depth", solid, np.flatnonzero(self._still["solid"] | self._still["solid:faint"]))
+        lit = ~np.isin(solid.owner, self._staging.unlit)
+        self._indirect("depth", solid, np.flatnonzero((self._still["solid"] | self._still["solid:faint"]) & lit))
         for item in self._staging.moved:
             mine = np.flatnonzero(solid.owner == item.index)
             self._set("depth:MOVED", u_clip=matrix, u_move=item.array())
@@ -486,7 +622,9 @@ class Renderer:
         program = self._program(name)
         for key, value in values.items():
             if key in program:
-                if isinstance(value, np.ndarray):
+                if isinstance(value, bytes):
+                    program[key].write(value)
+                elif isinstance(value, np.ndarray):
                     # Matrices go column by column.
                     program[key].write(value.T.astype(np.float32).tobytes())
                 else:
@@ -536,12 +674,33 @@ class Renderer:
         return self._targets[size]
 
 
-def _in_sight(batches: Batches, clip: Floats, far_first: bool) -> npt.NDArray[np.intp]:
-    """Which batches may be in the picture, ordered by the depth of their nearest corner."""
+def _kept(
+    held: dict[tuple[int, int], moderngl.Framebuffer], size: tuple[int, int], make: Callable[[], moderngl.Framebuffer]
+) -> moderngl.Framebuffer:
+    """The buffer of a size, made when it is first wanted; a few sizes are kept."""
+    if size not in held:
+        if len(held) > 5:
+            old = held.pop(next(iter(held)))
+            for attachment in (*old.color_attachments, *([old.depth_attachment] if old.depth_attachment else [])):
+                attachment.release()
+            old.release()
+        held[size] = make()
+    return held[size]
+
+
+def _with_cuts(name: str, view: View) -> str:
+    """A program that knows of so many wall cuts."""
+    return f"{name}:CUTS {len(view.cuts)}" if view.cuts else name
+
+
+def _in_sight(batches: Batches, clip: Floats, far_first: bool, bounds: tuple[float, float]) -> npt.NDArray[np.intp]:
+    """Which batches may be in the picture, between its bounds, ordered by the depth of their nearest corner."""
     low, high = batches.low, batches.high
     corners = np.stack([np.where([(k >> axis) & 1 for axis in range(3)], high, low) for k in range(8)], axis=1)
     x, y, _, w = np.moveaxis(corners @ clip[:, :3].T + clip[:, 3], -1, 0)
     outside = (x > w).all(1) | (x < -w).all(1) | (y > w).all(1) | (y < -w).all(1) | (w < 0).all(1)
+    # Clip space's w is the depth along the line of sight, so what lies wholly before or behind costs nothing.
+    outside |= (w < bounds[0]).all(1) | (w > bounds[1]).all(1)
     kept = np.flatnonzero(~outside)
     # A body around the eye has its nearest corner behind it; its middle says more.
     nearness = np.maximum(w[kept].min(axis=1), 0.0) + 0.05 * w[kept].mean(axis=1)
@@ -580,9 +739,30 @@ def _tile_edges(view: View, tile: tuple[float, float, float, float]) -> tuple[fl
     return left + across * x, left + across * (x + w), top - high * (y + h), top - high * y
 
 
+def _ray_uniforms(view: View, tile: tuple[float, float, float, float]) -> dict[str, object]:
+    """Lines of sight of a tile, one metre deep: its lower left corner, across and up."""
+    left, right, bottom, top = _tile_edges(view, tile)
+    axes = view.pose.axes()
+    return {
+        "u_corner": axes[0] * left + axes[1] * bottom + axes[2],
+        "u_across": axes[0] * (right - left),
+        "u_high": axes[1] * (top - bottom),
+    }
+
+
 def _camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
     near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
-    return {"u_clip": clip, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
+    made = {"u_clip": clip, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
+    return {**made, **_cut_uniforms(view)} if view.cuts else made
+
+
+def _cut_uniforms(view: View) -> dict[str, object]:
+    """Wall cuts as the shaders hold them (bounds.glsl)."""
+    plane = [(*item.normal.tolist(), item.at_m) for item in view.cuts]
+    along = [(item.along[0], item.along[1], item.depth_m, float(np.asarray(item.place) @ item.along)) for item in view.cuts]
+    extent = [(-item.left_m, item.right_m, item.place[2] - item.down_m, item.place[2] + item.up_m) for item in view.cuts]
+    names = ("u_cut_plane", "u_cut_along", "u_cut_extent")
+    return {name: np.array(rows, np.float32).tobytes() for name, rows in zip(names, (plane, along, extent), strict=True)}
 
 
 def _sky_uniforms(sky: Sky) -> dict[str, object]:

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from altana.core.camera.wall_cut import WallCut
 from altana.core.camera.pose import Pose
 from altana.core.conventions import FULL_FRAME_HEIGHT_MM, FULL_FRAME_WIDTH_MM, NEAREST_M, Floats
 
@@ -43,6 +44,8 @@ class View:
     near_m: float | None = None
     far_m: float | None = None
     keep_sensor_height: bool = field(default=False)
+    #: The wall cuts that are on.
+    cuts: tuple[WallCut, ...] = ()
 
     @property
     def sensor_mm(self) -> tuple[float, float]:

@@ -12,7 +12,6 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.camera.view import Lens, View
-from altana.core.checks.cut_faces import CutFaces
 from altana.core.conventions import Floats32
 from altana.core.model import Model
 
@@ -26,9 +25,6 @@ FLOORS = frozenset({"Floor", "Stair", "Covering"})
 MINDED = frozenset({"Furniture", "Light fixture", "Planting", "Vessel", "Door", "Column", "Sign", "Other"})
 SMALLEST_PX = 24
 FARTHEST_SUBJECT_M = 80.0
-
-
-NOTHING_CUT = CutFaces()
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +48,6 @@ class Composition:
     edges: tuple[Edge, ...]
     nearest_m: float
     farthest_m: float
-    cut: CutFaces = NOTHING_CUT
 
     @property
     def depth_ratio(self) -> float:

@@ -37,6 +37,12 @@ def survey(model: Model) -> tuple[Problem, ...]:
     return tuple(item for item in found if item is not None)
 
 
+def edges_and_volumes(model: Model) -> tuple[Floats, Floats, Floats]:
+    """Per object: open edges, all edges, and the signed volume (m3), which is negative for a body turned inside out."""
+    open_edges, _, edges, volume = _by_object(model)
+    return open_edges, edges, volume
+
+
 _VERBS = {
     "holes": ("is", "are"),
     "inside-out": ("is", "are"),

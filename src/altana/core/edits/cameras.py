@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from altana.core.camera.plumb import plumb
 from altana.core.camera.pose import direction_to
+from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec3, wrap_heading
 from altana.core.model import FoundCamera
 from altana.core.project import GUIDES, Camera, Project, free_name, next_id
@@ -80,6 +81,11 @@ def checked(camera: Camera) -> Camera:
         raise ValueError("The near bound lies in front of the eye: more than 0 m.")
     if camera.far_m is not None and not camera.far_m > (camera.near_m or 0.0):
         raise ValueError("The far bound lies beyond the near bound.")
+    for place in (camera.near_at, camera.far_at):
+        if place is not None and not all(abs(value) < 1e7 for value in place):
+            raise ValueError("A bound that is fixed in the building needs a finite place.")
+    for cut in camera.wall_cuts:
+        _checked_cut(cut)
     if not camera.name.strip():
         raise ValueError("A camera needs a name.")
     if camera.formats and not 0 <= camera.format_index < len(camera.formats):
@@ -100,6 +106,13 @@ def checked(camera: Camera) -> Camera:
             raise ValueError("A variant has no variants of its own.")
         checked(variant)
     return camera
+
+
+def _checked_cut(cut: WallCut) -> None:
+    if not all(abs(value) < 1e7 for value in (*cut.place, cut.heading_deg, cut.offset_m)):
+        raise ValueError("A wall cut needs a finite place and direction.")
+    if not (cut.left_m + cut.right_m > 0 and cut.down_m + cut.up_m > 0 and max(cut.left_m, cut.right_m, cut.down_m, cut.up_m) < 1e7):
+        raise ValueError("A wall cut has a width and a height.")
 
 
 def move_eye(project: Project, camera_id: str, eye: Vec3, keep_aim: bool = False) -> Project:

@@ -17,9 +17,9 @@ from altana.core.project import Camera, LeftOut, Nudge, PlannedShot, Project, fr
 #: Which fields are copied under which name.
 SETTINGS: dict[str, tuple[str, ...]] = {
     "lens": ("focal_mm", "sensor_width_mm", "keep_sensor_height"),
-    "verticals": ("rise_mm", "cross_mm", "roll_deg"),
+    "verticals": ("rise_mm", "cross_mm", "roll_deg", "kept_plumb"),
     "tilt": ("tilt_deg",),
-    "bounds": ("near_m", "far_m"),
+    "bounds": ("near_m", "far_m", "near_at", "far_at", "wall_cuts", "cap", "far_dark"),
     "format": ("width_px", "height_px", "keep_sensor_height", "sensor_width_mm", "guides", "format_name", "formats", "format_index"),
     "exposure": ("ev",),
     "left out": ("left_out",),

@@ -1,5 +1,6 @@
 #version 330
 // What is seen where: direction of the surface with its depth, and the object's number.
+#include bounds.glsl
 in vec3 v_world;
 in vec3 v_normal;
 in vec2 v_uv;
@@ -9,11 +10,10 @@ flat in vec4 v_colour;
 flat in vec4 v_surface;
 flat in uint v_object;
 uniform vec3 u_eye;
-uniform vec2 u_bounds;
 layout(location = 0) out vec4 out_surface;
 layout(location = 1) out uint out_object;
 void main() {
-    if (v_depth < u_bounds.x || v_depth > u_bounds.y) discard;
+    if (cut_away(v_world, v_depth, u_eye)) discard;
     vec3 normal = normalize(v_normal);
     if (dot(normal, u_eye - v_world) < 0.0) normal = -normal;
     out_surface = vec4(normal, v_depth);

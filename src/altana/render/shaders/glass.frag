@@ -1,6 +1,7 @@
 #version 330
 // Clear glass: a little tint, and the sky mirrored more the flatter one looks along it.
 #include sky.glsl
+#include bounds.glsl
 in vec3 v_world;
 in vec3 v_normal;
 in vec2 v_uv;
@@ -10,14 +11,13 @@ flat in vec4 v_colour;
 flat in vec4 v_surface;
 flat in uint v_object;
 uniform vec3 u_eye;
-uniform vec2 u_bounds;
 uniform sampler2D u_light_map;
 uniform float u_light_known;
 uniform float u_estimate;
 layout(location = 0) out vec4 out_light;
 
 void main() {
-    if (v_depth < u_bounds.x || v_depth > u_bounds.y) discard;
+    if (cut_away(v_world, v_depth, u_eye)) discard;
     vec3 to_eye = normalize(u_eye - v_world);
     vec3 normal = normalize(v_normal);
     if (dot(normal, to_eye) < 0.0) normal = -normal;

@@ -2,6 +2,7 @@
 #extension GL_ARB_shading_language_packing : require
 // What each pixel shows, packed into one texel: depth, direction, place in the light map, colour and roughness.
 // Lighting comes afterwards, once for every pixel, whatever lies behind.
+#include bounds.glsl
 in vec3 v_world;
 in vec3 v_normal;
 in vec2 v_uv;
@@ -10,7 +11,6 @@ in float v_depth;
 flat in vec4 v_colour;
 flat in vec4 v_surface;
 uniform vec3 u_eye;
-uniform vec2 u_bounds;
 uniform sampler2DArray u_images;
 uniform float u_level_bias;
 #ifdef FAINT
@@ -25,7 +25,7 @@ void main() {
     if (((cell.x & 1) | ((cell.y & 1) << 1)) != 0) discard;
 #endif
 #ifdef BOUNDS
-    if (v_depth < u_bounds.x || v_depth > u_bounds.y) discard;
+    if (cut_away(v_world, v_depth, u_eye)) discard;
 #endif
     vec3 normal = dot(v_normal, u_eye - v_world) < 0.0 ? -v_normal : v_normal;
     vec3 root = v_colour.rgb;

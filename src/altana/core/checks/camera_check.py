@@ -1,0 +1,126 @@
+"""The check of one camera as a whole, what in it is trouble, and what mends it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from altana.core.checks.composition import Composition
+from altana.core.checks.cut_faces import CutFaces
+from altana.core.checks.gaps import NO_GAPS, Gaps
+from altana.core.checks.perspective import Perspective
+from altana.core.checks.verticals import NO_VERTICALS, Verticals
+from altana.core.lens import stretch_grade
+from altana.core.project import Camera, Limits
+
+NO_CUT = CutFaces()
+UPRIGHT = Perspective(2, 0.0, "")
+
+
+@dataclass(frozen=True, slots=True)
+class Removed:
+    """An object that the far bound takes out of a picture, its share of the frame there, and the far distance that
+    brings it back, metres."""
+
+    object_id: str
+    name: str
+    share: float
+    back_at_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class FarLoss:
+    """What a far bound leaves out: objects gone from the picture, the share of the model's triangles wholly beyond it,
+    and the share of the drawing time that it saved, as measured."""
+
+    removed: tuple[Removed, ...] = ()
+    model_share: float = 0.0
+    time_saved: float = 0.0
+
+
+NO_LOSS = FarLoss()
+
+
+@dataclass(frozen=True, slots=True)
+class CameraCheck:
+    """Everything found about one camera's picture."""
+
+    composition: Composition
+    cut: CutFaces = NO_CUT
+    verticals: Verticals = NO_VERTICALS
+    perspective: Perspective = UPRIGHT
+    gaps: Gaps = NO_GAPS
+    far: FarLoss = NO_LOSS
+
+
+@dataclass(frozen=True, slots=True)
+class Trouble:
+    """Something wrong in a picture: a code, a few words for a badge, one sentence, and the codes of what mends it."""
+
+    code: str
+    words: str
+    sentence: str
+    mends: tuple[str, ...] = ()
+
+
+#: What each mend is called on a button.
+MENDS = {
+    "plumb": "Plumb",
+    "cap": "Cap the cut",
+    "leave-out": "Leave the objects out",
+    "clear": "Move the bound clear",
+    "wall-cut": "Make it a wall cut",
+    "panel": "Panel across the gaps",
+    "ground": "Ground to the horizon",
+    "far-off": "Show all beyond",
+    "far-back": "Move the far bound back",
+    "calmer-lens": "Calmer lens",
+    "eye-height": "Onto the floor",
+    "go": "Go there",
+}
+
+
+def troubles(camera: Camera, found: CameraCheck | None, limits: Limits, standing: str = "") -> tuple[Trouble, ...]:
+    """What a client would see before we do, worst first.
+
+    standing : what is wrong with where the eye stands, in a sentence; found : None before the picture was looked at.
+    """
+    made: list[Trouble] = []
+    if standing:
+        made.append(Trouble("standing", standing[:1].lower() + standing[1:].rstrip("."), standing, ("eye-height", "go")))
+    if found is not None:
+        made += _cuts(camera, found, limits) + _gaps(found, limits)
+        worst = found.verticals.worst_px
+        if worst > limits.vertical_px:
+            sentence = f"Vertical edges deviate by up to {worst:.1f} px from vertical."
+            made.append(Trouble("verticals", f"verticals {worst:.0f} px off", sentence, ("plumb",)))
+        if found.far.removed:
+            lost = found.far.removed[0]
+            sentence = f"The far bound takes {len(found.far.removed)} objects out of the picture; {lost.name} is back at {lost.back_at_m:.1f} m."
+            if found.gaps.background > limits.gap_share:
+                made.append(Trouble("far", f"far bound cuts {found.gaps.background * 100:.1f} %", sentence, ("far-back", "far-off")))
+    view = camera.view()
+    if stretch_grade(view, limits) == 2:
+        stretch = view.edge_stretch()
+        made.append(Trouble("stretch", f"edge stretch ×{stretch:.2f}", f"The corners are drawn out ×{stretch:.2f}.", ("calmer-lens",)))
+    return tuple(made)
+
+
+def _cuts(camera: Camera, found: CameraCheck, limits: Limits) -> list[Trouble]:
+    if found.cut.share < limits.cut_share or camera.cap:
+        return []
+    names = ", ".join(name for _, name in found.cut.opened[:3])
+    more = f" and {len(found.cut.opened) - 3} more" if len(found.cut.opened) > 3 else ""
+    sentence = f"{found.cut.share * 100:.1f} % of the frame shows cut faces of {names}{more}."
+    mends = ("cap", "leave-out", "clear", "wall-cut") if camera.near is not None else ("cap", "leave-out")
+    return [Trouble("cut", f"{found.cut.share * 100:.1f} % cut faces", sentence, mends)]
+
+
+def _gaps(found: CameraCheck, limits: Limits) -> list[Trouble]:
+    made = []
+    if found.gaps.out > limits.gap_share:
+        sentence = f"{found.gaps.out * 100:.1f} % of the frame looks out through holes that are not glazed."
+        made.append(Trouble("gap", f"{found.gaps.out * 100:.1f} % through a gap", sentence, ("panel",)))
+    if found.gaps.ground_ends > limits.gap_share:
+        sentence = f"The ground ends in view: {found.gaps.ground_ends * 100:.1f} % of the frame below the horizon is empty."
+        made.append(Trouble("ground", "ground ends in view", sentence, ("ground",)))
+    return made
