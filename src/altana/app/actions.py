@@ -11,11 +11,11 @@ from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QMainWindow, QM
 
 from altana.app.theme.widgets import button, label
 
-MENUS = ("Project", "Edit", "Camera", "Standing", "Lens and format", "Frame", "Plan and section", "Model", "Walk", "Help")
+MENUS = ("Project", "Edit", "Camera", "Standing", "Lens and format", "Verticals and cut-away", "Frame", "Plan and section", "Model", "Walk", "Help")
 
 #: What the drawings and the Frame answer to while they have the focus; it stands on the page of shortcuts.
 LOCAL_KEYS: tuple[tuple[str, str, str], ...] = (
-    ("Frame", "1 … 5", "Turn, slide, lift, step, circle"),
+    ("Frame", "1 … 6", "Turn, slide, lift, step, circle; rise (the picture within the lens)"),
     ("Frame", "Arrows, Shift+arrows", "Move the chosen way, larger"),
     ("Frame", ", and .", "Smaller and larger steps"),
     ("Frame", "X or Y held, or Shift", "Keep a drag to one axis"),

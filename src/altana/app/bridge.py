@@ -22,6 +22,7 @@ class Bridge(QObject):
     cameras_changed = Signal()
     walks_changed = Signal()
     models_changed = Signal()
+    patches_changed = Signal()
     light_changed = Signal()
     planned_changed = Signal()
     left_out_changed = Signal()
@@ -50,6 +51,7 @@ class Bridge(QObject):
         self.in_gesture = False
         for signal in (
             self.models_changed,
+            self.patches_changed,
             self.light_changed,
             self.cameras_changed,
             self.walks_changed,
@@ -113,6 +115,8 @@ class Bridge(QObject):
             return
         if before.models is not after.models:
             self.models_changed.emit()
+        if before.patches is not after.patches:
+            self.patches_changed.emit()
         if before.light is not after.light:
             self.light_changed.emit()
         if before.cameras is not after.cameras:

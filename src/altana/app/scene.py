@@ -17,13 +17,15 @@ from PySide6.QtCore import QObject, QSocketNotifier, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from altana.core.camera.view import View
+from altana.core.checks.cut_faces import Bodies, bodies_of
+from altana.core.checks.perspective import main_axes
 from altana.core.conventions import Bools, Floats, Ints32, Vec3
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
-from altana.core.project import Camera, Light, Project, Walk
+from altana.core.project import Camera, Light, Patch, Project, Walk
 from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import Footing, footing, standable
 from altana.core.targets import overview
@@ -53,6 +55,10 @@ class Scene:
     bounds: Floats
     #: (faces,) bool: panes, which sight goes through.
     panes: Bools
+    #: What encloses space, for telling what a bound opens.
+    bodies: Bodies
+    #: Main directions of the walls, degrees.
+    axes: tuple[float, ...] = ()
     _footings: dict[Vec3, Footing] = field(default_factory=dict)
 
     def footing(self, eye: Vec3) -> Footing:
@@ -76,7 +82,18 @@ def prepared(model: Model) -> Scene:
     for scene in (rays, floors):
         # The ray caster builds its tree at the first ray.
         scene.roofed((0.0, 0.0, 0.0))
-    return Scene(model, rays, floors, Lookup(model), model.face_objects(), overview(model), model.bounds, passed_faces(model))
+    return Scene(
+        model,
+        rays,
+        floors,
+        Lookup(model),
+        model.face_objects(),
+        overview(model),
+        model.bounds,
+        passed_faces(model),
+        bodies_of(model),
+        main_axes(model),
+    )
 
 
 class Child(QObject):
@@ -146,6 +163,9 @@ class Studio(QObject):
     section = Signal(object)
     surveyed = Signal(object)
     composed = Signal(str, object)
+    checked = Signal(str, object, float)
+    covering = Signal(float)
+    covered = Signal(object)
     seeing = Signal(float)
     seen = Signal(object)
     light_progress = Signal(float)
@@ -168,6 +188,11 @@ class Studio(QObject):
         self.pictures.restarted.connect(lambda: self._tell_children(only=self.pictures))
         self.drafting.restarted.connect(lambda: self._tell_children(only=self.drafting))
         self._read.connect(self._take_scene)
+
+    @property
+    def patches(self) -> tuple[Patch, ...]:
+        """The mends of ours on the model that is open."""
+        return self._asked[0].patches if self._asked is not None else ()
 
     def close(self) -> None:
         """End all child processes."""
@@ -256,9 +281,21 @@ class Studio(QObject):
         self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside, staging)))
         return revision
 
-    def order_facts(self, camera_id: str, view: View, staging: Staging) -> None:
-        """Ask what a picture consists of; the answer comes with ``composed``."""
-        self.pictures.send(Task(f"facts:{camera_id}", self._next(), 2, "facts", (view, FACTS_PX, staging)))
+    def order_facts(self, camera_id: str, view: View, staging: Staging, width_px: int = FACTS_PX) -> None:
+        """Ask what a picture consists of, looked at so wide; the answer comes with ``composed``."""
+        self.pictures.send(Task(f"facts:{camera_id}", self._next(), 2, "facts", (view, width_px, staging)))
+
+    def order_checks(self, wanted: Sequence[tuple[str, View, Staging]]) -> None:
+        """Ask for the checks of many cameras (id, view, staging); each comes with ``checked``.  None: leave off."""
+        self.pictures.send(Task("checks", self._next(), 6, "checks", (tuple(wanted), len(wanted), FACTS_PX)))
+
+    def order_coverage(self, project: Project, cameras: Sequence[str], walks: Sequence[str]) -> None:
+        """Ask what these cameras and walks see of the model; it comes with ``covering`` and ``covered``."""
+        self.pictures.send(Task("coverage", self._next(), 7, "coverage", (project, tuple(cameras), tuple(walks), None)))
+
+    def stop_coverage(self) -> None:
+        """Leave off what is under way."""
+        self.pictures.send(Task("coverage", self._next(), 7, "coverage stopped", ()))
 
     def order_seen(self, cameras: Sequence[Camera]) -> None:
         """Ask what each camera sees; the answer comes with ``seen``."""
@@ -283,6 +320,12 @@ class Studio(QObject):
             self.seeing.emit(answer.value)
         elif answer.kind == "seen":
             self.seen.emit(answer.value)
+        elif answer.kind == "checked":
+            self.checked.emit(*answer.value)
+        elif answer.kind == "covering":
+            self.covering.emit(answer.value)
+        elif answer.kind == "covered":
+            self.covered.emit(answer.value)
         elif answer.kind == "facts":
             self.composed.emit(answer.channel.partition(":")[2], answer.value)
         elif answer.kind == "failed":

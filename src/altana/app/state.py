@@ -40,6 +40,8 @@ class ViewState(QObject):
         self.hiding: Hiding = NOTHING_HIDDEN
         self._hiding_before: list[Hiding] = []
         self.object_id = ""
+        #: New cameras are kept plumb while they are aimed up and down.
+        self.plumb_new = True
         self.walk_id = ""
         self.moment = 0.0
         self._views: list[Camera] = []

@@ -39,13 +39,14 @@ from PySide6.QtWidgets import (
 )
 
 from altana.app.bridge import Bridge
+from altana.app.checks import CheckBook
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.core.camera.bounds import place_of_sight
 from altana.core.edits.keeping import reorder, set_many
-from altana.core.lens import stretch_grade
 from altana.core.project import Camera, PlannedShot, Project
 
 THUMB_WIDE, THUMB_HIGH = 158, 92
@@ -84,7 +85,7 @@ def group_of(camera: Camera) -> str:
 
 def thumb_key(camera: Camera) -> Hashable:
     """What decides a thumbnail: two cameras with equal keys have the same picture."""
-    return camera.view(), camera.ev, camera.inside, camera.left_out, camera.nudges
+    return camera.view(), camera.ev, camera.inside, camera.left_out, camera.nudges, camera.cap, camera.far_dark
 
 
 class Rows(QAbstractListModel):
@@ -364,9 +365,9 @@ class Strip(QWidget):
     menu = Signal(str, object)
     planned_menu = Signal(str, object)
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, book: CheckBook) -> None:
         super().__init__()
-        self._bridge, self.state, self._studio = bridge, state, studio
+        self._bridge, self.state, self._studio, self._book = bridge, state, studio, book
         self.setObjectName("chrome")
         self.setFixedWidth(200)
         self._images: dict[str, QImage] = {}
@@ -417,6 +418,7 @@ class Strip(QWidget):
         state.selection_changed.connect(self._show_selection)
         studio.opened.connect(self._scene_opened)
         studio.picture.connect(self._arrived)
+        book.changed.connect(self._looked_at)
         self.refresh()
 
     def _set_up_view(self) -> None:
@@ -460,18 +462,22 @@ class Strip(QWidget):
         scene = self._studio.scene
         trouble = ""
         if scene is not None:
-            room = scene.model.room_at(camera.eye)
-            here = scene.footing(camera.eye)
+            place = place_of_sight(camera)
+            room = scene.model.room_at(place)
+            here = scene.footing(place)
             if here.floor_m is not None:
                 parts.append(f"{camera.eye[2] - here.floor_m:.2f} m")
-            trouble = here.trouble[:1].lower() + here.trouble[1:-1]
             if room is not None:
                 parts.append(room.name)
-        if stretch_grade(camera.view(), self._bridge.project.limits) == 2:
-            trouble = trouble or f"edge stretch ×{camera.view().edge_stretch():.2f}"
+        found = self._book.troubles(camera)
+        trouble = found[0].words + (f" +{len(found) - 1}" if len(found) > 1 else "") if found else ""
         if abs(camera.rise_mm) > 0.05:
             parts.insert(1, f"rise {camera.rise_mm:.1f}")
         return Told(" · ".join(parts), trouble)
+
+    def _looked_at(self, camera_id: str) -> None:
+        self._told.pop(camera_id, None)
+        self.view.viewport().update()
 
     def refresh(self) -> None:
         """Cards follow the project; while something is dragged, only a few times a second."""

@@ -30,6 +30,7 @@ from altana.app.camera_menu import CameraMenu
 from altana.app.desks.compose import ComposeDesk
 from altana.app.desks.model import ModelDesk
 from altana.app.desks.walk import WalkDesk
+from altana.app.drawings.aids import AIDS
 from altana.app.export import ExportSheet
 from altana.app.files import ProjectFiles
 from altana.app.scene import Studio
@@ -42,6 +43,7 @@ from altana.core.edits.keeping import LADDERS, SETTINGS
 from altana.core.edits.walks import rename
 from altana.core.hiding import NOTHING_HIDDEN
 from altana.core.model import Storey
+from altana.core.patching import ground_to_horizon
 from altana.core.project import Project
 from altana.core.targets import TARGETS, view_of
 from altana.importers.table import READERS
@@ -207,6 +209,14 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.studio.opening.connect(lambda names: self._show_work(f"Opening {names}", -1.0, ""))
         self.studio.opened.connect(self._scene_opened)
         self.studio.light_progress.connect(self._show_light)
+        self.bridge.patches_changed.connect(self._patches_changed)
+        self.compose.check_page.listed.connect(self.list_gaps)
+        self.compose.book.progress.connect(
+            lambda share: self._show_work("Checking all cameras" if share < 1 else "", share if share < 1 else -1.0, "")
+        )
+        self.studio.covering.connect(
+            lambda share: self._show_work("Looking at what is covered" if share < 1 else "", share if share < 1 else -1.0, "")
+        )
         self.studio.seeing.connect(
             lambda share: self._show_work("Seeing what changed" if share < 1 else "", share if share < 1 else -1.0, "")
         )
@@ -270,7 +280,25 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             Action("About-face", "Standing", lambda: panel.turn_by(180.0), "Ctrl+Down"),
             Action("Move by typed steps…", "Standing", self._ask_steps, "Ctrl+M"),
             Action("Type eye and aim…", "Standing", self._ask_places, "Ctrl+T"),
-            Action("Plumb", "Lens and format", panel.plumb_now, "P"),
+            Action("Plumb", "Verticals and cut-away", panel.plumb_now, "P"),
+            Action("Keep plumb, or let it tilt", "Verticals and cut-away", self._toggle_kept, "Shift+P"),
+            Action("New cameras kept plumb, or not", "Verticals and cut-away", self._toggle_plumb_new),
+            Action("Roll to 0°", "Verticals and cut-away", panel.level_roll, "Shift+0"),
+            Action("Back through wall", "Verticals and cut-away", lambda: panel.cut.go_back(None), "Y"),
+            Action("Back through wall by width…", "Verticals and cut-away", panel.cut._ask_back, "Shift+Y"),
+            Action("Hide nearer than, on or off", "Verticals and cut-away", panel.cut.near_on.click, "D"),
+            Action("Hide beyond, on or off", "Verticals and cut-away", panel.cut.far_on.click, "Shift+D"),
+            Action("Wall cut: pick a wall", "Verticals and cut-away", lambda: self.compose.pick_wall(True), "U"),
+            Action("Near bound just clear", "Verticals and cut-away", panel.cut.just_clear),
+            Action("Near bound to wall cut", "Verticals and cut-away", panel.cut.bound_to_cut),
+            Action("Cap the cut, or not", "Verticals and cut-away", panel.cut.cap.click),
+            Action("Check all cameras", "Verticals and cut-away", lambda: self.compose.check_all(), "F8"),
+            *(
+                Action(f"Show {name}", "Verticals and cut-away", partial(self.compose._tools.toggle_aid, name), f"Ctrl+F{9 + number}")
+                for number, name in enumerate(AIDS)
+            ),
+            Action("Ground to the horizon", "Verticals and cut-away", self.ground_to_horizon),
+            Action("List gaps for whoever models", "Verticals and cut-away", self.list_gaps),
             Action("Longer lens", "Lens and format", lambda: panel.step_focal(1), "Ctrl++"),
             Action("Shorter lens", "Lens and format", lambda: panel.step_focal(-1), "Ctrl+-"),
             Action("Hold subject size", "Lens and format", panel.toggle_hold, "H"),
@@ -378,7 +406,10 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             self.walk_desk.end_route()
         elif event.key() == Qt.Key.Key_Escape and self.walk_desk.draw.isChecked():
             self.walk_desk.draw.setChecked(False)
+        elif event.key() == Qt.Key.Key_Escape and self.compose.checking:
+            self.compose.check_all(False)
         elif event.key() == Qt.Key.Key_Escape:
+            self.compose.pick_wall(False)
             self.compose.leave_flicking()
         else:
             super().keyPressEvent(event)
@@ -443,6 +474,16 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.frame.guides_on = not self.frame.guides_on
         self.frame.update()
 
+    def _toggle_kept(self) -> None:
+        panel = self.settings_panel
+        panel.kept.setChecked(not panel.kept.isChecked())
+        panel.toggle_kept()
+
+    def _toggle_plumb_new(self) -> None:
+        self.state.plumb_new = not self.state.plumb_new
+        kept = "are kept plumb: turned up or down, they rise" if self.state.plumb_new else "tilt when they are turned up or down"
+        self.say(f"New cameras {kept}.")
+
     def toggle_floor(self) -> None:
         """Whether walking in the Frame keeps the eye's height above the floor."""
         self.frame.keep_on_floor = not self.frame.keep_on_floor
@@ -499,6 +540,23 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
     def _reopen_models(self) -> None:
         if self.path is not None:
             self.studio.open(self.bridge.project, self.path)
+
+    def _patches_changed(self) -> None:
+        """Mends of ours on the model came or went: the scene is put together anew, from the cache."""
+        if self.path is not None and self.studio.scene is not None and self.studio.patches != self.bridge.project.patches:
+            if not self.bridge.in_gesture:
+                self.studio.open(self.bridge.project, self.path)
+
+    def list_gaps(self) -> None:
+        """A page with pictures of all gaps, for whoever models, beside the project."""
+        if not self._busy():
+            self.work.list_gaps(self.bridge.document.settled, self._project_path(), self._out_folder("gaps"))
+
+    def ground_to_horizon(self) -> None:
+        """Plain ground to the horizon, as a mend of ours."""
+        scene = self.studio.scene
+        if scene is not None:
+            self.bridge.apply("Ground to the horizon", lambda project: ground_to_horizon(project, scene.model)[0])
 
     def _studio_failed(self, sentence: str) -> None:
         self.model_desk.abandon_reload()

@@ -1,4 +1,4 @@
-"""Work in the background: starts ``altana render`` as a child process and follows its journal."""
+"""Work in the background: starts ``altana render`` or ``altana gaps`` as a child process and follows its journal."""
 
 from __future__ import annotations
 
@@ -55,39 +55,30 @@ class Work(QObject):
         return self._process is not None
 
     def start(self, project: Project, project_path: Path, order: Order, out: Path) -> None:
-        """Start; the project is handed over as it is now, saved or not."""
+        """Start making pictures and films; the project is handed over as it is now, saved or not."""
+        arguments = ["--kind", order.kind, "--quality", order.quality, "--scale", str(order.scale)]
+        for camera in order.cameras:
+            arguments += ["--camera", camera]
+        for walk in order.walks:
+            arguments += ["--walk", walk]
+        arguments += ["--rate", order.rate] if order.rate else []
+        self._launch("render", project, project_path, out, arguments)
+
+    def list_gaps(self, project: Project, project_path: Path, out: Path) -> None:
+        """Start the list of gaps with pictures, for whoever models."""
+        self._launch("gaps", project, project_path, out, [])
+
+    def _launch(self, command: str, project: Project, project_path: Path, out: Path, arguments: list[str]) -> None:
         if self.running:
             return
         self._job = Path(tempfile.mkdtemp(prefix="altana-job-"))
         self._read_to, self._out, self._began, self._cancelled = 0, out, time.monotonic(), False
         snapshot = self._job / "project.altana"
         write_project(snapshot, project)
-        arguments = [
-            "-m",
-            "altana",
-            "render",
-            str(snapshot),
-            "--base",
-            str(project_path.parent),
-            "--out",
-            str(out),
-            "--job",
-            str(self._job),
-            "--kind",
-            order.kind,
-            "--quality",
-            order.quality,
-            "--json",
-        ]
-        for camera in order.cameras:
-            arguments += ["--camera", camera]
-        for walk in order.walks:
-            arguments += ["--walk", walk]
-        arguments += ["--scale", str(order.scale)]
-        arguments += ["--rate", order.rate] if order.rate else []
+        whole = ["-m", "altana", command, str(snapshot), "--base", str(project_path.parent), "--out", str(out)]
         process = QProcess(self)
         process.finished.connect(self._ended)
-        process.start(sys.executable, arguments)
+        process.start(sys.executable, [*whole, "--job", str(self._job), "--json", *arguments])
         self._process = process
         self._poll.start()
         self.started.emit()

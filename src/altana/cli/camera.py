@@ -17,14 +17,13 @@ import numpy as np
 from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import STANDING_M
+from altana.core.edits.bounds import with_far, with_near
 from altana.core.edits.cameras import add_camera, change_camera, checked, plumb_cameras, remove_camera
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
-from altana.core.lens import hold_subject, stretch_grade
+from altana.core.lens import hold_subject
 from altana.core.project import Camera, Project
-from altana.core.staging import Lookup
-from altana.core.standing import floor_under, footing, named_for_place, stand, standable
-from altana.jobs.looking import composition_of
+from altana.core.standing import named_for_place, stand, standable
 from altana.jobs.requests import parse_size
 from altana.storage.project_file import read_project, write_project
 
@@ -49,8 +48,8 @@ def _camera_options(command: Any) -> Any:
         click.option("--focal", type=float, help="Focal length in mm."),
         click.option("--sensor-width", type=float, help="Sensor width in mm."),
         click.option("--size", help="Picture size, such as 1920x1080."),
-        click.option("--rise", type=float, help="Lens shift upwards in mm."),
-        click.option("--cross", type=float, help="Lens shift to the right in mm."),
+        click.option("--rise", help="Lens shift upwards in mm, or in % of the frame's height, such as 40%."),
+        click.option("--cross", help="Lens shift to the right in mm, or in % of the frame's width."),
         click.option("--near", help="Hide nearer than this many metres, or “off”."),
         click.option("--far", help="Hide beyond this many metres, or “off”."),
         click.option("--hold-subject", is_flag=True, help="With --focal: walk as well, so that the subject keeps its size."),
@@ -59,6 +58,7 @@ def _camera_options(command: Any) -> Any:
         click.option("--group", help="The group it is listed under."),
         click.option("--lock/--unlock", "locked", default=None, help="Keep it from being changed in the window."),
         click.option("--in-shot-list/--out-of-shot-list", "in_shot_list", default=None, help="Deliver it with the shot list."),
+        click.option("--keep-plumb/--let-tilt", "kept_plumb", default=None, help="Turned up or down it stays true: turning becomes rise."),
         click.option(
             "--guides", help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin."
         ),
@@ -81,6 +81,16 @@ def _bound(text: str | None) -> tuple[bool, float | None]:
         raise click.BadParameter(f"“{text}” is neither a distance in metres nor “off”") from error
 
 
+def _shift(text: str | None, side_mm: float) -> float | None:
+    """A lens shift in mm, or as a share of the sensor's side with a per cent sign."""
+    if text is None:
+        return None
+    try:
+        return float(text.rstrip().removesuffix("%")) / 100.0 * side_mm if text.rstrip().endswith("%") else float(text)
+    except ValueError as error:
+        raise click.BadParameter(f"“{text}” is neither millimetres nor a percentage") from error
+
+
 def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
     given = without_none(
         heading_deg=values["heading"],
@@ -88,30 +98,31 @@ def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
         roll_deg=values["roll"],
         focal_mm=values["focal"],
         sensor_width_mm=values["sensor_width"],
-        rise_mm=values["rise"],
-        cross_mm=values["cross"],
         ev=values["ev"],
         intent=values["intent"],
         note=values["note"],
         group=values["group"],
         locked=values["locked"],
         in_shot_list=values["in_shot_list"],
+        kept_plumb=values["kept_plumb"],
         guides=None if values["guides"] is None else tuple(part.strip() for part in values["guides"].split(",") if part.strip()),
     )
     if values["hold_subject"] and "focal_mm" in given:
         camera = hold_subject(camera, given.pop("focal_mm"))
     if "heading_deg" in given:
         given["heading_deg"] %= 360.0
-    for name in ("near", "far"):
-        told, distance = _bound(values[name])
-        if told:
-            given[f"{name}_m"] = distance
     if values["size"]:
         given["width_px"], given["height_px"] = parse_size(values["size"])
         given["format_name"] = "Own size"
     if values["eye"] is not None:
         given["eye"] = vec3(values["eye"])
     camera = replace(camera, **given)
+    width, height = camera.view().sensor_mm
+    camera = replace(camera, **without_none(rise_mm=_shift(values["rise"], height), cross_mm=_shift(values["cross"], width)))
+    for name, change in (("near", with_near), ("far", with_far)):
+        told, distance = _bound(values[name])
+        if told:
+            camera = change(camera, distance)
     if values["aim"] is not None:
         heading, tilt, distance = direction_to(camera.eye, vec3(values["aim"]))
         camera = replace(camera, heading_deg=heading, tilt_deg=tilt, aim_m=distance)
@@ -252,55 +263,6 @@ def _read_points(path: Path) -> np.ndarray:
             raise UserError(f"{path.name}, line {number}: “{','.join(row)}” is not x,y,z.") from error
         rows.append((x, y, z))
     return np.array(rows, float).reshape(-1, 3)
-
-
-@camera_group.command("check")
-@click.argument("project", type=ProjectPath)
-@click.argument("camera")
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
-def check(project: Path, camera: str, as_json: bool) -> None:
-    """Angles of view, edge stretch, lean, height above the floor."""
-    before = read_project(project)
-    found = named(before.camera_named, camera)
-    view = found.view()
-    across, high = view.angles_of_view()
-    model = opened_models(before, project).model
-    rays, floors = RayScene(model.vertices, model.faces), standable(model)
-    floor = floor_under(floors, found.eye)
-    room = model.room_at(found.eye)
-    here = footing(rays, floors, found.eye)
-    seen = composition_of(model, before, found)
-    facts = {
-        "name": found.name,
-        "size_px": [found.width_px, found.height_px],
-        "angle_of_view_deg": [across, high],
-        "edge_stretch": view.edge_stretch(),
-        "lean_deg": view.lean_deg(),
-        "floor_m": floor,
-        "eye_above_floor_m": None if floor is None else found.eye[2] - floor,
-        "room": room.name if room else None,
-        "inside": found.inside,
-        "ceiling_m": here.ceiling_m,
-        "trouble": here.trouble or None,
-        "stretch_grade": ("calm", "wide", "very wide")[stretch_grade(view, before.limits)],
-        "depth_ratio": seen.depth_ratio,
-        "shares": {name: getattr(seen, name) for name in ("floor", "ceiling", "sky", "ground")},
-        "edges": msgspec.to_builtins(seen.edges),
-        "cut_faces": seen.cut.share,
-        "opened": [{"id": object_id, "name": name} for object_id, name in seen.cut.opened],
-        "left_out": len(Lookup(model).staging(before, found).omitted),
-    }
-    lines = [
-        f"{found.name}: {found.width_px} × {found.height_px} px, view {across:.1f}° × {high:.1f}°",
-        f"edge stretch ×{view.edge_stretch():.2f}, lean {view.lean_deg():.2f}°",
-        "no floor below the eye" if floor is None else f"eye {found.eye[2] - floor:.3f} m above the floor",
-        "floor {floor:.0%}, ceiling {ceiling:.0%}, sky {sky:.0%}, ground {ground:.0%} of the frame".format(**facts["shares"]),
-    ]
-    lines += [f"! {here.trouble}"] if here.trouble else []
-    if seen.cut.opened:
-        lines.append(f"the near bound opens {', '.join(name for _, name in seen.cut.opened)}; cut faces {seen.cut.share:.1%} of the frame")
-    lines += [f"edge {'grazes' if edge.grazes else 'cuts'} {edge.name}, {edge.share_inside:.0%} inside" for edge in seen.edges]
-    say(as_json, facts, lines)
 
 
 def line_of(camera: Camera) -> str:

@@ -11,6 +11,7 @@ import click
 
 from altana import __version__
 from altana.cli.camera import camera_group
+from altana.cli.check import check_all, coverage, gaps, patch_group
 from altana.cli.compose import changes, leave_out_, plan_shot_
 from altana.cli.project import demo, inspect, new
 from altana.cli.render import render
@@ -42,7 +43,21 @@ def open_(file: Path | None) -> None:
     sys.exit(window.start(file))
 
 
-for _command in (demo, new, inspect, camera_group, walk_group, render, leave_out_, plan_shot_, changes):
+for _command in (
+    demo,
+    new,
+    inspect,
+    camera_group,
+    walk_group,
+    render,
+    leave_out_,
+    plan_shot_,
+    changes,
+    check_all,
+    coverage,
+    gaps,
+    patch_group,
+):
     commands.add_command(_command)
 
 

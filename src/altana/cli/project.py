@@ -85,6 +85,7 @@ def inspect(project: Path, as_json: bool) -> None:
         if item.in_shot_list
     ]
     facts["planned"] = msgspec.to_builtins(read.planned)
+    facts["patches"] = msgspec.to_builtins(read.patches)
     facts["left_out"] = msgspec.to_builtins(read.left_out)
     say(as_json, facts, _lines(facts))
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from altana.core.camera.wall_cut import WallCut
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
+from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec3
 
 #: The version of the file that this Altana writes; older ones are read as well.

@@ -154,7 +154,9 @@ def wall_cut_on(model: Model, rays: RayScene, point: Vec3, heading_deg: float, a
     foot = np.asarray(point) + probe.normal * (at_m + HAIR_M - float(np.asarray(point) @ probe.normal))
     left, right, down, up = _free_rectangle(model, rays, foot, probe)
     x, y, z = foot.tolist()
-    return WallCut((x, y, z), heading_deg, left, right, down, up, name=str(getattr(item, "name", "")), object_id=str(getattr(item, "id", "")))
+    return WallCut(
+        (x, y, z), heading_deg, left, right, down, up, name=str(getattr(item, "name", "")), object_id=str(getattr(item, "id", ""))
+    )
 
 
 def _faces_of_wall(model: Model, point: Vec3, towards: Floats, number: int) -> tuple[float, float]:
@@ -278,7 +280,9 @@ def just_clear(model: Model, bodies: Bodies, camera: Camera) -> Camera:
         tried += [float(mine.max()) + HAIR_M, float(mine.min()) - HAIR_M]
     # Leaving one object may enter another, so the ends of those are tried as well.
     for step in range(2):
-        usable = sorted({round(value, 5) for value in tried if 0.02 < value < camera.aim_m}, key=lambda value: abs(value - (camera.near or 0)))
+        usable = sorted(
+            {round(value, 5) for value in tried if 0.02 < value < camera.aim_m}, key=lambda value: abs(value - (camera.near or 0))
+        )
         for value in usable[:40]:
             moved = with_near(camera, value)
             opened = opened_objects(model, bodies, moved.view())
@@ -485,5 +489,3 @@ def _way_back(camera: Camera, points: Floats) -> float:
 def _vec(values: Floats) -> Vec3:
     x, y, z = values.tolist()
     return (x, y, z)
-
-

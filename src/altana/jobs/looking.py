@@ -93,8 +93,7 @@ class Checker:
         if view.near_m is None and not view.cuts:
             return CutFaces()
         opened = opened_objects(self.model, self.renderer.bodies, view, staging)
-        share = float(self.renderer.inside(view, staging, seen.depth_m).mean())
-        return named(self.model, opened, share)
+        return named(self.model, opened, self.renderer.inside(view, staging, seen.depth_m))
 
     def _beyond(self, view: View, seen: Seen, staging: Staging, took: float) -> tuple[np.ndarray | None, FarLoss]:
         """Object numbers without the far bound, and what the bound leaves out; ``took`` seconds with it."""
@@ -167,4 +166,7 @@ def coverage_views(model: Model, project: Project, cameras: Sequence[Camera], wa
 def tallied(tally: Tally, renderer: Renderer, name: str, view: View, staging: Staging) -> None:
     """Count one picture."""
     found = renderer.facts(view, staging)
-    tally.add(name, found.object_index, found.depth_m)
+    panes = renderer.facts(view, staging, panes=True)
+    # What is seen through a pane counts, and so does the pane.
+    front = np.where(panes.object_index != found.object_index, panes.object_index, -1)
+    tally.add(name, found.object_index, found.depth_m, front, panes.depth_m)

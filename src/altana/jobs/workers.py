@@ -55,6 +55,8 @@ def pictures(_: Desk) -> Work:
             _checks(held, desk, task)
         elif task.name == "coverage":
             _coverage(held, desk, task)
+        elif task.name == "coverage stopped":
+            held.pop("coverage", None)
         else:
             _picture(held, desk, task)
 
@@ -102,10 +104,12 @@ def _coverage(held: dict[str, object], desk: Desk, task: Task) -> None:
     project, cameras, walks, begun = task.values
     if begun is None:
         wanted = [item for item in project.cameras if item.id in cameras], [item for item in project.walks if item.id in walks]
-        views = coverage_views(checker.model, project, *wanted)
-        held["coverage"] = (Tally(checker.model), views)
+        held["coverage"] = (Tally(checker.model), coverage_views(checker.model, project, *wanted))
         begun = 0
-    tally, views = held["coverage"]  # type: ignore[misc]
+    going = held.get("coverage")
+    if not isinstance(going, tuple):
+        return
+    tally, views = going
     if begun < len(views):
         tallied(tally, checker.renderer, *views[begun])
         desk.answer(task, "covering", (begun + 1) / len(views))

@@ -37,7 +37,15 @@ SUN_DISC_DEG = 0.8
 UNBOUNDED_M = 1e9
 #: The ink of cut faces, as light at an exposure of 1.
 POCHE = (0.017, 0.015, 0.013)
-_VERTEX_SHADERS = {"surface": "scene.vert", "glass": "scene.vert", "facts": "scene.vert", "count": "scene.vert", "pane": "scene.vert", "depth": "depth.vert", "plain": "depth.vert"}
+_VERTEX_SHADERS = {
+    "surface": "scene.vert",
+    "glass": "scene.vert",
+    "facts": "scene.vert",
+    "count": "scene.vert",
+    "pane": "scene.vert",
+    "depth": "depth.vert",
+    "plain": "depth.vert",
+}
 Pixels = npt.NDArray[np.uint8]
 Progress = Callable[[float], bool]
 Params = ParamSpec("Params")
@@ -200,8 +208,11 @@ class Renderer:
         return result
 
     @_current
-    def facts(self, view: View, staging: Staging = WHOLE) -> Facts:
-        """Object numbers, depths and surface directions, one sample at the middle of each pixel."""
+    def facts(self, view: View, staging: Staging = WHOLE, panes: bool = False) -> Facts:
+        """Object numbers, depths and surface directions, one sample at the middle of each pixel.
+
+        panes : panes count as what is seen; otherwise sight goes through them.
+        """
         self._stage(staging)
         width, height = view.width_px, view.height_px
         found = Facts(
@@ -211,7 +222,7 @@ class Renderer:
             np.zeros((height, width), bool),
         )
         for x, y, w, h in _tiles(width, height):
-            self._facts_tile(view, (x, y, w, h), found)
+            self._facts_tile(view, (x, y, w, h), found, panes)
         return found
 
     @_current
@@ -355,7 +366,9 @@ class Renderer:
         self._scene.images.use(1)
         values = {**_camera_uniforms(whole, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_level_bias": 4.0}
         self._draw("surface", "solid", clip, None, values)
-        return frame.color_attachments[0]
+        texture = frame.color_attachments[0]
+        assert isinstance(texture, moderngl.Texture)
+        return texture
 
     def _surfaces(self, view: View, target: _Targets, common: dict[str, object], clip: Floats, quality: Quality, number: int) -> None:
         self.context.enable_only(moderngl.DEPTH_TEST)
@@ -509,7 +522,7 @@ class Renderer:
         pixels = np.frombuffer(data, np.uint8).reshape(h + 2 * margin, w + 2 * margin, 4)[::-1, :, :3]
         return pixels[margin : margin + h, margin : margin + w]
 
-    def _facts_tile(self, view: View, tile: tuple[int, int, int, int], found: Facts) -> None:
+    def _facts_tile(self, view: View, tile: tuple[int, int, int, int], found: Facts, panes: bool) -> None:
         x, y, w, h = tile
         surface = self.context.texture((w, h), 4, dtype="f4")
         number = self.context.texture((w, h), 1, dtype="u4")
@@ -523,7 +536,9 @@ class Renderer:
         common = {**_camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
         self._draw(_with_cuts("facts", view), "solid", clip, None, common)
         self._draw(_with_cuts("facts", view), "solid", clip, None, common, "solid:faint")
-        if self._scene.glass.span[1]:
+        if panes:
+            self._draw(_with_cuts("facts", view), "glass", clip, None, common)
+        elif self._scene.glass.span[1]:
             found.pane[y : y + h, x : x + w] = self._panes(view, clip, common, depth, (w, h))
         values = np.frombuffer(surface.read(), np.float32).reshape(h, w, 4)[::-1]
         numbers = np.frombuffer(number.read(), np.uint32).reshape(h, w)[::-1]

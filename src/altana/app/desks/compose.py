@@ -8,11 +8,14 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from PySide6.QtCore import QEvent, QObject, Qt, QTimer
+from PySide6.QtCore import QEvent, QObject, QPoint, Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
+from altana.app.checks import CheckBook
+from altana.app.desks.check_all import CheckAllPage
 from altana.app.desks.facts import Facts
+from altana.app.drawings.aids import AIDS
 from altana.app.drawings.frame import FrameView
 from altana.app.drawings.plan import PlanView
 from altana.app.drawings.section import SectionView
@@ -23,11 +26,12 @@ from altana.app.state import ViewState
 from altana.app.strip import Strip
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button, menu_button, relabel, rule
-from altana.core.checks.composition import Composition
-from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M
+from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble
+from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M, Vec3
 from altana.core.edits.formats import DESTINATIONS, proportion_text
 from altana.core.edits.keeping import LADDERS, add_variant, set_ladder
 from altana.core.lens import hold_subject
+from altana.core.project import Camera
 
 #: Narrower pictures than this get the desk laid out side by side.
 TALL = 0.92
@@ -40,17 +44,18 @@ class ComposeDesk(QWidget):
     def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
         super().__init__()
         self._bridge, self._state, self._studio = bridge, state, studio
-        self.strip = Strip(bridge, state, studio, tokens)
-        self.frame = FrameView(bridge, state, studio, tokens)
+        self.book = CheckBook(bridge, studio)
+        self.strip = Strip(bridge, state, studio, tokens, self.book)
+        self.frame = FrameView(bridge, state, studio, tokens, book=self.book)
         self.variants = VariantsView(bridge, state, studio, tokens)
         self.plan = PlanView(bridge, state, studio, tokens)
         self.section = SectionView(bridge, state, studio, tokens)
-        self.settings = CameraSettings(bridge, state, studio)
+        self.settings = CameraSettings(bridge, state, studio, self.book)
+        self.check_page = CheckAllPage(bridge, state, self.book, self.strip.thumb)
         self.facts = Facts()
         self.large = "frame"
         self._tall = False
         self._flicked = -1
-        self._compositions: dict[str, Composition] = {}
         self._build()
         self._tools = FrameTools(self, self.frame)
         self._connect()
@@ -76,7 +81,11 @@ class ComposeDesk(QWidget):
         for split in (self._outer, self._inner):
             split.setChildrenCollapsible(False)
             split.setHandleWidth(1)
-        row.addWidget(self._outer, 1)
+        # The page takes the place of Frame, Plan and Section; strip and settings stay.
+        self._middle = QStackedWidget()
+        self._middle.addWidget(self._outer)
+        self._middle.addWidget(self.check_page)
+        row.addWidget(self._middle, 1)
         row.addWidget(rule(vertical=True))
         row.addWidget(self.settings)
         self._lay_out()
@@ -89,13 +98,18 @@ class ComposeDesk(QWidget):
         self._soon.timeout.connect(self._show_facts)
         state.shown_changed.connect(self._changed)
         studio.opened.connect(self._show_facts)
-        studio.composed.connect(self._take_composition)
+        self.book.changed.connect(self._looked_at)
         self.strip.stand.connect(self.arm)
         self.strip.stand_for.connect(lambda shot: self.arm(True, shot))
         for view in (self.plan, self.frame):
             view.stood.connect(lambda: self.arm(False))
         self.facts.mend.connect(self._mend)
         self.variants.left.connect(lambda: self.compare(False))
+        self.check_page.left.connect(lambda: self.check_all(False))
+        self.check_page.go.connect(self._go_to_checked)
+        self.settings.cut.pick_wanted.connect(self.pick_wall)
+        for sheet in (self.frame, self.plan, self.section):
+            sheet.wall_picked.connect(self._take_wall)
 
     # ------------------------------------------------------------------ places
 
@@ -149,10 +163,48 @@ class ComposeDesk(QWidget):
     def arm(self, on: bool, for_shot: str = "") -> None:
         """Whether the next press on the Plan or in the Frame stands a camera."""
         self.strip.stand_button.setChecked(on)
+        self.pick_wall(False)
         self.plan.arm(on, for_shot)
         self.frame.arm(on, for_shot)
         if on:
+            self.check_all(False)
             self.plan.setFocus()
+
+    def pick_wall(self, on: bool) -> None:
+        """Whether the next press in the Frame, on the plan or section picks a wall for a wall cut."""
+        on = on and bool(self.settings.targets())
+        self.settings.cut.pick.setChecked(on)
+        for view in (self.frame, self.plan, self.section):
+            view.picking_wall = on
+            view.update()
+        if on:
+            self.strip.stand_button.setChecked(False)
+            self.plan.standing = self.frame.standing = False
+            self.check_all(False)
+
+    def _take_wall(self, place: Vec3) -> None:
+        self.pick_wall(False)
+        self.settings.cut.take_wall(place)
+
+    # ------------------------------------------------------------------ checking all
+
+    @property
+    def checking(self) -> bool:
+        """Whether the page of all checks is in sight."""
+        return self._middle.currentIndex() == 1
+
+    def check_all(self, on: bool | None = None) -> None:
+        """The page with a row for each camera, or back to Frame, Plan and Section."""
+        wanted = not self.checking if on is None else on
+        if wanted != self.checking:
+            self._middle.setCurrentIndex(1 if wanted else 0)
+            (self.check_page.close_button if wanted else self.frame).setFocus()
+        if wanted:
+            self.check_page.begin()
+
+    def _go_to_checked(self, camera_id: str) -> None:
+        self.check_all(False)
+        self._state.select(camera_id)
 
     def use_eye_height(self, height_m: float) -> None:
         """New cameras stand with this eye height."""
@@ -171,27 +223,69 @@ class ComposeDesk(QWidget):
     def _show_facts(self) -> None:
         self._follow_format()
         camera, scene = self._state.shown, self._studio.scene
-        trouble = scene.footing(camera.eye).trouble if scene is not None and camera is not None else ""
+        trouble = self.book.standing(camera) if scene is not None and camera is not None else ""
         limits = self._bridge.project.limits
-        self.facts.show_camera(camera, limits, trouble)
-        self.facts.show_composition(self._compositions.get(camera.id) if camera is not None else None, limits)
+        self.facts.show_camera(camera, limits, trouble, scene.axes if scene is not None else ())
+        self.facts.show_check(self._found(camera), camera, limits)
         self._tools.show_camera()
 
-    def _take_composition(self, camera_id: str, found: Composition) -> None:
-        self._compositions[camera_id] = found
+    def _found(self, camera: Camera | None) -> CameraCheck | None:
+        """What was found in a picture; while a camera moves, what was found before stays, figures of moments ago."""
+        if camera is None:
+            return None
+        return self.book.of(camera) or (self.book.latest(camera.id) if self._bridge.in_gesture else None)
+
+    def _looked_at(self, camera_id: str) -> None:
         camera = self._state.shown
         if camera is not None and camera.id == camera_id:
-            self.facts.show_composition(found, self._bridge.project.limits)
+            self.facts.show_check(self._found(camera), camera, self._bridge.project.limits)
+            self.settings.cut.show_camera(camera, bool(self.settings.targets()) and self._state.loose is None)
+            self.frame.update()
+
+    def _troubles(self) -> tuple[Trouble, ...]:
+        camera = self._state.shown
+        return self.book.troubles(camera) if camera is not None else ()
+
+    def fill_mends(self, menu: QMenu, codes: tuple[str, ...]) -> None:
+        """The mends of some kinds of trouble of the shown camera; for cut faces also what is opened, to be chosen."""
+        active = self._state.active
+        usable = active is not None and not active.locked and self._state.held
+        for trouble in self._troubles():
+            if trouble.code not in codes:
+                continue
+            for code in trouble.mends:
+                if code != "go" and active is not None:
+                    action = menu.addAction(MENDS[code], partial(self.book.mend, (active.id,), code, MENDS[code]))
+                    action.setEnabled(usable)
+        if "cut" in codes and self.facts.opened:
+            menu.addSeparator()
+            for object_id, name in self.facts.opened[:14]:
+                menu.addAction(f"Choose {name}", partial(self._choose_object, object_id))
+        if not usable:
+            menu.addAction("The view is loose: go back to the camera first").setEnabled(False)
+
+    def _choose_object(self, object_id: str) -> None:
+        self._state.choose_object(object_id)
+        self.frame.update()
+
+    def _offer_mends(self, fact: str) -> None:
+        """A fact in trouble was pressed: where it is shows in the Frame, its mends in a menu below the fact."""
+        aid, codes = {"cut": ("cut faces", ("cut",)), "gap": ("gaps", ("gap", "ground")), "far": ("gaps", ("far",))}[fact]
+        if aid not in self.frame.aids:
+            self.frame.toggle_aid(aid)
+            self._tools.show_camera()
+        self.mend_menu = QMenu(self)
+        self.fill_mends(self.mend_menu, codes)
+        place = self.facts.buttons[fact]
+        self.mend_menu.popup(place.mapToGlobal(place.rect().topLeft()) - QPoint(0, self.mend_menu.sizeHint().height()))
 
     def _mend(self, fact: str) -> None:
         """A fact in trouble was pressed."""
         active = self._state.active
         if fact == "edges":
-            self._state.choose_object(self.facts.grazed)
-            self.frame.update()
-        elif fact == "cut":
-            self._state.choose_object(self.facts.opened_after(self._state.object_id))
-            self.frame.update()
+            self._choose_object(self.facts.grazed)
+        elif fact in ("cut", "gap", "far"):
+            self._offer_mends(fact)
         elif active is None or active.locked or not self._state.held:
             self._bridge.failed.emit("The view is loose: go back to the camera, or move it here, then mend it.")
         elif fact == "lean":
@@ -267,6 +361,9 @@ class FrameTools(QObject):
             "Around", "onwell", "Surround: see what lies outside the frame, dimmed (key A)", self.toggle_around, checkable=True
         )
         self.tries = menu_button("Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell")
+        self.checks = menu_button(
+            "Check ▾", "Checks shown over the picture: verticals, vanishing points, cut faces, gaps", self._fill_checks, "onwell"
+        )
         self.add = menu_button("+", "Another format for this camera", self._fill_formats, "onwell")
         self._left, self._right = QWidget(frame), QWidget(frame)
         left = QHBoxLayout(self._left)
@@ -281,6 +378,7 @@ class FrameTools(QObject):
         self.held.setParent(frame)
         self.around.setParent(frame)
         self.tries.setParent(frame)
+        self.checks.setParent(frame)
         self.chips: list[QPushButton] = []
         self._right_column.addWidget(self.add)
         self._shown: tuple[object, ...] = ()
@@ -318,6 +416,19 @@ class FrameTools(QObject):
         for kind in LADDERS:
             menu.addAction(f"Ladder of {kind}", partial(desk.take_ladder, kind))
 
+    def _fill_checks(self, menu: QMenu) -> None:
+        for name, tip in AIDS.items():
+            action = menu.addAction(tip, partial(self.toggle_aid, name))
+            action.setCheckable(True)
+            action.setChecked(name in self._frame.aids)
+        menu.addSeparator()
+        menu.addAction("Check all cameras…\tF8", lambda: self._desk.check_all(True))
+
+    def toggle_aid(self, name: str) -> None:
+        """Show an aid over the picture, or no longer."""
+        self._frame.toggle_aid(name)
+        self.show_camera()
+
     def _fill_formats(self, menu: QMenu) -> None:
         for name, width, height in DESTINATIONS:
             menu.addAction(f"{name}\t{width} × {height}", partial(self._desk.settings.format.add, name, width, height))
@@ -335,6 +446,8 @@ class FrameTools(QObject):
         self.forth.setEnabled(forth)
         self.tries.setVisible(there)
         self.around.setVisible(there)
+        self.checks.setVisible(there)
+        self.checks.setText(f"Check {len(self._frame.aids)} ▾" if self._frame.aids else "Check ▾")
         self.add.setVisible(there)
         formats = active.all_formats if active is not None else ()
         key = (tuple((item.width_px, item.height_px) for item in formats), active.format_index if active else 0)
@@ -368,7 +481,7 @@ class FrameTools(QObject):
     def _place(self) -> None:
         wide, high = self._frame.width(), self._frame.height()
         small = wide < 420
-        for item in (self._right, self._left, self.around, self.tries):
+        for item in (self._right, self._left, self.around, self.tries, self.checks):
             item.setVisible(not small and (item is self._left or self._desk._state.active is not None))
         self._right.adjustSize()
         self._right.move(wide - self._right.width() - 10, 14)
@@ -376,6 +489,6 @@ class FrameTools(QObject):
         self._left.move(10, high - self._left.height() - 12)
         self.held.adjustSize()
         self.held.move(10, high - self._left.height() - self.held.height() - 18)
-        for number, item in enumerate((self.tries, self.around)):
+        for number, item in enumerate((self.tries, self.around, self.checks)):
             item.adjustSize()
             item.move(wide - item.width() - 10, high - (number + 1) * (item.height() + 6) - 6)

@@ -7,7 +7,8 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy
 
 from altana.app.theme.widgets import button, label, relabel
-from altana.core.checks.composition import Composition
+from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
+from altana.core.checks.perspective import perspective
 from altana.core.lens import stretch_grade, stretch_limits
 from altana.core.project import Camera, Limits
 
@@ -15,13 +16,16 @@ TIPS = {
     "size": "Picture size",
     "view": "Angles of view, across and up",
     "stretch": "How much the worst corner is drawn out",
-    "lean": "Lean of verticals at the frame's edge",
+    "lean": "Lean of verticals at the frame's edge, and how far the worst vertical edge in view is off, in pixels",
+    "points": "One-, two- or three-point, and the turn that is missing to the next simpler one",
+    "cut faces": "What the bounds open; with nothing opened there is nothing to say",
     "depth": "How many times larger the nearest subject appears than the farthest of equal size",
     "shares": "Shares of the frame: floor, ceiling, sky, ground",
 }
 #: Which facts stay when there is little room, most wanted first.
-KEPT = ("size", "view", "stretch", "lean", "shares", "depth")
+KEPT = ("size", "view", "stretch", "lean", "cut faces", "points", "shares", "depth")
 SPACING = 14
+PLUMB_TIP = "Verticals lean. Press: Plumb makes them upright."
 
 
 class Facts(QFrame):
@@ -39,7 +43,8 @@ class Facts(QFrame):
         row.setSpacing(SPACING)
         self._labels: dict[str, QLabel] = {}
         self.buttons: dict[str, QPushButton] = {}
-        self._composition: Composition | None = None
+        self._leaning = ""
+        self._found: CameraCheck | None = None
         row.addStretch(1)
         for name, tip in TIPS.items():
             made = label("")
@@ -48,8 +53,8 @@ class Facts(QFrame):
             row.addWidget(made)
             if name in ("stretch", "lean"):
                 self._trouble(row, name)
-        self._trouble(row, "cut")
-        self._trouble(row, "edges")
+        for name in ("cut", "gap", "far", "edges"):
+            self._trouble(row, name)
         self._trouble(row, "eye")
         row.addStretch(1)
 
@@ -96,8 +101,8 @@ class Facts(QFrame):
             item.setVisible(bool(text))
             self._fit()
 
-    def show_camera(self, camera: Camera | None, limits: Limits, trouble: str = "") -> None:
-        """Show a camera's figures; ``trouble`` is what is wrong with where it stands."""
+    def show_camera(self, camera: Camera | None, limits: Limits, trouble: str = "", axes: tuple[float, ...] = ()) -> None:
+        """Show a camera's figures; ``trouble`` is what is wrong with where it stands, ``axes`` the walls' directions."""
         if camera is None:
             for name in self._labels:
                 self._say(name, "")
@@ -115,33 +120,42 @@ class Facts(QFrame):
         tip = f"Calm is up to ×{wide:.2f}, strong from ×{very:.2f}. Press: the next longer lens, with the subject's size held."
         self._warn("stretch", f"! edge stretch ×{stretch:.2f}" if grade else "", tip)
         true = abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9
-        self._say("lean", "lean <b>0.0°</b>" if true else "" if abs(lean) >= 1.0 else f"lean <b>{lean:.1f}°</b>")
-        self._warn(
-            "lean", f"lean {lean:.1f}° · plumb" if not true and abs(lean) >= 1.0 else "", "Verticals lean. Press: Plumb makes them upright."
-        )
+        self._leaning = "" if true or abs(lean) < 1.0 else f"lean {lean:.1f}°"
+        self._say("lean", "lean <b>0.0°</b>" if true else "" if self._leaning else f"lean <b>{lean:.1f}°</b>")
+        self._warn("lean", f"{self._leaning} · plumb" if self._leaning else "", PLUMB_TIP)
+        seen = perspective(view, axes)
+        missing = f", {seen.missing_deg:.1f}° off" if seen.points > 1 and axes else ""
+        self._say("points", f"<b>{seen.points}-point</b>{missing}")
+        self._labels["points"].setToolTip(f"{TIPS['points']}: {seen.words}")
         self._warn("eye", f"! {trouble[:-1].lower()}" if trouble else "", "Press: back to standing height on the floor")
 
-    def show_composition(self, found: Composition | None, limits: Limits) -> None:
-        """Show what the picture consists of."""
-        self._composition = found
-        if found is None:
-            self._say("shares", "")
-            self._say("depth", "")
-            self._warn("edges", "")
-            self._warn("cut", "")
+    def show_check(self, found: CameraCheck | None, camera: Camera | None, limits: Limits) -> None:
+        """Show what was found in the picture."""
+        self._found = found
+        if found is None or camera is None:
+            for name in ("shares", "depth", "cut faces"):
+                self._say(name, "")
+            for name in ("edges", "cut", "gap", "far"):
+                self._warn(name, "")
             return
+        composition = found.composition
         names = ("floor", "ceiling", "sky", "ground")
-        parts = [f"{name} <b>{getattr(found, name) * 100:.0f}</b>" for name in names if getattr(found, name) >= 0.03]
+        parts = [f"{name} <b>{getattr(composition, name) * 100:.0f}</b>" for name in names if getattr(composition, name) >= 0.03]
         self._say("shares", " ".join(parts[:4]) + " %" if parts else "")
-        deep = found.depth_ratio
+        deep = composition.depth_ratio
         self._say("depth", f"depth <b>×{deep:.1f}</b>" + (" !" if deep > limits.depth_ratio else "") if deep > 1.5 else "")
-        cut_share, opened = found.cut.share, found.cut.opened
-        shows = cut_share >= 0.0005
-        tip = "The near bound opens: " + ", ".join(name for _, name in opened[:8]) + "\nPress: chooses the next of them in the Frame"
-        text = f"! {cut_share * 100:.1f} % cut faces" if shows else f"opens {len(opened)}" if opened else ""
-        self._warn("cut", text, tip)
-        grazed = [edge for edge in found.edges if edge.grazes]
-        cut = [edge for edge in found.edges if not edge.grazes]
+        by_code = {item.code: item for item in troubles(camera, found, limits)}
+        self._show_cuts(found, camera, by_code.get("cut"))
+        gap = by_code.get("gap") or by_code.get("ground")
+        self._warn("gap", f"! {gap.words}" if gap else "", f"{gap.sentence}\nPress: mends, and going there" if gap else "")
+        lost = by_code.get("far")
+        self._warn("far", f"! {lost.words}" if lost else "", f"{lost.sentence}\nPress: mends" if lost else "")
+        upright = by_code.get("verticals")
+        if upright is not None:
+            text = f"{self._leaning or upright.words} · plumb"
+            self._warn("lean", text, f"{upright.sentence} {PLUMB_TIP}")
+        grazed = [edge for edge in composition.edges if edge.grazes]
+        cut = [edge for edge in composition.edges if not edge.grazes]
         tip = "\n".join(
             [f"cut by the frame: {edge.name}, {edge.share_inside * 100:.0f} % inside" for edge in cut[:6]]
             + [f"only grazed: {edge.name}, {edge.share_inside * 100:.0f} % inside" for edge in grazed[:6]]
@@ -149,15 +163,20 @@ class Facts(QFrame):
         text = f"! edge grazes {grazed[0].name}" if grazed else ""
         self._warn("edges", text[:34], tip + "\nPress: chooses it in the Frame")
 
-    def opened_after(self, object_id: str) -> str:
-        """The next object that the near bound opens, after this one; nothing when it opens none."""
-        ids = [name for name, _ in self._composition.cut.opened] if self._composition is not None else []
-        if not ids:
-            return ""
-        return ids[(ids.index(object_id) + 1) % len(ids)] if object_id in ids else ids[0]
+    def _show_cuts(self, found: CameraCheck, camera: Camera, trouble: Trouble | None) -> None:
+        opened = found.cut.opened
+        names = ", ".join(name for _, name in opened[:8]) + (f" and {len(opened) - 8} more" if len(opened) > 8 else "")
+        text = f"! {trouble.words}" if trouble else f"opens {len(opened)}" if opened else ""
+        self._warn("cut", text, f"The bounds open: {names}\nPress: mends, and the opened objects")
+        self._say("cut faces", "cut faces <b>0 %</b>" if (camera.near is not None or camera.cuts) and not opened else "")
+
+    @property
+    def opened(self) -> tuple[tuple[str, str], ...]:
+        """Ids and names of what the bounds open."""
+        return self._found.cut.opened if self._found is not None else ()
 
     @property
     def grazed(self) -> str:
         """The id of the object that the edge grazes most, or nothing."""
-        found = self._composition
-        return next((edge.object_id for edge in found.edges if edge.grazes), "") if found is not None else ""
+        found = self._found
+        return next((edge.object_id for edge in found.composition.edges if edge.grazes), "") if found is not None else ""

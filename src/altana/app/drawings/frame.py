@@ -12,18 +12,21 @@ from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPai
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
+from altana.app.checks import CheckBook
+from altana.app.drawings.aids import hatched, paint_gaps, paint_vanishing, paint_verticals
 from altana.app.drawings.guides import paint_guides
-from altana.app.scene import Studio
+from altana.app.scene import FACTS_PX, Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button, label, relabel
+from altana.core.camera.bounds import look
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M, Vec3
-from altana.core.edits.cameras import add_camera, change_camera
+from altana.core.edits.cameras import add_camera, at_rise_limit, change_camera, stays_plumb
 from altana.core.edits.formats import edge_moved
 from altana.core.edits.keeping import stand_planned
-from altana.core.geometry.sight import passed_faces, see
+from altana.core.geometry.sight import passed_faces
 from altana.core.lens import hold_subject
 from altana.core.moving import WAYS, by_pointer, step, turn
 from altana.core.project import Camera, Project
@@ -37,6 +40,8 @@ SPEEDS = (0.1, 0.25, 0.5, 1.0, 2.0, 4.0)
 EDGE_PX = 5.0
 #: A surface is level when the upright part of its normal is at least this.
 FLOOR_UPRIGHT = 0.7
+#: Hatched aids are looked at this wide.
+AIDED_PX = 640
 #: The line below the picture that says what it is for.
 INTENT_PX = 24
 WAY_TIPS = {
@@ -46,6 +51,11 @@ WAY_TIPS = {
     "step": "Step: forward and back (key 4)",
     "circle": "Circle: around what the camera looks at; with Alt around the point under the pointer (key 5)",
 }
+#: The sixth way moves no camera: the picture within the lens.
+SHIFT = "rise"
+WAY_TIPS[SHIFT] = "Rise: shift the lens up or down, or across, with the camera where it is (key 6)"
+#: Shifts this small, in mm, are held at nothing.
+HELD_MM = 0.35
 SURROUND_SHADE = QColor(20, 20, 18, 165)
 
 
@@ -65,6 +75,7 @@ class FrameView(QWidget):
 
     stood = Signal()
     picked = Signal(str)
+    wall_picked = Signal(object)
     speed_changed = Signal()
 
     def __init__(
@@ -76,12 +87,19 @@ class FrameView(QWidget):
         channel: str = "frame",
         plain: bool = False,
         walking: bool = False,
+        book: CheckBook | None = None,
     ) -> None:
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._channel = channel
         #: On the Walk desk the picture is a film frame.
         self._walking = walking
+        self._book = book
+        #: Which aids are shown over the picture (see drawings/aids.py).
+        self.aids: set[str] = set()
+        self._hatches: dict[str, tuple[object, QImage]] = {}
+        #: The next press picks a wall for a wall cut.
+        self.picking_wall = False
         #: A plain Frame has no ribbon: on the Model desk everything is looking about.
         self._plain = plain
         self._image: QImage | None = None
@@ -132,7 +150,10 @@ class FrameView(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(5)
         group = QButtonGroup(holder)
-        for way in WAYS:
+        for way in (*WAYS, SHIFT):
+            if way == SHIFT:
+                # It moves the picture in the lens, not the camera: a little apart.
+                column.addSpacing(7)
             made = button(way.capitalize(), "onwell", WAY_TIPS[way], checkable=True)
             made.clicked.connect(lambda _=False, chosen=way: self.choose_way(chosen))
             made.setChecked(way == self.way)
@@ -145,7 +166,7 @@ class FrameView(QWidget):
         """Take one of the five ways to move."""
         self.way = way
         for index, item in enumerate(self._way_group.buttons()):
-            item.setChecked(WAYS[index] == way)
+            item.setChecked((*WAYS, SHIFT)[index] == way)
 
     def change_speed(self, faster: int) -> None:
         """Move in larger (1) or smaller (-1) steps."""
@@ -347,7 +368,10 @@ class FrameView(QWidget):
     def _ask_facts(self) -> None:
         camera = self.camera
         if camera is not None and not self._plain:
-            self._studio.order_facts(camera.id, camera.view(), self._studio.staging(self._bridge.project, camera))
+            if self._book is not None:
+                self._book.asked(camera)
+            wide = AIDED_PX if self.aids & {"cut faces", "gaps"} else FACTS_PX
+            self._studio.order_facts(camera.id, camera.view(), self._studio.staging(self._bridge.project, camera), wide)
 
     # ------------------------------------------------------------------ painting
 
@@ -391,6 +415,7 @@ class FrameView(QWidget):
                 painter.fillRect(part, SURROUND_SHADE)
         if self.guides_on and self.override is None and not self._plain:
             paint_guides(painter, camera, rect)
+        self._paint_aids(painter, rect, camera)
         self._mark_object(painter, rect, camera)
         painter.setPen(QPen(QColor(self._tokens.ink), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -398,6 +423,39 @@ class FrameView(QWidget):
         self._notes(painter, rect)
         if self._intent():
             self._below(painter, rect, self._intent())
+
+    def toggle_aid(self, name: str) -> None:
+        """Show an aid over the picture, or no longer."""
+        self.aids ^= {name}
+        self._hatches.clear()
+        if name in ("cut faces", "gaps") and name in self.aids:
+            # Hatches want a finer look than figures do.
+            self._ask_facts()
+        self.update()
+
+    def _paint_aids(self, painter: QPainter, rect: QRectF, camera: Camera) -> None:
+        scene = self._studio.scene
+        if not self.aids or self._book is None or scene is None or self.override is not None:
+            return
+        found = self._book.of(camera)
+        if "vanishing" in self.aids:
+            paint_vanishing(painter, rect, camera, scene.axes, self._tokens)
+        if found is None:
+            return
+        for name, mask, colour, falling in (
+            ("cut faces", found.cut.mask, self._tokens.saffron, False),
+            ("gaps", found.gaps.mask, self._tokens.brick, True),
+        ):
+            if name in self.aids and mask is not None:
+                size = (round(rect.width()), round(rect.height()))
+                held = self._hatches.get(name)
+                if held is None or held[0] != (id(mask), size):
+                    held = self._hatches[name] = ((id(mask), size), hatched(mask, *size, colour, falling))
+                painter.drawImage(rect.topLeft(), held[1])
+        if "gaps" in self.aids:
+            paint_gaps(painter, rect, found.gaps, self._tokens)
+        if "verticals" in self.aids:
+            paint_verticals(painter, rect, camera, found.verticals, self._bridge.project.limits, self._tokens)
 
     def _below(self, painter: QPainter, rect: QRectF, text: str) -> None:
         painter.setFont(text_font(9))
@@ -422,6 +480,12 @@ class FrameView(QWidget):
                 )
         if self.standing:
             notes.append("Press on a floor: the eye. Drag: what it looks at. Escape leaves.")
+        if self.picking_wall:
+            notes.append("Press on the wall to look past, here or on the plan or section. Escape leaves.")
+        shown = self.camera
+        if shown is not None and self._grab is not None and at_rise_limit(shown, self._bridge.project.limits.steepest_rise_deg):
+            limit = self._bridge.project.limits.steepest_rise_deg
+            notes.append(f"Kept plumb: the lens is shifted as far as it goes ({limit:.0f}°). Let it tilt to look further.")
         if self._grab is not None and self.speed != 1.0:
             notes.append(f"speed × {self.speed:g}")
         if not notes:
@@ -500,15 +564,12 @@ class FrameView(QWidget):
             [[(at.x() - rect.left()) / rect.width() * camera.width_px, (at.y() - rect.top()) / rect.height() * camera.height_px]]
         )
         direction = camera.view().rays(pixel)
-        origin = np.asarray(camera.eye, float)[None]
-        near = (camera.near_m or 0.0) / max(float(direction[0] @ camera.pose.forward), 1e-6)
-        origin = origin + direction * near
         omitted = self._studio.staging(self._bridge.project, camera, self._state.hiding).omitted
-        found = see(scene.rays, origin, direction, passed_faces(scene.model, omitted) if omitted else scene.panes)
+        _, found = look(camera.view(), scene.rays, direction, passed_faces(scene.model, omitted) if omitted else scene.panes)
         face = int(found.face[0])
         if face < 0:
             return None
-        x, y, z = (origin[0] + direction[0] * float(found.distance_m[0])).tolist()
+        x, y, z = (np.asarray(camera.eye) + direction[0] * float(found.distance_m[0])).tolist()
         return face, (x, y, z)
 
     def _edge_at(self, at: QPointF) -> str:
@@ -537,8 +598,11 @@ class FrameView(QWidget):
         if self.standing:
             self._stand(at, camera)
             return
+        if self.picking_wall:
+            self._pick_wall(at, camera)
+            return
         edge = self._edge_at(at)
-        if edge:
+        if edge and self.way != SHIFT:
             self._grab = Grab(at, camera, f"edge {edge}")
             self._bridge.begin()
             return
@@ -549,6 +613,21 @@ class FrameView(QWidget):
         self._grab = Grab(at, camera, self.way, centre)
         if self._state.held:
             self._bridge.begin()
+
+    def _pick_wall(self, at: QPointF, camera: Camera) -> None:
+        """The first wall on the line of sight under the pointer; panes are walls here."""
+        rect = self.frame_rect()
+        scene = self._studio.scene
+        if scene is None or not rect.contains(at):
+            return
+        pixel = [[(at.x() - rect.left()) / rect.width() * camera.width_px, (at.y() - rect.top()) / rect.height() * camera.height_px]]
+        along = camera.view().rays(np.array(pixel))
+        _, met = look(camera.view(), scene.rays, along, np.zeros(len(scene.model.faces), bool))
+        if met.face[0] < 0:
+            self._bridge.failed.emit("There is no wall there. Press on the wall to look past.")
+            return
+        x, y, z = (np.asarray(camera.eye) + along[0] * float(met.distance_m[0])).tolist()
+        self.wall_picked.emit((x, y, z))
 
     def _stand(self, at: QPointF, camera: Camera) -> None:
         scene, found = self._studio.scene, self.hit(at)
@@ -575,7 +654,7 @@ class FrameView(QWidget):
         if found is not None and math.dist(found[1][:2], (x, y)) > 0.3:
             aim = (found[1][0], found[1][1])
         try:
-            made = stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m)
+            made = replace(stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m), kept_plumb=self._state.plumb_new)
         except ValueError as error:
             self._grab = None
             self._bridge.cancel()
@@ -613,10 +692,21 @@ class FrameView(QWidget):
             dx, dy = (dx, 0.0) if abs(dx) > abs(dy) else (0.0, dy)
         if self.axis:
             dx, dy = (dx, 0.0) if self.axis == "across" else (0.0, dy)
+        if grab.way == SHIFT:
+            self._show(self._shifted(grab.camera, dx, dy, event), grab.camera)
+            return
         if grab.way in ("turn", "circle"):
             dx, dy = dx * self.speed, dy * self.speed
         moved = by_pointer(grab.camera, grab.way, dx, dy, self._reach(grab.camera), grab.centre)
         self._show(self._walked(grab.camera, moved, grab.way), grab.camera)
+
+    def _shifted(self, camera: Camera, dx: float, dy: float, event: QMouseEvent) -> Camera:
+        """The picture dragged within the lens: what is under the pointer goes along.  Nothing holds near zero."""
+        width, height = camera.view().sensor_mm
+        cross, rise = camera.cross_mm - dx * width, camera.rise_mm + dy * height
+        if not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            cross, rise = (0.0 if abs(value) < HELD_MM else value for value in (cross, rise))
+        return replace(camera, cross_mm=round(cross, 3), rise_mm=round(rise, 3))
 
     def _drag_edge(self, grab: Grab, run: QPointF, rect: QRectF) -> None:
         side = grab.way.split()[1]
@@ -645,7 +735,8 @@ class FrameView(QWidget):
             self._bridge.cancel()
             self._pick(event.position())
             return
-        self._bridge.commit("Drag an edge" if grab.way.startswith("edge") else f"{grab.way.capitalize()} camera")
+        words = {"edge": "Drag an edge", SHIFT: "Rise and cross"}
+        self._bridge.commit(words.get(grab.way.split()[0], f"{grab.way.capitalize()} camera"))
         self._rest.start()
 
     def _finish_standing(self) -> None:
@@ -669,10 +760,12 @@ class FrameView(QWidget):
     def arm(self, on: bool, for_shot: str = "") -> None:
         """Whether the next press stands a camera on a floor seen here; ``for_shot`` names a planned shot it is for."""
         self.standing, self.for_shot = on, for_shot if on else ""
+        self.picking_wall = False
         self.update()
 
     def _show(self, moved: Camera, origin: Camera) -> None:
         if self._bridge.in_gesture:
+            moved = stays_plumb(moved, self._bridge.project.limits.steepest_rise_deg)
 
             def edit(project: Project) -> Project:
                 return change_camera(
@@ -727,18 +820,18 @@ class FrameView(QWidget):
         key = Qt.Key(event.key())
         if key in arrows:
             self._arrow(*arrows[key], big)
-        elif Qt.Key.Key_1 <= key <= Qt.Key.Key_5:
-            self.choose_way(WAYS[key - Qt.Key.Key_1])
+        elif Qt.Key.Key_1 <= key <= Qt.Key.Key_6:
+            self.choose_way((*WAYS, SHIFT)[key - Qt.Key.Key_1])
         elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period):
             self.change_speed(1 if key == Qt.Key.Key_Period else -1)
         elif key in (Qt.Key.Key_X, Qt.Key.Key_Y) and self._grab is not None:
             self.axis = "across" if key == Qt.Key.Key_X else "up"
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._pick(self.frame_rect().center())
-        elif key == Qt.Key.Key_Escape and (self._grab is not None or self.standing):
+        elif key == Qt.Key.Key_Escape and (self._grab is not None or self.standing or self.picking_wall):
             self._grab = None
             self._bridge.cancel()
-            if self.standing:
+            if self.standing or self.picking_wall:
                 self.arm(False)
                 self.stood.emit()
         else:
@@ -753,6 +846,11 @@ class FrameView(QWidget):
     def _arrow(self, dx: int, dy: int, big: float) -> None:
         if self.way == "turn":
             self._nudge(lambda camera: turn(camera, dx * big, dy * big))
+            return
+        if self.way == SHIFT:
+            self._nudge(
+                lambda camera: replace(camera, cross_mm=camera.cross_mm + dx * 0.25 * big, rise_mm=camera.rise_mm + dy * 0.25 * big)
+            )
             return
 
         def move(camera: Camera) -> Camera:

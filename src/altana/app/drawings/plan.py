@@ -28,6 +28,7 @@ LABELS = {
     "edge": "Change lens",
     "near": "Hide nearer than",
     "far": "Hide beyond",
+    "cut": "Move wall cut",
 }
 
 
@@ -36,14 +37,19 @@ class PlanView(PlanSheet):
 
     stood = Signal()
     place_clicked = Signal(float, float, float)
+    wall_picked = Signal(object)
 
     def _grips(self, camera: Camera) -> list[tuple[str, QPointF]]:
         grips = [("eye", self.to_screen(*camera.eye[:2])), ("aim", self.to_screen(*camera.aim[:2]))]
         grips += [("edge", point) for point in self._edge_points(camera)]
-        if camera.near_m is not None:
-            grips.append(("near", self._on_axis(camera, camera.near_m)))
-        if camera.far_m is not None:
-            grips.append(("far", self._on_axis(camera, camera.far_m)))
+        if camera.near is not None:
+            grips.append(("near", self._on_axis(camera, camera.near)))
+        if camera.far is not None:
+            grips.append(("far", self._on_axis(camera, camera.far)))
+        for index, cut in enumerate(camera.wall_cuts):
+            if cut.on:
+                a, b, _ = self._cut_ends(cut)
+                grips.append((f"cut {index}", (a + b) / 2))
         return grips
 
     def _under(self, at: QPointF, cameras_only: bool = False) -> list[str]:
@@ -75,6 +81,9 @@ class PlanView(PlanSheet):
                 return
             if self.standing:
                 self._stand(self._hold(place, event, off_wall=True))
+                return
+            if self.picking_wall and self._state.shown is not None:
+                self.wall_picked.emit((*place, self._state.shown.eye[2]))
                 return
             if self._take(at, place, event):
                 return
@@ -147,6 +156,7 @@ class PlanView(PlanSheet):
         if math.dist(aim, drag.start) < SHORTEST_AIM_M:
             aim = (drag.start[0], drag.start[1] + 3.0)
         made = stand(scene.model, scene.floors, drag.start, aim, self.storey.elevation_m, self.eye_height_m)
+        made = replace(made, kept_plumb=self._state.plumb_new)
         created: list[str] = []
 
         def edit(project: Project) -> Project:
@@ -171,7 +181,7 @@ class PlanView(PlanSheet):
             self._pan_to(at)
         else:
             self._held = None
-            armed = self.standing or self.drawing_route
+            armed = self.standing or self.drawing_route or self.picking_wall
             if self.standing:
                 self._hold(place, event)
             self.setCursor(
@@ -202,6 +212,10 @@ class PlanView(PlanSheet):
                 self._bridge.preview(lambda p: aim_at(p, camera.id, (*target, camera.eye[2])))
         elif drag.kind in ("near", "far"):
             self._drag_bound(drag.kind, camera, place)
+        elif drag.kind.startswith("cut"):
+            cut = camera.wall_cuts[int(drag.kind[4:])]
+            run = (place[0] - drag.start[0]) * cut.normal[0] + (place[1] - drag.start[1]) * cut.normal[1]
+            self._preview_cut(camera, int(drag.kind[4:]), cut.offset_m + float(run))
         else:
             focal = self._focal_for_edge(camera, place)
             if focal is not None:
@@ -271,7 +285,7 @@ class PlanView(PlanSheet):
         if drag.moved:
             # Only presses that follow each other go through what lies under the pointer.
             self._pressed_before = None
-        self._bridge.commit(LABELS[drag.kind])
+        self._bridge.commit(LABELS[drag.kind.split()[0]] if drag.kind not in LABELS else LABELS[drag.kind])
         if drag.kind == "stand":
             self.arm(False)
             self.stood.emit()
@@ -280,6 +294,7 @@ class PlanView(PlanSheet):
     def arm(self, on: bool, for_shot: str = "") -> None:
         """Whether the next press stands a camera; ``for_shot`` names a planned shot that it is for."""
         self.standing, self.for_shot = on, for_shot if on else ""
+        self.picking_wall = False
         self._held = None
         self.setCursor(Qt.CursorShape.CrossCursor if on else Qt.CursorShape.ArrowCursor)
         self.update()

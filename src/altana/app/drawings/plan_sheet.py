@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
@@ -17,9 +18,10 @@ from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import NumberField, button
+from altana.core.camera.bounds import look, sight_begins, sight_ends
+from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import STANDING_M, Bools, Floats, Vec3
 from altana.core.geometry.drawing import PlanDrawing
-from altana.core.geometry.sight import see
 from altana.core.geometry.snapping import Snap, SnapGrid
 from altana.core.model import Room, Storey
 from altana.core.project import Camera
@@ -28,6 +30,12 @@ from altana.core.standing import clearances, floor_under
 CUT_ABOVE_FLOOR_M = 1.2
 CUT_RANGE_M = (0.05, 30.0)
 FAN_RAYS = 49
+#: What a press does while something is armed, in a long and a short form.
+STANDING_HINTS = (
+    "Press where the eye is, drag to what it looks at (Return: in the middle). Escape leaves.",
+    "Press: eye. Drag: aim. Escape leaves.",
+)
+WALL_HINTS = ("Press on the wall to look past: a cut along its inner face. Escape leaves.", "Press on a wall. Escape leaves.")
 MOST_NAMES, MOST_TRIED = 40, 120
 
 
@@ -50,6 +58,8 @@ class PlanSheet(Sheet):
         self._others_key: object = None
         self._pressed_before: tuple[QPointF, str] | None = None
         self.standing = False
+        #: The next press picks a wall for a wall cut.
+        self.picking_wall = False
         self.for_shot = ""
         self.drawing_route = False
         self.eye_height_m = STANDING_M
@@ -252,7 +262,9 @@ class PlanSheet(Sheet):
         if self._held is not None:
             self._hold_mark(painter, self._held)
         if self.standing:
-            self._standing_hint(painter)
+            self._hint(painter, STANDING_HINTS)
+        elif self.picking_wall:
+            self._hint(painter, WALL_HINTS)
         detail = f"cut {self.cut_above_m:.2f} m above {self.storey.name}" if self.storey is not None else ""
         self._titled(painter, detail)
         self._north(painter)
@@ -402,36 +414,36 @@ class PlanSheet(Sheet):
         painter.drawLine(at - run, at + run)
 
     def _paint_field(self, painter: QPainter, camera: Camera, at: QPointF, loose: bool) -> None:
-        near, far = self._field(camera)
+        near, far, beyond = self._field(camera)
         self._edge_ends = (far[0], far[-1])
-        self._field_shape(painter, at, near, far, camera.near_m is not None, loose)
+        cut = camera.near is not None or any(item.holds(camera.eye) for item in camera.cuts)
+        self._field_shape(painter, at, near, far, beyond if camera.far is not None else [], cut, loose)
 
-    def _fan(self, camera: Camera) -> tuple[Floats, Floats]:
-        """(n,) angles in radians clockwise from north, and the length of one metre of depth along each."""
+    def _fan(self, camera: Camera) -> Floats:
+        """(n,) angles in radians clockwise from north, from the frame's left edge to its right."""
         left, right, _, _ = camera.view().edges()
-        tangents = np.linspace(left, right, FAN_RAYS)
-        return math.radians(camera.heading_deg) + np.arctan(tangents), np.sqrt(1.0 + tangents**2)
+        angles: Floats = math.radians(camera.heading_deg) + np.arctan(np.linspace(left, right, FAN_RAYS))
+        return angles
 
-    def _field(self, camera: Camera) -> tuple[list[QPointF], list[QPointF]]:
-        """What the camera sees at eye height, side to side: where it begins (the near bound) and what stops it."""
-        angles, stretch = self._fan(camera)
-        start = np.full(FAN_RAYS, (camera.near_m or 0.0)) * stretch
-        reach = np.full(FAN_RAYS, FARTHEST_SEEN_M)
+    def _field(self, camera: Camera) -> tuple[list[QPointF], list[QPointF], list[QPointF]]:
+        """What the camera sees at eye height, side to side: where it begins, what stops it, and what would stop it
+        without the far bound."""
+        angles = self._fan(camera)
+        directions = np.stack([np.sin(angles), np.cos(angles), np.zeros(FAN_RAYS)], axis=1)
+        view = camera.view()
+        start, reach = sight_begins(view, directions), np.full(FAN_RAYS, FARTHEST_SEEN_M)
         scene = self._studio.scene
         if scene is not None:
-            directions = np.stack([np.sin(angles), np.cos(angles), np.zeros(FAN_RAYS)], axis=1)
-            origin = np.asarray(camera.eye) + directions * start[:, None]
-            total = see(scene.rays, origin, directions, scene.panes).distance_m
-            reach = np.minimum(total + start, FARTHEST_SEEN_M)
-        if camera.far_m is not None:
-            reach = np.minimum(reach, camera.far_m * stretch)
+            _, met = look(replace(view, far_m=None), scene.rays, directions, scene.panes)
+            reach = np.minimum(met.distance_m, FARTHEST_SEEN_M)
+        stop = np.minimum(reach, sight_ends(view, directions))
         x, y = camera.eye[:2]
         return tuple(  # type: ignore[return-value]
             [
                 self.to_screen(x + math.sin(a) * r, y + math.cos(a) * r)
                 for a, r in zip(angles.tolist(), np.maximum(length, start).tolist(), strict=True)
             ]
-            for length in (start, reach)
+            for length in (start, stop, reach)
         )
 
     def _edge_points(self, camera: Camera) -> list[QPointF]:
@@ -462,18 +474,31 @@ class PlanSheet(Sheet):
         heading = math.radians(camera.heading_deg)
         side = QPointF(math.cos(heading), math.sin(heading)) * self._scale
         eye = self.to_screen(*camera.eye[:2])
-        if camera.near_m is not None:
-            middle = self._on_axis(camera, camera.near_m)
-            grow = max(camera.near_m, 9.0 / self._scale)
-            self._near_line(painter, middle + side * left * grow, middle + side * right * grow, eye - middle)
-        if camera.far_m is not None:
-            middle = self._on_axis(camera, camera.far_m)
+        near, far = camera.near, camera.far
+        if near is not None:
+            middle = self._on_axis(camera, near)
+            grow = max(near, 9.0 / self._scale)
+            a, b = middle + side * left * grow, middle + side * right * grow
+            self._near_line(painter, a, b, eye - middle)
+            if camera.near_at is not None:
+                self._pin(painter, b)
+        if far is not None:
+            middle = self._on_axis(camera, far)
             if self.rect().contains(middle.toPoint()):
-                self._far_line(
-                    painter, middle + side * left * camera.far_m, middle + side * right * camera.far_m, f"far {camera.far_m:.1f} m"
-                )
+                fixed = ", fixed" if camera.far_at is not None else ""
+                self._far_line(painter, middle + side * left * far, middle + side * right * far, f"far {far:.1f} m{fixed}")
             else:
-                self._far_beyond(painter, eye, middle, camera.far_m)
+                self._far_beyond(painter, eye, middle, far)
+        for cut in camera.wall_cuts:
+            a, b, into = self._cut_ends(cut)
+            self._cut_line(painter, a, b, into, cut.on, f"{cut.offset_m:+.2f} m" if cut.offset_m else "")
+
+    def _cut_ends(self, cut: WallCut) -> tuple[QPointF, QPointF, QPointF]:
+        """A wall cut on the sheet: its left and right end, and the way into the kept room."""
+        middle = np.asarray(cut.place) + cut.normal * cut.offset_m
+        a, b = middle - cut.along * min(cut.left_m, FARTHEST_SEEN_M), middle + cut.along * min(cut.right_m, FARTHEST_SEEN_M)
+        normal = cut.normal
+        return self.to_screen(a[0], a[1]), self.to_screen(b[0], b[1]), QPointF(float(normal[0]), -float(normal[1]))
 
     def _far_beyond(self, painter: QPainter, eye: QPointF, middle: QPointF, far_m: float) -> None:
         """The far bound lies off the sheet: an arrow at the edge, and its figure."""
@@ -516,18 +541,6 @@ class PlanSheet(Sheet):
         for run in (QPointF(7, 7), QPointF(7, -7)):
             painter.drawLine(at - run, at + run)
         self._tag(painter, at + QPointF(11, -12), held.kind)
-
-    def _standing_hint(self, painter: QPainter) -> None:
-        text = "Press where the eye is, drag to what it looks at (Return: in the middle). Escape leaves."
-        painter.setFont(text_font(9))
-        box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-12, -5, 12, 5)
-        if box.width() > self.width() - 12:
-            text = "Press: eye. Drag: aim. Escape leaves."
-            box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-12, -5, 12, 5)
-        box.moveCenter(QPointF(self.width() / 2, self.height() - 22))
-        painter.fillRect(box, QColor(self._tokens.verdigris))
-        painter.setPen(QColor(self._tokens.on_verdigris))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def _north(self, painter: QPainter) -> None:
         painter.setPen(QPen(QColor(self._tokens.pencil), 1.3))

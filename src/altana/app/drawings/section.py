@@ -9,7 +9,7 @@ import math
 from dataclasses import replace
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
 
 from altana.app.bridge import Bridge
@@ -18,10 +18,11 @@ from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.core.camera.bounds import look, place_of_sight, sight_begins, sight_ends
+from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec2
-from altana.core.edits.cameras import change_camera, set_camera
+from altana.core.edits.cameras import change_camera, set_camera, stays_plumb
 from altana.core.geometry.drawing import SectionDrawing
-from altana.core.geometry.sight import see
 from altana.core.moving import lift, step
 from altana.core.project import Camera
 from altana.core.standing import on_floor
@@ -31,19 +32,30 @@ FAN_RAYS = 33
 REST_MS = 160
 STEEPEST_TILT_DEG = 80.0
 LARGEST_RISE_MM = 60.0
-LABELS = {"eye": "Move eye", "aim": "Tilt", "top": "Rise", "bottom": "Rise", "near": "Hide nearer than", "far": "Hide beyond"}
+LABELS = {
+    "eye": "Move eye",
+    "aim": "Tilt",
+    "top": "Rise",
+    "bottom": "Rise",
+    "near": "Hide nearer than",
+    "far": "Hide beyond",
+    "cut": "Move wall cut",
+}
 
 
 class SectionView(Sheet):
     """The section along the line of sight of what the Frame shows; it follows live."""
 
     title = "Section"
+    wall_picked = Signal(object)
 
     def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
         super().__init__(bridge, state, studio, tokens)
         self._drawing: SectionDrawing | None = None
         self._asked: tuple[Vec2, float, bool, object] | None = None
         self._framed_for = ""
+        #: The next press picks a wall for a wall cut.
+        self.picking_wall = False
         self._stops = (FARTHEST_SEEN_M, FARTHEST_SEEN_M)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -119,7 +131,7 @@ class SectionView(Sheet):
         ahead = min(max(camera.aim_m * 1.25, 6.0), 45.0)
         low, high = z - 2.2, z + 2.5
         if scene is not None:
-            here = scene.footing(camera.eye)
+            here = scene.footing(place_of_sight(camera))
             low = here.floor_m if here.floor_m is not None and here.floor_m > z - 12 else low
             high = min(here.ceiling_m, z + 9.0) if here.ceiling_m is not None else z + ahead * 0.35
         self.fit_to([(at - 2.5, low - 0.5), (at + ahead, max(high, camera.aim[2]) + 0.5)])
@@ -160,6 +172,10 @@ class SectionView(Sheet):
         if camera is not None and self._drawing is not None:
             self._others(painter)
             self._camera(painter, camera)
+        if self.picking_wall:
+            self._hint(
+                painter, ("Press on the wall to look past, between eye and subject. Escape leaves.", "Press on a wall. Escape leaves.")
+            )
         self._titled(painter, "along the line of sight")
         self._scale_bar(painter)
         self._focus_ring(painter)
@@ -187,22 +203,19 @@ class SectionView(Sheet):
         _, _, bottom, top = camera.view().edges()
         return math.radians(camera.tilt_deg) + np.arctan(np.linspace(bottom, top, FAN_RAYS))
 
-    def _reaches(self, camera: Camera, elevation: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-        """Where sight begins (near bound) and what stops it, metres along each ray."""
-        stretch = 1.0 / np.cos(elevation - math.radians(camera.tilt_deg))
-        start = (camera.near_m or 0.0) * stretch
-        reach = np.full(len(elevation), FARTHEST_SEEN_M)
+    def _reaches(self, camera: Camera, elevation: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Where sight begins, what stops it, and what would without the far bound, metres along each ray."""
+        turn = math.radians(camera.heading_deg)
+        level = np.cos(elevation)
+        directions = np.stack([math.sin(turn) * level, math.cos(turn) * level, np.sin(elevation)], axis=1)
+        view = camera.view()
+        start, reach = sight_begins(view, directions), np.full(len(elevation), FARTHEST_SEEN_M)
         scene = self._studio.scene
         if scene is not None:
-            turn = math.radians(camera.heading_deg)
-            level = np.cos(elevation)
-            directions = np.stack([math.sin(turn) * level, math.cos(turn) * level, np.sin(elevation)], axis=1)
-            origin = np.asarray(camera.eye) + directions * start[:, None]
-            total = see(scene.rays, origin, directions, scene.panes).distance_m
-            reach = np.minimum(total + start, FARTHEST_SEEN_M)
-        if camera.far_m is not None:
-            reach = np.minimum(reach, camera.far_m * stretch)
-        return start, np.maximum(reach, start)
+            _, met = look(replace(view, far_m=None), scene.rays, directions, scene.panes)
+            reach = np.minimum(met.distance_m, FARTHEST_SEEN_M)
+        stop = np.minimum(reach, sight_ends(view, directions))
+        return start, np.maximum(stop, start), np.maximum(reach, start)
 
     def _at(self, camera: Camera, elevation: float, length: float) -> QPointF:
         s, z = self._place_of(camera)
@@ -213,13 +226,15 @@ class SectionView(Sheet):
         green = QColor(self._tokens.verdigris)
         at = self.to_screen(*self._place_of(camera))
         elevation = self._directions(camera)
-        start, reach = self._reaches(camera, elevation)
+        start, reach, without = self._reaches(camera, elevation)
         self._stops = (float(reach[0]), float(reach[-1]))
         near = [self._at(camera, e, r) for e, r in zip(elevation.tolist(), start.tolist(), strict=True)]
         far = [self._at(camera, e, r) for e, r in zip(elevation.tolist(), reach.tolist(), strict=True)]
-        self._field_shape(painter, at, near, far, camera.near_m is not None, loose)
+        beyond = [self._at(camera, e, r) for e, r in zip(elevation.tolist(), without.tolist(), strict=True)]
+        cut = camera.near is not None or any(item.holds(camera.eye) for item in camera.cuts)
+        self._field_shape(painter, at, near, far, beyond if camera.far is not None else [], cut, loose)
         painter.setPen(QPen(green, 1.1, Qt.PenStyle.DotLine))
-        aim = self._at(camera, math.radians(camera.tilt_deg), camera.aim_m)
+        aim = self._at(camera, _aimed(camera), camera.aim_m)
         painter.drawLine(at, aim)
         self._bounds(painter, camera, at)
         self._heights(painter, camera, at, aim)
@@ -235,7 +250,7 @@ class SectionView(Sheet):
         _, _, bottom, top = camera.view().edges()
         tilt = math.radians(camera.tilt_deg)
         side = QPointF(-math.sin(tilt), -math.cos(tilt)) * self._scale
-        for kind, depth in (("near", camera.near_m), ("far", camera.far_m)):
+        for kind, depth in (("near", camera.near), ("far", camera.far)):
             if depth is None:
                 continue
             middle = self._at(camera, tilt, depth)
@@ -243,7 +258,10 @@ class SectionView(Sheet):
             a, b = middle + side * bottom * grow, middle + side * top * grow
             if kind == "near":
                 self._near_line(painter, a, b, at - middle)
-                self._tag(painter, a + QPointF(-12, 12), f"near {depth:.2f} m", self._tokens.ink)
+                fixed = ", fixed" if camera.near_at is not None else ""
+                self._tag(painter, a + QPointF(-12, 12), f"near {depth:.2f} m{fixed}", self._tokens.ink)
+                if fixed:
+                    self._pin(painter, b)
             elif self.rect().contains(middle.toPoint()):
                 self._far_line(painter, a, b, f"far {depth:.1f} m")
             else:
@@ -251,6 +269,25 @@ class SectionView(Sheet):
                 painter.setPen(QPen(QColor(self._tokens.mulberry), 2.0))
                 self._arrow(painter, tip, QPointF(1, 0))
                 self._tag(painter, tip + QPointF(-50, -14), f"far {depth:.0f} m", self._tokens.mulberry)
+        for cut in camera.wall_cuts:
+            ends = self._cut_ends(camera, cut)
+            if ends is not None:
+                self._cut_line(painter, *ends, cut.on, f"{cut.offset_m:+.2f} m" if cut.offset_m else "")
+
+    def _cut_ends(self, camera: Camera, cut: WallCut) -> tuple[QPointF, QPointF, QPointF] | None:
+        """Where a wall cut crosses the section: its foot, its head and the way into the room; None where it does not."""
+        turn = math.radians(camera.heading_deg)
+        ahead = np.array([math.sin(turn), math.cos(turn), 0.0])
+        facing = float(ahead @ cut.normal)
+        if abs(facing) < 0.05:
+            return None
+        away = (cut.at_m - float(np.asarray(camera.eye) @ cut.normal)) / facing
+        aside = float((np.asarray(camera.eye) + ahead * away - np.asarray(cut.place)) @ cut.along)
+        if not -cut.left_m <= aside <= cut.right_m:
+            return None
+        s = self._place_of(camera)[0] + away
+        low, high = max(cut.place[2] - cut.down_m, -200.0), min(cut.place[2] + cut.up_m, 400.0)
+        return self.to_screen(s, low), self.to_screen(s, high), QPointF(math.copysign(1.0, facing), 0.0)
 
     def _heights(self, painter: QPainter, camera: Camera, at: QPointF, aim: QPointF) -> None:
         """Eye above the floor, clear height to the ceiling, and the floor under what is looked at."""
@@ -259,7 +296,7 @@ class SectionView(Sheet):
             return
         taken: list[QRectF] = [QRectF(at.x() - 8, at.y() - 8, 16, 16)]
         s, z = self._place_of(camera)
-        here = scene.footing(camera.eye)
+        here = scene.footing(place_of_sight(camera))
         left = at - QPointF(16, 0)
         if here.floor_m is not None and z - here.floor_m < 60:
             self._dimension(painter, QPointF(left.x(), self.to_screen(s, here.floor_m).y()), left, f"{z - here.floor_m:.2f} m", taken)
@@ -300,8 +337,16 @@ class SectionView(Sheet):
         if camera is None or not self._state.held:
             return ""
         tilt = math.radians(camera.tilt_deg)
-        grips = [("eye", self.to_screen(*self._place_of(camera))), ("aim", self._at(camera, tilt, camera.aim_m)), *self._edge_grips(camera)]
-        grips += [(kind, self._at(camera, tilt, d)) for kind, d in (("near", camera.near_m), ("far", camera.far_m)) if d is not None]
+        grips = [
+            ("eye", self.to_screen(*self._place_of(camera))),
+            ("aim", self._at(camera, _aimed(camera), camera.aim_m)),
+            *self._edge_grips(camera),
+        ]
+        grips += [(kind, self._at(camera, tilt, d)) for kind, d in (("near", camera.near), ("far", camera.far)) if d is not None]
+        for index, cut in enumerate(camera.wall_cuts):
+            ends = self._cut_ends(camera, cut) if cut.on else None
+            if ends is not None:
+                grips.append((f"cut {index}", (ends[0] + ends[1]) / 2))
         away, kind = min((apart(p, at), kind) for kind, p in grips)
         return kind if away <= HANDLE_PX else ""
 
@@ -314,6 +359,12 @@ class SectionView(Sheet):
             if kind and active is not None:
                 self._drag = Drag(kind, active, self.to_world(at))
                 self._bridge.begin()
+                return
+            shown = self._state.shown
+            if self.picking_wall and shown is not None:
+                s, z = self.to_world(at)
+                turn, ahead = math.radians(shown.heading_deg), s - self._place_of(shown)[0]
+                self.wall_picked.emit((shown.eye[0] + math.sin(turn) * ahead, shown.eye[1] + math.cos(turn) * ahead, z))
                 return
             for other in self._bridge.project.cameras:
                 place = self.to_screen(*self._place_of(other))
@@ -355,7 +406,10 @@ class SectionView(Sheet):
                 tilt = 0.0
             tilt = max(-STEEPEST_TILT_DEG, min(STEEPEST_TILT_DEG, tilt))
             away = max(0.25, math.hypot(place[0] - s, place[1] - z))
-            self._bridge.preview(lambda p: set_camera(p, camera.id, tilt_deg=tilt, aim_m=away))
+            steepest = self._bridge.project.limits.steepest_rise_deg
+            # A camera that is kept plumb looks along its rise; from there the same line becomes another rise.
+            turned = stays_plumb(replace(camera, tilt_deg=tilt, aim_m=away, rise_mm=0.0 if camera.kept_plumb else camera.rise_mm), steepest)
+            self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: turned))
         elif drag.kind in ("top", "bottom"):
             tangent = math.tan(max(-1.4, min(1.4, elevation - math.radians(camera.tilt_deg))))
             half = camera.view().sensor_mm[1] / 2
@@ -364,6 +418,11 @@ class SectionView(Sheet):
                 rise = 0.0
             rise = round(max(-LARGEST_RISE_MM, min(LARGEST_RISE_MM, rise)), 2)
             self._bridge.preview(lambda p: set_camera(p, camera.id, rise_mm=rise))
+        elif drag.kind.startswith("cut"):
+            cut = camera.wall_cuts[int(drag.kind[4:])]
+            turn = math.radians(camera.heading_deg)
+            facing = math.sin(turn) * cut.normal[0] + math.cos(turn) * cut.normal[1]
+            self._preview_cut(camera, int(drag.kind[4:]), cut.offset_m + along * float(facing))
         else:
             self._drag_bound(drag.kind, camera, place)
 
@@ -385,7 +444,7 @@ class SectionView(Sheet):
         self._pan = None
         drag, self._drag = self._drag, None
         if drag is not None:
-            self._bridge.commit(LABELS[drag.kind])
+            self._bridge.commit(LABELS[drag.kind.split()[0]])
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -403,9 +462,17 @@ class SectionView(Sheet):
             along, up = arrows[Qt.Key(key)]
             if event.modifiers() & Qt.KeyboardModifier.ControlModifier and up:
                 tilt = max(-89.0, min(89.0, active.tilt_deg + math.copysign(1.0, up)))
-                self._bridge.apply("Tilt", lambda p: set_camera(p, active.id, tilt_deg=tilt))
+                steepest = self._bridge.project.limits.steepest_rise_deg
+                turned = stays_plumb(replace(active, tilt_deg=tilt), steepest)
+                self._bridge.apply("Tilt", lambda p: change_camera(p, active.id, lambda _: turned))
             else:
                 moved = self._eye_moved(active, along * big, up * big)
                 self._bridge.apply("Move eye", lambda p: change_camera(p, active.id, lambda _: moved))
         elif not self._zoom_key(event):
             super().keyPressEvent(event)
+
+
+def _aimed(camera: Camera) -> float:
+    """Elevation, in radians, of the line that the aim is drawn on: a camera that is kept plumb aims by its rise."""
+    tilt = math.radians(camera.tilt_deg)
+    return tilt + math.atan2(camera.rise_mm, camera.focal_mm) if camera.kept_plumb else tilt

@@ -18,7 +18,8 @@ from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.core.conventions import Floats, Vec2
-from altana.core.edits.cameras import set_camera
+from altana.core.edits.bounds import change_wall_cut, with_far, with_near
+from altana.core.edits.cameras import change_camera, checked
 from altana.core.geometry.drawing import Outline
 from altana.core.project import Camera
 
@@ -195,6 +196,18 @@ class Sheet(QWidget):
             painter.drawPixmap(0, 0, self._base)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
+    def _hint(self, painter: QPainter, texts: tuple[str, str]) -> None:
+        """What the next press does, on a coloured patch at the foot; the shorter words where there is little room."""
+        painter.setFont(text_font(9))
+        for text in texts:
+            box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-12, -5, 12, 5)
+            if box.width() <= self.width() - 12:
+                break
+        box.moveCenter(QPointF(self.width() / 2, self.height() - 22))
+        painter.fillRect(box, QColor(self._tokens.verdigris))
+        painter.setPen(QColor(self._tokens.on_verdigris))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
     def _focus_ring(self, painter: QPainter) -> None:
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -264,8 +277,13 @@ class Sheet(QWidget):
         painter.setBrush(QColor(self._tokens.leaf))
         painter.drawRect(QRectF(at.x() - 3.5, at.y() - 3.5, 7, 7))
 
-    def _field_shape(self, painter: QPainter, at: QPointF, near: list[QPointF], far: list[QPointF], cut: bool, loose: bool) -> None:
-        """The field of view from where it begins to what stops it, its two edges, and, hatched, what a bound cuts away."""
+    def _field_shape(
+        self, painter: QPainter, at: QPointF, near: list[QPointF], far: list[QPointF], beyond: list[QPointF], cut: bool, loose: bool
+    ) -> None:
+        """The field of view from where it begins to what stops it, its two edges, and, hatched, what the bounds cut away.
+
+        beyond : what would stop sight without the far bound; empty where there is none.
+        """
         wash, hatch = QColor(self._tokens.verdigris), QColor(self._tokens.saffron)
         wash.setAlpha(26 if loose else 42)
         hatch.setAlpha(150)
@@ -277,6 +295,11 @@ class Sheet(QWidget):
         if cut:
             painter.setBrush(QBrush(hatch, Qt.BrushStyle.BDiagPattern))
             painter.drawPolygon(QPolygonF([at, *near]))
+        if beyond:
+            shade = QColor(self._tokens.mulberry)
+            shade.setAlpha(120)
+            painter.setBrush(QBrush(shade, Qt.BrushStyle.FDiagPattern))
+            painter.drawPolygon(QPolygonF([*far, *beyond[::-1]]))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(QColor(self._tokens.verdigris), 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
         painter.drawLine(near[0], far[0])
@@ -285,10 +308,10 @@ class Sheet(QWidget):
     def _preview_bound(self, kind: str, camera: Camera, depth_m: float) -> None:
         """Drag the near or far bound to a depth; they never pass each other."""
         depth = round(depth_m, 2)
-        if kind == "near" and depth >= NEAREST_BOUND_M and (camera.far_m is None or depth < camera.far_m):
-            self._bridge.preview(lambda p: set_camera(p, camera.id, near_m=depth))
-        elif kind == "far" and depth > (camera.near_m or NEAREST_BOUND_M):
-            self._bridge.preview(lambda p: set_camera(p, camera.id, far_m=depth))
+        if kind == "near" and depth >= NEAREST_BOUND_M and (camera.far is None or depth < camera.far):
+            self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: checked(with_near(camera, depth))))
+        elif kind == "far" and depth > (camera.near or NEAREST_BOUND_M):
+            self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: checked(with_far(camera, depth))))
 
     def _near_line(self, painter: QPainter, a: QPointF, b: QPointF, towards_eye: QPointF) -> None:
         """The near bound: solid, with teeth on the side that is cut away."""
@@ -301,6 +324,12 @@ class Sheet(QWidget):
             foot = a + (b - a) * float(share)
             painter.drawLine(foot, foot + tooth)
 
+    def _pin(self, painter: QPainter, at: QPointF) -> None:
+        """A bound that is fixed in the building: a pin at its end."""
+        painter.setPen(QPen(QColor(self._tokens.saffron), 1.8))
+        painter.setBrush(QColor(self._tokens.saffron))
+        painter.drawEllipse(at, 3.2, 3.2)
+
     def _far_line(self, painter: QPainter, a: QPointF, b: QPointF, figure: str) -> None:
         """The far bound: long dashes and a figure."""
         pen = QPen(QColor(self._tokens.mulberry), 2.0)
@@ -308,6 +337,33 @@ class Sheet(QWidget):
         painter.setPen(pen)
         painter.drawLine(a, b)
         self._tag(painter, b + QPointF(4, 0), figure, self._tokens.mulberry)
+
+    def _cut_line(self, painter: QPainter, a: QPointF, b: QPointF, into: QPointF, on: bool, text: str) -> None:
+        """A wall cut, as drafting draws a cutting line: a chain line with thick ends and arrows into the kept room."""
+        colour = QColor(self._tokens.saffron if on else self._tokens.pencil)
+        pen = QPen(colour, 1.8 if on else 1.1)
+        pen.setDashPattern([9, 3, 1.5, 3])
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawLine(a, b)
+        length = apart(a, b) or 1.0
+        run = (b - a) / length
+        size = math.hypot(into.x(), into.y()) or 1.0
+        for end, inwards in ((a, run), (b, -run)):
+            painter.setPen(QPen(colour, 4.0 if on else 1.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            painter.drawLine(end, end + inwards * min(10.0, length / 3))
+            painter.setPen(QPen(colour, 1.6))
+            self._arrow(painter, end + into / size * 14, into)
+        middle = (a + b) / 2
+        if on:
+            self._square_handle(painter, middle, self._tokens.saffron)
+        if text:
+            self._tag(painter, middle + into / size * 12 + QPointF(6, 4), text)
+
+    def _preview_cut(self, camera: Camera, index: int, offset_m: float) -> None:
+        """Drag a wall cut along its normal; near the wall's face it is held there."""
+        offset = 0.0 if abs(offset_m) < 0.03 else round(offset_m, 2)
+        self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: change_wall_cut(camera, index, offset_m=offset)))
 
     def _arrow(self, painter: QPainter, tip: QPointF, run: QPointF) -> None:
         size = math.hypot(run.x(), run.y()) or 1.0

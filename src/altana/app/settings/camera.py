@@ -7,17 +7,20 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSizePolicy, QSlider, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
+from altana.app.checks import CheckBook
 from altana.app.scene import Studio
+from altana.app.settings.bounds import CutAwayGroup
 from altana.app.settings.framing import FormatGroup, IntentGroup, LeftOutGroup
 from altana.app.settings.panel import Panel
 from altana.app.state import ViewState
 from altana.app.theme.widgets import Group, Segments, button, label, menu_button, relabel, rule
+from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.view import focal_for_angle
-from altana.core.conventions import COMMON_FOCALS_MM, FAR_WHEN_ON_M, LOW_M, NEAR_WHEN_ON_M, SEATED_M, STANDING_M, wrap_heading
-from altana.core.edits.cameras import plumb_cameras
+from altana.core.conventions import COMMON_FOCALS_MM, LOW_M, SEATED_M, STANDING_M, wrap_heading
+from altana.core.edits.cameras import keep_plumb, plumb_cameras
 from altana.core.edits.keeping import tidy
 from altana.core.lens import fit_by_distance, fit_by_lens, hold_subject, stretch_grade
 from altana.core.project import Camera
@@ -45,8 +48,9 @@ class CameraSettings(Panel):
     make_stills = Signal()
     shot_list = Signal()
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio) -> None:
+    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, book: CheckBook | None = None) -> None:
         super().__init__(bridge, state, studio)
+        self.book = book
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(FOLLOW_MS)
@@ -58,6 +62,8 @@ class CameraSettings(Panel):
         column = QVBoxLayout(inner)
         column.setContentsMargins(12, 6, 10, 4)
         column.setSpacing(3)
+        self.cut = CutAwayGroup(self)
+        self.near, self.far, self.near_on, self.far_on = self.cut.near, self.cut.far, self.cut.near_on, self.cut.far_on
         self.left_out = LeftOutGroup(self)
         self.format = FormatGroup(self)
         self.intent = IntentGroup(self)
@@ -66,7 +72,7 @@ class CameraSettings(Panel):
             "direction": self._direction(),
             "lens": self._lens(),
             "verticals": self._verticals(),
-            "cut": self._cut_away(),
+            "cut": self.cut.group,
             "light": self._light(),
             "left out": self.left_out.group,
             "format": self.format.group,
@@ -171,6 +177,13 @@ class CameraSettings(Panel):
         }
         group.add_wide(self.tools["Between walls"], self.tools["Corner"])
         group.add_wide(self.tools["Middle of the room"], self.tools["Back to wall"])
+        self.back = menu_button(
+            "Back through wall ▾",
+            "Back, out through the wall behind if need be, until a width of the far wall fits; the bound lands on the wall's inner face",
+            lambda menu: self.cut.fill_back(menu),
+        )
+        self.back.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        group.add_wide(self.back)
         self._trouble = label("", "trouble")
         self._trouble.setWordWrap(True)
         group.add_wide(self._trouble)
@@ -323,7 +336,12 @@ class CameraSettings(Panel):
             -60.0,
             60.0,
         )
+        # Typed with a per cent sign they are shares of the frame's height and width.
+        self.rise.whole, self.cross.whole = (lambda: self._sensor_side(1)), (lambda: self._sensor_side(0))
         group.add_pair("Rise, cross", self.rise, self.cross)
+        self._shares = label("", "quiet")
+        self._shares.setAlignment(Qt.AlignmentFlag.AlignRight)
+        group.add_wide(self._shares)
         self.amount = QSlider(Qt.Orientation.Horizontal)
         self.amount.setRange(0, 100)
         self.amount.setValue(100)
@@ -335,44 +353,15 @@ class CameraSettings(Panel):
             "Plumb", "small", "Upright verticals by levelling and shifting the lens; the subject stays (key P)", self.plumb_now
         )
         group.add_wide(self.keep_size, self.plumb)
-        return group
-
-    def _cut_away(self) -> Group:
-        group = Group("Cut-away")
-        self.near_on = button(
-            "Hide nearer than",
+        self.kept = button(
+            "Keep plumb",
             "small",
-            "See past what stands between eye and subject; it keeps casting its shadow",
-            self.toggle_near,
+            "Turned up or down the camera stays true: turning becomes rise, until a limit that is said",
             checkable=True,
         )
-        self.near = self.field(
-            "Near",
-            "Distance from the eye",
-            "m",
-            2,
-            0.05,
-            "Hide nearer than",
-            lambda c: c.near_m or NEAR_WHEN_ON_M,
-            lambda c, v: replace(c, near_m=v),
-            0.02,
-            1e5,
-        )
-        group.add_wide(self.near_on, self.near)
-        self.far_on = button("Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True)
-        self.far = self.field(
-            "Far",
-            "Distance from the eye",
-            "m",
-            1,
-            1.0,
-            "Hide beyond",
-            lambda c: c.far_m or FAR_WHEN_ON_M,
-            lambda c, v: replace(c, far_m=v),
-            0.05,
-            1e6,
-        )
-        group.add_wide(self.far_on, self.far)
+        self.kept.clicked.connect(self.toggle_kept)
+        self.roll_zero = button("Roll to 0°", "small", "Level the horizon exactly", self.level_roll)
+        group.add_wide(self.kept, self.roll_zero)
         return group
 
     def _light(self) -> Group:
@@ -386,12 +375,12 @@ class CameraSettings(Panel):
 
     def _height_of(self, camera: Camera) -> float:
         scene = self._studio.scene
-        floor = scene.footing(camera.eye).floor_m if scene is not None else 0.0
+        floor = scene.footing(place_of_sight(camera)).floor_m if scene is not None else 0.0
         return camera.eye[2] - (floor or 0.0)
 
     def _with_eye_height(self, camera: Camera, height: float) -> Camera:
         scene = self._studio.scene
-        floor = floor_under(scene.floors, camera.eye) if scene is not None else 0.0
+        floor = floor_under(scene.floors, place_of_sight(camera)) if scene is not None else 0.0
         if floor is None:
             raise ValueError("There is no floor under the eye; move it over a floor first.")
         return replace(camera, eye=(camera.eye[0], camera.eye[1], floor + height))
@@ -518,20 +507,24 @@ class CameraSettings(Panel):
 
     # ------------------------------------------------------------------ verticals and bounds
 
+    def _sensor_side(self, axis: int) -> float:
+        active = self._state.active
+        return active.view().sensor_mm[axis] if active is not None else 0.0
+
+    def toggle_kept(self) -> None:
+        """Keep the chosen cameras plumb, or let them tilt again."""
+        steepest = self._bridge.project.limits.steepest_rise_deg
+        kept = self.kept.isChecked()
+        self.commit("Keep plumb" if kept else "Let it tilt", lambda c, v: keep_plumb(c, v, steepest), kept)
+
+    def level_roll(self) -> None:
+        """Roll to exactly 0."""
+        self.commit("Roll to 0°", lambda c, v: replace(c, roll_deg=v), 0.0)
+
     def plumb_now(self) -> None:
         """Straighten the verticals of the chosen cameras."""
         targets, amount, keep = self.targets(), self.amount.value() / 100.0, self.keep_size.isChecked()
         self._bridge.apply("Plumb", lambda project: plumb_cameras(project, targets, amount, keep))
-
-    def toggle_near(self) -> None:
-        """The near bound on or off."""
-        self.commit(
-            "Hide nearer than", lambda c, v: replace(c, near_m=(c.near_m or NEAR_WHEN_ON_M) if v else None), self.near_on.isChecked()
-        )
-
-    def toggle_far(self) -> None:
-        """The far bound on or off."""
-        self.commit("Hide beyond", lambda c, v: replace(c, far_m=(c.far_m or FAR_WHEN_ON_M) if v else None), self.far_on.isChecked())
 
     def toggle_shot(self) -> None:
         """Into the shot list, or out of it."""
@@ -577,18 +570,19 @@ class CameraSettings(Panel):
         relabel(self.plumb, "Already true" if true and not several else "Plumb")
         self.tilt_zero.setEnabled(usable and (camera.tilt_deg != 0.0 or several))
         self._point.take(0 if camera.looks_at_point else 1)
-        self.near_on.setChecked(camera.near_m is not None)
-        self.far_on.setChecked(camera.far_m is not None)
-        self.near.setEnabled(usable and camera.near_m is not None)
-        self.far.setEnabled(usable and camera.far_m is not None)
+        self.cut.show_camera(camera, usable)
+        self.kept.setChecked(camera.kept_plumb)
+        self.roll_zero.setEnabled(usable and (camera.roll_deg != 0.0 or several))
+        width, height = view.sensor_mm
+        self._shares.setText(f"{camera.rise_mm / height * 100:+.0f} % of the height, {camera.cross_mm / width * 100:+.0f} % of the width")
         self.shot_button.setChecked(camera.in_shot_list)
         relabel(self.shot_button, "In list ✓" if camera.in_shot_list else "In shot list")
         grade = stretch_grade(view, self._bridge.project.limits)
         figures = {
             "direction": f"{camera.heading_deg:.1f}° · {camera.tilt_deg:.1f}°",
             "lens": f"{camera.focal_mm:.4g} mm" + (" · wide" if grade == 1 else " · ! very wide" if grade else ""),
-            "verticals": "true" if true else f"lean {view.lean_deg():.1f}°",
-            "cut": _bounds_text(camera),
+            "verticals": _verticals_text(camera, true, view.lean_deg()),
+            "cut": self.cut.figure(camera),
             "light": f"EV {camera.ev:.1f}",
         }
         for name, text in figures.items():
@@ -604,12 +598,13 @@ class CameraSettings(Panel):
         self._walls.setText(
             " · ".join("open" if value > 99 else f"{value:.2f}" for value in (left, right)) + (" m" if min(left, right) <= 99 else "")
         )
-        trouble = scene.footing(camera.eye).trouble
+        place = place_of_sight(camera)
+        trouble = scene.footing(place).trouble
         if trouble != self._trouble.text() or self._trouble.isHidden() == bool(trouble):
             self._trouble.setText(f"! {trouble}" if trouble else "")
             self._trouble.setVisible(bool(trouble))
-        room = scene.model.room_at(camera.eye)
-        storey = scene.model.storey_below(camera.eye[2] - 0.4)
+        room = scene.model.room_at(place)
+        storey = scene.model.storey_below(place[2] - 0.4)
         where = room.name if room else (storey.name if storey and camera.inside else "outside")
         count = len(self._state.selected)
         self.groups["standpoint"].show_figure(f"{count} cameras" if count > 1 else where)
@@ -622,7 +617,7 @@ def _turn_words(turn: float) -> tuple[str, str, str]:
     return f"{turn:+.0f}°", "small", f"Turn by exactly {turn:+.0f}°"
 
 
-def _bounds_text(camera: Camera) -> str:
-    near = f"{camera.near_m:.2f} m" if camera.near_m is not None else ""
-    far = f"{camera.far_m:.0f} m" if camera.far_m is not None else ""
-    return f"{near} – {far}".strip(" –") if near or far else "off"
+def _verticals_text(camera: Camera, true: bool, lean_deg: float) -> str:
+    if not true:
+        return f"lean {lean_deg:.1f}°"
+    return "true" + (f" · rise {camera.rise_mm:.1f}" if abs(camera.rise_mm) > 0.05 else "") + (" · kept" if camera.kept_plumb else "")

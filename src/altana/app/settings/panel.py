@@ -12,7 +12,7 @@ from altana.app.bridge import Bridge
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.widgets import Group, NumberField
-from altana.core.edits.cameras import change_camera, checked
+from altana.core.edits.cameras import change_camera, checked, stays_plumb
 from altana.core.project import Camera, Project
 
 Change = Callable[[Camera, Any], Camera]
@@ -82,8 +82,9 @@ class Panel(QWidget):
         targets = self.targets()
 
         def made(project: Project) -> Project:
+            steepest = project.limits.steepest_rise_deg
             for camera_id in targets:
-                project = change_camera(project, camera_id, lambda camera: checked(change(camera, value)))
+                project = change_camera(project, camera_id, lambda camera: stays_plumb(checked(change(camera, value)), steepest))
             return project
 
         return made

@@ -77,6 +77,8 @@ class NumberField(QLineEdit):
         self._unit, self._decimals, self._step = unit, decimals, step
         self._low, self._high = low, high
         self._value = 0.0
+        #: What a typed percentage refers to, where one makes sense.
+        self.whole: Callable[[], float] | None = None
         self._drag: tuple[QPoint, float] | None = None
         self._dragging = False
         # Focus comes with the release, because a press may become a drag.
@@ -116,6 +118,8 @@ class NumberField(QLineEdit):
         return f"{text}{joint}{self._unit}"
 
     def _parse(self, text: str) -> float:
+        if self.whole is not None and text.rstrip().endswith("%"):
+            return parse_number(text.rstrip()[:-1], ()) / 100.0 * self.whole()
         if self._unit == "m":
             return parse_length(text)
         return parse_number(text, (self._unit, "deg") if self._unit == "°" else (self._unit,))

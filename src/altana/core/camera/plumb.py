@@ -14,6 +14,8 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens
 
 STEEPEST_DEG = 60.0
+#: A camera that is kept plumb shifts its lens at most this far off the axis, unless its project says otherwise.
+KEPT_DEG = 40.0
 
 
 def plumb(pose: Pose, lens: Lens, amount: float = 1.0, keep_size: bool = False) -> tuple[Pose, Lens]:
@@ -40,3 +42,14 @@ def plumb(pose: Pose, lens: Lens, amount: float = 1.0, keep_size: bool = False) 
         focal *= math.cos(off_axis) / math.cos(elevation - tilt)
     rise = focal * math.tan(off_axis)
     return (replace(pose, tilt_deg=math.degrees(levelled), roll_deg=0.0), replace(lens, focal_mm=focal, rise_mm=rise))
+
+
+def kept_true(pose: Pose, lens: Lens, steepest_deg: float = KEPT_DEG) -> tuple[Pose, Lens, bool]:
+    """A pose that was turned up or down, level again: the turn becomes rise, up to a limit.
+
+    Returns pose, lens, and whether the limit was reached.  The focal length stays.
+    """
+    elevation = math.degrees(math.radians(pose.tilt_deg) + math.atan2(lens.rise_mm, lens.focal_mm))
+    held = max(-steepest_deg, min(steepest_deg, elevation))
+    rise = lens.focal_mm * math.tan(math.radians(held))
+    return replace(pose, tilt_deg=0.0, roll_deg=0.0), replace(lens, rise_mm=rise), abs(elevation) > steepest_deg + 1e-9

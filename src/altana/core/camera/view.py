@@ -11,8 +11,8 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from altana.core.camera.wall_cut import WallCut
 from altana.core.camera.pose import Pose
+from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import FULL_FRAME_HEIGHT_MM, FULL_FRAME_WIDTH_MM, NEAREST_M, Floats
 
 

@@ -95,7 +95,9 @@ def troubles(camera: Camera, found: CameraCheck | None, limits: Limits, standing
             made.append(Trouble("verticals", f"verticals {worst:.0f} px off", sentence, ("plumb",)))
         if found.far.removed:
             lost = found.far.removed[0]
-            sentence = f"The far bound takes {len(found.far.removed)} objects out of the picture; {lost.name} is back at {lost.back_at_m:.1f} m."
+            sentence = (
+                f"The far bound takes {len(found.far.removed)} objects out of the picture; {lost.name} is back at {lost.back_at_m:.1f} m."
+            )
             if found.gaps.background > limits.gap_share:
                 made.append(Trouble("far", f"far bound cuts {found.gaps.background * 100:.1f} %", sentence, ("far-back", "far-off")))
     view = camera.view()

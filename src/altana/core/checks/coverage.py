@@ -47,8 +47,10 @@ class Tally:
         self.names: list[str] = []
         self._known: dict[str, int] = {}
 
-    def add(self, name: str, object_index: Ints32, distance_m: Floats32) -> None:
-        """Count one picture: (height, width) object numbers (-1 is sky) and distances from the eye in metres.
+    def add(
+        self, name: str, object_index: Ints32, depth_m: Floats32, panes: Ints32 | None = None, pane_depth_m: Floats32 | None = None
+    ) -> None:
+        """Count one picture: (height, width) object numbers (-1 is sky) and depths in metres; the same of panes before it.
 
         Several pictures may have one name: the film frames of a walk.
         """
@@ -56,11 +58,14 @@ class Tally:
             self._known[name] = len(self.names)
             self.names.append(name)
         number = self._known[name]
-        drawn = object_index >= 0
-        index = object_index[drawn].astype(np.int64)
-        share = np.bincount(index, minlength=len(self.share)) / object_index.size
-        near = np.full(len(self.share), np.inf)
-        np.minimum.at(near, index, distance_m[drawn].astype(float))
+        share, near = np.zeros(len(self.share)), np.full(len(self.share), np.inf)
+        for numbers, depth in ((object_index, depth_m), (panes, pane_depth_m)):
+            if numbers is None or depth is None:
+                continue
+            drawn = numbers >= 0
+            index = numbers[drawn].astype(np.int64)
+            share += np.bincount(index, minlength=len(share)) / numbers.size
+            np.minimum.at(near, index, depth[drawn].astype(float))
         larger, nearer = share > self.share, near < self.nearest
         self.share[larger], self.largest_in[larger] = share[larger], number
         self.nearest[nearer], self.nearest_in[nearer] = near[nearer], number

@@ -7,7 +7,7 @@ counted from the surfaces along each line of sight (the renderer does that for e
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 import numpy.typing as npt
@@ -58,10 +58,12 @@ def bodies_of(model: Model) -> Bodies:
 
 @dataclass(frozen=True, slots=True)
 class CutFaces:
-    """``opened`` object ids with their names, and the share of the frame (0 to 1) that shows cut faces."""
+    """``opened`` object ids with their names, and the share of the frame (0 to 1) that shows cut faces; ``mask``
+    (height, width) bool says where, None where nothing does."""
 
     opened: tuple[tuple[str, str], ...] = ()
     share: float = 0.0
+    mask: Bools | None = field(default=None, compare=False)
 
 
 @dataclass(frozen=True, slots=True)
@@ -216,6 +218,7 @@ def opened_objects(model: Model, bodies: Bodies, view: View, staging: Staging = 
     return crossed_bodies(model, bodies, view, staging)[0]
 
 
-def named(model: Model, numbers: tuple[int, ...], share: float) -> CutFaces:
-    """The same as ids and names."""
-    return CutFaces(tuple((model.objects[number].id, model.objects[number].name) for number in numbers), share)
+def named(model: Model, numbers: tuple[int, ...], mask: Bools) -> CutFaces:
+    """What is opened as ids and names, with where the frame shows cut faces."""
+    names = tuple((model.objects[number].id, model.objects[number].name) for number in numbers)
+    return CutFaces(names, float(mask.mean()), mask if mask.any() else None)

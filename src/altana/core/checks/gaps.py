@@ -8,7 +8,7 @@ panel can be put across it.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from scipy import ndimage
@@ -55,6 +55,8 @@ class Gaps:
     ground_ends: float = 0.0
     background: float = 0.0
     gaps: tuple[Gap, ...] = ()
+    #: (height, width) bool: where holes and missing ground are; None where nothing is.
+    mask: Bools | None = field(default=None, compare=False)
 
 
 NO_GAPS = Gaps()
@@ -90,7 +92,9 @@ def find_gaps(model: Model, rays: RayScene, seen: Seen, beyond: Ints32 | None = 
         ground = ground & ~holes
     found = _regions(model, seen, along, holes, "hole") + _regions(model, seen, along, ground, "ground")
     found.sort(key=lambda gap: -gap.share)
-    return Gaps(float(holes.mean()), float(ground.mean()), float(background.mean()), tuple(found[:MOST_GAPS]))
+    mask = holes | ground | background
+    shares = (float(holes.mean()), float(ground.mean()), float(background.mean()))
+    return Gaps(*shares, tuple(found[:MOST_GAPS]), mask if mask.any() else None)
 
 
 def _roofed(view: View, rays: RayScene, along: Floats) -> bool:

@@ -85,5 +85,3 @@ def near_as_wall_cut(camera: Camera, name: str = "near bound") -> Camera:
     x, y, z = camera.pose.point_ahead(camera.near)
     cut = WallCut((x, y, z), wrap_heading(camera.heading_deg), -left, right, -bottom, top, name=name)
     return add_wall_cut(with_near(camera, None), cut)
-
-

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable
 from dataclasses import replace
 
-from altana.core.camera.plumb import plumb
+from altana.core.camera.plumb import KEPT_DEG, kept_true, plumb
 from altana.core.camera.pose import direction_to
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec3, wrap_heading
@@ -148,3 +149,21 @@ def plumb_cameras(project: Project, camera_ids: Iterable[str], amount: float = 1
 
         project = change_camera(project, camera_id, change)
     return project
+
+
+def stays_plumb(camera: Camera, steepest_deg: float = KEPT_DEG) -> Camera:
+    """A camera that is kept plumb, level again after it was turned up or down; any other one as it is."""
+    if not camera.kept_plumb or (camera.tilt_deg == 0.0 and camera.roll_deg == 0.0):
+        return camera
+    pose, lens, _ = kept_true(camera.pose, camera.lens, steepest_deg)
+    return camera.with_view(pose, lens)
+
+
+def at_rise_limit(camera: Camera, steepest_deg: float = KEPT_DEG) -> bool:
+    """Whether a camera that is kept plumb has shifted its lens as far as it may."""
+    return camera.kept_plumb and abs(math.degrees(math.atan2(camera.rise_mm, camera.focal_mm))) >= steepest_deg - 1e-6
+
+
+def keep_plumb(camera: Camera, kept: bool, steepest_deg: float = KEPT_DEG) -> Camera:
+    """Keep a camera plumb from now on (it becomes true at once), or let it tilt again."""
+    return stays_plumb(replace(camera, kept_plumb=kept), steepest_deg)
