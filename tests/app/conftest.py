@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 from altana.app.theme.style import apply_theme
 from altana.app.window import COMPOSE, MainWindow
 from altana.core.hiding import NOTHING_HIDDEN
+from altana.core.patching import CATEGORY
 from altana.demo.project import DRAWING, PROJECT
 from altana.storage.project_file import read_project
 
@@ -87,9 +88,14 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     project = read_project(demo_files / PROJECT)
     shared_window.state.loose = None
     shared_window.bridge.replace_document(project)
+    # A test before may have put mends of ours on the model, or taken them back a moment ago.
+    until(lambda: (now := shared_window.studio.scene) is not None and now.model.objects[-1].category != CATEGORY)
     shared_window.choose_desk(COMPOSE)
     shared_window.compose.compare(False)
     shared_window.compose.arm(False)
+    shared_window.compose.check_all(False)
+    shared_window.frame.aids.clear()
+    shared_window.plan.show_unseen(frozenset())
     shared_window.state.hide(NOTHING_HIDDEN)
     shared_window.state.choose_object("")
     shared_window.settings_panel.hold.setChecked(False)

@@ -163,11 +163,15 @@ def test_what_a_near_bound_opens_is_said(window: MainWindow) -> None:
     until(lambda: "cut faces" in fact.text(), 40)
     assert "South wall" in fact.toolTip()
     press(fact)
+    # Pressed, it shows where in the Frame, and offers its mends and the opened objects.
+    assert "cut faces" in window.frame.aids
+    menu = window.compose.mend_menu
+    names = [action.text() for action in menu.actions() if action.text()]
+    assert names[:4] == ["Cap the cut", "Leave the objects out", "Move the bound clear", "Make it a wall cut"]
+    next(action for action in menu.actions() if action.text() == "Choose South wall").trigger()
     scene = window.studio.scene
     assert scene is not None
-    chosen = window.state.object_id
-    assert chosen in {item.id for item in scene.model.objects if item.name in ("South wall", "Forecourt doors")}
-    press(fact)
-    assert window.state.object_id != chosen
+    assert window.state.object_id in {item.id for item in scene.model.objects if item.name == "South wall"}
+    menu.close()
     window.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=None))
     until(lambda: fact.isHidden(), 40)

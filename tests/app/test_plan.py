@@ -123,10 +123,12 @@ def test_bounds_are_dragged_on_the_plan(window: MainWindow) -> None:
     # The near bound never passes the far one.
     drag(plan, plan._on_axis(active(window), active(window).near_m or 0.0), plan._on_axis(camera, 14.0))
     assert (active(window).near_m or 0.0) < 12.1
-    begin, end = plan._field(active(window))
+    begin, end, beyond = plan._field(active(window))
     depths = [plan.to_world(point)[1] - camera.eye[1] for point in (begin[24], end[24])]
     assert depths[0] == pytest.approx(active(window).near_m, abs=0.02)
     assert depths[1] <= 12.1
+    # Without the far bound sight would go on to the end of the hall and beyond; that part is hatched.
+    assert plan.to_world(beyond[24])[1] > plan.to_world(end[24])[1] + 1.0
 
 
 def test_the_far_bound_off_the_sheet_is_an_arrow_ahead(window: MainWindow) -> None:

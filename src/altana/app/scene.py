@@ -201,12 +201,13 @@ class Studio(QObject):
 
     # ------------------------------------------------------------------ opening
 
-    def open(self, project: Project, path: Path) -> None:
-        """Open the project's models in the background."""
+    def open(self, project: Project, path: Path, keep: bool = False) -> None:
+        """Open the project's models in the background.  keep : what is open stays in use until the new scene is there."""
         self._order += 1
         order = self._order
         self._asked = (_needed(project), str(path))
-        self.scene = None
+        if not keep:
+            self.scene = None
         if not project.models:
             self.opened.emit()
             return

@@ -201,6 +201,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             view.pointed.connect(self._place.setText)
         self.settings_panel.make_stills.connect(self.make_stills)
         self.walk_desk.make_film.connect(self.make_film)
+        self.model_desk.coverage.overlaid.connect(self._show_unseen)
         self.model_desk.reload_wanted.connect(self.reload_models)
         self.model_desk.reopen_wanted.connect(self._reopen_models)
         self.model_desk.add_model_wanted.connect(self.add_model_dialog)
@@ -330,6 +331,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             Action("Fit the plan", "Plan and section", plan.fit),
             Action("Fit the section", "Plan and section", self.section.fit),
             Action("Reload models", "Model", self.reload_models, "F5"),
+            Action("Coverage: what is seen", "Model", self._look_at_coverage),
             Action("Go to the chosen object", "Model", self.go_to_object, "Ctrl+J"),
             Action("Hide the chosen object here", "Model", self.hide_object, "I"),
             Action("Show all", "Model", lambda: self.state.hide(NOTHING_HIDDEN), "Shift+I"),
@@ -505,6 +507,10 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             self.plan.choose_storey(scene.model.storey_below(camera.eye[2] - 0.4))
             self.plan.centre_on(camera)
 
+    def _look_at_coverage(self) -> None:
+        self.choose_desk(MODEL)
+        self.model_desk.coverage.look()
+
     def hide_object(self) -> None:
         """Hide the chosen object while working, or show it again."""
         chosen, hiding = self.state.object_id, self.state.hiding
@@ -541,11 +547,17 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         if self.path is not None:
             self.studio.open(self.bridge.project, self.path)
 
+    def _show_unseen(self, on: bool) -> None:
+        """What no picture shows is outlined on the plan as well."""
+        scene = self.studio.scene
+        ids = self.model_desk.coverage.never if on and scene is not None else ()
+        self.plan.show_unseen(frozenset(scene.lookup.index[item] for item in ids if item in scene.lookup.index) if scene else frozenset())
+
     def _patches_changed(self) -> None:
         """Mends of ours on the model came or went: the scene is put together anew, from the cache."""
         if self.path is not None and self.studio.scene is not None and self.studio.patches != self.bridge.project.patches:
             if not self.bridge.in_gesture:
-                self.studio.open(self.bridge.project, self.path)
+                self.studio.open(self.bridge.project, self.path, keep=True)
 
     def list_gaps(self) -> None:
         """A page with pictures of all gaps, for whoever models, beside the project."""

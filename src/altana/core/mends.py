@@ -65,7 +65,7 @@ def _changed(camera: Camera, code: str, found: CameraCheck, ground: Ground) -> C
     if code == "far-back":
         if not found.far.removed:
             raise ValueError("The far bound takes nothing out of the picture.")
-        return with_far(camera, max(item.back_at_m for item in found.far.removed) + BEYOND_M)
+        return with_far(camera, max(item.whole_at_m for item in found.far.removed) + BEYOND_M)
     if code == "calmer-lens":
         longer = next((value for value in COMMON_FOCALS_MM if value > camera.focal_mm + 0.01), None)
         if longer is None:

@@ -468,7 +468,7 @@ def _near_past(camera: Camera, level_m: float) -> float:
     """The near bound that clears an upright face across the way at a level distance, over the whole height of the frame."""
     tilt = math.radians(camera.tilt_deg)
     _, _, bottom, top = camera.view().edges()
-    return max(level_m / max(math.cos(tilt) - edge * math.sin(tilt), 0.05) for edge in (bottom, top))
+    return max(0.02, *(level_m / max(math.cos(tilt) - edge * math.sin(tilt), 0.05) for edge in (bottom, top)))
 
 
 def _way_back(camera: Camera, points: Floats) -> float:

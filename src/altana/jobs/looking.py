@@ -109,8 +109,8 @@ class Checker:
         removed = []
         for number, count in zip(*np.unique(numbers, return_counts=True), strict=True):
             item = self.model.objects[int(number)]
-            nearest = float(whole.depth_m[gone & (whole.object_index == number)].min())
-            removed.append(Removed(item.id, item.name, float(count) / gone.size, nearest))
+            depths = whole.depth_m[gone & (whole.object_index == number)]
+            removed.append(Removed(item.id, item.name, float(count) / gone.size, float(depths.min()), float(depths.max())))
         removed.sort(key=lambda item: -item.share)
         return whole.object_index, FarLoss(tuple(removed), model_share, max(0.0, 1.0 - took / max(without, 1e-9)))
 

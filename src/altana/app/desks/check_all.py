@@ -16,7 +16,7 @@ from altana.app.theme.widgets import Segments, button, label, relabel, rule
 from altana.core.checks.camera_check import MENDS, Trouble
 from altana.core.project import Camera
 
-PICTURE = QSize(112, 66)
+PICTURE = QSize(88, 50)
 #: Rows are filled so many at a time, so that a page of hundreds never holds the window up.
 ROWS_AT_ONCE = 6
 #: What mends one camera's picture; the others change the project for all.
@@ -36,7 +36,7 @@ class CameraRow(QWidget):
         self._picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._picture.setStyleSheet("background: #8A8A8A;")
         self.name = button("", "quiet", "Go to this camera", lambda: page.go.emit(camera_id))
-        self.name.setStyleSheet("font-weight: 700; text-align: left; padding: 0 4px;")
+        self.name.setStyleSheet("font-weight: 700; text-align: left; padding: 0;")
         self.name.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.figures = label("", "quiet")
         self._lines = QVBoxLayout()
@@ -51,7 +51,7 @@ class CameraRow(QWidget):
         words.addLayout(self._lines)
         words.addStretch(1)
         row = QHBoxLayout(self)
-        row.setContentsMargins(14, 8, 14, 8)
+        row.setContentsMargins(16, 5, 14, 5)
         row.setSpacing(14)
         row.addWidget(self._picture, 0, Qt.AlignmentFlag.AlignTop)
         row.addLayout(words, 1)
@@ -76,7 +76,7 @@ class CameraRow(QWidget):
                 parts.append(f"cut faces {found.cut.share * 100:.1f} %")
             parts.append(f"gaps {found.gaps.out * 100:.1f} %")
             self.figures.setText(" · ".join(parts))
-        key = (camera.name, found, troubles, camera.locked)
+        key = (camera.name, id(found), troubles, camera.locked)
         if key != self.shown:
             self.shown = key
             self._fill(camera, troubles, found is not None)
@@ -164,9 +164,9 @@ class CheckAllPage(QWidget):
         head.addWidget(label("Check all", "title"))
         self.summary = label("", "quiet")
         head.addWidget(self.summary, 1)
-        self.stop = button("Stop", "small", "Leave the rest unlooked at; what was found stays", self.book.stop)
-        self.again = button("Look again", "small", "Check what has changed since", self.begin)
-        self.close_button = button("Back to the Frame", "small", "Leave this page (Escape)", self.left.emit)
+        self.stop = button("Stop", "", "Leave the rest unlooked at; what was found stays", self.book.stop)
+        self.again = button("Look again", "", "Check what has changed since", self.begin)
+        self.close_button = button("Back to the Frame", "", "Leave this page (Escape)", self.left.emit)
         tools = QHBoxLayout()
         tools.setContentsMargins(16, 0, 14, 8)
         tools.setSpacing(8)
@@ -181,8 +181,8 @@ class CheckAllPage(QWidget):
         tools.addWidget(self.bar)
         tools.addWidget(self.stop)
         tools.addStretch(1)
-        self.plumb_all = button("Plumb all", "small", "Plumb every camera whose vertical edges are off; one undo step", self._plumb_all)
-        self.list_gaps = button("List gaps…", "small", "Write a page with pictures of all gaps, for whoever models", self.listed.emit)
+        self.plumb_all = button("Plumb all", "", "Plumb every camera whose vertical edges are off; one undo step", self._plumb_all)
+        self.list_gaps = button("List gaps…", "", "Write a page with pictures of all gaps, for whoever models", self.listed.emit)
         for item in (self.plumb_all, self.list_gaps, self.again, self.close_button):
             tools.addWidget(item)
         whole = QVBoxLayout()

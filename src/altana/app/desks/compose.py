@@ -489,6 +489,9 @@ class FrameTools(QObject):
         self._left.move(10, high - self._left.height() - 12)
         self.held.adjustSize()
         self.held.move(10, high - self._left.height() - self.held.height() - 18)
-        for number, item in enumerate((self.tries, self.around, self.checks)):
+        bottom = high - 12
+        for item in (self.tries, self.around, self.checks):
             item.adjustSize()
-            item.move(wide - item.width() - 10, high - (number + 1) * (item.height() + 6) - 6)
+            bottom -= item.height()
+            item.move(wide - item.width() - 10, bottom)
+            bottom -= 6

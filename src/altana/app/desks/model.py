@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from altana.app.bridge import Bridge
+from altana.app.desks.coverage import CoverageGroup
 from altana.app.desks.tree import BY_CATEGORY, BY_STOREY, ObjectTree
 from altana.app.drawings.frame import FrameView
 from altana.app.scene import Studio
@@ -34,6 +35,7 @@ from altana.core.edits.keeping import leave_out
 from altana.core.edits.walks import set_model
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import FoundCamera, Model, Problem
+from altana.core.patching import remove_patch, turn_patch
 from altana.core.project import LeftOut, Project
 from altana.core.targets import view_of
 
@@ -165,7 +167,7 @@ class ModelDesk(QWidget):
     def _left(self) -> QWidget:
         panel = QWidget()
         panel.setObjectName("chrome")
-        panel.setFixedWidth(318)
+        panel.setFixedWidth(330)
         column = QVBoxLayout(panel)
         column.setContentsMargins(10, 10, 8, 8)
         column.setSpacing(6)
@@ -241,6 +243,14 @@ class ModelDesk(QWidget):
         self._problem_group = Group("Problems")
         self.problems = _list("Problems", 128, self._go_to_problem)
         self._problem_group.add_wide(self.problems)
+        self.coverage = CoverageGroup(self._bridge, self._studio, self.go_to, self)
+        self.patches = _list("Mends of ours", 74, self._go_to_patch)
+        self._patch_group = Group("Mends of ours")
+        self._patch_group.add_wide(self.patches)
+        self._patch_group.add_wide(
+            button("On or off", "small", "Switch the chosen mend", self._turn_patch),
+            button("Take back", "small", "Remove the chosen mend; undo brings it back", self._remove_patch),
+        )
         self._camera_group = Group("Cameras in the file")
         self.found = _list("Cameras in the file", 74, lambda _: self.take_over(False))
         self._camera_group.add_wide(self.found)
@@ -255,7 +265,7 @@ class ModelDesk(QWidget):
         self._change_group.add_wide(
             button("Back to the model", "small", "Show the building again", lambda: self._middle.setCurrentIndex(0))
         )
-        for index, group in enumerate((self._facts_group, self._problem_group, self._camera_group, self._change_group)):
+        for index, group in enumerate((self._facts_group, self._problem_group, self.coverage.group, self._patch_group, self._camera_group, self._change_group)):
             if index:
                 group.layout().insertWidget(0, rule())  # type: ignore[union-attr]
             column.addWidget(group)
@@ -283,6 +293,9 @@ class ModelDesk(QWidget):
         state.hiding_changed.connect(self._hiding_changed)
         self._bridge.left_out_changed.connect(self._show_marks)
         self._bridge.models_changed.connect(self._show_units)
+        self._bridge.patches_changed.connect(self._show_patches)
+        self.coverage.found.connect(lambda: self.tree.show_coverage(self.coverage.result))
+        self.coverage.overlaid.connect(self._overlay)
 
     # ------------------------------------------------------------------ the model
 
@@ -299,6 +312,7 @@ class ModelDesk(QWidget):
             self.look.shown_changed.emit()
             self._show_facts(model, scene.bounds)
         self._show_units()
+        self._show_patches()
         self._show_found(model)
         if self._reload is not None and model is not None:
             self._reload.opened = True
@@ -415,6 +429,44 @@ class ModelDesk(QWidget):
         self.look.object_id = self._state.object_id
         self.tree.choose(self._state.object_id)
         self.frame.update()
+
+    # ------------------------------------------------------------------ coverage and mends of ours
+
+    def _overlay(self, on: bool) -> None:
+        """What is never seen stands out from the rest, which is faint; only here, and only while it is wanted."""
+        hiding = self._state.hiding
+        never = self.coverage.never
+        self.look.hiding = Hiding(hiding.hidden, LeftOut(never), True) if on and never else hiding
+        self.look.hiding_changed.emit()
+
+    def _show_patches(self) -> None:
+        held = self._bridge.project.patches
+        self.patches.clear()
+        for patch in held:
+            made = QListWidgetItem(f"{patch.name}{'' if patch.on else '  (off)'}")
+            made.setData(Qt.ItemDataRole.UserRole, patch.id)
+            made.setToolTip("A mend of ours on the model; the model's file is not changed. Press: goes there")
+            self.patches.addItem(made)
+        self._patch_group.setVisible(bool(held))
+        self._patch_group.show_figure(str(len(held)))
+
+    def _chosen_patch(self) -> str:
+        item = self.patches.currentItem() or self.patches.item(0)
+        return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
+
+    def _go_to_patch(self, item: QListWidgetItem) -> None:
+        self.go_to(f"mend:{item.data(Qt.ItemDataRole.UserRole)}")
+
+    def _turn_patch(self) -> None:
+        chosen = self._chosen_patch()
+        patch = next((item for item in self._bridge.project.patches if item.id == chosen), None)
+        if patch is not None:
+            self._bridge.apply(f"{patch.name} {'off' if patch.on else 'on'}", lambda p: turn_patch(p, patch.id, not patch.on))
+
+    def _remove_patch(self) -> None:
+        chosen = self._chosen_patch()
+        if chosen:
+            self._bridge.apply("Take mend back", lambda project: remove_patch(project, chosen))
 
     # ------------------------------------------------------------------ cameras found
 

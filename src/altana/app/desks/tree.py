@@ -6,17 +6,19 @@ Objects are put into the tree only when their category is unfolded, so that a la
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Sequence
 
 from PySide6.QtCore import QModelIndex, QSortFilterProxyModel, Qt, Signal
 from PySide6.QtGui import QStandardItem, QStandardItemModel
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTreeView
 
+from altana.core.checks.coverage import ObjectCoverage
 from altana.core.hiding import Hiding
 from altana.core.model import Model
 from altana.core.project import LeftOut
 
 KIND, NAME = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
-HERE, PICTURES = 1, 2
+HERE, PICTURES, SEEN = 1, 2, 3
 BY_STOREY, BY_CATEGORY = 0, 1
 
 
@@ -44,6 +46,7 @@ class ObjectTree(QTreeView):
         self._members: dict[tuple[str, str], list[int]] = {}
         self._hiding, self._left_out = Hiding(), LeftOut()
         self._refreshing = False
+        self._coverage: dict[str, ObjectCoverage] = {}
         self.items.itemChanged.connect(self._changed)
         self.expanded.connect(self._unfold)
         self.selectionModel().selectionChanged.connect(lambda *_: self._told())
@@ -56,7 +59,7 @@ class ObjectTree(QTreeView):
         self._model = model
         self._refreshing = True
         self.items.clear()
-        self.items.setHorizontalHeaderLabels(["Object", "Here", "Pictures"])
+        self.items.setHorizontalHeaderLabels(["Object", "Here", "Pictures", "Seen"])
         self._members = {}
         if model is not None:
             self._fill(model)
@@ -65,7 +68,10 @@ class ObjectTree(QTreeView):
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         for column in (HERE, PICTURES):
             header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
-            header.resizeSection(column, 54)
+            header.resizeSection(column, 44 if column == HERE else 60)
+        header.setSectionResizeMode(SEEN, QHeaderView.ResizeMode.Fixed)
+        header.resizeSection(SEEN, 62)
+        self.setColumnHidden(SEEN, not self._coverage)
         self._refreshing = False
         self.show_marks(self._hiding, self._left_out)
 
@@ -108,6 +114,7 @@ class ObjectTree(QTreeView):
         item.removeRow(0)
         for number in self._members[top, below]:
             item.appendRow(_row(self._model.objects[number].name, "objects", self._model.objects[number].id))
+        self._show_seen(item)
         # Only what is new is marked: marking the whole tree for each group would take a large model's time squared.
         above = item.parent()
         self._mark(above, item.row(), self._named(above, self._hiding.hidden), self._named(above, self._left_out))
@@ -150,6 +157,38 @@ class ObjectTree(QTreeView):
             self._mark(root, row, False, False)
         self._refreshing = False
 
+    def show_coverage(self, found: Sequence[ObjectCoverage]) -> None:
+        """How large each object is seen at most, in a column of its own; hidden where nothing was looked at."""
+        self._coverage = {item.object_id: item for item in found}
+        self.setColumnHidden(SEEN, not self._coverage)
+        self._refreshing = True
+        root = self.items.invisibleRootItem()
+        for row in range(root.rowCount()):
+            self._seen_cell(root, row)
+            self._show_seen(root.child(row))
+        self._refreshing = False
+
+    def _show_seen(self, parent: QStandardItem) -> None:
+        for row in range(parent.rowCount()):
+            self._seen_cell(parent, row)
+            self._show_seen(parent.child(row))
+
+    def _seen_cell(self, parent: QStandardItem, row: int) -> None:
+        item, cell = parent.child(row), parent.child(row, SEEN)
+        if cell is None or not self._coverage or item.data(KIND) == "waiting":
+            return
+        found = [self._coverage[name] for name in self.members(item) if name in self._coverage]
+        never = sum(not one.seen for one in found)
+        if item.data(KIND) == "objects" and found:
+            one = found[0]
+            text = f"{one.share * 100:.1f} %" if one.seen else "never"
+            near = f"largest in {one.largest_in}; nearest {one.nearest_m:.1f} m in {one.nearest_in}; in {one.pictures} pictures"
+            cell.setToolTip(near if one.seen else "In no picture")
+        else:
+            text = f"{never} never" if never else "all"
+            cell.setToolTip(f"{len(found) - never} of {len(found)} seen")
+        cell.setText(text)
+
     def _mark(self, parent: QStandardItem, row: int, hidden: bool, out: bool) -> None:
         item = parent.child(row, 0)
         hidden, out = hidden or self._named(item, self._hiding.hidden), out or self._named(item, self._left_out)
@@ -170,7 +209,7 @@ class ObjectTree(QTreeView):
         return kind in ("objects", "categories", "storeys") and name in getattr(left_out, kind)
 
     def _changed(self, cell: QStandardItem) -> None:
-        if self._refreshing or cell.column() == 0 or self._model is None:
+        if self._refreshing or cell.column() not in (HERE, PICTURES) or self._model is None:
             return
         parent = cell.parent() or self.items.invisibleRootItem()
         item = parent.child(cell.row(), 0)
@@ -222,4 +261,5 @@ def _row(text: str, kind: str, name: str) -> list[QStandardItem]:
         cell.setToolTip(f"{text}: {told}")
         cell.setData(f"{text}, {told}", Qt.ItemDataRole.AccessibleTextRole)
         cells.append(cell)
+    cells.append(QStandardItem(""))
     return cells

@@ -150,7 +150,7 @@ class FrameView(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(5)
         group = QButtonGroup(holder)
-        for way in (*WAYS, SHIFT):
+        for way in self._offered():
             if way == SHIFT:
                 # It moves the picture in the lens, not the camera: a little apart.
                 column.addSpacing(7)
@@ -162,11 +162,15 @@ class FrameView(QWidget):
         self._way_group = group
         return holder
 
+    def _offered(self) -> tuple[str, ...]:
+        """The five ways to move, and with a camera the lens's own."""
+        return WAYS if self._plain or self._walking else (*WAYS, SHIFT)
+
     def choose_way(self, way: str) -> None:
         """Take one of the five ways to move."""
         self.way = way
         for index, item in enumerate(self._way_group.buttons()):
-            item.setChecked((*WAYS, SHIFT)[index] == way)
+            item.setChecked(self._offered()[index] == way)
 
     def change_speed(self, faster: int) -> None:
         """Move in larger (1) or smaller (-1) steps."""
@@ -820,8 +824,8 @@ class FrameView(QWidget):
         key = Qt.Key(event.key())
         if key in arrows:
             self._arrow(*arrows[key], big)
-        elif Qt.Key.Key_1 <= key <= Qt.Key.Key_6:
-            self.choose_way((*WAYS, SHIFT)[key - Qt.Key.Key_1])
+        elif Qt.Key.Key_1 <= key < Qt.Key.Key_1 + len(self._offered()):
+            self.choose_way(self._offered()[key - Qt.Key.Key_1])
         elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period):
             self.change_speed(1 if key == Qt.Key.Key_Period else -1)
         elif key in (Qt.Key.Key_X, Qt.Key.Key_Y) and self._grab is not None:

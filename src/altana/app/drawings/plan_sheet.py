@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent, QShowEvent
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.bridge import Bridge
@@ -60,6 +60,9 @@ class PlanSheet(Sheet):
         self.standing = False
         #: The next press picks a wall for a wall cut.
         self.picking_wall = False
+        #: Objects that no picture shows, laid over the drawing while coverage is looked at.
+        self.unseen: frozenset[int] = frozenset()
+        self._unseen_path = QPainterPath()
         self.for_shot = ""
         self.drawing_route = False
         self.eye_height_m = STANDING_M
@@ -194,10 +197,34 @@ class PlanSheet(Sheet):
         self._paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
         self._paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
         self._paths.beyond, self._paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
+        self._set_unseen()
         self._set_lines()
         if self._fitted_for != (self._studio.scene.model.source if self._studio.scene else ""):
             self.fit()
         self._repaint_base()
+
+    def show_unseen(self, numbers: frozenset[int]) -> None:
+        """Lay over the drawing what is never seen; nothing takes the overlay away."""
+        self.unseen = numbers
+        self._set_unseen()
+        self.update()
+
+    def _set_unseen(self) -> None:
+        outlines = self._drawing.outlines if self._drawing is not None and self.unseen else ()
+        self._unseen_path = outlines_path([item for item in outlines if item.object_index in self.unseen])
+
+    def _paint_unseen(self, painter: QPainter) -> None:
+        painter.save()
+        painter.translate(self.width() / 2, self.height() / 2)
+        painter.scale(self._scale, -self._scale)
+        painter.translate(-self._centre[0], -self._centre[1])
+        pen = QPen(QColor(self._tokens.brick), 3.0)
+        pen.setCosmetic(True)
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(self._unseen_path)
+        painter.restore()
+        self._tag(painter, QPointF(12, self.height() - 20), f"{len(self.unseen)} objects never seen: outlined", self._tokens.brick)
 
     def _set_lines(self) -> None:
         scene = self._studio.scene
@@ -255,6 +282,8 @@ class PlanSheet(Sheet):
         """The drawing, then cameras, then what a drag says."""
         painter = QPainter(self)
         self._paint_ground(painter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet")
+        if self.unseen:
+            self._paint_unseen(painter)
         if self.overlay is not None:
             self.overlay(painter, self)
         else:

@@ -95,7 +95,7 @@ class CutAwayGroup(QObject):
         self.near_fixed = _pin("near")
         self.near_fixed.clicked.connect(lambda: self._fix("Near bound", near_fixed, self.near_fixed.isChecked()))
         self._line(self.near_on, self.near, self.near_fixed)
-        self.past = menu_button("Past what stands ahead ▾", "Put the near bound just past a thing on the line of sight", self._fill_past)
+        self.past = menu_button("Past… ▾", "Put the near bound just past a thing on the line of sight", self._fill_past)
         self.clear = button("Just clear", "small", "Move the near bound as little as needed so that it opens nothing", self.just_clear)
         group.add_wide(self.past, self.clear)
         self.far_on = button("Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True)
@@ -118,7 +118,7 @@ class CutAwayGroup(QObject):
         self.removed.setWordWrap(True)
         group.add_wide(self.removed)
         self.dark = button(
-            "Also out of the light", "small", "What lies wholly beyond the far bound throws no sun shadow either", self.toggle_dark, True
+            "Dark beyond", "small", "What lies wholly beyond the far bound throws no sun shadow either", self.toggle_dark, True
         )
         self.cap = button("Cap the cut", "small", "Fill cut faces with poché, as in a drawing", self.toggle_cap, checkable=True)
         group.add_wide(self.cap, self.dark)
@@ -126,7 +126,7 @@ class CutAwayGroup(QObject):
             "Wall cut…", "small", "Pick a wall in the Frame, on the plan or section: a cut along its inner face (key U)", checkable=True
         )
         self.pick.clicked.connect(lambda: self.pick_wanted.emit(self.pick.isChecked()))
-        self.as_cut = button("Bound to wall cut", "small", "Turn the near bound into a wall cut on the wall it passes", self.bound_to_cut)
+        self.as_cut = button("To wall cut", "small", "Turn the near bound into a wall cut on the wall it passes", self.bound_to_cut)
         group.add_wide(self.pick, self.as_cut)
         self._rows = QWidget()
         self._column = QVBoxLayout(self._rows)

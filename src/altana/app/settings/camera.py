@@ -574,7 +574,7 @@ class CameraSettings(Panel):
         self.kept.setChecked(camera.kept_plumb)
         self.roll_zero.setEnabled(usable and (camera.roll_deg != 0.0 or several))
         width, height = view.sensor_mm
-        self._shares.setText(f"{camera.rise_mm / height * 100:+.0f} % of the height, {camera.cross_mm / width * 100:+.0f} % of the width")
+        self._shares.setText(f"{camera.rise_mm / height * 100:+.0f} % · {camera.cross_mm / width * 100:+.0f} % of the frame")
         self.shot_button.setChecked(camera.in_shot_list)
         relabel(self.shot_button, "In list ✓" if camera.in_shot_list else "In shot list")
         grade = stretch_grade(view, self._bridge.project.limits)

@@ -135,7 +135,8 @@ class View:
         across, high = (right - left) / self.width_px, (top - bottom) / self.height_px
         tile_left, tile_right = left + across * x, left + across * (x + w)
         tile_top, tile_bottom = top - high * y, top - high * (y + h)
-        near = max(NEAREST_M, (self.near_m or 0.0) * 0.5)
+        # The same with and without a near bound: coinciding surfaces must not come out differently because of it.
+        near = NEAREST_M
         far = max(deepest_m, near * 2)
         return np.array(
             [

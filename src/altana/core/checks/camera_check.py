@@ -18,13 +18,14 @@ UPRIGHT = Perspective(2, 0.0, "")
 
 @dataclass(frozen=True, slots=True)
 class Removed:
-    """An object that the far bound takes out of a picture, its share of the frame there, and the far distance that
-    brings it back, metres."""
+    """An object that the far bound takes out of a picture, its share of the frame there, and the far distances, in
+    metres, from which it begins to be back and is back as a whole."""
 
     object_id: str
     name: str
     share: float
     back_at_m: float
+    whole_at_m: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

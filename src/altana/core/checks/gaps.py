@@ -27,6 +27,8 @@ MOST_GAPS = 12
 ASKED = 96
 #: The rim of a gap lies in a plane when its surfaces do within this.
 FLAT_M = 0.04
+#: The rim that is looked at is this part of the picture's width.
+RIM_SHARE = 80
 #: Rays stop being "up" at this distance; a roof is nearer.
 SKY_M = 60.0
 #: A panel reaches past what is seen of the hole by this.
@@ -87,7 +89,7 @@ def find_gaps(model: Model, rays: RayScene, seen: Seen, beyond: Ints32 | None = 
     down = along[:, 2].reshape(height, width) < 0.0
     ground = nothing & down & ~seen.pane
     holes = np.zeros_like(sky)
-    if _roofed(view, rays, along):
+    if _roofed(view, rays):
         holes = ~seen.pane & ~background & (sky | _open_sky(rays, seen, along))
         ground = ground & ~holes
     found = _regions(model, seen, along, holes, "hole") + _regions(model, seen, along, ground, "ground")
@@ -97,11 +99,15 @@ def find_gaps(model: Model, rays: RayScene, seen: Seen, beyond: Ints32 | None = 
     return Gaps(*shares, tuple(found[:MOST_GAPS]), mask if mask.any() else None)
 
 
-def _roofed(view: View, rays: RayScene, along: Floats) -> bool:
-    """Whether sight begins in a room: by the place where it begins in the middle of the frame."""
-    middle = view.rays(np.array([[view.width_px / 2, view.height_px / 2]]))
-    x, y, z = (np.asarray(view.pose.eye) + middle[0] * (sight_begins(view, middle)[0] + 0.05)).tolist()
-    return rays.roofed((x, y, z))
+def _roofed(view: View, rays: RayScene) -> bool:
+    """Whether sight begins in a room: all over the frame, or all but all over it, where a bound lies."""
+    x, y = np.meshgrid((0.08, 0.5, 0.92), (0.2, 0.5, 0.8))
+    along = view.rays(np.column_stack([x.ravel() * view.width_px, y.ravel() * view.height_px]))
+    begins = sight_begins(view, along)
+    if not begins.any():
+        return rays.roofed(view.pose.eye)
+    places = np.asarray(view.pose.eye) + along * (begins + 0.05)[:, None]
+    return sum(rays.roofed(_vec(place)) for place in places) >= len(places) - 1
 
 
 def _open_sky(rays: RayScene, seen: Seen, along: Floats) -> Bools:
@@ -142,7 +148,9 @@ def _mostly_open(numbers: Ints32, lies_open: Bools, count: int) -> Bools:
 
 
 def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) -> list[Gap]:
-    labels, count = ndimage.label(mask)
+    # A line of pixels that is hard to tell does not part a gap in two.
+    labels, count = ndimage.label(ndimage.binary_dilation(mask, iterations=2))
+    labels = np.where(mask, labels, 0)
     if not count:
         return []
     height, width = mask.shape
@@ -161,8 +169,9 @@ def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) ->
 
 
 def _panel(model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools) -> tuple[tuple[Vec3, ...], str, str]:
-    """Corners of a panel in the plane that most of a gap's rim lies in, its kind, and what it lies beside."""
-    rim = ndimage.binary_dilation(region, iterations=2) & ~holes & np.isfinite(seen.depth_m)
+    """Corners of a panel in the plane that a gap's rim lies in, its kind, and what it lies beside."""
+    wide = max(3, region.shape[1] // RIM_SHARE)
+    rim = ndimage.binary_dilation(region, iterations=wide) & ~holes & np.isfinite(seen.depth_m)
     index = np.flatnonzero(rim.ravel())
     if len(index) < 4:
         return (), PANEL, ""
@@ -170,16 +179,25 @@ def _panel(model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools)
     away = seen.depth_m.ravel()[index].astype(float) / np.maximum(along[index] @ forward, 1e-9)
     points = eye + along[index] * away[:, None]
     normals = seen.normal.reshape(-1, 3)[index].astype(float)
-    normal, at = _rim_plane(points, normals)
-    flat = np.abs(points @ normal - at) < FLAT_M
     inner = region & ~ndimage.binary_erosion(region)
     edge = along[np.flatnonzero(inner.ravel())]
-    slope = edge @ normal
-    reach = (at - eye @ normal) / np.where(np.abs(slope) < 1e-6, np.nan, slope)
-    good = np.isfinite(reach) & (reach > 0) & (reach < 200.0)
-    if good.sum() < 3:
-        return (), PANEL, ""
-    met = np.concatenate([eye + edge[good] * reach[good, None]])
+    farthest = 4.0 * float(np.median(away))
+    for normal, at in _rim_planes(points, normals, edge.mean(axis=0)):
+        slope = edge @ normal
+        reach = (at - eye @ normal) / np.where(np.abs(slope) < 1e-6, np.nan, slope)
+        good = np.isfinite(reach) & (reach > 0) & (reach < farthest)
+        # A plane that the gap's outline runs off is the plane of a reveal, not of the opening.
+        if good.mean() > 0.97:
+            flat = np.abs(points @ normal - at) < FLAT_M
+            numbers = seen.object_index.ravel()[index][flat]
+            beside = model.objects[int(np.bincount(numbers[numbers >= 0]).argmax())].name if (numbers >= 0).any() else ""
+            panel = CEILING if normal[2] < -0.9 else PANEL
+            return _rectangle(eye + edge[good] * reach[good, None], normal, at), panel, beside
+    return (), PANEL, ""
+
+
+def _rectangle(met: Floats, normal: Floats, at: float) -> tuple[Vec3, ...]:
+    """The rectangle in a plane that holds (n, 3) points of it and a little more, upright where the plane is."""
     level = abs(normal[2]) > 0.9
     u = np.array([1.0, 0.0, 0.0]) if level else np.cross((0.0, 0.0, 1.0), normal)
     u /= np.linalg.norm(u)
@@ -189,22 +207,26 @@ def _panel(model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools)
     # Counter-clockwise seen from the eye's side.
     ring = ((low[0], low[1]), (high[0], low[1]), (high[0], high[1]), (low[0], high[1]))
     origin = normal * (at - 1e-3)
-    corners = tuple(_vec(origin + u * a + v * b) for a, b in ring)
-    numbers = seen.object_index.ravel()[index][flat]
-    beside = model.objects[int(np.bincount(numbers[numbers >= 0]).argmax())].name if (numbers >= 0).any() else ""
-    return corners, CEILING if level and normal[2] < 0 else PANEL, beside
+    return tuple(_vec(origin + u * a + v * b) for a, b in ring)
 
 
-def _rim_plane(points: Floats, normals: Floats) -> tuple[Floats, float]:
-    """The plane, as a unit normal and its place along it, that most points of a rim agree on."""
-    best, count = (normals[0], float(points[0] @ normals[0])), -1
-    for number in range(0, len(points), max(1, len(points) // 60)):
+def _rim_planes(points: Floats, normals: Floats, sight: Floats) -> list[tuple[Floats, float]]:
+    """Planes that points of a rim lie in, as unit normal and place along it, best first.
+
+    A plane counts by how much of the rim agrees with it and by how squarely it stands to the line of sight: the rim of
+    an opening shows its reveals as well, edge on.
+    """
+    sight = sight / max(float(np.linalg.norm(sight)), 1e-9)
+    found: list[tuple[float, Floats, float]] = []
+    for number in range(0, len(points), max(1, len(points) // 80)):
         normal = normals[number]
         at = float(points[number] @ normal)
+        if any(abs(at - held) < FLAT_M and float(normal @ other) > 0.98 for _, other, held in found):
+            continue
         agreeing = int(((np.abs(points @ normal - at) < FLAT_M) & (normals @ normal > 0.98)).sum())
-        if agreeing > count:
-            best, count = (normal, at), agreeing
-    return best
+        found.append((agreeing * abs(float(normal @ sight)), normal, at))
+    found.sort(key=lambda item: -item[0])
+    return [(normal, at) for _, normal, at in found[:4]]
 
 
 def _vec(values: Floats) -> Vec3:

@@ -27,7 +27,7 @@ SAMPLES = 25
 NO_LINES: Floats = np.zeros((0, 2, 2))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Verticals:
     """``lines`` (k, 2, 2) in pixels of the output, lower end first, ``deviation_px`` (k,) how far the upper end lies to
     the right of the lower, and the largest of all in size."""

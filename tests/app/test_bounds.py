@@ -1,0 +1,480 @@
+"""Cut-away, verticals and checks in the window: settings, plan and section, Frame, strip and the page of all checks."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QColor, QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QMenu
+
+from altana.app.drawings.aids import AIDS, hatched
+from altana.app.window import MODEL, MainWindow
+from altana.core.edits.bounds import near_fixed, with_far, with_near
+from altana.core.edits.cameras import add_camera, change_camera, set_camera
+from altana.core.project import Camera
+from tests.app.conftest import drag, enter, press, until
+
+FRONT = Camera("", "Front, angled", (16.0, 27.0, 1.5), 215.0, focal_mm=24.0, aim_m=20.0, ev=12.5)
+OFFICE = Camera("", "Office across", (1.1, 10.8, 1.6), 270.0, focal_mm=35.0, aim_m=1.05, inside=True)
+
+
+def active(window: MainWindow) -> Camera:
+    camera = window.state.active
+    assert camera is not None
+    return camera
+
+
+def stand(window: MainWindow, camera: Camera) -> Camera:
+    """Add a camera and choose it."""
+    window.state.select(window.bridge.apply_adding("x", lambda p: add_camera(p, camera)))
+    return active(window)
+
+
+def unfold(window: MainWindow, name: str) -> None:
+    group = window.settings_panel.groups[name]
+    if group.folded:
+        group.fold()
+
+
+def checked(window: MainWindow) -> None:
+    """Wait until the shown camera was looked at as it stands."""
+    until(lambda: window.compose.book.of(active(window)) is not None, 40)
+
+
+# ---------------------------------------------------------------------- verticals
+
+
+def test_a_camera_kept_plumb_rises_when_it_is_turned_up(window: MainWindow) -> None:
+    unfold(window, "verticals")
+    panel, frame = window.settings_panel, window.frame
+    press(panel.kept)
+    assert active(window).kept_plumb
+    frame.choose_way("turn")
+    centre = frame.frame_rect().center()
+    drag(frame, centre, centre + QPointF(0, 60))
+    camera = active(window)
+    assert camera.tilt_deg == 0.0
+    assert camera.rise_mm > 2.0
+    assert camera.view().lean_deg() == 0.0
+    enter(panel.tilt, "70")
+    limit = window.bridge.project.limits.steepest_rise_deg
+    assert active(window).tilt_deg == 0.0
+    assert math.degrees(math.atan2(active(window).rise_mm, active(window).focal_mm)) == pytest.approx(limit)
+    press(panel.kept)
+    enter(panel.tilt, "10")
+    assert active(window).tilt_deg == 10.0
+
+
+def test_new_cameras_are_kept_plumb_unless_told_otherwise(window: MainWindow) -> None:
+    for kept in (True, False):
+        if window.state.plumb_new != kept:
+            window._toggle_plumb_new()
+        window.compose.arm(True)
+        drag(window.plan, window.plan.to_screen(9.0, 5.0), window.plan.to_screen(9.0, 9.0))
+        assert active(window).kept_plumb is kept
+    window._toggle_plumb_new()
+
+
+def test_rise_is_typed_in_mm_or_as_a_share_and_dragged_in_the_frame(window: MainWindow) -> None:
+    unfold(window, "verticals")
+    panel, frame = window.settings_panel, window.frame
+    enter(panel.rise, "20 %")
+    assert active(window).rise_mm == pytest.approx(0.2 * 20.25)
+    enter(panel.cross, "-3")
+    assert active(window).cross_mm == -3.0
+    assert panel._shares.text().startswith("+20 %")
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", rise_mm=0.0, cross_mm=0.0))
+    frame.setFocus()
+    QTest.keyClick(frame, Qt.Key.Key_6)
+    assert frame.way == "rise"
+    rect = frame.frame_rect()
+    before = active(window)
+    drag(frame, rect.center(), rect.center() + QPointF(0, rect.height() * 0.25))
+    after = active(window)
+    # What was in the middle went down a quarter of the frame with the pointer.
+    assert after.rise_mm == pytest.approx(0.25 * 20.25, abs=0.15)
+    assert (after.eye, after.heading_deg, after.tilt_deg) == (before.eye, before.heading_deg, before.tilt_deg)
+    assert window.bridge.document.undo_label == "Rise and cross"
+    QTest.keyClick(frame, Qt.Key.Key_Right)
+    frame._end_keys()
+    assert active(window).cross_mm == pytest.approx(0.25)
+    frame.choose_way("turn")
+
+
+def test_roll_to_nothing_and_plumb_by_half_keep_the_subject(window: MainWindow) -> None:
+    unfold(window, "verticals")
+    panel = window.settings_panel
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", tilt_deg=12.0, roll_deg=3.0))
+    press(panel.roll_zero)
+    assert active(window).roll_deg == 0.0
+    panel.amount.setValue(50)
+    press(panel.plumb)
+    assert active(window).tilt_deg == pytest.approx(6.0)
+    panel.amount.setValue(100)
+    press(panel.plumb)
+    assert active(window).tilt_deg == 0.0
+    assert active(window).rise_mm == pytest.approx(24.0 * math.tan(math.radians(12.0)), abs=1e-6)
+
+
+def test_the_section_aims_a_plumb_camera_by_its_rise(window: MainWindow) -> None:
+    section = window.section
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", kept_plumb=True, aim_m=6.0))
+    until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
+    camera = active(window)
+    place = section._place_of(camera)
+    drag(section, section.to_screen(place[0] + 6.0, place[1]), section.to_screen(place[0] + 6.0, place[1] + 1.5))
+    assert active(window).tilt_deg == 0.0
+    assert active(window).rise_mm == pytest.approx(24.0 * 0.25, abs=0.4)
+
+
+def test_facts_say_how_many_points_and_what_is_off(window: MainWindow) -> None:
+    checked(window)
+    facts = window.facts
+    assert "1-point" in facts._labels["points"].text()
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", heading_deg=9.0))
+    assert "2-point" in facts._labels["points"].text()
+    assert "9.0° off" in facts._labels["points"].text()
+    window.state.select("cam-08")
+    checked(window)
+    until(lambda: "plumb" in facts.buttons["lean"].text())
+    assert "px" in facts.buttons["lean"].toolTip()
+    press(facts.buttons["lean"])
+    checked(window)
+    until(lambda: facts.buttons["lean"].isHidden())
+    assert "lean <b>0.0°" in facts._labels["lean"].text()
+
+
+# ---------------------------------------------------------------------- near and far
+
+
+def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None:
+    unfold(window, "cut")
+    cut, plan = window.settings_panel.cut, window.plan
+    press(cut.near_on)
+    enter(cut.near, "3")
+    press(cut.near_fixed)
+    assert active(window).near_at == pytest.approx((7.0, 4.3, 1.6))
+    # The eye steps back: the bound stays where it is.
+    drag(plan, plan.to_screen(7.0, 1.3), plan.to_screen(7.0, 0.6), modifier=Qt.KeyboardModifier.ControlModifier)
+    camera = active(window)
+    assert camera.eye[1] == pytest.approx(0.6, abs=0.1)
+    assert camera.eye[1] + (camera.near or 0.0) == pytest.approx(4.3, abs=1e-6)
+    assert cut.near.value == pytest.approx(camera.near)
+    # Dragged on the plan it stays fixed, at its new place.
+    drag(plan, plan._on_axis(camera, camera.near or 0.0), plan._on_axis(camera, 5.0))
+    assert active(window).near_at is not None
+    assert active(window).near == pytest.approx(5.0, abs=0.08)
+    press(cut.near_fixed)
+    assert active(window).near_at is None
+    window.bridge.apply("x", lambda p: change_camera(p, "cam-01", lambda c: replace(near_fixed(with_near(c, 1.0), True), eye=(7.0, 6.0, 1.6))))
+    assert "behind the eye" in cut.removed.text()
+
+
+def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) -> None:
+    stand(window, FRONT)
+    menu = QMenu()
+    window.settings_panel.cut._fill_past(menu)
+    texts = [action.text() for action in menu.actions()]
+    assert any("Glass front" in text and "opens" in text for text in texts)
+    menu.actions()[0].trigger()
+    assert active(window).near is not None
+    window.settings_panel.cut.just_clear()
+    scene = window.studio.scene
+    assert scene is not None
+    checked(window)
+    found = window.compose.book.of(active(window))
+    assert found is not None
+    # Either it is clear now, or the window has said that no place is.
+    assert found.cut.opened == () or "opens nothing" in window._banner_text.text()
+
+
+def test_the_far_bound_says_what_it_took_out(window: MainWindow) -> None:
+    unfold(window, "cut")
+    cut = window.settings_panel.cut
+    window.bridge.apply("x", lambda p: change_camera(p, "cam-01", lambda c: with_far(c, 14.0)))
+    checked(window)
+    until(lambda: "of the model left out" in cut.removed.text())
+    assert "is back at" in cut.removed.text()
+    assert not window.facts.buttons["far"].isHidden()
+    press(window.facts.buttons["far"])
+    names = [action.text() for action in window.compose.mend_menu.actions()]
+    assert {"Move the far bound back", "Show all beyond"} <= set(names)
+    next(action for action in window.compose.mend_menu.actions() if action.text() == "Show all beyond").trigger()
+    window.compose.mend_menu.close()
+    assert active(window).far is None
+    press(cut.far_on)
+    press(cut.dark)
+    assert active(window).far_dark
+
+
+def test_a_cut_is_capped_and_the_trouble_is_gone(window: MainWindow) -> None:
+    camera = stand(window, with_near(FRONT, 11.0))
+    checked(window)
+    assert "cut faces" in window.strip.told(camera).trouble
+    unfold(window, "cut")
+    press(window.settings_panel.cut.cap)
+    assert active(window).cap
+    checked(window)
+    assert [item.code for item in window.compose.book.troubles(active(window)) if item.code == "cut"] == []
+
+
+def test_leaving_the_opened_objects_out_is_one_step(window: MainWindow) -> None:
+    camera = stand(window, with_near(FRONT, 11.0))
+    checked(window)
+    book = window.compose.book
+    assert book.mend([camera.id], "leave-out", "Leave the objects out")
+    assert len(active(window).left_out.objects) >= 2
+    checked(window)
+    found = book.of(active(window))
+    assert found is not None
+    assert found.cut.share == 0.0
+    window.undo()
+    assert active(window).left_out.objects == ()
+
+
+# ---------------------------------------------------------------------- wall cuts and back through the wall
+
+
+def test_a_wall_is_picked_in_the_frame_on_the_plan_and_on_the_section(window: MainWindow) -> None:
+    cut, frame, plan, section = window.settings_panel.cut, window.frame, window.plan, window.section
+    for number, view in enumerate((frame, plan, section)):
+        camera = stand(window, replace(FRONT, name=f"Front {number}"))
+        plan.fit_to([(0, 0), (18, 30)])
+        window._arm()
+        window.compose.pick_wall(True)
+        assert cut.pick.isChecked()
+        assert not window.strip.stand_button.isChecked()
+        if view is frame:
+            at = frame.frame_rect().center() + QPointF(-30, 0)
+        elif view is plan:
+            at = plan.to_screen(9.8, 18.15)
+        else:
+            until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
+            at = section.to_screen(section._place_of(camera)[0] + 10.8, 2.0)
+        QTest.mouseClick(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at.toPoint())
+        (made,) = active(window).wall_cuts
+        assert made.heading_deg == 180.0
+        assert made.at_m == pytest.approx(-18.065, abs=0.05)
+        assert not cut.pick.isChecked()
+        assert window.bridge.document.undo_label == "Wall cut"
+
+
+def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> None:
+    unfold(window, "cut")
+    stand(window, FRONT)
+    cut, plan = window.settings_panel.cut, window.plan
+    cut.take_wall((9.8, 18.15, 1.5))
+    (row,) = cut.cut_rows
+    assert "Glass front" in row.on.toolTip()
+    press(row.on)
+    assert not active(window).wall_cuts[0].on
+    press(row.on)
+    enter(row.offset, "40 cm")
+    assert active(window).wall_cuts[0].offset_m == pytest.approx(0.4)
+    # Dragged on the plan, along its normal; near the wall's face it is held there.
+    plan.fit_to([(0, 8), (16, 22)])
+    a, b, _ = plan._cut_ends(active(window).wall_cuts[0])
+    middle = (a + b) / 2
+    drag(plan, middle, middle + QPointF(0, 0.6 * plan._scale))
+    assert active(window).wall_cuts[0].offset_m == pytest.approx(1.0, abs=0.06)
+    assert window.bridge.document.undo_label == "Move wall cut"
+    menu = QMenu()
+    cut.fill_cut(0, menu)
+    by_name = {action.text(): action for action in menu.actions()}
+    by_name["Take away all before it"].trigger()
+    assert active(window).wall_cuts[0].depth_m > 1000
+    by_name["Keep the other side"].trigger()
+    assert active(window).wall_cuts[0].heading_deg == 0.0
+    by_name["Remove"].trigger()
+    assert active(window).wall_cuts == ()
+    assert cut.cut_rows == []
+
+
+def test_a_wall_cut_is_dragged_on_the_section(window: MainWindow) -> None:
+    stand(window, FRONT)
+    section = window.section
+    window.settings_panel.cut.take_wall((9.8, 18.15, 1.5))
+    until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
+    section.fit()
+    ends = section._cut_ends(active(window), active(window).wall_cuts[0])
+    assert ends is not None
+    middle = (ends[0] + ends[1]) / 2
+    drag(section, middle, middle + QPointF(1.2 * section._scale, 0))
+    # Along the line of sight the wall is met at an angle.
+    assert active(window).wall_cuts[0].offset_m == pytest.approx(1.2 * math.cos(math.radians(35.0)), abs=0.08)
+
+
+def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
+    stand(window, OFFICE)
+    menu = QMenu()
+    window.settings_panel.cut.fill_back(menu)
+    assert [action.text() for action in menu.actions()][:2] == ["All of the far wall", "2 m of it"]
+    menu.actions()[0].trigger()
+    camera = active(window)
+    assert camera.near is not None
+    assert camera.near_at is not None
+    assert "behind the inner face" in window._banner_text.text()
+    assert camera.eye[2] == 1.6
+    checked(window)
+    found = window.compose.book.of(camera)
+    assert found is not None
+    assert found.cut.opened == ()
+    assert "cut faces <b>0 %" in window.facts._labels["cut faces"].text()
+    # It stands outside its room, and yet goes by it: room, height above the room's floor, nothing wrong.
+    assert "Ticket office" in window.strip.told(camera).line
+    assert window.compose.book.troubles(camera) == ()
+    window.undo()
+    assert active(window).near is None
+
+
+def test_turning_a_bound_into_a_wall_cut(window: MainWindow) -> None:
+    stand(window, with_near(FRONT, 11.0))
+    window.settings_panel.cut.bound_to_cut()
+    assert active(window).near is None
+    assert len(active(window).wall_cuts) == 1
+    window.settings_panel.cut.bound_to_cut()
+    assert "no near bound" in window._banner_text.text()
+
+
+# ---------------------------------------------------------------------- aids over the Frame
+
+
+@pytest.mark.parametrize("name", list(AIDS))
+def test_each_aid_draws_something_over_the_frame_and_not_into_pictures(window: MainWindow, name: str) -> None:
+    camera = with_far(with_near(FRONT, 11.0), 25.0) if name in ("cut faces", "gaps") else replace(FRONT, tilt_deg=9.0)
+    stand(window, camera)
+    until(lambda: window.frame._image_of == active(window) and window.frame._look == "still", 40)
+    checked(window)
+    before = window.frame.grab().toImage()
+    window.compose._tools.toggle_aid(name)
+    checked(window)
+    until(lambda: window.frame.grab().toImage() != before, 20)
+    assert "Check 1" in window.compose._tools.checks.text()
+    window.compose._tools.toggle_aid(name)
+    until(lambda: window.frame.grab().toImage() == before, 20)
+
+
+def test_a_hatch_covers_its_mask_and_nothing_else() -> None:
+    mask = np.zeros((9, 16), bool)
+    mask[3:6, 4:8] = True
+    image = hatched(mask, 160, 90, "#B87410", False)
+    assert (image.width(), image.height()) == (160, 90)
+    clear = QColor(0, 0, 0, 0).rgba()
+    assert image.pixel(10, 10) == clear
+    inside = {image.pixelColor(x, y).alpha() for x in range(42, 78) for y in range(32, 58)}
+    assert inside == {80, 235}
+    assert hatched(mask, 160, 90, "#B87410", True) != image
+    assert isinstance(image, QImage)
+
+
+# ---------------------------------------------------------------------- check all
+
+
+def test_the_page_of_all_checks_fills_and_mends(window: MainWindow) -> None:
+    press(window.compose._tools.checks) if False else window.compose.check_all(True)
+    page, book = window.compose.check_page, window.compose.book
+    until(lambda: all(book.of(camera) is not None for camera in window.bridge.project.cameras), 60)
+    until(lambda: page.bar.isHidden() and len(page.rows) == len(window.bridge.project.cameras))
+    assert "18 of 18 looked at" in page.summary.text()
+    tower = page.rows["cam-08"]
+    assert "verticals 41" in tower.figures.text()
+    assert "3-point" in tower.figures.text()
+    page._choose(1)
+    until(lambda: not page._filler.isActive())
+    assert page.rows["cam-01"].isHidden()
+    assert not tower.isHidden()
+    plumb = tower.mends["plumb"]
+    press(plumb)
+    assert active(window).id == "cam-01"
+    assert window.bridge.project.camera("cam-08").tilt_deg == 0.0  # type: ignore[union-attr]
+    assert window.bridge.document.undo_label == "Plumb: Tower from the forecourt"
+    until(lambda: book.of(window.bridge.project.camera("cam-08")) is not None, 30)  # type: ignore[arg-type]
+    until(lambda: tower.isHidden())
+    press(page.plumb_all)
+    assert all(abs(camera.tilt_deg) < 1e-9 for camera in window.bridge.project.cameras)
+    window.undo()
+    page._choose(0)
+    press(tower.name)
+    assert not window.compose.checking
+    assert active(window).id == "cam-08"
+
+
+def test_checking_all_leaves_the_window_free_and_is_stopped(window: MainWindow) -> None:
+    window.bridge.apply(
+        "x", lambda p: replace(p, cameras=tuple(replace(c, focal_mm=c.focal_mm + 0.5 + k) for k, c in enumerate(p.cameras)))
+    )
+    window.compose.check_all(True)
+    page = window.compose.check_page
+    until(lambda: not page.bar.isHidden() and page.bar.value() > 0, 30)
+    press(page.stop)
+    assert page.bar.isHidden()
+    looked = sum(window.compose.book.of(camera) is not None for camera in window.bridge.project.cameras)
+    assert 0 < looked <= 18
+    QTest.keyClick(window, Qt.Key.Key_Escape)
+    assert not window.compose.checking
+
+
+def test_a_locked_camera_is_not_mended(window: MainWindow) -> None:
+    window.bridge.apply("x", lambda p: set_camera(p, "cam-08", locked=True))
+    assert not window.compose.book.mend(["cam-08"], "plumb", "Plumb")
+    assert "locked" in window._banner_text.text()
+
+
+# ---------------------------------------------------------------------- gaps, mends of ours, coverage
+
+
+def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWindow) -> None:
+    scene = window.studio.scene
+    assert scene is not None
+    count = len(scene.model.objects)
+    window.ground_to_horizon()
+    until(lambda: window.studio.scene is not None and len(window.studio.scene.model.objects) == count + 1, 60)
+    desk = window.model_desk
+    assert not desk._patch_group.isHidden()
+    assert desk.patches.item(0).text() == "Plain ground to the horizon"
+    window.choose_desk(MODEL)
+    desk._turn_patch()
+    until(lambda: window.studio.scene is not None and len(window.studio.scene.model.objects) == count, 60)
+    assert "(off)" in desk.patches.item(0).text()
+    desk._remove_patch()
+    assert window.bridge.project.patches == ()
+    assert desk._patch_group.isHidden()
+
+
+def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, tmp_path: Path) -> None:
+    window.choose_desk(MODEL)
+    coverage, tree = window.model_desk.coverage, window.model_desk.tree
+    press(coverage.look_button)
+    assert coverage.stop_button.isEnabled()
+    until(lambda: bool(coverage.result), 90)
+    names = [coverage.unseen.item(row).text() for row in range(coverage.unseen.count())]
+    assert any("Wing ceiling" in name for name in names)
+    assert not tree.isColumnHidden(3)
+    press(coverage.overlay)
+    assert window.model_desk.look.hiding.faint
+    assert set(window.model_desk.look.hiding.only.objects) == set(coverage.never)
+    # What is hidden while working in Compose is another matter.
+    assert not window.state.hiding
+    assert window.plan.unseen
+    press(coverage.overlay)
+    assert not window.plan.unseen
+    coverage.save(tmp_path / "coverage.csv")
+    lines = (tmp_path / "coverage.csv").read_text().splitlines()
+    assert len(lines) == len(coverage.result) + 1
+    coverage.save(tmp_path / "not" / "there.csv")
+    assert "there.csv" in window._banner_text.text()
+
+
+def test_a_search_finds_the_new_actions(window: MainWindow) -> None:
+    names = {action.name for action in window.table.actions}
+    wanted = {"Back through wall", "Wall cut: pick a wall", "Check all cameras", "Show verticals", "Keep plumb, or let it tilt"}
+    assert wanted <= names
+    keys = [action.keys for action in window.table.actions if action.keys]
+    assert len(keys) == len(set(keys))
+    QApplication.processEvents()
