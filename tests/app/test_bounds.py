@@ -172,7 +172,9 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
     assert active(window).near == pytest.approx(5.0, abs=0.08)
     press(cut.near_fixed)
     assert active(window).near_at is None
-    window.bridge.apply("x", lambda p: change_camera(p, "cam-01", lambda c: replace(near_fixed(with_near(c, 1.0), True), eye=(7.0, 6.0, 1.6))))
+    window.bridge.apply(
+        "x", lambda p: change_camera(p, "cam-01", lambda c: replace(near_fixed(with_near(c, 1.0), True), eye=(7.0, 6.0, 1.6)))
+    )
     assert "behind the eye" in cut.removed.text()
 
 

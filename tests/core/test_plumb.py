@@ -111,7 +111,7 @@ def test_a_camera_kept_true_rises_where_it_would_tilt(elevation: float) -> None:
 
 
 def test_kept_true_ends_at_its_limit_and_says_so() -> None:
-    pose, lens, limited = kept_true(Pose((0, 0, 0), 0.0, 55.0), Lens(24.0), 40.0)
+    _pose, lens, limited = kept_true(Pose((0, 0, 0), 0.0, 55.0), Lens(24.0), 40.0)
     assert limited
     assert lens.rise_mm == pytest.approx(24.0 * math.tan(math.radians(40.0)))
     camera = Camera("", "x", kept_plumb=True, focal_mm=24.0)

@@ -84,8 +84,7 @@ def test_after_plumb_nothing_deviates(tower: Model) -> None:
 
 def test_hidden_edges_and_cut_away_ones_do_not_count(tower: Model) -> None:
     screen = model_of(
-        ("Tower", box_between((-1, 12, 0), (1, 14, 20)), PLASTER),
-        ("Screen", box_between((-40, 6, -1), (40, 6.1, 60)), PLASTER),
+        ("Tower", box_between((-1, 12, 0), (1, 14, 20)), PLASTER), ("Screen", box_between((-40, 6, -1), (40, 6.1, 60)), PLASTER)
     )
     level = replace(TILTED, tilt_deg=0.0, rise_mm=6.0)
     assert verticals_of(screen, level).count == 0
@@ -398,7 +397,12 @@ def test_every_mend_does_what_its_button_says(ground_of_pierced: Ground) -> None
 
 def test_a_mend_that_cannot_be_says_why(ground_of_pierced: Ground) -> None:
     project = project_with(LOOKING_OUT)
-    for code, said in (("leave-out", "opens anything"), ("clear", "no near bound"), ("far-back", "nothing out"), ("rewire", "mends nothing")):
+    for code, said in (
+        ("leave-out", "opens anything"),
+        ("clear", "no near bound"),
+        ("far-back", "nothing out"),
+        ("rewire", "mends nothing"),
+    ):
         with pytest.raises(ValueError, match=said):
             mended(project, code, ground_of_pierced)
     with pytest.raises(KeyError):

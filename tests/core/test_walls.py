@@ -201,6 +201,15 @@ def test_a_shifted_and_a_tilted_camera_fit_the_wall_as_well(house: Model, rays: 
         assert place[1] >= 0.02
 
 
+def test_going_back_again_goes_by_the_room_and_not_by_the_wall_it_stands_behind(house: Model, rays: RayScene) -> None:
+    outside = back_through_wall(house, rays, INSIDE).camera
+    again = back_through_wall(house, rays, outside)
+    assert again.back_m == pytest.approx(0.0, abs=1e-3)
+    longer = back_through_wall(house, rays, replace(outside, focal_mm=50.0))
+    assert longer.camera.eye[1] == pytest.approx(4.0 - 6.0 * 50.0 / 36.0, abs=2e-2)
+    assert longer.camera.eye[1] + (longer.camera.near or 0.0) == pytest.approx(outside.eye[1] + (outside.near or 0.0), abs=1e-3)
+
+
 def test_there_must_be_a_wall_ahead(house: Model, rays: RayScene) -> None:
     with pytest.raises(ValueError, match="no wall ahead"):
         back_through_wall(house, rays, replace(INSIDE, eye=(3.0, -6.0, 1.6), heading_deg=180.0))

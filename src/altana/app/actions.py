@@ -11,7 +11,19 @@ from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QMainWindow, QM
 
 from altana.app.theme.widgets import button, label
 
-MENUS = ("Project", "Edit", "Camera", "Standing", "Lens and format", "Verticals and cut-away", "Frame", "Plan and section", "Model", "Walk", "Help")
+MENUS = (
+    "Project",
+    "Edit",
+    "Camera",
+    "Standing",
+    "Lens and format",
+    "Verticals and cut-away",
+    "Frame",
+    "Plan and section",
+    "Model",
+    "Walk",
+    "Help",
+)
 
 #: What the drawings and the Frame answer to while they have the focus; it stands on the page of shortcuts.
 LOCAL_KEYS: tuple[tuple[str, str, str], ...] = (

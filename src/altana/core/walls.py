@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.wall_cut import HAIR_M, WallCut
 from altana.core.checks.cut_faces import Bodies, bodies_of, opened_objects
 from altana.core.conventions import Bools, Floats, Floats32, Vec3, turn_between, wrap_heading
@@ -391,7 +392,10 @@ def back_through_wall(
     a near bound where the camera stands square to it, a wall cut otherwise.  Raises ValueError with the reason where it cannot be.
     """
     passed = passed_by_walls(model)
-    place, along, left, right = _far_wall(model, rays, passed, camera)
+    # A camera that stands outside already is asked from where its sight begins.
+    begins = place_of_sight(camera)
+    within = replace(camera, eye=begins)
+    place, along, left, right = _far_wall(model, rays, passed, within)
     if width_m is not None:
         if not 0.0 < width_m <= left + right + 1e-6:
             raise ValueError(f"The wall ahead is {left + right:.2f} m wide; a width of {width_m:.2f} m does not fit on it.")
@@ -400,18 +404,19 @@ def back_through_wall(
         shift = max(half - left, 0.0) - max(half - right, 0.0)
         left, right = half - shift, half + shift
     needed = _way_back(camera, np.stack([place - along * left, place + along * right]))
-    if needed <= 1e-6:
+    if needed <= 1e-4:
         return SteppedBack(camera, 0.0, 0.0, "", "")
-    eye = np.asarray(camera.eye, float)
+    eye = np.asarray(begins, float)
     back = -level_rays(np.array([camera.heading_deg]))[0]
     behind = _wall_across(model, rays, eye, wrap_heading(camera.heading_deg + 180.0), nearest=True)
-    x, y, z = (eye + back * needed).tolist()
+    x, y, z = (np.asarray(camera.eye) + back * needed).tolist()
     moved = replace(camera, eye=(x, y, z), aim_m=camera.aim_m + needed, near_m=None, near_at=None)
-    if behind is None or needed < behind.away_m - 0.05:
+    whole = needed + math.dist(begins, camera.eye)
+    if behind is None or whole < behind.away_m - 0.05:
         return SteppedBack(moved, needed, 0.0, "", "")
     item = model.objects[behind.number]
     into = wrap_heading(behind.heading_deg + 180.0)
-    outside = needed - behind.away_m
+    outside = whole - behind.away_m
     on_face = eye + back * behind.away_m
     bodies = bodies or bodies_of(model)
     if abs(turn_between(camera.heading_deg, into)) > SQUARE_DEG:

@@ -265,7 +265,9 @@ class ModelDesk(QWidget):
         self._change_group.add_wide(
             button("Back to the model", "small", "Show the building again", lambda: self._middle.setCurrentIndex(0))
         )
-        for index, group in enumerate((self._facts_group, self._problem_group, self.coverage.group, self._patch_group, self._camera_group, self._change_group)):
+        for index, group in enumerate(
+            (self._facts_group, self._problem_group, self.coverage.group, self._patch_group, self._camera_group, self._change_group)
+        ):
             if index:
                 group.layout().insertWidget(0, rule())  # type: ignore[union-attr]
             column.addWidget(group)
