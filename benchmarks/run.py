@@ -1,4 +1,4 @@
-"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|window]
+"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|window]
 
 Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is used
 for one comparison only: pip install vtk==9.7.2.
@@ -13,6 +13,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import ifcopenshell
@@ -26,7 +27,9 @@ from altana.core.model import Model
 from altana.core.project import Project
 from altana.demo.project import PROJECT, write_demo
 from altana.importers.table import read_model
+from altana.core.staging import Lookup, Staging
 from altana.jobs.light import light_of
+from altana.jobs.looking import Checker
 from altana.jobs.models import open_project_models
 from altana.render.renderer import COARSE, FULL, Renderer
 from altana.storage import cache
@@ -192,6 +195,44 @@ def sections() -> None:
     )
 
 
+def checks() -> None:
+    """The check of a camera at 640 x 360 against drawing its object numbers alone, and a bound against none in a picture."""
+    project, path = demo()
+    opened = open_project_models(project, path)
+    renderer = Renderer(opened.model, light_of(opened, project.light))
+    checker, lookup = Checker(opened.model, renderer), Lookup(opened.model)
+    # What is found once for a model: bodies, edges, directions, rays.
+    started = time.perf_counter()
+    checker.check(project.cameras[0].view(), lookup.staging(project, project.cameras[0]), 64)
+    print(f"\nKnowing the model, once: {(time.perf_counter() - started) * 1000:.0f} ms")
+    single = []
+    for camera in project.cameras:
+        view, staging = camera.view(), lookup.staging(project, camera)
+        small = camera.view(640, round(640 * camera.height_px / camera.width_px))
+        things = {
+            "check at 640": lambda view=view, staging=staging: checker.check(view, staging, 640),
+            "object numbers alone": lambda small=small, staging=staging: renderer.facts(small, staging),
+        }
+        found = in_turn(3, **things)
+        single.append((found["check at 640"], found["check at 640"] / found["object numbers alone"], camera.name))
+    times = [item[0] * 1000 for item in single]
+    print(f"Check of each of {len(single)} cameras: middle {statistics.median(times):.0f} ms, longest {max(times):.0f} ms ({max(single)[2]})")
+    print(f"  against its object numbers alone: middle {statistics.median(item[1] for item in single):.2f} x")
+    started = time.perf_counter()
+    for index in range(50):
+        camera = project.cameras[index % len(project.cameras)]
+        checker.check(camera.view(), lookup.staging(project, camera), 256)
+    print(f"Check all, 50 cameras as the window looks at them: {time.perf_counter() - started:.1f} s")
+    hall, sky = project.cameras[0], sky_of(project.light)
+    things = {}
+    for name, camera in (("no bound", hall), ("near bound", replace(hall, near_m=9.0)), ("far bound", replace(hall, far_m=12.0))):
+        view = camera.view(1280, 720)
+        things[name] = lambda view=view: renderer.picture(view, sky, hall.ev, FULL, True)
+    capped = replace(hall, near_m=9.0).view(1280, 720)
+    things["near bound, capped"] = lambda: renderer.picture(capped, sky, hall.ev, FULL, True, None, Staging(cap=True))
+    show("A full picture of the hall, 1280 x 720", in_turn(7, **things), "no bound")
+
+
 def window() -> None:
     """The longest silence of the window's event loop while a camera is dragged on the plan."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -250,7 +291,7 @@ def window() -> None:
         shown.close()
 
 
-PARTS = {"pictures": pictures, "import": imports, "sections": sections, "window": window}
+PARTS = {"pictures": pictures, "import": imports, "sections": sections, "checks": checks, "window": window}
 
 if __name__ == "__main__":
     for part in sys.argv[1:] or PARTS:

@@ -14,6 +14,7 @@ import tempfile
 import threading
 import time
 import traceback
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -199,6 +200,17 @@ def main() -> None:
     print("  turn in the Frame  ", silence.take())
     for name, item in paints.items():
         print(f"    painting {name:8}", item.take())
+    wait(3.0)
+    silence.take()
+    copies = [replace(camera, id=f"copy-{n}", name=f"Copy {n}", heading_deg=(camera.heading_deg + n) % 360.0) for n in range(50)]
+    window.bridge.apply("fifty", lambda project: replace(project, cameras=tuple(copies)))
+    wait(1.0)
+    silence.take()
+    started = time.perf_counter()
+    window.compose.check_all(True)
+    while window.compose.check_page.bar.value() < 1000 and time.perf_counter() - started < 120:
+        wait(0.1)
+    print(f"  check all, 50 cameras in {time.perf_counter() - started:.1f} s", silence.take())
     window.bridge.document.mark_saved()
     window.close()
 

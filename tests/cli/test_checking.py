@@ -105,7 +105,7 @@ def test_rise_by_share_and_kept_plumb(demo_copy: Path) -> None:
 
 def test_check_of_all_cameras(demo_copy: Path) -> None:
     made = json.loads(good("check", demo_copy, "--json"))
-    assert len(made["cameras"]) == 18
+    assert len(made["cameras"]) == 20
     with_trouble = {row["name"] for row in made["cameras"] if row["troubles"]}
     assert made["with_trouble"] == len(with_trouble)
     assert "Tower from the forecourt" in with_trouble

@@ -7,6 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from altana.core.camera.pose import direction_to
+from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import SEATED_M, STANDING_M, Vec3
 from altana.core.edits.cameras import add_camera, set_camera
 from altana.core.edits.formats import add_format, choose_format
@@ -76,6 +77,25 @@ def _around() -> list[Camera]:
     return views
 
 
+def _cut_away() -> list[Camera]:
+    """Cameras that see past walls: from behind the ticket office's front, and through the hall's glass at an angle."""
+    office_front, glass_inside = 2.195, 18.065
+    office = replace(
+        _looking((3.52, 10.8, STANDING_M), (0.02, 10.8, STANDING_M), name="Ticket office, from behind its front", focal_mm=35.0, ev=8.6),
+        inside=True,
+        near_m=3.52 - office_front,
+        near_at=(office_front, 10.8, STANDING_M),
+        intent="All of the shelves, which no lens inside can hold.",
+    )
+    glass = WallCut((9.83, glass_inside, 1.5), 180.0, 4.169, 9.829, 1.499, 5.679, depth_m=0.35, name="Glass front frame")
+    past = replace(
+        _looking((16.0, 27.0, 1.5), (4.53, 10.62, 1.5), name="Hall past the glass front", focal_mm=24.0, ev=12.2),
+        wall_cuts=(glass,),
+        intent="The hall as the ferry sees it, without reflections.",
+    )
+    return [office, past]
+
+
 def _walk() -> Walk:
     """In through the quay doors, across the hall, up the stair by the landing and along the gallery."""
     eye = STANDING_M
@@ -126,7 +146,7 @@ def demo_project(model: str = MODEL_GLB) -> Project:
         models=(ModelRef("model-01", model), ModelRef("model-02", DRAWING)),
         light=Light(latitude_deg=47.5, longitude_deg=9.4, utc_offset_h=2.0, date="2026-06-21", hour=10.2),
     )
-    for camera in (*_cameras(), *_around()):
+    for camera in (*_cameras(), *_around(), *_cut_away()):
         project, _ = add_camera(project, camera)
     project, _ = add_walk(project, _walk())
     return _kept(project)

@@ -44,6 +44,7 @@ class ComposeDesk(QWidget):
     def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
         super().__init__()
         self._bridge, self._state, self._studio = bridge, state, studio
+        self.tokens = tokens
         self.book = CheckBook(bridge, studio)
         self.strip = Strip(bridge, state, studio, tokens, self.book)
         self.frame = FrameView(bridge, state, studio, tokens, book=self.book)
@@ -382,6 +383,7 @@ class FrameTools(QObject):
         self.chips: list[QPushButton] = []
         self._right_column.addWidget(self.add)
         self._shown: tuple[object, ...] = ()
+        self._pressed = "not yet"
         frame.installEventFilter(self)
         state.shown_changed.connect(self.show_camera)
         state.selection_changed.connect(self.show_camera)
@@ -447,7 +449,11 @@ class FrameTools(QObject):
         self.tries.setVisible(there)
         self.around.setVisible(there)
         self.checks.setVisible(there)
-        self.checks.setText(f"Check {len(self._frame.aids)} ▾" if self._frame.aids else "Check ▾")
+        # Taken like a pressed button while it shows something; narrow, because it stands beside the picture.
+        pressed = f"background: {self._desk.tokens.leaf}; color: {self._desk.tokens.ink}; font-weight: 600;" if self._frame.aids else ""
+        if pressed != self._pressed:
+            self._pressed = pressed
+            self.checks.setStyleSheet(f"QToolButton {{ padding: 3px 4px; {pressed} }}")
         self.add.setVisible(there)
         formats = active.all_formats if active is not None else ()
         key = (tuple((item.width_px, item.height_px) for item in formats), active.format_index if active else 0)

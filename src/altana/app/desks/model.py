@@ -167,7 +167,7 @@ class ModelDesk(QWidget):
     def _left(self) -> QWidget:
         panel = QWidget()
         panel.setObjectName("chrome")
-        panel.setFixedWidth(330)
+        panel.setFixedWidth(340)
         column = QVBoxLayout(panel)
         column.setContentsMargins(10, 10, 8, 8)
         column.setSpacing(6)

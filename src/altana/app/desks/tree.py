@@ -68,9 +68,9 @@ class ObjectTree(QTreeView):
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         for column in (HERE, PICTURES):
             header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
-            header.resizeSection(column, 44 if column == HERE else 60)
+            header.resizeSection(column, 42 if column == HERE else 56)
         header.setSectionResizeMode(SEEN, QHeaderView.ResizeMode.Fixed)
-        header.resizeSection(SEEN, 62)
+        header.resizeSection(SEEN, 60)
         self.setColumnHidden(SEEN, not self._coverage)
         self._refreshing = False
         self.show_marks(self._hiding, self._left_out)

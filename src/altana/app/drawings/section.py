@@ -259,7 +259,7 @@ class SectionView(Sheet):
             if kind == "near":
                 self._near_line(painter, a, b, at - middle)
                 fixed = ", fixed" if camera.near_at is not None else ""
-                self._tag(painter, a + QPointF(-84, 10), f"near {depth:.2f} m{fixed}", self._tokens.ink)
+                self._tag(painter, b + QPointF(-36, -14), f"near {depth:.2f} m{fixed}", self._tokens.ink)
                 if fixed:
                     self._pin(painter, b)
             elif self.rect().contains(middle.toPoint()):

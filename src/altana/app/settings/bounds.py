@@ -7,9 +7,9 @@ from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from altana.app.theme.widgets import Group, NumberField, button, label, menu_button
+from altana.app.theme.widgets import Group, NumberField, button, label, menu_button, side_by_side
 from altana.core.camera.wall_cut import ENDLESS_M, WallCut
 from altana.core.conventions import FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3
 from altana.core.edits.bounds import (
@@ -96,8 +96,9 @@ class CutAwayGroup(QObject):
         self.near_fixed.clicked.connect(lambda: self._fix("Near bound", near_fixed, self.near_fixed.isChecked()))
         self._line(self.near_on, self.near, self.near_fixed)
         self.past = menu_button("Past… ▾", "Put the near bound just past a thing on the line of sight", self._fill_past)
+        self.past.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.clear = button("Just clear", "small", "Move the near bound as little as needed so that it opens nothing", self.just_clear)
-        group.add_wide(self.past, self.clear)
+        group.add_wide(side_by_side(self.past, self.clear))
         self.far_on = button("Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True)
         self.far = panel.field(
             "Far",
@@ -121,13 +122,13 @@ class CutAwayGroup(QObject):
             "Dark beyond", "small", "What lies wholly beyond the far bound throws no sun shadow either", self.toggle_dark, True
         )
         self.cap = button("Cap the cut", "small", "Fill cut faces with poché, as in a drawing", self.toggle_cap, checkable=True)
-        group.add_wide(self.cap, self.dark)
+        group.add_wide(side_by_side(self.cap, self.dark))
         self.pick = button(
             "Wall cut…", "small", "Pick a wall in the Frame, on the plan or section: a cut along its inner face (key U)", checkable=True
         )
         self.pick.clicked.connect(lambda: self.pick_wanted.emit(self.pick.isChecked()))
         self.as_cut = button("To wall cut", "small", "Turn the near bound into a wall cut on the wall it passes", self.bound_to_cut)
-        group.add_wide(self.pick, self.as_cut)
+        group.add_wide(side_by_side(self.pick, self.as_cut))
         self._rows = QWidget()
         self._column = QVBoxLayout(self._rows)
         self._column.setContentsMargins(0, 0, 0, 0)

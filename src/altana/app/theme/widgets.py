@@ -251,7 +251,8 @@ class Segments(QFrame):
         return [item for item in self._group.buttons() if isinstance(item, QPushButton)]
 
 
-def _side_by_side(*widgets: QWidget) -> QWidget:
+def side_by_side(*widgets: QWidget) -> QWidget:
+    """Widgets beside each other in equal shares."""
     holder = QWidget()
     line = QHBoxLayout(holder)
     line.setContentsMargins(0, 0, 0, 0)
@@ -323,7 +324,7 @@ class Group(QWidget):
             for column, widget in enumerate(widgets):
                 self.grid.addWidget(widget, row, column)
             return
-        self.grid.addWidget(widgets[0] if len(widgets) == 1 else _side_by_side(*widgets), row, 0, 1, 2)
+        self.grid.addWidget(widgets[0] if len(widgets) == 1 else side_by_side(*widgets), row, 0, 1, 2)
 
     def add_pair(self, text: str, *widgets: QWidget) -> None:
         """A name and two or three narrow widgets beside each other."""
