@@ -25,9 +25,9 @@ from altana.core.geometry.sections import SortedTriangles
 from altana.core.light.sky import sky_of
 from altana.core.model import Model
 from altana.core.project import Project
+from altana.core.staging import Lookup, Staging
 from altana.demo.project import PROJECT, write_demo
 from altana.importers.table import read_model
-from altana.core.staging import Lookup, Staging
 from altana.jobs.light import light_of
 from altana.jobs.looking import Checker
 from altana.jobs.models import open_project_models
@@ -216,7 +216,9 @@ def checks() -> None:
         found = in_turn(3, **things)
         single.append((found["check at 640"], found["check at 640"] / found["object numbers alone"], camera.name))
     times = [item[0] * 1000 for item in single]
-    print(f"Check of each of {len(single)} cameras: middle {statistics.median(times):.0f} ms, longest {max(times):.0f} ms ({max(single)[2]})")
+    print(
+        f"Check of each of {len(single)} cameras: middle {statistics.median(times):.0f} ms, longest {max(times):.0f} ms ({max(single)[2]})"
+    )
     print(f"  against its object numbers alone: middle {statistics.median(item[1] for item in single):.2f} x")
     started = time.perf_counter()
     for index in range(50):

@@ -144,7 +144,7 @@ def test_two_hundred_cameras_in_the_strip(window: MainWindow) -> None:
 
     window.bridge.apply("Many", many)
     strip = window.strip
-    assert len(strip.ids()) == 218
+    assert len(strip.ids()) == 220
     window.state.select("cam-150")
     rows = list(strip.rows.rows)
     window.bridge.apply("One", lambda p: set_camera(p, "cam-150", focal_mm=50.0))

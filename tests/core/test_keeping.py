@@ -287,3 +287,15 @@ def test_values_that_make_no_picture() -> None:
             checked(replace(Camera("", "x"), **values))  # type: ignore[arg-type]
     with pytest.raises(ValueError, match="no variants of its own"):
         checked(replace(Camera("", "x"), variants=(replace(Camera("", "y"), variants=(Camera("", "z"),)),)))
+
+
+def test_what_a_variant_cuts_away_is_part_of_its_name() -> None:
+    from altana.core.camera.wall_cut import WallCut
+    from altana.core.edits.bounds import with_far, with_near
+
+    camera = Camera("", "x")
+    assert difference(camera, with_near(camera, 1.234)) == "near 1.23 m"
+    assert difference(with_near(camera, 1.0), camera) == "near off"
+    cut = WallCut((0.0, 0.0, 0.0), 0.0)
+    assert difference(camera, with_far(replace(camera, wall_cuts=(cut,)), 30.0)) == "far 30.00 m, 1 wall cut"
+    assert difference(replace(camera, wall_cuts=(cut,)), camera) == "no wall cut"

@@ -13,6 +13,9 @@ from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
 from altana.core.mends import Ground, mend
 from altana.core.project import Camera, Project
 
+#: So many checks are kept for one camera, and so many orders are remembered.
+MOST_HELD, MOST_ASKED = 4, 200
+
 
 def picture_key(camera: Camera) -> Hashable:
     """What decides what a camera's picture shows, light aside."""
@@ -28,8 +31,10 @@ class CheckBook(QObject):
     def __init__(self, bridge: Bridge, studio: Studio) -> None:
         super().__init__()
         self._bridge, self._studio = bridge, studio
-        self._held: dict[str, tuple[Hashable, CameraCheck]] = {}
-        self._asked: dict[str, Hashable] = {}
+        #: A few checks for each camera, newest last: the camera as it stands, and the views loose from it.
+        self._held: dict[str, dict[Hashable, CameraCheck]] = {}
+        self._asked: dict[int, Hashable] = {}
+        self._asked_of_all: dict[str, Hashable] = {}
         studio.composed.connect(self._take)
         studio.checked.connect(self._take_one_of_all)
         for signal in (studio.opened, bridge.left_out_changed, bridge.models_changed):
@@ -38,18 +43,21 @@ class CheckBook(QObject):
     def _forget(self) -> None:
         self._held.clear()
         self._asked.clear()
+        self._asked_of_all.clear()
 
     # ------------------------------------------------------------------ asking
 
-    def asked(self, camera: Camera) -> None:
-        """Note what a camera was like when its picture was asked about."""
-        self._asked[camera.id] = picture_key(camera)
+    def asked(self, camera: Camera, revision: int) -> None:
+        """Note what a camera was like when its picture was asked about under a revision."""
+        # Orders that were overtaken by newer ones are never answered.
+        if len(self._asked) > MOST_ASKED:
+            del self._asked[min(self._asked)]
+        self._asked[revision] = picture_key(camera)
 
     def check_all(self) -> int:
         """Check every camera whose check is not of now; how many were asked about."""
         wanted = [camera for camera in self._bridge.project.cameras if self.of(camera) is None]
-        for camera in wanted:
-            self.asked(camera)
+        self._asked_of_all = {camera.id: picture_key(camera) for camera in wanted}
         self._studio.order_checks([(c.id, c.view(), self._studio.staging(self._bridge.project, c)) for c in wanted])
         self.progress.emit(0.0 if wanted else 1.0)
         return len(wanted)
@@ -59,27 +67,35 @@ class CheckBook(QObject):
         self._studio.order_checks([])
         self.progress.emit(1.0)
 
-    def _take(self, camera_id: str, found: CameraCheck) -> None:
-        key = self._asked.get(camera_id)
+    def _take(self, camera_id: str, found: CameraCheck, revision: int) -> None:
+        key = self._asked.pop(revision, None)
         if key is not None:
-            self._held[camera_id] = (key, found)
+            self._keep(camera_id, key, found)
+
+    def _keep(self, camera_id: str, key: Hashable, found: CameraCheck) -> None:
+        held = self._held.setdefault(camera_id, {})
+        held.pop(key, None)
+        held[key] = found
+        while len(held) > MOST_HELD:
+            del held[next(iter(held))]
         self.changed.emit(camera_id)
 
     def _take_one_of_all(self, camera_id: str, found: CameraCheck, share: float) -> None:
-        self._take(camera_id, found)
+        key = self._asked_of_all.get(camera_id)
+        if key is not None:
+            self._keep(camera_id, key, found)
         self.progress.emit(share)
 
     # ------------------------------------------------------------------ telling
 
     def of(self, camera: Camera) -> CameraCheck | None:
         """The check of a camera as it stands, or None."""
-        held = self._held.get(camera.id)
-        return held[1] if held is not None and held[0] == picture_key(camera) else None
+        return self._held.get(camera.id, {}).get(picture_key(camera))
 
     def latest(self, camera_id: str) -> CameraCheck | None:
         """The last check of a camera, even if it has moved since."""
         held = self._held.get(camera_id)
-        return held[1] if held is not None else None
+        return list(held.values())[-1] if held else None
 
     def standing(self, camera: Camera) -> str:
         """What is wrong with where a camera stands, or nothing."""
@@ -98,7 +114,11 @@ class CheckBook(QObject):
         if scene is None:
             return False
         ground = Ground(scene.model, scene.rays, scene.floors, scene.bodies)
-        wanted = [(camera, self.latest(camera.id)) for item in camera_ids if (camera := self._bridge.project.camera(item)) is not None]
+        wanted = [
+            (camera, self.of(camera) or self.latest(camera.id))
+            for item in camera_ids
+            if (camera := self._bridge.project.camera(item)) is not None
+        ]
         if any(camera.locked for camera, _ in wanted):
             self._bridge.failed.emit("The camera is locked. Unlock it, then mend it.")
             return False

@@ -162,7 +162,7 @@ class Studio(QObject):
     plan = Signal(str, object, object)
     section = Signal(object)
     surveyed = Signal(object)
-    composed = Signal(str, object)
+    composed = Signal(str, object, int)
     checked = Signal(str, object, float)
     covering = Signal(float)
     covered = Signal(object)
@@ -282,9 +282,11 @@ class Studio(QObject):
         self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside, staging)))
         return revision
 
-    def order_facts(self, camera_id: str, view: View, staging: Staging, width_px: int = FACTS_PX) -> None:
-        """Ask what a picture consists of, looked at so wide; the answer comes with ``composed``."""
-        self.pictures.send(Task(f"facts:{camera_id}", self._next(), 2, "facts", (view, width_px, staging)))
+    def order_facts(self, camera_id: str, view: View, staging: Staging, width_px: int = FACTS_PX) -> int:
+        """Ask what a picture consists of, looked at so wide; the answer comes with ``composed`` under this revision."""
+        revision = self._next()
+        self.pictures.send(Task(f"facts:{camera_id}", revision, 2, "facts", (view, width_px, staging)))
+        return revision
 
     def order_checks(self, wanted: Sequence[tuple[str, View, Staging]]) -> None:
         """Ask for the checks of many cameras (id, view, staging); each comes with ``checked``.  None: leave off."""
@@ -328,7 +330,7 @@ class Studio(QObject):
         elif answer.kind == "covered":
             self.covered.emit(answer.value)
         elif answer.kind == "facts":
-            self.composed.emit(answer.channel.partition(":")[2], answer.value)
+            self.composed.emit(answer.channel.partition(":")[2], answer.value, answer.revision)
         elif answer.kind == "failed":
             self.failed.emit(answer.value)
         elif answer.kind == "done":

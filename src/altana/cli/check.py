@@ -12,7 +12,7 @@ import click
 import msgspec
 
 from altana.cli.camera import camera_group, line_of
-from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say, vec3
+from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, vec3
 from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.wall_cut import WallCut
 from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble, troubles
@@ -47,8 +47,6 @@ from altana.jobs.run import Journal
 from altana.render.renderer import Renderer
 from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import read_project, write_project
-
-JSON = click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 
 
 def _change(project: Path, name: str, as_json: bool, edit: Any, lines: list[str] | None = None) -> None:

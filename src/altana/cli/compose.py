@@ -10,7 +10,7 @@ import click
 import msgspec
 
 from altana.cli.camera import camera_group, line_of
-from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say
+from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say
 from altana.core.checks.changes import compare
 from altana.core.edits.cameras import add_camera, change_camera, checked, from_file
 from altana.core.edits.formats import DESTINATIONS, add_format, choose_format, remove_format
@@ -39,7 +39,6 @@ from altana.jobs.requests import parse_size
 from altana.storage.project_file import read_project
 
 PLACES = {"square": "Square to wall", "between": "Between walls", "middle": "Middle of the room", "corner": "Corner"}
-JSON = click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 
 
 def _change(project: Path, name: str, as_json: bool, edit: Callable[[Project, Camera], Project]) -> None:

@@ -16,6 +16,7 @@ from altana.core.project import Project
 from altana.jobs.models import Opened, open_project_models
 from altana.storage.project_file import read_project, write_project
 
+JSON = click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 ProjectPath = click.Path(dir_okay=False, path_type=Path)
 
 

@@ -372,10 +372,10 @@ class FrameView(QWidget):
     def _ask_facts(self) -> None:
         camera = self.camera
         if camera is not None and not self._plain:
-            if self._book is not None:
-                self._book.asked(camera)
             wide = AIDED_PX if self.aids & {"cut faces", "gaps"} else FACTS_PX
-            self._studio.order_facts(camera.id, camera.view(), self._studio.staging(self._bridge.project, camera), wide)
+            revision = self._studio.order_facts(camera.id, camera.view(), self._studio.staging(self._bridge.project, camera), wide)
+            if self._book is not None:
+                self._book.asked(camera, revision)
 
     # ------------------------------------------------------------------ painting
 

@@ -33,8 +33,6 @@ _DIFFERENCES: tuple[tuple[str, str], ...] = (
     ("ev", "EV {:.1f}"),
     ("heading_deg", "heading {:.1f}°"),
     ("roll_deg", "roll {:.1f}°"),
-    ("near_m", "near {}"),
-    ("far_m", "far {}"),
 )
 MOST_VARIANTS = 6
 
@@ -81,6 +79,12 @@ def copy_settings(project: Project, source_id: str, target_ids: Iterable[str], w
 def difference(camera: Camera, other: Camera) -> str:
     """What a variant differs in from the camera it belongs to, in a few words."""
     words = [form.format(getattr(other, field)) for field, form in _DIFFERENCES if getattr(camera, field) != getattr(other, field)]
+    for name in ("near", "far"):
+        before, after = getattr(camera, name), getattr(other, name)
+        if before != after:
+            words.append(f"{name} off" if after is None else f"{name} {after:.2f} m")
+    if camera.wall_cuts != other.wall_cuts:
+        words.append(f"{len(other.cuts)} wall cut{'s' if len(other.cuts) > 1 else ''}" if other.cuts else "no wall cut")
     if camera.eye != other.eye:
         words.append(_moved_words(camera, other))
     if (camera.width_px, camera.height_px) != (other.width_px, other.height_px):
