@@ -18,7 +18,7 @@ from altana.core.project import Camera
 
 PICTURE = QSize(88, 50)
 #: Rows are filled so many at a time, so that a page of hundreds never holds the window up.
-ROWS_AT_ONCE = 6
+ROWS_AT_ONCE = 1
 #: What mends one camera's picture; the others change the project for all.
 FOR_ALL = ("ground",)
 

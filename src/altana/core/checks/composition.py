@@ -72,14 +72,16 @@ def compose(model: Model, object_index: npt.NDArray[np.int32], depth_m: Floats32
     """
     inner = np.s_[up : object_index.shape[0] - up, across : object_index.shape[1] - across]
     seen, depth, facing = object_index[inner], depth_m[inner], normal[inner][..., 2]
-    category = np.array([item.category for item in model.objects] + ["sky"], object)[seen]
+    # One answer for each object, looked up for each pixel; the last stands for the sky.
+    ground, floors, minded = (
+        np.array([item.category in kinds for item in model.objects] + [False], bool)[seen] for kinds in (GROUND, FLOORS, MINDED)
+    )
     flat_up, flat_down = facing > 0.85, facing < -0.85
-    ground = np.isin(category, list(GROUND))
-    floor = np.isin(category, list(FLOORS)) & flat_up & ~ground
+    floor = floors & flat_up & ~ground
     ceiling = flat_down & (seen >= 0)
     size = seen.size
     # What one compares are things near enough to be compared; a far shore is background.
-    span = depth[(depth < FARTHEST_SUBJECT_M) & np.isin(category, list(MINDED))]
+    span = depth[(depth < FARTHEST_SUBJECT_M) & minded]
     span = span if span.size > 50 else span[:0]
     near, far = (float(np.percentile(span, q)) for q in (2, 98)) if span.size else (0.0, 0.0)
     return Composition(
