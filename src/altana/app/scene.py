@@ -25,7 +25,7 @@ from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
-from altana.core.project import Camera, Light, Patch, Project, Walk
+from altana.core.project import Camera, Light, Limits, Patch, Project, Walk
 from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import Footing, footing, standable
 from altana.core.targets import overview
@@ -162,6 +162,7 @@ class Studio(QObject):
     plan = Signal(str, object, object)
     section = Signal(object)
     surveyed = Signal(object)
+    walk_checked = Signal(object, object)
     composed = Signal(str, object, int)
     checked = Signal(str, object, float)
     covering = Signal(float)
@@ -309,6 +310,10 @@ class Studio(QObject):
         """Ask for a plan without the hidden objects; it comes back with ``plan`` on its channel."""
         self.drafting.send(Task(channel, self._next(), 1, "plan", (floor_m, cut_m, hidden)))
 
+    def order_walk_check(self, walk: Walk, limits: Limits) -> None:
+        """Ask what is wrong with a walk; the answer comes with ``walk_checked``."""
+        self.drafting.send(Task("walk", self._next(), 3, "walk", (walk, limits)))
+
     def order_section(self, origin: tuple[float, float], heading_deg: float, quick: bool, hidden: tuple[int, ...] = ()) -> None:
         """Ask for the section along a line of sight; a quick one shows the cut only."""
         self.drafting.send(Task("section", self._next(), 0, "section", (origin, heading_deg, quick, hidden)))
@@ -343,6 +348,8 @@ class Studio(QObject):
             self.plan.emit(answer.channel, *answer.value)
         elif answer.kind == "section":
             self.section.emit(answer.value)
+        elif answer.kind == "walk":
+            self.walk_checked.emit(*answer.value)
         elif answer.kind == "survey":
             self.surveyed.emit(answer.value)
         elif answer.kind == "failed":

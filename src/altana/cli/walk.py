@@ -4,19 +4,26 @@ from __future__ import annotations
 
 import csv
 import sys
+from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import click
 import msgspec
 import numpy as np
 
-from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say, storey_named
+from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
 from altana.core.conventions import STANDING_M, parse_rate
-from altana.core.edits.walks import add_walk, key_from_camera, remove_walk
+from altana.core.edits.walks import add_walk, key_from_camera, remove_walk, reversed_walk, set_walk, turntable_round, turntable_stills
 from altana.core.errors import UserError
-from altana.core.project import AHEAD, KEYED, Project, Walk, WalkKey
+from altana.core.geometry.rays import RayScene
+from altana.core.project import AHEAD, CORNER, EVEN, KEYED, POINT, SMOOTH, Look, Project, Turntable, Walk, WalkKey
+from altana.core.staging import object_points
 from altana.core.standing import ground_at, standable
+from altana.core.walk.checks import check_walk
 from altana.core.walk.sample import resolve, sample
+from altana.core.walk.timing import seconds_for_pace
+from altana.jobs.requests import parse_size
 from altana.storage.project_file import read_project
 
 
@@ -127,9 +134,7 @@ def sample_(project: Path, walk: str, rate: str | None, frames: str | None) -> N
                 f"{rows.seconds[index]:.9f}",
                 *(f"{v:.6f}" for v in (x, y, z, rows.heading_deg[index] % 360.0, rows.tilt_deg[index])),
                 0,
-                f"{rows.focal_mm[index]:.6f}",
-                0,
-                0,
+                *(f"{v:.6f}" for v in (rows.focal_mm[index], rows.rise_mm[index], rows.cross_mm[index])),
             ]
         )
 
@@ -147,20 +152,183 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
     return a, b
 
 
+@walk_group.command("set")
+@click.argument("project", type=ProjectPath)
+@click.argument("walk")
+@click.option("--name", help="A new name.")
+@click.option("--seconds", type=float, help="How long it lasts; the pace follows.")
+@click.option("--pace", type=float, help="Metres a second between eases and pauses; the seconds follow.")
+@click.option("--frames", type=int, help="How many film frames at its rate; the seconds follow.")
+@click.option("--rate", help="Film frames a second; the seconds stay.")
+@click.option("--size", help="Film size, such as 1280x720.")
+@click.option("--ease-in", "ease_in_s", type=float, help="Seconds of setting off.")
+@click.option("--ease-out", "ease_out_s", type=float, help="Seconds of coming to rest.")
+@click.option("--dwell-ease", "dwell_ease_s", type=float, help="Seconds of slowing down before a pause, and of setting off after it.")
+@click.option("--looking", type=click.Choice([AHEAD, KEYED]), help="Along the route, or as keyed.")
+@click.option("--anticipation", "anticipation_m", type=float, help="Corners are looked round so many metres early.")
+@click.option("--eye-height", "eye_height_m", type=float, help="Metres above the floor.")
+@click.option("--keep-plumb/--let-tilt", "kept_plumb", default=None, help="Verticals upright throughout.")
+@click.option("--dwell", "dwells", multiple=True, help="PLACE:SECONDS, a pause; places count from 1.")
+@click.option("--at", "moments", multiple=True, help="PLACE:SECOND at which it is passed, or PLACE:free.")
+@click.option("--bend", "bends", multiple=True, help=f"PLACE:{SMOOTH}, PLACE:{EVEN} or PLACE:{CORNER}.")
+@click.option("--look-at", "looks", multiple=True, help="FROM-TO:x,y,z: looks at a point between two shares of the route (0 to 1).")
+@click.option("--reverse", is_flag=True, help="Walk it the other way.")
+@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
+    """Change a walk; what is not named stays."""
+    before = read_project(project)
+    found = named(before.walk_named, walk)
+    fields = (
+        "name",
+        "seconds",
+        "rate",
+        "ease_in_s",
+        "ease_out_s",
+        "dwell_ease_s",
+        "looking",
+        "anticipation_m",
+        "eye_height_m",
+        "kept_plumb",
+    )
+    given = without_none(**{name: values[name] for name in fields})
+    if values["size"]:
+        given["width_px"], given["height_px"] = parse_size(values["size"])
+
+    def edit(current: Project) -> Project:
+        item = _with_keys(replace(found, **given), values)
+        if values["frames"] is not None:
+            item = replace(item, seconds=float(values["frames"] / parse_rate(item.rate)))
+        if values["pace"] is not None:
+            length = resolve(item, standable(opened_models(before, project).model)).route.length_m
+            item = replace(item, seconds=seconds_for_pace(item, length, values["pace"]))
+        if values["reverse"]:
+            item = reversed_walk(item)
+        # A walk that cannot be timed is refused here, not at midnight.
+        resolve(item, None)
+        return set_walk(current, found.id, **{name: getattr(item, name) for name in Walk.__slots__ if name != "id"})
+
+    made = edited(project, edit).walk(found.id)
+    assert made is not None
+    say(as_json, msgspec.to_builtins(made), [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"])
+
+
+def _with_keys(walk: Walk, values: dict[str, Any]) -> Walk:
+    keys = list(walk.keys)
+    for option, field in (("dwells", "dwell_s"), ("moments", "at_s"), ("bends", "bend")):
+        for text in values[option]:
+            number, _, told = text.partition(":")
+            if not number.strip().isdigit() or not 1 <= int(number) <= len(keys) or not told:
+                raise ValueError(f"“{text}” is not PLACE:VALUE with a place from 1 to {len(keys)}.")
+            keys[int(number) - 1] = replace(keys[int(number) - 1], **{field: _key_value(field, told)})
+    looks = list(walk.looks)
+    for text in values["looks"]:
+        try:
+            span, _, place = text.partition(":")
+            start, _, end = span.partition("-")
+            x, y, z = (float(part) for part in place.split(","))
+            looks.append(Look(float(start), float(end), POINT, (x, y, z)))
+        except ValueError as error:
+            raise ValueError(f"“{text}” is not FROM-TO:x,y,z, such as 0.2-0.5:3,4,1.6.") from error
+    return replace(walk, keys=tuple(keys), looks=tuple(looks))
+
+
+def _key_value(field: str, told: str) -> Any:
+    if field == "bend":
+        return told
+    if field == "at_s" and told == "free":
+        return None
+    try:
+        return float(told)
+    except ValueError as error:
+        raise ValueError(f"“{told}” is no number of seconds.") from error
+
+
+@walk_group.command("turntable")
+@click.argument("project", type=ProjectPath)
+@click.option("--name", default="Turntable", show_default=True)
+@click.option("--object", "object_name", help="Round this object, by name or id; centre and radius follow from it.")
+@click.option("--centre", callback=numbers(3), help="Or round this place: x,y,z in metres.")
+@click.option("--radius", type=float, help="Metres from the centre; far enough to hold the object when left out.")
+@click.option("--eye", type=float, help="Height of the eye above zero, metres; the centre's when left out.")
+@click.option("--start", type=float, default=180.0, show_default=True, help="Where it begins: degrees, seen from the centre.")
+@click.option("--sweep", type=float, default=360.0, show_default=True, help="Degrees, clockwise where positive.")
+@click.option("--level", is_flag=True, help="Level instead of looking at the centre.")
+@click.option("--keep-plumb", is_flag=True, help="Verticals upright: the tilt becomes rise.")
+@click.option("--focal", type=float, default=35.0, show_default=True)
+@click.option("--frames", type=int, default=240, show_default=True)
+@click.option("--rate", default="25", show_default=True)
+@click.option("--size", default="1280x720", show_default=True)
+@click.option("--stills", type=int, default=0, help="Keep so many even stops as cameras too.")
+@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+def turntable(project: Path, as_json: bool, **values: Any) -> None:
+    """A turntable: round an object or a place, closing exactly, without a repeated frame."""
+    if bool(values["object_name"]) == (values["centre"] is not None):
+        raise click.UsageError("Give either --object or --centre x,y,z.")
+    before = read_project(project)
+    try:
+        rate = parse_rate(values["rate"])
+    except ValueError as error:
+        raise UserError(str(error)) from error
+    if values["object_name"]:
+        model = opened_models(before, project).model
+        number = next((n for n, item in enumerate(model.objects) if values["object_name"] in (item.name, item.id)), None)
+        if number is None:
+            raise UserError(f"There is no object “{values['object_name']}” in the model.")
+        points = object_points(model, number).astype(float)
+        table = turntable_round(vec3(tuple(points.min(axis=0).tolist())), vec3(tuple(points.max(axis=0).tolist())), 0.0, values["focal"])
+    else:
+        table = Turntable(vec3(values["centre"]), values["radius"] or 10.0, 0.0, focal_mm=values["focal"])
+    eye = table.centre[2] if values["eye"] is None else values["eye"]
+    table = replace(
+        table,
+        radius_m=values["radius"] or table.radius_m,
+        eye_m=eye,
+        start_deg=values["start"],
+        sweep_deg=values["sweep"],
+        level=values["level"],
+    )
+    width, height = parse_size(values["size"])
+    walk = Walk(
+        "",
+        values["name"],
+        (),
+        seconds=float(values["frames"] / rate),
+        rate=values["rate"],
+        width_px=width,
+        height_px=height,
+        turntable=table,
+        kept_plumb=values["keep_plumb"],
+    )
+
+    def edit(current: Project) -> Project:
+        after, walk_id = add_walk(current, walk)
+        return turntable_stills(after, walk_id, values["stills"]) if values["stills"] else after
+
+    made = edited(project, edit).walks[-1]
+    say(as_json, msgspec.to_builtins(made), [f"{made.name}: radius {table.radius_m:.2f} m, {values['frames']} film frames at {made.rate}"])
+
+
 @walk_group.command("check")
 @click.argument("project", type=ProjectPath)
 @click.argument("walk")
 @click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 def check(project: Path, walk: str, as_json: bool) -> None:
-    """Length, pace, frames and the fastest turn of a walk."""
+    """Length, pace and frames of a walk, and everything on it that a client would notice, with its time and place."""
     before = read_project(project)
     found = named(before.walk_named, walk)
-    line = resolve(found, standable(opened_models(before, project).model))
+    model = opened_models(before, project).model
+    floors = standable(model)
+    try:
+        line = resolve(found, floors)
+    except ValueError as error:
+        raise UserError(str(error)) from error
     rows = sample(line)
     turn = float(np.abs(np.diff(rows.heading_deg)).max() * float(rows.rate)) if len(rows) > 1 else 0.0
     climb = float(np.abs(np.diff(rows.eye[:, 2])).max() * float(rows.rate)) if len(rows) > 1 else 0.0
+    flags = check_walk(line, RayScene(model.vertices, model.faces), floors, before.limits)
     facts = {
         "name": found.name,
+        "kind": "turntable" if found.turntable is not None else "walkthrough",
         "seconds": found.seconds,
         "rate": found.rate,
         "frames": len(rows),
@@ -168,8 +336,11 @@ def check(project: Path, walk: str, as_json: bool) -> None:
         "pace_m_s": line.pace_m_s,
         "fastest_turn_deg_s": turn,
         "fastest_climb_m_s": climb,
+        "key_seconds": line.timing.key_s.tolist(),
+        "dwells": line.timing.dwells.tolist(),
+        "flags": msgspec.to_builtins(flags),
     }
     lines = [
         f"{found.name}: {line.route.length_m:.2f} m in {found.seconds:g} s, {line.pace_m_s:.2f} m/s, {len(rows)} film frames, turning at most {turn:.0f}°/s"
     ]
-    say(as_json, facts, lines)
+    say(as_json, facts, lines + [f"! {item.sentence}" for item in flags])

@@ -201,27 +201,70 @@ class Camera:
         )
 
 
+SMOOTH, CORNER, EVEN = "smooth", "corner", "even"
+
+
 @dataclass(frozen=True, slots=True)
 class WalkKey:
-    """A place the route passes: eye point in metres, heading and tilt where the walk looks as keyed."""
+    """A place the route passes: eye point in metres, heading and tilt where the walk looks as keyed.
+
+    ``bend`` is how the route passes: smooth, with an even curvature (the circle through the places beside it), or as a
+    corner.  ``dwell_s`` is a pause here; ``at_s`` the second at which the walk comes here, None where the pace decides.
+    """
 
     eye: Vec3
     heading_deg: float = 0.0
     tilt_deg: float = 0.0
     focal_mm: float = 24.0
     ev: float = 10.0
+    bend: str = SMOOTH
+    dwell_s: float = 0.0
+    at_s: float | None = None
+    rise_mm: float = 0.0
+    cross_mm: float = 0.0
+    near_m: float | None = None
+    far_m: float | None = None
 
 
-AHEAD, KEYED = "ahead", "keyed"
+AHEAD, KEYED, POINT = "ahead", "keyed", "point"
+
+
+@dataclass(frozen=True, slots=True)
+class Look:
+    """What is looked at over a span of the route, from one share of its length (0 to 1) to another: ahead along it, as
+    keyed, or at a point (metres)."""
+
+    start: float
+    end: float
+    kind: str = POINT
+    point: Vec3 = (0.0, 0.0, 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Turntable:
+    """A way round a centre: radius in metres, the eye at ``eye_m`` above zero, looking at the centre.
+
+    The eye begins at ``start_deg`` (a heading seen from the centre) and goes on by ``sweep_deg``, clockwise where it is
+    positive.  Level, or tilted so that the centre lies in the middle of the frame.
+    """
+
+    centre: Vec3
+    radius_m: float
+    eye_m: float
+    start_deg: float = 180.0
+    sweep_deg: float = 360.0
+    level: bool = False
+    focal_mm: float = 35.0
+    ev: float = EV_OUTSIDE
 
 
 @dataclass(frozen=True, slots=True)
 class Walk:
-    """A walkthrough: a smooth route through its keys, walked at an even pace in ``seconds``.
+    """A walkthrough or a turntable, ``seconds`` long at ``rate`` frames a second (text: ``25``, ``24000/1001``).
 
-    ``rate`` is frames a second as a fraction in text (``25``, ``24000/1001``).  ``looking`` is "ahead"
-    (along the route) or "keyed" (headings of the keys).  ``follow_floor`` keeps the eye ``eye_height_m``
-    above the floor under the route.
+    A walkthrough is a route through its keys, walked at an even pace but for eases at its ends and pauses at keys.
+    ``looking`` is "ahead" (along the route) or "keyed" (headings of the keys); ``looks`` are spans that look otherwise.
+    ``follow_floor`` keeps the eye ``eye_height_m`` above the floor under the route.
     """
 
     id: str
@@ -235,6 +278,19 @@ class Walk:
     width_px: int = 1280
     height_px: int = 720
     left_out: LeftOut = LeftOut()
+    ease_in_s: float = 0.0
+    ease_out_s: float = 0.0
+    #: Slowing down before a pause and setting off after it take this long each.
+    dwell_ease_s: float = 0.8
+    looks: tuple[Look, ...] = ()
+    #: Corners are looked round this early, and looks blend into each other over this length.
+    anticipation_m: float = 0.9
+    #: Verticals stay upright throughout: tilt becomes rise.
+    kept_plumb: bool = False
+    turntable: Turntable | None = None
+    locked: bool = False
+    note: str = ""
+    hidden: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -289,6 +345,13 @@ class Limits:
     vertical_px: float = 1.0
     cut_share: float = 0.0005
     gap_share: float = 0.003
+    #: Comfort on a walk: pace (m/s), acceleration (m/s²), turning (°/s), climbing (m/s), free space beside and above (m).
+    pace_m_s: float = 1.8
+    acceleration_m_s2: float = 1.6
+    turn_deg_s: float = 45.0
+    climb_m_s: float = 0.8
+    clearance_m: float = 0.25
+    headroom_m: float = 2.0
     #: A camera that is kept plumb shifts its lens at most this far off the axis, degrees.
     steepest_rise_deg: float = 40.0
 

@@ -99,19 +99,21 @@ def _cut_away() -> list[Camera]:
 def _walk() -> Walk:
     """In through the quay doors, across the hall, up the stair by the landing and along the gallery."""
     eye = STANDING_M
+    up = GALLERY_M + eye
     places = (
         ((8.8, 16.6, eye), 205.0),
-        ((6.2, 13.2, eye), 190.0),
-        ((5.4, 9.0, eye), 190.0),
-        ((4.1, 6.6, eye), 205.0),
-        ((3.0, 5.6, eye), 182.0),
-        ((3.0, 3.0, LANDING_M + eye), 200.0),
-        ((2.2, 2.0, LANDING_M + eye), 265.0),
-        ((1.3, 2.9, LANDING_M + eye), 350.0),
-        ((1.3, 5.3, GALLERY_M + eye), 362.0),
-        ((2.0, 7.4, GALLERY_M + eye), 380.0),
-        ((3.6, 10.6, GALLERY_M + eye), 385.0),
-        ((3.7, 15.6, GALLERY_M + eye), 395.0),
+        ((6.2, 13.2, eye), 192.0),
+        ((5.4, 9.0, eye), 192.0),
+        ((4.1, 6.6, eye), 200.0),
+        ((3.0, 5.6, eye), 205.0),
+        ((3.0, 3.0, LANDING_M + eye), 242.0),
+        ((2.2, 2.0, LANDING_M + eye), 278.0),
+        ((1.3, 2.9, LANDING_M + eye), 316.0),
+        ((1.3, 5.0, up), 355.0),
+        ((2.2, 6.6, up), 372.0),
+        ((2.1, 8.8, up), 380.0),
+        ((2.3, 12.0, up), 386.0),
+        ((2.6, 15.0, up), 395.0),
     )
     keys = tuple(WalkKey(place, heading % 360.0, 0.0, 24.0, 10.7) for place, heading in places)
     return Walk("", "Up the stair to the gallery", keys, seconds=24.0, rate="25", looking=KEYED)

@@ -11,11 +11,15 @@ from altana.core.checks.changes import seen_shares
 from altana.core.checks.coverage import Tally
 from altana.core.checks.survey import survey
 from altana.core.geometry.drawing import Drafter
+from altana.core.geometry.rays import RayScene
 from altana.core.geometry.snapping import snap_grid
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
 from altana.core.project import Light, Project
+from altana.core.standing import standable
+from altana.core.walk.checks import check_walk
+from altana.core.walk.sample import resolve
 from altana.jobs.light import known_light, light_of
 from altana.jobs.looking import Checker, coverage_views, tallied
 from altana.jobs.models import Opened, open_project_models
@@ -160,9 +164,10 @@ def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
 
 
 def drafting(_: Desk) -> Work:
-    """Tasks: ("scene", project, path), ("plan", floor, cut, hidden), ("section", origin, heading, quick, hidden)
-    and ("survey",).  A plan is answered with what a pointer on it holds on to."""
+    """Tasks: ("scene", project, path), ("plan", floor, cut, hidden), ("section", origin, heading, quick, hidden),
+    ("survey",) and ("walk", walk, limits).  A plan is answered with what a pointer on it holds on to."""
     held: dict[str, tuple[Drafter, Model]] = {}
+    spaces: dict[str, tuple[Model, RayScene, RayScene]] = {}
 
     def work(desk: Desk, task: Task) -> None:
         if task.name == "scene":
@@ -171,6 +176,13 @@ def drafting(_: Desk) -> Work:
             model = open_project_models(project, Path(path)).model
             held["drafter"] = Drafter(model), model
             desk.answer(task, "done", True)
+        elif "drafter" in held and task.name == "walk":
+            model = held["drafter"][1]
+            space = spaces.get("space")
+            if space is None or space[0] is not model:
+                space = spaces["space"] = (model, RayScene(model.vertices, model.faces), standable(model))
+            walk, limits = task.values
+            desk.answer(task, "walk", (walk, check_walk(resolve(walk, space[2]), space[1], space[2], limits)))
         elif "drafter" in held:
             desk.answer(task, task.name, _drafted(*held["drafter"], task))
 

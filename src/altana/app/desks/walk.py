@@ -8,23 +8,48 @@ from dataclasses import replace
 from functools import partial
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt, QTimer, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QSlider, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QScrollArea,
+    QSlider,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
 
 from altana.app.bridge import Bridge
+from altana.app.desks.timeline import Timeline
 from altana.app.drawings.frame import FrameView
 from altana.app.drawings.plan import PlanView
 from altana.app.drawings.plan_sheet import PlanSheet
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Group, NumberField, Segments, button, label, rule
+from altana.app.theme.widgets import Group, NumberField, Segments, button, label, rule, side_by_side
 from altana.core.conventions import COMMON_RATES, STANDING_M, frame_count, parse_rate
-from altana.core.edits.walks import add_walk, key_from_camera, remove_walk, set_walk
-from altana.core.project import AHEAD, KEYED, Camera, Walk, WalkKey
+from altana.core.edits.walks import (
+    add_walk,
+    change_key,
+    key_from_camera,
+    remove_key,
+    remove_walk,
+    reversed_walk,
+    set_walk,
+    turntable_round,
+    turntable_stills,
+)
+from altana.core.project import AHEAD, CORNER, EVEN, KEYED, POINT, SMOOTH, Camera, Look, Project, Walk, WalkKey
+from altana.core.staging import object_points
 from altana.core.standing import ground_at
+from altana.core.walk.checks import Flag
 from altana.core.walk.sample import WalkLine, resolve
+from altana.core.walk.timing import seconds_for_pace
 
 PLAY_MS = 40
 
@@ -38,6 +63,8 @@ class WalkDesk(QWidget):
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._line: WalkLine | None = None
+        self._flags_of: Walk | None = None
+        self._flags: tuple[Flag, ...] = ()
         self._route: list[WalkKey] = []
         self._playing_since = 0.0
         self.frame = FrameView(bridge, state, studio, tokens, "walk", walking=True)
@@ -54,15 +81,20 @@ class WalkDesk(QWidget):
         row.addWidget(rule(vertical=True))
         middle = QVBoxLayout()
         middle.setSpacing(0)
-        split = QSplitter(Qt.Orientation.Vertical)
+        self.timeline = Timeline(tokens)
+        self.timeline.moved.connect(self._go_to)
+        self.timeline.key_chosen.connect(lambda _: self._show_key())
+        split = QSplitter(Qt.Orientation.Horizontal)
         split.setChildrenCollapsible(False)
         split.setHandleWidth(1)
-        split.addWidget(self.frame)
         split.addWidget(self.plan)
-        split.setSizes([360, 300])
+        split.addWidget(self.frame)
+        split.setSizes([440, 380])
         middle.addWidget(split, 1)
         middle.addWidget(rule())
         middle.addWidget(self._bar())
+        middle.addWidget(rule())
+        middle.addWidget(self.timeline)
         row.addLayout(middle, 1)
         row.addWidget(rule(vertical=True))
         row.addWidget(self._settings())
@@ -72,6 +104,7 @@ class WalkDesk(QWidget):
         state.selection_changed.connect(self._show_buttons)
         state.moment_changed.connect(self._show_moment)
         studio.opened.connect(self.refresh)
+        studio.walk_checked.connect(self._take_flags)
         self.refresh()
 
     # ------------------------------------------------------------------ building
@@ -96,12 +129,16 @@ class WalkDesk(QWidget):
             "A walk through the cameras chosen in the strip, in the order they were chosen (Control-press adds one)",
             self.walk_cameras,
         )
+        self.turn = button(
+            "Turntable", "", "Round the chosen object, or the whole building: closes without a repeated frame", self.add_turntable
+        )
         column.addWidget(self.draw)
         column.addWidget(self.from_cameras)
+        column.addWidget(self.turn)
         self._hint = label("", "quiet")
         self._hint.setWordWrap(True)
         column.addWidget(self._hint)
-        column.addWidget(label("WALKTHROUGHS", "heading"))
+        column.addWidget(label("WALKS AND TURNTABLES", "heading"))
         self._rows = QVBoxLayout()
         self._rows.setSpacing(5)
         self._rows.setContentsMargins(0, 0, 4, 0)
@@ -122,20 +159,105 @@ class WalkDesk(QWidget):
         column = QVBoxLayout(panel)
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
+        self._timing = timing = self._timing_group()
+        self._place_group = self._key_group()
+        self._route_group = self._route_settings()
+        self._table_group = self._turntable_group()
+        self._flag_group = Group("Checks")
+        self.flag_list = QListWidget()
+        self.flag_list.setAccessibleName("What the checks found")
+        self.flag_list.setWordWrap(True)
+        self.flag_list.setFixedHeight(84)
+        self.flag_list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        for signal in (self.flag_list.itemClicked, self.flag_list.itemActivated):
+            signal.connect(lambda item: self._go_to(float(item.data(Qt.ItemDataRole.UserRole))))
+        self._flag_group.add_wide(self.flag_list)
+        picture = Group("Film")
+        self.width_field = NumberField("Width", "Pixels across, an even number", "px", 0, 2, 16, 8192)
+        self.height_field = NumberField("Height", "Pixels up, an even number", "px", 0, 2, 16, 8192)
+        self.width_field.changed.connect(lambda value: self._set("Film size", width_px=2 * round(value / 2)))
+        self.height_field.changed.connect(lambda value: self._set("Film size", height_px=2 * round(value / 2)))
+        picture.add_field("Width", self.width_field)
+        picture.add_field("Height", self.height_field)
+        self._groups = (timing, self._place_group, self._table_group, self._route_group, self._flag_group, picture)
+        inner = QWidget()
+        inner.setObjectName("chrome")
+        rows = QVBoxLayout(inner)
+        rows.setContentsMargins(0, 0, 6, 0)
+        rows.setSpacing(6)
+        for index, group in enumerate(self._groups):
+            if index:
+                rows.addWidget(rule())
+            rows.addWidget(group)
+        picture.fold()
+        rows.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(inner)
+        column.addWidget(scroll, 1)
+        self.film = button("Make film…", "primary", "An H.264 film of this walk, in the background (key Ctrl+E)", self.make_film.emit)
+        column.addWidget(self.film)
+        return panel
+
+    def _timing_group(self) -> Group:
         timing = Group("Timing")
         self.seconds = NumberField("Length", "Length of the film in seconds; the pace follows", "s", 1, 0.5, 0.1, 3600.0)
         self.seconds.changed.connect(lambda value: self._set("Walk length", seconds=value))
         timing.add_field("Length", self.seconds)
+        self.pace = NumberField("Pace", "Metres a second between eases and pauses; the length follows", "m/s", 2, 0.05, 0.02, 50.0)
+        self.pace.changed.connect(self._set_pace)
+        timing.add_field("Pace", self.pace)
         self.rate = QComboBox()
         self.rate.setAccessibleName("Film frames a second")
         self.rate.setToolTip("Film frames a second; changing it keeps the seconds")
         self.rate.addItems(COMMON_RATES)
         self.rate.activated.connect(lambda: self._set("Walk rate", rate=self.rate.currentText()))
         timing.add_field("Rate", self.rate)
+        self.ease_in = NumberField("Ease in", "Setting off takes so long", "s", 1, 0.1, 0.0, 60.0)
+        self.ease_out = NumberField("Ease out", "Coming to rest takes so long", "s", 1, 0.1, 0.0, 60.0)
+        self.ease_in.changed.connect(lambda value: self._set("Ease in", ease_in_s=value))
+        self.ease_out.changed.connect(lambda value: self._set("Ease out", ease_out_s=value))
+        timing.add_pair("Ease in, out", self.ease_in, self.ease_out)
         self._timing_facts = label("", "quiet")
         self._timing_facts.setWordWrap(True)
         timing.add_wide(self._timing_facts)
-        self._timing = timing
+        return timing
+
+    def _key_group(self) -> Group:
+        group = Group("Place")
+        self.before_key = button("‹ Before", "small", "The place before (key Down in the timeline)", lambda: self._step_key(-1))
+        self.next_key = button("Next ›", "small", "The next place (key Up in the timeline)", lambda: self._step_key(1))
+        group.add_wide(self.before_key, self.next_key)
+        self.dwell = NumberField("Dwell", "Pause here for so long", "s", 1, 0.5, 0.0, 600.0)
+        self.dwell.changed.connect(lambda value: self._set_key("Dwell", dwell_s=value))
+        group.add_field("Dwell", self.dwell)
+        self.key_second = NumberField(
+            "Passed at", "The second at which the walk comes here; typed, it stays there", "s", 2, 0.1, 0.0, 3600.0
+        )
+        self.key_second.changed.connect(lambda value: self._set_key("Second of a place", at_s=value))
+        self.free = button(
+            "by pace", "small", "Let the pace decide when the walk comes here", lambda: self._set_key("Second by pace", at_s=None)
+        )
+        group.add_pair("Passed at", self.free, self.key_second)
+        self.bend = Segments(
+            [
+                (SMOOTH, "The route passes smoothly"),
+                (EVEN, "With an even curvature: along the circle through the places beside it"),
+                (CORNER, "Straight in and straight out"),
+            ]
+        )
+        self.bend.chosen.connect(lambda index: self._set_key("Bend", bend=(SMOOTH, EVEN, CORNER)[index]))
+        group.add_wide(self.bend)
+        self.look_here = button(
+            "Look at the chosen object", "small", "About this place look at the object chosen in the model", self._look_at_object
+        )
+        self.drop_key = button("Remove place", "small", "Take this place out of the route", self._remove_key)
+        group.add_wide(side_by_side(self.look_here))
+        group.add_wide(self.drop_key)
+        return group
+
+    def _route_settings(self) -> Group:
         route = Group("Route")
         self.eye_height = NumberField(
             "Eye above floor", "Height of the eye above the floor under the route; stairs become ramps", "m", 2, 0.05, 0.2, 30.0
@@ -147,25 +269,38 @@ class WalkDesk(QWidget):
         )
         self.looking.chosen.connect(lambda index: self._set("Walk looking", looking=(AHEAD, KEYED)[index]))
         route.add_field("Looking", self.looking)
-        self.reverse = button("Reverse", "", "Walk the route the other way", self._reverse)
-        self.remove = button("Remove", "", "Remove this walk; undo brings it back", self._remove)
-        route.add_wide(self.reverse, self.remove)
-        picture = Group("Film")
-        self.width_field = NumberField("Width", "Pixels across, an even number", "px", 0, 2, 16, 8192)
-        self.height_field = NumberField("Height", "Pixels up, an even number", "px", 0, 2, 16, 8192)
-        self.width_field.changed.connect(lambda value: self._set("Film size", width_px=2 * round(value / 2)))
-        self.height_field.changed.connect(lambda value: self._set("Film size", height_px=2 * round(value / 2)))
-        picture.add_field("Width", self.width_field)
-        picture.add_field("Height", self.height_field)
-        self._groups = (timing, route, picture)
-        for index, group in enumerate(self._groups):
-            if index:
-                column.addWidget(rule())
-            column.addWidget(group)
-        column.addStretch(1)
-        self.film = button("Make film…", "primary", "An H.264 film of this walk, in the background (key Ctrl+E)", self.make_film.emit)
-        column.addWidget(self.film)
-        return panel
+        self.anticipation = NumberField("Anticipation", "Corners are looked round so many metres early", "m", 1, 0.1, 0.0, 20.0)
+        self.anticipation.changed.connect(lambda value: self._set("Anticipation", anticipation_m=value))
+        route.add_field("Anticipation", self.anticipation)
+        self.plumb = button(
+            "Keep plumb", "small", "Verticals stay upright throughout: tilt becomes rise", self._toggle_plumb, checkable=True
+        )
+        self.reverse = button("Reverse", "small", "Walk the route the other way", self._reverse)
+        self.remove = button("Remove", "small", "Remove this walk; undo brings it back", self._remove)
+        route.add_wide(self.plumb, self.reverse, self.remove)
+        return route
+
+    def _turntable_group(self) -> Group:
+        group = Group("Turntable")
+        fields = (
+            ("radius_m", "Radius", "Metres from the centre", "m", 2, 0.5, 0.05, 1e5),
+            ("eye_m", "Eye height", "Height of the eye above zero", "m", 2, 0.1, -1e4, 1e4),
+            ("start_deg", "Begins at", "Where it begins, seen from the centre: 180° is south", "°", 0, 5.0, -3600.0, 3600.0),
+            ("sweep_deg", "Sweep", "How far it goes, clockwise where positive", "°", 0, 15.0, -3600.0, 3600.0),
+            ("focal_mm", "Focal length", "Focal length", "mm", 1, 1.0, 4.0, 1200.0),
+        )
+        self.table_fields: dict[str, NumberField] = {}
+        for name, text, tip, unit, decimals, step, low, high in fields:
+            made = NumberField(text, tip, unit, decimals, step, low, high)
+            made.changed.connect(partial(self._set_table, name))
+            self.table_fields[name] = made
+            group.add_field(text, made)
+        self.aimed = Segments([("At the centre", "Tilted so that the centre lies in the middle"), ("Level", "Level, whatever the height")])
+        self.aimed.chosen.connect(lambda index: self._set_table("level", index == 1))
+        group.add_wide(self.aimed)
+        self.stills = button("Eight stops as cameras", "small", "Keep eight even stops of this turntable as cameras", self._keep_stills)
+        group.add_wide(self.stills)
+        return group
 
     def _bar(self) -> QFrame:
         bar = QFrame()
@@ -192,8 +327,77 @@ class WalkDesk(QWidget):
     def _set(self, text: str, **values: object) -> None:
         walk = self._state.walk
         if walk is not None:
-            self._bridge.apply(text, lambda project: set_walk(project, walk.id, **values))
+            self._bridge.apply(text, lambda project: _timed(set_walk(project, walk.id, **values), walk.id))
             self.refresh()
+
+    def _set_pace(self, pace: float) -> None:
+        walk, line = self._state.walk, self._line
+        if walk is not None and line is not None:
+            self._set("Walk pace", seconds=round(seconds_for_pace(walk, line.route.length_m, pace), 3))
+
+    def _set_key(self, text: str, **values: object) -> None:
+        walk, index = self._state.walk, self.timeline.key
+        if walk is not None and 0 <= index < len(walk.keys):
+            self._bridge.apply(text, lambda project: _timed(change_key(project, walk.id, index, **values), walk.id))
+            self.refresh()
+
+    def _remove_key(self) -> None:
+        walk, index = self._state.walk, self.timeline.key
+        if walk is not None and 0 <= index < len(walk.keys):
+            self._bridge.apply("Remove place", lambda project: remove_key(project, walk.id, index))
+            self.refresh()
+
+    def _step_key(self, step: int) -> None:
+        walk = self._state.walk
+        if walk is not None and walk.keys:
+            self.timeline.choose_key(min(len(walk.keys) - 1, max(0, self.timeline.key + step)))
+
+    def _look_at_object(self) -> None:
+        """About the chosen place the walk looks at the middle of the chosen object."""
+        walk, line, scene, index = self._state.walk, self._line, self._studio.scene, self.timeline.key
+        number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
+        if walk is None or line is None or scene is None or number is None or not 0 <= index < len(walk.keys):
+            self._bridge.failed.emit(
+                "Choose a place in the timeline, and an object: press on it in the Frame of Compose or in the model's list."
+            )
+            return
+        points = object_points(scene.model, number).astype(float)
+        x, y, z = ((points.min(axis=0) + points.max(axis=0)) / 2).tolist()
+        at = float(line.route.key_m[index]) / line.route.length_m
+        span = 1.5 / line.route.length_m
+        look = Look(max(0.0, at - span), min(1.0, at + span), POINT, (x, y, z))
+        self._set("Look at an object", looks=(*walk.looks, look))
+
+    def _toggle_plumb(self) -> None:
+        self._set("Keep plumb" if self.plumb.isChecked() else "Let it tilt", kept_plumb=self.plumb.isChecked())
+
+    def add_turntable(self) -> None:
+        """A turntable round the chosen object, or round what most of the building is."""
+        scene = self._studio.scene
+        if scene is None:
+            return
+        number = scene.lookup.index.get(self._state.object_id)
+        if number is not None:
+            points, name = object_points(scene.model, number).astype(float), scene.model.objects[number].name
+        else:
+            outlines = [(x, y, z) for room in scene.model.rooms for x, y in room.outline for z in (room.floor_m, room.ceiling_m)]
+            points, name = (np.array(outlines) if outlines else scene.bounds), self._bridge.project.name
+        low, high = points.min(axis=0), points.max(axis=0)
+        eye = float(low[2] + max(1.6, 0.35 * (high[2] - low[2])))
+        lowest, highest = ((float(corner[0]), float(corner[1]), float(corner[2])) for corner in (low, high))
+        table = turntable_round(lowest, highest, eye, ev=13.4)
+        table = replace(table, radius_m=round(table.radius_m, 2), eye_m=round(eye, 2))
+        self._add(Walk("", f"Round {name}", (), seconds=240 / 25, rate="25", turntable=table))
+
+    def _set_table(self, name: str, value: object) -> None:
+        walk = self._state.walk
+        if walk is not None and walk.turntable is not None:
+            self._set("Turntable", turntable=replace(walk.turntable, **{name: value}))  # type: ignore[arg-type]
+
+    def _keep_stills(self) -> None:
+        walk = self._state.walk
+        if walk is not None:
+            self._bridge.apply("Stops as cameras", lambda project: turntable_stills(project, walk.id, 8))
 
     def _add(self, walk: Walk) -> None:
         created = self._bridge.apply_adding("Add walk", lambda project: add_walk(project, walk))
@@ -238,8 +442,8 @@ class WalkDesk(QWidget):
     def _reverse(self) -> None:
         walk = self._state.walk
         if walk is not None:
-            turned = tuple(replace(key, heading_deg=(key.heading_deg + 180.0) % 360.0) for key in reversed(walk.keys))
-            self._set("Reverse walk", keys=turned)
+            turned = reversed_walk(walk)
+            self._set("Reverse walk", **{name: getattr(turned, name) for name in Walk.__slots__ if name != "id"})
 
     def _remove(self) -> None:
         walk = self._state.walk
@@ -262,10 +466,16 @@ class WalkDesk(QWidget):
                 self._line = resolve(walk, scene.floors)
             except ValueError as error:
                 self._bridge.failed.emit(str(error))
+            else:
+                self._studio.order_walk_check(walk, self._bridge.project.limits)
+        self.timeline.show_line(self._line, self._bridge.project.limits)
+        self.timeline.show_flags(self._flags if walk is not None and walk == self._flags_of else ())
         for group in self._groups:
             group.body.setEnabled(walk is not None)
         if walk is not None:
             self._show_walk(walk)
+        self._show_key()
+        self._show_flags()
         self._show_buttons()
         self._show_moment(self._state.moment)
         self.plan.update()
@@ -274,6 +484,7 @@ class WalkDesk(QWidget):
         while self._rows.count():
             item = self._rows.takeAt(0)
             if item is not None and (widget := item.widget()) is not None:
+                widget.hide()
                 widget.deleteLater()
         for walk in walks:
             made = button(
@@ -294,7 +505,60 @@ class WalkDesk(QWidget):
             self._rows.addWidget(empty)
         self._rows.addStretch(1)
 
+    def _take_flags(self, walk: Walk, flags: tuple[Flag, ...]) -> None:
+        self._flags_of, self._flags = walk, flags
+        if walk == self._state.walk:
+            self.timeline.show_flags(flags)
+            self._show_flags()
+
+    def _show_flags(self) -> None:
+        known = self._flags_of is not None and self._flags_of == self._state.walk
+        flags = self._flags if known else ()
+        self.flag_list.clear()
+        for number, flag in enumerate(flags, 1):
+            made = QListWidgetItem(f"! {number}  {flag.sentence}")
+            made.setData(Qt.ItemDataRole.UserRole, flag.worst_s)
+            made.setToolTip("Press: goes there")
+            self.flag_list.addItem(made)
+        self.flag_list.setVisible(bool(flags))
+        self._flag_group.show_figure((f"{len(flags)} found" if flags else "nothing found") if known else "…")
+
+    def _show_key(self) -> None:
+        walk, index = self._state.walk, self.timeline.key
+        there = walk is not None and walk.turntable is None and 0 <= index < len(walk.keys)
+        for part in (self.dwell, self.key_second, self.free, self.bend, self.look_here, self.drop_key):
+            part.setEnabled(there)
+        count = len(walk.keys) if walk is not None else 0
+        self._place_group.show_figure(f"{index + 1} of {count}" if there else f"none of {count} chosen")
+        if walk is None or not there or self._line is None:
+            return
+        key = walk.keys[index]
+        self.dwell.show_value(key.dwell_s)
+        self.key_second.show_value(float(self._line.timing.key_s[index]))
+        ends = index in (0, count - 1)
+        self.key_second.setEnabled(not ends)
+        self.free.setEnabled(key.at_s is not None and not ends)
+        self.bend.take((SMOOTH, EVEN, CORNER).index(key.bend))
+        self.plan.update()
+
     def _show_walk(self, walk: Walk) -> None:
+        turning = walk.turntable is not None
+        self._place_group.setVisible(not turning)
+        self._table_group.setVisible(turning)
+        for part in (self.eye_height, self.looking, self.anticipation):
+            part.setEnabled(not turning)
+        if walk.turntable is not None:
+            for name, field in self.table_fields.items():
+                field.show_value(float(getattr(walk.turntable, name)))
+            self.aimed.take(int(walk.turntable.level))
+        self.pace.show_value(self._line.pace_m_s if self._line is not None else 0.0)
+        self.pace.setEnabled(not turning)
+        self.ease_in.show_value(walk.ease_in_s)
+        self.ease_out.show_value(walk.ease_out_s)
+        for part in (self.ease_in, self.ease_out):
+            part.setEnabled(not turning)
+        self.anticipation.show_value(walk.anticipation_m)
+        self.plumb.setChecked(walk.kept_plumb)
         self.seconds.show_value(walk.seconds)
         if self.rate.findText(walk.rate) < 0:
             self.rate.addItem(walk.rate)
@@ -305,7 +569,11 @@ class WalkDesk(QWidget):
         self.height_field.show_value(walk.height_px)
         count = frame_count(walk.seconds, parse_rate(walk.rate))
         self._timing.show_figure(f"{walk.seconds:g} s")
-        if self._line is not None:
+        if walk.turntable is not None:
+            self._timing_facts.setText(
+                f"{count} film frames, {abs(walk.turntable.sweep_deg) / count:.2f}° each; the last is one step before the first."
+            )
+        elif self._line is not None:
             self._timing_facts.setText(
                 f"{count} film frames. The route is {self._line.route.length_m:.1f} m, walked at {self._line.pace_m_s:.2f} m/s."
             )
@@ -345,6 +613,10 @@ class WalkDesk(QWidget):
             float(row.heading_deg[0]) % 360.0,
             float(row.tilt_deg[0]),
             focal_mm=float(row.focal_mm[0]),
+            rise_mm=float(row.rise_mm[0]),
+            cross_mm=float(row.cross_mm[0]),
+            near_m=float(row.near_m[0]) if np.isfinite(row.near_m[0]) else None,
+            far_m=float(row.far_m[0]) if np.isfinite(row.far_m[0]) else None,
             width_px=walk.width_px,
             height_px=walk.height_px,
             ev=float(row.ev[0]),
@@ -352,8 +624,14 @@ class WalkDesk(QWidget):
             aim_m=3.0,
         )
 
+    def _go_to(self, seconds: float) -> None:
+        self._clock.stop()
+        self.play.setText("Play")
+        self._state.set_moment(seconds)
+
     def _show_moment(self, seconds: float) -> None:
         walk = self._state.walk
+        self.timeline.show_moment(seconds)
         self.frame.override = self.camera_at(seconds)
         self.slider.blockSignals(True)
         self.slider.setValue(round(seconds * 100))
@@ -450,6 +728,16 @@ class WalkDesk(QWidget):
             painter.setPen(QPen(faint, 2.4 if here[index] else 1.6))
             painter.drawLine(plan.to_screen(*points_m[index, :2]), plan.to_screen(*points_m[index + 1, :2]))
         self._dots(painter, [plan.to_screen(*key.eye[:2]) for key in self._line.walk.keys], green)
+        if 0 <= self.timeline.key < len(self._line.walk.keys):
+            painter.setBrush(green)
+            painter.drawEllipse(plan.to_screen(*self._line.walk.keys[self.timeline.key].eye[:2]), 4.0, 4.0)
+        for number, flag in enumerate(self.timeline.flags, 1):
+            at = plan.to_screen(*flag.place[:2])
+            painter.setPen(QPen(QColor(self._tokens.brick), 1.6))
+            painter.setBrush(QColor(self._tokens.leaf))
+            painter.drawRoundedRect(QRectF(at.x() - 10, at.y() - 22, 20, 13), 3, 3)
+            painter.drawText(QRectF(at.x() - 10, at.y() - 22, 20, 13), Qt.AlignmentFlag.AlignCenter, f"!{number}")
+            painter.drawLine(at - QPointF(0, 9), at)
         camera = self.frame.override
         if camera is not None:
             at, heading = plan.to_screen(*camera.eye[:2]), math.radians(camera.heading_deg)
@@ -479,6 +767,14 @@ class WalkDesk(QWidget):
         painter.setBrush(QColor(self._tokens.leaf))
         for point in points:
             painter.drawEllipse(point, 4.0, 4.0)
+
+
+def _timed(project: Project, walk_id: str) -> Project:
+    """The project itself, or ValueError where the walk can no longer be timed."""
+    walk = project.walk(walk_id)
+    if walk is not None:
+        resolve(walk, None)
+    return project
 
 
 def _calm_seconds(length_m: float) -> float:

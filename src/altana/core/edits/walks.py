@@ -2,10 +2,29 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 from dataclasses import replace
 
-from altana.core.conventions import parse_rate
-from altana.core.project import Camera, Light, ModelRef, Project, Walk, WalkKey, free_name, next_id
+from altana.core.conventions import EV_OUTSIDE, Vec3, parse_rate
+from altana.core.edits.cameras import FOCAL_RANGE_MM, add_camera, stays_plumb
+from altana.core.project import (
+    AHEAD,
+    CORNER,
+    EVEN,
+    KEYED,
+    POINT,
+    SMOOTH,
+    Camera,
+    Light,
+    ModelRef,
+    Project,
+    Turntable,
+    Walk,
+    WalkKey,
+    free_name,
+    next_id,
+)
 
 LONGEST_S = 3600.0
 
@@ -40,7 +59,9 @@ def remove_walk(project: Project, walk_id: str) -> Project:
 
 def checked_walk(walk: Walk) -> Walk:
     """The walk itself, or ValueError naming what makes no film."""
-    if len(walk.keys) < 2:
+    if walk.turntable is not None:
+        _checked_turntable(walk.turntable)
+    elif len(walk.keys) < 2:
         raise ValueError("A walk needs at least two places to pass.")
     if not 0.1 <= walk.seconds <= LONGEST_S:
         raise ValueError(f"A length of {walk.seconds:g} s is outside 0.1 to {LONGEST_S:g} s.")
@@ -48,12 +69,153 @@ def checked_walk(walk: Walk) -> Walk:
         if max(abs(p - q) for p, q in zip(a.eye, b.eye, strict=True)) < 1e-3:
             raise ValueError("Two places of the walk that follow each other are the same.")
     parse_rate(walk.rate)
+    for value in (walk.ease_in_s, walk.ease_out_s, walk.dwell_ease_s, *(key.dwell_s for key in walk.keys)):
+        if not 0.0 <= value <= LONGEST_S:
+            raise ValueError(f"A pause or an ease of {value:g} s is outside 0 to {LONGEST_S:g} s.")
+    for key in walk.keys:
+        if key.bend not in (SMOOTH, CORNER, EVEN):
+            raise ValueError(f"“{key.bend}” is no way to pass a place. Ways: {SMOOTH}, {EVEN}, {CORNER}.")
+        if not FOCAL_RANGE_MM[0] <= key.focal_mm <= FOCAL_RANGE_MM[1]:
+            raise ValueError(f"A focal length of {key.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
+        if key.at_s is not None and not 0.0 <= key.at_s <= walk.seconds:
+            raise ValueError(f"A place passed at {key.at_s:g} s lies outside the walk's {walk.seconds:g} s.")
+    for look in walk.looks:
+        if look.kind not in (AHEAD, KEYED, POINT) or not 0.0 <= look.start < look.end <= 1.0:
+            raise ValueError("A look has a kind and a span between 0 and 1 of the route.")
+    if not 0.0 <= walk.anticipation_m <= 50.0:
+        raise ValueError("Corners are looked round 0 to 50 m early.")
     return walk
+
+
+def _checked_turntable(table: Turntable) -> None:
+    numbers = (*table.centre, table.eye_m, table.start_deg, table.ev)
+    if not all(abs(value) < 1e6 for value in numbers) or not 0.05 <= table.radius_m <= 1e5:
+        raise ValueError("A turntable needs a finite centre and height, and a radius of 5 cm to 100 km.")
+    if not 0.1 <= abs(table.sweep_deg) <= 3600.0:
+        raise ValueError("A turntable sweeps 0.1° to 3600°, either way.")
+    if not FOCAL_RANGE_MM[0] <= table.focal_mm <= FOCAL_RANGE_MM[1]:
+        raise ValueError(f"A focal length of {table.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
+
+
+def change_key(project: Project, walk_id: str, index: int, **values: object) -> Project:
+    """Set fields of one key of a walk.  Raises KeyError or ValueError with a sentence."""
+    walk = project.walk(walk_id)
+    if walk is None:
+        raise KeyError(f"There is no walk {walk_id}.")
+    if not 0 <= index < len(walk.keys):
+        raise ValueError(f"There is no place {index + 1}; the walk has {len(walk.keys)}.")
+    changed = replace(walk.keys[index], **values)  # type: ignore[arg-type]
+    return set_walk(project, walk_id, keys=(*walk.keys[:index], changed, *walk.keys[index + 1 :]))
+
+
+def insert_key(project: Project, walk_id: str, index: int, key: WalkKey) -> Project:
+    """Put a key before the one at an index, or at the end."""
+    walk = project.walk(walk_id)
+    if walk is None:
+        raise KeyError(f"There is no walk {walk_id}.")
+    return set_walk(project, walk_id, keys=(*walk.keys[:index], key, *walk.keys[index:]))
+
+
+def remove_key(project: Project, walk_id: str, index: int) -> Project:
+    """Without one key.  Raises ValueError where fewer than two would be left."""
+    walk = project.walk(walk_id)
+    if walk is None:
+        raise KeyError(f"There is no walk {walk_id}.")
+    return set_walk(project, walk_id, keys=(*walk.keys[:index], *walk.keys[index + 1 :]))
+
+
+def reversed_walk(walk: Walk) -> Walk:
+    """The same route walked the other way, looking the other way."""
+    if walk.turntable is not None:
+        return replace(walk, turntable=replace(walk.turntable, sweep_deg=-walk.turntable.sweep_deg))
+    turned = tuple(
+        replace(key, heading_deg=(key.heading_deg + 180.0) % 360.0, at_s=None if key.at_s is None else walk.seconds - key.at_s)
+        for key in reversed(walk.keys)
+    )
+    looks = tuple(replace(look, start=1.0 - look.end, end=1.0 - look.start) for look in reversed(walk.looks))
+    return replace(walk, keys=turned, looks=looks, ease_in_s=walk.ease_out_s, ease_out_s=walk.ease_in_s)
+
+
+def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str]:
+    """Part a walk at a key into two, each with its share of the seconds; the project and the second walk's id."""
+    walk = project.walk(walk_id)
+    if walk is None:
+        raise KeyError(f"There is no walk {walk_id}.")
+    if not 0 < index < len(walk.keys) - 1:
+        raise ValueError("A walk is parted at a place between its first and its last.")
+    first, second = ([key.eye for key in keys] for keys in (walk.keys[: index + 1], walk.keys[index:]))
+    lengths = [sum(math.dist(a, b) for a, b in itertools.pairwise(part)) for part in (first, second)]
+    share = lengths[0] / max(sum(lengths), 1e-9)
+    free = [tuple(replace(key, at_s=None) for key in keys) for keys in (walk.keys[: index + 1], walk.keys[index:])]
+    seconds = max(0.1, round(walk.seconds * share, 3))
+    project = set_walk(project, walk_id, keys=free[0], seconds=seconds, looks=())
+    return add_walk(project, replace(walk, keys=free[1], seconds=max(0.1, walk.seconds - seconds), looks=(), name=f"{walk.name}, on"))
+
+
+def join_walks(project: Project, first_id: str, second_id: str) -> Project:
+    """Two walks as one, the second after the first; it lasts as long as both."""
+    first, second = project.walk(first_id), project.walk(second_id)
+    if first is None or second is None or first.turntable is not None or second.turntable is not None or first_id == second_id:
+        raise ValueError("Two walkthroughs can be joined, not a turntable, and not one with itself.")
+    keys = [replace(key, at_s=None) for key in (*first.keys, *second.keys)]
+    kept = [key for index, key in enumerate(keys) if not index or math.dist(key.eye, keys[index - 1].eye) > 1e-3]
+    project = set_walk(project, first_id, keys=tuple(kept), seconds=first.seconds + second.seconds, looks=())
+    return remove_walk(project, second_id)
+
+
+def turntable_stills(project: Project, walk_id: str, count: int) -> Project:
+    """Even stops of a turntable as cameras, in a group of its name.  Raises ValueError for a walk that is none."""
+    walk = project.walk(walk_id)
+    if walk is None or walk.turntable is None:
+        raise ValueError("Only a turntable has even stops.")
+    if not 1 <= count <= 360:
+        raise ValueError("A turntable is kept as 1 to 360 cameras.")
+    table = walk.turntable
+    for number in range(count):
+        around = math.radians(table.start_deg + table.sweep_deg * number / count)
+        x, y, z = table.centre
+        eye = (x + table.radius_m * math.sin(around), y + table.radius_m * math.cos(around), table.eye_m)
+        tilt = 0.0 if table.level else math.degrees(math.atan2(z - table.eye_m, table.radius_m))
+        camera = Camera(
+            "",
+            f"{walk.name} {number + 1}",
+            eye,
+            (math.degrees(around) + 180.0) % 360.0,
+            tilt,
+            aim_m=math.hypot(table.radius_m, z - table.eye_m),
+            focal_mm=table.focal_mm,
+            width_px=walk.width_px,
+            height_px=walk.height_px,
+            ev=table.ev,
+            group=walk.name,
+            kept_plumb=walk.kept_plumb,
+        )
+        project = add_camera(project, stays_plumb(camera) if walk.kept_plumb else camera)[0]
+    return project
+
+
+def turntable_round(low: Vec3, high: Vec3, eye_m: float, focal_mm: float = 35.0, ev: float = EV_OUTSIDE) -> Turntable:
+    """A turntable round a box (lowest and highest corner, metres) that a lens just holds from every side."""
+    middle = tuple((a + b) / 2 for a, b in zip(low, high, strict=True))
+    reach = math.dist(low, high) / 2
+    # The sphere round the box fits the frame's height, the narrower of both, with a little room.
+    radius = max(reach * 1.1 / math.sin(math.atan(20.25 / 2 / focal_mm)), 0.5)
+    return Turntable((middle[0], middle[1], middle[2]), radius, eye_m, focal_mm=focal_mm, ev=ev)
 
 
 def key_from_camera(camera: Camera) -> WalkKey:
     """The place, direction, lens and exposure of a camera as a key of a walk."""
-    return WalkKey(camera.eye, camera.heading_deg, camera.tilt_deg, camera.focal_mm, camera.ev)
+    return WalkKey(
+        camera.eye,
+        camera.heading_deg,
+        camera.tilt_deg,
+        camera.focal_mm,
+        camera.ev,
+        rise_mm=camera.rise_mm,
+        cross_mm=camera.cross_mm,
+        near_m=camera.near,
+        far_m=camera.far,
+    )
 
 
 def add_model(project: Project, path: str, unit_m: float = 0.0, up: str = "") -> Project:

@@ -1,23 +1,26 @@
-"""The route: a smooth line through the keys, measured by arc length.
+"""The route: a line through the keys, measured by arc length.
 
-Between the keys runs a cubic Hermite curve with centripetal Catmull-Rom tangents: it passes every key, has a
-continuous direction, and does not loop or overshoot where keys stand close together (the centripetal
-parameterisation is what guarantees that).
+Between the keys run cubic Hermite curves.  At a smooth key the tangent is that of a centripetal Catmull-Rom curve, which
+passes every key and neither loops nor overshoots where keys stand close together; at an even one that of the circle
+through the key and its neighbours, so that three places on a circle are walked along it; at a corner the line comes
+straight in and goes straight out.
 """
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import CubicHermiteSpline
 from scipy.ndimage import gaussian_filter1d
 
 from altana.core.conventions import Floats
 from altana.core.geometry.rays import RayScene
+from altana.core.project import CORNER, EVEN, SMOOTH
 
 #: Spacing of the table that turns arc length into places; routes are looked up between its rows.
 TABLE_STEP_M = 0.02
+MOST_ROWS = 400_000
 #: The eye's height follows floors through a smoothing of this length (standard deviation).
 STAIR_SMOOTHING_M = 0.45
 #: How far above the line between two keys a floor is looked for, and how far below.
@@ -26,62 +29,101 @@ HEADROOM_M, REACH_M = 0.35, 4.0
 
 @dataclass(frozen=True, slots=True)
 class Route:
-    """A walkable line: ``points`` (n, 3) float64 metres at even spacing of ``length_m`` / (n - 1) along
-    the ground, and ``key_m`` (k,) the distance at which each key is passed."""
+    """A walkable line: ``points`` (n, 3) float64 metres at distances ``along_m`` (n,) from its start, rising; the keys
+    lie among them, at ``key_m`` (k,)."""
 
     points: Floats
+    along_m: Floats
     key_m: Floats
-    length_m: float
+
+    @property
+    def length_m(self) -> float:
+        """The whole length."""
+        return float(self.along_m[-1])
 
     def at(self, distance_m: Floats) -> Floats:
         """(m, 3) places at distances along the route, metres."""
-        share = np.clip(np.asarray(distance_m, float) / self.length_m, 0.0, 1.0)
-        position = share * (len(self.points) - 1)
-        index = np.minimum(position.astype(int), len(self.points) - 2)
-        part = (position - index)[:, None]
-        place: Floats = self.points[index] * (1.0 - part) + self.points[index + 1] * part
-        return place
+        distance = np.clip(np.asarray(distance_m, float), 0.0, self.length_m)
+        return np.stack([np.interp(distance, self.along_m, self.points[:, axis]) for axis in range(3)], axis=1)
 
     def heading_at(self, distance_m: Floats) -> Floats:
         """(m,) degrees, unwrapped: the direction of walking at distances along the route."""
         step = np.diff(self.points[:, :2], axis=0)
-        heading = np.unwrap(np.arctan2(step[:, 0], step[:, 1]))
-        middle = (np.arange(len(heading)) + 0.5) * (self.length_m / (len(self.points) - 1))
-        return np.degrees(np.interp(distance_m, middle, heading))
+        moving = np.hypot(step[:, 0], step[:, 1]) > 1e-9
+        heading = np.unwrap(np.arctan2(step[moving, 0], step[moving, 1]))
+        middle = ((self.along_m[1:] + self.along_m[:-1]) / 2)[moving]
+        return np.degrees(np.interp(distance_m, middle, heading)) if len(heading) else np.zeros(len(np.atleast_1d(distance_m)))
 
 
-def curve(keys: Floats) -> CubicHermiteSpline:
-    """The smooth curve through (k, 3) key points over the centripetal parameter."""
-    gap = np.linalg.norm(np.diff(keys, axis=0), axis=1)
-    knots = np.concatenate([[0.0], np.cumsum(np.sqrt(np.maximum(gap, 1e-6)))])
-    slope = np.diff(keys, axis=0) / np.diff(knots)[:, None]
-    tangents = np.empty_like(keys)
-    tangents[0], tangents[-1] = slope[0], slope[-1]
-    before, after = np.diff(knots)[:-1, None], np.diff(knots)[1:, None]
-    tangents[1:-1] = (slope[:-1] * after + slope[1:] * before) / (before + after)
-    return CubicHermiteSpline(knots, keys, tangents)
+def _tangents(keys: Floats, knots: Floats, bends: Sequence[str]) -> tuple[Floats, Floats]:
+    """(k, 3) derivatives by the parameter on arriving at each key, and on leaving it."""
+    gap = np.diff(knots)
+    run = np.diff(keys, axis=0)
+    slope = run / gap[:, None]
+    arriving, leaving = np.empty_like(keys), np.empty_like(keys)
+    arriving[0] = leaving[0] = slope[0]
+    arriving[-1] = leaving[-1] = slope[-1]
+    for index in range(1, len(keys) - 1):
+        if bends[index] == CORNER:
+            arriving[index], leaving[index] = slope[index - 1], slope[index]
+            continue
+        if bends[index] == EVEN:
+            # Turned inside out about the key, the circle through three places becomes a line along its tangent there.
+            way = run[index - 1] / max(run[index - 1] @ run[index - 1], 1e-12) + run[index] / max(run[index] @ run[index], 1e-12)
+            way /= max(float(np.linalg.norm(way)), 1e-12)
+            # The chord of an arc is shorter than the arc; the tangent is as long as the arc it stands for.
+            arriving[index] = way * _arc(run[index - 1], way) / gap[index - 1]
+            leaving[index] = way * _arc(run[index], way) / gap[index]
+        else:
+            both = (slope[index - 1] * gap[index] + slope[index] * gap[index - 1]) / (gap[index - 1] + gap[index])
+            arriving[index] = leaving[index] = both
+    return arriving, leaving
 
 
-def route_through(keys: Floats) -> Route:
-    """The route through (k, 3) eye points, evenly spaced by arc length.
+def _arc(chord: Floats, way: Floats) -> float:
+    """The length of the arc over a chord whose end tangent is known."""
+    length = float(np.linalg.norm(chord))
+    half = float(np.arccos(np.clip(chord @ way / max(length, 1e-12), -1.0, 1.0)))
+    return length * (half / np.sin(half)) if 1e-6 < half < 3.0 else length
+
+
+def route_through(keys: Floats, bends: Sequence[str] | None = None) -> Route:
+    """The route through (k, 3) eye points.  bends : how each key is passed; smooth where left out.
 
     Raises ValueError for fewer than two keys or a route without length.
     """
     keys = np.asarray(keys, float)
     if len(keys) < 2:
         raise ValueError("A route needs at least two places.")
-    line = curve(keys)
-    fine_count = int(np.clip(np.linalg.norm(np.diff(keys, axis=0), axis=1).sum() / TABLE_STEP_M * 4, 400, 400_000))
-    parameter = np.union1d(np.linspace(line.x[0], line.x[-1], fine_count), line.x)
-    dense = line(parameter)
-    along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(dense, axis=0), axis=1))])
-    length = float(along[-1])
-    if length < 1e-3:
+    bends = list(bends or [SMOOTH] * len(keys))
+    gap = np.linalg.norm(np.diff(keys, axis=0), axis=1)
+    if gap.sum() < 1e-3:
         raise ValueError("The places of the route all lie in one point.")
-    count = max(64, int(length / TABLE_STEP_M) + 1)
-    even = np.linspace(0.0, length, count)
-    points = np.stack([np.interp(even, along, dense[:, axis]) for axis in range(3)], axis=1)
-    return Route(points, np.interp(line.x, parameter, along), length)
+    knots = np.concatenate([[0.0], np.cumsum(np.sqrt(np.maximum(gap, 1e-6)))])
+    arriving, leaving = _tangents(keys, knots, bends)
+    pieces, ends = [keys[:1]], [0]
+    share_of_table = min(1.0, MOST_ROWS * TABLE_STEP_M / max(float(gap.sum()), 1e-9))
+    for index in range(len(keys) - 1):
+        count = max(16, int(gap[index] / TABLE_STEP_M * 1.3 * share_of_table))
+        u = np.linspace(0.0, 1.0, count + 1)[1:, None]
+        h = knots[index + 1] - knots[index]
+        pieces.append(
+            (2 * u**3 - 3 * u**2 + 1) * keys[index]
+            + (u**3 - 2 * u**2 + u) * h * leaving[index]
+            + (3 * u**2 - 2 * u**3) * keys[index + 1]
+            + (u**3 - u**2) * h * arriving[index + 1]
+        )
+        ends.append(ends[-1] + count)
+    points = np.concatenate(pieces)
+    points[ends] = keys
+    along = _measured(points)
+    return Route(points, along, along[ends])
+
+
+def _measured(points: Floats) -> Floats:
+    """Distances along a line of points, each a hair beyond the one before even where two coincide."""
+    step = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    return np.concatenate([[0.0], np.cumsum(np.maximum(step, 1e-12))])
 
 
 def follow_floor(route: Route, rays: RayScene, eye_height_m: float) -> Route:
@@ -91,19 +133,20 @@ def follow_floor(route: Route, rays: RayScene, eye_height_m: float) -> Route:
     (an open edge) it carries on evenly.  Treads become one ramp: the floor profile is smoothed over
     STAIR_SMOOTHING_M, so the eye neither bobs nor jumps.
     """
-    start = route.points + (0.0, 0.0, HEADROOM_M)
-    floor = rays.floors_below(start, reach_m=REACH_M)
+    count = int(np.clip(route.length_m / TABLE_STEP_M, 64, MOST_ROWS)) + 1
+    even = np.linspace(0.0, route.length_m, count)
+    floor = rays.floors_below(route.at(even) + (0.0, 0.0, HEADROOM_M), reach_m=REACH_M)
     known = np.isfinite(floor)
     if not known.any():
         return route
     index = np.arange(len(floor))
     floor = np.interp(index, index[known], floor[known])
-    spacing = route.length_m / (len(route.points) - 1)
-    ramp = _stairs_to_ramps(floor, spacing)
-    smooth = gaussian_filter1d(ramp, STAIR_SMOOTHING_M / spacing, mode="nearest")
+    spacing = route.length_m / (count - 1)
+    smooth = gaussian_filter1d(_stairs_to_ramps(floor, spacing), STAIR_SMOOTHING_M / spacing, mode="nearest")
     points = route.points.copy()
-    points[:, 2] = smooth + eye_height_m
-    return _measured_again(points, route)
+    points[:, 2] = np.interp(route.along_m, even, smooth) + eye_height_m
+    along = _measured(points)
+    return Route(points, along, np.interp(route.key_m, route.along_m, along))
 
 
 def _stairs_to_ramps(floor: Floats, spacing_m: float) -> Floats:
@@ -121,13 +164,3 @@ def _stairs_to_ramps(floor: Floats, spacing_m: float) -> Floats:
         span = np.arange(nodes[0], nodes[-1] + 1)
         ramp[span] = np.interp(span, nodes, floor[nodes])
     return ramp
-
-
-def _measured_again(points: Floats, route: Route) -> Route:
-    """Even spacing once more after heights were changed, keys kept at their places."""
-    along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
-    length = float(along[-1])
-    even = np.linspace(0.0, length, len(points))
-    spaced = np.stack([np.interp(even, along, points[:, axis]) for axis in range(3)], axis=1)
-    old = np.linspace(0.0, route.length_m, len(points))
-    return Route(spaced, np.interp(np.interp(route.key_m, old, np.arange(len(points))), np.arange(len(points)), along), length)

@@ -1,11 +1,12 @@
 """The camera of every film frame.
 
-Frame i of a film at rate R shows the camera at i / R seconds; N frames last N / R.  Pace is even: equal times
-cover equal lengths of the route.  The horizon stays level.
+Frame i of a film at rate R shows the camera at i / R seconds; N frames last N / R.  Pace is even but for eases and pauses
+(core/walk/timing.py): equal times cover equal lengths of the route.  The horizon stays level.
 """
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -13,21 +14,25 @@ import numpy as np
 from scipy.interpolate import PchipInterpolator
 from scipy.ndimage import gaussian_filter1d
 
+from altana.core.camera.plumb import KEPT_DEG
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import Floats, frame_count, parse_rate
 from altana.core.geometry.rays import RayScene
-from altana.core.project import KEYED, Walk
+from altana.core.project import AHEAD, KEYED, Look, Turntable, Walk
 from altana.core.walk.path import Route, follow_floor, route_through
+from altana.core.walk.timing import Timing, timed
 
-#: Looking ahead is smoothed over this length of the route, so that corners are anticipated.
-ANTICIPATION_M = 0.9
+#: Directions are worked out at this spacing along the route.
+LOOK_STEP_M = 0.05
+MOST_ROWS = 60_000
 
 
 @dataclass(frozen=True, slots=True)
 class WalkSamples:
     """One row a film frame.  ``seconds`` (n,), ``eye`` (n, 3) metres, ``heading_deg`` (n,) unwrapped,
-    ``tilt_deg``, ``focal_mm`` and ``ev`` (n,); roll and shifts are zero."""
+    ``tilt_deg``, ``focal_mm``, ``ev``, ``rise_mm``, ``cross_mm`` (n,), ``near_m`` and ``far_m`` (n,) with NaN where a
+    bound is off; roll is zero."""
 
     rate: Fraction
     seconds: Floats
@@ -36,6 +41,10 @@ class WalkSamples:
     tilt_deg: Floats
     focal_mm: Floats
     ev: Floats
+    rise_mm: Floats
+    cross_mm: Floats
+    near_m: Floats
+    far_m: Floats
 
     def __len__(self) -> int:
         return len(self.seconds)
@@ -44,54 +53,152 @@ class WalkSamples:
         """The exact picture of one film frame."""
         x, y, z = self.eye[frame].tolist()
         pose = Pose((x, y, z), float(self.heading_deg[frame]) % 360.0, float(self.tilt_deg[frame]))
-        return View(pose, Lens(float(self.focal_mm[frame])), width_px, height_px)
+        lens = Lens(float(self.focal_mm[frame]), rise_mm=float(self.rise_mm[frame]), cross_mm=float(self.cross_mm[frame]))
+        near, far = (float(value[frame]) if np.isfinite(value[frame]) else None for value in (self.near_m, self.far_m))
+        return View(pose, lens, width_px, height_px, near, far)
 
 
 @dataclass(frozen=True, slots=True)
 class WalkLine:
-    """A walk resolved against its building: its route and what it looks at, by distance."""
+    """A walk resolved against its building: its route, when it is where, and what it looks at by distance."""
 
     walk: Walk
     route: Route
+    timing: Timing
+    #: (n,) distances with the (n,) directions there; headings unwrapped.
+    look_m: Floats
+    look_heading: Floats
+    look_tilt: Floats
 
     @property
     def pace_m_s(self) -> float:
-        """Even pace in metres a second."""
-        return self.route.length_m / self.walk.seconds
+        """The fastest even pace in metres a second."""
+        return float(self.timing.speed.max()) if len(self.timing.speed) else 0.0
 
     def at_seconds(self, seconds: Floats, rate: Fraction) -> WalkSamples:
         """The cameras at these moments, which need not be whole film frames."""
         moment = np.asarray(seconds, float)
-        distance = np.clip(moment / self.walk.seconds, 0.0, 1.0) * self.route.length_m
+        if self.walk.turntable is not None:
+            return _round(self.walk.turntable, self.walk, moment, rate)
+        distance = self.timing.distance_at(moment)
         keys = self.walk.keys
-        heading = self._heading(distance)
-        smooth = PchipInterpolator(
-            self.route.key_m, np.array([[k.tilt_deg if self.walk.looking == KEYED else 0.0, k.focal_mm, k.ev] for k in keys])
-        )(distance)
-        return WalkSamples(rate, moment, self.route.at(distance), heading, smooth[:, 0], smooth[:, 1], smooth[:, 2])
+        smooth = PchipInterpolator(self.route.key_m, np.array([[k.focal_mm, k.ev, k.rise_mm, k.cross_mm] for k in keys]))(distance)
+        near, far = (
+            np.interp(distance, self.route.key_m, [math.nan if value is None else value for value in values])
+            for values in ([k.near_m for k in keys], [k.far_m for k in keys])
+        )
+        # Directions have a continuous rate: a straight line between the rows of the table would jerk at each of them.
+        heading, tilt = PchipInterpolator(self.look_m, np.column_stack([self.look_heading, self.look_tilt]))(distance).T
+        rise = smooth[:, 2]
+        if self.walk.kept_plumb:
+            tilt, rise = _kept_plumb(tilt, smooth[:, 0], rise)
+        return WalkSamples(rate, moment, self.route.at(distance), heading, tilt, smooth[:, 0], smooth[:, 1], rise, smooth[:, 3], near, far)
 
-    def _heading(self, distance: Floats) -> Floats:
-        if self.walk.looking == KEYED:
-            turns = np.degrees(np.unwrap(np.radians([key.heading_deg for key in self.walk.keys])))
-            keyed: Floats = PchipInterpolator(self.route.key_m, turns)(distance)
-            return keyed
-        table = np.linspace(0.0, self.route.length_m, len(self.route.points))
-        spacing = self.route.length_m / (len(table) - 1)
-        ahead = gaussian_filter1d(self.route.heading_at(table), ANTICIPATION_M / spacing, mode="nearest")
-        return np.interp(distance, table, ahead)
+
+def _kept_plumb(tilt: Floats, focal: Floats, rise: Floats) -> tuple[Floats, Floats]:
+    """Tilt as rise, up to the limit of a camera that is kept plumb."""
+    up = np.clip(np.degrees(np.radians(tilt) + np.arctan2(rise, focal)), -KEPT_DEG, KEPT_DEG)
+    return np.zeros_like(tilt), focal * np.tan(np.radians(up))
+
+
+def _directions(walk: Walk, route: Route) -> tuple[Floats, Floats, Floats]:
+    """Distances, headings (unwrapped) and tilts along a route."""
+    count = int(np.clip(route.length_m / LOOK_STEP_M, 200, MOST_ROWS)) + 1
+    table = np.linspace(0.0, route.length_m, count)
+    eye = route.at(table)
+    heading, tilt = _looked(walk, route, walk.looking, table, eye, None)
+    for look in walk.looks:
+        other_heading, other_tilt = _looked(walk, route, look.kind, table, eye, look)
+        share = _blend(look, table, route.length_m, max(walk.anticipation_m, 0.05))
+        turn = np.degrees(np.unwrap(np.radians(other_heading - heading)))
+        # The short way round where the two directions are mixed evenly.
+        middle = int(np.argmin(np.abs(share - 0.5))) if share.max() > 0.5 else int(np.argmax(share))
+        turn -= 360.0 * round(float(turn[middle]) / 360.0)
+        heading = heading + share * turn
+        tilt = tilt + share * (other_tilt - tilt)
+    # Nothing is turned by less than a billionth of a degree; smaller numbers only upset divisions.
+    return table, np.round(heading, 9), np.round(tilt, 9)
+
+
+def _looked(walk: Walk, route: Route, kind: str, table: Floats, eye: Floats, look: Look | None) -> tuple[Floats, Floats]:
+    if kind == KEYED:
+        turns = np.round(np.degrees(np.unwrap(np.radians([key.heading_deg for key in walk.keys]))), 9)
+        keyed = PchipInterpolator(route.key_m, np.column_stack([turns, [round(key.tilt_deg, 9) for key in walk.keys]]))(table)
+        return keyed[:, 0], keyed[:, 1]
+    if kind == AHEAD or look is None:
+        even = np.linspace(0.0, route.length_m, max(200, int(route.length_m / LOOK_STEP_M)) + 1)
+        spacing = even[1] - even[0]
+        ahead = gaussian_filter1d(route.heading_at(even), max(walk.anticipation_m, 0.05) / spacing, mode="nearest")
+        return np.interp(table, even, ahead), np.zeros(len(table))
+    away = np.asarray(look.point) - eye
+    level = np.maximum(np.hypot(away[:, 0], away[:, 1]), 1e-6)
+    return np.degrees(np.unwrap(np.arctan2(away[:, 0], away[:, 1]))), np.degrees(np.arctan2(away[:, 2], level))
+
+
+def _blend(look: Look, table: Floats, length_m: float, over_m: float) -> Floats:
+    """How much of a look counts along the route: eased in before its span and out after it, whole within."""
+    begin, end = look.start * length_m, look.end * length_m
+    into = np.clip((table - (begin - over_m)) / over_m, 0.0, 1.0) if begin > 1e-9 else np.ones(len(table))
+    out_of = np.clip(((end + over_m) - table) / over_m, 0.0, 1.0) if end < length_m - 1e-9 else np.ones(len(table))
+    share = np.minimum(into, out_of)
+    smooth: Floats = share * share * (3.0 - 2.0 * share)
+    return smooth
+
+
+def _round(table: Turntable, walk: Walk, moment: Floats, rate: Fraction) -> WalkSamples:
+    """The cameras of a turntable: at t of T seconds the eye has gone t/T of its sweep; the centre stays in the middle."""
+    around = np.radians(table.start_deg + table.sweep_deg * moment / walk.seconds)
+    x, y, z = table.centre
+    eye = np.stack([x + table.radius_m * np.sin(around), y + table.radius_m * np.cos(around), np.full(len(moment), table.eye_m)], axis=1)
+    heading = np.degrees(around) + 180.0
+    up = 0.0 if table.level else math.degrees(math.atan2(z - table.eye_m, table.radius_m))
+    tilt, rise = np.full(len(moment), up), np.zeros(len(moment))
+    focal = np.full(len(moment), table.focal_mm)
+    if walk.kept_plumb:
+        tilt, rise = _kept_plumb(tilt, focal, rise)
+    off = np.full(len(moment), math.nan)
+    return WalkSamples(rate, moment, eye, heading, tilt, focal, np.full(len(moment), table.ev), rise, np.zeros(len(moment)), off, off)
+
+
+def _circle(table: Turntable) -> Route:
+    """The way of a turntable as a route, for drawing and measuring."""
+    count = max(64, int(abs(table.sweep_deg)) + 1)
+    around = np.radians(table.start_deg + table.sweep_deg * np.linspace(0.0, 1.0, count))
+    x, y, _ = table.centre
+    points = np.stack([x + table.radius_m * np.sin(around), y + table.radius_m * np.cos(around), np.full(count, table.eye_m)], axis=1)
+    along = np.linspace(0.0, abs(math.radians(table.sweep_deg)) * table.radius_m, count)
+    return Route(points, along, along[[0, -1]])
 
 
 def resolve(walk: Walk, floors: RayScene | None) -> WalkLine:
-    """The walk's route in its building; without ``floors`` the heights of the keys are kept."""
-    route = route_through(np.array([key.eye for key in walk.keys]))
+    """The walk in its building; without ``floors`` the heights of the keys are kept.  Raises ValueError."""
+    if walk.turntable is not None:
+        route = _circle(walk.turntable)
+        pace = route.length_m / walk.seconds
+        one, none = np.zeros(1), np.zeros((0, 2))
+        timing = Timing(walk.seconds, route.length_m, one, one, np.array([pace]), one, np.array([0.0, walk.seconds]), none, none)
+        return WalkLine(walk, route, timing, route.along_m, np.zeros(len(route.along_m)), np.zeros(len(route.along_m)))
+    route = route_through(np.array([key.eye for key in walk.keys]), [key.bend for key in walk.keys])
     if walk.follow_floor and floors is not None:
         route = follow_floor(route, floors, walk.eye_height_m)
-    return WalkLine(walk, route)
+    return WalkLine(walk, route, timed(walk, route.key_m), *_directions(walk, route))
 
 
 def sample(line: WalkLine, rate: Fraction | None = None) -> WalkSamples:
-    """The camera of every film frame at a rate (the walk's own when not given): round(seconds x rate) rows."""
+    """The camera of every film frame at a rate (the walk's own when not given): round(seconds x rate) rows.
+
+    A closed turntable ends one step before its beginning: frame i of N has gone i/N of the sweep.
+    """
     rate = rate or parse_rate(line.walk.rate)
     count = frame_count(line.walk.seconds, rate)
-    seconds: Floats = np.arange(count, dtype=float) * (rate.denominator / rate.numerator)
-    return line.at_seconds(seconds, rate)
+    if line.walk.turntable is not None:
+        # Steps of sweep / N, whatever the rate makes of the last fraction of a frame.
+        even: Floats = np.arange(count, dtype=float) * (line.walk.seconds / count)
+        made = line.at_seconds(even, rate)
+        return WalkSamples(rate, _seconds(count, rate), *(getattr(made, name) for name in WalkSamples.__slots__[2:]))
+    return line.at_seconds(_seconds(count, rate), rate)
+
+
+def _seconds(count: int, rate: Fraction) -> Floats:
+    seconds: Floats = np.arange(count, dtype=float) * rate.denominator / rate.numerator
+    return seconds

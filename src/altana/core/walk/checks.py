@@ -1,0 +1,146 @@
+"""Checks of a walk before a night of rendering: where it goes through things, is too near, too fast, or jumps.
+
+Every finding has its time, place and figure; findings that follow each other are one flag with the worst figure.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+
+from altana.core.conventions import Bools, Floats, Vec3
+from altana.core.geometry.rays import RayScene
+from altana.core.project import Limits
+from altana.core.walk.sample import WalkLine, WalkSamples
+
+#: Walks are looked at this often, whatever their rate.
+CHECK_HZ = Fraction(20)
+#: Level directions in which free space is measured, at eye height and at the height of the hips.
+AROUND = 12
+HIPS_M = 0.65
+#: A lens that changes by more than this share a second jumps.
+LENS_SHARE_S = 0.6
+#: Findings this close together are one.
+JOIN_S = 0.6
+
+WORDS = {
+    "solid": ("goes through something solid", "{:.2f} m", "round"),
+    "clearance": ("comes within {:.2f} m of something", "{:.2f} m", "round"),
+    "headroom": ("has only {:.2f} m of headroom", "{:.2f} m", "lower"),
+    "pace": ("is walked at {:.2f} m/s", "{:.2f} m/s", "slower"),
+    "acceleration": ("speeds up or slows down by {:.2f} m/s²", "{:.2f} m/s²", "ease"),
+    "turn": ("turns at {:.0f}°/s", "{:.0f}°/s", "slower"),
+    "climb": ("goes up or down at {:.2f} m/s", "{:.2f} m/s", "slower"),
+    "lens": ("changes its lens by {:.0%} a second", "{:.0%} a second", "slower"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Flag:
+    """Something on a walk: a code, from when to when (seconds), where it is worst (second and place), the figure there,
+    the limit it passes, and one sentence."""
+
+    code: str
+    begin_s: float
+    end_s: float
+    worst_s: float
+    place: Vec3
+    figure: float
+    limit: float
+    sentence: str
+
+
+def check_walk(line: WalkLine, rays: RayScene, floors: RayScene, limits: Limits) -> tuple[Flag, ...]:
+    """The flags of a walk, in the order of time."""
+    count = max(2, round(line.walk.seconds * float(CHECK_HZ)))
+    rows = line.at_seconds(np.linspace(0.0, line.walk.seconds, count), CHECK_HZ)
+    step = line.walk.seconds / (count - 1)
+    flags: list[Flag] = []
+    still = line.walk.turntable is not None
+
+    def flag(code: str, wrong: Bools, figure: Floats, limit: float, worst_is_small: bool = False) -> None:
+        flags.extend(_flags(code, wrong, figure, limit, rows, step, worst_is_small))
+
+    blocked, near = _space(rows, rays, limits.clearance_m)
+    flag("solid", blocked, near, 0.0)
+    flag("clearance", (near < limits.clearance_m) & ~_spread(blocked, 3), near, limits.clearance_m, True)
+    if not still:
+        room = _headroom(rows, rays, floors)
+        flag("headroom", room < limits.headroom_m, room, limits.headroom_m, True)
+    pace = line.timing.pace_at(rows.seconds)
+    flag("pace", (pace > limits.pace_m_s) & (not still), pace, limits.pace_m_s)
+    change = _jolts(line, rows.seconds, step)
+    flag("acceleration", change > limits.acceleration_m_s2, change, limits.acceleration_m_s2)
+    turn = np.abs(np.gradient(rows.heading_deg, step))
+    flag("turn", turn > limits.turn_deg_s, turn, limits.turn_deg_s)
+    climb = np.abs(np.gradient(rows.eye[:, 2], step))
+    flag("climb", climb > limits.climb_m_s, climb, limits.climb_m_s)
+    lens = np.abs(np.gradient(np.log(rows.focal_mm), step))
+    flag("lens", lens > LENS_SHARE_S, lens, LENS_SHARE_S)
+    return tuple(sorted(flags, key=lambda item: (item.begin_s, item.code)))
+
+
+def _jolts(line: WalkLine, seconds: Floats, step: float) -> Floats:
+    """Acceleration along the way, m/s²; a step of the pace counts as if it took a fifth of a second."""
+    pace = line.timing.pace_at(np.clip(seconds, 0.0, line.walk.seconds))
+    change = np.abs(np.interp(seconds + 0.1, seconds, pace) - np.interp(seconds - 0.1, seconds, pace)) / 0.2
+    # Setting off and arriving are not felt in a film: it begins and ends there.
+    change[(seconds < 0.2) | (seconds > line.walk.seconds - 0.2)] = 0.0
+    return change
+
+
+def _space(rows: WalkSamples, rays: RayScene, clearance_m: float) -> tuple[Bools, Floats]:
+    """Whether the way to the next place is blocked, and the free space about each place."""
+    run = np.diff(rows.eye, axis=0)
+    length = np.linalg.norm(run, axis=1)
+    moving = length > 1e-6
+    blocked = np.zeros(len(rows.eye), bool)
+    if moving.any():
+        along = run[moving] / length[moving, None]
+        hips = np.array([0.0, 0.0, -HIPS_M])
+        hit = rays.blocked(rows.eye[:-1][moving], along, length[moving]) | rays.blocked(rows.eye[:-1][moving] + hips, along, length[moving])
+        blocked[np.flatnonzero(moving)[hit]] = True
+    turn = np.arange(AROUND) * (2.0 * np.pi / AROUND)
+    level = np.stack([np.sin(turn), np.cos(turn), np.zeros(AROUND)], axis=1)
+    near = np.full(len(rows.eye), np.inf)
+    for lower in (0.0, HIPS_M):
+        start = np.repeat(rows.eye - (0.0, 0.0, lower), AROUND, axis=0)
+        away = rays.cast(start, np.tile(level, (len(rows.eye), 1))).distance_m.reshape(-1, AROUND)
+        near = np.minimum(near, away.min(axis=1))
+    return blocked, near
+
+
+def _headroom(rows: WalkSamples, rays: RayScene, floors: RayScene) -> Floats:
+    """Clear height from the floor under each place to what is overhead."""
+    floor = floors.floors_below(rows.eye)
+    above = rays.cast(rows.eye, np.tile((0.0, 0.0, 1.0), (len(rows.eye), 1))).distance_m
+    room: Floats = np.where(np.isfinite(floor), rows.eye[:, 2] + above - floor, np.inf)
+    return room
+
+
+def _spread(which: Bools, by: int) -> Bools:
+    wider = which.copy()
+    for step in range(1, by + 1):
+        wider[step:] |= which[:-step]
+        wider[:-step] |= which[step:]
+    return wider
+
+
+def _flags(code: str, wrong: Bools, figure: Floats, limit: float, rows: WalkSamples, step: float, worst_is_small: bool) -> list[Flag]:
+    index = np.flatnonzero(wrong)
+    if not len(index):
+        return []
+    made = []
+    for run in np.split(index, np.flatnonzero(np.diff(index) * step > JOIN_S) + 1):
+        values = figure[run]
+        worst = int(run[np.argmin(values) if worst_is_small or code == "solid" else np.argmax(values)])
+        x, y, z = rows.eye[worst].tolist()
+        second = float(rows.seconds[worst])
+        words = WORDS[code][0].format(float(figure[worst]))
+        sentence = f"At {second:.1f} s the walk {words}."
+        made.append(
+            Flag(code, float(rows.seconds[run[0]]), float(rows.seconds[run[-1]]), second, (x, y, z), float(figure[worst]), limit, sentence)
+        )
+    return made

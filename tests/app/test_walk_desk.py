@@ -1,0 +1,179 @@
+"""The Walk desk through its window: timeline, places, pauses, turntables, flags."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtTest import QTest
+
+from altana.app.window import WALK, MainWindow
+from altana.core.edits.walks import add_walk, set_walk
+from altana.core.project import CORNER, Walk, WalkKey
+from tests.app.conftest import drag, enter, press, until
+
+
+@pytest.fixture
+def desk(window: MainWindow):  # type: ignore[no-untyped-def]
+    window.choose_desk(WALK)
+    window.state.choose_walk("walk-01")
+    desk = window.walk_desk
+    desk.timeline.key = -1
+    until(lambda: desk._line is not None)
+    return desk
+
+
+def walk_of(window: MainWindow) -> Walk:
+    walk = window.state.walk
+    assert walk is not None
+    return walk
+
+
+def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    until(lambda: desk._flags_of == walk_of(window), 40)
+    assert desk._flags == ()
+    assert desk._flag_group._figure.text() == "nothing found"
+    enter(desk.seconds, "12")
+    until(lambda: desk._flags_of == walk_of(window), 40)
+    codes = {flag.code for flag in desk._flags}
+    assert {"pace", "turn"} <= codes
+    assert desk.flag_list.count() == len(desk._flags)
+    assert desk.flag_list.item(0).text().startswith("! 1")
+    # Pressed in the list or on the time axis, a flag is gone to.
+    desk.flag_list.itemClicked.emit(desk.flag_list.item(0))
+    assert window.state.moment == pytest.approx(desk._flags[0].worst_s)
+    last = desk._flags[-1]
+    place = QPoint(round(desk.timeline._x(last.worst_s)), 7)
+    QTest.mouseClick(desk.timeline, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
+    assert window.state.moment == pytest.approx(last.worst_s)
+
+
+def test_scrubbing_and_keys_in_the_timeline(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    line = desk.timeline
+    middle = line.height() / 2
+    drag(line, QPointF(line._x(2.0), middle), QPointF(line._x(10.0), middle))
+    assert window.state.moment == pytest.approx(10.0, abs=0.1)
+    assert desk.frame.camera == desk.camera_at(window.state.moment)
+    line.setFocus()
+    QTest.keyClick(line, Qt.Key.Key_Home)
+    assert window.state.moment == 0.0
+    for _ in range(3):
+        QTest.keyClick(line, Qt.Key.Key_Right)
+    assert window.state.moment == pytest.approx(3 / 25)
+    QTest.keyClick(line, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert window.state.moment == pytest.approx(1.12)
+    QTest.keyClick(line, Qt.Key.Key_End)
+    assert window.state.moment == 24.0
+
+
+def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    line = desk.timeline
+    second = float(desk._line.timing.key_s[5])
+    at = QPoint(round(line._x(second)), line.height() - 24)
+    QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
+    assert line.key == 5
+    assert window.state.moment == pytest.approx(second)
+    press(desk.next_key)
+    assert line.key == 6
+    enter(desk.dwell, "2")
+    assert walk_of(window).keys[6].dwell_s == 2.0
+    assert len(desk._line.timing.dwells) == 1
+    # While it pauses the camera stands still.
+    begin, end = desk._line.timing.dwells[0]
+    assert desk.camera_at(begin + 0.1) == desk.camera_at(end - 0.1)
+    enter(desk.key_second, "15")
+    assert walk_of(window).keys[6].at_s == 15.0
+    assert desk._line.timing.key_s[6] == pytest.approx(15.0)
+    press(desk.free)
+    assert walk_of(window).keys[6].at_s is None
+    desk.bend.chosen.emit(2)
+    assert walk_of(window).keys[6].bend == CORNER
+    assert window.bridge.document.undo_label == "Bend"
+    # More pauses than the walk is long are refused with a sentence, and nothing changes.
+    before = walk_of(window)
+    enter(desk.dwell, "60")
+    assert "longer than the walk" in window._banner_text.text()
+    assert walk_of(window) == before
+    count = len(before.keys)
+    press(desk.drop_key)
+    assert len(walk_of(window).keys) == count - 1
+
+
+def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    length = desk._line.route.length_m
+    enter(desk.pace, "1")
+    assert walk_of(window).seconds == pytest.approx(length, abs=0.01)
+    enter(desk.ease_in, "2")
+    enter(desk.ease_out, "2")
+    assert desk._line.pace_m_s == pytest.approx(length / (walk_of(window).seconds - 2.0))
+    enter(desk.pace, "1")
+    assert walk_of(window).seconds == pytest.approx(length + 2.0, abs=0.01)
+    press(desk.plumb)
+    assert walk_of(window).kept_plumb
+    camera = desk.camera_at(5.0)
+    assert camera is not None
+    assert camera.tilt_deg == 0.0
+
+
+def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    scene = window.studio.scene
+    assert scene is not None
+    roof = next(item for item in scene.model.objects if item.name == "Lookout roof")
+    window.state.choose_object(roof.id)
+    press(desk.turn)
+    walk = walk_of(window)
+    assert walk.turntable is not None
+    assert walk.name == "Round Lookout roof"
+    assert not desk._table_group.isHidden()
+    assert desk._place_group.isHidden()
+    assert "240 film frames, 1.50° each" in desk._timing_facts.text()
+    enter(desk.table_fields["radius_m"], "30")
+    enter(desk.table_fields["eye_m"], "25")
+    table = walk_of(window).turntable
+    assert table is not None
+    assert (table.radius_m, table.eye_m) == (30.0, 25.0)
+    camera = desk.camera_at(0.0)
+    assert camera is not None
+    px, py, _ = camera.view().project([table.centre])[0]
+    assert (px, py) == (pytest.approx(640.0, abs=0.1), pytest.approx(360.0, abs=0.1))
+    press(desk.reverse)
+    assert walk_of(window).turntable.sweep_deg == -360.0  # type: ignore[union-attr]
+    count = len(window.bridge.project.cameras)
+    press(desk.stills)
+    assert len(window.bridge.project.cameras) == count + 8
+    assert window.bridge.project.cameras[-1].group == "Round Lookout roof"
+    window.undo()
+    assert len(window.bridge.project.cameras) == count
+
+
+def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    scene = window.studio.scene
+    assert scene is not None
+    window.state.choose_object("")
+    press(desk.look_here) if desk.look_here.isEnabled() else desk._look_at_object()
+    assert "Choose a place" in window._banner_text.text()
+    counter = next(item for item in scene.model.objects if item.name == "Ticket counter")
+    window.state.choose_object(counter.id)
+    desk.timeline.choose_key(3)
+    press(desk.look_here)
+    (look,) = walk_of(window).looks
+    camera = desk.camera_at(float(desk._line.timing.key_s[3]))
+    assert camera is not None
+    px, py, depth = camera.view().project([look.point])[0]
+    assert depth > 0
+    assert (px, py) == (pytest.approx(640.0, abs=6.0), pytest.approx(360.0, abs=6.0))
+
+
+def test_the_timeline_draws_what_it_shows(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    until(lambda: desk._flags_of == walk_of(window), 40)
+    plain = desk.timeline.grab().toImage()
+    window.bridge.apply("x", lambda p: set_walk(p, "walk-01", ease_in_s=4.0))
+    eased = desk.timeline.grab().toImage()
+    assert eased != plain
+    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    window.state.choose_walk("walk-02")
+    assert desk.timeline.grab().toImage() != eased
+    desk.timeline.show_line(None, window.bridge.project.limits)
+    assert desk.timeline.grab().toImage() != eased
+    window.bridge.apply("x", lambda p: replace(p, walks=p.walks[:1]))
