@@ -100,6 +100,37 @@ def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, de
     assert len(walk_of(window).keys) == count - 1
 
 
+def test_places_are_dragged_put_in_and_undone_on_the_plan(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    plan = desk.plan
+    plan.fit_to([(0, 0), (14, 18)])
+    before = walk_of(window).keys
+    start = plan.to_screen(*before[2].eye[:2])
+    drag(
+        plan,
+        start,
+        start + QPointF(0.4 * plan._scale, 0),
+        start + QPointF(0.8 * plan._scale, 0),
+        modifier=Qt.KeyboardModifier.ControlModifier,
+    )
+    after = walk_of(window).keys
+    assert desk.timeline.key == 2
+    assert after[2].eye[0] == pytest.approx(before[2].eye[0] + 0.8, abs=0.08)
+    assert after[2].eye[2] == pytest.approx(1.6, abs=1e-3)
+    assert (after[:2], after[3:]) == (before[:2], before[3:])
+    assert window.bridge.document.undo_label == "Move place"
+    window.undo()
+    assert walk_of(window).keys == before
+    # Pressed twice on the line between two places, a new one stands there.
+    middle = desk._line.route.at([(desk._line.route.key_m[0] + desk._line.route.key_m[1]) / 2])[0]
+    QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(middle[0], middle[1]).toPoint())
+    assert len(walk_of(window).keys) == len(before) + 1
+    assert desk.timeline.key == 1
+    assert walk_of(window).keys[1].eye == pytest.approx(middle.tolist(), abs=0.1)
+    # Away from the route a double press does nothing.
+    QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(12.0, 2.0).toPoint())
+    assert len(walk_of(window).keys) == len(before) + 1
+
+
 def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     length = desk._line.route.length_m
     enter(desk.pace, "1")

@@ -9,7 +9,7 @@ from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -28,14 +28,16 @@ from altana.app.desks.timeline import Timeline
 from altana.app.drawings.frame import FrameView
 from altana.app.drawings.plan import PlanView
 from altana.app.drawings.plan_sheet import PlanSheet
+from altana.app.drawings.sheet import HANDLE_PX, apart
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, NumberField, Segments, button, label, rule, side_by_side
-from altana.core.conventions import COMMON_RATES, STANDING_M, frame_count, parse_rate
+from altana.core.conventions import COMMON_RATES, STANDING_M, Vec2, frame_count, parse_rate
 from altana.core.edits.walks import (
     add_walk,
     change_key,
+    insert_key,
     key_from_camera,
     remove_key,
     remove_walk,
@@ -46,7 +48,7 @@ from altana.core.edits.walks import (
 )
 from altana.core.project import AHEAD, CORNER, EVEN, KEYED, POINT, SMOOTH, Camera, Look, Project, Walk, WalkKey
 from altana.core.staging import object_points
-from altana.core.standing import ground_at
+from altana.core.standing import floor_under, ground_at
 from altana.core.walk.checks import Flag
 from altana.core.walk.sample import WalkLine, resolve
 from altana.core.walk.timing import seconds_for_pace
@@ -71,6 +73,8 @@ class WalkDesk(QWidget):
         self.plan = PlanView(bridge, state, studio, tokens, "walk plan")
         self.plan.overlay = self._paint_route
         self.plan.place_clicked.connect(self._add_place)
+        self.plan.hands = self
+        self._moving: WalkKey | None = None
         self._clock = QTimer(self)
         self._clock.setInterval(PLAY_MS)
         self._clock.timeout.connect(self._tick)
@@ -761,6 +765,57 @@ class WalkDesk(QWidget):
             painter.setPen(QPen(ink, 1.5))
             painter.setBrush(green)
             painter.drawEllipse(at, 6.0, 6.0)
+
+    # ------------------------------------------------------------------ places in hand
+
+    def _place_at(self, at: QPointF) -> int:
+        walk = self._state.walk
+        keys = walk.keys if walk is not None else ()
+        near = [(apart(self.plan.to_screen(*key.eye[:2]), at), index) for index, key in enumerate(keys)]
+        away, index = min(near, default=(math.inf, -1))
+        return index if away <= HANDLE_PX else -1
+
+    def take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
+        """Take a place of the route on the plan; it is the chosen one from then on."""
+        walk, index = self._state.walk, self._place_at(at)
+        if walk is None or index < 0 or walk.locked:
+            return False
+        self.timeline.choose_key(index)
+        self._moving = walk.keys[index]
+        self._bridge.begin()
+        return True
+
+    def carry(self, place: Vec2) -> None:
+        """The place goes along, at its height above the floor that is really there."""
+        walk, index, key, scene = self._state.walk, self.timeline.key, self._moving, self._studio.scene
+        if walk is None or key is None or scene is None:
+            return
+        under, there = floor_under(scene.floors, key.eye), ground_at(scene.floors, place, key.eye[2] - walk.eye_height_m)
+        z = key.eye[2] if under is None or there is None else there.floor_m + key.eye[2] - under
+        self._bridge.preview(lambda project: _timed(change_key(project, walk.id, index, eye=(place[0], place[1], z)), walk.id))
+
+    def put_down(self) -> None:
+        """One undo step for the whole drag."""
+        self._moving = None
+        self._bridge.commit("Move place")
+
+    def twice(self, at: QPointF, place: Vec2) -> None:
+        """A new place on the route where it was pressed twice."""
+        walk, line = self._state.walk, self._line
+        if walk is None or line is None or walk.turntable is not None or self._place_at(at) >= 0:
+            return
+        away = np.hypot(*(line.route.points[:, :2] - place).T)
+        nearest = int(np.argmin(away))
+        if away[nearest] * self.plan._scale > HANDLE_PX * 1.5:
+            return
+        distance = float(line.route.along_m[nearest])
+        index = int(np.searchsorted(line.route.key_m, distance))
+        second = float(np.interp(distance, line.route.key_m, line.timing.key_s))
+        row = line.at_seconds(np.array([second]), parse_rate(walk.rate))
+        x, y, z = line.route.points[nearest].tolist()
+        key = WalkKey((x, y, z), float(row.heading_deg[0]) % 360.0, float(row.tilt_deg[0]), float(row.focal_mm[0]), float(row.ev[0]))
+        if self._bridge.apply("New place", lambda project: insert_key(project, walk.id, index, key)):
+            self.timeline.choose_key(index)
 
     def _dots(self, painter: QPainter, points: list[QPointF], colour: QColor) -> None:
         painter.setPen(QPen(colour, 1.8))

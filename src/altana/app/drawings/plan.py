@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from typing import Protocol
 
 from PySide6.QtCore import QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
@@ -32,12 +33,39 @@ LABELS = {
 }
 
 
+class Hands(Protocol):
+    """Who answers to presses on a plan that shows something other than cameras: a route and its places."""
+
+    def take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
+        """Take what lies here; False where there is nothing."""
+
+    def carry(self, place: Vec2) -> None:
+        """Drag what was taken."""
+
+    def put_down(self) -> None:
+        """The end of a drag."""
+
+    def twice(self, at: QPointF, place: Vec2) -> None:
+        """Pressed twice."""
+
+
 class PlanView(PlanSheet):
     """The plan of one storey, in the hands of its user.  ``standing`` armed: the next press stands a camera."""
 
     stood = Signal()
     place_clicked = Signal(float, float, float)
     wall_picked = Signal(object)
+
+    #: While an overlay is shown, who answers to presses on it.
+    hands: Hands | None = None
+    _in_hand = False
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """A second press: what shows here answers to it."""
+        if self.hands is not None and not self.drawing_route and event.button() == Qt.MouseButton.LeftButton:
+            self.hands.twice(event.position(), self.to_world(event.position()))
+        else:
+            super().mouseDoubleClickEvent(event)
 
     def _grips(self, camera: Camera) -> list[tuple[str, QPointF]]:
         grips = [("eye", self.to_screen(*camera.eye[:2])), ("aim", self.to_screen(*camera.aim[:2]))]
@@ -78,6 +106,9 @@ class PlanView(PlanSheet):
         if event.button() == Qt.MouseButton.LeftButton:
             if self.drawing_route and self.storey is not None:
                 self.place_clicked.emit(place[0], place[1], self.storey.elevation_m)
+                return
+            if self.hands is not None and self.hands.take(at, place, event):
+                self._in_hand = True
                 return
             if self.standing:
                 self._stand(self._hold(place, event, off_wall=True))
@@ -174,7 +205,9 @@ class PlanView(PlanSheet):
         place = self.to_world(at)
         self._hover = place
         self._say_place(place)
-        if self._drag is not None:
+        if self._in_hand and self.hands is not None:
+            self.hands.carry(self._hold(place, event))
+        elif self._drag is not None:
             self._drag.moved = True
             self._drag_to(place, event)
         elif self._pan is not None:
@@ -276,6 +309,9 @@ class PlanView(PlanSheet):
         """One undo step for the whole drag."""
         self._pan = None
         self._held = None
+        if self._in_hand and self.hands is not None:
+            self._in_hand = False
+            self.hands.put_down()
         if self._drag is not None:
             self._finish()
 
