@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QComboBox, QDialog, QFileDialog, QGridLayout, QHBo
 
 from altana.app.theme.widgets import Segments, button, label
 from altana.app.work import Order
+from altana.render.encode import CONTAINERS
 
 QUALITY = (
     ("Proof", "proof", "One pass: quick, edges softened"),
@@ -45,7 +46,7 @@ class ExportSheet(QDialog):
         self.size_choice.addItems([f"As set ({size})", "Half", "Quarter"])
         self.kind = QComboBox()
         self.kind.setAccessibleName("Kind")
-        self.kind.addItems(["MP4, H.264"] if film else ["PNG", "JPEG"])
+        self.kind.addItems([item.words for item in CONTAINERS.values()] if film else ["PNG", "JPEG"])
         self.folder = QLineEdit(str(folder))
         self.folder.setAccessibleName("Folder")
         self.folder.setToolTip("Where the files go")
@@ -89,4 +90,5 @@ class ExportSheet(QDialog):
     def order(self, cameras: tuple[str, ...], walks: tuple[str, ...]) -> Order:
         """What was chosen, for these cameras and walks."""
         kind = "jpg" if self.kind.currentText() == "JPEG" else "png"
-        return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1])
+        film = list(CONTAINERS)[self.kind.currentIndex()] if self._film else "mp4"
+        return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1], film=film)

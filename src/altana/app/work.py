@@ -28,6 +28,7 @@ class Order:
     kind: str = "png"
     quality: str = "review"
     rate: str = ""
+    film: str = "mp4"
 
 
 class Work(QObject):
@@ -62,6 +63,7 @@ class Work(QObject):
         for walk in order.walks:
             arguments += ["--walk", walk]
         arguments += ["--rate", order.rate] if order.rate else []
+        arguments += ["--film", order.film]
         self._launch("render", project, project_path, out, arguments)
 
     def list_gaps(self, project: Project, project_path: Path, out: Path) -> None:

@@ -15,6 +15,7 @@ from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
 from altana.jobs.requests import parse_size, request_for
 from altana.jobs.run import Run
+from altana.render.encode import CONTAINERS
 from altana.storage.project_file import read_project
 
 
@@ -29,6 +30,7 @@ from altana.storage.project_file import read_project
 @click.option("--rate", help="Frames a second of films instead of the walks' own.")
 @click.option("--quality", type=click.Choice(["proof", "review", "final"]), default="review", show_default=True)
 @click.option("--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture.")
+@click.option("--film", type=click.Choice(list(CONTAINERS)), default="mp4", show_default=True, help="Kind of film.")
 @click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the files.")
 @click.option("--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces.")
 @click.option("--resume", is_flag=True, help="Make only what the job has not finished.")
@@ -45,6 +47,7 @@ def render(
     rate: str | None,
     quality: str,
     kind: str,
+    film: str,
     out: Path,
     job: Path | None,
     resume: bool,
@@ -57,7 +60,7 @@ def render(
     walked = read.walks if all_walks else tuple(named(read.walk_named, name) for name in walks)
     if not chosen and not walked:
         raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks.")
-    request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0)
+    request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film)
     stopped: list[int] = []
     for number in (signal.SIGINT, signal.SIGTERM):
         signal.signal(number, lambda received, _frame: stopped.append(received))

@@ -12,7 +12,7 @@ from altana.core.camera.view import View
 from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
 from altana.core.project import Camera, Project, Walk
-from altana.render.encode import check_film_size
+from altana.render.encode import CONTAINERS, check_film_size
 from altana.render.renderer import QUALITIES
 
 KINDS = ("png", "jpg")
@@ -46,6 +46,7 @@ class Film:
     height_px: int
     rate: str
     file: str
+    container: str = "mp4"
 
     @property
     def name(self) -> str:
@@ -92,6 +93,7 @@ def request_for(
     quality: str,
     kind: str,
     scale: float = 1.0,
+    container: str = "mp4",
 ) -> Request:
     """A request for these cameras and walks.
 
@@ -104,6 +106,8 @@ def request_for(
         raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
     if kind not in KINDS:
         raise UserError(f"“{kind}” is no kind of picture. Choose png or jpg.")
+    if container not in CONTAINERS:
+        raise UserError(f"“{container}” is no kind of film. Choose {', '.join(CONTAINERS)}.")
     taken: set[str] = set()
     items: list[Still | Film] = []
     for camera in cameras:
@@ -119,7 +123,8 @@ def request_for(
             parse_rate(rate or walk.rate)
         except ValueError as error:
             raise UserError(str(error)) from error
-        items.append(Film(walk, width, height, rate or walk.rate, _free(file_stem(walk.name), "mp4", taken)))
+        file = _free(file_stem(walk.name), CONTAINERS[container].suffix, taken)
+        items.append(Film(walk, width, height, rate or walk.rate, file, container))
     return Request(project, tuple(items), quality)
 
 

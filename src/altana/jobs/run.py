@@ -180,9 +180,11 @@ class Run:
         final = target(self.out, item)
         part = final.with_name(f".{final.name}.part")
         try:
-            write_film(part, self._read_frames(frames, len(samples)), rate, item.width_px, item.height_px)
+            write_film(
+                part, self._read_frames(frames, len(samples)), rate, item.width_px, item.height_px, item.container, self.request.quality
+            )
             facts = film_facts(part)
-            if facts.frames != len(samples) or facts.rate != rate:
+            if facts.frames != len(samples) or abs(facts.rate - rate) > rate / 1000:
                 raise UserError(
                     f"{final.name} read back with {facts.frames} of {len(samples)} frames and was not kept. The frames are in {frames}; start again with --resume."
                 )

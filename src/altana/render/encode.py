@@ -1,4 +1,4 @@
-"""Pictures and films to files: PNG, JPEG, H.264 in MP4."""
+"""Pictures and films to files: PNG, JPEG; H.264 and H.265 in MP4, ProRes in MOV, VP9 in WebM, motion JPEG in AVI."""
 
 from __future__ import annotations
 
@@ -52,37 +52,97 @@ class FilmFacts:
     pixel_format: str
 
 
+@dataclass(frozen=True, slots=True)
+class Container:
+    """A kind of film file: its suffix, container and encoder, colour sampling, and the encoder's options by quality word.
+
+    ``keyed`` : every frame stands for itself, so that seeking is exact anyway.
+    """
+
+    suffix: str
+    container: str
+    codec: str
+    pixel_format: str
+    options: dict[str, dict[str, str]]
+    keyed: bool = False
+    words: str = ""
+
+
+def _crf(proof: int, review: int, final: int, **more: str) -> dict[str, dict[str, str]]:
+    return {name: {"crf": str(value), **more} for name, value in (("proof", proof), ("review", review), ("final", final))}
+
+
+_X264 = "colorprim=bt709:transfer=bt709:colormatrix=bt709"
+CONTAINERS: dict[str, Container] = {
+    "mp4": Container(
+        "mp4", "mp4", "libx264", "yuv420p", _crf(26, 18, 14, preset="veryfast", **{"x264-params": _X264}), words="MP4, H.264: plays everywhere"
+    ),
+    "h265": Container(
+        "mp4",
+        "mp4",
+        "libx265",
+        "yuv420p",
+        _crf(30, 23, 18, preset="veryfast", **{"x265-params": f"{_X264}:log-level=error:open-gop=0:pools=none:frame-threads=1"}),
+        words="MP4, H.265: smaller, newer players",
+    ),
+    "mov": Container(
+        "mov",
+        "mov",
+        "prores_ks",
+        "yuv422p10le",
+        {"proof": {"profile": "0"}, "review": {"profile": "2"}, "final": {"profile": "3"}},
+        keyed=True,
+        words="MOV, ProRes: for cutting",
+    ),
+    "webm": Container(
+        "webm", "webm", "libvpx-vp9", "yuv420p", _crf(40, 31, 24, **{"b:v": "0", "deadline": "realtime", "cpu-used": "6"}), words="WebM, VP9: for pages"
+    ),
+    "avi": Container(
+        "avi", "avi", "mjpeg", "yuvj420p", {name: {"qmin": q, "qmax": q} for name, q in (("proof", "8"), ("review", "4"), ("final", "2"))}, keyed=True,
+        words="AVI, motion JPEG: for old players",
+    ),
+}  # fmt: skip
+
+
 def check_film_size(width: int, height: int) -> None:
-    """Raises UserError when H.264 in its common colour sampling cannot hold this size."""
+    """Raises UserError when common colour sampling cannot hold this size."""
     if width % 2 or height % 2:
         raise UserError(
             f"A film of {width} × {height} px cannot be written: H.264 needs even numbers. Choose {width + width % 2} × {height + height % 2}."
         )
 
 
-def write_film(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int, height: int, crf: int = 18) -> int:
-    """An H.264 film in MP4 (yuv420p, bt709, header first); returns the number of frames written.
+def write_film(
+    path: Path, frames: Iterable[Pixels], rate: Fraction, width: int, height: int, kind: str = "mp4", quality: str = "review"
+) -> int:
+    """A film of one of CONTAINERS (bt709, header first where there is one); returns the number of frames written.
 
-    A key frame at least every second.  Raises UserError for odd sizes.
+    A key frame at least every second.  Raises UserError for odd sizes and unknown kinds.
     """
     check_film_size(width, height)
+    if kind not in CONTAINERS:
+        raise UserError(f"“{kind}” is no kind of film. Choose {', '.join(CONTAINERS)}.")
+    wanted = CONTAINERS[kind]
+    full = wanted.pixel_format.startswith("yuvj")
     count = 0
-    with av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"}) as container:
-        options = {"crf": str(crf), "preset": "veryfast", "x264-params": "colorprim=bt709:transfer=bt709:colormatrix=bt709"}
-        stream = container.add_stream("libx264", rate=rate, options=options)
-        stream.width, stream.height, stream.pix_fmt = width, height, "yuv420p"
+    header = {"movflags": "+faststart"} if wanted.container in ("mp4", "mov") else {}
+    with av.open(str(path), "w", format=wanted.container, options=header) as container:
+        stream = container.add_stream(wanted.codec, rate=rate, options=dict(wanted.options[quality]))
+        stream.width, stream.height, stream.pix_fmt = width, height, wanted.pixel_format
         context = stream.codec_context
         context.time_base = 1 / rate
-        context.gop_size = max(1, int(rate))
+        context.gop_size = 1 if wanted.keyed else max(1, int(rate))
         # One thread, so that equal frames always become equal bytes.
         context.thread_count = 1
+        if kind == "h265":
+            context.codec_tag = "hvc1"
         context.color_primaries = int(ColorPrimaries.BT709)
         context.color_trc = int(ColorTrc.BT709)
         context.colorspace = int(Colorspace.ITU709)
-        context.color_range = int(ColorRange.MPEG)
+        context.color_range = int(ColorRange.JPEG if full else ColorRange.MPEG)
         for pixels in frames:
             frame = av.VideoFrame.from_ndarray(np.ascontiguousarray(pixels), format="rgb24")
-            frame = frame.reformat(format="yuv420p", dst_colorspace="ITU709", dst_color_range="MPEG")
+            frame = frame.reformat(format=wanted.pixel_format, dst_colorspace="ITU709", dst_color_range="JPEG" if full else "MPEG")
             frame.pts, frame.time_base = count, 1 / rate
             container.mux(stream.encode(frame))
             count += 1
@@ -96,5 +156,7 @@ def film_facts(path: Path) -> FilmFacts:
         stream = container.streams.video[0]
         count = sum(1 for _ in container.decode(stream))
         rate = stream.average_rate or Fraction(0)
-        seconds = float(stream.duration * stream.time_base) if stream.duration and stream.time_base else 0.0
+        # WebM keeps its length for the whole file only.
+        whole = container.duration / av.time_base if container.duration else 0.0
+        seconds = float(stream.duration * stream.time_base) if stream.duration and stream.time_base else whole
         return FilmFacts(count, Fraction(rate), seconds, stream.width, stream.height, str(stream.pix_fmt))
