@@ -191,7 +191,8 @@ class WalkDesk(QWidget):
         rows.setSpacing(6)
         for index, group in enumerate(self._groups):
             if index:
-                rows.addWidget(rule())
+                # Its rule belongs to a group, so that it goes where the group is hidden.
+                group.layout().insertWidget(0, rule())  # type: ignore[union-attr]
             rows.addWidget(group)
         picture.fold()
         rows.addStretch(1)
