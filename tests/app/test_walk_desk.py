@@ -7,6 +7,7 @@ from dataclasses import replace
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QMenu
 
 from altana.app.window import WALK, MainWindow
 from altana.core.edits.walks import add_walk, set_walk
@@ -129,6 +130,50 @@ def test_places_are_dragged_put_in_and_undone_on_the_plan(window: MainWindow, de
     # Away from the route a double press does nothing.
     QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(12.0, 2.0).toPoint())
     assert len(walk_of(window).keys) == len(before) + 1
+
+
+def test_a_place_is_dragged_in_time(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    line = desk.timeline
+    y = line.height() - 24.0
+    second = float(desk._line.timing.key_s[4])
+    drag(line, QPointF(line._x(second), y), QPointF(line._x(second + 1.0), y), QPointF(line._x(second + 2.0), y))
+    at = walk_of(window).keys[4].at_s
+    assert at == pytest.approx(second + 2.0, abs=0.08)
+    # Held by film frames.
+    assert at * 25 == pytest.approx(round(at * 25), abs=1e-4)
+    assert window.bridge.document.undo_label == "Second of a place"
+    window.undo()
+    assert walk_of(window).keys[4].at_s is None
+    # First and last stay at the ends.
+    drag(line, QPointF(line._x(0.0), y), QPointF(line._x(5.0), y))
+    assert walk_of(window).keys[0].at_s is None
+
+
+def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    def more(word: str) -> None:
+        menu = QMenu()
+        desk._fill_more(menu)
+        next(action for action in menu.actions() if action.text().startswith(word)).trigger()
+
+    more("Duplicate")
+    assert [walk.name for walk in window.bridge.project.walks] == ["Up the stair to the gallery", "Up the stair to the gallery 2"]
+    assert window.state.walk_id == "walk-02"
+    window.state.choose_walk("walk-01")
+    desk.timeline.choose_key(5)
+    more("Part")
+    assert len(window.bridge.project.walks) == 3
+    assert len(walk_of(window).keys) == 6
+    assert sum(walk.seconds for walk in window.bridge.project.walks if walk.id != "walk-02") == pytest.approx(24.0)
+    more("Join")
+    assert len(window.bridge.project.walks) == 2
+    more("Lock")
+    before = walk_of(window)
+    enter(desk.seconds, "40")
+    assert walk_of(window) == before
+    assert "is locked" in window._banner_text.text()
+    more("Unlock")
+    enter(desk.seconds, "40")
+    assert walk_of(window).seconds == 40.0
 
 
 def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]

@@ -1,6 +1,6 @@
 """The timeline of a walk: pace and turning over time with their comfort limits, pauses, places and flags.
 
-Drag anywhere to scrub; press a flag or a place to go there.  Flags carry a sign and a number, not only a colour.
+Drag anywhere to scrub; press a flag or a place to go there; drag a place to give it its second.  Flags carry a sign and a number, not only a colour.
 """
 
 from __future__ import annotations
@@ -32,6 +32,8 @@ class Timeline(QWidget):
 
     moved = Signal(float)
     key_chosen = Signal(int)
+    key_moving = Signal(int, float)
+    key_moved = Signal()
 
     def __init__(self, tokens: Tokens) -> None:
         super().__init__()
@@ -45,6 +47,10 @@ class Timeline(QWidget):
         self.moment = 0.0
         self.key = -1
         self._scrubbing = False
+        #: The place whose second is dragged, from where, and whether it has moved.
+        self._dragged = -1
+        self._from = 0.0
+        self._dragging = False
         self.setMinimumHeight(128)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Timeline")
@@ -205,6 +211,8 @@ class Timeline(QWidget):
             self.moved.emit(flag.worst_s)
         elif key >= 0:
             self.choose_key(key)
+            inner = 0 < key < len(self._line.walk.keys) - 1
+            self._dragged, self._from, self._dragging = key if inner else -1, event.position().x(), False
         else:
             self._scrubbing = True
             self.moved.emit(self._seconds(event.position().x()))
@@ -221,10 +229,19 @@ class Timeline(QWidget):
         """Scrub."""
         if self._scrubbing:
             self.moved.emit(self._seconds(event.position().x()))
+        elif self._dragged >= 0 and self._line is not None:
+            self._dragging |= abs(event.position().x() - self._from) > 3.0
+            if self._dragging:
+                # Held by film frames: a place is passed in one, not between two.
+                frame = 1.0 / float(parse_rate(self._line.walk.rate))
+                self.key_moving.emit(self._dragged, round(self._seconds(event.position().x()) / frame) * frame)
 
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
-        """The end of scrubbing."""
+        """The end of scrubbing, or of dragging a place in time."""
         self._scrubbing = False
+        if self._dragging:
+            self.key_moved.emit()
+        self._dragged, self._dragging = -1, False
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right go by a film frame (Shift: a second), Home and End to the ends, up and down from place to place."""

@@ -14,8 +14,10 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
     QHBoxLayout,
+    QInputDialog,
     QListWidget,
     QListWidgetItem,
+    QMenu,
     QScrollArea,
     QSlider,
     QSplitter,
@@ -32,17 +34,20 @@ from altana.app.drawings.sheet import HANDLE_PX, apart
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Group, NumberField, Segments, button, label, rule, side_by_side
+from altana.app.theme.widgets import Group, NumberField, Segments, button, label, menu_button, rule, side_by_side
 from altana.core.conventions import COMMON_RATES, STANDING_M, Vec2, frame_count, parse_rate
 from altana.core.edits.walks import (
     add_walk,
     change_key,
+    duplicate_walk,
     insert_key,
+    join_walks,
     key_from_camera,
     remove_key,
     remove_walk,
     reversed_walk,
     set_walk,
+    split_walk,
     turntable_round,
     turntable_stills,
 )
@@ -88,6 +93,8 @@ class WalkDesk(QWidget):
         self.timeline = Timeline(tokens)
         self.timeline.moved.connect(self._go_to)
         self.timeline.key_chosen.connect(lambda _: self._show_key())
+        self.timeline.key_moving.connect(self._drag_in_time)
+        self.timeline.key_moved.connect(lambda: self._bridge.commit("Second of a place"))
         split = QSplitter(Qt.Orientation.Horizontal)
         split.setChildrenCollapsible(False)
         split.setHandleWidth(1)
@@ -283,6 +290,8 @@ class WalkDesk(QWidget):
         self.reverse = button("Reverse", "small", "Walk the route the other way", self._reverse)
         self.remove = button("Remove", "small", "Remove this walk; undo brings it back", self._remove)
         route.add_wide(self.plumb, self.reverse, self.remove)
+        self.more = menu_button("More ▾", "Rename, duplicate, part, join, lock", self._fill_more)
+        route.add_wide(self.more)
         return route
 
     def _turntable_group(self) -> Group:
@@ -331,7 +340,10 @@ class WalkDesk(QWidget):
 
     def _set(self, text: str, **values: object) -> None:
         walk = self._state.walk
-        if walk is not None:
+        if walk is not None and walk.locked and "locked" not in values:
+            self._bridge.failed.emit(f"{walk.name} is locked. Unlock it (More ▾), then change it.")
+            self.refresh()
+        elif walk is not None:
             self._bridge.apply(text, lambda project: _timed(set_walk(project, walk.id, **values), walk.id))
             self.refresh()
 
@@ -342,8 +354,63 @@ class WalkDesk(QWidget):
 
     def _set_key(self, text: str, **values: object) -> None:
         walk, index = self._state.walk, self.timeline.key
-        if walk is not None and 0 <= index < len(walk.keys):
+        if walk is not None and walk.locked:
+            self._bridge.failed.emit(f"{walk.name} is locked. Unlock it (More ▾), then change it.")
+        elif walk is not None and 0 <= index < len(walk.keys):
             self._bridge.apply(text, lambda project: _timed(change_key(project, walk.id, index, **values), walk.id))
+            self.refresh()
+
+    def _drag_in_time(self, index: int, second: float) -> None:
+        """A place is dragged along the time axis: from now on it is passed at that second."""
+        walk = self._state.walk
+        if walk is None or walk.locked:
+            return
+        if not self._bridge.in_gesture:
+            self._bridge.begin()
+        at = round(second, 6)
+        self._bridge.preview(lambda project: _timed(change_key(project, walk.id, index, at_s=at), walk.id))
+
+    def _fill_more(self, menu: QMenu) -> None:
+        walk = self._state.walk
+        if walk is None:
+            return
+        menu.addAction("Rename…", self._rename)
+        menu.addAction("Duplicate", self._duplicate)
+        part = menu.addAction("Part at the chosen place", self._part)
+        part.setEnabled(0 < self.timeline.key < len(walk.keys) - 1)
+        walks = [item for item in self._bridge.project.walks if item.turntable is None]
+        following = walks[walks.index(walk) + 1] if walk in walks and walks.index(walk) + 1 < len(walks) else None
+        if following is not None:
+            menu.addAction(f"Join with {following.name}", partial(self._join, following.id))
+        menu.addAction(
+            "Unlock" if walk.locked else "Lock", lambda: self._set("Unlock walk" if walk.locked else "Lock walk", locked=not walk.locked)
+        )
+
+    def _rename(self) -> None:
+        walk = self._state.walk
+        if walk is not None:
+            name, said = QInputDialog.getText(self, "Rename walk", "Name", text=walk.name)
+            if said and name.strip():
+                self._set("Rename walk", name=name.strip())
+
+    def _duplicate(self) -> None:
+        walk = self._state.walk
+        if walk is not None:
+            created = self._bridge.apply_adding("Duplicate walk", lambda project: duplicate_walk(project, walk.id))
+            if created:
+                self._state.choose_walk(created)
+
+    def _part(self) -> None:
+        walk, index = self._state.walk, self.timeline.key
+        if walk is not None:
+            self._bridge.apply_adding("Part walk", lambda project: split_walk(project, walk.id, index))
+            self.timeline.key = -1
+            self.refresh()
+
+    def _join(self, other_id: str) -> None:
+        walk = self._state.walk
+        if walk is not None:
+            self._bridge.apply("Join walks", lambda project: join_walks(project, walk.id, other_id))
             self.refresh()
 
     def _remove_key(self) -> None:

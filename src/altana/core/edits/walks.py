@@ -152,6 +152,14 @@ def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str
     return add_walk(project, replace(walk, keys=free[1], seconds=max(0.1, walk.seconds - seconds), looks=(), name=f"{walk.name}, on"))
 
 
+def duplicate_walk(project: Project, walk_id: str) -> tuple[Project, str]:
+    """A copy of a walk, unlocked; the project and the copy's id.  Raises KeyError when there is no such walk."""
+    walk = project.walk(walk_id)
+    if walk is None:
+        raise KeyError(f"There is no walk {walk_id}.")
+    return add_walk(project, replace(walk, locked=False))
+
+
 def join_walks(project: Project, first_id: str, second_id: str) -> Project:
     """Two walks as one, the second after the first; it lasts as long as both."""
     first, second = project.walk(first_id), project.walk(second_id)
