@@ -18,7 +18,8 @@ from altana.app.theme.widgets import Group, NumberField, Segments
 from altana.app.window import MainWindow
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.errors import UserError
-from altana.core.project import Camera, Project
+from altana.core.project import Camera, Project, Walk
+from altana.jobs.requests import Part
 from tests.app.conftest import press, until
 
 
@@ -134,6 +135,20 @@ def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Pat
     sheet.kind.setCurrentIndex(1)
     order = sheet.order(("cam-01",), ())
     assert (order.quality, order.kind, order.scale) == ("final", "jpg", 50.0)
+
+
+def test_the_film_sheet_asks_for_the_part(application: QApplication, tmp_path: Path) -> None:
+    walk = Walk("w", "Up", (), seconds=8.0, rate="30000/1001")
+    sheet = ExportSheet(None, "Make film", "x", tmp_path, True, "10 × 10", walk)  # type: ignore[arg-type]
+    assert sheet.order((), ("w",)).part == Part()
+    sheet.from_field.show_value(1.5)
+    sheet.to_field.show_value(3.0)
+    sheet.step_choice.setCurrentIndex(1)
+    sheet.strip.setChecked(True)
+    sheet.keep.setChecked(True)
+    sheet.kind.setCurrentIndex(2)
+    order = sheet.order((), ("w",))
+    assert (order.part, order.film) == (Part(1.5, 3.0, 2, 15, True), "mov")
 
 
 def test_two_hundred_cameras_in_the_strip(window: MainWindow) -> None:

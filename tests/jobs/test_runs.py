@@ -19,10 +19,11 @@ from altana.core.light.transport import Cancelled
 from altana.core.project import Project
 from altana.core.staging import WHOLE
 from altana.jobs.models import Opened, open_project_models
-from altana.jobs.requests import file_stem, fitted, parse_size, request_for
+from altana.jobs.requests import Part, file_stem, fitted, parse_size, request_for
 from altana.jobs.run import Run
 from altana.jobs.service import Answer, Service, Task
 from altana.render.encode import film_facts, still_bytes, write_film
+from altana.storage.files import make_folder
 from tests.conftest import picture_at
 
 
@@ -56,6 +57,45 @@ def test_a_film_reads_back_exactly(short: Project, demo_opened: Opened, tmp_path
     assert facts.seconds == pytest.approx(float(facts.frames / exact), abs=1e-3)
     assert (facts.width, facts.height, facts.pixel_format) == (96, 54, "yuv420p")
     assert [item.name for item in tmp_path.iterdir()] == [path.name]
+
+
+def test_a_part_of_a_film_with_its_strip_and_frames(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    whole = Run(request_for(short, (), short.walks, None, None, "proof", "png"), demo_opened, tmp_path / "whole").go()
+    part = Part(0.25, 0.75, step=2, strip_every=2, keep_frames=True)
+    request = request_for(short, (), short.walks, None, None, "proof", "png", part=part)
+    kept = make_folder(tmp_path / "out" / f"{whole[0].stem}-frames")
+    (kept / "000001.png").write_bytes(b"of an earlier film")
+    (kept / "notes.txt").write_text("mine")
+    film, strip, folder = sorted(
+        Run(request, demo_opened, tmp_path / "out").go(), key=lambda path: (path.suffix != ".mp4", not path.suffix)
+    )
+    facts = film_facts(film)
+    # Frames 3, 5 and 7 of 12 a second, at 6 a second.
+    assert (facts.frames, facts.rate, facts.seconds) == (3, Fraction(6), pytest.approx(0.5, abs=1e-3))
+    assert sorted(path.name for path in folder.iterdir()) == ["000003.png", "000005.png", "000007.png", "notes.txt"]
+    apart = np.abs(film_pixels(whole[0]) - picture_at(folder / "000005.png").astype(int)).mean(axis=(1, 2, 3))
+    assert int(apart.argmin()) == 5 and apart[5] < 0.8 * np.sort(apart)[1]
+    sheet = picture_at(strip)
+    assert sheet.shape[:2] == (12 + 180 + 24 + 12, 12 + 2 * 332)
+    assert sheet[20:180, 20:320].std() > 10 and tuple(sheet[2, 2]) == (252, 251, 247)
+    assert not [path for path in (tmp_path / "out").iterdir() if path.name.startswith(".")]
+
+
+@pytest.mark.parametrize(
+    ("part", "words"),
+    [
+        (Part(0.8, 0.2), "nothing of it lies"),
+        (Part(0.0, 2.0), "lasts 1 s"),
+        (Part(-1.0), "nothing of it lies"),
+        (Part(0.5, 0.51), "nothing of it lies"),
+        (Part(step=0), "step of 1 to 12"),
+        (Part(step=13), "less than one a second"),
+        (Part(strip_every=-1), "every n-th film frame"),
+    ],
+)
+def test_parts_that_cannot_be_made_are_refused(short: Project, part: Part, words: str) -> None:
+    with pytest.raises(UserError, match=words):
+        request_for(short, (), short.walks, None, None, "proof", "png", part=part)
 
 
 def film_pixels(path: Path) -> np.ndarray:

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from altana.app.theme.widgets import Segments, button, label
+from altana.app.theme.widgets import NumberField, Segments, button, label
 from altana.app.work import Order
+from altana.core.conventions import parse_rate
+from altana.core.project import Walk
+from altana.jobs.requests import Part
 from altana.render.encode import CONTAINERS
 
 QUALITY = (
@@ -20,7 +23,7 @@ QUALITY = (
 class ExportSheet(QDialog):
     """Asks for quality, size, kind and folder; ``order()`` says what was chosen."""
 
-    def __init__(self, parent: QWidget, title: str, what: str, folder: Path, film: bool, size: str) -> None:
+    def __init__(self, parent: QWidget, title: str, what: str, folder: Path, film: bool, size: str, walk: Walk | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
@@ -59,6 +62,32 @@ class ExportSheet(QDialog):
             grid.addWidget(widget, index, 1)
         grid.addWidget(label("Folder", "quiet"), 3, 0)
         grid.addLayout(row, 3, 1)
+        seconds = walk.seconds if walk else 0.0
+        self._walk = walk
+        self.from_field = NumberField("From", "Second of the walk at which the film begins", "s", 2, 0.5, 0.0, max(0.0, seconds))
+        self.to_field = NumberField("To", "Second of the walk at which the film ends", "s", 2, 0.5, 0.0, max(0.0, seconds))
+        self.from_field.show_value(0.0)
+        self.to_field.show_value(seconds)
+        self.step_choice = QComboBox()
+        self.step_choice.setAccessibleName("Film frames")
+        self.step_choice.setToolTip("Fewer film frames for a quick look; the film lasts as long")
+        self.step_choice.addItems(["Every one", "Every second", "Every fourth"])
+        self.strip = QCheckBox("Contact strip, a picture a second")
+        self.strip.setToolTip("One PNG of small pictures with their times, beside the film")
+        self.keep = QCheckBox("Keep the film frames as PNG")
+        self.keep.setToolTip("In a folder beside the film, by number")
+        if film:
+            span = QHBoxLayout()
+            span.setSpacing(8)
+            span.addWidget(self.from_field)
+            span.addWidget(label("to", "quiet"))
+            span.addWidget(self.to_field)
+            grid.addWidget(label("From", "quiet"), 4, 0)
+            grid.addLayout(span, 4, 1)
+            grid.addWidget(label("Film frames", "quiet"), 5, 0)
+            grid.addWidget(self.step_choice, 5, 1)
+            grid.addWidget(self.strip, 6, 1)
+            grid.addWidget(self.keep, 7, 1)
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
         buttons = QHBoxLayout()
@@ -90,5 +119,17 @@ class ExportSheet(QDialog):
     def order(self, cameras: tuple[str, ...], walks: tuple[str, ...]) -> Order:
         """What was chosen, for these cameras and walks."""
         kind = "jpg" if self.kind.currentText() == "JPEG" else "png"
-        film = list(CONTAINERS)[self.kind.currentIndex()] if self._film else "mp4"
-        return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1], film=film)
+        walk = self._walk
+        if not self._film or walk is None:
+            return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1])
+        step = (1, 2, 4)[max(0, self.step_choice.currentIndex())]
+        last = self.to_field.value
+        part = Part(
+            self.from_field.value,
+            None if last >= walk.seconds else last,
+            step,
+            max(1, round(parse_rate(walk.rate) / step)) if self.strip.isChecked() else 0,
+            self.keep.isChecked(),
+        )
+        film = list(CONTAINERS)[self.kind.currentIndex()]
+        return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1], film=film, part=part)

@@ -609,7 +609,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         if walk is None or self._busy():
             return
         what = f"{walk.name}: {walk.seconds:g} s at {walk.rate} film frames a second"
-        sheet = ExportSheet(self, "Make film", what, self._out_folder("films"), True, f"{walk.width_px} × {walk.height_px}")
+        sheet = ExportSheet(self, "Make film", what, self._out_folder("films"), True, f"{walk.width_px} × {walk.height_px}", walk)
         sheet.accepted.connect(
             lambda: self.work.start(self.bridge.document.settled, self._project_path(), sheet.order((), (walk.id,)), sheet.out)
         )

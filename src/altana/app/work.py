@@ -7,12 +7,13 @@ import shutil
 import sys
 import tempfile
 import time
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
 from altana.core.project import Project
+from altana.jobs.requests import Part
 from altana.storage.project_file import write_project
 
 POLL_MS = 200
@@ -29,6 +30,7 @@ class Order:
     quality: str = "review"
     rate: str = ""
     film: str = "mp4"
+    part: Part = field(default_factory=Part)
 
 
 class Work(QObject):
@@ -63,7 +65,18 @@ class Work(QObject):
         for walk in order.walks:
             arguments += ["--walk", walk]
         arguments += ["--rate", order.rate] if order.rate else []
-        arguments += ["--film", order.film]
+        arguments += [
+            "--film",
+            order.film,
+            "--from",
+            str(order.part.from_s),
+            "--step",
+            str(order.part.step),
+            "--strip",
+            str(order.part.strip_every),
+        ]
+        arguments += ["--to", str(order.part.to_s)] if order.part.to_s is not None else []
+        arguments += ["--keep-frames"] if order.part.keep_frames else []
         self._launch("render", project, project_path, out, arguments)
 
     def list_gaps(self, project: Project, project_path: Path, out: Path) -> None:

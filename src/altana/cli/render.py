@@ -13,7 +13,7 @@ import click
 from altana.cli.shared import ProjectPath, named, opened_models, say
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
-from altana.jobs.requests import parse_size, request_for
+from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
 from altana.render.encode import CONTAINERS
 from altana.storage.project_file import read_project
@@ -31,6 +31,11 @@ from altana.storage.project_file import read_project
 @click.option("--quality", type=click.Choice(["proof", "review", "final"]), default="review", show_default=True)
 @click.option("--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture.")
 @click.option("--film", type=click.Choice(list(CONTAINERS)), default="mp4", show_default=True, help="Kind of film.")
+@click.option("--from", "from_s", type=float, default=0.0, help="Films begin at this second of the walk.")
+@click.option("--to", "to_s", type=float, help="Films end at this second of the walk.")
+@click.option("--step", type=int, default=1, show_default=True, help="Every n-th film frame only; the film lasts as long.")
+@click.option("--strip", type=int, default=0, help="A contact strip of every n-th film frame beside each film.")
+@click.option("--keep-frames", is_flag=True, help="Keep the film frames as PNG in a folder beside the film.")
 @click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the files.")
 @click.option("--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces.")
 @click.option("--resume", is_flag=True, help="Make only what the job has not finished.")
@@ -48,6 +53,11 @@ def render(
     quality: str,
     kind: str,
     film: str,
+    from_s: float,
+    to_s: float | None,
+    step: int,
+    strip: int,
+    keep_frames: bool,
     out: Path,
     job: Path | None,
     resume: bool,
@@ -60,7 +70,8 @@ def render(
     walked = read.walks if all_walks else tuple(named(read.walk_named, name) for name in walks)
     if not chosen and not walked:
         raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks.")
-    request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film)
+    part = Part(from_s, to_s, step, strip, keep_frames)
+    request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part)
     stopped: list[int] = []
     for number in (signal.SIGINT, signal.SIGTERM):
         signal.signal(number, lambda received, _frame: stopped.append(received))

@@ -6,10 +6,11 @@ import hashlib
 import re
 import unicodedata
 from dataclasses import dataclass
+from fractions import Fraction
 from pathlib import Path
 
 from altana.core.camera.view import View
-from altana.core.conventions import parse_rate
+from altana.core.conventions import frame_count, parse_rate
 from altana.core.errors import UserError
 from altana.core.project import Camera, Project, Walk
 from altana.render.encode import CONTAINERS, check_film_size
@@ -38,6 +39,21 @@ class Still:
 
 
 @dataclass(frozen=True, slots=True)
+class Part:
+    """Which film frames of a walk are made and what is left beside the film.
+
+    ``from_s``, ``to_s`` : seconds of the walk (None: its end); ``step`` : every n-th film frame only;
+    ``strip_every`` : a contact strip of every n-th film frame made (0: none); ``keep_frames`` : the film frames stay as PNG.
+    """
+
+    from_s: float = 0.0
+    to_s: float | None = None
+    step: int = 1
+    strip_every: int = 0
+    keep_frames: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class Film:
     """One film: a walk at a size and a rate."""
 
@@ -47,11 +63,24 @@ class Film:
     rate: str
     file: str
     container: str = "mp4"
+    part: Part = Part()
 
     @property
     def name(self) -> str:
         """What progress calls it."""
         return self.walk.name
+
+    @property
+    def frames(self) -> range:
+        """The walk's film frames that are made, by number."""
+        rate = parse_rate(self.rate)
+        last = self.walk.seconds if self.part.to_s is None else self.part.to_s
+        return range(_first_frame(self.part.from_s, rate), frame_count(last, rate), self.part.step)
+
+    @property
+    def film_rate(self) -> Fraction:
+        """Film frames a second of the file: with a step the film has fewer, and lasts as long."""
+        return parse_rate(self.rate) / self.part.step
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,6 +123,7 @@ def request_for(
     kind: str,
     scale: float = 1.0,
     container: str = "mp4",
+    part: Part = Part(),
 ) -> Request:
     """A request for these cameras and walks.
 
@@ -120,12 +150,28 @@ def request_for(
             width, height = (max(16, round(value * scale / 2) * 2) for value in (width, height))
         check_film_size(width, height)
         try:
-            parse_rate(rate or walk.rate)
+            _check_part(walk, parse_rate(rate or walk.rate), part)
         except ValueError as error:
             raise UserError(str(error)) from error
         file = _free(file_stem(walk.name), CONTAINERS[container].suffix, taken)
-        items.append(Film(walk, width, height, rate or walk.rate, file, container))
+        items.append(Film(walk, width, height, rate or walk.rate, file, container, part))
     return Request(project, tuple(items), quality)
+
+
+def _first_frame(seconds: float, rate: Fraction) -> int:
+    return frame_count(seconds, rate) if seconds > 0.5 / rate else 0
+
+
+def _check_part(walk: Walk, rate: Fraction, part: Part) -> None:
+    last = walk.seconds if part.to_s is None else part.to_s
+    if not (0.0 <= part.from_s < last <= walk.seconds + 1e-9) or frame_count(last, rate) <= _first_frame(part.from_s, rate):
+        raise UserError(
+            f"{walk.name} lasts {walk.seconds:g} s; nothing of it lies from {part.from_s:g} to {last:g} s. Choose a beginning before the end."
+        )
+    if part.step < 1 or rate / part.step < 1:
+        raise UserError(f"Every {part.step}. film frame leaves less than one a second. Choose a step of 1 to {int(rate)}.")
+    if part.strip_every < 0:
+        raise UserError("A contact strip takes every n-th film frame, n being 1 or more; 0 makes none.")
 
 
 def fitted(camera: Camera, size: tuple[int, int]) -> tuple[int, int]:

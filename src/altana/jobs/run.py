@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 import os
+import shutil
 import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
@@ -28,12 +29,14 @@ from altana.core.walk.sample import WalkSamples, resolve, sample
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
 from altana.jobs.requests import Film, Request, Still, target
-from altana.render.encode import Pixels, film_facts, still_bytes, write_film
+from altana.render.encode import Pixels, contact_strip, film_facts, still_bytes, write_film
 from altana.render.renderer import QUALITIES, Renderer
 from altana.storage.files import explain, make_folder, write_atomically
 
 #: The share of a run that computing light takes in its progress.
 LIGHT_SHARE = 0.15
+#: A strip is for a quick look; more pictures than these are no longer one.
+MOST_IN_A_STRIP = 200
 Told = Callable[[float, str], None]
 
 
@@ -165,35 +168,58 @@ class Run:
         write_atomically(target(self.out, item), still_bytes(pixels, kind, item.camera.name), "Pictures made before are kept.")
 
     def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
-        rate = parse_rate(item.rate)
+        rate = item.film_rate
         line = resolve(item.walk, standable(self.opened.model))
-        samples = sample(line, rate)
+        samples = sample(line, parse_rate(item.rate))
+        numbers = item.frames
         frames = self._frames_folder(item)
         sky = sky_of(self.request.project.light)
-        for number in range(len(samples)):
+        for made, number in enumerate(numbers):
             if self.stop():
                 raise Cancelled
-            self.journal.progress(begin + span * 0.9 * number / len(samples), f"{label}, film frame {number + 1} of {len(samples)}")
+            self.journal.progress(begin + span * 0.9 * made / len(numbers), f"{label}, film frame {made + 1} of {len(numbers)}")
             if not _frame_path(frames, number).is_file():
                 self._frame(renderer, item, samples, number, sky, frames)
         self.journal.progress(begin + span * 0.9, f"{label}, writing the film")
         final = target(self.out, item)
         part = final.with_name(f".{final.name}.part")
         try:
-            write_film(
-                part, self._read_frames(frames, len(samples)), rate, item.width_px, item.height_px, item.container, self.request.quality
-            )
+            write_film(part, self._read_frames(frames, numbers), rate, item.width_px, item.height_px, item.container, self.request.quality)
             facts = film_facts(part)
-            if facts.frames != len(samples) or abs(facts.rate - rate) > rate / 1000:
+            if facts.frames != len(numbers) or abs(facts.rate - rate) > rate / 1000:
                 raise UserError(
-                    f"{final.name} read back with {facts.frames} of {len(samples)} frames and was not kept. The frames are in {frames}; start again with --resume."
+                    f"{final.name} read back with {facts.frames} of {len(numbers)} frames and was not kept. The frames are in {frames}; start again with --resume."
                 )
             os.replace(part, final)
         finally:
             part.unlink(missing_ok=True)
+        self._beside(item, frames)
         for path in frames.iterdir():
             path.unlink()
         frames.rmdir()
+
+    def _beside(self, item: Film, frames: Path) -> None:
+        """The contact strip and the kept film frames."""
+        final = target(self.out, item)
+        if item.part.strip_every:
+            chosen = item.frames[:: item.part.strip_every][:MOST_IN_A_STRIP]
+            rate = parse_rate(item.rate)
+            pictures = zip(
+                self._read_frames(frames, chosen), (f"{float(number / rate):.2f} s   frame {number}" for number in chosen), strict=True
+            )
+            path = final.with_name(f"{Path(item.file).stem}-strip.png")
+            write_atomically(
+                path, still_bytes(contact_strip(pictures, len(chosen)), "png", f"{item.name}: contact strip"), "The film is kept."
+            )
+            self.written.append(path)
+        if item.part.keep_frames:
+            kept = make_folder(final.with_name(f"{Path(item.file).stem}-frames"))
+            for old in kept.glob("[0-9]" * 6 + ".png"):
+                old.unlink()
+            for number in item.frames:
+                path = _frame_path(frames, number)
+                shutil.move(path, kept / path.name)
+            self.written.append(kept)
 
     def _frames_folder(self, item: Film) -> Path:
         base = self.job if self.job is not None else self.out
@@ -212,8 +238,8 @@ class Run:
         assert pixels is not None
         write_atomically(_frame_path(frames, number), still_bytes(pixels, "png", fast=True), "Frames made before are kept.")
 
-    def _read_frames(self, frames: Path, count: int) -> Iterator[Pixels]:
-        for number in range(count):
+    def _read_frames(self, frames: Path, numbers: range) -> Iterator[Pixels]:
+        for number in numbers:
             if self.stop():
                 raise Cancelled
             with Image.open(_frame_path(frames, number)) as image:

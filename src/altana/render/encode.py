@@ -12,7 +12,7 @@ import av
 import numpy as np
 import numpy.typing as npt
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
-from PIL import Image, PngImagePlugin
+from PIL import Image, ImageDraw, ImageFont, PngImagePlugin
 
 from altana.core.errors import UserError
 
@@ -38,6 +38,31 @@ def still_bytes(pixels: Pixels, kind: str, title: str = "", fast: bool = False) 
             info.add_itxt("Title", title)
         image.save(buffer, "PNG", pnginfo=info, compress_level=1 if fast else 6)
     return buffer.getvalue()
+
+
+def contact_strip(pictures: Iterable[tuple[Pixels, str]], count: int, columns: int = 5, width_px: int = 320) -> Pixels:
+    """Small pictures with a line of text below each, in rows on paper white, as one picture.
+
+    pictures : ((height, width, 3) uint8 of equal size, text), ``count`` of them, read one at a time.
+    """
+    gap, below = 12, 24
+    columns = min(columns, count)
+    font = ImageFont.load_default(14)
+    sheet: Image.Image | None = None
+    for number, (pixels, text) in enumerate(pictures):
+        high, wide = pixels.shape[:2]
+        small = (width_px, max(1, round(width_px * high / wide)))
+        if sheet is None:
+            rows = -(-count // columns)
+            size = (gap + columns * (small[0] + gap), gap + rows * (small[1] + below + gap))
+            sheet = Image.new("RGB", size, (252, 251, 247))
+        row, column = divmod(number, columns)
+        corner = (gap + column * (small[0] + gap), gap + row * (small[1] + below + gap))
+        sheet.paste(Image.fromarray(pixels).resize(small, Image.Resampling.LANCZOS), corner)
+        ImageDraw.Draw(sheet).text((corner[0], corner[1] + small[1] + 5), text, fill=(38, 36, 32), font=font)
+    if sheet is None:
+        raise UserError("A contact strip of no pictures cannot be made.")
+    return np.asarray(sheet)
 
 
 @dataclass(frozen=True, slots=True)
