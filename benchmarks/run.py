@@ -1,4 +1,4 @@
-"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|window]
+"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|window]
 
 Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is used
 for one comparison only: pip install vtk==9.7.2.
@@ -14,6 +14,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
+from fractions import Fraction
 from pathlib import Path
 
 import ifcopenshell
@@ -24,8 +25,9 @@ import trimesh
 from altana.core.geometry.sections import SortedTriangles
 from altana.core.light.sky import sky_of
 from altana.core.model import Model
-from altana.core.project import Project
+from altana.core.project import Project, Walk, WalkKey
 from altana.core.staging import Lookup, Staging
+from altana.core.walk.sample import resolve, sample
 from altana.demo.project import PROJECT, write_demo
 from altana.importers.table import read_model
 from altana.jobs.light import light_of
@@ -293,7 +295,25 @@ def window() -> None:
         shown.close()
 
 
-PARTS = {"pictures": pictures, "import": imports, "sections": sections, "checks": checks, "window": window}
+def walks() -> None:
+    """Sampling a walk of 60 places and 36 000 film frames : asking for its cameras one by one."""
+    angle = np.linspace(0.0, 8.0 * np.pi, 60)
+    keys = tuple(WalkKey((float(20 * np.cos(a) + a), float(20 * np.sin(a)), 1.6)) for a in angle)
+    line = resolve(Walk("w", "w", keys, seconds=1200.0, rate="30", ease_in_s=2.0, ease_out_s=2.0), None)
+    seconds = sample(line).seconds
+    rate = Fraction(30)
+
+    def one_by_one() -> None:
+        for moment in seconds[::100]:
+            line.at_seconds(np.array([moment]), rate)
+
+    times = in_turn(1, whole=lambda: sample(line), one_by_one=one_by_one)
+    print(
+        f"walks: {len(seconds)} film frames sampled in {1000 * times['whole']:.0f} ms, one by one {100 * times['one_by_one'] / times['whole']:.0f} x (every 100th taken)"
+    )
+
+
+PARTS = {"pictures": pictures, "import": imports, "sections": sections, "checks": checks, "walks": walks, "window": window}
 
 if __name__ == "__main__":
     for part in sys.argv[1:] or PARTS:
