@@ -127,7 +127,7 @@ def test_segments_and_groups(application: QApplication) -> None:
 
 
 def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Path) -> None:
-    sheet = ExportSheet(None, "Make stills", "x", tmp_path, False, "10 × 10")  # type: ignore[arg-type]
+    sheet = ExportSheet(None, "Make stills", "x", tmp_path, "10 × 10")  # type: ignore[arg-type]
     order = sheet.order(("cam-01",), ())
     assert (order.quality, order.kind, order.scale, sheet.out) == ("review", "png", 100.0, tmp_path)
     sheet.quality.chosen.emit(2)
@@ -139,7 +139,7 @@ def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Pat
 
 def test_the_film_sheet_asks_for_the_part(application: QApplication, tmp_path: Path) -> None:
     walk = Walk("w", "Up", (), seconds=8.0, rate="30000/1001")
-    sheet = ExportSheet(None, "Make film", "x", tmp_path, True, "10 × 10", walk)  # type: ignore[arg-type]
+    sheet = ExportSheet(None, "Make film", "x", tmp_path, "10 × 10", walk)  # type: ignore[arg-type]
     assert sheet.order((), ("w",)).part == Part()
     sheet.from_field.show_value(1.5)
     sheet.to_field.show_value(3.0)

@@ -25,6 +25,14 @@ def desk(window: MainWindow):  # type: ignore[no-untyped-def]
     return desk
 
 
+def place_twice(desk, share: float) -> list[float]:  # type: ignore[no-untyped-def]
+    """Press twice on the route, at a share of the way between its first two places; where that is."""
+    route, plan = desk._line.route, desk.plan
+    middle = route.at([route.key_m[0] + share * (route.key_m[1] - route.key_m[0])])[0]
+    QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(middle[0], middle[1]).toPoint())
+    return [float(value) for value in middle]
+
+
 def walk_of(window: MainWindow) -> Walk:
     walk = window.state.walk
     assert walk is not None
@@ -34,15 +42,15 @@ def walk_of(window: MainWindow) -> Walk:
 def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     until(lambda: desk._flags_of == walk_of(window), 40)
     assert desk._flags == ()
-    assert desk._flag_group._figure.text() == "nothing found"
-    enter(desk.seconds, "12")
+    assert desk.settings._flag_group._figure.text() == "nothing found"
+    enter(desk.settings.seconds, "12")
     until(lambda: desk._flags_of == walk_of(window), 40)
     codes = {flag.code for flag in desk._flags}
     assert {"pace", "turn"} <= codes
-    assert desk.flag_list.count() == len(desk._flags)
-    assert desk.flag_list.item(0).text().startswith("! 1")
+    assert desk.settings.flag_list.count() == len(desk._flags)
+    assert desk.settings.flag_list.item(0).text().startswith("! 1")
     # Pressed in the list or on the time axis, a flag is gone to.
-    desk.flag_list.itemClicked.emit(desk.flag_list.item(0))
+    desk.settings.flag_list.itemClicked.emit(desk.settings.flag_list.item(0))
     assert window.state.moment == pytest.approx(desk._flags[0].worst_s)
     last = desk._flags[-1]
     place = QPoint(round(desk.timeline._x(last.worst_s)), 7)
@@ -75,29 +83,29 @@ def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, de
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
     assert line.key == 5
     assert window.state.moment == pytest.approx(second)
-    press(desk.next_key)
+    press(desk.settings.next_key)
     assert line.key == 6
-    enter(desk.dwell, "2")
+    enter(desk.settings.dwell, "2")
     assert walk_of(window).keys[6].dwell_s == 2.0
     assert len(desk._line.timing.dwells) == 1
     # While it pauses the camera stands still.
     begin, end = desk._line.timing.dwells[0]
     assert desk.camera_at(begin + 0.1) == desk.camera_at(end - 0.1)
-    enter(desk.key_second, "15")
+    enter(desk.settings.key_second, "15")
     assert walk_of(window).keys[6].at_s == 15.0
     assert desk._line.timing.key_s[6] == pytest.approx(15.0)
-    press(desk.free)
+    press(desk.settings.free)
     assert walk_of(window).keys[6].at_s is None
-    desk.bend.chosen.emit(2)
+    desk.settings.bend.chosen.emit(2)
     assert walk_of(window).keys[6].bend == CORNER
     assert window.bridge.document.undo_label == "Bend"
     # More pauses than the walk is long are refused with a sentence, and nothing changes.
     before = walk_of(window)
-    enter(desk.dwell, "60")
+    enter(desk.settings.dwell, "60")
     assert "longer than the walk" in window._banner_text.text()
     assert walk_of(window) == before
     count = len(before.keys)
-    press(desk.drop_key)
+    press(desk.settings.drop_key)
     assert len(walk_of(window).keys) == count - 1
 
 
@@ -121,12 +129,13 @@ def test_places_are_dragged_put_in_and_undone_on_the_plan(window: MainWindow, de
     assert window.bridge.document.undo_label == "Move place"
     window.undo()
     assert walk_of(window).keys == before
-    # Pressed twice on the line between two places, a new one stands there.
-    middle = desk._line.route.at([(desk._line.route.key_m[0] + desk._line.route.key_m[1]) / 2])[0]
-    QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(middle[0], middle[1]).toPoint())
+    # Pressed twice on the line between two places, a new one stands there, with the lens and shift of its moment.
+    window.bridge.apply("Rise", lambda p: set_walk(p, "walk-01", keys=tuple(replace(key, rise_mm=3.0) for key in before)))
+    middle = place_twice(desk, 0.5)
+    assert walk_of(window).keys[1].rise_mm == pytest.approx(3.0)
     assert len(walk_of(window).keys) == len(before) + 1
     assert desk.timeline.key == 1
-    assert walk_of(window).keys[1].eye == pytest.approx(middle.tolist(), abs=0.1)
+    assert walk_of(window).keys[1].eye == pytest.approx(middle, abs=0.1)
     # Away from the route a double press does nothing.
     QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(12.0, 2.0).toPoint())
     assert len(walk_of(window).keys) == len(before) + 1
@@ -152,7 +161,7 @@ def test_a_place_is_dragged_in_time(window: MainWindow, desk) -> None:  # type: 
 def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     def more(word: str) -> None:
         menu = QMenu()
-        desk._fill_more(menu)
+        desk.settings._fill_more(menu)
         next(action for action in menu.actions() if action.text().startswith(word)).trigger()
 
     more("Duplicate")
@@ -168,24 +177,30 @@ def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk)
     assert len(window.bridge.project.walks) == 2
     more("Lock")
     before = walk_of(window)
-    enter(desk.seconds, "40")
+    enter(desk.settings.seconds, "40")
     assert walk_of(window) == before
     assert "is locked" in window._banner_text.text()
+    desk.timeline.choose_key(2)
+    for refused in (lambda: press(desk.settings.drop_key), lambda: more("Part"), lambda: press(desk.settings.remove)):
+        refused()
+        assert walk_of(window) == before
+    place_twice(desk, 0.5)
+    assert walk_of(window) == before
     more("Unlock")
-    enter(desk.seconds, "40")
+    enter(desk.settings.seconds, "40")
     assert walk_of(window).seconds == 40.0
 
 
 def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     length = desk._line.route.length_m
-    enter(desk.pace, "1")
+    enter(desk.settings.pace, "1")
     assert walk_of(window).seconds == pytest.approx(length, abs=0.01)
-    enter(desk.ease_in, "2")
-    enter(desk.ease_out, "2")
+    enter(desk.settings.ease_in, "2")
+    enter(desk.settings.ease_out, "2")
     assert desk._line.pace_m_s == pytest.approx(length / (walk_of(window).seconds - 2.0))
-    enter(desk.pace, "1")
+    enter(desk.settings.pace, "1")
     assert walk_of(window).seconds == pytest.approx(length + 2.0, abs=0.01)
-    press(desk.plumb)
+    press(desk.settings.plumb)
     assert walk_of(window).kept_plumb
     camera = desk.camera_at(5.0)
     assert camera is not None
@@ -201,11 +216,11 @@ def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, d
     walk = walk_of(window)
     assert walk.turntable is not None
     assert walk.name == "Round Lookout roof"
-    assert not desk._table_group.isHidden()
-    assert desk._place_group.isHidden()
-    assert "240 film frames, 1.50° each" in desk._timing_facts.text()
-    enter(desk.table_fields["radius_m"], "30")
-    enter(desk.table_fields["eye_m"], "25")
+    assert not desk.settings._table_group.isHidden()
+    assert desk.settings._place_group.isHidden()
+    assert "240 film frames, 1.50° each" in desk.settings._timing_facts.text()
+    enter(desk.settings.table_fields["radius_m"], "30")
+    enter(desk.settings.table_fields["eye_m"], "25")
     table = walk_of(window).turntable
     assert table is not None
     assert (table.radius_m, table.eye_m) == (30.0, 25.0)
@@ -213,10 +228,10 @@ def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, d
     assert camera is not None
     px, py, _ = camera.view().project([table.centre])[0]
     assert (px, py) == (pytest.approx(640.0, abs=0.1), pytest.approx(360.0, abs=0.1))
-    press(desk.reverse)
+    press(desk.settings.reverse)
     assert walk_of(window).turntable.sweep_deg == -360.0  # type: ignore[union-attr]
     count = len(window.bridge.project.cameras)
-    press(desk.stills)
+    press(desk.settings.stills)
     assert len(window.bridge.project.cameras) == count + 8
     assert window.bridge.project.cameras[-1].group == "Round Lookout roof"
     window.undo()
@@ -227,12 +242,12 @@ def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  
     scene = window.studio.scene
     assert scene is not None
     window.state.choose_object("")
-    press(desk.look_here) if desk.look_here.isEnabled() else desk._look_at_object()
+    press(desk.settings.look_here) if desk.settings.look_here.isEnabled() else desk.settings._look_at_object()
     assert "Choose a place" in window._banner_text.text()
     counter = next(item for item in scene.model.objects if item.name == "Ticket counter")
     window.state.choose_object(counter.id)
     desk.timeline.choose_key(3)
-    press(desk.look_here)
+    press(desk.settings.look_here)
     (look,) = walk_of(window).looks
     camera = desk.camera_at(float(desk._line.timing.key_s[3]))
     assert camera is not None

@@ -78,9 +78,9 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     assert all(key.eye[2] == pytest.approx(1.6, abs=1e-3) for key in walk.keys)
     assert window.bridge.document.undo_label == "Add walk"
     assert from_json(to_json(window.bridge.project), "x") == window.bridge.project
-    desk.seconds.changed.emit(1.0)
-    desk.rate.setCurrentText("12")
-    desk.rate.activated.emit(0)
+    desk.settings.seconds.changed.emit(1.0)
+    desk.settings.rate.setCurrentText("12")
+    desk.settings.rate.activated.emit(0)
     window.bridge.apply("size", lambda p: set_walk(p, walk.id, rate="12", width_px=96, height_px=54))
     moments: list[float] = []
     window.state.moment_changed.connect(moments.append)
@@ -113,11 +113,11 @@ def test_a_walk_through_chosen_cameras(window: MainWindow) -> None:
     assert walk is not None
     assert [key.eye for key in walk.keys] == [camera.eye for camera in window.bridge.project.cameras[:2]]
     assert walk.looking == "keyed"
-    press(window.walk_desk.reverse)
+    press(window.walk_desk.settings.reverse)
     turned = window.state.walk
     assert turned is not None
     assert turned.keys[0].eye == walk.keys[1].eye
-    press(window.walk_desk.remove)
+    press(window.walk_desk.settings.remove)
     assert len(window.bridge.project.walks) == 1
     window.choose_desk(COMPOSE)
 

@@ -7,7 +7,8 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, Signal
 
 from altana.core.document import Document
-from altana.core.project import Project
+from altana.core.edits.walks import timed
+from altana.core.project import Project, Walk
 
 Edit = Callable[[Project], Project]
 AddingEdit = Callable[[Project], tuple[Project, str]]
@@ -80,6 +81,13 @@ class Bridge(QObject):
             return after
 
         return created if self.apply(label, adding) else ""
+
+    def change_walk(self, label: str, walk: Walk, edit: Edit) -> bool:
+        """One undo step on a walk; refused with a sentence where it is locked or could no longer be timed."""
+        if walk.locked:
+            self.failed.emit(f"{walk.name} is locked. Unlock it (More ▾), then change it.")
+            return False
+        return self.apply(label, lambda project: timed(edit(project), walk.id))
 
     def begin(self) -> None:
         """Start a gesture."""

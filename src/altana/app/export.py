@@ -21,13 +21,13 @@ QUALITY = (
 
 
 class ExportSheet(QDialog):
-    """Asks for quality, size, kind and folder; ``order()`` says what was chosen."""
+    """Asks for quality, size, kind and folder, and for the part of a walk; ``order()`` says what was chosen."""
 
-    def __init__(self, parent: QWidget, title: str, what: str, folder: Path, film: bool, size: str, walk: Walk | None = None) -> None:
+    def __init__(self, parent: QWidget, title: str, what: str, folder: Path, size: str, walk: Walk | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
-        self._film = film
+        film = walk is not None
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 18)
         column.setSpacing(12)
@@ -120,7 +120,7 @@ class ExportSheet(QDialog):
         """What was chosen, for these cameras and walks."""
         kind = "jpg" if self.kind.currentText() == "JPEG" else "png"
         walk = self._walk
-        if not self._film or walk is None:
+        if walk is None:
             return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1])
         step = (1, 2, 4)[max(0, self.step_choice.currentIndex())]
         last = self.to_field.value

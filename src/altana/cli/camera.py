@@ -14,7 +14,7 @@ import click
 import msgspec
 import numpy as np
 
-from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
+from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import STANDING_M
 from altana.core.edits.bounds import with_far, with_near
@@ -63,7 +63,7 @@ def _camera_options(command: Any) -> Any:
             "--guides", help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin."
         ),
         click.option("--ev", type=float, help="Exposure; lower is brighter."),
-        click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout."),
+        JSON,
     ]
     for option in reversed(options):
         command = option(command)
@@ -208,7 +208,7 @@ def remove(project: Path, camera: str) -> None:
 
 @camera_group.command("list")
 @click.argument("project", type=ProjectPath)
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def list_(project: Path, as_json: bool) -> None:
     """List the cameras."""
     cameras = read_project(project).cameras
@@ -220,7 +220,7 @@ def list_(project: Path, as_json: bool) -> None:
 @click.argument("camera")
 @click.option("--amount", type=float, default=1.0, show_default=True, help="Share of the tilt taken out, 0 to 1.")
 @click.option("--keep-size", is_flag=True, help="Keep the subject's size at the frame's centre.")
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: bool) -> None:
     """Straighten the verticals of a camera."""
     found = named(read_project(project).camera_named, camera)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import signal
-import sys
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -12,7 +10,7 @@ import click
 import msgspec
 
 from altana.cli.camera import camera_group, line_of
-from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, vec3
+from altana.cli.shared import JSON, ProjectPath, asked_to_stop, edited, named, numbers, opened_models, say, tell_progress, vec3
 from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.wall_cut import WallCut
 from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble, troubles
@@ -71,12 +69,13 @@ def _bound_lines(camera: Camera) -> list[str]:
 # ---------------------------------------------------------------------- one camera
 
 
-def check_facts(camera: Camera, project: Project, model: Model, seen: CameraCheck, here: Footing) -> dict[str, Any]:
+def check_facts(
+    camera: Camera, project: Project, model: Model, seen: CameraCheck, here: Footing, found: tuple[Trouble, ...]
+) -> dict[str, Any]:
     """Every figure of a camera's check, for ``--json``."""
     view, composition = camera.view(), seen.composition
     across, high = view.angles_of_view()
     room = model.room_at(place_of_sight(camera))
-    found = troubles(camera, seen, project.limits, here.trouble)
     return {
         "name": camera.name,
         "size_px": [camera.width_px, camera.height_px],
@@ -152,9 +151,10 @@ def check(project: Path, camera: str, as_json: bool) -> None:
     model = opened_models(before, project).model
     rays, floors = RayScene(model.vertices, model.faces), standable(model)
     here = footing(rays, floors, place_of_sight(found))
-    seen = check_camera(model, before, found)
-    facts = check_facts(found, before, model, seen, here)
-    say(as_json, facts, _check_lines(found, facts, troubles(found, seen, before.limits, here.trouble)))
+    seen = check_camera(model, before, found, rays=rays)
+    wrong = troubles(found, seen, before.limits, here.trouble)
+    facts = check_facts(found, before, model, seen, here, wrong)
+    say(as_json, facts, _check_lines(found, facts, wrong))
 
 
 @camera_group.command("bound")
@@ -302,8 +302,9 @@ def mend_(project: Path, camera: str, code: str, as_json: bool) -> None:
     read = read_project(project)
     found = named(read.camera_named, camera)
     model = opened_models(read, project).model
-    seen = check_camera(model, read, found)
-    ground = Ground(model, RayScene(model.vertices, model.faces), standable(model), bodies_of(model))
+    rays = RayScene(model.vertices, model.faces)
+    seen = check_camera(model, read, found, rays=rays)
+    ground = Ground(model, rays, standable(model), bodies_of(model))
     after = edited(project, lambda current: mend(current, found.id, code, seen, ground))
     made = after.camera(found.id)
     assert made is not None
@@ -325,7 +326,7 @@ def check_all(project: Path, as_json: bool) -> None:
     rows: list[dict[str, Any]] = []
     lines: list[str] = []
     for camera, seen, found in check_cameras(model, read, read.cameras):
-        _tell(len(rows) / max(len(read.cameras), 1), camera.name)
+        tell_progress(len(rows) / max(len(read.cameras), 1), camera.name)
         rows.append(
             {
                 "name": camera.name,
@@ -340,13 +341,6 @@ def check_all(project: Path, as_json: bool) -> None:
         )
         lines.append(f"{camera.name}: {'; '.join(item.words for item in found) or 'nothing found'}")
     say(as_json, {"cameras": rows, "with_trouble": sum(bool(row["troubles"]) for row in rows)}, lines or ["No cameras yet."])
-
-
-def _tell(share: float, text: str) -> bool:
-    if sys.stderr.isatty():
-        sys.stderr.write(f"\r{share:5.0%}  {text[:80]:<80}")
-        sys.stderr.flush()
-    return True
 
 
 @click.command("coverage")
@@ -366,7 +360,7 @@ def coverage(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], al
     try:
         views = coverage_views(model, read, chosen, walked)
         for number, (name, view, staging) in enumerate(views):
-            _tell(number / max(len(views), 1), name)
+            tell_progress(number / max(len(views), 1), name)
             tallied(tally, renderer, name, view, staging)
     finally:
         renderer.close()
@@ -394,13 +388,12 @@ def gaps(project: Path, out: Path, base: Path | None, job: Path | None, as_json:
     """A list of gaps with pictures, for whoever models: holes, and ground that ends in view."""
     read = read_project(project)
     journal = Journal(make_folder(job) if job else None)
-    stopped: list[int] = []
-    for number in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(number, lambda received, _frame: stopped.append(received))
+    stopped = asked_to_stop()
 
     def told(share: float, name: str) -> bool:
         journal.progress(share, name)
-        return _tell(share, name) and not stopped
+        tell_progress(share, name)
+        return not stopped()
 
     try:
         written = write_gap_list(opened_models(read, base / "project.altana" if base else project), read, read.cameras, out, told)

@@ -8,7 +8,7 @@ from typing import Any
 import click
 import msgspec
 
-from altana.cli.shared import opened_models, say
+from altana.cli.shared import JSON, opened_models, say
 from altana.core.checks.survey import survey
 from altana.core.edits.walks import add_model
 from altana.core.errors import UserError
@@ -49,7 +49,7 @@ def new(models: tuple[Path, ...], out: Path, unit: float, up: str | None, force:
 
 @click.command("inspect")
 @click.argument("project", type=click.Path(dir_okay=False, path_type=Path))
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def inspect(project: Path, as_json: bool) -> None:
     """What a project, or a model file, contains: storeys, rooms, cameras, walks, problems."""
     if project.suffix.lower() == SUFFIX or not project.suffix:

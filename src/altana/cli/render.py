@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import signal
 import sys
 import tempfile
 import time
@@ -10,7 +9,7 @@ from pathlib import Path
 
 import click
 
-from altana.cli.shared import ProjectPath, named, opened_models, say
+from altana.cli.shared import JSON, ProjectPath, asked_to_stop, named, opened_models, say, tell_progress
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
 from altana.jobs.requests import Part, parse_size, request_for
@@ -40,7 +39,7 @@ from altana.storage.project_file import read_project
 @click.option("--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces.")
 @click.option("--resume", is_flag=True, help="Make only what the job has not finished.")
 @click.option("--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from.")
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def render(
     project: Path,
     cameras: tuple[str, ...],
@@ -72,13 +71,10 @@ def render(
         raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks.")
     part = Part(from_s, to_s, step, strip, keep_frames)
     request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part)
-    stopped: list[int] = []
-    for number in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(number, lambda received, _frame: stopped.append(received))
     opened = opened_models(read, (base / "project.altana") if base else project)
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
-        run = Run(request, opened, out, job or Path(scratch), resume, lambda: bool(stopped), None if as_json else _Line())
+        run = Run(request, opened, out, job or Path(scratch), resume, asked_to_stop(), None if as_json else tell_progress)
         try:
             written = run.go()
         except Cancelled:
@@ -87,12 +83,3 @@ def render(
     if not as_json and sys.stderr.isatty():
         sys.stderr.write("\n")
     say(as_json, facts, [str(path) for path in written])
-
-
-class _Line:
-    """Progress on one line of a terminal; silent where stderr is not one."""
-
-    def __call__(self, share: float, label: str) -> None:
-        if sys.stderr.isatty():
-            sys.stderr.write(f"\r{share:5.0%}  {label[:90]:<90}")
-            sys.stderr.flush()

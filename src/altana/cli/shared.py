@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import signal
+import sys
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -40,6 +42,21 @@ def numbers(count: int) -> Callable[[Any, Any, str | None], tuple[float, ...] | 
 def say(as_json: bool, content: Any, lines: list[str]) -> None:
     """Print one JSON document, or lines for people."""
     click.echo(json.dumps(content, indent=1, ensure_ascii=False) if as_json else "\n".join(lines))
+
+
+def tell_progress(share: float, text: str) -> None:
+    """Progress on one line of a terminal; silent where stderr is not one."""
+    if sys.stderr.isatty():
+        sys.stderr.write(f"\r{share:5.0%}  {text[:90]:<90}")
+        sys.stderr.flush()
+
+
+def asked_to_stop() -> Callable[[], bool]:
+    """From now on Ctrl+C and SIGTERM only ask to stop; what is returned says whether they did."""
+    received: list[int] = []
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, lambda signum, _frame: received.append(signum))
+    return lambda: bool(received)
 
 
 def edited(path: Path, edit: Callable[[Project], Project]) -> Project:

@@ -12,9 +12,18 @@ import click
 import msgspec
 import numpy as np
 
-from altana.cli.shared import ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
+from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
 from altana.core.conventions import STANDING_M, parse_rate
-from altana.core.edits.walks import add_walk, key_from_camera, remove_walk, reversed_walk, set_walk, turntable_round, turntable_stills
+from altana.core.edits.walks import (
+    add_walk,
+    key_from_camera,
+    remove_walk,
+    reversed_walk,
+    set_walk,
+    timed,
+    turntable_round,
+    turntable_stills,
+)
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.project import AHEAD, CORNER, EVEN, KEYED, POINT, SMOOTH, Look, Project, Turntable, Walk, WalkKey
@@ -47,7 +56,7 @@ def walk_group() -> None:
 @click.option("--seconds", type=float, default=20.0, show_default=True)
 @click.option("--rate", default="25", show_default=True, help="Frames a second: 25 or 24000/1001.")
 @click.option("--looking", type=click.Choice([AHEAD, KEYED]), help="Along the route, or as the cameras look.")
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def add(
     project: Path,
     name: str,
@@ -91,7 +100,7 @@ def _keys_on_plan(
 
 @walk_group.command("list")
 @click.argument("project", type=ProjectPath)
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def list_(project: Path, as_json: bool) -> None:
     """List the walks."""
     walks = read_project(project).walks
@@ -173,7 +182,7 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
 @click.option("--bend", "bends", multiple=True, help=f"PLACE:{SMOOTH}, PLACE:{EVEN} or PLACE:{CORNER}.")
 @click.option("--look-at", "looks", multiple=True, help="FROM-TO:x,y,z: looks at a point between two shares of the route (0 to 1).")
 @click.option("--reverse", is_flag=True, help="Walk it the other way.")
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
     """Change a walk; what is not named stays."""
     before = read_project(project)
@@ -204,8 +213,7 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
         if values["reverse"]:
             item = reversed_walk(item)
         # A walk that cannot be timed is refused here, not at midnight.
-        resolve(item, None)
-        return set_walk(current, found.id, **{name: getattr(item, name) for name in Walk.__slots__ if name != "id"})
+        return timed(set_walk(current, found.id, **{name: getattr(item, name) for name in Walk.__slots__ if name != "id"}), found.id)
 
     made = edited(project, edit).walk(found.id)
     assert made is not None
@@ -259,7 +267,7 @@ def _key_value(field: str, told: str) -> Any:
 @click.option("--rate", default="25", show_default=True)
 @click.option("--size", default="1280x720", show_default=True)
 @click.option("--stills", type=int, default=0, help="Keep so many even stops as cameras too.")
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def turntable(project: Path, as_json: bool, **values: Any) -> None:
     """A turntable: round an object or a place, closing exactly, without a repeated frame."""
     if bool(values["object_name"]) == (values["centre"] is not None):
@@ -311,7 +319,7 @@ def turntable(project: Path, as_json: bool, **values: Any) -> None:
 @walk_group.command("check")
 @click.argument("project", type=ProjectPath)
 @click.argument("walk")
-@click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
+@JSON
 def check(project: Path, walk: str, as_json: bool) -> None:
     """Length, pace and frames of a walk, and everything on it that a client would notice, with its time and place."""
     before = read_project(project)

@@ -122,11 +122,11 @@ def _inner(view: View, found: Facts, across: int, up: int) -> Seen:
     )
 
 
-def check_camera(model: Model, project: Project, camera: Camera, width_px: int = CHECK_PX) -> CameraCheck:
-    """The check of one camera as its picture shows it."""
+def check_camera(model: Model, project: Project, camera: Camera, width_px: int = CHECK_PX, rays: RayScene | None = None) -> CameraCheck:
+    """The check of one camera as its picture shows it; ``rays`` of the model where they are there already."""
     renderer = Renderer(model)
     try:
-        return Checker(model, renderer).check(camera.view(), Lookup(model).staging(project, camera), width_px)
+        return Checker(model, renderer, rays).check(camera.view(), Lookup(model).staging(project, camera), width_px)
     finally:
         renderer.close()
 

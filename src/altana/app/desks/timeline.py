@@ -225,6 +225,11 @@ class Timeline(QWidget):
         self.key_chosen.emit(index)
         self.moved.emit(float(self._line.timing.key_s[index]))
 
+    def step_key(self, step: int) -> None:
+        """Choose the place so many further on; the ends hold."""
+        if self._line is not None:
+            self.choose_key(min(len(self._line.walk.keys) - 1, max(0, self.key + step)))
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Scrub."""
         if self._scrubbing:
@@ -257,7 +262,7 @@ class Timeline(QWidget):
         elif key in (Qt.Key.Key_Home, Qt.Key.Key_End):
             self.moved.emit(0.0 if key == Qt.Key.Key_Home else whole)
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self.choose_key(min(len(self._line.walk.keys) - 1, max(0, self.key + (1 if key == Qt.Key.Key_Up else -1))))
+            self.step_key(1 if key == Qt.Key.Key_Up else -1)
         else:
             super().keyPressEvent(event)
 

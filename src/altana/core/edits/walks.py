@@ -25,6 +25,7 @@ from altana.core.project import (
     free_name,
     next_id,
 )
+from altana.core.walk.sample import resolve
 
 LONGEST_S = 3600.0
 
@@ -85,6 +86,14 @@ def checked_walk(walk: Walk) -> Walk:
     if not 0.0 <= walk.anticipation_m <= 50.0:
         raise ValueError("Corners are looked round 0 to 50 m early.")
     return walk
+
+
+def timed(project: Project, walk_id: str) -> Project:
+    """The project itself, or ValueError where the walk can no longer be timed."""
+    walk = project.walk(walk_id)
+    if walk is not None:
+        resolve(walk, None)
+    return project
 
 
 def _checked_turntable(table: Turntable) -> None:

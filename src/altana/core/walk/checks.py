@@ -26,14 +26,14 @@ LENS_SHARE_S = 0.6
 JOIN_S = 0.6
 
 WORDS = {
-    "solid": ("goes through something solid", "{:.2f} m", "round"),
-    "clearance": ("comes within {:.2f} m of something", "{:.2f} m", "round"),
-    "headroom": ("has only {:.2f} m of headroom", "{:.2f} m", "lower"),
-    "pace": ("is walked at {:.2f} m/s", "{:.2f} m/s", "slower"),
-    "acceleration": ("speeds up or slows down by {:.2f} m/s²", "{:.2f} m/s²", "ease"),
-    "turn": ("turns at {:.0f}°/s", "{:.0f}°/s", "slower"),
-    "climb": ("goes up or down at {:.2f} m/s", "{:.2f} m/s", "slower"),
-    "lens": ("changes its lens by {:.0%} a second", "{:.0%} a second", "slower"),
+    "solid": "goes through something solid",
+    "clearance": "comes within {:.2f} m of something",
+    "headroom": "has only {:.2f} m of headroom",
+    "pace": "is walked at {:.2f} m/s",
+    "acceleration": "speeds up or slows down by {:.2f} m/s²",
+    "turn": "turns at {:.0f}°/s",
+    "climb": "goes up or down at {:.2f} m/s",
+    "lens": "changes its lens by {:.0%} a second",
 }
 
 
@@ -64,7 +64,7 @@ def check_walk(line: WalkLine, rays: RayScene, floors: RayScene, limits: Limits)
         flags.extend(_flags(code, wrong, figure, limit, rows, step, worst_is_small))
 
     blocked, near = _space(rows, rays, limits.clearance_m)
-    flag("solid", blocked, near, 0.0)
+    flag("solid", blocked, near, 0.0, True)
     flag("clearance", (near < limits.clearance_m) & ~_spread(blocked, 3), near, limits.clearance_m, True)
     if not still:
         room = _headroom(rows, rays, floors)
@@ -135,10 +135,10 @@ def _flags(code: str, wrong: Bools, figure: Floats, limit: float, rows: WalkSamp
     made = []
     for run in np.split(index, np.flatnonzero(np.diff(index) * step > JOIN_S) + 1):
         values = figure[run]
-        worst = int(run[np.argmin(values) if worst_is_small or code == "solid" else np.argmax(values)])
+        worst = int(run[np.argmin(values) if worst_is_small else np.argmax(values)])
         x, y, z = rows.eye[worst].tolist()
         second = float(rows.seconds[worst])
-        words = WORDS[code][0].format(float(figure[worst]))
+        words = WORDS[code].format(float(figure[worst]))
         sentence = f"At {second:.1f} s the walk {words}."
         made.append(
             Flag(code, float(rows.seconds[run[0]]), float(rows.seconds[run[-1]]), second, (x, y, z), float(figure[worst]), limit, sentence)

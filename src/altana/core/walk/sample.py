@@ -19,7 +19,7 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import Floats, frame_count, parse_rate
 from altana.core.geometry.rays import RayScene
-from altana.core.project import AHEAD, KEYED, Look, Turntable, Walk
+from altana.core.project import AHEAD, KEYED, Camera, Look, Turntable, Walk
 from altana.core.walk.path import Route, follow_floor, route_through
 from altana.core.walk.timing import Timing, timed
 
@@ -93,6 +93,29 @@ class WalkLine:
         if self.walk.kept_plumb:
             tilt, rise = _kept_plumb(tilt, smooth[:, 0], rise)
         return WalkSamples(rate, moment, self.route.at(distance), heading, tilt, smooth[:, 0], smooth[:, 1], rise, smooth[:, 3], near, far)
+
+    def camera_at(self, seconds: float) -> Camera:
+        """The camera at a moment, held at the walk's end."""
+        walk = self.walk
+        row = self.at_seconds(np.array([min(seconds, walk.seconds)]), parse_rate(walk.rate))
+        x, y, z = row.eye[0].tolist()
+        return Camera(
+            "walk",
+            walk.name,
+            (x, y, z),
+            float(row.heading_deg[0]) % 360.0,
+            float(row.tilt_deg[0]),
+            focal_mm=float(row.focal_mm[0]),
+            rise_mm=float(row.rise_mm[0]),
+            cross_mm=float(row.cross_mm[0]),
+            near_m=float(row.near_m[0]) if np.isfinite(row.near_m[0]) else None,
+            far_m=float(row.far_m[0]) if np.isfinite(row.far_m[0]) else None,
+            width_px=walk.width_px,
+            height_px=walk.height_px,
+            ev=float(row.ev[0]),
+            inside=float(row.ev[0]) < 12.5,
+            aim_m=3.0,
+        )
 
 
 def _kept_plumb(tilt: Floats, focal: Floats, rise: Floats) -> tuple[Floats, Floats]:
