@@ -12,7 +12,23 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from altana.core.conventions import COMMON_RATES, frame_count, parse_rate
-from altana.core.edits.walks import add_walk, change_key, insert_key, join_walks, remove_key, reversed_walk, split_walk, turntable_round
+from altana.core.edits.walks import (
+    add_look,
+    add_walk,
+    change_key,
+    change_look,
+    insert_key,
+    join_walks,
+    paste_key_camera,
+    paste_keys,
+    remove_key,
+    remove_keys,
+    remove_look,
+    reversed_walk,
+    shift_keys,
+    split_walk,
+    turntable_round,
+)
 from altana.core.project import CORNER, EVEN, KEYED, POINT, Look, Project, Turntable, Walk, WalkKey
 from altana.core.walk.path import route_through
 from altana.core.walk.sample import resolve, sample
@@ -123,7 +139,15 @@ def test_eases_pauses_and_fixed_seconds() -> None:
     fixed = (STRAIGHT.keys[0], replace(STRAIGHT.keys[1], at_s=8.0), STRAIGHT.keys[2])
     timing = resolve(replace(STRAIGHT, keys=fixed), None).timing
     assert timing.key_s.tolist() == pytest.approx([0.0, 8.0, 10.0])
-    assert timing.pace_at(np.array([4.0, 9.0])) == pytest.approx([0.5, 3.0])
+    # 4 m in 8 s, then 6 m in 2 s: the pace goes over evenly about the key, which keeps its second and its place.
+    assert timing.distance_at(np.array([8.0, 10.0])) == pytest.approx([4.0, 10.0], abs=1e-9)
+    slow, fast = timing.pace_at(np.array([4.0, 9.5]))
+    assert slow < 0.5
+    assert fast > 3.0
+    assert timing.pace_at(np.array([8.0]))[0] == pytest.approx((slow + fast) / 2)
+    (began, ended) = timing.eased[0][0], timing.eased[-1][1]
+    assert (began, ended) == (pytest.approx(7.4), pytest.approx(8.6))
+    assert np.abs(np.diff(timing.pace_at(np.arange(0.0, 10.0, 0.01)))).max() < 0.05
     assert seconds_for_pace(replace(STRAIGHT, ease_in_s=2.0), 10.0, 1.0) == pytest.approx(11.0)
     assert resolve(replace(STRAIGHT, ease_in_s=2.0, seconds=11.0), None).pace_m_s == pytest.approx(1.0)
 
@@ -324,3 +348,97 @@ def test_a_turntable_that_makes_no_film_is_refused(values: dict[str, float], sai
     table = replace(Turntable((0.0, 0.0, 0.0), 10.0, 2.0), **values)  # type: ignore[arg-type]
     with pytest.raises(ValueError, match=said):
         add_walk(Project(), Walk("", "T", (), turntable=table))
+
+
+# ---------------------------------------------------------------------- handles, moving points, the sun, copies
+
+
+def test_a_handle_sets_which_way_the_route_goes_on() -> None:
+    keys = (WalkKey((0, 0, 1.6)), WalkKey((5, 0, 1.6), handle=(0.0, 2.0)), WalkKey((10, 0, 1.6)))
+    route = resolve(Walk("w", "W", keys, 10.0), None).route
+    assert route.at(route.key_m)[1] == pytest.approx([5, 0, 1.6], abs=1e-9)
+    ahead, back = route.at([route.key_m[1] + 0.05, route.key_m[1] - 0.05])
+    assert (ahead - back)[:2] / 0.1 == pytest.approx([0.0, 1.0], abs=0.02)
+    # It carries on that way and comes from the other side.
+    assert route.points[:, 1].max() > 0.3
+    assert route.points[:, 1].min() < -0.3
+    turned = reversed_walk(Walk("w", "W", keys, 10.0))
+    assert resolve(turned, None).route.length_m == pytest.approx(route.length_m)
+
+
+def test_a_moving_point_is_followed_over_its_span() -> None:
+    keys = (WalkKey((0, 0, 1.6)), WalkKey((10, 0, 1.6)))
+    look = Look(0.0, 1.0, POINT, (0.0, 5.0, 1.6), to=(10.0, 5.0, 1.6))
+    rows = sample(resolve(Walk("w", "W", keys, 10.0, looks=(look,)), None))
+    # The point keeps beside the walk: the view is square to it all the way.
+    assert np.abs((rows.heading_deg + 180.0) % 360.0 - 180.0).max() < 0.05
+
+
+def test_the_sun_is_keyed_by_time_and_goes_on_through_a_pause() -> None:
+    keys = (WalkKey((0, 0, 1.6), hour=8.0), WalkKey((5, 0, 1.6), dwell_s=4.0), WalkKey((10, 0, 1.6), hour=12.0))
+    line = resolve(Walk("w", "W", keys, 10.0), None)
+    rows = line.at_seconds(np.array([0.0, 5.0, 10.0]), Fraction(25))
+    assert rows.hour == pytest.approx([8.0, 10.0, 12.0])
+    assert line.hour_at(2.5) == pytest.approx(9.0)
+    assert resolve(Walk("w", "W", (WalkKey((0, 0, 1)), WalkKey((1, 0, 1))), 2.0), None).hour_at(1.0) is None
+
+
+def test_the_second_at_which_a_distance_is_reached() -> None:
+    keys = (STRAIGHT.keys[0], replace(STRAIGHT.keys[1], dwell_s=2.0), STRAIGHT.keys[2])
+    timing = resolve(replace(STRAIGHT, keys=keys, ease_in_s=1.0, ease_out_s=1.0), None).timing
+    metres = np.array([0.5, 2.0, 3.9, 4.1, 9.0])
+    assert timing.distance_at(timing.second_at(metres)) == pytest.approx(metres, abs=1e-9)
+
+
+def test_places_are_copied_shifted_and_removed_together() -> None:
+    project, walk_id = add_walk(Project(), replace(STRAIGHT, keys=(*STRAIGHT.keys, WalkKey((12, 3, 1.6), focal_mm=50.0))))
+    pasted = paste_keys(project, walk_id, 3, STRAIGHT.keys[:2]).walk(walk_id)
+    assert pasted is not None
+    assert [key.eye for key in pasted.keys[4:]] == [key.eye for key in STRAIGHT.keys[:2]]
+    # A copy that would stand on its neighbour is passed over; where nothing is left it is said.
+    with pytest.raises(ValueError, match="already passes"):
+        paste_keys(project, walk_id, 1, STRAIGHT.keys[1:2])
+    camera = paste_key_camera(project, walk_id, [0, 1], WalkKey((0, 0, 0), focal_mm=85.0, hour=9.0)).walk(walk_id)
+    assert camera is not None
+    assert [key.focal_mm for key in camera.keys] == [85.0, 85.0, STRAIGHT.keys[2].focal_mm, 50.0]
+    assert camera.keys[0].eye == STRAIGHT.keys[0].eye
+    shifted = shift_keys(project, walk_id, [(0, 3.0), (1, 4.0), (2, 6.5)]).walk(walk_id)
+    assert shifted is not None
+    assert [key.at_s for key in shifted.keys] == [None, 4.0, 6.5, None]
+    left = remove_keys(project, walk_id, [0, 2]).walk(walk_id)
+    assert left is not None
+    assert len(left.keys) == 2
+    with pytest.raises(ValueError, match="at least two"):
+        remove_keys(project, walk_id, [0, 1, 2])
+
+
+def test_spans_of_looking_are_added_changed_and_removed() -> None:
+    project, walk_id = add_walk(Project(), STRAIGHT)
+    project = add_look(project, walk_id, Look(0.2, 0.4))
+    project = change_look(project, walk_id, 0, end=0.6, to=(1.0, 2.0, 3.0))
+    walk = project.walk(walk_id)
+    assert walk is not None
+    assert walk.looks == (Look(0.2, 0.6, to=(1.0, 2.0, 3.0)),)
+    with pytest.raises(ValueError, match="span between"):
+        change_look(project, walk_id, 0, start=0.7)
+    with pytest.raises(ValueError, match="no span 4"):
+        change_look(project, walk_id, 3, start=0.1)
+    emptied = remove_look(project, walk_id, 0).walk(walk_id)
+    assert emptied is not None
+    assert emptied.looks == ()
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.floats(0.4, 6.0), min_size=2, max_size=6), st.lists(st.floats(0.3, 8.0), min_size=2, max_size=6))
+def test_every_second_of_a_place_is_kept_however_the_pace_goes_over(lengths: list[float], times: list[float]) -> None:
+    count = min(len(lengths), len(times))
+    moments = np.cumsum(times[:count])
+    places = np.cumsum(lengths[:count])
+    keys = [WalkKey((0.0, 0.0, 1.6))]
+    keys += [WalkKey((float(x), 0.0, 1.6), at_s=float(t)) for x, t in zip(places[:-1], moments[:-1], strict=True)]
+    keys.append(WalkKey((float(places[-1]), 0.0, 1.6)))
+    line = resolve(Walk("w", "W", tuple(keys), float(moments[-1])), None)
+    assert line.timing.distance_at(moments) == pytest.approx(places, abs=1e-6)
+    assert line.timing.key_s[1:] == pytest.approx(moments, abs=1e-9)
+    fine = line.timing.distance_at(np.linspace(0.0, float(moments[-1]), 2000))
+    assert (np.diff(fine) >= -1e-9).all()

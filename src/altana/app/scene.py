@@ -163,6 +163,8 @@ class Studio(QObject):
     section = Signal(object)
     surveyed = Signal(object)
     walk_checked = Signal(object, object)
+    film_checked = Signal(object, object)
+    unrolled = Signal(object, object)
     composed = Signal(str, object, int)
     checked = Signal(str, object, float)
     covering = Signal(float)
@@ -314,6 +316,15 @@ class Studio(QObject):
         """Ask what is wrong with a walk; the answer comes with ``walk_checked``."""
         self.drafting.send(Task("walk", self._next(), 3, "walk", (walk, limits)))
 
+    def order_film_check(self, walk: Walk, project: Project) -> None:
+        """Ask what the film frames of a walk show of cut faces and gaps; the answer comes with ``film_checked``."""
+        needed = replace(_needed(project), models=(), patches=())
+        self.pictures.send(Task("film", self._next(), 8, "film", (walk, needed, 0)))
+
+    def order_unrolled(self, walk: Walk) -> None:
+        """Ask for the long section of a walk's route; it comes with ``unrolled``."""
+        self.drafting.send(Task("unrolled", self._next(), 2, "unrolled", (walk,)))
+
     def order_section(self, origin: tuple[float, float], heading_deg: float, quick: bool, hidden: tuple[int, ...] = ()) -> None:
         """Ask for the section along a line of sight; a quick one shows the cut only."""
         self.drafting.send(Task("section", self._next(), 0, "section", (origin, heading_deg, quick, hidden)))
@@ -330,6 +341,8 @@ class Studio(QObject):
             self.seen.emit(answer.value)
         elif answer.kind == "checked":
             self.checked.emit(*answer.value)
+        elif answer.kind == "film":
+            self.film_checked.emit(*answer.value)
         elif answer.kind == "covering":
             self.covering.emit(answer.value)
         elif answer.kind == "covered":
@@ -350,6 +363,8 @@ class Studio(QObject):
             self.section.emit(answer.value)
         elif answer.kind == "walk":
             self.walk_checked.emit(*answer.value)
+        elif answer.kind == "unrolled":
+            self.unrolled.emit(*answer.value)
         elif answer.kind == "survey":
             self.surveyed.emit(answer.value)
         elif answer.kind == "failed":

@@ -41,7 +41,7 @@ NEAREST_M: Final = 0.01
 EV_INSIDE: Final = 10.0
 EV_OUTSIDE: Final = 14.0
 
-COMMON_RATES: Final = ("12", "15", "24000/1001", "24", "25", "30000/1001", "30", "50", "60")
+COMMON_RATES: Final = ("12", "15", "24000/1001", "24", "25", "30000/1001", "30", "48", "50", "60000/1001", "60", "100", "120")
 
 
 def wrap_heading(heading_deg: float) -> float:

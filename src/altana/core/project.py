@@ -7,10 +7,10 @@ from dataclasses import dataclass, replace
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.camera.wall_cut import WallCut
-from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec3
+from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec2, Vec3
 
 #: The version of the file that this Altana writes; older ones are read as well.
-VERSION = 3
+VERSION = 4
 
 #: Guides that a format may show.
 GUIDES = ("thirds", "centre", "diagonals", "golden", "horizon", "title margin")
@@ -210,6 +210,8 @@ class WalkKey:
 
     ``bend`` is how the route passes: smooth, with an even curvature (the circle through the places beside it), or as a
     corner.  ``dwell_s`` is a pause here; ``at_s`` the second at which the walk comes here, None where the pace decides.
+    ``handle`` (metres east and north) sets which way the route leaves a smooth place and how far it carries on that way;
+    it arrives from the opposite side.  ``hour`` is the local time of day here, None where the project's holds.
     """
 
     eye: Vec3
@@ -224,6 +226,8 @@ class WalkKey:
     cross_mm: float = 0.0
     near_m: float | None = None
     far_m: float | None = None
+    handle: Vec2 | None = None
+    hour: float | None = None
 
 
 AHEAD, KEYED, POINT = "ahead", "keyed", "point"
@@ -232,12 +236,13 @@ AHEAD, KEYED, POINT = "ahead", "keyed", "point"
 @dataclass(frozen=True, slots=True)
 class Look:
     """What is looked at over a span of the route, from one share of its length (0 to 1) to another: ahead along it, as
-    keyed, or at a point (metres)."""
+    keyed, or at a point (metres), which moves evenly to ``to`` over the span where that is given."""
 
     start: float
     end: float
     kind: str = POINT
     point: Vec3 = (0.0, 0.0, 0.0)
+    to: Vec3 | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -350,6 +355,8 @@ class Limits:
     acceleration_m_s2: float = 1.6
     turn_deg_s: float = 45.0
     climb_m_s: float = 0.8
+    #: How fast climbing may begin and end (m/s²): more is felt as a jump of the eye.
+    jump_m_s2: float = 2.0
     clearance_m: float = 0.25
     headroom_m: float = 2.0
     #: A camera that is kept plumb shifts its lens at most this far off the axis, degrees.

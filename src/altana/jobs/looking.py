@@ -18,14 +18,15 @@ from altana.core.checks.cut_faces import CutFaces, named, opened_objects
 from altana.core.checks.gaps import Seen, find_gaps
 from altana.core.checks.perspective import main_axes, perspective
 from altana.core.checks.verticals import check_verticals, upright_edges
-from altana.core.conventions import Bools, Floats
+from altana.core.conventions import Bools, Floats, parse_rate
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces
 from altana.core.model import Model
 from altana.core.project import Camera, Project, Walk
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable, standing_trouble
-from altana.core.walk.sample import resolve, sample
+from altana.core.walk.checks import Flag, picture_flags, picture_moments
+from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
 from altana.render.renderer import Facts, Renderer
 
 #: The window looks at this width, a check asked for by name at the larger one.
@@ -89,6 +90,14 @@ class Checker:
             far,
         )
 
+    def film_frame(self, view: View, staging: Staging) -> tuple[float, float, float]:
+        """Shares of one film frame that show cut faces, look out through holes, and see the ground end."""
+        found = self.renderer.facts(view, staging)
+        seen = _inner(view, found, 0, 0)
+        beyond = None if view.far_m is None else self.renderer.facts(replace(view, far_m=None), staging).object_index
+        gaps = find_gaps(self.model, self.rays, seen, beyond)
+        return self._cut(view, staging, seen).share, gaps.out, gaps.ground_ends
+
     def _cut(self, view: View, staging: Staging, seen: Seen) -> CutFaces:
         if view.near_m is None and not view.cuts:
             return CutFaces()
@@ -142,6 +151,25 @@ def check_cameras(
             found = checker.check(camera.view(), lookup.staging(project, camera), width_px)
             standing = standing_trouble(checker.rays, floors, camera)
             yield camera, found, troubles(camera, found, project.limits, standing)
+    finally:
+        renderer.close()
+
+
+def film_views(walk: Walk, line: WalkLine) -> tuple[WalkSamples, list[View]]:
+    """The moments of a walk that are looked at for cut faces and gaps, and their small pictures."""
+    rows = line.at_seconds(picture_moments(line), parse_rate(walk.rate))
+    high = max(8, round(WIDTH_PX * walk.height_px / walk.width_px))
+    return rows, [rows.view(number, WIDTH_PX, high) for number in range(len(rows))]
+
+
+def check_film(model: Model, project: Project, line: WalkLine, rays: RayScene) -> tuple[Flag, ...]:
+    """The flags of a walk's pictures: bounds that open something, views into holes, ground that ends."""
+    renderer = Renderer(model)
+    try:
+        checker, staging = Checker(model, renderer, rays), Lookup(model).for_walk(project, line.walk)
+        rows, views = film_views(line.walk, line)
+        found = np.array([checker.film_frame(view, staging) for view in views])
+        return picture_flags(rows, found, project.limits)
     finally:
         renderer.close()
 

@@ -6,6 +6,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
+
 from altana.core.camera.view import View
 from altana.core.checks.changes import seen_shares
 from altana.core.checks.coverage import Tally
@@ -17,11 +19,13 @@ from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
 from altana.core.project import Light, Project
+from altana.core.staging import Lookup
 from altana.core.standing import standable
-from altana.core.walk.checks import check_walk
+from altana.core.walk.checks import check_walk, picture_flags
 from altana.core.walk.sample import resolve
+from altana.core.walk.unrolled import unroll
 from altana.jobs.light import known_light, light_of
-from altana.jobs.looking import Checker, coverage_views, tallied
+from altana.jobs.looking import Checker, coverage_views, film_views, tallied
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.service import Desk, Task
 from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
@@ -57,6 +61,8 @@ def pictures(_: Desk) -> Work:
             _seen(held, desk, task)
         elif task.name == "checks":
             _checks(held, desk, task)
+        elif task.name == "film":
+            _film(held, desk, task)
         elif task.name == "coverage":
             _coverage(held, desk, task)
         elif task.name == "coverage stopped":
@@ -124,6 +130,30 @@ def _coverage(held: dict[str, object], desk: Desk, task: Task) -> None:
         desk.answer(task, "covered", tally.result())
 
 
+def _film(held: dict[str, object], desk: Desk, task: Task) -> None:
+    """("film", walk, its left out and limits as a project, frames looked at so far): film frames one at a time."""
+    checker = _checker(held)
+    if checker is None:
+        return
+    walk, project, begun = task.values
+    if begun == 0:
+        floors = held.get("floors")
+        if not (isinstance(floors, tuple) and floors[0] is checker.model):
+            floors = held["floors"] = (checker.model, standable(checker.model))
+        rows, views = film_views(walk, resolve(walk, floors[1]))
+        held["film"] = (walk, rows, views, Lookup(checker.model).for_walk(project, walk), [])
+    going = held.get("film")
+    if not isinstance(going, tuple) or going[0] != walk:
+        return
+    _, rows, views, staging, found = going
+    found.append(checker.film_frame(views[begun], staging))
+    if begun + 1 < len(views):
+        desk.listen(block=False)
+        desk.waiting.setdefault(task.channel, replace(task, values=(walk, project, begun + 1)))
+    else:
+        desk.answer(task, "film", (walk, picture_flags(rows, np.array(found), project.limits)))
+
+
 def _seen(held: dict[str, object], desk: Desk, task: Task) -> None:
     """("seen", views by camera): what each camera sees, as shares of its picture, one answer for all."""
     renderer, opened = held["renderer"], held["opened"]
@@ -165,7 +195,7 @@ def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
 
 def drafting(_: Desk) -> Work:
     """Tasks: ("scene", project, path), ("plan", floor, cut, hidden), ("section", origin, heading, quick, hidden),
-    ("survey",) and ("walk", walk, limits).  A plan is answered with what a pointer on it holds on to."""
+    ("survey",), ("walk", walk, limits) and ("unrolled", walk).  A plan is answered with what a pointer on it holds on to."""
     held: dict[str, tuple[Drafter, Model]] = {}
     spaces: dict[str, tuple[Model, RayScene, RayScene]] = {}
 
@@ -176,13 +206,16 @@ def drafting(_: Desk) -> Work:
             model = open_project_models(project, Path(path)).model
             held["drafter"] = Drafter(model), model
             desk.answer(task, "done", True)
-        elif "drafter" in held and task.name == "walk":
+        elif "drafter" in held and task.name in ("walk", "unrolled"):
             model = held["drafter"][1]
             space = spaces.get("space")
             if space is None or space[0] is not model:
                 space = spaces["space"] = (model, RayScene(model.vertices, model.faces), standable(model))
-            walk, limits = task.values
-            desk.answer(task, "walk", (walk, check_walk(resolve(walk, space[2]), space[1], space[2], limits)))
+            line = resolve(task.values[0], space[2])
+            if task.name == "unrolled":
+                desk.answer(task, "unrolled", (line.walk, unroll(model, space[1], space[2], line.route)))
+            else:
+                desk.answer(task, "walk", (line.walk, check_walk(line, space[1], space[2], task.values[1])))
         elif "drafter" in held:
             desk.answer(task, task.name, _drafted(*held["drafter"], task))
 

@@ -60,8 +60,8 @@ def from_json(data: bytes, name: str) -> Project:
         raise UserError(
             f"{name} was written by a newer Altana (format {version}, this one reads {VERSION}). The file was left as it is; open it with the newer one."
         )
-    # Versions 1 and 2 had none of what came later, all of which has a start value; what is written is of this version.
-    content["version"] = VERSION if version in (1, 2) else version
+    # Versions 1 to 3 had none of what came later, all of which has a start value; what is written is of this version.
+    content["version"] = VERSION if version in (1, 2, 3) else version
     try:
         project = msgspec.convert(content, Project)
     except msgspec.ValidationError as error:

@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QSlider, QSplitt
 
 from altana.app.bridge import Bridge
 from altana.app.desks.timeline import Timeline
-from altana.app.drawings.frame import FrameView
+from altana.app.drawings.film_frame import Filmed, FilmFrame
+from altana.app.drawings.long_section import LongSection
 from altana.app.drawings.plan import PlanView
 from altana.app.drawings.route import RouteOnPlan
 from altana.app.scene import Studio
@@ -21,14 +22,30 @@ from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button, label, rule
 from altana.core.conventions import STANDING_M, frame_count, parse_rate
-from altana.core.edits.walks import add_walk, change_key, key_from_camera, timed, turntable_round
-from altana.core.project import AHEAD, KEYED, Camera, Walk, WalkKey
+from altana.core.edits.walks import (
+    add_walk,
+    change_key,
+    change_look,
+    key_from_camera,
+    paste_key_camera,
+    paste_keys,
+    set_walk,
+    shift_keys,
+    timed,
+    turntable_round,
+)
+from altana.core.project import AHEAD, KEYED, Camera, Project, Walk, WalkKey
 from altana.core.staging import object_points
 from altana.core.standing import ground_at
 from altana.core.walk.checks import Flag
+from altana.core.walk.mends import WORDS as MEND_WORDS
+from altana.core.walk.mends import mended
 from altana.core.walk.sample import WalkLine, resolve
+from altana.core.walk.unrolled import Unrolled
 
-PLAY_MS = 40
+PLAY_MS = 10
+#: What takes long is asked when nothing has changed for so long; film frames are drawn ahead so long after a play.
+ASK_MS, FILL_AFTER_MS = 500, 1200
 
 
 class WalkDesk(QWidget):
@@ -42,10 +59,17 @@ class WalkDesk(QWidget):
         self._line: WalkLine | None = None
         self._flags_of: Walk | None = None
         self._flags: tuple[Flag, ...] = ()
+        self._film_flags: tuple[Walk | None, tuple[Flag, ...]] = (None, ())
+        self._sheets: tuple[Walk | None, Unrolled | None] = (None, None)
         self._playing_since = 0.0
-        self.frame = FrameView(bridge, state, studio, tokens, "walk", walking=True)
+        self._played: Walk | None = None
+        self._copied: tuple[WalkKey, ...] = ()
+        self._dragged_from: list[float] = []
+        self._rows_of: list[tuple[Walk, bool, bool]] | None = None
+        self.frame = FilmFrame(bridge, state, studio, tokens)
         self.plan = PlanView(bridge, state, studio, tokens, "walk plan")
         self.timeline = Timeline(tokens)
+        self.long = LongSection(tokens, self.timeline)
         self.route = RouteOnPlan(bridge, state, studio, self.plan, self.timeline, tokens)
         self.settings = WalkSettings(bridge, state, studio, self.timeline)
         self.settings.make_film.connect(self.make_film)
@@ -57,6 +81,14 @@ class WalkDesk(QWidget):
         self._clock = QTimer(self)
         self._clock.setInterval(PLAY_MS)
         self._clock.timeout.connect(self._tick)
+        self._fill = QTimer(self)
+        self._fill.setSingleShot(True)
+        self._fill.setInterval(FILL_AFTER_MS)
+        self._fill.timeout.connect(self._fill_reel)
+        self._ask = QTimer(self)
+        self._ask.setSingleShot(True)
+        self._ask.setInterval(ASK_MS)
+        self._ask.timeout.connect(self._ask_about)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -68,13 +100,32 @@ class WalkDesk(QWidget):
         self.timeline.key_chosen.connect(lambda _: self._show_key())
         self.timeline.key_moving.connect(self._drag_in_time)
         self.timeline.key_moved.connect(lambda: self._bridge.commit("Second of a place"))
+        self.timeline.look_chosen.connect(self.settings.show_look)
+        self.timeline.look_moving.connect(self._drag_look)
+        self.timeline.look_moved.connect(lambda: self._bridge.commit("Span of looking"))
+        self.timeline.copy_wanted.connect(self.copy_places)
+        self.timeline.paste_wanted.connect(self.paste_places)
+        self.timeline.remove_wanted.connect(self.settings.remove_places)
+        self.settings.copy_wanted.connect(self.copy_places)
+        self.settings.paste_wanted.connect(self.paste_places)
+        self.settings.mend_wanted.connect(self._mend)
+        self.long.moved.connect(self._go_to)
+        self.long.lifting.connect(self._lift)
+        self.long.lifted.connect(lambda: self._bridge.commit("Height of a place"))
         split = QSplitter(Qt.Orientation.Horizontal)
         split.setChildrenCollapsible(False)
         split.setHandleWidth(1)
         split.addWidget(self.plan)
         split.addWidget(self.frame)
         split.setSizes([440, 380])
-        middle.addWidget(split, 1)
+        stack = QSplitter(Qt.Orientation.Vertical)
+        stack.setChildrenCollapsible(False)
+        stack.setHandleWidth(1)
+        stack.addWidget(split)
+        stack.addWidget(self.long)
+        stack.setStretchFactor(0, 1)
+        stack.setSizes([380, 138])
+        middle.addWidget(stack, 1)
         middle.addWidget(rule())
         middle.addWidget(self._bar())
         middle.addWidget(rule())
@@ -89,6 +140,8 @@ class WalkDesk(QWidget):
         state.moment_changed.connect(self._show_moment)
         studio.opened.connect(self.refresh)
         studio.walk_checked.connect(self._take_flags)
+        studio.film_checked.connect(self._take_film_flags)
+        studio.unrolled.connect(self._take_sheet)
         self.refresh()
 
     # ------------------------------------------------------------------ building
@@ -151,7 +204,11 @@ class WalkDesk(QWidget):
         self.slider.valueChanged.connect(self._scrubbed)
         self._moment = label("0.00 s")
         self._moment.setMinimumWidth(168)
+        self.loop = button(
+            "Loop", "small", "Begin anew at the end; with several places chosen, between the first and the last of them", checkable=True
+        )
         row.addWidget(self.play)
+        row.addWidget(self.loop)
         row.addWidget(self.slider, 1)
         row.addWidget(self._moment)
         return bar
@@ -159,14 +216,65 @@ class WalkDesk(QWidget):
     # ------------------------------------------------------------------ walks
 
     def _drag_in_time(self, index: int, second: float) -> None:
-        """A place is dragged along the time axis: from now on it is passed at that second."""
+        """A place is dragged along the time axis, and the other chosen ones with it: from now on they have their seconds."""
+        walk, line = self._state.walk, self._line
+        if walk is None or line is None or walk.locked:
+            return
+        if not self._bridge.in_gesture:
+            self._bridge.begin()
+            self._dragged_from = line.timing.key_s.tolist()
+        shift = second - self._dragged_from[index]
+        wanted = [(number, self._dragged_from[number] + shift) for number in self.timeline.keys | {index}]
+        self._bridge.preview(lambda project: timed(shift_keys(project, walk.id, wanted), walk.id))
+
+    def _drag_look(self, index: int, start: float, end: float) -> None:
         walk = self._state.walk
         if walk is None or walk.locked:
             return
         if not self._bridge.in_gesture:
             self._bridge.begin()
-        at = round(second, 6)
-        self._bridge.preview(lambda project: timed(change_key(project, walk.id, index, at_s=at), walk.id))
+        self._bridge.preview(lambda project: change_look(project, walk.id, index, start=round(start, 5), end=round(end, 5)))
+
+    def _lift(self, index: int, z: float) -> None:
+        walk = self._state.walk
+        if walk is None or walk.locked:
+            return
+        if not self._bridge.in_gesture:
+            self._bridge.begin()
+        x, y, _ = walk.keys[index].eye
+        self._bridge.preview(lambda project: timed(change_key(project, walk.id, index, eye=(x, y, round(z, 2))), walk.id))
+
+    def copy_places(self) -> None:
+        """Remember the chosen places, to put them in elsewhere."""
+        walk = self._state.walk
+        if walk is not None and self.timeline.keys:
+            self._copied = tuple(walk.keys[index] for index in sorted(self.timeline.keys))
+            self.settings.show_copied(len(self._copied))
+
+    def paste_places(self, camera_only: bool) -> None:
+        """Put the copied places in behind the chosen one; or give the chosen ones the first one's camera."""
+        walk, timeline = self._state.walk, self.timeline
+        if walk is None or not self._copied or not timeline.keys:
+            self._bridge.failed.emit("Choose places in the timeline and copy them (Control C), then choose where they go.")
+            return
+        if camera_only:
+            chosen, first = sorted(timeline.keys), self._copied[0]
+            self._bridge.change_walk("Camera of a place", walk, lambda project: paste_key_camera(project, walk.id, chosen, first))
+            return
+        after, copied = max(timeline.keys), self._copied
+        self._bridge.change_walk("Put in places", walk, lambda project: paste_keys(project, walk.id, after, copied))
+
+    def _mend(self, flag: Flag, how: str) -> None:
+        """Mend what a flag says."""
+        walk, line, scene = self._state.walk, self._line, self._studio.scene
+        if walk is None or line is None or scene is None:
+            return
+
+        def edit(project: Project) -> Project:
+            made = mended(line, flag, how, scene.rays)
+            return set_walk(project, walk.id, **{name: getattr(made, name) for name in ("keys", "seconds", "anticipation_m")})
+
+        self._bridge.change_walk(MEND_WORDS[how][0], walk, edit)
 
     def add_turntable(self) -> None:
         """A turntable round the chosen object, or round what most of the building is."""
@@ -244,6 +352,10 @@ class WalkDesk(QWidget):
                 self._bridge.failed.emit(str(error))
             else:
                 self._studio.order_walk_check(walk, self._bridge.project.limits)
+                self._ask.start()
+        self.long.show_line(self._line, scene.model if scene is not None else None)
+        if self._sheets[0] is None or walk is None or self._sheets[0].id != walk.id:
+            self.long.show_sheet(None)
         self.timeline.show_line(self._line, self._bridge.project.limits)
         self.timeline.show_flags(self._known_flags() or ())
         self.route.line = self._line
@@ -258,42 +370,108 @@ class WalkDesk(QWidget):
         self.plan.update()
 
     def _show_rows(self, walks: tuple[Walk, ...]) -> None:
+        known = self._studio.scene is not None
+        wanted = [(walk, walk.id == self._state.walk_id, known) for walk in walks]
+        if wanted == self._rows_of:
+            return
+        self._rows_of = wanted
         while self._rows.count():
             item = self._rows.takeAt(0)
             if item is not None and (widget := item.widget()) is not None:
                 widget.hide()
                 widget.deleteLater()
-        for walk in walks:
-            made = button(
-                f"{walk.name}\n{walk.seconds:g} s · {walk.rate} a second",
-                "",
-                walk.name,
-                partial(self._state.choose_walk, walk.id),
-                checkable=True,
-            )
-            made.setStyleSheet("text-align: left; padding: 6px 9px;")
-            made.setChecked(walk.id == self._state.walk_id)
-            made.setText(
-                f"{self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideRight, 150)}\n{walk.seconds:g} s · {walk.rate} a second"
-            )
-            self._rows.addWidget(made)
+        for walk, chosen, _ in wanted:
+            self._rows.addWidget(self._row(walk, chosen))
         if not walks:
             empty = label("No walks yet.", "quiet")
             self._rows.addWidget(empty)
         self._rows.addStretch(1)
 
+    def _row(self, walk: Walk, chosen: bool) -> QWidget:
+        """One walk: its name, what it is, how long, on which storeys, and whether its route shows on the plan."""
+        line = QWidget()
+        row = QHBoxLayout(line)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(3)
+        what = "turntable" if walk.turntable is not None else self._storeys(walk)
+        facts = f"{walk.seconds:g} s · {what}" + (" · locked" if walk.locked else "")
+        name = self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideRight, 108)
+        short = self.fontMetrics().elidedText(facts, Qt.TextElideMode.ElideRight, 112)
+        made = button(f"{name}\n{short}", "", f"{walk.name}: {facts}, {walk.rate} film frames a second", checkable=True)
+        made.setStyleSheet("text-align: left; padding: 6px 9px;")
+        made.setAccessibleName(walk.name)
+        made.setChecked(chosen)
+        made.clicked.connect(partial(self._state.choose_walk, walk.id))
+        made.setMinimumHeight(2 * self.fontMetrics().lineSpacing() + 14)
+        shown = button("Plan", "small", "Show its route on the plan while another walk is worked on, or not", checkable=True)
+        shown.setAccessibleName(f"Show the route of {walk.name} on the plan")
+        shown.setFixedWidth(38)
+        shown.setChecked(not walk.hidden)
+        shown.clicked.connect(partial(self._show_route, walk))
+        row.addWidget(made, 1)
+        row.addWidget(shown)
+        return line
+
+    def _storeys(self, walk: Walk) -> str:
+        """The storeys that a walk's places lie on, in the order of the walk."""
+        scene = self._studio.scene
+        if scene is None:
+            return f"{len(walk.keys)} places"
+        names: list[str] = []
+        for key in walk.keys:
+            storey = scene.model.storey_below(key.eye[2] - 0.9)
+            if storey is not None and storey.name not in names:
+                names.append(storey.name)
+        return " – ".join([names[0], names[-1]] if len(names) > 1 else names)
+
+    def _show_route(self, walk: Walk, *_: object) -> None:
+        self._bridge.apply(
+            "Hide route" if not walk.hidden else "Show route", lambda project: set_walk(project, walk.id, hidden=not walk.hidden)
+        )
+
+    def _ask_about(self) -> None:
+        """What takes longer is asked when the walk has rested: the long section, and what its film frames show."""
+        walk, scene = self._state.walk, self._studio.scene
+        if walk is None or scene is None or self._line is None or self._bridge.in_gesture or not self.isVisible():
+            return
+        if self._film_flags[0] != walk:
+            self._studio.order_film_check(walk, self._bridge.project)
+        if walk.turntable is None and self._sheets[0] != walk:
+            self._studio.order_unrolled(walk)
+
     def _take_flags(self, walk: Walk, flags: tuple[Flag, ...]) -> None:
         self._flags_of, self._flags = walk, flags
         if walk == self._state.walk:
-            self.timeline.show_flags(flags)
-            self.settings.show_flags(flags)
+            self._show_flags()
+
+    def _take_film_flags(self, walk: Walk, flags: tuple[Flag, ...]) -> None:
+        self._film_flags = walk, flags
+        if walk == self._state.walk:
+            self._show_flags()
+
+    def _take_sheet(self, walk: Walk, sheet: Unrolled) -> None:
+        if self._state.walk is not None and walk.id == self._state.walk.id:
+            self._sheets = walk, sheet
+            self.long.show_sheet(sheet)
+
+    def _show_flags(self) -> None:
+        self.timeline.show_flags(self._known_flags() or ())
+        self.settings.show_flags(self._known_flags())
+        self.long.update()
+        self.plan.update()
 
     def _known_flags(self) -> tuple[Flag, ...] | None:
-        return self._flags if self._flags_of is not None and self._flags_of == self._state.walk else None
+        """All flags of the walk as it is; None while the quick checks are still looking."""
+        walk = self._state.walk
+        if self._flags_of is None or self._flags_of != walk:
+            return None
+        more = self._film_flags[1] if self._film_flags[0] == walk else ()
+        return tuple(sorted((*self._flags, *more), key=lambda flag: (flag.begin_s, flag.code)))
 
     def _show_key(self) -> None:
         self.settings.show_key()
         self.plan.update()
+        self.long.update()
 
     def _show_buttons(self) -> None:
         chosen = len(self._state.selected)
@@ -316,26 +494,59 @@ class WalkDesk(QWidget):
         """The walk's camera at a moment."""
         return self._line.camera_at(seconds) if self._line is not None else None
 
-    def _go_to(self, seconds: float) -> None:
-        self._clock.stop()
+    def _filmed(self, number: int) -> Filmed | None:
+        """A film frame by its number."""
+        if self._line is None:
+            return None
+        second = number / float(parse_rate(self._line.walk.rate))
+        return self._line.camera_at(second), self._line.hour_at(second)
+
+    @property
+    def playing(self) -> bool:
+        """Whether the walk is played."""
+        return self._clock.isActive()
+
+    def _stop(self) -> None:
+        """Stop playing; what was left out of the film frames is drawn when nothing else is."""
+        if self._clock.isActive():
+            self._clock.stop()
+            self._fill.start()
         self.play.setText("Play")
+
+    def _fill_reel(self) -> None:
+        walk = self._state.walk
+        if walk is not None and self._line is not None and self._played == walk and not self.playing:
+            self.frame.fill(frame_count(walk.seconds, parse_rate(walk.rate)), self._filmed)
+
+    def _go_to(self, seconds: float) -> None:
+        self._stop()
         self._state.set_moment(seconds)
 
     def _show_moment(self, seconds: float) -> None:
         walk = self._state.walk
         self.timeline.show_moment(seconds)
-        self.frame.override = self.route.eye = self.camera_at(seconds)
+        self.long.update()
+        number = 0
+        if walk is not None:
+            rate = parse_rate(walk.rate)
+            number = min(int(seconds * float(rate) + 1e-6), frame_count(walk.seconds, rate) - 1)
+        filmed: Filmed | None = None
+        if self._line is not None:
+            # Played, the film frame of the moment is shown; scrubbed, the moment itself.
+            filmed = self._filmed(number) if self.playing else (self._line.camera_at(seconds), self._line.hour_at(seconds))
+        self.route.eye = filmed[0] if filmed is not None else None
         self.slider.blockSignals(True)
         self.slider.setValue(round(seconds * 100))
         self.slider.blockSignals(False)
         if walk is not None:
-            number = min(int(seconds * float(parse_rate(walk.rate)) + 1e-6), frame_count(walk.seconds, parse_rate(walk.rate)) - 1)
             self._moment.setText(f"{seconds:.2f} s of {walk.seconds:g} s · frame {number}")
         else:
             self._moment.setText("")
         if self.isVisible():
+            self.frame.show_film_frame(filmed, number, self.playing)
             self._follow_storey()
-            self.frame.refresh()
+        else:
+            self.frame.override = filmed[0] if filmed is not None else None
         self.plan.update()
 
     def _fit_route(self) -> None:
@@ -353,41 +564,61 @@ class WalkDesk(QWidget):
     # ------------------------------------------------------------------ playing
 
     def _scrubbed(self, value: int) -> None:
-        self._clock.stop()
-        self.play.setText("Play")
+        self._stop()
         self._state.set_moment(value / 100.0)
+
+    def _part_played(self) -> tuple[float, float]:
+        """From when to when is played: the whole walk, or looping between the chosen places."""
+        assert self._line is not None
+        whole = self._line.walk.seconds
+        if self.loop.isChecked() and len(self.timeline.keys) >= 2:
+            seconds = self._line.timing.key_s
+            return float(seconds[min(self.timeline.keys)]), min(whole, float(seconds[max(self.timeline.keys)]))
+        return 0.0, whole
 
     def toggle_play(self) -> None:
         """Play from here, or stop."""
         walk = self._state.walk
         if self._clock.isActive():
-            self._clock.stop()
-            self.play.setText("Play")
-            self.frame.refresh()
+            self._stop()
+            self._show_moment(self._state.moment)
             return
         if walk is None or self._line is None:
             return
-        start = 0.0 if self._state.moment >= walk.seconds - 0.05 else self._state.moment
+        begin, end = self._part_played()
+        start = self._state.moment if begin <= self._state.moment < end - 0.05 else begin
         self._playing_since = time.monotonic() - start
+        self._played = walk
+        self.frame.stop_filling()
+        self._fill.stop()
         self.play.setText("Stop")
         self._clock.start()
 
     def _tick(self) -> None:
         """Time goes on as it does; pictures that come late are left out."""
         walk = self._state.walk
-        if walk is None:
-            self._clock.stop()
+        if walk is None or self._line is None:
+            self._stop()
             return
+        begin, end = self._part_played()
         seconds = time.monotonic() - self._playing_since
-        if seconds >= walk.seconds:
-            seconds = walk.seconds
-            self._clock.stop()
-            self.play.setText("Play")
+        if seconds >= end and self.loop.isChecked():
+            # What went beyond the end belongs to the next round: time is not lost.
+            seconds = begin + (seconds - begin) % max(end - begin, 1e-3)
+            self._playing_since = time.monotonic() - seconds
+        elif seconds >= end:
+            seconds = end
+            self._stop()
+        rate = float(parse_rate(walk.rate))
+        if self.playing and int(seconds * rate + 1e-6) == int(self._state.moment * rate + 1e-6) and seconds > self._state.moment:
+            return
         self._state.set_moment(seconds)
 
     def hideEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         """Leaving the desk stops the play."""
         self._clock.stop()
+        self._fill.stop()
+        self.frame.stop_filling()
         self.play.setText("Play")
         super().hideEvent(event)
 
@@ -395,6 +626,7 @@ class WalkDesk(QWidget):
         """Coming to the desk shows the moment."""
         super().showEvent(event)
         QTimer.singleShot(0, self._fit_route)
+        self._ask.start()
         self._show_moment(self._state.moment)
 
 

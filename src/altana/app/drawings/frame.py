@@ -29,7 +29,7 @@ from altana.core.edits.keeping import stand_planned
 from altana.core.geometry.sight import passed_faces
 from altana.core.lens import hold_subject
 from altana.core.moving import WAYS, by_pointer, step, turn
-from altana.core.project import Camera, Project
+from altana.core.project import Camera, Light, Project
 from altana.core.staging import Staging, object_points
 from altana.core.standing import on_floor, stand
 from altana.jobs.workers import COARSE
@@ -342,10 +342,12 @@ class FrameView(QWidget):
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
         view = self._view(camera, rect, COARSE.divisor if look == "coarse" else 1.0)
         staging = self._staging(camera)
-        self._latest = self._studio.order_picture(
-            self._channel, look, view, self._bridge.project.light, camera.ev, camera.inside, urgency, staging
-        )
+        self._latest = self._studio.order_picture(self._channel, look, view, self._light(), camera.ev, camera.inside, urgency, staging)
         self._ordered = (look, camera)
+
+    def _light(self) -> Light:
+        """The sun of the picture."""
+        return self._bridge.project.light
 
     def _staging(self, camera: Camera) -> Staging:
         """What the picture shows: a film frame what its walk leaves out, anything else what its camera does."""

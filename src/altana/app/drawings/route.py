@@ -18,9 +18,9 @@ from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
 from altana.core.conventions import Floats, Vec2, Vec3
 from altana.core.edits.walks import change_key, insert_key, key_from_camera, timed
-from altana.core.project import Camera, WalkKey
+from altana.core.project import SMOOTH, Camera, Walk, WalkKey
 from altana.core.standing import floor_under, ground_at
-from altana.core.walk.sample import WalkLine
+from altana.core.walk.sample import WalkLine, resolve
 
 
 class RouteOnPlan:
@@ -35,6 +35,8 @@ class RouteOnPlan:
         self.drawing = False
         self.drawn: list[WalkKey] = []
         self._moving: WalkKey | None = None
+        self._handle = 0
+        self._others: dict[Walk, list[Vec2]] = {}
 
     def paint(self, painter: QPainter, plan: PlanSheet) -> None:
         """Lay the route, its places and flags, and the eye of the moment over the plan."""
@@ -45,6 +47,7 @@ class RouteOnPlan:
             painter.drawPolyline(QPolygonF(points))
             self._dots(painter, points, green)
             return
+        self._paint_others(painter, plan)
         if self.line is None:
             return
         scene, route = self._studio.scene, self.line.route
@@ -58,9 +61,11 @@ class RouteOnPlan:
             painter.setPen(QPen(faint, 2.4 if here[index] else 1.6))
             painter.drawLine(plan.to_screen(*points_m[index, :2]), plan.to_screen(*points_m[index + 1, :2]))
         self._dots(painter, [plan.to_screen(*key.eye[:2]) for key in self.line.walk.keys], green)
-        if 0 <= self._timeline.key < len(self.line.walk.keys):
-            painter.setBrush(green)
-            painter.drawEllipse(plan.to_screen(*self.line.walk.keys[self._timeline.key].eye[:2]), 4.0, 4.0)
+        painter.setBrush(green)
+        for index in self._timeline.keys:
+            if index < len(self.line.walk.keys):
+                painter.drawEllipse(plan.to_screen(*self.line.walk.keys[index].eye[:2]), 4.0, 4.0)
+        self._paint_handles(painter)
         for number, flag in enumerate(self._timeline.flags, 1):
             at = plan.to_screen(*flag.place[:2])
             painter.setPen(QPen(QColor(self._tokens.brick), 1.6))
@@ -92,6 +97,67 @@ class RouteOnPlan:
             painter.setBrush(green)
             painter.drawEllipse(at, 6.0, 6.0)
 
+    def _paint_others(self, painter: QPainter, plan: PlanSheet) -> None:
+        """The routes of the other walks, faint, unless they are taken off the plan."""
+        faint = QColor(self._tokens.pencil)
+        faint.setAlpha(130)
+        painter.setPen(QPen(faint, 1.2, Qt.PenStyle.DotLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        walks = [item for item in self._bridge.project.walks if not item.hidden and item.id != self._state.walk_id]
+        self._others = {item: self._others.get(item) or _on_plan(item) for item in walks}
+        for places in self._others.values():
+            painter.drawPolyline(QPolygonF([plan.to_screen(x, y) for x, y in places]))
+
+    # ------------------------------------------------------------------ handles
+
+    def _own_handle(self) -> Vec2 | None:
+        """How far the route carries on at the chosen place, metres: as set, or as it comes of itself; None at a corner."""
+        line, index = self.line, self._timeline.key
+        if line is None or line.walk.turntable is not None or not 0 <= index < len(line.walk.keys) or len(self._timeline.keys) > 1:
+            return None
+        key = line.walk.keys[index]
+        if key.bend != SMOOTH:
+            return None
+        if key.handle is not None:
+            return key.handle
+        at, route = float(line.route.key_m[index]), line.route
+        ends = route.at(np.array([max(0.0, at - 0.02), min(route.length_m, at + 0.02)]))[:, :2]
+        way = (ends[1] - ends[0]) / max(float(np.hypot(*(ends[1] - ends[0]))), 1e-9)
+        gaps = np.diff(route.key_m)[max(0, index - 1) : index + 1]
+        x, y = (way * float(gaps.min()) / 3.0).tolist()
+        return (x, y)
+
+    def handle_places(self) -> tuple[QPointF, QPointF] | None:
+        """Where the two knobs of the chosen place lie on the plan: ahead, and back."""
+        handle, walk, index = self._own_handle(), self._state.walk, self._timeline.key
+        if handle is None or walk is None or walk.locked:
+            return None
+        x, y, _ = walk.keys[index].eye
+        return self._plan.to_screen(x + handle[0], y + handle[1]), self._plan.to_screen(x - handle[0], y - handle[1])
+
+    def _paint_handles(self, painter: QPainter) -> None:
+        knobs = self.handle_places()
+        if knobs is None or self._state.walk is None:
+            return
+        own = self._state.walk.keys[self._timeline.key].handle is not None
+        painter.setPen(QPen(QColor(self._tokens.ink), 1.0))
+        painter.drawLine(*knobs)
+        painter.setBrush(QColor(self._tokens.ink if own else self._tokens.leaf))
+        for knob in knobs:
+            painter.drawRect(QRectF(knob.x() - 3, knob.y() - 3, 6, 6))
+
+    def _handle_at(self, at: QPointF) -> int:
+        """1 for the knob ahead, -1 for the one back, 0 for none."""
+        knobs = self.handle_places()
+        if knobs is None:
+            return 0
+        for knob, sense in zip(knobs, (1, -1), strict=True):
+            if apart(knob, at) <= HANDLE_PX:
+                return sense
+        return 0
+
+    # ------------------------------------------------------------------ hands
+
     def _place_at(self, at: QPointF) -> int:
         walk = self._state.walk
         keys = walk.keys if walk is not None else ()
@@ -102,7 +168,13 @@ class RouteOnPlan:
     def take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
         """Take a place of the route on the plan; it is the chosen one from then on."""
         walk, index = self._state.walk, self._place_at(at)
-        if walk is None or index < 0 or walk.locked:
+        if walk is None or walk.locked:
+            return False
+        self._handle = self._handle_at(at) if index < 0 else 0
+        if self._handle:
+            self._bridge.begin()
+            return True
+        if index < 0:
             return False
         self._timeline.choose_key(index)
         self._moving = walk.keys[index]
@@ -112,6 +184,11 @@ class RouteOnPlan:
     def carry(self, place: Vec2) -> None:
         """The place goes along, at its height above the floor that is really there."""
         walk, index, key, scene = self._state.walk, self._timeline.key, self._moving, self._studio.scene
+        if walk is not None and self._handle:
+            x, y, _ = walk.keys[index].eye
+            handle = (self._handle * (place[0] - x), self._handle * (place[1] - y))
+            self._bridge.preview(lambda project: timed(change_key(project, walk.id, index, handle=handle), walk.id))
+            return
         if walk is None or key is None or scene is None:
             return
         under, there = floor_under(scene.floors, key.eye), ground_at(scene.floors, place, key.eye[2] - walk.eye_height_m)
@@ -121,12 +198,17 @@ class RouteOnPlan:
     def put_down(self) -> None:
         """One undo step for the whole drag."""
         self._moving = None
-        self._bridge.commit("Move place")
+        self._bridge.commit("Handle of a place" if self._handle else "Move place")
+        self._handle = 0
 
     def twice(self, at: QPointF, place: Vec2) -> None:
         """A new place on the route where it was pressed twice."""
         walk, line = self._state.walk, self.line
         if walk is None or line is None or walk.turntable is not None or self._place_at(at) >= 0:
+            return
+        if self._handle_at(at):
+            chosen = self._timeline.key
+            self._bridge.change_walk("Handle by itself", walk, lambda project: change_key(project, walk.id, chosen, handle=None))
             return
         away = np.hypot(*(line.route.points[:, :2] - place).T)
         nearest = int(np.argmin(away))
@@ -135,7 +217,7 @@ class RouteOnPlan:
         distance = float(line.route.along_m[nearest])
         index = int(np.searchsorted(line.route.key_m, distance))
         second = float(np.interp(distance, line.route.key_m, line.timing.key_s))
-        key = replace(key_from_camera(line.camera_at(second)), eye=_vec(line.route.points[nearest]))
+        key = replace(key_from_camera(line.camera_at(second)), eye=_vec(line.route.points[nearest]), hour=line.hour_at(second))
         if self._bridge.change_walk("New place", walk, lambda project: insert_key(project, walk.id, index, key)):
             self._timeline.choose_key(index)
 
@@ -144,6 +226,15 @@ class RouteOnPlan:
         painter.setBrush(QColor(self._tokens.leaf))
         for point in points:
             painter.drawEllipse(point, 4.0, 4.0)
+
+
+def _on_plan(walk: Walk) -> list[Vec2]:
+    """The route of a walk as a line on the plan; its places alone where it cannot be timed."""
+    try:
+        points = resolve(walk, None).route.points
+    except ValueError:
+        points = np.array([key.eye for key in walk.keys])
+    return [(float(x), float(y)) for x, y in points[:: max(1, len(points) // 200), :2]]
 
 
 def _vec(point: Floats) -> Vec3:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from altana.core.conventions import EV_OUTSIDE, Vec3, parse_rate
@@ -17,6 +18,7 @@ from altana.core.project import (
     SMOOTH,
     Camera,
     Light,
+    Look,
     ModelRef,
     Project,
     Turntable,
@@ -78,6 +80,10 @@ def checked_walk(walk: Walk) -> Walk:
             raise ValueError(f"“{key.bend}” is no way to pass a place. Ways: {SMOOTH}, {EVEN}, {CORNER}.")
         if not FOCAL_RANGE_MM[0] <= key.focal_mm <= FOCAL_RANGE_MM[1]:
             raise ValueError(f"A focal length of {key.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
+        if key.handle is not None and not 0.01 <= math.hypot(*key.handle) <= 100.0:
+            raise ValueError("A handle of a place reaches 1 cm to 100 m.")
+        if key.hour is not None and not 0.0 <= key.hour <= 24.0:
+            raise ValueError(f"An hour of {key.hour:g} is outside 0 to 24.")
         if key.at_s is not None and not 0.0 <= key.at_s <= walk.seconds:
             raise ValueError(f"A place passed at {key.at_s:g} s lies outside the walk's {walk.seconds:g} s.")
     for look in walk.looks:
@@ -108,28 +114,99 @@ def _checked_turntable(table: Turntable) -> None:
 
 def change_key(project: Project, walk_id: str, index: int, **values: object) -> Project:
     """Set fields of one key of a walk.  Raises KeyError or ValueError with a sentence."""
-    walk = project.walk(walk_id)
-    if walk is None:
-        raise KeyError(f"There is no walk {walk_id}.")
+    walk = _walk(project, walk_id)
     if not 0 <= index < len(walk.keys):
         raise ValueError(f"There is no place {index + 1}; the walk has {len(walk.keys)}.")
     changed = replace(walk.keys[index], **values)  # type: ignore[arg-type]
     return set_walk(project, walk_id, keys=(*walk.keys[:index], changed, *walk.keys[index + 1 :]))
 
 
-def insert_key(project: Project, walk_id: str, index: int, key: WalkKey) -> Project:
-    """Put a key before the one at an index, or at the end."""
+def change_keys(project: Project, walk_id: str, indices: Iterable[int], **values: object) -> Project:
+    """Set fields of several keys of a walk at once."""
+    for index in indices:
+        project = change_key(project, walk_id, index, **values)
+    return project
+
+
+def remove_keys(project: Project, walk_id: str, indices: Iterable[int]) -> Project:
+    """Without several keys.  Raises ValueError where fewer than two would be left."""
+    walk = _walk(project, walk_id)
+    gone = set(indices)
+    return set_walk(project, walk_id, keys=tuple(key for index, key in enumerate(walk.keys) if index not in gone))
+
+
+def paste_keys(project: Project, walk_id: str, after: int, keys: Sequence[WalkKey]) -> Project:
+    """Put copied keys in behind one of the walk's own, their seconds freed; one that would repeat its neighbour's place
+    is passed over.  Raises ValueError where nothing is left to put in."""
+    walk = _walk(project, walk_id)
+    made = list(walk.keys[: after + 1])
+    behind = walk.keys[after + 1 : after + 2]
+    for key in keys:
+        if math.dist(key.eye, made[-1].eye) > 1e-3:
+            made.append(replace(key, at_s=None))
+    while len(made) > after + 1 and behind and math.dist(made[-1].eye, behind[0].eye) <= 1e-3:
+        made.pop()
+    if len(made) == after + 1:
+        raise ValueError("The copied places lie where the route already passes there. Choose another place to put them in behind.")
+    return set_walk(project, walk_id, keys=(*made, *walk.keys[after + 1 :]))
+
+
+#: What of a key is its camera, as against its place and its time.
+CAMERA_OF_KEY = ("heading_deg", "tilt_deg", "focal_mm", "ev", "rise_mm", "cross_mm", "near_m", "far_m", "hour")
+
+
+def paste_key_camera(project: Project, walk_id: str, indices: Iterable[int], key: WalkKey) -> Project:
+    """Give keys the direction, lens, exposure, bounds and sun of a copied one."""
+    return change_keys(project, walk_id, indices, **{name: getattr(key, name) for name in CAMERA_OF_KEY})
+
+
+def shift_keys(project: Project, walk_id: str, seconds: Sequence[tuple[int, float]]) -> Project:
+    """Give keys (index, second) seconds of their own, all at once; first and last stay at the ends."""
+    walk = _walk(project, walk_id)
+    keys = list(walk.keys)
+    for index, second in seconds:
+        if 0 < index < len(keys) - 1:
+            keys[index] = replace(keys[index], at_s=round(second, 6))
+    return set_walk(project, walk_id, keys=tuple(keys))
+
+
+def add_look(project: Project, walk_id: str, look: Look) -> Project:
+    """Another span of looking, after those there are; where spans overlap the later one counts."""
+    walk = _walk(project, walk_id)
+    return set_walk(project, walk_id, looks=(*walk.looks, look))
+
+
+def change_look(project: Project, walk_id: str, index: int, **values: object) -> Project:
+    """Set fields of one span of looking.  Raises KeyError or ValueError with a sentence."""
+    walk = _walk(project, walk_id)
+    if not 0 <= index < len(walk.looks):
+        raise ValueError(f"There is no span {index + 1} of looking; the walk has {len(walk.looks)}.")
+    changed = replace(walk.looks[index], **values)  # type: ignore[arg-type]
+    return set_walk(project, walk_id, looks=(*walk.looks[:index], changed, *walk.looks[index + 1 :]))
+
+
+def remove_look(project: Project, walk_id: str, index: int) -> Project:
+    """Without one span of looking."""
+    walk = _walk(project, walk_id)
+    return set_walk(project, walk_id, looks=(*walk.looks[:index], *walk.looks[index + 1 :]))
+
+
+def _walk(project: Project, walk_id: str) -> Walk:
     walk = project.walk(walk_id)
     if walk is None:
         raise KeyError(f"There is no walk {walk_id}.")
+    return walk
+
+
+def insert_key(project: Project, walk_id: str, index: int, key: WalkKey) -> Project:
+    """Put a key before the one at an index, or at the end."""
+    walk = _walk(project, walk_id)
     return set_walk(project, walk_id, keys=(*walk.keys[:index], key, *walk.keys[index:]))
 
 
 def remove_key(project: Project, walk_id: str, index: int) -> Project:
     """Without one key.  Raises ValueError where fewer than two would be left."""
-    walk = project.walk(walk_id)
-    if walk is None:
-        raise KeyError(f"There is no walk {walk_id}.")
+    walk = _walk(project, walk_id)
     return set_walk(project, walk_id, keys=(*walk.keys[:index], *walk.keys[index + 1 :]))
 
 
@@ -138,18 +215,24 @@ def reversed_walk(walk: Walk) -> Walk:
     if walk.turntable is not None:
         return replace(walk, turntable=replace(walk.turntable, sweep_deg=-walk.turntable.sweep_deg))
     turned = tuple(
-        replace(key, heading_deg=(key.heading_deg + 180.0) % 360.0, at_s=None if key.at_s is None else walk.seconds - key.at_s)
+        replace(
+            key,
+            heading_deg=(key.heading_deg + 180.0) % 360.0,
+            at_s=None if key.at_s is None else walk.seconds - key.at_s,
+            handle=None if key.handle is None else (-key.handle[0], -key.handle[1]),
+        )
         for key in reversed(walk.keys)
     )
-    looks = tuple(replace(look, start=1.0 - look.end, end=1.0 - look.start) for look in reversed(walk.looks))
+    looks = tuple(
+        replace(look, start=1.0 - look.end, end=1.0 - look.start, point=look.to or look.point, to=look.point if look.to else None)
+        for look in reversed(walk.looks)
+    )
     return replace(walk, keys=turned, looks=looks, ease_in_s=walk.ease_out_s, ease_out_s=walk.ease_in_s)
 
 
 def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str]:
     """Part a walk at a key into two, each with its share of the seconds; the project and the second walk's id."""
-    walk = project.walk(walk_id)
-    if walk is None:
-        raise KeyError(f"There is no walk {walk_id}.")
+    walk = _walk(project, walk_id)
     if not 0 < index < len(walk.keys) - 1:
         raise ValueError("A walk is parted at a place between its first and its last.")
     first, second = ([key.eye for key in keys] for keys in (walk.keys[: index + 1], walk.keys[index:]))
@@ -163,9 +246,7 @@ def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str
 
 def duplicate_walk(project: Project, walk_id: str) -> tuple[Project, str]:
     """A copy of a walk, unlocked; the project and the copy's id.  Raises KeyError when there is no such walk."""
-    walk = project.walk(walk_id)
-    if walk is None:
-        raise KeyError(f"There is no walk {walk_id}.")
+    walk = _walk(project, walk_id)
     return add_walk(project, replace(walk, locked=False))
 
 

@@ -24,6 +24,8 @@ HIPS_M = 0.65
 LENS_SHARE_S = 0.6
 #: Findings this close together are one.
 JOIN_S = 0.6
+#: Film frames are looked at this often, besides at every place.
+PICTURES_HZ = 1.0
 
 WORDS = {
     "solid": "goes through something solid",
@@ -33,6 +35,10 @@ WORDS = {
     "acceleration": "speeds up or slows down by {:.2f} m/s²",
     "turn": "turns at {:.0f}°/s",
     "climb": "goes up or down at {:.2f} m/s",
+    "jump": "makes the eye jump ({:.1f} m/s² up or down)",
+    "cut": "shows cut faces on {:.1%} of the film frame",
+    "hole": "looks out through an opening that nothing closes, {:.1%} of the film frame",
+    "ground": "sees the ground end, {:.1%} of the film frame",
     "lens": "changes its lens by {:.0%} a second",
 }
 
@@ -77,8 +83,27 @@ def check_walk(line: WalkLine, rays: RayScene, floors: RayScene, limits: Limits)
     flag("turn", turn > limits.turn_deg_s, turn, limits.turn_deg_s)
     climb = np.abs(np.gradient(rows.eye[:, 2], step))
     flag("climb", climb > limits.climb_m_s, climb, limits.climb_m_s)
+    jump = _jumps(line, rows.seconds)
+    flag("jump", jump > limits.jump_m_s2, jump, limits.jump_m_s2)
     lens = np.abs(np.gradient(np.log(rows.focal_mm), step))
     flag("lens", lens > LENS_SHARE_S, lens, LENS_SHARE_S)
+    return tuple(sorted(flags, key=lambda item: (item.begin_s, item.code)))
+
+
+def picture_moments(line: WalkLine) -> Floats:
+    """(n,) seconds at which a walk's film frames are looked at for cut faces and gaps: once a second, and at each place."""
+    even = np.linspace(0.0, line.walk.seconds, max(2, round(line.walk.seconds * PICTURES_HZ) + 1))
+    moments: Floats = np.unique(np.round(np.concatenate([even, line.timing.key_s]), 2))
+    return np.minimum(moments, line.walk.seconds)
+
+
+def picture_flags(rows: WalkSamples, shares: Floats, limits: Limits) -> tuple[Flag, ...]:
+    """The flags of film frames that were looked at: shares (n, 3) of each that show cut faces, look out through holes,
+    and see the ground end."""
+    cut, out, ground = shares.T
+    flags: list[Flag] = []
+    for code, share, limit in (("cut", cut, limits.cut_share), ("hole", out, limits.gap_share), ("ground", ground, limits.gap_share)):
+        flags += _flags(code, share > limit, share, limit, rows, 1.0 / PICTURES_HZ, False)
     return tuple(sorted(flags, key=lambda item: (item.begin_s, item.code)))
 
 
@@ -89,6 +114,15 @@ def _jolts(line: WalkLine, seconds: Floats, step: float) -> Floats:
     # Setting off and arriving are not felt in a film: it begins and ends there.
     change[(seconds < 0.2) | (seconds > line.walk.seconds - 0.2)] = 0.0
     return change
+
+
+def _jumps(line: WalkLine, seconds: Floats) -> Floats:
+    """Acceleration up or down, m/s², felt over a fifth of a second on either side."""
+    over = 0.2
+    inner = np.clip(seconds, over, max(over, line.walk.seconds - over))
+    heights = [line.at_seconds(inner + shift, CHECK_HZ).eye[:, 2] for shift in (-over, 0.0, over)]
+    felt: Floats = np.abs(heights[0] - 2.0 * heights[1] + heights[2]) / over**2
+    return felt
 
 
 def _space(rows: WalkSamples, rays: RayScene, clearance_m: float) -> tuple[Bools, Floats]:
@@ -133,7 +167,8 @@ def _flags(code: str, wrong: Bools, figure: Floats, limit: float, rows: WalkSamp
     if not len(index):
         return []
     made = []
-    for run in np.split(index, np.flatnonzero(np.diff(index) * step > JOIN_S) + 1):
+    apart = np.diff(rows.seconds[index]) > max(JOIN_S, 1.5 * step)
+    for run in np.split(index, np.flatnonzero(apart) + 1):
         values = figure[run]
         worst = int(run[np.argmin(values) if worst_is_small else np.argmax(values)])
         x, y, z = rows.eye[worst].tolist()

@@ -3,7 +3,7 @@
 Between the keys run cubic Hermite curves.  At a smooth key the tangent is that of a centripetal Catmull-Rom curve, which
 passes every key and neither loops nor overshoots where keys stand close together; at an even one that of the circle
 through the key and its neighbours, so that three places on a circle are walked along it; at a corner the line comes
-straight in and goes straight out.
+straight in and goes straight out.  A smooth key may carry a handle of its own instead.
 """
 
 from __future__ import annotations
@@ -14,15 +14,17 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.ndimage import gaussian_filter1d
 
-from altana.core.conventions import Floats
+from altana.core.conventions import Floats, Vec2
 from altana.core.geometry.rays import RayScene
 from altana.core.project import CORNER, EVEN, SMOOTH
 
 #: Spacing of the table that turns arc length into places; routes are looked up between its rows.
 TABLE_STEP_M = 0.02
 MOST_ROWS = 400_000
-#: The eye's height follows floors through a smoothing of this length (standard deviation).
-STAIR_SMOOTHING_M = 0.45
+#: The eye's height follows floors through a smoothing of this length (standard deviation), or a longer one where the
+#: pace would otherwise begin or end a climb faster than CALM_M_S2; never so long that a landing is no longer level.
+STAIR_SMOOTHING_M, LONGEST_SMOOTHING_M = 0.45, 1.1
+CALM_M_S2 = 0.9
 #: How far above the line between two keys a floor is looked for, and how far below.
 HEADROOM_M, REACH_M = 0.35, 4.0
 
@@ -55,7 +57,7 @@ class Route:
         return np.degrees(np.interp(distance_m, middle, heading)) if len(heading) else np.zeros(len(np.atleast_1d(distance_m)))
 
 
-def _tangents(keys: Floats, knots: Floats, bends: Sequence[str]) -> tuple[Floats, Floats]:
+def _tangents(keys: Floats, knots: Floats, bends: Sequence[str], handles: Sequence[Vec2 | None]) -> tuple[Floats, Floats]:
     """(k, 3) derivatives by the parameter on arriving at each key, and on leaving it."""
     gap = np.diff(knots)
     run = np.diff(keys, axis=0)
@@ -63,7 +65,16 @@ def _tangents(keys: Floats, knots: Floats, bends: Sequence[str]) -> tuple[Floats
     arriving, leaving = np.empty_like(keys), np.empty_like(keys)
     arriving[0] = leaving[0] = slope[0]
     arriving[-1] = leaving[-1] = slope[-1]
-    for index in range(1, len(keys) - 1):
+    for index in range(len(keys)):
+        handle = handles[index]
+        if handle is not None and bends[index] == SMOOTH:
+            # A cubic's handle is a third of its tangent.
+            way = 3.0 * np.array([*handle, 0.0])
+            arriving[index] = way / gap[max(index - 1, 0)]
+            leaving[index] = way / gap[min(index, len(gap) - 1)]
+            continue
+        if index in (0, len(keys) - 1):
+            continue
         if bends[index] == CORNER:
             arriving[index], leaving[index] = slope[index - 1], slope[index]
             continue
@@ -87,8 +98,9 @@ def _arc(chord: Floats, way: Floats) -> float:
     return length * (half / np.sin(half)) if 1e-6 < half < 3.0 else length
 
 
-def route_through(keys: Floats, bends: Sequence[str] | None = None) -> Route:
-    """The route through (k, 3) eye points.  bends : how each key is passed; smooth where left out.
+def route_through(keys: Floats, bends: Sequence[str] | None = None, handles: Sequence[Vec2 | None] | None = None) -> Route:
+    """The route through (k, 3) eye points.  bends : how each key is passed; smooth where left out.  handles : (k) metres
+    east and north by which the route carries on at a smooth key, None where its neighbours decide.
 
     Raises ValueError for fewer than two keys or a route without length.
     """
@@ -100,7 +112,7 @@ def route_through(keys: Floats, bends: Sequence[str] | None = None) -> Route:
     if gap.sum() < 1e-3:
         raise ValueError("The places of the route all lie in one point.")
     knots = np.concatenate([[0.0], np.cumsum(np.sqrt(np.maximum(gap, 1e-6)))])
-    arriving, leaving = _tangents(keys, knots, bends)
+    arriving, leaving = _tangents(keys, knots, bends, list(handles or [None] * len(keys)))
     pieces, ends = [keys[:1]], [0]
     share_of_table = min(1.0, MOST_ROWS * TABLE_STEP_M / max(float(gap.sum()), 1e-9))
     for index in range(len(keys) - 1):
@@ -126,25 +138,66 @@ def _measured(points: Floats) -> Floats:
     return np.concatenate([[0.0], np.cumsum(np.maximum(step, 1e-12))])
 
 
-def follow_floor(route: Route, rays: RayScene, eye_height_m: float) -> Route:
-    """The same line on the plan with the eye at this height above the floor below it, smoothed.
+@dataclass(frozen=True, slots=True)
+class FloorProfile:
+    """Floor heights under a route: at ``along_m`` (n,), evenly spaced, ``floor_m`` as it really is (treads and all) and
+    ``ramp_m`` with each run of treads as one ramp, both (n,) metres."""
 
-    The floor is found by casting down from a little above the line between the keys; where there is none
-    (an open edge) it carries on evenly.  Treads become one ramp: the floor profile is smoothed over
-    STAIR_SMOOTHING_M, so the eye neither bobs nor jumps.
-    """
+    along_m: Floats
+    floor_m: Floats
+    ramp_m: Floats
+
+    @property
+    def spacing_m(self) -> float:
+        """Between two rows."""
+        return float(self.along_m[1] - self.along_m[0])
+
+    def smoothed(self, over_m: float) -> Floats:
+        """(n,) the ramps, smoothed over a length (standard deviation)."""
+        smooth: Floats = gaussian_filter1d(self.ramp_m, over_m / self.spacing_m, mode="nearest")
+        return smooth
+
+    def smoothing_for(self, pace_m_s: float) -> float:
+        """The length over which the ramps are smoothed so that this pace climbs calmly.
+
+        At pace v a height z(s) is felt as an acceleration of v² z''(s).
+        """
+        over = STAIR_SMOOTHING_M
+        while over < LONGEST_SMOOTHING_M and self._felt(over) * pace_m_s**2 > CALM_M_S2:
+            over *= 1.1
+        return min(over, LONGEST_SMOOTHING_M)
+
+    def _felt(self, over_m: float) -> float:
+        bend = np.diff(self.smoothed(over_m), 2) / self.spacing_m**2
+        return float(np.abs(bend).max()) if len(bend) else 0.0
+
+
+def floor_profile(route: Route, rays: RayScene) -> FloorProfile | None:
+    """The floors under a route, found by casting down from a little above the line between the keys; where there is
+    none (an open edge) the floor carries on evenly.  None where there is no floor at all."""
     count = int(np.clip(route.length_m / TABLE_STEP_M, 64, MOST_ROWS)) + 1
     even = np.linspace(0.0, route.length_m, count)
     floor = rays.floors_below(route.at(even) + (0.0, 0.0, HEADROOM_M), reach_m=REACH_M)
     known = np.isfinite(floor)
     if not known.any():
-        return route
+        return None
     index = np.arange(len(floor))
     floor = np.interp(index, index[known], floor[known])
-    spacing = route.length_m / (count - 1)
-    smooth = gaussian_filter1d(_stairs_to_ramps(floor, spacing), STAIR_SMOOTHING_M / spacing, mode="nearest")
+    return FloorProfile(even, floor, _stairs_to_ramps(floor, route.length_m / (count - 1)))
+
+
+def follow_floor(route: Route, rays: RayScene, eye_height_m: float, pace_m_s: float = 1.0) -> Route:
+    """The same line on the plan with the eye at this height above the floor below it, smoothed.
+
+    Treads become one ramp, which is smoothed over STAIR_SMOOTHING_M, or longer at a fast pace: the eye neither bobs nor
+    jumps.
+    """
+    profile = floor_profile(route, rays)
+    if profile is None:
+        return route
+    smooth = profile.smoothed(profile.smoothing_for(pace_m_s))
     points = route.points.copy()
-    points[:, 2] = np.interp(route.along_m, even, smooth) + eye_height_m
+    points[:, 2] = np.interp(route.along_m, profile.along_m, smooth) + eye_height_m
     along = _measured(points)
     return Route(points, along, np.interp(route.key_m, route.along_m, along))
 

@@ -32,7 +32,7 @@ MOST_ROWS = 60_000
 class WalkSamples:
     """One row a film frame.  ``seconds`` (n,), ``eye`` (n, 3) metres, ``heading_deg`` (n,) unwrapped,
     ``tilt_deg``, ``focal_mm``, ``ev``, ``rise_mm``, ``cross_mm`` (n,), ``near_m`` and ``far_m`` (n,) with NaN where a
-    bound is off; roll is zero."""
+    bound is off, ``hour`` (n,) local time of day with NaN where the project's holds; roll is zero."""
 
     rate: Fraction
     seconds: Floats
@@ -45,6 +45,7 @@ class WalkSamples:
     cross_mm: Floats
     near_m: Floats
     far_m: Floats
+    hour: Floats
 
     def __len__(self) -> int:
         return len(self.seconds)
@@ -92,7 +93,33 @@ class WalkLine:
         rise = smooth[:, 2]
         if self.walk.kept_plumb:
             tilt, rise = _kept_plumb(tilt, smooth[:, 0], rise)
-        return WalkSamples(rate, moment, self.route.at(distance), heading, tilt, smooth[:, 0], smooth[:, 1], rise, smooth[:, 3], near, far)
+        return WalkSamples(
+            rate,
+            moment,
+            self.route.at(distance),
+            heading,
+            tilt,
+            smooth[:, 0],
+            smooth[:, 1],
+            rise,
+            smooth[:, 3],
+            near,
+            far,
+            self._hours(moment),
+        )
+
+    def _hours(self, moment: Floats) -> Floats:
+        """The sun goes by time, not by the way: it moves on while the walk pauses."""
+        keyed = [(float(second), key.hour) for second, key in zip(self.timing.key_s, self.walk.keys, strict=True) if key.hour is not None]
+        if not keyed:
+            return np.full(len(moment), math.nan)
+        hours: Floats = np.interp(moment, [second for second, _ in keyed], [hour for _, hour in keyed])
+        return hours
+
+    def hour_at(self, seconds: float) -> float | None:
+        """The local time of day at a moment; None where the project's holds."""
+        hour = float(self._hours(np.array([seconds]))[0]) if self.walk.turntable is None else math.nan
+        return hour if math.isfinite(hour) else None
 
     def camera_at(self, seconds: float) -> Camera:
         """The camera at a moment, held at the walk's end."""
@@ -153,7 +180,11 @@ def _looked(walk: Walk, route: Route, kind: str, table: Floats, eye: Floats, loo
         spacing = even[1] - even[0]
         ahead = gaussian_filter1d(route.heading_at(even), max(walk.anticipation_m, 0.05) / spacing, mode="nearest")
         return np.interp(table, even, ahead), np.zeros(len(table))
-    away = np.asarray(look.point) - eye
+    towards = np.asarray(look.point, float)
+    if look.to is not None:
+        share = np.clip((table / route.length_m - look.start) / (look.end - look.start), 0.0, 1.0)
+        towards = towards + share[:, None] * (np.asarray(look.to) - towards)
+    away = towards - eye
     level = np.maximum(np.hypot(away[:, 0], away[:, 1]), 1e-6)
     return np.degrees(np.unwrap(np.arctan2(away[:, 0], away[:, 1]))), np.degrees(np.arctan2(away[:, 2], level))
 
@@ -180,7 +211,7 @@ def _round(table: Turntable, walk: Walk, moment: Floats, rate: Fraction) -> Walk
     if walk.kept_plumb:
         tilt, rise = _kept_plumb(tilt, focal, rise)
     off = np.full(len(moment), math.nan)
-    return WalkSamples(rate, moment, eye, heading, tilt, focal, np.full(len(moment), table.ev), rise, np.zeros(len(moment)), off, off)
+    return WalkSamples(rate, moment, eye, heading, tilt, focal, np.full(len(moment), table.ev), rise, np.zeros(len(moment)), off, off, off)
 
 
 def _circle(table: Turntable) -> Route:
@@ -201,9 +232,9 @@ def resolve(walk: Walk, floors: RayScene | None) -> WalkLine:
         one, none = np.zeros(1), np.zeros((0, 2))
         timing = Timing(walk.seconds, route.length_m, one, one, np.array([pace]), one, np.array([0.0, walk.seconds]), none, none)
         return WalkLine(walk, route, timing, route.along_m, np.zeros(len(route.along_m)), np.zeros(len(route.along_m)))
-    route = route_through(np.array([key.eye for key in walk.keys]), [key.bend for key in walk.keys])
+    route = route_through(np.array([key.eye for key in walk.keys]), [key.bend for key in walk.keys], [key.handle for key in walk.keys])
     if walk.follow_floor and floors is not None:
-        route = follow_floor(route, floors, walk.eye_height_m)
+        route = follow_floor(route, floors, walk.eye_height_m, float(timed(walk, route.key_m).speed.max()))
     return WalkLine(walk, route, timed(walk, route.key_m), *_directions(walk, route))
 
 
