@@ -6,8 +6,9 @@ from dataclasses import replace
 
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QMenu
+from PySide6.QtWidgets import QApplication, QMenu, QPushButton
 
 from altana.app.window import WALK, MainWindow
 from altana.core.edits.walks import add_walk, set_walk
@@ -20,7 +21,7 @@ def desk(window: MainWindow):  # type: ignore[no-untyped-def]
     window.choose_desk(WALK)
     window.state.choose_walk("walk-01")
     desk = window.walk_desk
-    desk.timeline.key = -1
+    desk.timeline.key, desk.timeline.keys, desk.timeline.look = -1, frozenset(), -1
     until(lambda: desk._line is not None)
     return desk
 
@@ -270,3 +271,249 @@ def test_the_timeline_draws_what_it_shows(window: MainWindow, desk) -> None:  # 
     desk.timeline.show_line(None, window.bridge.project.limits)
     assert desk.timeline.grab().toImage() != eased
     window.bridge.apply("x", lambda p: replace(p, walks=p.walks[:1]))
+
+
+def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    line, settings = desk.timeline, desk.settings
+    y = line.height() - 24
+
+    def at(index: int) -> QPoint:
+        return QPoint(round(line._x(float(desk._line.timing.key_s[index]))), y)
+
+    QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at(2))
+    QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, at(4))
+    QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, at(3))
+    assert line.keys == {2, 4}
+    assert settings._place_group._figure.text() == "2 of 13"
+    enter(settings.key_fields["focal_mm"], "35")
+    assert [key.focal_mm for key in walk_of(window).keys[:6]] == [24.0, 24.0, 35.0, 24.0, 35.0, 24.0]
+    # Dragged in time they keep their distance.
+    before = desk._line.timing.key_s.copy()
+    drag(line, QPointF(at(4)), QPointF(at(4)) + QPointF(20, 0), QPointF(at(4)) + QPointF(40, 0))
+    now = walk_of(window).keys
+    assert now[2].at_s is not None and now[4].at_s is not None and now[3].at_s is None
+    assert now[4].at_s - now[2].at_s == pytest.approx(before[4] - before[2], abs=0.05)
+    assert window.bridge.document.undo_label == "Second of a place"
+    window.undo()
+    line.setFocus()
+    line.choose_key(2)
+    QTest.keyClick(line, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    line.choose_key(8)
+    QTest.keyClick(line, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    assert walk_of(window).keys[8].focal_mm == 35.0
+    assert walk_of(window).keys[8].heading_deg == walk_of(window).keys[2].heading_deg
+    QTest.keyClick(line, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert len(walk_of(window).keys) == 14
+    assert walk_of(window).keys[9].eye == walk_of(window).keys[2].eye
+    line.choose_key(9)
+    QTest.keyClick(line, Qt.Key.Key_Delete)
+    assert len(walk_of(window).keys) == 13
+    QTest.keyClick(line, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert len(line.keys) == 13
+    count = len(walk_of(window).keys)
+    QTest.keyClick(line, Qt.Key.Key_Delete)
+    assert len(walk_of(window).keys) == count
+    assert "at least two places" in window._banner_text.text()
+
+
+def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    line = desk.timeline
+    line.show_part(0.0, 24.0)
+    place = QPointF(line._x(10.0), line.height() / 2)
+    wheel = QWheelEvent(
+        place,
+        QPointF(line.mapToGlobal(place.toPoint())),
+        QPoint(),
+        QPoint(0, 480),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(line, wheel)
+    begin, end = line.shown
+    assert end - begin == pytest.approx(24.0 * 0.8**4)
+    assert line._x(10.0) == pytest.approx(place.x(), abs=0.5)
+    window.state.set_moment(22.0)
+    assert line.shown[0] <= 22.0 <= line.shown[1]
+    line.setFocus()
+    QTest.keyClick(line, Qt.Key.Key_0)
+    assert line.shown == (0.0, 24.0)
+    QTest.keyClick(line, Qt.Key.Key_Plus)
+    assert line.shown[1] - line.shown[0] < 24.0
+    QTest.mouseDClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(round(line._x(line.shown[0] + 1)), 40))
+    assert line.shown == (0.0, 24.0)
+
+
+def test_spans_of_looking_are_made_dragged_and_taken_out(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    line, settings = desk.timeline, desk.settings
+    scene = window.studio.scene
+    assert scene is not None
+    counter = next(item for item in scene.model.objects if item.name == "Ticket counter")
+    window.state.choose_object(counter.id)
+    window.state.set_moment(5.0)
+    settings._look_at_object()
+    (look,) = walk_of(window).looks
+    assert look.name == "Ticket counter"
+    begin, end = line.look_span(0)
+    assert (begin, end) == (pytest.approx(3.5, abs=0.02), pytest.approx(6.5, abs=0.02))
+    assert line.look == 0
+    y = line._lane + 6
+    drag(line, QPointF(line._x(end), y), QPointF(line._x(end + 1), y), QPointF(line._x(end + 2), y))
+    assert line.look_span(0)[1] == pytest.approx(end + 2, abs=0.1)
+    drag(line, QPointF(line._x(begin + 1), y), QPointF(line._x(begin + 2), y), QPointF(line._x(begin + 3), y))
+    assert line.look_span(0)[0] == pytest.approx(begin + 2, abs=0.15)
+    assert window.bridge.document.undo_label == "Span of looking"
+    enter(settings.look_from, "6")
+    assert line.look_span(0)[0] == pytest.approx(6.0, abs=0.02)
+    lamp = next(item for item in scene.model.objects if item.name == "Lookout roof")
+    window.state.choose_object(lamp.id)
+    menu = QMenu()
+    settings._fill_look(menu)
+    next(item for item in menu.actions() if item.text().startswith("Move on")).trigger()
+    assert walk_of(window).looks[0].to is not None
+    assert "Lookout roof" in settings.look_list.item(0).text()
+    settings._new_look("ahead")
+    assert [item.kind for item in walk_of(window).looks] == ["point", "ahead"]
+    menu = QMenu()
+    settings._fill_look(menu)
+    next(item for item in menu.actions() if item.text().startswith("Remove")).trigger()
+    assert len(walk_of(window).looks) == 1
+
+
+def test_handles_are_dragged_on_the_plan_and_taken_back(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    plan = desk.plan
+    plan.fit_to([(0, 0), (14, 18)])
+    desk.timeline.choose_key(2)
+    ahead, back = desk.route.handle_places()
+    x, y, _ = walk_of(window).keys[2].eye
+    middle = plan.to_screen(x, y)
+    assert ((ahead + back) / 2 - middle).manhattanLength() < 1.0
+    drag(plan, ahead, ahead + QPointF(20, 0), ahead + QPointF(40, 10), modifier=Qt.KeyboardModifier.ControlModifier)
+    handle = walk_of(window).keys[2].handle
+    assert handle is not None
+    assert plan.to_screen(x + handle[0], y + handle[1]).x() == pytest.approx(ahead.x() + 40, abs=2.0)
+    assert window.bridge.document.undo_label == "Handle of a place"
+    assert walk_of(window).keys[2].eye == (x, y, 1.6)
+    knob = desk.route.handle_places()[0].toPoint()
+    QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, knob)
+    assert walk_of(window).keys[2].handle is None
+
+
+def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    section = desk.long
+    until(lambda: section._sheet is not None and desk._sheets[0] == walk_of(window), 60)
+    assert {name for _, _, name in section._sheet.rooms} == {"Waiting hall", "Café gallery"}
+    middle = section.height() / 2
+    half = desk._line.route.length_m / 2
+    drag(section, QPointF(section._x(1.0), middle - 30), QPointF(section._x(half), middle - 30))
+    assert window.state.moment == pytest.approx(12.0, abs=0.1)
+    QTest.mouseClick(section, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, section.place_of_key(6).toPoint())
+    assert desk.timeline.key == 6
+    # Over the floor a place cannot be lifted; with heights as set it can.
+    before = walk_of(window).keys
+    drag(section, section.place_of_key(6), section.place_of_key(6) - QPointF(0, 20))
+    assert walk_of(window).keys == before
+    desk.settings.heights.chosen.emit(1)
+    assert not walk_of(window).follow_floor
+    start = section.place_of_key(6)
+    drag(section, start, start - QPointF(0, 10), start - QPointF(0, 20))
+    lifted = walk_of(window).keys[6].eye[2] - before[6].eye[2]
+    low, high = section._reach
+    assert lifted == pytest.approx(20 / (section.height() - 22) * (high - low), abs=0.12)
+    assert window.bridge.document.undo_label == "Height of a place"
+    enter(desk.settings.key_height, "2")
+    assert walk_of(window).keys[6].eye[2] == pytest.approx(2.0 + desk.settings._storey_m(walk_of(window).keys[6].eye[2]))
+
+
+def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    settings = desk.settings
+    desk.timeline.choose_key(3)
+    settings._camera_group.fold()
+    for name, typed in (("hour", "8.5"), ("near_m", "0.6")):
+        press(settings.key_switches[name])
+        assert getattr(walk_of(window).keys[3], name) is not None
+        enter(settings.key_fields[name], typed)
+    assert (walk_of(window).keys[3].hour, walk_of(window).keys[3].near_m) == (8.5, 0.6)
+    window.state.set_moment(float(desk._line.timing.key_s[3]))
+    assert desk.frame._light().hour == pytest.approx(8.5)
+    press(settings.key_switches["hour"])
+    assert walk_of(window).keys[3].hour is None
+    assert desk.frame._light() == window.bridge.project.light
+    settings._camera_group.fold()
+
+
+def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    enter(desk.settings.seconds, "16")
+    until(lambda: desk._flags_of == walk_of(window) and desk._flags, 40)
+    row = next(index for index, flag in enumerate(desk.settings._flags) if flag.code == "pace")
+    desk.settings.flag_list.setCurrentRow(row)
+    shown = [how for how, made in desk.settings.mends.items() if not made.isHidden()]
+    assert shown == ["slow"]
+    desk.settings.mends["slow"].click()
+    assert walk_of(window).seconds > 16.0
+    assert window.bridge.document.undo_label == "Slow down here"
+    until(lambda: desk._flags_of == walk_of(window), 40)
+    assert "pace" not in {flag.code for flag in desk._flags}
+
+
+def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    keys = tuple(WalkKey((x, 12.0, 1.6), 90.0, near_m=4.0) for x in (5.0, 8.0, 12.0))
+    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Towards the wall", keys, 6.0, looking="keyed"))[0])
+    window.state.choose_walk("walk-02")
+    until(lambda: desk._film_flags[0] == walk_of(window), 60)
+    flags = desk._known_flags()
+    assert "cut" in {flag.code for flag in flags}
+    row = next(index for index, flag in enumerate(flags) if flag.code == "cut")
+    desk.settings.flag_list.setCurrentRow(row)
+    assert not desk.settings.mends["unbound"].isHidden()
+    desk.settings.mends["unbound"].click()
+    until(lambda: desk._film_flags[0] == walk_of(window), 60)
+    assert "cut" not in {flag.code for flag in desk._known_flags()}
+
+
+def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 4, 1.6))), 2.0, "12"))[0])
+    window.state.choose_walk("walk-02")
+    shown: list[int] = []
+    desk.frame.film_frame_shown.connect(shown.append)
+    press(desk.play)
+    assert desk.playing
+    until(lambda: not desk.playing, 20)
+    assert window.state.moment == 2.0
+    # What was left out is drawn afterwards, until all 24 film frames are there.
+    until(lambda: len(desk.frame.reel) == 24, 40)
+    shown.clear()
+    ordered = window.studio._revision
+    press(desk.play)
+    until(lambda: not desk.playing, 20)
+    assert set(shown) >= set(range(2, 23))
+    # Only the last picture, at which it rests, was drawn anew.
+    assert window.studio._revision - ordered <= 4
+    # Looping between two chosen places goes on until it is stopped.
+    desk.timeline.choose_key(0)
+    desk.timeline.choose_key(1, frozenset({0, 1}))
+    press(desk.loop)
+    press(desk.play)
+    QTest.qWait(2400)
+    assert desk.playing
+    press(desk.play)
+    assert not desk.playing
+    desk.loop.setChecked(False)
+    # A changed walk has no film frames yet.
+    window.bridge.apply("x", lambda p: set_walk(p, "walk-02", seconds=3.0))
+    assert len(desk.frame.reel) == 0
+    desk.frame.film_frame_shown.disconnect(shown.append)
+
+
+def test_other_routes_show_on_the_plan_unless_taken_off(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    with_it = desk.plan.grab().toImage()
+    assert [item.id for item in desk.route._others] == ["walk-02"]
+    window.bridge.apply("Hide route", lambda p: set_walk(p, "walk-02", hidden=True))
+    assert desk.plan.grab().toImage() != with_it
+    rows = [desk._rows.itemAt(index).widget() for index in range(2)]
+    switch = rows[1].findChildren(QPushButton)[1]
+    assert not switch.isChecked()
+    switch.click()
+    assert not window.bridge.project.walks[1].hidden

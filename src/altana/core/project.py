@@ -236,13 +236,15 @@ AHEAD, KEYED, POINT = "ahead", "keyed", "point"
 @dataclass(frozen=True, slots=True)
 class Look:
     """What is looked at over a span of the route, from one share of its length (0 to 1) to another: ahead along it, as
-    keyed, or at a point (metres), which moves evenly to ``to`` over the span where that is given."""
+    keyed, or at a point (metres), which moves evenly to ``to`` over the span where that is given.  ``name`` says what
+    stands there."""
 
     start: float
     end: float
     kind: str = POINT
     point: Vec3 = (0.0, 0.0, 0.0)
     to: Vec3 | None = None
+    name: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -204,7 +204,10 @@ class Timeline(QWidget):
             self._graph(painter, TOP + high + 8.0, high, self._turn, self._limits.turn_deg_s, "turning", "°/s", 0)
             painter.setClipRect(QRectF(LEFT - 11, 0, self.width() - LEFT - RIGHT + 22, self.height()))
             self._pauses(painter, self._line)
+            painter.save()
+            painter.setClipRect(QRectF(LEFT, 0, self.width() - LEFT - RIGHT, self.height()))
             self._looking(painter, self._line)
+            painter.restore()
             self._places(painter, self._line)
             self._axis(painter, self._line)
             self._flags(painter)
@@ -518,6 +521,8 @@ def _own(event: QKeyEvent) -> bool:
 
 def look_words(look: Look) -> str:
     """What a span of looking looks at, in a few words."""
+    if look.kind == POINT and look.name:
+        return f"at {look.name}"
     if look.kind == POINT:
         x, y, z = look.point
         return f"at a moving point from {x:.1f}, {y:.1f}, {z:.1f}" if look.to is not None else f"at {x:.1f}, {y:.1f}, {z:.1f}"

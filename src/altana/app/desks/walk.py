@@ -398,7 +398,7 @@ class WalkDesk(QWidget):
         name = self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideRight, 108)
         short = self.fontMetrics().elidedText(facts, Qt.TextElideMode.ElideRight, 112)
         made = button(f"{name}\n{short}", "", f"{walk.name}: {facts}, {walk.rate} film frames a second", checkable=True)
-        made.setStyleSheet("text-align: left; padding: 6px 9px;")
+        made.setStyleSheet("text-align: left; padding: 5px 8px; min-height: 34px;")
         made.setAccessibleName(walk.name)
         made.setChecked(chosen)
         made.clicked.connect(partial(self._state.choose_walk, walk.id))

@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import partial
 
 import numpy as np
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QComboBox, QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
@@ -434,8 +434,8 @@ class WalkSettings(QWidget):
 
     # ------------------------------------------------------------------ looking
 
-    def _object_middle(self) -> Vec3 | None:
-        """The middle of the chosen object; a sentence where none is chosen."""
+    def _object_middle(self) -> tuple[Vec3, str] | None:
+        """The middle of the chosen object and its name; a sentence where none is chosen."""
         scene = self._studio.scene
         number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
         if scene is None or number is None:
@@ -443,9 +443,9 @@ class WalkSettings(QWidget):
             return None
         points = object_points(scene.model, number).astype(float)
         x, y, z = ((points.min(axis=0) + points.max(axis=0)) / 2).tolist()
-        return (x, y, z)
+        return (x, y, z), scene.model.objects[number].name
 
-    def _new_look(self, kind: str, point: Vec3 = (0.0, 0.0, 0.0)) -> None:
+    def _new_look(self, kind: str, point: Vec3 = (0.0, 0.0, 0.0), name: str = "") -> None:
         """A span of looking about the moment shown; between the chosen places where there are several."""
         walk, line = self._state.walk, self._line
         if walk is None or line is None:
@@ -459,7 +459,7 @@ class WalkSettings(QWidget):
         if stop - start < 1e-4:
             self._bridge.failed.emit("The walk stands still there. Choose a moment at which it walks.")
             return
-        look = Look(round(start, 5), round(stop, 5), kind, point)
+        look = Look(round(start, 5), round(stop, 5), kind, point, name=name)
         before = len(walk.looks)
         self._change("Span of looking", walk, lambda project: add_look(project, walk.id, look))
         now = self._state.walk
@@ -470,7 +470,7 @@ class WalkSettings(QWidget):
         """About the moment shown the walk looks at the middle of the chosen object."""
         middle = self._object_middle()
         if middle is not None:
-            self._new_look(POINT, middle)
+            self._new_look(POINT, *middle)
 
     def _fill_look(self, menu: QMenu) -> None:
         walk, index = self._state.walk, self._timeline.look
@@ -480,15 +480,17 @@ class WalkSettings(QWidget):
         menu.addSeparator()
         moves = there and walk is not None and walk.looks[index].kind == POINT
         menu.addAction("Move on to the chosen object", self._look_on).setEnabled(moves)
-        menu.addAction("Stay at one point", partial(self._set_look, "Look at one point", to=None)).setEnabled(
+        menu.addAction("Stay at one point", partial(self._set_look, "Look at one point", to=None, name="")).setEnabled(
             moves and walk is not None and walk.looks[index].to is not None
         )
         menu.addAction("Remove this span", self._remove_look).setEnabled(there)
 
     def _look_on(self) -> None:
         middle = self._object_middle()
-        if middle is not None:
-            self._set_look("Look at a moving point", to=middle)
+        walk, index = self._state.walk, self._timeline.look
+        if middle is not None and walk is not None and 0 <= index < len(walk.looks):
+            first = walk.looks[index].name or "a point"
+            self._set_look("Look at a moving point", to=middle[0], name=f"{first}, on to {middle[1]}")
 
     def _set_look(self, text: str, **values: object) -> None:
         walk, index = self._state.walk, self._timeline.look
@@ -530,7 +532,7 @@ class WalkSettings(QWidget):
         rows = []
         for index, look in enumerate(walk.looks if self._line is not None and walk.turntable is None else ()):
             begin, end = self._timeline.look_span(index)
-            rows.append(f"{begin:.1f} – {end:.1f} s  {self._look_text(look)}")
+            rows.append(f"{begin:.1f} – {end:.1f} s  {look_words(look)}")
         if rows != [self.look_list.item(row).text() for row in range(self.look_list.count())]:
             self.look_list.blockSignals(True)
             self.look_list.clear()
@@ -541,15 +543,6 @@ class WalkSettings(QWidget):
         count = len(rows)
         self._look_group.show_figure(way if not count else f"{way}, {count} {'span' if count == 1 else 'spans'}")
         self.show_look(self._timeline.look)
-
-    def _look_text(self, look: Look) -> str:
-        """What a span looks at, by the object's name where it is an object's middle."""
-        if look.kind != POINT:
-            return look_words(look)
-        scene = self._studio.scene
-        room = scene.model.room_at(look.point) if scene is not None else None
-        where = f"a point in {room.name}" if room is not None else "a point"
-        return f"at {where}" + (", moving" if look.to is not None else "")
 
     # ------------------------------------------------------------------ mends
 
@@ -609,11 +602,18 @@ class WalkSettings(QWidget):
             made = QListWidgetItem(f"! {number + 1}  {flag.sentence}")
             made.setData(Qt.ItemDataRole.UserRole, number)
             made.setToolTip("Press: goes there, and offers what mends it")
+            made.setSizeHint(self._row_size(made.text()))
             self.flag_list.addItem(made)
         self.flag_list.setVisible(bool(flags))
         self.flag_list.setCurrentRow(row if row < len(self._flags) else -1)
         self._show_mends(self.flag_list.currentRow())
         self._flag_group.show_figure("…" if flags is None else f"{len(flags)} found" if flags else "nothing found")
+
+    def _row_size(self, text: str) -> QSize:
+        """The list's own guess at wrapped rows is a line short."""
+        wide = self.flag_list.width() - 30
+        box = self.flag_list.fontMetrics().boundingRect(0, 0, wide, 200, Qt.TextFlag.TextWordWrap, text)
+        return QSize(wide, box.height() + 6)
 
     def show_key(self) -> None:
         """Follow the chosen places."""

@@ -26,6 +26,8 @@ from altana.core.walk.timing import Timing, timed
 #: Directions are worked out at this spacing along the route.
 LOOK_STEP_M = 0.05
 MOST_ROWS = 60_000
+#: Turning from one thing looked at to another takes as long as this rate needs.
+CALM_DEG_S = 36.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,7 +153,7 @@ def _kept_plumb(tilt: Floats, focal: Floats, rise: Floats) -> tuple[Floats, Floa
     return np.zeros_like(tilt), focal * np.tan(np.radians(up))
 
 
-def _directions(walk: Walk, route: Route) -> tuple[Floats, Floats, Floats]:
+def _directions(walk: Walk, route: Route, pace_m_s: float) -> tuple[Floats, Floats, Floats]:
     """Distances, headings (unwrapped) and tilts along a route."""
     count = int(np.clip(route.length_m / LOOK_STEP_M, 200, MOST_ROWS)) + 1
     table = np.linspace(0.0, route.length_m, count)
@@ -159,8 +161,10 @@ def _directions(walk: Walk, route: Route) -> tuple[Floats, Floats, Floats]:
     heading, tilt = _looked(walk, route, walk.looking, table, eye, None)
     for look in walk.looks:
         other_heading, other_tilt = _looked(walk, route, look.kind, table, eye, look)
-        share = _blend(look, table, route.length_m, max(walk.anticipation_m, 0.05))
         turn = np.degrees(np.unwrap(np.radians(other_heading - heading)))
+        least = max(walk.anticipation_m, 0.05)
+        over = tuple(max(least, _calm_m(float(np.interp(at * route.length_m, table, turn)), pace_m_s)) for at in (look.start, look.end))
+        share = _blend(look, table, route.length_m, over)
         # The short way round where the two directions are mixed evenly.
         middle = int(np.argmin(np.abs(share - 0.5))) if share.max() > 0.5 else int(np.argmax(share))
         turn -= 360.0 * round(float(turn[middle]) / 360.0)
@@ -189,11 +193,16 @@ def _looked(walk: Walk, route: Route, kind: str, table: Floats, eye: Floats, loo
     return np.degrees(np.unwrap(np.arctan2(away[:, 0], away[:, 1]))), np.degrees(np.arctan2(away[:, 2], level))
 
 
-def _blend(look: Look, table: Floats, length_m: float, over_m: float) -> Floats:
+def _calm_m(turn_deg: float, pace_m_s: float) -> float:
+    """Over what length a turn is blended at a pace so that it stays calm: its middle turns 1.5 times its mean."""
+    return 1.5 * abs((turn_deg + 180.0) % 360.0 - 180.0) / CALM_DEG_S * pace_m_s
+
+
+def _blend(look: Look, table: Floats, length_m: float, over_m: tuple[float, ...]) -> Floats:
     """How much of a look counts along the route: eased in before its span and out after it, whole within."""
     begin, end = look.start * length_m, look.end * length_m
-    into = np.clip((table - (begin - over_m)) / over_m, 0.0, 1.0) if begin > 1e-9 else np.ones(len(table))
-    out_of = np.clip(((end + over_m) - table) / over_m, 0.0, 1.0) if end < length_m - 1e-9 else np.ones(len(table))
+    into = np.clip((table - (begin - over_m[0])) / over_m[0], 0.0, 1.0) if begin > 1e-9 else np.ones(len(table))
+    out_of = np.clip(((end + over_m[1]) - table) / over_m[1], 0.0, 1.0) if end < length_m - 1e-9 else np.ones(len(table))
     share = np.minimum(into, out_of)
     smooth: Floats = share * share * (3.0 - 2.0 * share)
     return smooth
@@ -235,7 +244,8 @@ def resolve(walk: Walk, floors: RayScene | None) -> WalkLine:
     route = route_through(np.array([key.eye for key in walk.keys]), [key.bend for key in walk.keys], [key.handle for key in walk.keys])
     if walk.follow_floor and floors is not None:
         route = follow_floor(route, floors, walk.eye_height_m, float(timed(walk, route.key_m).speed.max()))
-    return WalkLine(walk, route, timed(walk, route.key_m), *_directions(walk, route))
+    timing = timed(walk, route.key_m)
+    return WalkLine(walk, route, timing, *_directions(walk, route, float(timing.speed.max())))
 
 
 def sample(line: WalkLine, rate: Fraction | None = None) -> WalkSamples:

@@ -25,7 +25,7 @@ COLUMNS, ASKED_AT = 1400, 0.4871
 BELOW_M, ABOVE_M, TALLEST_M = 0.7, 0.6, 8.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Unrolled:
     """The long section of a route.  ``solid`` (k, 4) float32: from and to along the route, lower and upper edge of what
     is cut, metres; ``lines`` (n, 2, 2) float32 cut lines (along, up), ``panes`` likewise of glass.  ``eye`` (m, 2) and
