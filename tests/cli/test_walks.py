@@ -63,3 +63,38 @@ def test_a_turntable_with_stills(demo_copy: Path) -> None:
     assert float(shifted[0]["tilt"]) == 0.0
     assert "no object" in sentence("walk", "turntable", demo_copy, "--object", "Nothing")
     assert "radius" in sentence("walk", "turntable", demo_copy, "--centre", "0,0,0", "--radius", "0.001")
+
+
+def test_places_keep_their_own_camera_and_flags_are_mended(demo_copy: Path) -> None:
+    good(
+        "walk",
+        "set",
+        demo_copy,
+        WALK,
+        "--key",
+        "4:focal=35,ev=11.2,hour=18.5,near=0.4",
+        "--key",
+        "5:handle=0.5/-1,rise=2",
+        "--heights",
+        "set",
+    )
+    good("walk", "set", demo_copy, WALK, "--look-at", "0.1-0.3:2,10,1>4,9,1.5", "--look", "0.5-0.6:ahead")
+    walk = read_project(demo_copy).walks[0]
+    key = walk.keys[3]
+    assert (key.focal_mm, key.ev, key.hour, key.near_m) == (35.0, 11.2, 18.5, 0.4)
+    assert (walk.keys[4].handle, walk.keys[4].rise_mm, walk.follow_floor) == ((0.5, -1.0), 2.0, False)
+    assert (walk.looks[0].to, walk.looks[1].kind) == ((4.0, 9.0, 1.5), "ahead")
+    good("walk", "set", demo_copy, WALK, "--no-looks", "--heights", "floor", "--key", "4:near=off,hour=off", "--key", "5:handle=off")
+    walk = read_project(demo_copy).walks[0]
+    assert (walk.looks, walk.keys[3].near_m, walk.keys[3].hour, walk.keys[4].handle) == ((), None, None, None)
+    assert "no field" in sentence("walk", "set", demo_copy, WALK, "--key", "4:shoe=43")
+    assert "NUMBER" in sentence("walk", "set", demo_copy, WALK, "--key", "4:ev=bright")
+    good("walk", "set", demo_copy, WALK, "--seconds", "16")
+    flags = json.loads(good("walk", "check", demo_copy, WALK, "--json"))["flags"]
+    number = next(index for index, flag in enumerate(flags, 1) if flag["code"] == "pace")
+    assert flags[number - 1]["mends"] == ["slow"]
+    good("walk", "mend", demo_copy, WALK, str(number))
+    after = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
+    assert after["seconds"] > 16.0
+    assert "pace" not in {flag["code"] for flag in after["flags"]}
+    assert "there is no flag 99" in sentence("walk", "mend", demo_copy, WALK, "99")

@@ -26,14 +26,32 @@ from altana.core.edits.walks import (
 )
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
+from altana.core.model import Model
 from altana.core.project import AHEAD, CORNER, EVEN, KEYED, POINT, SMOOTH, Look, Project, Turntable, Walk, WalkKey
 from altana.core.staging import object_points
 from altana.core.standing import ground_at, standable
-from altana.core.walk.checks import check_walk
-from altana.core.walk.sample import resolve, sample
+from altana.core.walk.checks import Flag, check_walk
+from altana.core.walk.mends import WORDS as MEND_WORDS
+from altana.core.walk.mends import mended, mends_for
+from altana.core.walk.sample import WalkLine, resolve, sample
 from altana.core.walk.timing import seconds_for_pace
+from altana.jobs.looking import check_film
 from altana.jobs.requests import parse_size
 from altana.storage.project_file import read_project
+
+#: What of a place is set by ``--key``, by the name it has there.
+KEY_FIELDS = {
+    "focal": "focal_mm",
+    "ev": "ev",
+    "rise": "rise_mm",
+    "cross": "cross_mm",
+    "near": "near_m",
+    "far": "far_m",
+    "hour": "hour",
+    "heading": "heading_deg",
+    "tilt": "tilt_deg",
+    "handle": "handle",
+}
 
 
 @click.group("walk")
@@ -180,7 +198,21 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
 @click.option("--dwell", "dwells", multiple=True, help="PLACE:SECONDS, a pause; places count from 1.")
 @click.option("--at", "moments", multiple=True, help="PLACE:SECOND at which it is passed, or PLACE:free.")
 @click.option("--bend", "bends", multiple=True, help=f"PLACE:{SMOOTH}, PLACE:{EVEN} or PLACE:{CORNER}.")
-@click.option("--look-at", "looks", multiple=True, help="FROM-TO:x,y,z: looks at a point between two shares of the route (0 to 1).")
+@click.option(
+    "--look-at",
+    "looks",
+    multiple=True,
+    help="FROM-TO:x,y,z looks at a point between two shares of the route (0 to 1), FROM-TO:x,y,z>x,y,z at one that moves.",
+)
+@click.option("--look", "ways", multiple=True, help=f"FROM-TO:{AHEAD} or FROM-TO:{KEYED}: looks so between two shares of the route.")
+@click.option("--no-looks", is_flag=True, help="Without the spans of looking that there are.")
+@click.option("--heights", type=click.Choice(["floor", "set"]), help="The eye over the floor under it, or as each place has it.")
+@click.option(
+    "--key",
+    "places",
+    multiple=True,
+    help=f"PLACE:FIELD=VALUE[,FIELD=VALUE]: the camera at a place. Fields: {', '.join(KEY_FIELDS)}; off for none.",
+)
 @click.option("--reverse", is_flag=True, help="Walk it the other way.")
 @JSON
 def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
@@ -200,6 +232,10 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
         "kept_plumb",
     )
     given = without_none(**{name: values[name] for name in fields})
+    if values["heights"]:
+        given["follow_floor"] = values["heights"] == "floor"
+    if values["no_looks"]:
+        given["looks"] = ()
     if values["size"]:
         given["width_px"], given["height_px"] = parse_size(values["size"])
 
@@ -228,16 +264,61 @@ def _with_keys(walk: Walk, values: dict[str, Any]) -> Walk:
             if not number.strip().isdigit() or not 1 <= int(number) <= len(keys) or not told:
                 raise ValueError(f"“{text}” is not PLACE:VALUE with a place from 1 to {len(keys)}.")
             keys[int(number) - 1] = replace(keys[int(number) - 1], **{field: _key_value(field, told)})
-    looks = list(walk.looks)
-    for text in values["looks"]:
-        try:
-            span, _, place = text.partition(":")
-            start, _, end = span.partition("-")
-            x, y, z = (float(part) for part in place.split(","))
-            looks.append(Look(float(start), float(end), POINT, (x, y, z)))
-        except ValueError as error:
-            raise ValueError(f"“{text}” is not FROM-TO:x,y,z, such as 0.2-0.5:3,4,1.6.") from error
+    for text in values["places"]:
+        number, _, told = text.partition(":")
+        if not number.strip().isdigit() or not 1 <= int(number) <= len(keys) or not told:
+            raise ValueError(f"“{text}” is not PLACE:FIELD=VALUE with a place from 1 to {len(keys)}.")
+        keys[int(number) - 1] = replace(keys[int(number) - 1], **_key_fields(told))
+    looks = [*walk.looks, *(_look(text) for text in values["looks"]), *(_way(text) for text in values["ways"])]
     return replace(walk, keys=tuple(keys), looks=tuple(looks))
+
+
+def _span(text: str) -> tuple[float, float, str]:
+    span, _, what = text.partition(":")
+    start, _, end = span.partition("-")
+    return float(start), float(end), what
+
+
+def _look(text: str) -> Look:
+    try:
+        start, end, what = _span(text)
+        first, moves, last = what.partition(">")
+        x, y, z = (float(part) for part in first.split(","))
+        to = vec3(tuple(float(part) for part in last.split(","))) if moves else None
+        return Look(start, end, POINT, (x, y, z), to)
+    except ValueError as error:
+        raise ValueError(f"“{text}” is not FROM-TO:x,y,z, such as 0.2-0.5:3,4,1.6.") from error
+
+
+def _way(text: str) -> Look:
+    try:
+        start, end, what = _span(text)
+        if what not in (AHEAD, KEYED):
+            raise ValueError(what)
+        return Look(start, end, what)
+    except ValueError as error:
+        raise ValueError(f"“{text}” is not FROM-TO:{AHEAD} or FROM-TO:{KEYED}, such as 0.2-0.5:{AHEAD}.") from error
+
+
+def _key_fields(text: str) -> dict[str, Any]:
+    """``focal=35,near=off`` as fields of a key."""
+    made: dict[str, Any] = {}
+    for part in text.split(","):
+        name, _, value = part.partition("=")
+        field = KEY_FIELDS.get(name.strip())
+        if field is None:
+            raise ValueError(f"“{name}” is no field of a place. Fields: {', '.join(KEY_FIELDS)}.")
+        try:
+            if value == "off" and field in ("near_m", "far_m", "hour", "handle"):
+                made[field] = None
+            elif field == "handle":
+                east, north = (float(number) for number in value.split("/"))
+                made[field] = (east, north)
+            else:
+                made[field] = float(value)
+        except ValueError as error:
+            raise ValueError(f"“{part}” is not {name}=NUMBER.") from error
+    return made
 
 
 def _key_value(field: str, told: str) -> Any:
@@ -325,15 +406,10 @@ def check(project: Path, walk: str, as_json: bool) -> None:
     before = read_project(project)
     found = named(before.walk_named, walk)
     model = opened_models(before, project).model
-    floors = standable(model)
-    try:
-        line = resolve(found, floors)
-    except ValueError as error:
-        raise UserError(str(error)) from error
+    line, flags = _flagged(before, found, model, RayScene(model.vertices, model.faces))
     rows = sample(line)
     turn = float(np.abs(np.diff(rows.heading_deg)).max() * float(rows.rate)) if len(rows) > 1 else 0.0
     climb = float(np.abs(np.diff(rows.eye[:, 2])).max() * float(rows.rate)) if len(rows) > 1 else 0.0
-    flags = check_walk(line, RayScene(model.vertices, model.faces), floors, before.limits)
     facts = {
         "name": found.name,
         "kind": "turntable" if found.turntable is not None else "walkthrough",
@@ -346,9 +422,50 @@ def check(project: Path, walk: str, as_json: bool) -> None:
         "fastest_climb_m_s": climb,
         "key_seconds": line.timing.key_s.tolist(),
         "dwells": line.timing.dwells.tolist(),
-        "flags": msgspec.to_builtins(flags),
+        "flags": [{**msgspec.to_builtins(item), "mends": mends_for(item, line)} for item in flags],
     }
     lines = [
         f"{found.name}: {line.route.length_m:.2f} m in {found.seconds:g} s, {line.pace_m_s:.2f} m/s, {len(rows)} film frames, turning at most {turn:.0f}°/s"
     ]
     say(as_json, facts, lines + [f"! {item.sentence}" for item in flags])
+
+
+def _flagged(project: Project, walk: Walk, model: Model, rays: RayScene) -> tuple[WalkLine, tuple[Flag, ...]]:
+    """A walk in its building, and all its flags in the order of time."""
+    floors = standable(model)
+    try:
+        line = resolve(walk, floors)
+    except ValueError as error:
+        raise UserError(str(error)) from error
+    flags = (*check_walk(line, rays, floors, project.limits), *check_film(model, project, line, rays))
+    return line, tuple(sorted(flags, key=lambda item: (item.begin_s, item.code)))
+
+
+@walk_group.command("mend")
+@click.argument("project", type=ProjectPath)
+@click.argument("walk")
+@click.argument("flag", type=int)
+@click.argument("how", type=click.Choice(list(MEND_WORDS)), required=False)
+@JSON
+def mend(project: Path, walk: str, flag: int, how: str | None, as_json: bool) -> None:
+    """Mend a flag of a walk, by its number in `walk check`; the likeliest way when none is named."""
+    before = read_project(project)
+    found = named(before.walk_named, walk)
+    model = opened_models(before, project).model
+    rays = RayScene(model.vertices, model.faces)
+    line, flags = _flagged(before, found, model, rays)
+    if not 1 <= flag <= len(flags):
+        raise UserError(f"{found.name} has {len(flags)} flags; there is no flag {flag}.")
+    ways = mends_for(flags[flag - 1], line)
+    if not ways:
+        raise UserError(f"{flags[flag - 1].sentence} Nothing mends that by itself; change the route.")
+
+    def edit(current: Project) -> Project:
+        made = mended(line, flags[flag - 1], how or ways[0], rays)
+        fields = {name: getattr(made, name) for name in ("keys", "seconds", "anticipation_m")}
+        return timed(set_walk(current, found.id, **fields), found.id)
+
+    after = edited(project, edit).walk(found.id)
+    assert after is not None
+    words = MEND_WORDS[how or ways[0]][0]
+    say(as_json, msgspec.to_builtins(after), [f"{words}: {after.name} lasts {after.seconds:g} s, {len(after.keys)} places"])
