@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
 
-from altana.app.theme.widgets import NumberField, Segments, button, label
+from altana.app.theme.widgets import NumberField, Segments, button, label, menu_button
 from altana.app.work import Order
 from altana.core.conventions import parse_rate
-from altana.core.project import Walk
-from altana.jobs.requests import Part
-from altana.render.encode import CONTAINERS
+from altana.core.errors import UserError
+from altana.core.project import Project, Walk
+from altana.jobs.estimates import about, bytes_for, seconds_for
+from altana.jobs.requests import Film, Part, request_for
+from altana.render.encode import CONTAINERS, CORNERS, FILM_KINDS, SEQUENCES, STAMPS, Stamp
 
 QUALITY = (
     ("Proof", "proof", "One pass: quick, edges softened"),
@@ -49,7 +52,8 @@ class ExportSheet(QDialog):
         self.size_choice.addItems([f"As set ({size})", "Half", "Quarter"])
         self.kind = QComboBox()
         self.kind.setAccessibleName("Kind")
-        self.kind.addItems([item.words for item in CONTAINERS.values()] if film else ["PNG", "JPEG"])
+        words = {**{name: item.words for name, item in CONTAINERS.items()}, **{name: item[1] for name, item in SEQUENCES.items()}}
+        self.kind.addItems([words[name] for name in FILM_KINDS] if film else ["PNG", "JPEG"])
         self.folder = QLineEdit(str(folder))
         self.folder.setAccessibleName("Folder")
         self.folder.setToolTip("Where the files go")
@@ -86,10 +90,23 @@ class ExportSheet(QDialog):
             grid.addLayout(span, 4, 1)
             grid.addWidget(label("Film frames", "quiet"), 5, 0)
             grid.addWidget(self.step_choice, 5, 1)
-            grid.addWidget(self.strip, 6, 1)
-            grid.addWidget(self.keep, 7, 1)
+            grid.addWidget(label("Stamp", "quiet"), 6, 0)
+            grid.addLayout(self._stamp_row(), 6, 1)
+            grid.addWidget(self.strip, 7, 1)
+            grid.addWidget(self.keep, 8, 1)
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
+        self.expected = label("", "quiet")
+        self.expected.setToolTip("From what was measured on this machine; another light or model takes longer or shorter")
+        if film:
+            column.addWidget(self.expected)
+            for changed in (self.size_choice.activated, self.kind.activated, self.step_choice.activated):
+                changed.connect(self._show_expected)
+            for field in (self.from_field, self.to_field):
+                field.changed.connect(self._show_expected)
+            for box in (self.strip, self.keep):
+                box.toggled.connect(self._show_expected)
+            self._show_expected()
         buttons = QHBoxLayout()
         buttons.addStretch(1)
         buttons.addWidget(button("Cancel", "", "Make nothing (Escape)", self.reject))
@@ -98,8 +115,59 @@ class ExportSheet(QDialog):
         buttons.addWidget(self.go)
         column.addLayout(buttons)
 
+    def _stamp_row(self) -> QHBoxLayout:
+        """What is written into a corner of each film frame, in which corner, how large."""
+        self.stamps = {name: QAction(words, self, checkable=True) for name, words in STAMPS.items()}
+        self.stamp_choice = menu_button("None ▾", "Stamp: what is written into a corner of each film frame", self._fill_stamps)
+        self.corner = QComboBox()
+        self.corner.setAccessibleName("Corner of the stamp")
+        self.corner.setToolTip("The corner that the stamp stands in")
+        self.corner.addItems([name.capitalize() for name in CORNERS])
+        self.corner.setCurrentIndex(CORNERS.index(Stamp().corner))
+        self.stamp_size = NumberField("Stamp size", "Height of the stamp's text, per cent of the film's height", "%", 1, 0.5, 1.0, 20.0)
+        self.stamp_size.show_value(100.0 * Stamp().size)
+        self.stamp_size.setFixedWidth(70)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        for part in (self.stamp_choice, self.corner, self.stamp_size):
+            row.addWidget(part)
+        for action in self.stamps.values():
+            action.toggled.connect(self._show_stamp)
+        self._show_stamp()
+        return row
+
+    def _fill_stamps(self, menu: QMenu) -> None:
+        menu.addActions(list(self.stamps.values()))
+
+    def _show_stamp(self) -> None:
+        chosen = [name for name, action in self.stamps.items() if action.isChecked()]
+        self.stamp_choice.setText(f"{', '.join(chosen).capitalize()} ▾" if chosen else "None ▾")
+        self.corner.setEnabled(bool(chosen))
+        self.stamp_size.setEnabled(bool(chosen))
+
+    def _show_expected(self, *_: object) -> None:
+        """How long it will take and how large it will be."""
+        walk = self._walk
+        if walk is None or not hasattr(self, "expected"):
+            return
+        order = self.order((), (walk.id,))
+        try:
+            made = request_for(Project(), (), (walk,), None, None, order.quality, "png", order.scale / 100.0, order.film, order.part)
+        except UserError as error:
+            self.expected.setText(error.sentence)
+            self.go.setEnabled(False)
+            return
+        if hasattr(self, "go"):
+            self.go.setEnabled(True)
+        (item,) = made.items
+        assert isinstance(item, Film)
+        self.expected.setText(
+            f"{len(item.frames)} film frames: {about(seconds_for(made.items, order.quality), bytes_for(item, order.quality))}"
+        )
+
     def _take_quality(self, index: int) -> None:
         self._quality = index
+        self._show_expected()
 
     def _browse(self) -> None:
         chosen = QFileDialog.getExistingDirectory(self, "Folder for the files", self.folder.text())
@@ -130,6 +198,11 @@ class ExportSheet(QDialog):
             step,
             max(1, round(parse_rate(walk.rate) / step)) if self.strip.isChecked() else 0,
             self.keep.isChecked(),
+            Stamp(
+                tuple(name for name, action in self.stamps.items() if action.isChecked()),
+                CORNERS[max(0, self.corner.currentIndex())],
+                self.stamp_size.value / 100.0,
+            ),
         )
-        film = list(CONTAINERS)[self.kind.currentIndex()]
+        film = FILM_KINDS[self.kind.currentIndex()]
         return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1], film=film, part=part)

@@ -9,6 +9,7 @@ import tempfile
 import time
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
@@ -77,6 +78,10 @@ class Work(QObject):
         ]
         arguments += ["--to", str(order.part.to_s)] if order.part.to_s is not None else []
         arguments += ["--keep-frames"] if order.part.keep_frames else []
+        stamp = order.part.stamp
+        if stamp.fields:
+            size = f"{stamp.size * 100:.3f}"
+            arguments += ["--stamp", ",".join(stamp.fields), "--stamp-corner", stamp.corner, "--stamp-size", size]
         self._launch("render", project, project_path, out, arguments)
 
     def list_gaps(self, project: Project, project_path: Path, out: Path) -> None:
@@ -142,8 +147,9 @@ class Work(QObject):
             shutil.rmtree(self._job, ignore_errors=True)
             self._job = None
         if code == 0:
-            count = len(json.loads(made)["files"])
-            self.finished.emit(True, f"{count} {'file' if count == 1 else 'files'} made in {self._out}", str(self._out))
+            facts = json.loads(made)
+            count = len(facts["files"])
+            self.finished.emit(True, f"{count} {'file' if count == 1 else 'files'} made in {self._out}{_checked(facts)}", str(self._out))
         else:
             self.finished.emit(
                 False,
@@ -162,3 +168,15 @@ class Work(QObject):
             self._process = None
         if self._job is not None:
             shutil.rmtree(self._job, ignore_errors=True)
+
+
+def _checked(facts: dict[str, Any]) -> str:
+    """What reading the films back found, in a few words."""
+    checks = list(facts.get("checks", {}).values())
+    differs = [sentence for check in checks for sentence in check["differs"]]
+    if differs:
+        return f". Differs: {' '.join(differs)}"
+    if len(checks) == 1:
+        check = checks[0]
+        return f". Checked: {check['frames']} film frames, {check['length_s']:.2f} s at {check['rate']}, like the Frame"
+    return f". {len(checks)} films checked" if checks else ""

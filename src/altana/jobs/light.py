@@ -2,6 +2,12 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from altana.core.conventions import Floats, Floats32
 from altana.core.light.lightmap import spread
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import LightMap, Progress, solve
@@ -25,3 +31,46 @@ def light_of(opened: Opened, light: Light, progress: Progress | None = None) -> 
     keep_light(light_key(list(opened.keys), light), made)
     # What comes back is what a later run will read, rounding included, so that both give the same picture.
     return load_light(light_key(list(opened.keys), light)) or made
+
+
+#: Soft light under a moving sun is computed at whole hours and blended between them.
+STEP_H = 1.0
+MOST_LIGHTS = 25
+
+
+@dataclass(frozen=True, slots=True)
+class MovingLight:
+    """The soft light of a film whose sun moves: light maps at hours that follow each other."""
+
+    light: Light
+    hours: tuple[float, ...]
+    maps: tuple[LightMap, ...]
+
+    def at(self, hour: float) -> tuple[Light, Floats32]:
+        """The sun at an hour, and the soft light there, blended from the two light maps about it."""
+        place = float(np.interp(hour, self.hours, np.arange(len(self.hours))))
+        lower = min(int(place), len(self.maps) - 2) if len(self.maps) > 1 else 0
+        share = place - lower
+        pixels = self.maps[lower].pixels
+        if share > 0.0 and len(self.maps) > 1:
+            pixels = pixels + np.float32(share) * (self.maps[lower + 1].pixels - pixels)
+        return replace(self.light, hour=hour), pixels
+
+
+def moving_light(opened: Opened, light: Light, hours: Floats, progress: Progress | None = None) -> MovingLight | None:
+    """The soft light for the hours (n,) of a film, NaN where the project's holds; None where the sun stands still.
+
+    Raises Cancelled.
+    """
+    known = hours[np.isfinite(hours)]
+    if not len(known):
+        return None
+    first, last = float(known.min()), float(known.max())
+    count = int(np.clip(math.ceil((last - first) / STEP_H) + 1, 1, MOST_LIGHTS))
+    steps = np.linspace(first, last, count).round(4).tolist()
+
+    def one(number: int) -> Progress | None:
+        return None if progress is None else lambda share: progress((number + share) / count)
+
+    maps = tuple(light_of(opened, replace(light, hour=hour), one(number)) for number, hour in enumerate(steps))
+    return MovingLight(light, tuple(steps), maps)

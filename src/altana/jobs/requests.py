@@ -13,7 +13,7 @@ from altana.core.camera.view import View
 from altana.core.conventions import frame_count, parse_rate
 from altana.core.errors import UserError
 from altana.core.project import Camera, Project, Walk
-from altana.render.encode import CONTAINERS, check_film_size
+from altana.render.encode import CONTAINERS, CORNERS, FASTEST_GIF_HZ, FILM_KINDS, NO_STAMP, SEQUENCES, STAMPS, Stamp, check_film_size
 from altana.render.renderer import QUALITIES
 
 KINDS = ("png", "jpg")
@@ -43,7 +43,8 @@ class Part:
     """Which film frames of a walk are made and what is left beside the film.
 
     ``from_s``, ``to_s`` : seconds of the walk (None: its end); ``step`` : every n-th film frame only;
-    ``strip_every`` : a contact strip of every n-th film frame made (0: none); ``keep_frames`` : the film frames stay as PNG.
+    ``strip_every`` : a contact strip of every n-th film frame made (0: none); ``keep_frames`` : the film frames stay as PNG;
+    ``stamp`` : what is written into a corner of each.
     """
 
     from_s: float = 0.0
@@ -51,6 +52,7 @@ class Part:
     step: int = 1
     strip_every: int = 0
     keep_frames: bool = False
+    stamp: Stamp = NO_STAMP
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,6 +78,11 @@ class Film:
         rate = parse_rate(self.rate)
         last = self.walk.seconds if self.part.to_s is None else self.part.to_s
         return range(_first_frame(self.part.from_s, rate), frame_count(last, rate), self.part.step)
+
+    @property
+    def sequence(self) -> str:
+        """The kind of picture where the film is a folder of its frames; empty for a film file."""
+        return SEQUENCES[self.container][0] if self.container in SEQUENCES else ""
 
     @property
     def film_rate(self) -> Fraction:
@@ -136,8 +143,8 @@ def request_for(
         raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
     if kind not in KINDS:
         raise UserError(f"“{kind}” is no kind of picture. Choose png or jpg.")
-    if container not in CONTAINERS:
-        raise UserError(f"“{container}” is no kind of film. Choose {', '.join(CONTAINERS)}.")
+    if container not in FILM_KINDS:
+        raise UserError(f"“{container}” is no kind of film. Choose {', '.join(FILM_KINDS)}.")
     taken: set[str] = set()
     items: list[Still | Film] = []
     for camera in cameras:
@@ -148,12 +155,18 @@ def request_for(
         width, height = size or (walk.width_px, walk.height_px)
         if scale != 1.0:
             width, height = (max(16, round(value * scale / 2) * 2) for value in (width, height))
-        check_film_size(width, height)
+        check_film_size(width, height, container)
         try:
             _check_part(walk, parse_rate(rate or walk.rate), part)
         except ValueError as error:
             raise UserError(str(error)) from error
-        file = _free(file_stem(walk.name), CONTAINERS[container].suffix, taken)
+        suffix = CONTAINERS[container].suffix if container in CONTAINERS else SEQUENCES[container][0]
+        file = _free(file_stem(walk.name), suffix, taken)
+        if container in SEQUENCES:
+            # A folder of frames: no suffix, so that it is not taken for a file.
+            file = _free(f"{file_stem(walk.name)}-{suffix}", "frames", taken).replace(".frames", "-frames")
+        elif container == "gif" and (rate_hz := parse_rate(rate or walk.rate) / part.step) > FASTEST_GIF_HZ:
+            raise UserError(f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate_hz):g}. Choose a larger step.")
         items.append(Film(walk, width, height, rate or walk.rate, file, container, part))
     return Request(project, tuple(items), quality)
 
@@ -170,6 +183,11 @@ def _check_part(walk: Walk, rate: Fraction, part: Part) -> None:
         )
     if part.step < 1 or rate / part.step < 1:
         raise UserError(f"Every {part.step}. film frame leaves less than one a second. Choose a step of 1 to {int(rate)}.")
+    unknown = [name for name in part.stamp.fields if name not in STAMPS]
+    if unknown:
+        raise UserError(f"“{unknown[0]}” is nothing that a stamp shows. Choose among {', '.join(STAMPS)}.")
+    if part.stamp.corner not in CORNERS or not 0.01 <= part.stamp.size <= 0.2:
+        raise UserError(f"A stamp stands {', '.join(CORNERS[:-1])} or {CORNERS[-1]}, in a size of 1 to 20 % of the film's height.")
     if part.strip_every < 0:
         raise UserError("A contact strip takes every n-th film frame, n being 1 or more; 0 makes none.")
 

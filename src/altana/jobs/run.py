@@ -9,34 +9,27 @@ from __future__ import annotations
 
 import json
 import os
-import shutil
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-import numpy as np
-from PIL import Image
-
-from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
 from altana.core.light.sky import sky_of
-from altana.core.light.transport import Cancelled
+from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
-from altana.core.standing import standable
-from altana.core.walk.sample import WalkSamples, resolve, sample
+from altana.jobs.estimates import learn, pixels_of
+from altana.jobs.film import FilmCheck, FilmWork
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
 from altana.jobs.requests import Film, Request, Still, target
-from altana.render.encode import Pixels, contact_strip, film_facts, still_bytes, write_film
+from altana.render.encode import still_bytes
 from altana.render.renderer import QUALITIES, Renderer
 from altana.storage.files import explain, make_folder, write_atomically
 
 #: The share of a run that computing light takes in its progress.
 LIGHT_SHARE = 0.15
-#: A strip is for a quick look; more pictures than these are no longer one.
-MOST_IN_A_STRIP = 200
 Told = Callable[[float, str], None]
 
 
@@ -76,7 +69,10 @@ class Run:
     told: Told | None = None
     journal: Journal = field(init=False)
     lookup: Lookup = field(init=False)
+    _soft: LightMap | None = None
     written: list[Path] = field(default_factory=list)
+    #: What the reading back of each film found, by file.
+    checks: dict[str, FilmCheck] = field(default_factory=dict)
 
     def go(self) -> list[Path]:
         """Make everything; the files written.  Raises UserError or Cancelled."""
@@ -112,18 +108,21 @@ class Run:
                 span = (1.0 - LIGHT_SHARE) / len(left)
                 label = f"{item.name} ({number + 1} of {len(left)})"
                 self.journal.progress(begin, label)
+                started = time.monotonic()
                 if isinstance(item, Still):
                     self._still(renderer, item, begin, span, label)
                 else:
                     self._film(renderer, item, begin, span, label)
+                if not self.resume:
+                    learn(self.request.quality, time.monotonic() - started, pixels_of(item))
                 self._note(item)
         finally:
             renderer.close()
 
     def _renderer(self) -> Renderer:
         # Whatever the quality, the light is the same: a picture must not depend on what happened to be kept.
-        light = light_of(self.opened, self.request.project.light, self._light_progress)
-        return Renderer(self.opened.model, light)
+        self._soft = light_of(self.opened, self.request.project.light, self._light_progress)
+        return Renderer(self.opened.model, self._soft)
 
     def _light_progress(self, share: float) -> bool:
         self.journal.progress(share * LIGHT_SHARE, "Light")
@@ -131,7 +130,7 @@ class Run:
 
     def _finished(self, item: Still | Film) -> bool:
         path = target(self.out, item)
-        if not (self.resume and self.job is not None and path.is_file()):
+        if not (self.resume and self.job is not None and path.exists()):
             return False
         note = self.job / f"{item.file}.done"
         if note.is_file() and note.read_text() == self._mark(item):
@@ -168,58 +167,20 @@ class Run:
         write_atomically(target(self.out, item), still_bytes(pixels, kind, item.camera.name), "Pictures made before are kept.")
 
     def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
-        rate = item.film_rate
-        line = resolve(item.walk, standable(self.opened.model))
-        samples = sample(line, parse_rate(item.rate))
-        numbers = item.frames
-        frames = self._frames_folder(item)
-        sky = sky_of(self.request.project.light)
-        for made, number in enumerate(numbers):
-            if self.stop():
-                raise Cancelled
-            self.journal.progress(begin + span * 0.9 * made / len(numbers), f"{label}, film frame {made + 1} of {len(numbers)}")
-            if not _frame_path(frames, number).is_file():
-                self._frame(renderer, item, samples, number, sky, frames)
-        self.journal.progress(begin + span * 0.9, f"{label}, writing the film")
-        final = target(self.out, item)
-        part = final.with_name(f".{final.name}.part")
-        try:
-            write_film(part, self._read_frames(frames, numbers), rate, item.width_px, item.height_px, item.container, self.request.quality)
-            facts = film_facts(part)
-            if facts.frames != len(numbers) or abs(facts.rate - rate) > rate / 1000:
-                raise UserError(
-                    f"{final.name} read back with {facts.frames} of {len(numbers)} frames and was not kept. The frames are in {frames}; start again with --resume."
-                )
-            os.replace(part, final)
-        finally:
-            part.unlink(missing_ok=True)
-        self._beside(item, frames)
-        for path in frames.iterdir():
-            path.unlink()
-        frames.rmdir()
+        def progress(share: float, text: str) -> bool:
+            self.journal.progress(begin + span * share, f"{label}, {text}")
+            return not self.stop()
 
-    def _beside(self, item: Film, frames: Path) -> None:
-        """The contact strip and the kept film frames."""
-        final = target(self.out, item)
-        if item.part.strip_every:
-            chosen = item.frames[:: item.part.strip_every][:MOST_IN_A_STRIP]
-            rate = parse_rate(item.rate)
-            pictures = zip(
-                self._read_frames(frames, chosen), (f"{float(number / rate):.2f} s   frame {number}" for number in chosen), strict=True
-            )
-            path = final.with_name(f"{Path(item.file).stem}-strip.png")
-            write_atomically(
-                path, still_bytes(contact_strip(pictures, len(chosen)), "png", f"{item.name}: contact strip"), "The film is kept."
-            )
-            self.written.append(path)
-        if item.part.keep_frames:
-            kept = make_folder(final.with_name(f"{Path(item.file).stem}-frames"))
-            for old in kept.glob("[0-9]" * 6 + ".png"):
-                old.unlink()
-            for number in item.frames:
-                path = _frame_path(frames, number)
-                shutil.move(path, kept / path.name)
-            self.written.append(kept)
+        work = FilmWork(self.request.project, self.request.quality, item, self.opened, self.lookup, renderer, self.out, progress)
+        try:
+            made = work.make(self._frames_folder(item))
+        finally:
+            if self._soft is not None:
+                # A film whose sun moved left another light behind.
+                renderer.relight(self._soft.pixels)
+        self.written += made.beside
+        self.checks[item.file] = made.check
+        self.journal.write("checked", file=item.file, **made.check.facts())
 
     def _frames_folder(self, item: Film) -> Path:
         base = self.job if self.job is not None else self.out
@@ -228,23 +189,3 @@ class Run:
             for path in folder.iterdir():
                 path.unlink()
         return make_folder(folder)
-
-    def _frame(self, renderer: Renderer, item: Film, samples: WalkSamples, number: int, sky: Any, frames: Path) -> None:
-        view = samples.view(number, item.width_px, item.height_px)
-        staging = self.lookup.for_walk(self.request.project, item.walk)
-        pixels = renderer.picture(
-            view, sky, float(samples.ev[number]), QUALITIES[self.request.quality], samples.ev[number] < 12.5, None, staging
-        )
-        assert pixels is not None
-        write_atomically(_frame_path(frames, number), still_bytes(pixels, "png", fast=True), "Frames made before are kept.")
-
-    def _read_frames(self, frames: Path, numbers: range) -> Iterator[Pixels]:
-        for number in numbers:
-            if self.stop():
-                raise Cancelled
-            with Image.open(_frame_path(frames, number)) as image:
-                yield np.asarray(image.convert("RGB"))
-
-
-def _frame_path(frames: Path, number: int) -> Path:
-    return frames / f"{number:06d}.png"

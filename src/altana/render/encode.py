@@ -1,8 +1,10 @@
-"""Pictures and films to files: PNG, JPEG; H.264 and H.265 in MP4, ProRes in MOV, VP9 in WebM, motion JPEG in AVI."""
+"""Pictures and films to files: PNG, JPEG, EXR; H.264 and H.265 in MP4, ProRes in MOV, VP9 in WebM, motion JPEG in AVI, GIF;
+or the film frames alone, as a folder of pictures."""
 
 from __future__ import annotations
 
 import io
+import tempfile
 from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
@@ -11,9 +13,11 @@ from pathlib import Path
 import av
 import numpy as np
 import numpy.typing as npt
+import OpenEXR
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 from PIL import Image, ImageDraw, ImageFont, PngImagePlugin
 
+from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 
 Pixels = npt.NDArray[np.uint8]
@@ -38,6 +42,67 @@ def still_bytes(pixels: Pixels, kind: str, title: str = "", fast: bool = False) 
             info.add_itxt("Title", title)
         image.save(buffer, "PNG", pnginfo=info, compress_level=1 if fast else 6)
     return buffer.getvalue()
+
+
+def exr_bytes(light: Floats32, comments: str = "") -> bytes:
+    """Linear light, (height, width, 3) float32 in cd/m2, as the bytes of an OpenEXR file with half floats, ZIP-compressed.
+
+    White of the display is no value of it; ``whiteLuminance`` says that 1.0 is one candela per square metre.
+    """
+    half = np.ascontiguousarray(np.clip(light, 0.0, 65_000.0).astype(np.float16))
+    header = {"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage, "whiteLuminance": 1.0}
+    if comments:
+        header["comments"] = comments
+    with tempfile.TemporaryDirectory(prefix="altana-exr-") as folder:
+        # The library writes to a path only.
+        path = Path(folder) / "picture.exr"
+        with OpenEXR.File(header, {"RGB": half}) as file:
+            file.write(str(path))
+        return path.read_bytes()
+
+
+def exr_light(path: Path) -> Floats32:
+    """The light in an OpenEXR file, (height, width, 3) float32."""
+    with OpenEXR.File(str(path)) as file:
+        light: Floats32 = np.asarray(file.channels()["RGB"].pixels, np.float32)
+        return light
+
+
+@dataclass(frozen=True, slots=True)
+class Stamp:
+    """What is written into a corner of each film frame: any of STAMPS, in a size that is a share of the frame's height."""
+
+    fields: tuple[str, ...] = ()
+    corner: str = "bottom left"
+    size: float = 0.03
+
+
+NO_STAMP = Stamp()
+STAMPS = {
+    "project": "The project's name",
+    "camera": "The walk's name",
+    "frame": "The film frame's number",
+    "time": "The second of the walk",
+    "sun": "Date and local time of the sun",
+}
+CORNERS = ("top left", "top right", "bottom left", "bottom right")
+
+
+def stamped(pixels: Pixels, text: str, stamp: Stamp) -> Pixels:
+    """A picture with text in its corner, light on a dark band, so that it is read on anything."""
+    image = Image.fromarray(pixels)
+    width, height = image.size
+    size = max(9.0, stamp.size * height)
+    font = ImageFont.load_default(size)
+    draw = ImageDraw.Draw(image, "RGBA")
+    left, top, right, bottom = draw.textbbox((0, 0), text, font=font)
+    pad, edge = round(size * 0.45), round(size * 0.7)
+    wide, high = right - left + 2 * pad, bottom - top + 2 * pad
+    x = edge if "left" in stamp.corner else width - edge - wide
+    y = edge if "top" in stamp.corner else height - edge - high
+    draw.rectangle((x, y, x + wide, y + high), fill=(30, 28, 26, 190))
+    draw.text((x + pad - left, y + pad - top), text, fill=(244, 241, 234, 255), font=font)
+    return np.asarray(image)
 
 
 def contact_strip(pictures: Iterable[tuple[Pixels, str]], count: int, columns: int = 5, width_px: int = 320) -> Pixels:
@@ -126,12 +191,26 @@ CONTAINERS: dict[str, Container] = {
         "avi", "avi", "mjpeg", "yuvj420p", {name: {"qmin": q, "qmax": q} for name, q in (("proof", "8"), ("review", "4"), ("final", "2"))}, keyed=True,
         words="AVI, motion JPEG: for old players",
     ),
+    "gif": Container(
+        "gif", "gif", "gif", "pal8", {name: {} for name in ("proof", "review", "final")}, keyed=True, words="GIF: short loops for pages and mail"
+    ),
 }  # fmt: skip
 
 
-def check_film_size(width: int, height: int) -> None:
+#: Films as folders of their frames: the kind of picture, and what the kind is for.
+SEQUENCES = {
+    "png-frames": ("png", "PNG frames: a folder, for cutting without loss"),
+    "jpg-frames": ("jpg", "JPEG frames: a folder, smaller"),
+    "exr-frames": ("exr", "EXR frames: a folder of linear light, for grading"),
+}
+FILM_KINDS = (*CONTAINERS, *SEQUENCES)
+#: A GIF counts in hundredths of a second; browsers show no picture for less than two.
+FASTEST_GIF_HZ = 50
+
+
+def check_film_size(width: int, height: int, kind: str = "mp4") -> None:
     """Raises UserError when common colour sampling cannot hold this size."""
-    if width % 2 or height % 2:
+    if kind not in SEQUENCES and kind != "gif" and (width % 2 or height % 2):
         raise UserError(
             f"A film of {width} × {height} px cannot be written: H.264 needs even numbers. Choose {width + width % 2} × {height + height % 2}."
         )
@@ -144,9 +223,11 @@ def write_film(
 
     A key frame at least every second.  Raises UserError for odd sizes and unknown kinds.
     """
-    check_film_size(width, height)
+    check_film_size(width, height, kind)
     if kind not in CONTAINERS:
         raise UserError(f"“{kind}” is no kind of film. Choose {', '.join(CONTAINERS)}.")
+    if kind == "gif":
+        return _write_gif(path, frames, rate, width, height)
     wanted = CONTAINERS[kind]
     full = wanted.pixel_format.startswith("yuvj")
     count = 0
@@ -173,6 +254,60 @@ def write_film(
             count += 1
         container.mux(stream.encode(None))
     return count
+
+
+def _write_gif(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int, height: int) -> int:
+    """A GIF that repeats, each picture with the best 256 colours of its own.
+
+    Its clock ticks in hundredths of a second; each picture is shown at the tick nearest to its moment, so that the length
+    does not drift.
+    """
+    if rate > FASTEST_GIF_HZ:
+        raise UserError(f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate):g}. Choose every second film frame.")
+    count = 0
+    with av.open(str(path), "w", format="gif", options={"loop": "0", "final_delay": str(round(100 / rate))}) as container:
+        stream = container.add_stream("gif", rate=100)
+        stream.width, stream.height, stream.pix_fmt = width, height, "pal8"
+        stream.codec_context.time_base = Fraction(1, 100)
+        stream.codec_context.options = {"gifflags": "-offsetting-transdiff"}
+        graph = _own_palette(width, height)
+        for pixels in frames:
+            frame = av.VideoFrame.from_ndarray(np.ascontiguousarray(pixels), format="rgb24")
+            frame.pts, frame.time_base = round(count * 100 / rate), Fraction(1, 100)
+            graph.push(frame)
+            drawn = graph.pull()
+            assert isinstance(drawn, av.VideoFrame)
+            drawn.pts, drawn.time_base = round(count * 100 / rate), Fraction(1, 100)
+            container.mux(stream.encode(drawn))
+            count += 1
+        container.mux(stream.encode(None))
+    return count
+
+
+def _own_palette(width: int, height: int) -> av.filter.Graph:
+    graph = av.filter.Graph()
+    source = graph.add_buffer(width=width, height=height, format=av.VideoFormat("rgb24"), time_base=Fraction(1, 100))
+    split, palette = graph.add("split"), graph.add("palettegen", "stats_mode=single:reserve_transparent=0")
+    use, sink = graph.add("paletteuse", "new=1:dither=bayer:bayer_scale=4"), graph.add("buffersink")
+    source.link_to(split)
+    split.link_to(palette, 0, 0)
+    split.link_to(use, 1, 0)
+    palette.link_to(use, 0, 1)
+    use.link_to(sink)
+    graph.configure()
+    return graph
+
+
+def film_frame_at(path: Path, second: float, rate: Fraction) -> Pixels | None:
+    """The picture that a player shows at a second, found by seeking; None where there is none."""
+    with av.open(str(path)) as container:
+        stream = container.streams.video[0]
+        base = stream.time_base or Fraction(1, 1000)
+        container.seek(max(0, int((second - 1e-3) / base)), stream=stream, backward=True)
+        for frame in container.decode(stream):
+            if frame.time is not None and frame.time >= second - 0.4 / float(rate):
+                return np.asarray(frame.to_ndarray(format="rgb24"))
+    return None
 
 
 def film_facts(path: Path) -> FilmFacts:

@@ -208,6 +208,47 @@ class Renderer:
         return result
 
     @_current
+    def linear(
+        self,
+        view: View,
+        sky: Sky,
+        quality: Quality = FULL,
+        inside: bool = False,
+        progress: Progress | None = None,
+        staging: Staging = WHOLE,
+        ev: float = 0.0,
+    ) -> Floats32 | None:
+        """The same picture before exposure and tone: (height, width, 3) float32 luminance in cd/m2, red, green, blue.
+
+        ev : only weighs edges against bright light as the picture at this exposure does.
+        """
+        self._stage(staging)
+        width, height = view.width_px, view.height_px
+        result = np.empty((height, width, 3), np.float32)
+        tiles = list(_tiles(width, height))
+        for number, (x, y, w, h) in enumerate(tiles):
+            margin = MARGIN_PX if len(tiles) > 1 else 0
+            for step in self._tile(view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)):
+                if progress is not None and not progress((number + step) / len(tiles)):
+                    return None
+            result[y : y + h, x : x + w] = self._light_read(w, h, margin, quality, ev)
+        self.shots_drawn += 1
+        return result
+
+    def _light_read(self, w: int, h: int, margin: int, quality: Quality, ev: float) -> Floats32:
+        target = self._target(w + 2 * margin, h + 2 * margin)
+        source = target.sum if quality.passes > 1 else target.light
+        values = np.frombuffer(source.read(components=4, dtype="f4"), np.float32).reshape(h + 2 * margin, w + 2 * margin, 4)[::-1]
+        light = values[..., :3] / np.maximum(values[..., 3:], 1e-6) / _gain(ev) if quality.passes > 1 else values[..., :3]
+        inner: Floats32 = np.maximum(light[margin : margin + h, margin : margin + w], 0.0)
+        return inner
+
+    @_current
+    def relight(self, pixels: Floats32) -> None:
+        """Another light on the same places: (height, width, 3) float32, of the size of the light map shown."""
+        self._scene.light.write(pixels.astype(np.float16).tobytes())
+
+    @_current
     def facts(self, view: View, staging: Staging = WHOLE, panes: bool = False) -> Facts:
         """Object numbers, depths and surface directions, one sample at the middle of each pixel.
 

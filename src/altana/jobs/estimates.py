@@ -1,0 +1,94 @@
+"""How long a run will take and how large its files will be, from what was measured: first on the demo, then on this machine.
+
+Drawing time goes with pixels and passes.  Each finished piece is measured and kept, so that the next estimate is this
+machine's own.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+
+from altana.core.errors import UserError
+from altana.jobs.requests import Film, Still
+from altana.render.encode import SEQUENCES
+from altana.storage.cache import cache_folder
+from altana.storage.files import write_atomically
+
+#: Seconds a megapixel, drawn in software on two cores: demo's cameras and walk (see docs/performance.md).
+SECONDS_A_MPX = {"proof": 0.45, "review": 2.4, "final": 9.5}
+#: Starting, opening the model, and the light where it is kept.
+START_S = 4.0
+#: Bytes a pixel of a film frame, by kind and quality, on the demo's walk at 25 film frames a second.
+FILM_BYTES = {
+    "mp4": {"proof": 0.010, "review": 0.029, "final": 0.048},
+    "h265": {"proof": 0.006, "review": 0.016, "final": 0.029},
+    "mov": {"proof": 0.13, "review": 0.49, "final": 0.73},
+    "webm": {"proof": 0.015, "review": 0.027, "final": 0.041},
+    "avi": {"proof": 0.070, "review": 0.104, "final": 0.156},
+    "gif": {"proof": 0.49, "review": 0.49, "final": 0.49},
+    "png-frames": {"proof": 0.93, "review": 0.93, "final": 0.93},
+    "jpg-frames": {"proof": 0.31, "review": 0.31, "final": 0.31},
+    "exr-frames": {"proof": 2.8, "review": 2.8, "final": 2.8},
+}
+STILL_BYTES = {"png": 0.93, "jpg": 0.31}
+#: A measurement counts for this much against what was known before.
+NEW_SHARE = 0.4
+
+
+def _path() -> Path:
+    return cache_folder() / "seconds.json"
+
+
+def known_paces() -> dict[str, float]:
+    """Seconds a megapixel by quality: this machine's own where it has made something, else the demo's."""
+    paces = dict(SECONDS_A_MPX)
+    try:
+        held = json.loads(_path().read_text())
+        paces.update({name: float(value) for name, value in held.items() if name in paces and 1e-4 < float(value) < 1e4})
+    except (OSError, ValueError, AttributeError, TypeError):
+        pass
+    return paces
+
+
+def learn(quality: str, seconds: float, pixels: int) -> None:
+    """Take in how long so many pixels took; a cache that cannot be written is no trouble."""
+    if pixels < 1000 or seconds <= 0.0:
+        return
+    paces = known_paces()
+    paces[quality] += NEW_SHARE * (seconds / (pixels / 1e6) - paces[quality])
+    try:
+        write_atomically(_path(), json.dumps(paces).encode(), "")
+    except UserError:
+        # An estimate is never worth a failed run.
+        return
+
+
+def pixels_of(item: Still | Film) -> int:
+    """Pixels that are drawn for an item."""
+    frames = len(item.frames) if isinstance(item, Film) else 1
+    return item.width_px * item.height_px * frames
+
+
+def seconds_for(items: Sequence[Still | Film], quality: str) -> float:
+    """How long these items will take, seconds."""
+    pace = known_paces()[quality]
+    return START_S + sum(pixels_of(item) for item in items) / 1e6 * pace
+
+
+def bytes_for(item: Still | Film, quality: str) -> float:
+    """How large an item's file will be."""
+    if isinstance(item, Film):
+        size = FILM_BYTES[item.container][quality] * pixels_of(item)
+        if item.part.keep_frames and item.container not in SEQUENCES:
+            size += STILL_BYTES["png"] * pixels_of(item)
+        return size
+    return STILL_BYTES[item.file.rpartition(".")[2]] * pixels_of(item)
+
+
+def about(seconds: float, size: float) -> str:
+    """Both in a few words."""
+    minutes = seconds / 60.0
+    time = f"{max(1, round(seconds))} s" if seconds < 90 else f"{round(minutes)} min" if minutes < 90 else f"{minutes / 60:.1f} h"
+    return f"about {time}, {size / 1e6:.0f} MB" if size >= 9.5e5 else f"about {time}, {max(1, round(size / 1e3))} kB"
