@@ -1,4 +1,4 @@
-"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|window]
+"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|films|window]
 
 Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is used
 for one comparison only: pip install vtk==9.7.2.
@@ -27,12 +27,16 @@ from altana.core.light.sky import sky_of
 from altana.core.model import Model
 from altana.core.project import Project, Walk, WalkKey
 from altana.core.staging import Lookup, Staging
+from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
 from altana.demo.project import PROJECT, write_demo
 from altana.importers.table import read_model
+from altana.jobs.film import Encoding, FilmWork
 from altana.jobs.light import light_of
 from altana.jobs.looking import Checker
 from altana.jobs.models import open_project_models
+from altana.jobs.requests import Film, Part, request_for
+from altana.render.encode import write_film
 from altana.render.renderer import COARSE, FULL, Renderer
 from altana.storage import cache
 from altana.storage.project_file import read_project
@@ -313,7 +317,49 @@ def walks() -> None:
     )
 
 
-PARTS = {"pictures": pictures, "import": imports, "sections": sections, "checks": checks, "walks": walks, "window": window}
+def films() -> None:
+    """A film's whole time against drawing its frames alone and encoding them alone: 50 film frames at 640 x 360."""
+    project, path = demo()
+    opened = open_project_models(project, path)
+    light = light_of(opened, project.light)
+    walk = replace(project.walks[0], width_px=640, height_px=360)
+    for quality, seconds in (("proof", 2.0), ("review", 0.4)):
+        request = request_for(project, (), (walk,), None, None, quality, "png", part=Part(6.0, 6.0 + seconds))
+        (item,) = request.items
+        assert isinstance(item, Film)
+        renderer = Renderer(opened.model, light)
+        made: dict[str, list[float]] = {"drawing alone": [], "encoding alone": [], "drawing and encoding": []}
+        for number in range(4):
+            with tempfile.TemporaryDirectory() as folder:
+                out, frames = Path(folder), Path(folder) / "frames"
+                frames.mkdir()
+                work = FilmWork(project, quality, item, opened, Lookup(opened.model), renderer, out, lambda share, text: True)
+                work.line = resolve(walk, standable(opened.model))
+                work.samples, work.light = sample(work.line), None
+                times = []
+                started = time.perf_counter()
+                work._draw(frames, None)
+                times.append(time.perf_counter() - started)
+                started = time.perf_counter()
+                write_film(out / "a.mp4", work.read(frames, item.frames), item.film_rate, 640, 360, "mp4", quality)
+                times.append(time.perf_counter() - started)
+                for picture in frames.iterdir():
+                    picture.unlink()
+                started = time.perf_counter()
+                encoding = Encoding(work, out / "b.mp4", frames)
+                work._draw(frames, encoding)
+                encoding.wait(lambda share: True)
+                times.append(time.perf_counter() - started)
+            if number:
+                for name, value in zip(made, times, strict=True):
+                    made[name].append(value)
+        renderer.close()
+        found = {name: statistics.median(values) for name, values in made.items()}
+        larger = max(found, key=lambda name: found[name] if name != "drawing and encoding" else 0.0)
+        show(f"film, {len(item.frames)} film frames at 640 x 360, {quality}", found, larger)
+
+
+PARTS = {"pictures": pictures, "import": imports, "sections": sections, "checks": checks, "walks": walks, "films": films, "window": window}
 
 if __name__ == "__main__":
     for part in sys.argv[1:] or PARTS:

@@ -24,7 +24,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
 from altana.app.theme.style import apply_theme
-from altana.app.window import MainWindow
+from altana.app.window import WALK, MainWindow
 from altana.core.edits.cameras import add_camera
 from altana.core.project import Camera, ModelRef, Project
 from altana.demo.project import PROJECT, write_demo
@@ -211,8 +211,41 @@ def main() -> None:
     while window.compose.check_page.bar.value() < 1000 and time.perf_counter() - started < 120:
         wait(0.1)
     print(f"  check all, 50 cameras in {time.perf_counter() - started:.1f} s", silence.take())
+    if which == "demo":
+        play(window, silence)
     window.bridge.document.mark_saved()
     window.close()
+
+
+def play(window: MainWindow, silence: Silence) -> None:
+    """Play the demo's walk for 20 s in a Frame of 640 x 360, twice: how far what is shown lies behind the clock."""
+    window.resize(1960, 1060)
+    window.choose_desk(WALK)
+    desk = window.walk_desk
+    desk.frame.setFixedSize(640 + 2 * 72, 360 + 2 * 14)
+    wait(8.0)
+    rect, rate = desk.frame.frame_rect(), 25.0
+    shown: list[tuple[float, int]] = []
+    desk.frame.film_frame_shown.connect(lambda number: shown.append((time.perf_counter(), number)))
+    for turn in ("first", "second"):
+        window.state.set_moment(0.0)
+        wait(1.5)
+        shown.clear()
+        silence.take()
+        desk.toggle_play()
+        started = time.perf_counter()
+        wait(20.0)
+        lasted, moment = time.perf_counter() - started, window.state.moment
+        desk.toggle_play()
+        # Of each film frame that came up: how much later than its own moment, in film frames; and how far the clock was off.
+        late = np.array([(at - started) * rate - number for at, number in shown if at - started < 20.0])
+        print(
+            f"  play, {turn} time, {rect.width():.0f} x {rect.height():.0f}: {len({n for _, n in shown})} of 500 film frames shown,",
+            f"behind by {np.median(late):.1f} (middle) and {late.max():.1f} (most) film frames; clock off by {abs(lasted - moment) * rate:.2f}",
+            silence.take(),
+        )
+        while desk.frame._filling or desk._fill.isActive():
+            wait(0.5)
 
 
 if __name__ == "__main__":

@@ -41,6 +41,8 @@ MOST_IN_A_STRIP = 200
 #: A film frame differs from the Frame by less than this on average, of 255.  Encoders lose what is fine, not what is
 #: where: both are compared as means of blocks.
 NEAR_ENOUGH, BLOCKS_ACROSS = 5.0, 80
+#: So many film frames are kept in memory for the encoder.
+MOST_FRESH = 6
 #: The share of a film's work that comes after its frames.
 CHECK_SHARE = 0.06
 Told = Callable[[float, str], bool]
@@ -106,6 +108,7 @@ class FilmWork:
     line: WalkLine = field(init=False)
     samples: WalkSamples = field(init=False)
     light: MovingLight | None = field(init=False)
+    _fresh: dict[int, Pixels] = field(default_factory=dict)
 
     def make(self, frames: Path) -> Made:
         """Draw, encode, check; ``frames`` is the folder that film frames go to.  Raises UserError or Cancelled."""
@@ -166,6 +169,10 @@ class FilmWork:
         pixels = self._picture(view, number)
         if item.sequence:
             return still_bytes(self.stamped(pixels, number), item.sequence, f"{item.name}, frame {number}")
+        # The encoder takes it from here instead of reading the file again, if it comes in time.
+        self._fresh[number] = pixels
+        for old in sorted(self._fresh)[:-MOST_FRESH]:
+            self._fresh.pop(old, None)
         return still_bytes(pixels, "png", fast=True)
 
     def _lit(self, number: int) -> Any:
@@ -193,6 +200,10 @@ class FilmWork:
     def read(self, frames: Path, numbers: range) -> Iterator[Pixels]:
         """The drawn film frames, one after the other."""
         for number in numbers:
+            fresh = self._fresh.get(number)
+            if fresh is not None:
+                yield fresh
+                continue
             with Image.open(self.path(frames, number)) as image:
                 yield np.asarray(image.convert("RGB"))
 
