@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+import subprocess
 import sys
 import tempfile
 import time
+from dataclasses import replace
 from pathlib import Path
 
 import click
 
 from altana.cli.shared import JSON, ProjectPath, asked_to_stop, named, opened_models, say, tell_progress
+from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
+from altana.core.project import PANORAMA, Project
 from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
+from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
 from altana.render.encode import CORNERS, FILM_KINDS, STAMPS, Stamp
 from altana.storage.project_file import read_project
 
@@ -24,6 +29,15 @@ from altana.storage.project_file import read_project
 @click.option("--all", "everything", is_flag=True, help="All cameras.")
 @click.option("--walk", "walks", multiple=True, help="A walk by name or id; give it several times.")
 @click.option("--all-walks", is_flag=True, help="All walks.")
+@click.option("--shot", "shots", multiple=True, help="A row of the shot list, by number or id; give it several times.")
+@click.option("--shots", "every_shot", is_flag=True, help="All rows of the shot list that are on.")
+@click.option("--panorama", "panoramas", multiple=True, help="A panorama from a camera's place; give it several times.")
+@click.option("--test", "trial_run", is_flag=True, help="Rows as proofs of a quarter of the size, into the folder tests.")
+@click.option("--stereo", type=float, default=0.0, help="Panoramas for two eyes so far apart, metres, one above the other.")
+@click.option("--faces", is_flag=True, help="The six faces of panoramas as files too.")
+@click.option("--date", "today", default="", help="What {date} in names becomes.")
+@click.option("--version", "version_name", default="", help="What {version} in names becomes.")
+@click.option("--after", help="A command that is run when all is done.")
 @click.option("--size", help="Largest width x height in pixels; each camera keeps its proportion.")
 @click.option("--scale", type=float, default=100.0, help="Per cent of the size, 1 to 400.")
 @click.option("--rate", help="Frames a second of films instead of the walks' own.")
@@ -49,6 +63,15 @@ def render(
     everything: bool,
     walks: tuple[str, ...],
     all_walks: bool,
+    shots: tuple[str, ...],
+    every_shot: bool,
+    panoramas: tuple[str, ...],
+    trial_run: bool,
+    stereo: float,
+    faces: bool,
+    today: str,
+    version_name: str,
+    after: str | None,
     size: str | None,
     scale: float,
     rate: str | None,
@@ -73,15 +96,24 @@ def render(
     read = read_project(project)
     chosen = read.cameras if everything else tuple(named(read.camera_named, name) for name in cameras)
     walked = read.walks if all_walks else tuple(named(read.walk_named, name) for name in walks)
-    if not chosen and not walked:
-        raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks.")
+    listed = bool(shots) or every_shot or bool(panoramas)
+    if bool(chosen or walked) == listed:
+        raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks; or --shot, --shots or --panorama.")
     fields = tuple(name.strip() for name in stamp.split(",")) if stamp else ()
     part = Part(from_s, to_s, step, strip, keep_frames, Stamp(fields, stamp_corner, stamp_size / 100.0))
-    request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part)
     opened = opened_models(read, (base / "project.altana") if base else project)
+    if panoramas:
+        read = _with_panoramas(read, panoramas, size, quality, kind, stereo, faces)
+        shots = tuple(item.id for item in read.shots[-len(panoramas) :])
+    if listed:
+        rows = chosen_rows(rows_of(read, opened.model, today, version_name), shots)
+        request = trial(rows, read) if trial_run else shot_request(rows, read)
+    else:
+        request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part)
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
         run = Run(request, opened, out, job or Path(scratch), resume, asked_to_stop(), None if as_json else tell_progress)
+        run.base, run.patient = base or project.parent, listed
         try:
             written = run.go()
         except Cancelled:
@@ -90,7 +122,34 @@ def render(
         "files": [str(path) for path in written],
         "seconds": round(time.monotonic() - started, 2),
         "checks": {name: check.facts() for name, check in run.checks.items()},
+        "aside": run.aside,
     }
     if not as_json and sys.stderr.isatty():
         sys.stderr.write("\n")
     say(as_json, facts, [*(str(path) for path in written), *(check.sentence for check in run.checks.values())])
+    if after:
+        # The person's own command, with the person's own shell.
+        subprocess.run(after, shell=True, check=False, stdout=sys.stderr)
+    if run.aside:
+        raise UserError(f"{len(run.aside)} of {len(request.items)} rows were set aside: {' '.join(run.aside.values())}")
+
+
+def _with_panoramas(
+    project: Project, names: tuple[str, ...], size: str | None, quality: str, kind: str, stereo_m: float, faces: bool
+) -> Project:
+    """The project with a row for each panorama asked for by camera."""
+    width = parse_size(size)[0] if size else 4000
+    rows = []
+    for name in names:
+        camera = named(project.camera_named, name)
+        row = start_values(project, PANORAMA, camera.id)
+        kinds = "png" if kind == "png" else "jpg"
+        rows.append(
+            replace(
+                row, width_px=width, quality=quality, file=kinds, folder="", pattern="{camera}-panorama", stereo_m=stereo_m, faces=faces
+            )
+        )
+    try:
+        return add_shots(project, rows)
+    except ValueError as error:
+        raise UserError(str(error)) from error

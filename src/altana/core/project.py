@@ -322,6 +322,91 @@ class PlannedShot:
 
 
 @dataclass(frozen=True, slots=True)
+class Tone:
+    """How linear light becomes a picture; all start values leave it as the Frame shows it.
+
+    ``exposure_ev`` : +1 doubles the light.  ``rolloff`` : how early highlights bend, 1 as in the Frame, 0 straight to white.
+    ``contrast``, ``saturation``, ``vignette``, ``glow``, ``sharpen`` : shares, 0 for none.  ``white_k`` : the colour
+    temperature that comes out white.  ``curve`` : (in, out) of a tone curve on displayed values, 0 to 1.
+    """
+
+    exposure_ev: float = 0.0
+    rolloff: float = 1.0
+    contrast: float = 0.0
+    curve: tuple[Vec2, ...] = ()
+    white_k: float = 6500.0
+    saturation: float = 0.0
+    vignette: float = 0.0
+    glow: float = 0.0
+    sharpen: float = 0.0
+
+
+NO_TONE = Tone()
+MATERIALS, WHITE_CARD, LINES, PENCIL = "materials", "white card", "lines", "pencil"
+RENDITIONS = (MATERIALS, WHITE_CARD, LINES, PENCIL)
+SKY, PLAIN, PICTURE, TRANSPARENT = "sky", "plain", "picture", "transparent"
+BACKGROUNDS = (SKY, PLAIN, PICTURE, TRANSPARENT)
+STILL, FILM, PANORAMA = "still", "film", "panorama"
+
+
+@dataclass(frozen=True, slots=True)
+class Style:
+    """How lines are drawn: widths in pixels at 1080 px height for outlines and for creases, ink and paper as sRGB text,
+    ``hidden`` lines dashed, ``roughness`` of pencil lines (0 to 1) and of hatching by tone, and the seed of the hand."""
+
+    name: str = "Lines"
+    outline_px: float = 2.2
+    crease_px: float = 1.0
+    ink: str = "#24211c"
+    paper: str = "#fbfaf6"
+    hidden: bool = False
+    roughness: float = 0.5
+    hatching: float = 0.6
+    seed: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Shot:
+    """One row of the shot list: a camera in one of its formats, a walk or turntable, or a panorama from a camera's place.
+
+    ``subject`` is the id of the camera or the walk; ``region`` (left, top, right, bottom in shares of the frame) makes a
+    part of the picture only.  Sizes: the format's own times ``scale`` per cent, or ``width_px`` where it is set (height
+    follows).  ``folder`` and ``pattern`` name the file, ``kind`` says what it is.  ``hour`` is the sun's, None the
+    project's.  ``tone`` is the row's own, None where the project's holds.
+    """
+
+    id: str
+    kind: str = STILL
+    subject: str = ""
+    format_index: int = 0
+    on: bool = True
+    rendition: str = MATERIALS
+    style: Style = Style()
+    quality: str = "review"
+    background: str = SKY
+    background_colour: str = "#fbfaf6"
+    background_file: str = ""
+    hour: float | None = None
+    folder: str = ""
+    pattern: str = "{order}-{camera}-{format}"
+    file: str = "png"
+    dpi: float = 0.0
+    scale: float = 100.0
+    width_px: int = 0
+    region: tuple[float, float, float, float] | None = None
+    left_out: LeftOut = LeftOut()
+    tone: Tone | None = None
+    keep_master: bool = False
+    #: Panoramas: two pictures, one above the other, seen from eyes so far apart (metres); the six faces as files too.
+    stereo_m: float = 0.0
+    faces: bool = False
+    #: Films: every n-th film frame, and a contact strip of every n-th one made.
+    step: int = 1
+    strip_every: int = 0
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Patch:
     """A mend of ours on the model: a plain panel, ceiling or ground; never written into a model file.
 
@@ -380,6 +465,10 @@ class Project:
     limits: Limits = Limits()
     #: Mends of ours on the model, each of which can be taken back.
     patches: tuple[Patch, ...] = ()
+    shots: tuple[Shot, ...] = ()
+    #: The tone of all rows that have none of their own.
+    tone: Tone = NO_TONE
+    author: str = ""
     #: Eye heights and focal lengths of one's own, beside the usual ones.
     own_heights_m: tuple[float, ...] = ()
     own_focals_mm: tuple[float, ...] = ()
@@ -395,6 +484,10 @@ class Project:
                 return item
         known = ", ".join(f"“{item.name}”" for item in self.cameras) or "none yet"
         raise KeyError(f"There is no camera “{name}”. Cameras: {known}.")
+
+    def shot(self, shot_id: str) -> Shot | None:
+        """The row of the shot list with this id, or None."""
+        return next((item for item in self.shots if item.id == shot_id), None)
 
     def walk(self, walk_id: str) -> Walk | None:
         """The walk with this id, or None."""

@@ -12,8 +12,27 @@ from altana.core.conventions import SEATED_M, STANDING_M, Vec3
 from altana.core.edits.cameras import add_camera, set_camera
 from altana.core.edits.formats import add_format, choose_format
 from altana.core.edits.keeping import leave_out, plan_shot, set_ladder, set_many
+from altana.core.edits.shots import add_shots, list_cameras, start_values
 from altana.core.edits.walks import add_walk
-from altana.core.project import KEYED, Camera, Light, ModelRef, Project, Walk, WalkKey
+from altana.core.naming import size_for_print
+from altana.core.project import (
+    FILM,
+    KEYED,
+    LINES,
+    PANORAMA,
+    PENCIL,
+    STILL,
+    TRANSPARENT,
+    Camera,
+    Light,
+    ModelRef,
+    Project,
+    Shot,
+    Style,
+    Turntable,
+    Walk,
+    WalkKey,
+)
 from altana.demo.larkwater import GALLERY_M, LANDING_M, LOOKOUT_M, QUAY_M, terminal
 from altana.demo.write_dxf import write_dxf
 from altana.demo.write_glb import write_glb
@@ -119,15 +138,18 @@ def _walk() -> Walk:
     return Walk("", "Up the stair to the gallery", keys, seconds=24.0, rate="25", looking=KEYED)
 
 
+def _round() -> Walk:
+    """Once round the terminal, over the trees."""
+    table = Turntable((AROUND[0], AROUND[1], 9.2), AROUND_RADIUS_M, 13.0, start_deg=200.0, focal_mm=32.0, ev=13.4)
+    return Walk("", "Round the terminal", (), seconds=9.6, rate="25", turntable=table)
+
+
 def _kept(project: Project) -> Project:
     """Formats, tries, marks and planned shots, as they gather on a project that is worked on."""
-    hall, office, tower = (
-        project.camera_named(name).id for name in ("Waiting hall to the water", "Ticket office", "Tower from the forecourt")
-    )
+    hall = project.camera_named("Waiting hall to the water").id
     for name, width, height in (("Square 1:1", 1080, 1080), ("Tall 9:16", 1080, 1920)):
         project = add_format(project, hall, name, width, height)
     project = choose_format(project, hall, 0)
-    project = set_many(project, [hall, office, tower], in_shot_list=True)
     project = set_camera(project, hall, note="Morning light; the benches lead to the lake.", done=True)
     project = set_many(project, [project.camera_named("Glass front from the quay").id], locked=True)
     around = [camera.id for camera in project.cameras if camera.name.startswith("Around the terminal")]
@@ -138,7 +160,53 @@ def _kept(project: Project) -> Project:
     project = leave_out(project, [quay], "categories", "Vessel")
     for intent in ("Arriving by ferry: the terminal seen from the water", "A child's view of the ticket counter"):
         project, _ = plan_shot(project, intent)
-    return replace(project, own_heights_m=(1.5, 1.65))
+    return _listed(replace(project, own_heights_m=(1.5, 1.65)))
+
+
+def _listed(project: Project) -> Project:
+    """The shot list: stills in three formats, a print, drawings, a transparent picture, panoramas, turntable and walk."""
+
+    def camera(name: str) -> str:
+        return project.camera_named(name).id
+
+    hall, tower = camera("Waiting hall to the water"), camera("Tower from the forecourt")
+    walk, round_ = (project.walk_named(name).id for name in ("Up the stair to the gallery", "Round the terminal"))
+
+    def still(subject: str, **values: object) -> Shot:
+        return replace(start_values(project, STILL, subject), **values)  # type: ignore[arg-type]
+
+    rows = [
+        still(hall, format_index=1),
+        still(hall, format_index=2),
+        still(
+            camera("Glass front from the quay"),
+            file="tif",
+            dpi=600.0,
+            width_px=size_for_print(150.0, 600.0),
+            pattern="{order}-{camera}-print",
+        ),
+        still(
+            camera("Forecourt"),
+            rendition=LINES,
+            folder="drawings",
+            style=Style(hidden=False),
+            keep_master=False,
+            pattern="{order}-{camera}-lines",
+        ),
+        still(camera("Stair landing"), rendition=PENCIL, folder="drawings", keep_master=False, pattern="{order}-{camera}-pencil"),
+        still(camera("Quay, morning"), background=TRANSPARENT, file="png16", pattern="{order}-{camera}-cut-out"),
+        start_values(project, PANORAMA, hall),
+        replace(
+            start_values(project, PANORAMA, camera("Gallery, seated")), stereo_m=0.064, width_px=2048, pattern="{order}-{camera}-stereo"
+        ),
+        start_values(project, FILM, round_),
+        replace(start_values(project, FILM, walk), strip_every=25),
+    ]
+    # The two cameras that were put in the list while they were composed come first.
+    return add_shots(
+        list_cameras(project, [hall, tower]),
+        [row for row in rows if (row.subject, row.format_index) != (hall, 0) or row.kind != STILL],
+    )
 
 
 def demo_project(model: str = MODEL_GLB) -> Project:
@@ -151,6 +219,7 @@ def demo_project(model: str = MODEL_GLB) -> Project:
     for camera in (*_cameras(), *_around(), *_cut_away()):
         project, _ = add_camera(project, camera)
     project, _ = add_walk(project, _walk())
+    project, _ = add_walk(project, _round())
     return _kept(project)
 
 

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from altana.core.errors import UserError
-from altana.jobs.requests import Film, Still
+from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.render.encode import SEQUENCES
 from altana.storage.cache import cache_folder
 from altana.storage.files import write_atomically
@@ -32,7 +32,9 @@ FILM_BYTES = {
     "jpg-frames": {"proof": 0.31, "review": 0.31, "final": 0.31},
     "exr-frames": {"proof": 2.8, "review": 2.8, "final": 2.8},
 }
-STILL_BYTES = {"png": 0.93, "jpg": 0.31}
+STILL_BYTES = {"png": 0.93, "jpg": 0.31, "png16": 4.6, "tif": 4.6, "exr": 2.8}
+#: Pixels of six faces against those of the panorama: (W/π × 1.18)² × 6 of W²/2.
+FACES_SHARE = 1.7
 #: A measurement counts for this much against what was known before.
 NEW_SHARE = 0.4
 
@@ -65,26 +67,31 @@ def learn(quality: str, seconds: float, pixels: int) -> None:
         return
 
 
-def pixels_of(item: Still | Film) -> int:
+def pixels_of(item: Item) -> int:
     """Pixels that are drawn for an item."""
-    frames = len(item.frames) if isinstance(item, Film) else 1
-    return item.width_px * item.height_px * frames
+    if isinstance(item, Film):
+        return item.width_px * item.height_px * len(item.frames)
+    if isinstance(item, Pano):
+        # Six faces with their margins, for each eye.
+        return round(FACES_SHARE * item.width_px * item.height_px * (2 if item.shot.stereo_m else 1))
+    return item.width_px * item.height_px
 
 
-def seconds_for(items: Sequence[Still | Film], quality: str) -> float:
+def seconds_for(items: Sequence[Item], quality: str) -> float:
     """How long these items will take, seconds."""
-    pace = known_paces()[quality]
-    return START_S + sum(pixels_of(item) for item in items) / 1e6 * pace
+    paces = known_paces()
+    return START_S + sum(pixels_of(item) / 1e6 * paces[getattr(item, "quality", "") or quality] for item in items)
 
 
-def bytes_for(item: Still | Film, quality: str) -> float:
+def bytes_for(item: Item, quality: str) -> float:
     """How large an item's file will be."""
     if isinstance(item, Film):
         size = FILM_BYTES[item.container][quality] * pixels_of(item)
         if item.part.keep_frames and item.container not in SEQUENCES:
             size += STILL_BYTES["png"] * pixels_of(item)
         return size
-    return STILL_BYTES[item.file.rpartition(".")[2]] * pixels_of(item)
+    kind = item.shot.file if isinstance(item, Picture | Pano) else item.file.rpartition(".")[2]
+    return STILL_BYTES[kind] * item.width_px * item.height_px
 
 
 def about(seconds: float, size: float) -> str:

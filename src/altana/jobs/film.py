@@ -25,12 +25,13 @@ from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
-from altana.core.project import Project
-from altana.core.staging import Lookup
+from altana.core.project import Light, Project
+from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
+from altana.jobs.picture import PictureWork
 from altana.jobs.requests import Film, target
 from altana.render.encode import Pixels, contact_strip, exr_bytes, film_facts, film_frame_at, stamped, still_bytes, write_film
 from altana.render.renderer import QUALITIES, Renderer
@@ -105,6 +106,7 @@ class FilmWork:
     renderer: Renderer
     out: Path
     told: Told
+    pictures: PictureWork | None = None
     line: WalkLine = field(init=False)
     samples: WalkSamples = field(init=False)
     light: MovingLight | None = field(init=False)
@@ -116,7 +118,7 @@ class FilmWork:
         self.line = resolve(item.walk, standable(self.opened.model))
         self.samples = sample(self.line, parse_rate(item.rate))
         self.light = moving_light(
-            self.opened, self.project.light, self.samples.hour[list(item.frames)], lambda share: self.told(0.1 * share, "light")
+            self.opened, self._still_light, self.samples.hour[list(item.frames)], lambda share: self.told(0.1 * share, "light")
         )
         if item.sequence:
             self._draw(frames, None)
@@ -175,27 +177,47 @@ class FilmWork:
             self._fresh.pop(old, None)
         return still_bytes(pixels, "png", fast=True)
 
+    @property
+    def _still_light(self) -> Light:
+        """The sun where it is not keyed: the row's hour, or the project's."""
+        light, shot = self.project.light, self.item.shot
+        return light if shot is None or shot.hour is None else replace(light, hour=shot.hour)
+
     def _lit(self, number: int) -> Any:
         """The sky of a film frame; the soft light goes with it."""
         if self.light is None:
-            return sky_of(self.project.light)
+            shot = self.item.shot
+            if self.pictures is not None and shot is not None and shot.hour is not None:
+                return self.pictures.sky(shot.hour, lambda share: self.told(0.0, "light"))
+            return sky_of(self._still_light)
         light, pixels = self.light.at(float(self.samples.hour[number]))
         self.renderer.relight(pixels)
         return sky_of(light)
 
+    def _staging(self) -> Staging:
+        """What the walk's film shows, less what its row leaves out."""
+        made = self.lookup.for_walk(self.project, self.item.walk)
+        shot = self.item.shot
+        if shot is None or not shot.left_out:
+            return made
+        return replace(made, omitted=tuple(sorted({*made.omitted, *self.lookup.numbers([shot.left_out])})))
+
     def _picture(self, view: View, number: int) -> Pixels:
+        shot = self.item.shot
+        if shot is not None and self.pictures is not None and self.pictures.special(shot):
+            return self.pictures.film_frame(self.item, view, float(self.samples.ev[number]), self._lit(number), self._staging())
         ev = float(self.samples.ev[number])
-        staging = self.lookup.for_walk(self.project, self.item.walk)
+        staging = self._staging()
         pixels = self.renderer.picture(view, self._lit(number), ev, QUALITIES[self.quality], ev < INSIDE_EV, None, staging)
         assert pixels is not None
         return pixels
 
     def _light(self, view: View, number: int) -> Any:
         ev = float(self.samples.ev[number])
-        staging = self.lookup.for_walk(self.project, self.item.walk)
-        light = self.renderer.linear(view, self._lit(number), QUALITIES[self.quality], ev < INSIDE_EV, None, staging, ev)
-        assert light is not None
-        return light
+        staging = self._staging()
+        made = self.renderer.master(view, self._lit(number), QUALITIES[self.quality], ev < INSIDE_EV, None, staging, ev)
+        assert made is not None
+        return made.light
 
     def read(self, frames: Path, numbers: range) -> Iterator[Pixels]:
         """The drawn film frames, one after the other."""

@@ -9,10 +9,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 
-from altana.core.camera.view import View
+from altana.core.camera.view import View, part_of
 from altana.core.conventions import frame_count, parse_rate
 from altana.core.errors import UserError
-from altana.core.project import Camera, Project, Walk
+from altana.core.project import Camera, Project, Shot, Walk
 from altana.render.encode import CONTAINERS, CORNERS, FASTEST_GIF_HZ, FILM_KINDS, NO_STAMP, SEQUENCES, STAMPS, Stamp, check_film_size
 from altana.render.renderer import QUALITIES
 
@@ -36,6 +36,52 @@ class Still:
     def view(self) -> View:
         """Its exact picture."""
         return self.camera.view(self.width_px, self.height_px)
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A still of the shot list: its row, the camera in the row's format, and the size of the whole frame."""
+
+    shot: Shot
+    camera: Camera
+    width_px: int
+    height_px: int
+    file: str
+
+    @property
+    def name(self) -> str:
+        """What progress calls it."""
+        return f"{self.camera.name}, {self.camera.format_name}"
+
+    @property
+    def quality(self) -> str:
+        """The row's own quality."""
+        return self.shot.quality
+
+    def view(self) -> View:
+        """Its exact picture, or the region of it that is asked for."""
+        return part_of(self.camera.view(self.width_px, self.height_px), self.shot.region)
+
+
+@dataclass(frozen=True, slots=True)
+class Pano:
+    """A panorama of the shot list: its row, the camera at whose place it is taken, and the size of one 2:1 picture."""
+
+    shot: Shot
+    camera: Camera
+    width_px: int
+    height_px: int
+    file: str
+
+    @property
+    def name(self) -> str:
+        """What progress calls it."""
+        return f"{self.camera.name}, panorama"
+
+    @property
+    def quality(self) -> str:
+        """The row's own quality."""
+        return self.shot.quality
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,6 +112,13 @@ class Film:
     file: str
     container: str = "mp4"
     part: Part = Part()
+    #: The row of the shot list that the film is of, which says how it is drawn; None: as the Frame shows it.
+    shot: Shot | None = None
+
+    @property
+    def quality(self) -> str:
+        """The row's own quality; empty where the request's holds."""
+        return self.shot.quality if self.shot is not None else ""
 
     @property
     def name(self) -> str:
@@ -90,12 +143,15 @@ class Film:
         return parse_rate(self.rate) / self.part.step
 
 
+Item = Still | Film | Picture | Pano
+
+
 @dataclass(frozen=True, slots=True)
 class Request:
     """All that a run makes; equal requests make equal files."""
 
     project: Project
-    items: tuple[Still | Film, ...]
+    items: tuple[Item, ...]
     quality: str = "review"
 
     def digest(self) -> str:
@@ -208,6 +264,6 @@ def _free(stem: str, suffix: str, taken: set[str]) -> str:
     return name
 
 
-def target(folder: Path, item: Still | Film) -> Path:
+def target(folder: Path, item: Item) -> Path:
     """Where an item's file goes."""
     return folder / item.file

@@ -7,11 +7,13 @@ started again with ``resume`` makes only what is missing.
 
 from __future__ import annotations
 
+import errno
 import json
 import os
+import shutil
 import time
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -19,11 +21,12 @@ from altana.core.errors import UserError
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
-from altana.jobs.estimates import learn, pixels_of
+from altana.jobs.estimates import bytes_for, learn, pixels_of
 from altana.jobs.film import FilmCheck, FilmWork
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
-from altana.jobs.requests import Film, Request, Still, target
+from altana.jobs.picture import PictureWork, camera_json, write_master
+from altana.jobs.requests import Film, Item, Pano, Picture, Request, Still, target
 from altana.render.encode import still_bytes
 from altana.render.renderer import QUALITIES, Renderer
 from altana.storage.files import explain, make_folder, write_atomically
@@ -31,6 +34,13 @@ from altana.storage.files import explain, make_folder, write_atomically
 #: The share of a run that computing light takes in its progress.
 LIGHT_SHARE = 0.15
 Told = Callable[[float, str], None]
+#: Files in the job's folder by which whoever watches steers the run: while the first is there it pauses; the second lists
+#: files in the order in which they are wanted.
+PAUSE_FILE, ORDER_FILE = "pause", "order.json"
+FULL = (errno.ENOSPC, errno.EDQUOT)
+#: Room beyond what a piece needs, before a run that found the disk full goes on.
+ROOM_BYTES = 1_000_000
+TRIES = 3
 
 
 @dataclass(slots=True)
@@ -70,9 +80,16 @@ class Run:
     journal: Journal = field(init=False)
     lookup: Lookup = field(init=False)
     _soft: LightMap | None = None
+    _work: PictureWork | None = None
     written: list[Path] = field(default_factory=list)
     #: What the reading back of each film found, by file.
     checks: dict[str, FilmCheck] = field(default_factory=dict)
+    #: Rows that could not be made, by file, with the reason in a sentence.
+    aside: dict[str, str] = field(default_factory=dict)
+    #: The project's folder, where background pictures lie.
+    base: Path | None = None
+    #: Whether a full disk is waited for.
+    patient: bool = False
 
     def go(self) -> list[Path]:
         """Make everything; the files written.  Raises UserError or Cancelled."""
@@ -94,30 +111,122 @@ class Run:
             sentence = explain(error, self.out, "What was finished is kept.")
             self.journal.write("failed", sentence=sentence.sentence)
             raise sentence from error
-        self.journal.write("done", files=[str(path) for path in self.written])
+        self.journal.write("done", files=[str(path) for path in self.written], aside=self.aside)
         return self.written
 
     def _make(self) -> None:
         left = [item for item in self.request.items if not self._finished(item)]
+        whole = len(left)
         if not left:
             return
         renderer = self._renderer()
+        self._work = PictureWork(self.request.project, self.opened, self.lookup, renderer, self.base or self.out, self._soft)
         try:
-            for number, item in enumerate(left):
-                begin = LIGHT_SHARE + (1.0 - LIGHT_SHARE) * number / len(left)
-                span = (1.0 - LIGHT_SHARE) / len(left)
-                label = f"{item.name} ({number + 1} of {len(left)})"
-                self.journal.progress(begin, label)
-                started = time.monotonic()
-                if isinstance(item, Still):
-                    self._still(renderer, item, begin, span, label)
-                else:
-                    self._film(renderer, item, begin, span, label)
-                if not self.resume:
-                    learn(self.request.quality, time.monotonic() - started, pixels_of(item))
-                self._note(item)
+            while left:
+                item = self._next(left)
+                left.remove(item)
+                made = whole - len(left) - 1
+                begin, span = LIGHT_SHARE + (1.0 - LIGHT_SHARE) * made / whole, (1.0 - LIGHT_SHARE) / whole
+                self._piece(renderer, item, begin, span, f"{item.name} ({made + 1} of {whole})")
         finally:
             renderer.close()
+
+    def _next(self, left: list[Item]) -> Item:
+        """The piece that comes next: in the order that the job's folder asks for, if it does."""
+        try:
+            wanted = json.loads((self.job / ORDER_FILE).read_text()) if self.job is not None else []
+            places = {str(name): place for place, name in enumerate(wanted)}
+        except (OSError, ValueError, TypeError):
+            places = {}
+        return min(left, key=lambda item: places.get(item.file, len(places)))
+
+    def _piece(self, renderer: Renderer, item: Item, begin: float, span: float, label: str) -> None:
+        """Make one piece.  A full disk is waited for; a row of the shot list that fails is set aside, and the rest goes on."""
+        tries = 0
+        while True:
+            self.journal.progress(begin, label)
+            self.journal.write("begin", file=item.file)
+            started = time.monotonic()
+            try:
+                self._one(renderer, item, begin, span, label)
+            except UserError as error:
+                if isinstance(error.__cause__, OSError) and error.__cause__.errno in FULL and self.patient:
+                    self._wait_for_room(error, item)
+                    continue
+                if not isinstance(item, Picture | Pano) and not (isinstance(item, Film) and item.shot is not None):
+                    raise
+                self._set_aside(item, error.sentence)
+                return
+            except Cancelled:
+                raise
+            except Exception as error:
+                # Whatever went wrong inside, a night's other rows are not lost for it.
+                tries += 1
+                if tries < TRIES and not isinstance(error, MemoryError):
+                    continue
+                if not isinstance(item, Picture | Pano):
+                    raise
+                reason = "there was not enough memory" if isinstance(error, MemoryError) else f"{type(error).__name__}: {error}"
+                self._set_aside(item, f"{item.name} could not be made: {reason}. The others are. Try it smaller, or on its own.")
+                return
+            if not self.resume:
+                learn(getattr(item, "quality", "") or self.request.quality, time.monotonic() - started, pixels_of(item))
+            self._note(item, time.monotonic() - started)
+            return
+
+    def _set_aside(self, item: Item, sentence: str) -> None:
+        self.aside[item.file] = sentence
+        self.journal.write("aside", file=item.file, sentence=sentence)
+
+    def _wait_for_room(self, error: UserError, item: Item) -> None:
+        """Pause until the disk has room again, or the run is stopped."""
+        sentence = f"{error.sentence} Waiting for room in {self.out}; what was made is kept."
+        self.journal.write("paused", sentence=sentence)
+        needed = int(bytes_for(item, self.request.quality)) + ROOM_BYTES
+        while shutil.disk_usage(self.out).free < needed:
+            if self.stop():
+                raise Cancelled
+            time.sleep(0.25)
+        self.journal.write("going", file=item.file)
+
+    def _go_on(self) -> bool:
+        """Whether to go on; while the job's folder asks for a pause, nothing is done."""
+        if self.job is not None and (self.job / PAUSE_FILE).exists():
+            self.journal.write("paused", sentence="Paused.")
+            while (self.job / PAUSE_FILE).exists() and not self.stop():
+                time.sleep(0.1)
+            self.journal.write("going")
+        return not self.stop()
+
+    def _one(self, renderer: Renderer, item: Item, begin: float, span: float, label: str) -> None:
+        make_folder(target(self.out, item).parent)
+        if isinstance(item, Still):
+            self._still(renderer, item, begin, span, label)
+        elif isinstance(item, Film):
+            self._film(renderer, item, begin, span, label)
+        else:
+            self._picture(item, begin, span, label)
+
+    def _picture(self, item: Picture | Pano, begin: float, span: float, label: str) -> None:
+        def told(share: float) -> bool:
+            self.journal.progress(begin + span * min(1.0, share), label)
+            return self._go_on()
+
+        assert self._work is not None
+        path = target(self.out, item)
+        if isinstance(item, Picture):
+            data, master = self._work.still(item, told)
+            if master is not None:
+                self.written.append(write_master(self.out, item.file, master))
+        else:
+            data, faces = self._work.panorama(item, told)
+            for name, square in faces.items():
+                beside = path.with_name(f"{path.stem}-{name}{path.suffix}")
+                write_atomically(beside, square, "Pictures made before are kept.")
+                self.written.append(beside)
+        write_atomically(path, data, "Pictures made before are kept.")
+        sidecar = path.with_name(f"{path.name}.camera.json")
+        write_atomically(sidecar, (camera_json(self.request.project, item) + "\n").encode(), "The picture is kept.")
 
     def _renderer(self) -> Renderer:
         # Whatever the quality, the light is the same: a picture must not depend on what happened to be kept.
@@ -128,29 +237,31 @@ class Run:
         self.journal.progress(share * LIGHT_SHARE, "Light")
         return not self.stop()
 
-    def _finished(self, item: Still | Film) -> bool:
+    def _finished(self, item: Item) -> bool:
         path = target(self.out, item)
         if not (self.resume and self.job is not None and path.exists()):
             return False
-        note = self.job / f"{item.file}.done"
+        note = self.job / _done_name(item)
         if note.is_file() and note.read_text() == self._mark(item):
             self.written.append(path)
             return True
         return False
 
-    def _mark(self, item: Still | Film) -> str:
-        return Request(self.request.project, (item,), self.request.quality).digest()
+    def _mark(self, item: Item) -> str:
+        # Rows that do not show a picture's own shot list need not know of it.
+        project = replace(self.request.project, shots=()) if isinstance(item, Picture | Pano) else self.request.project
+        return Request(project, (item,), self.request.quality).digest()
 
-    def _note(self, item: Still | Film) -> None:
+    def _note(self, item: Item, seconds: float) -> None:
         self.written.append(target(self.out, item))
-        self.journal.write("piece", file=item.file)
+        self.journal.write("piece", file=item.file, took=round(seconds, 3))
         if self.job is not None:
-            write_atomically(self.job / f"{item.file}.done", self._mark(item).encode())
+            write_atomically(self.job / _done_name(item), self._mark(item).encode())
 
     def _still(self, renderer: Renderer, item: Still, begin: float, span: float, label: str) -> None:
         def progress(share: float) -> bool:
             self.journal.progress(begin + span * share, label)
-            return not self.stop()
+            return self._go_on()
 
         pixels = renderer.picture(
             item.view(),
@@ -169,9 +280,10 @@ class Run:
     def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
         def progress(share: float, text: str) -> bool:
             self.journal.progress(begin + span * share, f"{label}, {text}")
-            return not self.stop()
+            return self._go_on()
 
-        work = FilmWork(self.request.project, self.request.quality, item, self.opened, self.lookup, renderer, self.out, progress)
+        quality = item.quality or self.request.quality
+        work = FilmWork(self.request.project, quality, item, self.opened, self.lookup, renderer, self.out, progress, self._work)
         try:
             made = work.make(self._frames_folder(item))
         finally:
@@ -189,3 +301,7 @@ class Run:
             for path in folder.iterdir():
                 path.unlink()
         return make_folder(folder)
+
+
+def _done_name(item: Item) -> str:
+    return f"{item.file.replace('/', '__')}.done"

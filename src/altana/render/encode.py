@@ -44,28 +44,39 @@ def still_bytes(pixels: Pixels, kind: str, title: str = "", fast: bool = False) 
     return buffer.getvalue()
 
 
-def exr_bytes(light: Floats32, comments: str = "") -> bytes:
+def exr_bytes(light: Floats32, comments: str = "", alpha: Floats32 | None = None, xmp: str = "") -> bytes:
     """Linear light, (height, width, 3) float32 in cd/m2, as the bytes of an OpenEXR file with half floats, ZIP-compressed.
 
-    White of the display is no value of it; ``whiteLuminance`` says that 1.0 is one candela per square metre.
+    alpha : (height, width) coverage; light is then multiplied by it, as the format has it.  White of the display is no value of it; ``whiteLuminance`` says that 1.0 is one candela per square metre.
     """
-    half = np.ascontiguousarray(np.clip(light, 0.0, 65_000.0).astype(np.float16))
+    lit = light if alpha is None else np.dstack([light * alpha[..., None], alpha])
+    half = np.ascontiguousarray(np.clip(lit, 0.0, 65_000.0).astype(np.float16))
     header = {"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage, "whiteLuminance": 1.0}
     if comments:
         header["comments"] = comments
+    if xmp:
+        header["xmp"] = xmp
     with tempfile.TemporaryDirectory(prefix="altana-exr-") as folder:
         # The library writes to a path only.
         path = Path(folder) / "picture.exr"
-        with OpenEXR.File(header, {"RGB": half}) as file:
+        with OpenEXR.File(header, {"RGB" if alpha is None else "RGBA": half}) as file:
             file.write(str(path))
         return path.read_bytes()
 
 
 def exr_light(path: Path) -> Floats32:
-    """The light in an OpenEXR file, (height, width, 3) float32."""
+    """The light in an OpenEXR file, (height, width, 3) float32; multiplied by its coverage where it has one."""
+    return exr_master(path)[0]
+
+
+def exr_master(path: Path) -> tuple[Floats32, Floats32 | None]:
+    """The light in an OpenEXR file, (height, width, 3) float32, and its coverage where it has one."""
     with OpenEXR.File(str(path)) as file:
-        light: Floats32 = np.asarray(file.channels()["RGB"].pixels, np.float32)
-        return light
+        channels = file.channels()
+        if "RGBA" in channels:
+            whole = np.asarray(channels["RGBA"].pixels, np.float32)
+            return whole[..., :3], whole[..., 3]
+        return np.asarray(channels["RGB"].pixels, np.float32), None
 
 
 @dataclass(frozen=True, slots=True)

@@ -80,6 +80,26 @@ class Facts:
     pane: npt.NDArray[np.bool_]
 
 
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """How a picture is drawn: everything as white card, and whether there is a sky."""
+
+    white: bool = False
+    sky: bool = True
+
+
+AS_IT_IS = Drawn()
+
+
+@dataclass(frozen=True, slots=True)
+class Master:
+    """A picture before exposure and tone: ``light`` (height, width, 3) float32 in cd/m2, of what covers each pixel, and
+    ``alpha`` (height, width) float32, how much of it is covered; None where there is a sky all over."""
+
+    light: Floats32
+    alpha: Floats32 | None = None
+
+
 @dataclass(slots=True)
 class _Targets:
     size: tuple[int, int]
@@ -127,6 +147,7 @@ class Renderer:
             self._scene = upload(self.context, model, light)
         self._arrays: dict[str, moderngl.VertexArray] = {}
         self._staging = WHOLE
+        self._drawn = AS_IT_IS
         self._still: dict[str, npt.NDArray[np.bool_]] = {}
         self._model = model
         self._bodies: Bodies | None = None
@@ -208,7 +229,7 @@ class Renderer:
         return result
 
     @_current
-    def linear(
+    def master(
         self,
         view: View,
         sky: Sky,
@@ -217,31 +238,47 @@ class Renderer:
         progress: Progress | None = None,
         staging: Staging = WHOLE,
         ev: float = 0.0,
-    ) -> Floats32 | None:
-        """The same picture before exposure and tone: (height, width, 3) float32 luminance in cd/m2, red, green, blue.
+        drawn: Drawn = AS_IT_IS,
+    ) -> Master | None:
+        """The same picture before exposure and tone; None when ``progress`` returned False.
 
         ev : only weighs edges against bright light as the picture at this exposure does.
         """
         self._stage(staging)
+        self._drawn = drawn
+        try:
+            return self._master(view, sky, quality, inside, progress, ev, drawn)
+        finally:
+            self._drawn = AS_IT_IS
+
+    def _master(
+        self, view: View, sky: Sky, quality: Quality, inside: bool, progress: Progress | None, ev: float, drawn: Drawn
+    ) -> Master | None:
         width, height = view.width_px, view.height_px
         result = np.empty((height, width, 3), np.float32)
+        alpha = None if drawn.sky else np.empty((height, width), np.float32)
         tiles = list(_tiles(width, height))
         for number, (x, y, w, h) in enumerate(tiles):
             margin = MARGIN_PX if len(tiles) > 1 else 0
             for step in self._tile(view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)):
                 if progress is not None and not progress((number + step) / len(tiles)):
                     return None
-            result[y : y + h, x : x + w] = self._light_read(w, h, margin, quality, ev)
+            light, cover = self._light_read(w, h, margin, quality, ev)
+            result[y : y + h, x : x + w] = light
+            if alpha is not None:
+                alpha[y : y + h, x : x + w] = cover
         self.shots_drawn += 1
-        return result
+        return Master(result, alpha)
 
-    def _light_read(self, w: int, h: int, margin: int, quality: Quality, ev: float) -> Floats32:
+    def _light_read(self, w: int, h: int, margin: int, quality: Quality, ev: float) -> tuple[Floats32, Floats32]:
+        """Light of what covers each pixel, and the coverage, of the inner part of a tile."""
         target = self._target(w + 2 * margin, h + 2 * margin)
-        source = target.sum if quality.passes > 1 else target.light
-        values = np.frombuffer(source.read(components=4, dtype="f4"), np.float32).reshape(h + 2 * margin, w + 2 * margin, 4)[::-1]
-        light = values[..., :3] / np.maximum(values[..., 3:], 1e-6) / _gain(ev) if quality.passes > 1 else values[..., :3]
-        inner: Floats32 = np.maximum(light[margin : margin + h, margin : margin + w], 0.0)
-        return inner
+        source, unit = (target.sum, _gain(ev)) if quality.passes > 1 else (target.light, 1.0)
+        values = np.frombuffer(source.read(components=4, dtype="f4"), np.float32).reshape(h + 2 * margin, w + 2 * margin, 4)
+        inner = values[::-1][margin : margin + h, margin : margin + w]
+        light: Floats32 = np.maximum(inner[..., :3] / np.maximum(inner[..., 3:], 1e-6) / np.float32(unit), 0.0)
+        cover: Floats32 = np.clip(inner[..., 3] / np.float32(quality.passes), 0.0, 1.0)
+        return light, cover
 
     @_current
     def relight(self, pixels: Floats32) -> None:
@@ -456,6 +493,8 @@ class Renderer:
             u_shadow_texel=(shadows[0][2], shadows[1][2]),
             u_shadow_step=1.0 / quality.shadow_px,
             u_taps=quality.taps,
+            u_white=float(self._drawn.white),
+            u_sky_shown=float(self._drawn.sky),
             u_air=_air(lights),
             **_ray_uniforms(view, tile),
         )
@@ -541,7 +580,7 @@ class Renderer:
         self.context.blend_func = moderngl.ONE, moderngl.ONE
         target.sum.use()
         target.light.color_attachments[0].use(0)
-        self._set("gather", u_light=0, u_gain=_gain(ev))
+        self._set("gather", u_light=0, u_gain=_gain(ev), u_even=float(not self._drawn.sky))
         self._cover("gather")
 
     def _develop(self, w: int, h: int, margin: int, quality: Quality, ev: float) -> Pixels:

@@ -10,6 +10,7 @@ from typing import Any
 import msgspec
 
 from altana.core.edits.cameras import checked
+from altana.core.edits.shots import checked_shot, checked_tone, with_rows_for_marks
 from altana.core.edits.walks import checked_walk
 from altana.core.errors import UserError
 from altana.core.light.sun import sun_position
@@ -64,6 +65,8 @@ def from_json(data: bytes, name: str) -> Project:
     content["version"] = VERSION if version in (1, 2, 3) else version
     try:
         project = msgspec.convert(content, Project)
+        if isinstance(version, int) and version < 4:
+            project = with_rows_for_marks(project)
     except msgspec.ValidationError as error:
         raise UserError(f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy.") from error
     return _checked(project, name)
@@ -72,10 +75,10 @@ def from_json(data: bytes, name: str) -> Project:
 def _checked(project: Project, name: str) -> Project:
     where = "the project"
     try:
-        for group in (project.cameras, project.walks):
+        for group in (project.cameras, project.walks, project.shots):
             ids = [item.id for item in group]
             if len(set(ids)) != len(ids):
-                raise ValueError("two cameras or walks have the same id.")
+                raise ValueError("two cameras, walks or rows have the same id.")
         for camera in project.cameras:
             where = f"“{camera.name}”"
             checked(camera)
@@ -84,6 +87,13 @@ def _checked(project: Project, name: str) -> Project:
             checked_walk(walk)
         where = "the light"
         sun_position(project.light)
+        where = "the tone"
+        checked_tone(project.tone)
+        for number, shot in enumerate(project.shots, 1):
+            where = f"row {number} of the shot list"
+            checked_shot(shot)
+            if shot.background_file:
+                _inside(shot.background_file)
         for reference in project.models:
             where = f"the model {reference.id}"
             _inside(reference.path)

@@ -7,7 +7,7 @@ this one class.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -156,3 +156,18 @@ def focal_for_angle(angle_deg: float, sensor_mm: float) -> float:
     if not 0.0 < angle_deg < 180.0:
         raise ValueError("An angle of view lies between 0° and 180°.")
     return sensor_mm / (2.0 * math.tan(math.radians(angle_deg) / 2.0))
+
+
+def part_of(view: View, region: tuple[float, float, float, float] | None) -> View:
+    """A part of a picture (left, top, right, bottom in shares of it) as a picture of its own: the same rays through the
+    same pixels, by a smaller sensor and a shifted lens.  The whole where there is no region."""
+    if region is None:
+        return view
+    wide, high = view.sensor_mm
+    left, top, right, bottom = region
+    x0, y0 = round(left * view.width_px), round(top * view.height_px)
+    x1, y1 = max(x0 + 1, round(right * view.width_px)), max(y0 + 1, round(bottom * view.height_px))
+    cross = view.lens.cross_mm + ((x0 + x1) / 2.0 / view.width_px - 0.5) * wide
+    rise = view.lens.rise_mm + (0.5 - (y0 + y1) / 2.0 / view.height_px) * high
+    lens = Lens(view.lens.focal_mm, wide * (x1 - x0) / view.width_px, rise, cross)
+    return replace(view, lens=lens, width_px=x1 - x0, height_px=y1 - y0, keep_sensor_height=False)

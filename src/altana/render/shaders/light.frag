@@ -20,6 +20,8 @@ uniform vec2 u_shadow_texel;   // size of one texel in metres, near and far
 uniform float u_shadow_step;   // one texel as a share of the map
 uniform sampler2D u_occlusion;
 uniform int u_taps;
+uniform float u_white;       // 1: everything is white card
+uniform float u_sky_shown;   // 0: nothing where the sky would be, and no coverage there
 layout(location = 0) out vec4 out_light;
 
 const float PI = 3.14159265;
@@ -56,6 +58,7 @@ void main() {
     vec3 ray = u_corner + u_across * v_at.x + u_high * v_at.y;
     float depth = uintBitsToFloat(texel.x);
     if (depth <= 0.0) {
+        if (u_sky_shown < 0.5) { out_light = vec4(0.0); return; }
         vec3 d = normalize(ray);
         // Below the horizon the ground far away is mostly air.
         if (d.z <= 0.0) out_light = vec4(mix(sky_luminance(vec3(normalize(d.xy), 0.01)), u_ground, clamp(-d.z * 6.0, 0.0, 1.0)), 1.0);
@@ -74,11 +77,14 @@ void main() {
     vec3 albedo = finish.rgb * finish.rgb;
     bool water = finish.a > 0.5;
     float smoothness = 1.0 - (water ? finish.a - 0.51 : finish.a) / 0.48;
+    if (u_white > 0.5) { albedo = vec3(0.78); water = false; smoothness = 0.0; }
     if (water) normal = rippled(world.xy, distance);
     float occlusion = texture(u_occlusion, v_at).r;
     vec3 around;
     if (u_light_known > 0.5) around = texture(u_light_map, unpackUnorm2x16(texel.z)).rgb * mix(1.0, occlusion, 0.55);
     else around = mix(u_ground * PI, vec3(0.92, 1.0, 1.1) * u_sky_scale * 2.2, normal.z * 0.5 + 0.5) * u_estimate * occlusion;
+    // Light thrown back by coloured things is coloured; on white card it is as bright and grey.
+    if (u_white > 0.5) around = vec3(dot(around, vec3(0.2126, 0.7152, 0.0722)));
     float facing = dot(normal, u_sun);
     vec3 sun = vec3(0.0);
     if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal) * facing);

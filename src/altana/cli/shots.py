@@ -1,0 +1,281 @@
+"""``altana shots``: the shot list from the command line."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+import click
+import msgspec
+
+from altana.cli.shared import JSON, ProjectPath, edited, named, opened_models, say, without_none
+from altana.core.edits.shots import add_shots, apply_preset, change_shots, move_shots, remove_shots, set_tone, start_values
+from altana.core.errors import UserError
+from altana.core.naming import size_for_print
+from altana.core.project import BACKGROUNDS, FILM, PANORAMA, RENDITIONS, STILL, Project, Shot, Style, Tone
+from altana.jobs.estimates import about, bytes_for, seconds_for
+from altana.jobs.shotlist import Row, rows_of
+from altana.storage.files import write_atomically
+from altana.storage.presets import preset_json, read_preset
+from altana.storage.project_file import read_project
+
+TONE_FIELDS = tuple(name for name in Tone.__slots__ if name != "curve")
+STYLE_FIELDS = tuple(name for name in Style.__slots__ if name != "name")
+
+
+@click.group("shots")
+def shots_group() -> None:
+    """The shot list: what is delivered, in which format, drawn how, as which file."""
+
+
+def _words(row: Row, number: int, name: str) -> str:
+    shot = row.shot
+    told = row.wrong or row.file
+    return f"{number:2}  {'on ' if shot.on else 'off'}  {shot.kind:8} {name:32} {shot.rendition:10} {shot.quality:7} {told}"
+
+
+def _subject(project: Project, shot: Shot) -> str:
+    item = project.walk(shot.subject) if shot.kind == FILM else project.camera(shot.subject)
+    return item.name if item is not None else "gone"
+
+
+@shots_group.command("list")
+@click.argument("project", type=ProjectPath)
+@JSON
+def list_(project: Path, as_json: bool) -> None:
+    """All rows with their files, expected seconds and bytes, and what is wrong with them."""
+    read = read_project(project)
+    rows = rows_of(read, opened_models(read, project).model if read.models else None)
+    facts = []
+    for number, row in enumerate(rows, 1):
+        made: dict[str, Any] = {"number": number, "subject_name": _subject(read, row.shot), **msgspec.to_builtins(row.shot)}
+        made |= {"file_name": row.file, "wrong": row.wrong}
+        if row.item is not None:
+            made |= {"seconds": round(seconds_for([row.item], row.shot.quality), 1), "bytes": round(bytes_for(row.item, row.shot.quality))}
+            made |= {"size": [row.item.width_px, row.item.height_px]}
+        facts.append(made)
+    lines = [_words(row, number, _subject(read, row.shot)) for number, row in enumerate(rows, 1)]
+    items = [row.item for row in rows if row.shot.on and row.item is not None]
+    if items:
+        lines.append(f"{len(items)} rows: {about(seconds_for(items, 'review'), sum(bytes_for(item, 'review') for item in items))}")
+    say(as_json, facts, lines or ["No rows yet."])
+
+
+def _options(function: Any) -> Any:
+    for option in reversed(
+        (
+            click.option("--format", "format_name", help="Which of the camera's formats, by name or number from 1."),
+            click.option("--on/--off", "on", default=None),
+            click.option("--drawn", "rendition", type=click.Choice(RENDITIONS)),
+            click.option("--quality", type=click.Choice(["proof", "review", "final"])),
+            click.option("--background", type=click.Choice(BACKGROUNDS)),
+            click.option("--background-colour", help="#rrggbb, for a plain background."),
+            click.option("--background-file", help="A picture in the project's folder, fitted to the horizon."),
+            click.option("--hour", help="The sun's local hour for this row, or `project`."),
+            click.option("--folder", help="Folder below the delivery; may hold fields as the name does."),
+            click.option("--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."),
+            click.option("--file", help="Kind of file: png, png16, jpg, tif, exr; mp4, h265, mov, webm, avi, gif, png-frames …"),
+            click.option("--dpi", type=float, help="Written into the file; 0 writes none."),
+            click.option("--scale", type=float, help="Per cent of the format's size, 25 to 400."),
+            click.option("--width", "width_px", type=int, help="Pixels across instead of the format's."),
+            click.option("--print-width", type=float, help="Millimetres across; with --dpi the pixels follow."),
+            click.option("--region", help="LEFT,TOP,RIGHT,BOTTOM in shares of the frame, or `whole`."),
+            click.option("--stereo", "stereo_m", type=float, help="Panoramas: two eyes so far apart, metres."),
+            click.option("--faces/--no-faces", default=None, help="Panoramas: the six faces as files too."),
+            click.option("--step", type=int, help="Films: every n-th film frame."),
+            click.option("--strip", "strip_every", type=int, help="Films: a contact strip of every n-th film frame."),
+            click.option(
+                "--keep-master/--no-master", "keep_master", default=None, help="Keep the linear picture, for toning without drawing again."
+            ),
+            click.option("--style", multiple=True, help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}."),
+            click.option("--tone", "tones", multiple=True, help=f"FIELD=VALUE: {', '.join(TONE_FIELDS)}; or `project`."),
+        )
+    ):
+        function = option(function)
+    return function
+
+
+def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, Any]:
+    names = (
+        "on",
+        "rendition",
+        "quality",
+        "background",
+        "background_colour",
+        "background_file",
+        "folder",
+        "pattern",
+        "file",
+        "dpi",
+        "scale",
+        "width_px",
+        "stereo_m",
+        "faces",
+        "step",
+        "strip_every",
+        "keep_master",
+    )
+    given = without_none(**{name: values[name] for name in names})
+    if values["hour"] is not None:
+        given["hour"] = None if values["hour"] == "project" else _number(values["hour"], "--hour")
+    if values["print_width"] is not None:
+        given["width_px"] = size_for_print(values["print_width"], values["dpi"] or shot.dpi or 300.0)
+        given.setdefault("dpi", shot.dpi or 300.0)
+    if values["region"] is not None:
+        given["region"] = None if values["region"] == "whole" else _region(values["region"])
+    if values["format_name"] is not None:
+        given["format_index"] = _format(project, shot, values["format_name"])
+    if values["style"]:
+        given["style"] = replace(shot.style, **_fields(values["style"], STYLE_FIELDS, shot.style))
+    if values["tones"]:
+        given["tone"] = (
+            None if values["tones"] == ("project",) else replace(shot.tone or project.tone, **_fields(values["tones"], TONE_FIELDS, Tone()))
+        )
+    return given
+
+
+def _number(text: str, what: str) -> float:
+    try:
+        return float(text)
+    except ValueError as error:
+        raise ValueError(f"“{text}” is no number for {what}.") from error
+
+
+def _region(text: str) -> tuple[float, float, float, float]:
+    parts = [_number(part, "--region") for part in text.split(",")]
+    if len(parts) != 4:
+        raise ValueError("Write a region as LEFT,TOP,RIGHT,BOTTOM in shares of the frame, such as 0.2,0.3,0.6,0.7.")
+    left, top, right, bottom = parts
+    return (left, top, right, bottom)
+
+
+def _fields(texts: tuple[str, ...], names: tuple[str, ...], now: Any) -> dict[str, Any]:
+    made: dict[str, Any] = {}
+    for text in texts:
+        name, _, value = text.partition("=")
+        if name not in names:
+            raise ValueError(f"“{name}” is none of {', '.join(names)}.")
+        held = getattr(now, name)
+        if isinstance(held, bool):
+            made[name] = value.lower() in ("1", "yes", "on", "true")
+        elif isinstance(held, str):
+            made[name] = value
+        else:
+            made[name] = type(held)(_number(value, name))
+    return made
+
+
+def _format(project: Project, shot: Shot, name: str) -> int:
+    camera = project.camera(shot.subject)
+    formats = camera.all_formats if camera is not None else ()
+    for index, item in enumerate(formats):
+        if name in (item.name, str(index + 1)):
+            return index
+    raise ValueError(f"The camera has no format “{name}”. Formats: {', '.join(item.name for item in formats)}.")
+
+
+@shots_group.command("add")
+@click.argument("project", type=ProjectPath)
+@click.option("--camera", "cameras", multiple=True, help="A still of this camera.")
+@click.option("--walk", "walks", multiple=True, help="A film of this walk or turntable.")
+@click.option("--panorama", "panoramas", multiple=True, help="A panorama from this camera's place.")
+@_options
+@JSON
+def add(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], panoramas: tuple[str, ...], as_json: bool, **values: Any) -> None:
+    """Add rows; what is not said has the usual values, which differ inside and outside."""
+    if not cameras and not walks and not panoramas:
+        raise click.UsageError("Name what the rows are of: --camera, --walk or --panorama.")
+    before = read_project(project)
+    rows = [start_values(before, STILL, named(before.camera_named, name).id) for name in cameras]
+    rows += [start_values(before, FILM, named(before.walk_named, name).id) for name in walks]
+    rows += [start_values(before, PANORAMA, named(before.camera_named, name).id) for name in panoramas]
+    after = edited(project, lambda current: add_shots(current, [replace(row, **_given(current, row, values)) for row in rows]))
+    made = after.shots[-len(rows) :]
+    say(as_json, msgspec.to_builtins(made), [f"{item.id}: {_subject(after, item)}, {item.kind}" for item in made])
+
+
+def _ids(project: Project, names: tuple[str, ...]) -> list[str]:
+    found = []
+    for name in names:
+        shot = next((item for number, item in enumerate(project.shots, 1) if name in (str(number), item.id)), None)
+        if shot is None:
+            raise UserError(f"There is no row “{name}” in the shot list, which has {len(project.shots)}.")
+        found.append(shot.id)
+    return found
+
+
+@shots_group.command("set")
+@click.argument("project", type=ProjectPath)
+@click.argument("rows", nargs=-1, required=True)
+@_options
+@JSON
+def set_(project: Path, rows: tuple[str, ...], as_json: bool, **values: Any) -> None:
+    """Change rows, by number or id, several at once."""
+    ids = _ids(read_project(project), rows)
+
+    def edit(current: Project) -> Project:
+        for shot_id in ids:
+            shot = current.shot(shot_id)
+            assert shot is not None
+            current = change_shots(current, [shot_id], **_given(current, shot, values))
+        return current
+
+    after = edited(project, edit)
+    made = [item for item in after.shots if item.id in ids]
+    say(as_json, msgspec.to_builtins(made), [f"{item.id}: {_subject(after, item)}" for item in made])
+
+
+@shots_group.command("remove")
+@click.argument("project", type=ProjectPath)
+@click.argument("rows", nargs=-1, required=True)
+def remove(project: Path, rows: tuple[str, ...]) -> None:
+    """Take rows out."""
+    ids = _ids(read_project(project), rows)
+    edited(project, lambda current: remove_shots(current, ids))
+    click.echo(f"{len(ids)} rows taken out.")
+
+
+@shots_group.command("move")
+@click.argument("project", type=ProjectPath)
+@click.argument("row")
+@click.argument("to", type=int)
+def move(project: Path, row: str, to: int) -> None:
+    """Move a row to a place, counted from 1."""
+    before = read_project(project)
+    (shot_id,) = _ids(before, (row,))
+    now = [item.id for item in before.shots].index(shot_id)
+    edited(project, lambda current: move_shots(current, [shot_id], to if to > now + 1 else to - 1))
+    click.echo(f"Row {row} is row {to} now.")
+
+
+@shots_group.command("tone")
+@click.argument("project", type=ProjectPath)
+@click.argument("fields", nargs=-1, required=True)
+@JSON
+def tone(project: Path, fields: tuple[str, ...], as_json: bool) -> None:
+    """Set the project's tone, which all rows without one of their own have: FIELD=VALUE …"""
+    after = edited(project, lambda current: set_tone(current, replace(current.tone, **_fields(fields, TONE_FIELDS, Tone()))))
+    say(as_json, msgspec.to_builtins(after.tone), [f"{name} {getattr(after.tone, name):g}" for name in TONE_FIELDS])
+
+
+@shots_group.command("preset")
+@click.argument("project", type=ProjectPath)
+@click.argument("row")
+@click.option("--save", type=click.Path(dir_okay=False, path_type=Path), help="Write how the row is made to this file.")
+@click.option("--use", type=click.Path(dir_okay=False, path_type=Path), help="Make the row as this file says.")
+def preset(project: Path, row: str, save: Path | None, use: Path | None) -> None:
+    """Save how a row is made as a file, or make a row as a file says."""
+    if (save is None) == (use is None):
+        raise click.UsageError("Give either --save FILE or --use FILE.")
+    before = read_project(project)
+    (shot_id,) = _ids(before, (row,))
+    if save is not None:
+        shot = before.shot(shot_id)
+        assert shot is not None
+        write_atomically(save, preset_json(shot))
+        click.echo(f"Written to {save}.")
+    elif use is not None:
+        values = read_preset(use)
+        edited(project, lambda current: apply_preset(current, [shot_id], values))
+        click.echo(f"Row {row} is made as {use.name} says.")

@@ -1,0 +1,237 @@
+"""Changes to the shot list."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+
+from altana.core.edits.keeping import set_many
+from altana.core.naming import folder_named, named, unknown_fields
+from altana.core.project import BACKGROUNDS, FILM, PANORAMA, RENDITIONS, STILL, Camera, Project, Shot, Style, Tone, next_id
+
+QUALITY_WORDS = ("proof", "review", "final")
+STILL_FILES = ("png", "png16", "jpg", "tif", "exr")
+FILM_FILES = ("mp4", "h265", "mov", "webm", "avi", "gif", "png-frames", "jpg-frames", "exr-frames")
+PANORAMA_FILES = ("jpg", "png", "tif", "exr")
+PANORAMA_WIDTHS = (1024, 4000, 6000, 12000)
+#: What differs from row to row by itself is no part of a preset.
+NOT_IN_PRESET = frozenset({"id", "kind", "subject", "format_index", "on", "region", "note"})
+
+
+def start_values(project: Project, kind: str, subject: str) -> Shot:
+    """A new row with sensible values: inside cameras and outside ones differ."""
+    camera = project.camera(subject)
+    if kind == FILM:
+        return Shot("", FILM, subject, file="mp4", pattern="{order}-{camera}", folder="films")
+    if kind == PANORAMA:
+        return Shot("", PANORAMA, subject, file="jpg", width_px=4000, pattern="{order}-{camera}-panorama", folder="panoramas")
+    inside = camera is not None and camera.inside
+    index = camera.format_index if camera is not None else 0
+    return Shot("", STILL, subject, index, folder="stills/inside" if inside else "stills/outside", keep_master=True)
+
+
+def checked_shot(shot: Shot) -> Shot:
+    """The row itself, or ValueError naming what makes no file."""
+    files = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}
+    if shot.kind not in files:
+        raise ValueError(f"“{shot.kind}” is no kind of row. Kinds: {', '.join(files)}.")
+    if shot.file not in files[shot.kind]:
+        raise ValueError(f"“{shot.file}” is no file of a {shot.kind}. Files: {', '.join(files[shot.kind])}.")
+    for value, choices, what in (
+        (shot.rendition, RENDITIONS, "way to draw"),
+        (shot.quality, QUALITY_WORDS, "quality"),
+        (shot.background, BACKGROUNDS, "background"),
+    ):
+        if value not in choices:
+            raise ValueError(f"“{value}” is no {what}. Choose {', '.join(choices)}.")
+    if shot.background == "transparent" and shot.file == "jpg":
+        raise ValueError("A JPEG cannot be transparent. Choose PNG, TIFF or EXR.")
+    if not 1.0 <= shot.scale <= 400.0:
+        raise ValueError(f"A scale of {shot.scale:g} % is outside 1 to 400 %.")
+    if not (shot.dpi == 0.0 or 1.0 <= shot.dpi <= 4800.0):
+        raise ValueError(f"{shot.dpi:g} dpi is outside 1 to 4800 (0 writes none).")
+    if shot.width_px and not 16 <= shot.width_px <= 32768:
+        raise ValueError(f"A width of {shot.width_px} px is outside 16 to 32768.")
+    if shot.hour is not None and not 0.0 <= shot.hour <= 24.0:
+        raise ValueError(f"An hour of {shot.hour:g} is outside 0 to 24.")
+    if shot.region is not None:
+        left, top, right, bottom = shot.region
+        if not (0.0 <= left < right <= 1.0 and 0.0 <= top < bottom <= 1.0):
+            raise ValueError("A region lies within the frame: left, top, right, bottom from 0 to 1.")
+    if not 0.0 <= shot.stereo_m <= 0.5:
+        raise ValueError("Eyes stand 0 to 50 cm apart; 0 makes one picture.")
+    for colour in (shot.background_colour, shot.style.ink, shot.style.paper):
+        if not re.fullmatch(r"#[0-9a-fA-F]{6}", colour):
+            raise ValueError(f"“{colour}” is no colour. Write it as #rrggbb.")
+    wrong = (*unknown_fields(shot.pattern), *unknown_fields(shot.folder))
+    if wrong:
+        named(f"{{{wrong[0]}}}", {})
+    named(shot.pattern, {"camera": "x"}) if shot.pattern.strip() else named("", {})
+    folder_named(shot.folder, {})
+    _checked_style(shot.style)
+    if shot.tone is not None:
+        checked_tone(shot.tone)
+    return shot
+
+
+def _checked_style(style: Style) -> None:
+    if not (0.2 <= style.outline_px <= 40.0 and 0.0 <= style.crease_px <= 40.0):
+        raise ValueError("Lines are 0.2 to 40 px wide; creases may be 0.")
+    if not (0.0 <= style.roughness <= 1.0 and 0.0 <= style.hatching <= 1.0):
+        raise ValueError("Roughness and hatching lie between 0 and 1.")
+
+
+def checked_tone(tone: Tone) -> Tone:
+    """The tone itself, or ValueError naming what is out of range."""
+    ranges = {
+        "exposure_ev": (-10.0, 10.0),
+        "rolloff": (0.0, 2.0),
+        "contrast": (-1.0, 1.0),
+        "white_k": (2000.0, 20000.0),
+        "saturation": (-1.0, 1.0),
+        "vignette": (0.0, 1.0),
+        "glow": (0.0, 1.0),
+        "sharpen": (0.0, 2.0),
+    }
+    for name, (low, high) in ranges.items():
+        value = getattr(tone, name)
+        if not low <= value <= high:
+            raise ValueError(f"{name.replace('_', ' ').capitalize()} {value:g} is outside {low:g} to {high:g}.")
+    places = [x for x, _ in tone.curve]
+    if places != sorted(set(places)) or any(not (0.0 <= x <= 1.0 and 0.0 <= y <= 1.0) for x, y in tone.curve):
+        raise ValueError("The points of a curve follow each other from 0 to 1.")
+    return tone
+
+
+def add_shots(project: Project, rows: Iterable[Shot]) -> Project:
+    """Append rows under free ids; cameras with rows are marked as in the shot list."""
+    shots = list(project.shots)
+    for row in rows:
+        if row.kind == FILM and project.walk(row.subject) is None:
+            raise KeyError(f"There is no walk {row.subject}.")
+        if row.kind != FILM and project.camera(row.subject) is None:
+            raise KeyError(f"There is no camera {row.subject}.")
+        shots.append(checked_shot(replace(row, id=next_id("shot", tuple(item.id for item in shots)))))
+    return _marked(replace(project, shots=tuple(shots)))
+
+
+def list_cameras(project: Project, camera_ids: Sequence[str], wanted: bool = True) -> Project:
+    """Put cameras in the shot list in the format they are in, or take all their rows out."""
+    if not wanted:
+        return _marked(replace(project, shots=tuple(item for item in project.shots if item.kind == FILM or item.subject not in camera_ids)))
+    known = {(item.subject, item.format_index) for item in project.shots if item.kind == STILL}
+    rows = [start_values(project, STILL, camera_id) for camera_id in camera_ids]
+    return add_shots(project, [row for row in rows if (row.subject, row.format_index) not in known])
+
+
+def change_shots(project: Project, shot_ids: Iterable[str], **values: object) -> Project:
+    """Set named fields of rows.  Raises KeyError or ValueError with a sentence."""
+    wanted = set(shot_ids)
+    missing = wanted - {item.id for item in project.shots}
+    if missing:
+        raise KeyError(f"There is no row {min(missing)} in the shot list.")
+    shots = tuple(checked_shot(replace(item, **values)) if item.id in wanted else item for item in project.shots)  # type: ignore[arg-type]
+    return replace(project, shots=shots)
+
+
+def remove_shots(project: Project, shot_ids: Iterable[str]) -> Project:
+    """Without these rows."""
+    gone = set(shot_ids)
+    return _marked(replace(project, shots=tuple(item for item in project.shots if item.id not in gone)))
+
+
+def duplicate_shots(project: Project, shot_ids: Iterable[str]) -> Project:
+    """A copy of each row behind it."""
+    wanted = set(shot_ids)
+    shots: list[Shot] = []
+    taken = [item.id for item in project.shots]
+    for item in project.shots:
+        shots.append(item)
+        if item.id in wanted:
+            taken.append(next_id("shot", tuple(taken)))
+            shots.append(replace(item, id=taken[-1]))
+    return replace(project, shots=tuple(shots))
+
+
+def move_shots(project: Project, shot_ids: Sequence[str], to: int) -> Project:
+    """These rows together, in their order, before the row that stands at an index now."""
+    moving = [item for item in project.shots if item.id in set(shot_ids)]
+    before = [item for item in project.shots[:to] if item not in moving]
+    after = [item for item in project.shots[to:] if item not in moving]
+    return replace(project, shots=(*before, *moving, *after))
+
+
+def set_tone(project: Project, tone: Tone, shot_ids: Iterable[str] = ()) -> Project:
+    """The tone of rows, or of the project where none is named."""
+    ids = tuple(shot_ids)
+    if ids:
+        return change_shots(project, ids, tone=checked_tone(tone))
+    return replace(project, tone=checked_tone(tone))
+
+
+def preset_of(shot: Shot) -> dict[str, object]:
+    """What a preset keeps of a row: how it is made, not what of."""
+    return {name: getattr(shot, name) for name in Shot.__slots__ if name not in NOT_IN_PRESET}
+
+
+def apply_preset(project: Project, shot_ids: Iterable[str], preset: dict[str, object]) -> Project:
+    """Rows made as a preset says; a kind of file that a row cannot be stays as it was."""
+    for shot_id in shot_ids:
+        shot = project.shot(shot_id)
+        if shot is None:
+            raise KeyError(f"There is no row {shot_id} in the shot list.")
+        values = {name: value for name, value in preset.items() if name in Shot.__slots__ and name not in NOT_IN_PRESET}
+        files = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}[shot.kind]
+        if values.get("file") not in files:
+            values.pop("file", None)
+        if shot.kind != STILL:
+            # A still's pattern names a format, which nothing else has.
+            values.pop("pattern", None)
+        project = change_shots(project, [shot_id], **values)
+    return project
+
+
+def without_subjects(project: Project) -> Project:
+    """Without rows whose camera or walk is no longer there."""
+    kept = tuple(
+        item for item in project.shots if (project.walk(item.subject) if item.kind == FILM else project.camera(item.subject)) is not None
+    )
+    return project if len(kept) == len(project.shots) else replace(project, shots=kept)
+
+
+def _marked(project: Project) -> Project:
+    """Cameras know whether they are in the shot list."""
+    listed = {item.subject for item in project.shots if item.kind != FILM}
+    changed = [camera for camera in project.cameras if camera.in_shot_list != (camera.id in listed)]
+    for wanted in (True, False):
+        ids = [camera.id for camera in changed if (camera.id in listed) == wanted]
+        if ids:
+            project = set_many(project, ids, in_shot_list=wanted)
+    return project
+
+
+def with_rows_for_marks(project: Project) -> Project:
+    """Rows for cameras that an older project only marked as in the shot list."""
+    listed = {item.subject for item in project.shots}
+    return list_cameras(project, [camera.id for camera in project.cameras if camera.in_shot_list and camera.id not in listed])
+
+
+def camera_in_format(camera: Camera, index: int) -> Camera:
+    """The camera with one of its formats in its own fields; the one in use where there is no such format."""
+    formats = camera.all_formats
+    if not 0 <= index < len(formats) or index == camera.format_index:
+        return camera
+    chosen = formats[index]
+    return replace(
+        camera,
+        format_name=chosen.name,
+        width_px=chosen.width_px,
+        height_px=chosen.height_px,
+        keep_sensor_height=chosen.keep_sensor_height,
+        sensor_width_mm=chosen.sensor_width_mm,
+        rise_mm=chosen.rise_mm,
+        cross_mm=chosen.cross_mm,
+        guides=chosen.guides,
+        format_index=index,
+    )

@@ -1,0 +1,63 @@
+"""Names of delivered files, from a pattern: what each field becomes, and what no file system takes; and print sizes."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Iterable, Mapping
+
+FIELDS = ("project", "author", "date", "version", "storey", "room", "order", "camera", "format", "kind")
+#: Names that one system or another keeps for itself.
+RESERVED = {"con", "prn", "aux", "nul", *(f"com{n}" for n in range(1, 10)), *(f"lpt{n}" for n in range(1, 10))}
+LONGEST = 120
+INCH_MM = 25.4
+
+
+def plain(text: str) -> str:
+    """Text as part of a file name: letters, digits, dots, dashes and underscores that every system takes."""
+    spelled = unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode()
+    return re.sub(r"[^A-Za-z0-9._-]+", "-", spelled).strip("-.")
+
+
+def unknown_fields(pattern: str) -> tuple[str, ...]:
+    """What stands in braces and is no field."""
+    return tuple(name for name in re.findall(r"\{([^{}]*)\}", pattern) if name not in FIELDS)
+
+
+def named(pattern: str, values: Mapping[str, str]) -> str:
+    """A file name without its suffix.  Raises ValueError for a field that is none, or where nothing is left."""
+    wrong = unknown_fields(pattern)
+    if wrong:
+        raise ValueError(f"“{{{wrong[0]}}}” is no field of a name. Fields: {', '.join(FIELDS)}.")
+    if "{" in re.sub(r"\{[^{}]*\}", "", pattern) or "}" in re.sub(r"\{[^{}]*\}", "", pattern):
+        raise ValueError("A brace of the name's pattern is not closed.")
+    filled = re.sub(r"\{([^{}]*)\}", lambda match: plain(values.get(match.group(1), "")), pattern)
+    made = re.sub(r"-{2,}", "-", plain(filled))[:LONGEST].strip("-.").lower()
+    if not made:
+        raise ValueError("Nothing is left of the name. Write letters or fields such as {camera}.")
+    return f"{made}-" if made.partition(".")[0] in RESERVED else made
+
+
+def folder_named(pattern: str, values: Mapping[str, str]) -> str:
+    """A folder below the delivery folder; parts that would lead out of it are dropped."""
+    parts = [part for part in re.split(r"[/\\]+", pattern) if part.strip() and set(part.strip()) - {"."}]
+    return "/".join(named(part, values) for part in parts)
+
+
+def clashes(names: Iterable[str]) -> frozenset[str]:
+    """Names that occur more than once, capitals aside."""
+    seen: set[str] = set()
+    twice: set[str] = set()
+    for name in names:
+        (twice if name.lower() in seen else seen).add(name.lower())
+    return frozenset(twice)
+
+
+def size_for_print(width_mm: float, dpi: float) -> int:
+    """Pixels across for a print so wide."""
+    return max(1, round(width_mm / INCH_MM * dpi))
+
+
+def print_width_mm(width_px: int, dpi: float) -> float:
+    """How wide so many pixels print, millimetres."""
+    return width_px / dpi * INCH_MM if dpi > 0 else 0.0

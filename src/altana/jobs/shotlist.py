@@ -1,0 +1,162 @@
+"""From the shot list to what is made: sizes, names, folders, and what is wrong with a row before a night of rendering."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from pathlib import PurePosixPath
+
+from altana.core.conventions import parse_rate
+from altana.core.edits.shots import camera_in_format
+from altana.core.errors import UserError
+from altana.core.model import Model
+from altana.core.naming import clashes, folder_named, named, plain
+from altana.core.project import FILM, PANORAMA, Camera, Project, Shot, Walk
+from altana.jobs.requests import Film, Item, Pano, Part, Picture, Request
+from altana.render.encode import CONTAINERS, SEQUENCES, check_film_size
+from altana.render.pictures import SUFFIXES
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One row as it will be made: what is drawn at which size, and its file; ``wrong`` says in a sentence what cannot be."""
+
+    shot: Shot
+    item: Item | None
+    file: str
+    wrong: str = ""
+
+
+def rows_of(project: Project, model: Model | None = None, today: str = "", version: str = "") -> tuple[Row, ...]:
+    """All rows of the shot list, on or off, in their order.  model : for the names of storeys and rooms."""
+    rows = []
+    for number, shot in enumerate(project.shots, 1):
+        try:
+            item = _item(project, shot, number, model, today, version)
+            rows.append(Row(shot, item, item.file))
+        except (UserError, ValueError) as error:
+            rows.append(Row(shot, None, "", error.sentence if isinstance(error, UserError) else str(error)))
+    twice = clashes(row.file for row in rows if row.shot.on and row.file)
+    return tuple(
+        replace(row, wrong=f"{row.file} would be written twice. Change the name of one row, with {{order}} for example.")
+        if row.shot.on and row.file.lower() in twice
+        else row
+        for row in rows
+    )
+
+
+def shot_request(rows: Sequence[Row], project: Project) -> Request:
+    """A request for rows.  Raises UserError for the first row that cannot be made, or where there is none."""
+    for row in rows:
+        if row.wrong:
+            raise UserError(f"Row {project.shots.index(row.shot) + 1}: {row.wrong}")
+    items = tuple(row.item for row in rows if row.item is not None)
+    if not items:
+        raise UserError("No row of the shot list is on. Put cameras in the list, or switch rows on.")
+    return Request(project, items)
+
+
+def chosen_rows(rows: Sequence[Row], wanted: Sequence[str] = ()) -> tuple[Row, ...]:
+    """Rows by number (from 1) or id; all that are on where none is named.  Raises UserError."""
+    if not wanted:
+        return tuple(row for row in rows if row.shot.on)
+    found = []
+    for name in wanted:
+        row = next((row for number, row in enumerate(rows, 1) if name in (str(number), row.shot.id)), None)
+        if row is None:
+            raise UserError(f"There is no row “{name}” in the shot list, which has {len(rows)}.")
+        found.append(row)
+    return tuple(found)
+
+
+def trial(rows: Sequence[Row], project: Project, scale: float = 25.0, quality: str = "proof") -> Request:
+    """The same rows as test pictures: a quarter of the size in exactly the same proportion, as proofs, with names of their own."""
+    items: list[Item] = []
+    for row in rows:
+        item = row.item
+        if item is None or row.wrong:
+            continue
+        shot = replace(row.shot, quality=quality, keep_master=False, dpi=0.0)
+        file = _test_name(item.file)
+        if isinstance(item, Film):
+            even = [max(16, 2 * round(side * scale / 200.0)) for side in (item.width_px, item.height_px)]
+            items.append(replace(item, width_px=even[0], height_px=even[1], shot=shot, file=file))
+        elif isinstance(item, Picture | Pano):
+            size = [max(16, round(side * scale / 100.0)) for side in (item.width_px, item.height_px)]
+            items.append(replace(item, width_px=size[0], height_px=size[1], shot=shot, file=file))
+    if not items:
+        raise UserError("No row of the shot list can be tried. Put cameras in the list, or switch rows on.")
+    return Request(project, tuple(items), quality)
+
+
+def _test_name(file: str) -> str:
+    path = PurePosixPath(file)
+    return str(PurePosixPath("tests") / f"{path.stem}-test{path.suffix}")
+
+
+def _item(project: Project, shot: Shot, number: int, model: Model | None, today: str, version: str) -> Item:
+    if shot.kind == FILM:
+        walk = project.walk(shot.subject)
+        if walk is None:
+            raise UserError("Its walk is no longer there. Take the row out.")
+        return _film(project, shot, walk, number, today, version)
+    camera = project.camera(shot.subject)
+    if camera is None:
+        raise UserError("Its camera is no longer there. Take the row out.")
+    if shot.kind == PANORAMA:
+        width = max(64, round((shot.width_px or 4000) * shot.scale / 100.0 / 4) * 4)
+        file = _file(project, shot, camera.name, "panorama", number, SUFFIXES[shot.file], camera, model, today, version)
+        return Pano(shot, camera, width, width // 2, file)
+    framed = camera_in_format(camera, shot.format_index)
+    wide = (shot.width_px or framed.width_px) * shot.scale / 100.0
+    size = (max(16, round(wide)), max(16, round(wide * framed.height_px / framed.width_px)))
+    if max(size) > 32768:
+        raise UserError(f"{size[0]} × {size[1]} px is larger than 32768 px a side. Choose a smaller scale.")
+    file = _file(project, shot, camera.name, framed.format_name, number, SUFFIXES[shot.file], camera, model, today, version)
+    return Picture(shot, framed, *size, file)
+
+
+def _film(project: Project, shot: Shot, walk: Walk, number: int, today: str, version: str) -> Film:
+    width, height = ((shot.width_px or walk.width_px) * shot.scale / 100.0, 0.0)
+    height = width * walk.height_px / walk.width_px
+    size = (max(16, 2 * round(width / 2)), max(16, 2 * round(height / 2)))
+    check_film_size(*size, shot.file)
+    parse_rate(walk.rate)
+    sequence = SEQUENCES.get(shot.file)
+    suffix = CONTAINERS[shot.file].suffix if sequence is None else ""
+    file = _file(project, shot, walk.name, "film", number, suffix, None, None, today, version)
+    return Film(walk, *size, walk.rate, file, shot.file, Part(step=shot.step, strip_every=shot.strip_every), shot)
+
+
+def _file(
+    project: Project,
+    shot: Shot,
+    name: str,
+    form: str,
+    number: int,
+    suffix: str,
+    camera: Camera | None,
+    model: Model | None,
+    today: str,
+    version: str,
+) -> str:
+    storey = room = ""
+    if camera is not None and model is not None:
+        at = model.room_at(camera.eye)
+        below = model.storey_below(camera.eye[2] - 0.9)
+        room, storey = at.name if at is not None else "outside", below.name if below is not None else ""
+    values = {
+        "project": project.name,
+        "author": project.author,
+        "date": today,
+        "version": version,
+        "storey": storey,
+        "room": room,
+        "order": f"{number:02d}",
+        "camera": name,
+        "format": plain(form),
+        "kind": shot.rendition,
+    }
+    stem, folder = named(shot.pattern, values), folder_named(shot.folder, values)
+    whole = f"{folder}/{stem}" if folder else stem
+    return f"{whole}.{suffix}" if suffix else f"{whole}-frames"

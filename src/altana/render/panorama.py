@@ -1,0 +1,127 @@
+"""Panoramas: six square pictures round a place, stitched to one of 2:1 (equirectangular), and its geometry.
+
+The middle of the picture looks along ``heading``: longitude λ lies at u = W (0.5 + λ/360°), latitude φ at
+v = H (0.5 - φ/180°).  Faces are drawn wider than they are used, so that what is reckoned from neighbours on the picture
+(contact shade, smoothing) is the same on both sides of a border.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.ndimage import map_coordinates
+
+from altana.core.camera.pose import Pose
+from altana.core.camera.view import Lens, View
+from altana.core.conventions import Floats, Floats32, Vec3
+
+#: Faces by name: heading and tilt against the panorama's heading, degrees.
+FACES: dict[str, tuple[float, float]] = {
+    "front": (0.0, 0.0),
+    "right": (90.0, 0.0),
+    "back": (180.0, 0.0),
+    "left": (270.0, 0.0),
+    "up": (0.0, 90.0),
+    "down": (0.0, -90.0),
+}
+#: A face reaches this much farther than its square, as a share of its half width.
+WIDER = 0.18
+SENSOR_MM = 36.0
+BAND_ROWS = 256
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where a panorama is taken: eye in metres, and the heading of its middle in degrees."""
+
+    eye: Vec3
+    heading_deg: float = 0.0
+
+
+def face_size(width_px: int) -> int:
+    """Side of the squares, pixels, so that a face's middle is as fine as a panorama so wide: even, without the margin."""
+    return 2 * math.ceil(width_px / math.pi / 2)
+
+
+def face_view(place: Place, face: str, side_px: int, wider: float = WIDER) -> View:
+    """The picture of a face; ``side_px`` counts its square, the margin comes on top."""
+    heading, tilt = FACES[face]
+    whole = 2 * math.ceil(side_px * (1.0 + wider) / 2)
+    # The square spans 90 degrees: tan(45) on each side, and the margin goes on in the same plane.
+    focal = SENSOR_MM / 2.0 / (whole / side_px)
+    return View(Pose(place.eye, (place.heading_deg + heading) % 360.0, tilt), Lens(focal, SENSOR_MM), whole, whole)
+
+
+def directions(width_px: int, height_px: int, rows: slice, heading_deg: float) -> Floats:
+    """(rows, width, 3) unit directions east, north, up of pixels of a panorama."""
+    longitude = np.radians(heading_deg) + ((np.arange(width_px) + 0.5) / width_px - 0.5) * 2.0 * np.pi
+    latitude = (0.5 - (np.arange(rows.start, rows.stop) + 0.5) / height_px) * np.pi
+    level = np.cos(latitude)[:, None]
+    up = np.broadcast_to(np.sin(latitude)[:, None], (len(latitude), width_px))
+    return np.stack([level * np.sin(longitude), level * np.cos(longitude), up], axis=2)
+
+
+def pixel_of(direction: Floats, width_px: int, height_px: int, heading_deg: float) -> Floats:
+    """(n, 2) pixels of a panorama that (n, 3) directions lie at."""
+    along = np.asarray(direction, float).reshape(-1, 3)
+    along = along / np.linalg.norm(along, axis=1, keepdims=True)
+    turn = np.degrees(np.arctan2(along[:, 0], along[:, 1])) - heading_deg
+    turn = (turn + 180.0) % 360.0 - 180.0
+    rise = np.degrees(np.arcsin(np.clip(along[:, 2], -1.0, 1.0)))
+    return np.column_stack([width_px * (0.5 + turn / 360.0), height_px * (0.5 - rise / 180.0)])
+
+
+def stitched(
+    faces: dict[str, Floats32], place: Place, side_px: int, size: tuple[int, int], told: Callable[[float], bool] | None = None
+) -> Floats32 | None:
+    """One picture, (height, width, channels) float32, of six faces as their views of ``side_px`` show them, margins
+    included; None when told to stop."""
+    width_px, height_px = size
+    first = next(iter(faces.values()))
+    made = np.empty((height_px, width_px, first.shape[2]), np.float32)
+    views = {name: face_view(place, name, side_px) for name in faces}
+    for rows in _bands(height_px):
+        if told is not None and not told(rows.start / height_px):
+            return None
+        along = directions(width_px, height_px, rows, place.heading_deg)
+        nearest = _nearest_face(along, place.heading_deg)
+        band = made[rows]
+        for number, (name, pixels) in enumerate(faces.items()):
+            mine = nearest == number
+            if mine.any():
+                band[mine] = _looked_up(pixels, views[name], along[mine])
+    return made
+
+
+def _bands(height_px: int) -> Iterator[slice]:
+    for top in range(0, height_px, BAND_ROWS):
+        yield slice(top, min(height_px, top + BAND_ROWS))
+
+
+def _nearest_face(along: Floats, heading_deg: float) -> Floats:
+    """Which face each direction belongs to, in the order of FACES."""
+    axes = []
+    for heading, tilt in FACES.values():
+        axes.append(Pose((0.0, 0.0, 0.0), (heading_deg + heading) % 360.0, tilt).forward)
+    nearest: Floats = np.argmax(along @ np.array(axes).T, axis=2)
+    return nearest
+
+
+def _looked_up(pixels: Floats32, view: View, along: Floats) -> Floats32:
+    """The face's colours towards (n, 3) directions, between its pixels (bilinear)."""
+    right, up, forward = view.pose.axes()
+    depth = along @ forward
+    side = pixels.shape[0]
+    reach = view.lens.focal_mm / SENSOR_MM * side
+    x = side / 2.0 + (along @ right) / depth * reach - 0.5
+    y = side / 2.0 - (along @ up) / depth * reach - 0.5
+    return np.stack([map_coordinates(pixels[..., channel], [y, x], order=1, mode="nearest") for channel in range(pixels.shape[2])], axis=1)
+
+
+def square_of(pixels: Floats32, side_px: int) -> Floats32:
+    """A face without its margin."""
+    edge = (pixels.shape[0] - side_px) // 2
+    return pixels[edge : edge + side_px, edge : edge + side_px]

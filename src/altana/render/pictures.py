@@ -1,0 +1,135 @@
+"""Finished pictures to the bytes of their files: PNG with 8 or 16 bits, JPEG, TIFF with 16 bits, EXR; with dpi and XMP."""
+
+from __future__ import annotations
+
+import io
+import struct
+import zlib
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+import tifffile
+from PIL import Image, PngImagePlugin
+
+from altana.core.conventions import Floats32
+from altana.core.errors import UserError
+from altana.render.encode import JPEG_LONGEST, exr_bytes
+
+Shown8 = npt.NDArray[np.uint8]
+#: What a file kind is called on its file.
+SUFFIXES = {"png": "png", "png16": "png", "jpg": "jpg", "tif": "tif", "exr": "exr"}
+WORDS = {
+    "png": "PNG, 8 bits: opens everywhere",
+    "png16": "PNG, 16 bits: room for grading",
+    "jpg": "JPEG: small",
+    "tif": "TIFF, 16 bits: for print",
+    "exr": "EXR: linear light",
+}
+METRES_AN_INCH = 0.0254
+
+
+@dataclass(frozen=True, slots=True)
+class Labels:
+    """What is written into the file beside the picture."""
+
+    title: str = ""
+    dpi: float = 0.0
+    xmp: bytes = b""
+
+
+def grained(shown: Floats32) -> Shown8:
+    """Displayed values 0 to 1 as 8 bits; a grain below one step keeps even skies from banding."""
+    high, wide = shown.shape[:2]
+    y, x = np.mgrid[0:high, 0:wide].astype(np.float64)
+    grain = np.mod(52.9829189 * np.mod(x * 0.06711056 + y * 0.00583715, 1.0), 1.0) - 0.5
+    made: Shown8 = np.clip(np.rint(shown * 255.0 + grain[..., None]), 0, 255).astype(np.uint8)
+    return made
+
+
+def picture_bytes(kind: str, shown: Floats32, alpha: Floats32 | None, labels: Labels, light: Floats32 | None = None) -> bytes:
+    """A finished picture, displayed sRGB 0 to 1 (height, width, 3), as a file of a kind.
+
+    alpha : (height, width) coverage for a transparent picture.  light : linear light for EXR.  Raises UserError.
+    """
+    if kind == "exr":
+        assert light is not None
+        return exr_bytes(light, labels.title, alpha, labels.xmp.decode())
+    if kind == "jpg":
+        return _jpeg(grained(shown), labels)
+    if kind == "png":
+        return _png(grained(shown), None if alpha is None else np.rint(alpha * 255.0).astype(np.uint8), labels)
+    deep = np.rint(np.clip(shown, 0.0, 1.0) * 65535.0).astype(np.uint16)
+    cover = None if alpha is None else np.rint(np.clip(alpha, 0.0, 1.0) * 65535.0).astype(np.uint16)
+    whole = deep if cover is None else np.dstack([deep, cover])
+    return _png16(whole, labels) if kind == "png16" else _tiff(whole, labels)
+
+
+def _jpeg(pixels: Shown8, labels: Labels) -> bytes:
+    image = Image.fromarray(pixels)
+    if max(image.size) > JPEG_LONGEST:
+        raise UserError(f"A JPEG ends at {JPEG_LONGEST} px a side. Nothing was written. Choose PNG.")
+    exif = Image.Exif()
+    exif[0x010E], exif[0x0131] = labels.title.encode("ascii", "replace").decode(), "Altana"
+    # Colour space: sRGB.
+    exif.get_ifd(0x8769)[0xA001] = 1
+    buffer = io.BytesIO()
+    more = {"dpi": (labels.dpi, labels.dpi)} if labels.dpi else {}
+    image.save(buffer, "JPEG", quality=94, subsampling=0, exif=exif, **({"xmp": labels.xmp} if labels.xmp else {}), **more)
+    return buffer.getvalue()
+
+
+def _png(pixels: Shown8, alpha: Shown8 | None, labels: Labels) -> bytes:
+    image = Image.fromarray(pixels if alpha is None else np.dstack([pixels, alpha]))
+    info = PngImagePlugin.PngInfo()
+    info.add(b"sRGB", b"\0")
+    if labels.title:
+        info.add_itxt("Title", labels.title)
+    if labels.xmp:
+        info.add_itxt("XML:com.adobe.xmp", labels.xmp.decode())
+    buffer = io.BytesIO()
+    image.save(buffer, "PNG", pnginfo=info, compress_level=6, **({"dpi": (labels.dpi, labels.dpi)} if labels.dpi else {}))
+    return buffer.getvalue()
+
+
+def _png16(pixels: npt.NDArray[np.uint16], labels: Labels) -> bytes:
+    """PNG with 16 bits a channel (ISO/IEC 15948), which the picture library does not write.
+
+    Every row is filtered as the difference from the one above, which suits smooth pictures.
+    """
+    high, wide, channels = pixels.shape
+    rows = pixels.astype(">u2").view(np.uint8).reshape(high, wide * channels * 2)
+    above = np.vstack([np.zeros((1, rows.shape[1]), np.uint8), rows[:-1]])
+    filtered = np.column_stack([np.full(high, 2, np.uint8), rows - above])
+
+    def chunk(name: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data))
+
+    parts = [chunk(b"IHDR", struct.pack(">IIBBBBB", wide, high, 16, 2 if channels == 3 else 6, 0, 0, 0)), chunk(b"sRGB", b"\0")]
+    if labels.dpi:
+        a_metre = round(labels.dpi / METRES_AN_INCH)
+        parts.append(chunk(b"pHYs", struct.pack(">IIB", a_metre, a_metre, 1)))
+    for key, text in (("Title", labels.title.encode()), ("XML:com.adobe.xmp", labels.xmp)):
+        if text:
+            parts.append(chunk(b"iTXt", key.encode() + b"\0\0\0\0\0" + text))
+    parts += [chunk(b"IDAT", zlib.compress(filtered.tobytes(), 6)), chunk(b"IEND", b"")]
+    return b"\x89PNG\r\n\x1a\n" + b"".join(parts)
+
+
+def _tiff(pixels: npt.NDArray[np.uint16], labels: Labels) -> bytes:
+    buffer = io.BytesIO()
+    more = [(700, "B", len(labels.xmp), labels.xmp, True)] if labels.xmp else []
+    tifffile.imwrite(
+        buffer,
+        pixels,
+        photometric="rgb",
+        compression="zlib",
+        predictor=True,
+        description=labels.title.encode("ascii", "replace").decode(),
+        software="Altana",
+        metadata=None,
+        extratags=more,
+        extrasamples=["unassalpha"] if pixels.shape[2] == 4 else None,
+        **({"resolution": (labels.dpi, labels.dpi), "resolutionunit": "INCH"} if labels.dpi else {}),
+    )
+    return buffer.getvalue()
