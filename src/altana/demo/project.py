@@ -204,8 +204,7 @@ def _listed(project: Project) -> Project:
     ]
     # The two cameras that were put in the list while they were composed come first.
     return add_shots(
-        list_cameras(project, [hall, tower]),
-        [row for row in rows if (row.subject, row.format_index) != (hall, 0) or row.kind != STILL],
+        list_cameras(project, [hall, tower]), [row for row in rows if (row.subject, row.format_index) != (hall, 0) or row.kind != STILL]
     )
 
 

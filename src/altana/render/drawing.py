@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from PIL import Image, ImageDraw
-from scipy.ndimage import gaussian_filter, maximum_filter, zoom
+from scipy.ndimage import gaussian_filter, maximum_filter, uniform_filter, zoom
 
 from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats, Floats32
@@ -84,7 +84,9 @@ def ink_of(marks: Marks, style: Style) -> Floats32:
     inked = _widened(marks.outline, style.outline_px * scale)
     if style.crease_px > 0.0:
         inked = np.maximum(inked, 0.75 * _widened(marks.crease, style.crease_px * scale))
-    return _halved(inked)
+    # Where lines lie so close that they would run together (leaves, grilles far away), a draughtsman draws lighter.
+    close = uniform_filter((marks.outline | marks.crease).astype(np.float32), max(5, round(11.0 * scale / FINER) * 2 + 1))
+    return _halved(inked * np.clip(1.35 - 1.6 * close, 0.3, 1.0).astype(np.float32))
 
 
 def _widened(mask: Bools, width_px: float) -> Floats32:
@@ -223,9 +225,11 @@ def pencilled(view: View, strokes: Strokes, style: Style) -> Floats32:
             waver = hand.normal(0.0, 0.9 * style.roughness * scale, count)
             shift = hand.normal(0.0, 0.8 * style.roughness * scale)
             points = ends[0] + along * place[:, None] + across * (waver + shift)[:, None]
-            grey = int(hand.uniform(120, 215) if turn == 0 else hand.uniform(60, 120))
+            grey = int(hand.uniform(175, 245) if turn == 0 else hand.uniform(80, 140))
             draw.line(
-                [tuple(point) for point in (points * FINER).tolist()], fill=grey, width=max(1, round(style.crease_px * scale * FINER))
+                [tuple(point) for point in (points * FINER).tolist()],
+                fill=grey,
+                width=max(1, round(style.crease_px * (1.35 if turn == 0 else 0.9) * scale * FINER)),
             )
     return _halved(np.asarray(sheet, np.float32) / 255.0)
 
@@ -249,10 +253,10 @@ def hatched(tone: Floats32, style: Style, grain: Floats32) -> Floats32:
     cover = np.zeros((high, wide), np.float32)
     soft = gaussian_filter(tone, 1.5 * scale)
     bend = _bend(high, wide, style)
-    for layer, (angle, from_tone) in enumerate(((52.0, 0.62), (128.0, 0.34), (20.0, 0.16))):
+    for layer, (angle, from_tone) in enumerate(((52.0, 0.5), (128.0, 0.3), (20.0, 0.14))):
         turn = np.radians(angle)
         across = x * np.cos(turn) + y * np.sin(turn) + bend * (layer + 1)
-        wave = 0.5 + 0.5 * np.cos(across * np.float32(2.0 * np.pi / (6.5 * scale)))
+        wave = 0.5 + 0.5 * np.cos(across * np.float32(2.0 * np.pi / (7.5 * scale)))
         dark = np.clip((from_tone - soft) / 0.3, 0.0, 1.0)
         cover = np.maximum(cover, dark * np.clip(wave * 1.7 - 0.75, 0.0, 1.0))
     made: Floats32 = np.clip(cover * style.hatching * (0.75 + 0.22 * grain), 0.0, 1.0).astype(np.float32)

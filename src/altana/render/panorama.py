@@ -113,11 +113,11 @@ def _nearest_face(along: Floats, heading_deg: float) -> Floats:
 def _looked_up(pixels: Floats32, view: View, along: Floats) -> Floats32:
     """The face's colours towards (n, 3) directions, between its pixels (bilinear)."""
     right, up, forward = view.pose.axes()
-    depth = along @ forward
-    side = pixels.shape[0]
-    reach = view.lens.focal_mm / SENSOR_MM * side
-    x = side / 2.0 + (along @ right) / depth * reach - 0.5
-    y = side / 2.0 - (along @ up) / depth * reach - 0.5
+    depth = np.maximum(along @ forward, 1e-3)
+    high, wide = pixels.shape[:2]
+    reach = view.lens.focal_mm / SENSOR_MM * wide
+    x = wide / 2.0 + (along @ right) / depth * reach - 0.5
+    y = high / 2.0 - (along @ up) / depth * reach - 0.5
     return np.stack([map_coordinates(pixels[..., channel], [y, x], order=1, mode="nearest") for channel in range(pixels.shape[2])], axis=1)
 
 
@@ -125,3 +125,76 @@ def square_of(pixels: Floats32, side_px: int) -> Floats32:
     """A face without its margin."""
     edge = (pixels.shape[0] - side_px) // 2
     return pixels[edge : edge + side_px, edge : edge + side_px]
+
+
+# ---------------------------------------------------------------------- two eyes
+
+#: Slices all round, and how far each is turned up or down.
+SLICES, TILTS_DEG = 48, (0.0, 55.0, -55.0)
+#: Level slices count up to this latitude and fade into the turned ones over the next degrees.
+LEVEL_TO_DEG, FADE_DEG = 30.0, 8.0
+
+
+@dataclass(frozen=True, slots=True)
+class Slice:
+    """One slice of what an eye sees all round: its picture, the heading of its middle, and its tilt."""
+
+    view: View
+    middle_deg: float
+    tilt_deg: float
+
+    def add(self, whole: Floats32, light: Floats32, heading_deg: float) -> None:
+        """Add what the slice shows to a panorama, (height, width, 3), with its share of each pixel.
+
+        Neighbouring slices fade into each other, so that the eye's place goes on evenly; all shares of a pixel sum to 1.
+        """
+        high, wide = whole.shape[:2]
+        step = 360.0 / SLICES
+        longitude = heading_deg + ((np.arange(wide) + 0.5) / wide - 0.5) * 360.0
+        off = (longitude - self.middle_deg + 180.0) % 360.0 - 180.0
+        columns = np.flatnonzero(np.abs(off) < step)
+        latitude = (0.5 - (np.arange(high) + 0.5) / high) * 180.0
+        level = np.clip((LEVEL_TO_DEG + FADE_DEG - np.abs(latitude)) / FADE_DEG, 0.0, 1.0)
+        share = level if self.tilt_deg == 0.0 else (1.0 - level) * (np.sign(latitude) == np.sign(self.tilt_deg))
+        rows = np.flatnonzero(share > 0.0)
+        turn, rise = np.radians(longitude[columns])[None, :], np.radians(latitude[rows])[:, None]
+        up = np.broadcast_to(np.sin(rise), (len(rows), len(columns)))
+        along = np.stack([np.cos(rise) * np.sin(turn), np.cos(rise) * np.cos(turn), up], axis=2).reshape(-1, 3)
+        weight = share[rows][:, None] * (1.0 - np.abs(off[columns]) / step)[None, :]
+        colour = _looked_up(light, self.view, along).reshape(len(rows), len(columns), 3)
+        whole[np.ix_(rows, columns)] += (colour * weight[..., None]).astype(np.float32)
+
+
+def slices_of(place: Place, aside_m: float, size: tuple[int, int]) -> list[Slice]:
+    """The slices of one eye: each is seen from beside the middle of the head, square to its own direction.
+
+    aside_m : how far to the right.  Slices that look up and down are seen from nearer the middle, because no head turns so.
+    """
+    made = []
+    x, y, z = place.eye
+    for number in range(SLICES):
+        middle = place.heading_deg + 360.0 * number / SLICES
+        turn = math.radians(middle)
+        for tilt in TILTS_DEG:
+            apart = aside_m * math.cos(math.radians(tilt))
+            eye = (x + apart * math.cos(turn), y - apart * math.sin(turn), z)
+            made.append(Slice(_slice_view(eye, middle, tilt, size[0]), middle, tilt))
+    return made
+
+
+def _slice_view(eye: Vec3, middle_deg: float, tilt_deg: float, width_px: int) -> View:
+    """A picture that holds a slice with its fading neighbours, as fine as the panorama in its middle."""
+    step = math.radians(360.0 / SLICES) * 1.02
+    if tilt_deg == 0.0:
+        # Tall enough for the latitudes that fade, at the slice's own edges.
+        half_wide, half_high = math.tan(step), math.tan(math.radians(LEVEL_TO_DEG + FADE_DEG)) / math.cos(step) * 1.02
+    else:
+        # From the zenith down to the latitudes that fade; widest there.
+        low = math.radians(LEVEL_TO_DEG)
+        off = math.radians(abs(tilt_deg))
+        depth = math.cos(low) * math.cos(off) * math.cos(step) + math.sin(low) * math.sin(off)
+        half_wide = math.cos(low) * math.sin(step) / depth * 1.05
+        half_high = math.tan(math.radians(90.0 - abs(tilt_deg)) + 0.02)
+    a_radian = width_px / (2.0 * math.pi)
+    wide, high = max(8, 2 * math.ceil(half_wide * a_radian)), max(8, 2 * math.ceil(half_high * a_radian))
+    return View(Pose(eye, middle_deg % 360.0, tilt_deg), Lens(SENSOR_MM * a_radian / wide, SENSOR_MM), wide, high)
