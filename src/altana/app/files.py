@@ -39,6 +39,7 @@ class ProjectFiles(Base):
     state: Any
     _settings: Any
     _banner_frame: Any
+    handover: Any
     background_done: Any
 
     def say(self, sentence: str, own: bool = False, offer: Any = None) -> None:
@@ -117,6 +118,8 @@ class ProjectFiles(Base):
         self.state.select(project.cameras[0].id if project.cameras else "")
         self.studio.open(project, self.path)
         self._offer_kept(project, self.path)
+        if self.handover.opened(self.path) == "broken":
+            self.say("A run of the shot list was broken off. What was made is kept.", offer=("Go on with it", self.handover.resume))
         self.setWindowTitle(f"{project.name} – Altana")
 
     def new_project(self) -> None:

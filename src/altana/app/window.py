@@ -28,6 +28,7 @@ from altana.app.actions import MENUS, Action, ActionTable, ShortcutPage
 from altana.app.bridge import Bridge
 from altana.app.camera_menu import CameraMenu
 from altana.app.desks.compose import ComposeDesk
+from altana.app.desks.handover import HandOverDesk
 from altana.app.desks.model import ModelDesk
 from altana.app.desks.walk import WalkDesk
 from altana.app.drawings.aids import AIDS
@@ -41,19 +42,22 @@ from altana.app.theme.widgets import button, label, rule
 from altana.app.work import Work
 from altana.core.edits.keeping import LADDERS, SETTINGS
 from altana.core.edits.walks import rename
+from altana.core.errors import UserError
 from altana.core.hiding import NOTHING_HIDDEN
 from altana.core.model import Storey
 from altana.core.patching import ground_to_horizon
 from altana.core.project import Project
 from altana.core.targets import TARGETS, view_of
 from altana.importers.table import READERS
+from altana.jobs.remembered import PICTURES, remembered
 from altana.storage.project_file import SUFFIX
 
-MODEL, COMPOSE, WALK = range(3)
+MODEL, COMPOSE, WALK, HAND_OVER = range(4)
 DESKS = (
     ("Model", "The building: objects, what is hidden, problems (Ctrl+1)"),
     ("Compose", "Stand, aim and frame cameras (Ctrl+2)"),
     ("Walk", "Routes and films (Ctrl+3)"),
+    ("Hand over", "The shot list, its making, and what was made (Ctrl+4)"),
 )
 TOLD_PROBLEMS = ("incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away")
 
@@ -92,8 +96,10 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.section, self.facts, self.settings_panel = self.compose.section, self.compose.facts, self.compose.settings
         self.model_desk = ModelDesk(self.bridge, self.state, self.studio, self._tokens, self.strip.thumb, self.in_background)
         self.walk_desk = WalkDesk(self.bridge, self.state, self.studio, self._tokens)
+        presets = Path(self._settings.fileName()).parent / "presets"
+        self.handover = HandOverDesk(self.bridge, self.state, self.studio, self.strip, self._tokens, presets)
         self.desks = QStackedWidget()
-        for desk in (self.model_desk, self.compose, self.walk_desk):
+        for desk in (self.model_desk, self.compose, self.walk_desk, self.handover):
             self.desks.addWidget(desk)
         self.desks.setCurrentIndex(COMPOSE)
         body = QWidget()
@@ -221,6 +227,8 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.studio.seeing.connect(
             lambda share: self._show_work("Seeing what changed" if share < 1 else "", share if share < 1 else -1.0, "")
         )
+        self.handover.say.connect(lambda sentence: self.say(sentence))
+        self.handover.frame_wanted.connect(self.open_picture)
         self.work.progress.connect(self._show_job)
         self.work.finished.connect(self._job_ended)
 
@@ -245,6 +253,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             Action("Model desk", "Edit", lambda: self.choose_desk(MODEL), "Ctrl+1"),
             Action("Compose desk", "Edit", lambda: self.choose_desk(COMPOSE), "Ctrl+2"),
             Action("Walk desk", "Edit", lambda: self.choose_desk(WALK), "Ctrl+3"),
+            Action("Hand-over desk", "Edit", lambda: self.choose_desk(HAND_OVER), "Ctrl+4"),
             Action("Stand a camera", "Camera", self._arm, "C"),
             Action("Next camera", "Camera", lambda: self._next_camera(1), "PgDown"),
             Action("Camera before", "Camera", lambda: self._next_camera(-1), "PgUp"),
@@ -704,14 +713,33 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
     # ------------------------------------------------------------------ window events
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        """Models and projects may be dropped."""
-        if any(Path(url.toLocalFile()).suffix.lower() in (*READERS, SUFFIX) for url in event.mimeData().urls()):
+        """Models, projects and pictures that Altana made may be dropped."""
+        if any(Path(url.toLocalFile()).suffix.lower() in (*READERS, *PICTURES, SUFFIX) for url in event.mimeData().urls()):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
         """Open what was dropped, after the drop has ended."""
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls()]
-        QTimer.singleShot(0, lambda: self.open_path(paths[0]))
+        if paths[0].suffix.lower() in PICTURES:
+            QTimer.singleShot(0, lambda: self.open_picture(paths[0]))
+        else:
+            QTimer.singleShot(0, lambda: self.open_path(paths[0]))
+
+    def open_picture(self, path: Path) -> bool:
+        """Go to exactly the framing of a picture that Altana made: its camera, or a loose view where that stands otherwise now."""
+        try:
+            camera = remembered(path).camera
+        except UserError as error:
+            self.say(error.sentence)
+            return False
+        self.choose_desk(COMPOSE)
+        held = self.bridge.project.camera(camera.id)
+        if held is not None:
+            self.state.select(held.id)
+        if held is None or held.view() != camera.view():
+            self.state.look(camera)
+            self.say(f"This is how {camera.name} stood for {path.name}. “Move camera here” puts it back.")
+        return True
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Ask about unsaved changes, end the children."""
@@ -720,6 +748,8 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             return
         self._autosave.stop()
         self.work.close()
+        # A run of the shot list goes on without the window.
+        self.handover.production.leave()
         self.studio.close()
         event.accept()
         QGuiApplication.processEvents()

@@ -15,7 +15,7 @@ from altana.cli.check import check_all, coverage, gaps, patch_group
 from altana.cli.compose import changes, leave_out_, plan_shot_
 from altana.cli.project import demo, inspect, new
 from altana.cli.render import render
-from altana.cli.shots import shots_group
+from altana.cli.shots import remembered_, shots_group
 from altana.cli.walk import walk_group
 from altana.core.errors import UserError
 
@@ -52,6 +52,7 @@ for _command in (
     walk_group,
     render,
     shots_group,
+    remembered_,
     leave_out_,
     plan_shot_,
     changes,

@@ -15,6 +15,8 @@ from altana.core.errors import UserError
 from altana.core.naming import size_for_print
 from altana.core.project import BACKGROUNDS, FILM, PANORAMA, RENDITIONS, STILL, Project, Shot, Style, Tone
 from altana.jobs.estimates import about, bytes_for, seconds_for
+from altana.jobs.pages import TEMPLATES, write_pages
+from altana.jobs.remembered import remembered
 from altana.jobs.shotlist import Row, rows_of
 from altana.storage.files import write_atomically
 from altana.storage.presets import preset_json, read_preset
@@ -279,3 +281,35 @@ def preset(project: Path, row: str, save: Path | None, use: Path | None) -> None
         values = read_preset(use)
         edited(project, lambda current: apply_preset(current, [shot_id], values))
         click.echo(f"Row {row} is made as {use.name} says.")
+
+
+@shots_group.command("pages")
+@click.argument("project", type=ProjectPath)
+@click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="The folder that the shot list was made into.")
+@click.option(
+    "--what",
+    multiple=True,
+    type=click.Choice(["sheet", "presentation", "look-round", "index", "zip"]),
+    help="Which pages; all when none is named.",
+)
+@click.option("--template", type=click.Choice(TEMPLATES), default="one", show_default=True, help="Of the presentation.")
+@JSON
+def pages(project: Path, out: Path, what: tuple[str, ...], template: str, as_json: bool) -> None:
+    """Contact sheet, presentation, a page that turns panoramas, an index and a zip, from what was made."""
+    read = read_project(project)
+    model = opened_models(read, project).model
+    rows = rows_of(read, model)
+    wanted = what or ("sheet", "presentation", *(["look-round"] if any(row.shot.kind == PANORAMA for row in rows) else []), "index", "zip")
+    made = write_pages(read, rows, model, out, wanted, template)
+    say(as_json, {"files": [str(path) for path in made]}, [str(path) for path in made])
+
+
+@click.command("remembered")
+@click.argument("picture", type=click.Path(dir_okay=False, path_type=Path))
+@JSON
+def remembered_(picture: Path, as_json: bool) -> None:
+    """The camera that a picture was made with."""
+    held = remembered(picture)
+    camera = held.camera
+    lines = [f"{camera.name} of {held.project}: eye {', '.join(f'{value:.3f}' for value in camera.eye)}, {camera.focal_mm:g} mm"]
+    say(as_json, msgspec.to_builtins(held), lines)

@@ -80,6 +80,7 @@ def _cameras() -> list[Camera]:
             _looking((1.2, -10.5, quay), (-6.5, 9.5, 10.2), name="Tower from the forecourt", focal_mm=24.0, ev=13.5),
             width_px=1080,
             height_px=1350,
+            format_name="Tall 4:5",
             intent="The tower is what one sees from the town.",
         ),
         _looking((-12.5, 24.8, quay), (6.0, 20.0, quay), name="Quay, morning", focal_mm=28.0, ev=13.4, rise_mm=2.6),

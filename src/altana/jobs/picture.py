@@ -23,9 +23,9 @@ from altana.core.project import LINES, MATERIALS, NO_TONE, PENCIL, PICTURE, SKY,
 from altana.core.staging import Lookup, Staging
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
-from altana.jobs.requests import Film, Pano, Picture
+from altana.jobs.requests import Film, Pano, Picture, Request
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
-from altana.render.encode import Pixels, exr_bytes
+from altana.render.encode import Pixels, exr_bytes, exr_key, exr_master
 from altana.render.metadata import PanoramaTags, xmp_packet
 from altana.render.panorama import FACES, Place, face_size, face_view, slices_of, square_of, stitched
 from altana.render.pictures import Labels, grained, picture_bytes
@@ -52,6 +52,7 @@ class PictureWork:
     renderer: Renderer
     base: Path
     soft: LightMap | None = None
+    out: Path | None = None
     _edges: FeatureEdges | None = None
     _lit_hour: float | None = field(default=None)
 
@@ -67,15 +68,29 @@ class PictureWork:
             shown, ink = line_drawing(view, self._facts(item), shot.style, self.edges if shot.style.hidden else None)
             told(0.9)
             return self._drawing_bytes(item, shown, ink, labels), None
-        master = self.master(item, told)
+        master, key = self._kept_master(item), master_key(self.project, item)
+        if master is None:
+            master = self.master(item, told)
+            if shot.keep_master:
+                # What is developed now is what a later run reads, rounding included.
+                master = Master(_as_kept(master.light), None if master.alpha is None else _as_kept(master.alpha))
         shown = developed(master.light, camera.ev, tone, master.alpha)
         if shot.rendition == PENCIL:
             brightness = shown @ LUMINANCE
             drawn, graphite = pencil_drawing(view, self._facts(item), shot.style, self.edges, brightness)
             return self._drawing_bytes(item, drawn, graphite, labels), None
         data = self.finished(item, master, shown, labels)
-        kept = exr_bytes(master.light, camera.name, master.alpha, labels.xmp.decode()) if shot.keep_master and shot.file != "exr" else None
-        return data, kept
+        keep = shot.keep_master and shot.file != "exr"
+        return data, exr_bytes(master.light, camera.name, master.alpha, labels.xmp.decode(), key) if keep else None
+
+    def _kept_master(self, item: Picture) -> Master | None:
+        """The master of an earlier run, where it shows the same: only tone and file differ, and nothing is drawn again."""
+        if not item.shot.keep_master or item.shot.background != SKY or self.out is None:
+            return None
+        path = master_path(self.out, item.file)
+        if not path.is_file() or exr_key(path) != master_key(self.project, item):
+            return None
+        return Master(*exr_master(path))
 
     def master(self, item: Picture, told: Told) -> Master:
         """The picture before exposure and tone."""
@@ -292,9 +307,25 @@ def camera_json(project: Project, item: Picture | Pano) -> str:
     return json.dumps({"altana": 1, "project": project.name, "camera": camera, "shot": shot}, ensure_ascii=False)
 
 
+def _as_kept(values: Floats32) -> Floats32:
+    return np.clip(values, 0.0, 65_000.0).astype(np.float16).astype(np.float32)
+
+
+def master_path(out: Path, file: str) -> Path:
+    """Where the master of a picture lies: in a folder of its own below the delivery."""
+    return out / MASTER_FOLDER / f"{Path(file).with_suffix('')}.exr"
+
+
+def master_key(project: Project, item: Picture) -> str:
+    """A name for everything that a master shows: all but tone, and what the file is and is called."""
+    shot = replace(item.shot, tone=None, file="png", dpi=0.0, folder="", pattern="", on=True, note="", id="")
+    bare = replace(project, shots=(), tone=NO_TONE, cameras=(), walks=(), planned=(), name="", author="")
+    return Request(bare, (replace(item, shot=shot, file=""),)).digest()
+
+
 def write_master(out: Path, file: str, data: bytes) -> Path:
-    """The master of a picture, in a folder of its own below the delivery."""
-    path = out / MASTER_FOLDER / f"{Path(file).with_suffix('')}.exr"
+    """Write the master of a picture."""
+    path = master_path(out, file)
     make_folder(path.parent)
     write_atomically(path, data, "The picture is kept.")
     return path

@@ -44,7 +44,7 @@ def still_bytes(pixels: Pixels, kind: str, title: str = "", fast: bool = False) 
     return buffer.getvalue()
 
 
-def exr_bytes(light: Floats32, comments: str = "", alpha: Floats32 | None = None, xmp: str = "") -> bytes:
+def exr_bytes(light: Floats32, comments: str = "", alpha: Floats32 | None = None, xmp: str = "", key: str = "") -> bytes:
     """Linear light, (height, width, 3) float32 in cd/m2, as the bytes of an OpenEXR file with half floats, ZIP-compressed.
 
     alpha : (height, width) coverage; light is then multiplied by it, as the format has it.  White of the display is no value of it; ``whiteLuminance`` says that 1.0 is one candela per square metre.
@@ -56,6 +56,8 @@ def exr_bytes(light: Floats32, comments: str = "", alpha: Floats32 | None = None
         header["comments"] = comments
     if xmp:
         header["xmp"] = xmp
+    if key:
+        header["altanaKey"] = key
     with tempfile.TemporaryDirectory(prefix="altana-exr-") as folder:
         # The library writes to a path only.
         path = Path(folder) / "picture.exr"
@@ -67,6 +69,15 @@ def exr_bytes(light: Floats32, comments: str = "", alpha: Floats32 | None = None
 def exr_light(path: Path) -> Floats32:
     """The light in an OpenEXR file, (height, width, 3) float32; multiplied by its coverage where it has one."""
     return exr_master(path)[0]
+
+
+def exr_key(path: Path) -> str:
+    """What a master was drawn from, as its file says; empty where it says nothing or cannot be read."""
+    try:
+        with OpenEXR.File(str(path), header_only=True) as file:
+            return str(file.header().get("altanaKey", ""))
+    except Exception:  # the library raises plain RuntimeError and its own kinds
+        return ""
 
 
 def exr_master(path: Path) -> tuple[Floats32, Floats32 | None]:

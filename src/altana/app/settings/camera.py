@@ -22,6 +22,7 @@ from altana.core.camera.view import focal_for_angle
 from altana.core.conventions import COMMON_FOCALS_MM, LOW_M, SEATED_M, STANDING_M, wrap_heading
 from altana.core.edits.cameras import keep_plumb, plumb_cameras
 from altana.core.edits.keeping import tidy
+from altana.core.edits.shots import list_cameras
 from altana.core.lens import fit_by_distance, fit_by_lens, hold_subject, stretch_grade
 from altana.core.project import Camera
 from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, mid_height
@@ -531,7 +532,8 @@ class CameraSettings(Panel):
         active = self._state.active
         if active is not None:
             wanted = not active.in_shot_list
-            self.commit("In shot list" if wanted else "Out of shot list", lambda c, v: replace(c, in_shot_list=v), wanted)
+            targets = self.targets()
+            self._bridge.apply("In shot list" if wanted else "Out of shot list", lambda project: list_cameras(project, targets, wanted))
 
     # ------------------------------------------------------------------ showing
 

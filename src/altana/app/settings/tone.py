@@ -1,0 +1,220 @@
+"""The tone of finished pictures: worked out anew from their linear masters, without drawing anything again."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Signal
+from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
+
+from altana.app.bridge import Bridge
+from altana.app.drawings.picture_view import image_of
+from altana.app.theme.style import text_font
+from altana.app.theme.tokens import Tokens
+from altana.app.theme.widgets import Group, NumberField, Segments, button, label
+from altana.core.conventions import Floats32
+from altana.core.edits.shots import change_shots, set_tone
+from altana.core.light.tone import clipped, developed, histogram, proposed_ev
+from altana.core.project import NO_TONE, Shot, Tone
+from altana.render.encode import exr_master
+
+#: The page shows pictures no larger than this; the files are written in full.
+PREVIEW_PX = 960
+FIELDS = (
+    ("exposure_ev", "Exposure", "+1 doubles the light", "EV", 2, 0.1, -10.0, 10.0),
+    ("rolloff", "Highlights", "How early they bend: 1 as in the Frame, 0 straight to white", "", 2, 0.05, 0.0, 2.0),
+    ("contrast", "Contrast", "An S about the middle", "", 2, 0.05, -1.0, 1.0),
+    ("white_k", "White", "The colour temperature that comes out white", "K", 0, 100.0, 2000.0, 20000.0),
+    ("saturation", "Saturation", "0 as it is, -1 grey", "", 2, 0.05, -1.0, 1.0),
+    ("vignette", "Vignette", "How much darker the corners are", "", 2, 0.05, 0.0, 1.0),
+    ("glow", "Glow", "How far bright things shine over", "", 2, 0.05, 0.0, 1.0),
+    ("sharpen", "Sharpen", "At the size of the file", "", 2, 0.05, 0.0, 2.0),
+)
+
+
+class Histogram(QWidget):
+    """Shares of red, green and blue by brightness, with what is black and what is white."""
+
+    def __init__(self, tokens: Tokens) -> None:
+        super().__init__()
+        self._tokens = tokens
+        self._values = np.zeros((3, 1))
+        self._clipped = (0.0, 0.0)
+        self.setMinimumHeight(84)
+        self.setAccessibleName("Histogram")
+
+    def sizeHint(self) -> QSize:
+        """Low and wide."""
+        return QSize(220, 92)
+
+    def show_values(self, values: np.ndarray, clip: tuple[float, float]) -> None:
+        """Another picture's."""
+        self._values, self._clipped = values, clip
+        self.setToolTip(f"Black: {clip[0]:.1%} of the picture, white in a channel: {clip[1]:.1%}")
+        self.update()
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        """Three curves and two figures."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(0, 0, self.width(), self.height() - 16)
+        painter.fillRect(box, QColor(self._tokens.leaf))
+        most = max(float(np.percentile(self._values, 99)) * 1.3, 1e-6)
+        for channel, colour in zip(self._values, ("#B4452F", "#1E7B6D", "#4B6C9B"), strict=True):
+            across = np.linspace(box.left(), box.right(), len(channel))
+            points = [
+                QPointF(x, box.bottom() - min(1.0, v / most) * (box.height() - 2))
+                for x, v in zip(across.tolist(), channel.tolist(), strict=True)
+            ]
+            painter.setPen(QPen(QColor(colour), 1.3))
+            painter.drawPolyline(QPolygonF(points))
+        painter.setFont(text_font(8))
+        painter.setPen(QColor(self._tokens.pencil))
+        painter.drawText(QRectF(0, box.bottom() + 2, self.width(), 13), f"black {self._clipped[0]:.1%}")
+        text = f"white {self._clipped[1]:.1%}"
+        painter.drawText(QPointF(self.width() - painter.fontMetrics().horizontalAdvance(text), box.bottom() + 13), text)
+        painter.end()
+
+
+class TonePage(QWidget):
+    """Tones one row of the shot list from its master.  ``shown(image)`` whenever the picture is another."""
+
+    shown = Signal(object)
+    write_wanted = Signal()
+
+    def __init__(self, bridge: Bridge, tokens: Tokens) -> None:
+        super().__init__()
+        self._bridge = bridge
+        self._light: Floats32 | None = None
+        self._alpha: Floats32 | None = None
+        self._shot: Shot | None = None
+        self._ev = 10.0
+        self._before = False
+        self.setObjectName("chrome")
+        self.setFixedWidth(262)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 10, 14, 10)
+        column.setSpacing(8)
+        self.histogram = Histogram(tokens)
+        column.addWidget(self.histogram)
+        group = Group("Tone")
+        self.whose = Segments(
+            [("All rows", "The project's tone, for all rows without one of their own"), ("This row", "A tone of this row's own")]
+        )
+        self.whose.chosen.connect(self._own)
+        group.add_wide(self.whose)
+        self.fields: dict[str, NumberField] = {}
+        for name, text, tip, unit, decimals, step, low, high in FIELDS:
+            made = NumberField(text, tip, unit, decimals, step, low, high)
+            made.changing.connect(partial(self._try, name))
+            made.changed.connect(partial(self._set, text, name))
+            self.fields[name] = made
+            group.add_field(text, made)
+        self.propose = button("Propose", "small", "The exposure at which the middle of the picture comes out as middle grey", self._propose)
+        self.plain = button("As drawn", "small", "Back to how the Frame shows it", lambda: self._apply("Tone as drawn", NO_TONE))
+        group.add_wide(self.propose, self.plain)
+        self.clip_marks = QCheckBox("Mark black and white")
+        self.clip_marks.setToolTip("Blue where all is black, red where a channel is white")
+        self.clip_marks.toggled.connect(self._refresh)
+        group.add_wide(self.clip_marks)
+        self.before = button("Before", "small", "As drawn, while it is pressed", checkable=True)
+        self.before.toggled.connect(self._hold)
+        group.add_wide(self.before)
+        column.addWidget(group)
+        self.told = label("", "quiet")
+        self.told.setWordWrap(True)
+        column.addWidget(self.told)
+        column.addStretch(1)
+        self.write = button("Write the files again", "primary", "From the masters: nothing is drawn again", self.write_wanted.emit)
+        column.addWidget(self.write)
+        bridge.settled.connect(self._follow)
+
+    @property
+    def tone(self) -> Tone:
+        """The tone that the row has."""
+        shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
+        return shot.tone if shot is not None and shot.tone is not None else self._bridge.project.tone
+
+    def open(self, shot: Shot | None, ev: float, master: Path | None) -> bool:
+        """Tone another row; False where it has no master yet."""
+        self._shot, self._ev, self._light = shot, ev, None
+        if master is not None and master.is_file():
+            light, alpha = exr_master(master)
+            if alpha is not None:
+                light = (light / np.maximum(alpha, np.float32(1e-6))[..., None]).astype(np.float32)
+            step = max(1, -(-light.shape[1] // PREVIEW_PX))
+            high, wide = light.shape[0] // step * step, light.shape[1] // step * step
+            self._light = np.asarray(light[:high, :wide].reshape(high // step, step, wide // step, step, 3).mean(axis=(1, 3)), np.float32)
+            self._alpha = None if alpha is None else alpha[:high:step, :wide:step]
+        there = self._light is not None
+        for part in (*self.fields.values(), self.propose, self.plain, self.write, self.whose, self.before, self.clip_marks):
+            part.setEnabled(there)
+        self.told.setText(
+            ""
+            if there
+            else "This row has no linear master yet. Switch “Keep the linear master” on (Making) and make it once; tone then needs no drawing."
+        )
+        self._show_fields()
+        self._refresh()
+        return there
+
+    def _follow(self) -> None:
+        if self.isVisible():
+            self._show_fields()
+            self._refresh()
+
+    def _show_fields(self) -> None:
+        shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
+        self.whose.take(1 if shot is not None and shot.tone is not None else 0)
+        for name, field in self.fields.items():
+            field.show_value(float(getattr(self.tone, name)))
+
+    def _own(self, index: int) -> None:
+        shot = self._shot
+        if shot is not None:
+            tone = self._bridge.project.tone if index == 1 else None
+            self._bridge.apply(
+                "Tone of this row" if index else "Tone of all rows", lambda project: change_shots(project, [shot.id], tone=tone)
+            )
+
+    def _try(self, name: str, value: float) -> None:
+        self._refresh(replace(self.tone, **{name: value}))  # type: ignore[arg-type]
+
+    def _set(self, text: str, name: str, value: float) -> None:
+        self._apply(text, replace(self.tone, **{name: value}))  # type: ignore[arg-type]
+
+    def _apply(self, text: str, tone: Tone) -> None:
+        shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
+        ids = [shot.id] if shot is not None and shot.tone is not None else []
+        self._bridge.apply(text, lambda project: set_tone(project, tone, ids))
+
+    def _propose(self) -> None:
+        if self._light is not None:
+            wanted = proposed_ev(self._light, self._alpha)
+            self._set("Proposed exposure", "exposure_ev", round(self._ev - wanted, 2))
+
+    def _hold(self, on: bool) -> None:
+        self._before = on
+        self._refresh()
+
+    def _refresh(self, tone: Tone | bool | None = None) -> None:
+        """Work the picture out again."""
+        if self._light is None:
+            return
+        wanted = tone if isinstance(tone, Tone) else self.tone
+        picture = developed(self._light, self._ev, NO_TONE if self._before else wanted, self._alpha)
+        self.histogram.show_values(histogram(picture), clipped(picture))
+        pixels = np.rint(picture * 255).astype(np.uint8)
+        if self.clip_marks.isChecked():
+            pixels[pixels.max(axis=2) == 0] = (40, 70, 200)
+            pixels[pixels.max(axis=2) == 255] = (200, 50, 40)
+        self.shown.emit(image_of(pixels))
+
+    def picture(self) -> QImage:
+        """The picture under the tone that holds."""
+        assert self._light is not None
+        return image_of(np.rint(developed(self._light, self._ev, self.tone, self._alpha) * 255).astype(np.uint8))
