@@ -268,6 +268,10 @@ class Production(QObject):
     def leave(self) -> None:
         """The window closes: the run goes on without it."""
         self._timer.stop()
+        if self._process is not None:
+            # The process goes on; nobody here waits for it any more.
+            self._process.returncode = self._process.poll() or 0
+            self._process = None
 
 
 def _events(job: Path, since: int) -> tuple[list[dict[str, Any]], int]:

@@ -39,6 +39,8 @@ CUT_M = 1.2
 #: A4 lying, points.
 PAGE_PT = (841.89, 595.28)
 HALF_VIEW_M = 4.0
+#: The plan beside a single picture shows so much about its camera.
+AROUND_M = 15.0
 LARGEST_SIDE = 2000
 
 
@@ -62,7 +64,7 @@ def shown_of(project: Project, rows: Sequence[Row], out: Path) -> tuple[Shown, .
     made = []
     for row in rows:
         path = out / row.file if row.file else None
-        if path is None or not row.shot.on or not path.is_file():
+        if path is None or not row.shot.on or not path.is_file() or path.suffix == ".exr":
             continue
         item = row.item
         if isinstance(item, Film):
@@ -230,12 +232,21 @@ def _title_page(canvas: Canvas, project: Project, pictures: Sequence[Shown], pla
 
 
 def _plan(
-    canvas: Canvas, plans: Plans, storey: Storey, cameras: Iterable[tuple[int, Camera]], box: tuple[float, float, float, float]
+    canvas: Canvas,
+    plans: Plans,
+    storey: Storey,
+    cameras: Iterable[tuple[int, Camera]],
+    box: tuple[float, float, float, float],
+    around_m: float = 0.0,
 ) -> None:
-    """A plan as vectors in a box (x, y, width, height in points), with numbered cameras."""
+    """A plan as vectors in a box (x, y, width, height in points), with numbered cameras; so many metres about the first
+    camera, or the whole building."""
     drawing = plans.drawing(storey)
     cameras = list(cameras)
     (x0, y0), (x1, y1) = plans.extent(drawing)
+    if around_m and cameras:
+        x, y, _ = cameras[0][1].eye
+        (x0, y0), (x1, y1) = (x - around_m, y - around_m), (x + around_m, y + around_m)
     for _, camera in cameras:
         x0, y0 = min(x0, camera.eye[0] - 2.0), min(y0, camera.eye[1] - 2.0)
         x1, y1 = max(x1, camera.eye[0] + 2.0), max(y1, camera.eye[1] + 2.0)
@@ -317,7 +328,7 @@ def _one_page(canvas: Canvas, project: Project, shown: Shown, number: int, plans
     if camera is not None:
         storey = plans.storey_of(camera.eye)
         if storey is not None:
-            _plan(canvas, plans, storey, [(number, camera)], (PAGE_PT[0] - 36 - side, 84, side, PAGE_PT[1] - 126))
+            _plan(canvas, plans, storey, [(number, camera)], (PAGE_PT[0] - 36 - side, 84, side, PAGE_PT[1] - 126), AROUND_M)
     _colour(canvas, INK)
     _words(canvas, f"{number}   {shown.title}", 36, 54, 15, 520, True)
     _colour(canvas, PENCIL)

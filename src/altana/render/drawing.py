@@ -28,6 +28,8 @@ OFF_PLANE, CREASE = 0.012, np.cos(np.radians(24.0))
 #: Widths are those of a picture of this height.
 HEIGHT_PX = 1080
 BAND_ROWS = 512
+#: In small pictures lines grow thinner, and then fainter, but no fainter than this.
+FAINTEST_PX = 0.6
 #: Pencil strokes are made of pieces of this length (pixels at HEIGHT_PX).
 PIECE_PX = 7.0
 
@@ -93,7 +95,7 @@ def _widened(mask: Bools, width_px: float) -> Floats32:
     """A mask as a line of a width; below one pixel it is fainter instead."""
     size = max(1, round(width_px))
     wide = maximum_filter(mask, footprint=_disk(size)) if size > 1 else mask
-    made: Floats32 = wide.astype(np.float32) * np.float32(min(1.0, width_px / size))
+    made: Floats32 = wide.astype(np.float32) * np.float32(min(1.0, max(width_px, FAINTEST_PX) / size))
     return made
 
 

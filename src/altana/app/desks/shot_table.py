@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -144,6 +144,15 @@ class ShotTable(QTableWidget):
             shot, on = self.rows[item.row()].shot, item.checkState() == Qt.CheckState.Checked
             if shot.on != on:
                 self.switched.emit(shot.id, on)
+
+    def event(self, event) -> bool:  # type: ignore[no-untyped-def]
+        """Control with up and down, and Delete, mean rows here, not what they mean in the rest of the window."""
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            if event.key() == Qt.Key.Key_Delete or (control and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down)):
+                event.accept()
+                return True
+        return bool(super().event(event))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Control with up and down moves rows; Delete takes them out."""

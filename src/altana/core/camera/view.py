@@ -165,8 +165,8 @@ def part_of(view: View, region: tuple[float, float, float, float] | None) -> Vie
         return view
     wide, high = view.sensor_mm
     left, top, right, bottom = region
-    x0, y0 = round(left * view.width_px), round(top * view.height_px)
-    x1, y1 = max(x0 + 1, round(right * view.width_px)), max(y0 + 1, round(bottom * view.height_px))
+    x0, y0 = math.floor(left * view.width_px + 0.5), math.floor(top * view.height_px + 0.5)
+    x1, y1 = max(x0 + 1, math.floor(right * view.width_px + 0.5)), max(y0 + 1, math.floor(bottom * view.height_px + 0.5))
     cross = view.lens.cross_mm + ((x0 + x1) / 2.0 / view.width_px - 0.5) * wide
     rise = view.lens.rise_mm + (0.5 - (y0 + y1) / 2.0 / view.height_px) * high
     lens = Lens(view.lens.focal_mm, wide * (x1 - x0) / view.width_px, rise, cross)

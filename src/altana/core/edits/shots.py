@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from altana.core.edits.keeping import set_many
-from altana.core.naming import folder_named, named, unknown_fields
+from altana.core.naming import FIELDS, folder_named, named
 from altana.core.project import BACKGROUNDS, FILM, PANORAMA, RENDITIONS, STILL, Camera, Project, Shot, Style, Tone, next_id
 
 QUALITY_WORDS = ("proof", "review", "final")
@@ -64,11 +64,9 @@ def checked_shot(shot: Shot) -> Shot:
     for colour in (shot.background_colour, shot.style.ink, shot.style.paper):
         if not re.fullmatch(r"#[0-9a-fA-F]{6}", colour):
             raise ValueError(f"“{colour}” is no colour. Write it as #rrggbb.")
-    wrong = (*unknown_fields(shot.pattern), *unknown_fields(shot.folder))
-    if wrong:
-        named(f"{{{wrong[0]}}}", {})
-    named(shot.pattern, {"camera": "x"}) if shot.pattern.strip() else named("", {})
-    folder_named(shot.folder, {})
+    anything = dict.fromkeys(FIELDS, "x")
+    named(shot.pattern, anything)
+    folder_named(shot.folder, anything)
     _checked_style(shot.style)
     if shot.tone is not None:
         checked_tone(shot.tone)

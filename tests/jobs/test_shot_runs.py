@@ -1,0 +1,444 @@
+"""The shot list made: right files, same bytes again, rows set aside, full disks, pauses, orders, kills, tone without drawing."""
+
+from __future__ import annotations
+
+import errno
+import io
+import json
+import random
+import subprocess
+import sys
+import threading
+import time
+import zipfile
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+import tifffile
+from PIL import Image
+
+from altana.core.edits.shots import add_shots, change_shots, set_tone, start_values
+from altana.core.errors import UserError
+from altana.core.project import FILM, LINES, PANORAMA, PENCIL, PICTURE, PLAIN, TRANSPARENT, WHITE_CARD, Project, Tone
+from altana.core.staging import Lookup
+from altana.jobs import run as run_module
+from altana.jobs.models import Opened
+from altana.jobs.pages import client_zip, contact_sheet, presentation, shown_of, write_pages
+from altana.jobs.picture import PictureWork, horizon_row, master_path, over
+from altana.jobs.remembered import remembered
+from altana.jobs.requests import Film, Pano, Picture, Request
+from altana.jobs.run import BEFORE_FOLDER, ORDER_FILE, PAUSE_FILE, Run
+from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
+from altana.render.encode import exr_light
+from altana.render.renderer import Renderer
+from altana.storage.files import write_atomically
+from altana.storage.presets import preset_json, read_preset
+from altana.storage.project_file import read_project, write_project
+from tests.conftest import picture_at
+
+
+@pytest.fixture(scope="module")
+def small(demo_project: Project) -> Project:
+    """The demo with a shot list of small proofs, one of each kind."""
+    walks = tuple(replace(walk, seconds=0.5, rate="12", width_px=96, height_px=54) for walk in demo_project.walks)
+    project = replace(demo_project, shots=(), walks=walks, cameras=tuple(replace(c, in_shot_list=False) for c in demo_project.cameras))
+    hall, quay = (project.camera_named(name).id for name in ("Waiting hall to the water", "Quay, morning"))
+    base = replace(start_values(project, "still", hall), width_px=96, quality="proof")
+    rows = [
+        base,
+        replace(base, rendition=WHITE_CARD, keep_master=False, file="png16", dpi=300.0),
+        replace(base, rendition=LINES, keep_master=False, folder="drawings"),
+        replace(base, rendition=PENCIL, keep_master=False, folder="drawings"),
+        replace(base, subject=quay, background=TRANSPARENT, file="tif", dpi=600.0),
+        replace(base, subject=quay, background=PLAIN, background_colour="#ffcc00", file="jpg", keep_master=False),
+        replace(base, file="exr", region=(0.25, 0.25, 0.75, 0.75), keep_master=False),
+        replace(start_values(project, PANORAMA, hall), width_px=128, quality="proof", faces=True),
+        replace(start_values(project, FILM, "walk-01"), quality="proof"),
+    ]
+    return add_shots(project, rows)
+
+
+def made(project: Project, opened: Opened, out: Path, job: Path | None = None, **values: object) -> Run:
+    request = shot_request(chosen_rows(rows_of(project, opened.model)), project)
+    run = Run(request, opened, out, job, **values)  # type: ignore[arg-type]
+    run.go()
+    return run
+
+
+def files_of(out: Path) -> dict[str, bytes]:
+    return {path.relative_to(out).as_posix(): path.read_bytes() for path in sorted(out.rglob("*")) if path.is_file()}
+
+
+@pytest.fixture(scope="module")
+def whole(small: Project, demo_opened: Opened, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The whole list, made once."""
+    out = tmp_path_factory.mktemp("whole")
+    run = made(small, demo_opened, out, out.parent / "whole-job")
+    assert run.aside == {}
+    return out
+
+
+def test_every_row_becomes_its_file(whole: Path) -> None:
+    found = {name for name in files_of(whole) if not name.endswith(".camera.json")}
+    assert found == {
+        "stills/inside/01-waiting-hall-to-the-water-screen-16-9.png",
+        "stills/inside/02-waiting-hall-to-the-water-screen-16-9.png",
+        "drawings/03-waiting-hall-to-the-water-screen-16-9.png",
+        "drawings/04-waiting-hall-to-the-water-screen-16-9.png",
+        "stills/inside/05-quay-morning-screen-16-9.tif",
+        "stills/inside/06-quay-morning-screen-16-9.jpg",
+        "stills/inside/07-waiting-hall-to-the-water-screen-16-9.exr",
+        "panoramas/08-waiting-hall-to-the-water-panorama.jpg",
+        *(f"panoramas/08-waiting-hall-to-the-water-panorama-{face}.jpg" for face in ("front", "right", "back", "left", "up", "down")),
+        "films/09-up-the-stair-to-the-gallery.mp4",
+        "masters/stills/inside/01-waiting-hall-to-the-water-screen-16-9.exr",
+        "masters/stills/inside/05-quay-morning-screen-16-9.exr",
+    }
+    plain = picture_at(whole / "stills/inside/01-waiting-hall-to-the-water-screen-16-9.png")
+    assert plain.shape == (54, 96, 3)
+    with Image.open(whole / "stills/inside/02-waiting-hall-to-the-water-screen-16-9.png") as image:
+        assert image.info["dpi"][0] == pytest.approx(300, abs=0.02)
+    lines, pencil = (picture_at(whole / f"drawings/0{number}-waiting-hall-to-the-water-screen-16-9.png").astype(int) for number in (3, 4))
+    # Paper, with ink on it.
+    for drawing in (lines, pencil):
+        assert np.median(drawing) > 200
+        assert drawing.min() < 215
+    cut_out = tifffile.imread(whole / "stills/inside/05-quay-morning-screen-16-9.tif")
+    assert cut_out.shape[2] == 4 and cut_out.dtype == np.uint16
+    assert (cut_out[..., 3] == 0).mean() > 0.1 and (cut_out[..., 3] == 65535).mean() > 0.1
+    sky = picture_at(whole / "stills/inside/06-quay-morning-screen-16-9.jpg")
+    assert np.abs(sky[2, 5].astype(int) - (255, 204, 0)).max() < 12
+    region = exr_light(whole / "stills/inside/07-waiting-hall-to-the-water-screen-16-9.exr")
+    assert region.shape == (27, 48, 3)
+    assert picture_at(whole / "panoramas/08-waiting-hall-to-the-water-panorama.jpg").shape == (64, 128, 3)
+
+
+def test_made_again_all_bytes_are_the_same(whole: Path, small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    made(small, demo_opened, tmp_path / "again")
+    assert files_of(tmp_path / "again") == files_of(whole)
+
+
+def test_pictures_remember_their_camera(whole: Path, small: Project, tmp_path: Path) -> None:
+    hall = small.camera_named("Waiting hall to the water")
+    for name in (
+        "stills/inside/01-waiting-hall-to-the-water-screen-16-9.png",
+        "stills/inside/02-waiting-hall-to-the-water-screen-16-9.png",
+        "stills/inside/06-quay-morning-screen-16-9.jpg",
+        "stills/inside/05-quay-morning-screen-16-9.tif",
+        "stills/inside/07-waiting-hall-to-the-water-screen-16-9.exr",
+        "panoramas/08-waiting-hall-to-the-water-panorama.jpg",
+    ):
+        # Without the file beside it: what is written into it is enough.
+        copy = tmp_path / Path(name).name
+        copy.write_bytes((whole / name).read_bytes())
+        held = remembered(copy)
+        assert held.project == "Larkwater ferry terminal"
+        wanted = hall if "hall" in name else small.camera_named("Quay, morning")
+        assert held.camera.view() == wanted.view()
+    stripped = tmp_path / "stripped.png"
+    Image.new("RGB", (4, 4)).save(stripped)
+    with pytest.raises(UserError, match="remembers no camera"):
+        remembered(stripped)
+    (tmp_path / "stripped.png.camera.json").write_text('{"camera": {"id": 1}}')
+    with pytest.raises(UserError, match="remembers no camera"):
+        remembered(stripped)
+    (tmp_path / "torn.jpg").write_bytes(b"\xff\xd8\xff\xe0")
+    with pytest.raises(UserError, match="cannot be read"):
+        remembered(tmp_path / "torn.jpg")
+
+
+def test_tone_is_changed_without_drawing_again(
+    whole: Path, small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    one = replace(small, shots=small.shots[:1])
+    made(one, demo_opened, tmp_path)
+    drawn: list[int] = []
+    master = Renderer.master
+
+    def counted(self: Renderer, *args: object, **values: object) -> object:
+        drawn.append(1)
+        return master(self, *args, **values)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(Renderer, "master", counted)
+    name = small.shots[0]
+    path = tmp_path / "stills/inside/01-waiting-hall-to-the-water-screen-16-9.png"
+    before = picture_at(path).astype(int)
+    brighter = set_tone(one, Tone(exposure_ev=1.0))
+    made(brighter, demo_opened, tmp_path)
+    assert drawn == []
+    after = picture_at(path).astype(int)
+    assert after.mean() > before.mean() + 10
+    # The last version stays beside it.
+    assert (picture_at(path.parent / BEFORE_FOLDER / path.name).astype(int) == before).all()
+    # The same bytes as if it had been drawn under that tone at once.
+    fresh = tmp_path / "fresh"
+    made(brighter, demo_opened, fresh)
+    assert drawn == [1]
+    assert (fresh / path.relative_to(tmp_path)).read_bytes() == path.read_bytes()
+    # Another camera is another picture.
+    moved = replace(
+        brighter, cameras=tuple(replace(c, heading_deg=c.heading_deg + 5.0) if c.id == name.subject else c for c in brighter.cameras)
+    )
+    made(moved, demo_opened, tmp_path)
+    assert drawn == [1, 1]
+    assert master_path(tmp_path, "a/b.png") == tmp_path / "masters" / "a" / "b.exr"
+
+
+def test_a_row_that_fails_is_set_aside_and_the_rest_goes_on(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    rows = change_shots(replace(small, shots=small.shots[:3]), ["shot-02"], background=PICTURE, background_file="gone.png")
+    run = made(rows, demo_opened, tmp_path / "out", tmp_path / "job")
+    assert list(run.aside) == ["stills/inside/02-waiting-hall-to-the-water-screen-16-9.png"]
+    assert "gone.png cannot be read" in next(iter(run.aside.values()))
+    assert len(list((tmp_path / "out").rglob("0*.png"))) == 2
+    events = [json.loads(line) for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
+    assert [event["file"] for event in events if event["event"] == "aside"] == list(run.aside)
+    assert events[-1]["event"] == "done"
+
+
+def test_what_breaks_inside_is_tried_three_times_and_told(
+    small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    tries: list[int] = []
+
+    def broken(self: PictureWork, item: Picture, told: object) -> None:
+        tries.append(1)
+        raise ZeroDivisionError("inside")
+
+    monkeypatch.setattr(PictureWork, "still", broken)
+    run = made(replace(small, shots=small.shots[:2]), demo_opened, tmp_path)
+    assert len(tries) == 6
+    assert all("could not be made" in sentence and "Traceback" not in sentence for sentence in run.aside.values())
+
+
+def test_a_full_disk_pauses_and_goes_on_when_there_is_room(
+    small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    full = threading.Event()
+    full.set()
+
+    def write(path: Path, data: bytes, kept: str = "") -> None:
+        if full.is_set() and path.suffix == ".png":
+            cause = OSError(errno.ENOSPC, "full")
+            raise UserError(f"{path.name} was not written: the disk is full.") from cause
+        write_atomically(path, data, kept)
+
+    monkeypatch.setattr(run_module, "write_atomically", write)
+    usage = run_module.shutil.disk_usage
+    monkeypatch.setattr(run_module.shutil, "disk_usage", lambda path: usage(path)._replace(free=0) if full.is_set() else usage(path))
+    threading.Timer(1.0, full.clear).start()
+    run = made(replace(small, shots=small.shots[:1]), demo_opened, tmp_path / "out", tmp_path / "job", patient=True)
+    assert run.aside == {}
+    assert len(list((tmp_path / "out").rglob("0*.png"))) == 1
+    events = [json.loads(line) for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
+    paused = next(event for event in events if event["event"] == "paused")
+    assert "disk is full" in paused["sentence"] and "Waiting for room" in paused["sentence"]
+    assert "going" in {event["event"] for event in events}
+
+
+def test_a_run_pauses_and_takes_another_order(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    job = tmp_path / "job"
+    job.mkdir()
+    project = replace(small, shots=small.shots[:3])
+    rows = rows_of(project, demo_opened.model)
+    (job / ORDER_FILE).write_text(json.dumps([rows[2].file]))
+    (job / PAUSE_FILE).touch()
+    threading.Timer(1.0, lambda: (job / PAUSE_FILE).unlink()).start()
+    started = time.monotonic()
+    run = made(project, demo_opened, tmp_path / "out", job)
+    assert time.monotonic() - started > 0.9
+    pieces = [path.name for path in run.written if path.suffix == ".png"]
+    assert pieces[0] == Path(rows[2].file).name
+    assert len(pieces) == 3
+
+
+def test_test_pictures_are_small_proofs_with_names_of_their_own(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    request = trial(rows_of(small, demo_opened.model), small)
+    sizes = {item.file: (item.width_px, item.height_px) for item in request.items}
+    assert sizes["tests/01-waiting-hall-to-the-water-screen-16-9-test.png"] == (24, 16)
+    assert all(file.startswith("tests/") for file in sizes)
+    assert {type(item) for item in request.items} == {Picture, Pano, Film}
+
+
+def test_names_that_clash_are_told_before_the_night(small: Project, demo_opened: Opened) -> None:
+    clash = change_shots(small, ["shot-01", "shot-02"], pattern="{camera}", file="png")
+    rows = rows_of(clash, demo_opened.model)
+    assert "written twice" in rows[0].wrong and "written twice" in rows[1].wrong
+    with pytest.raises(UserError, match="Row 1"):
+        shot_request(chosen_rows(rows), clash)
+    off = change_shots(clash, ["shot-02"], on=False)
+    assert rows_of(off, demo_opened.model)[0].wrong == ""
+    roomy = change_shots(small, ["shot-01"], pattern="{storey}-{room}-{camera}-{date}-{version}")
+    (first, *_) = rows_of(roomy, demo_opened.model, "2026-11-25", "b")
+    assert first.file == "stills/inside/ground-storey-waiting-hall-waiting-hall-to-the-water-2026-11-25-b.png"
+    with pytest.raises(UserError, match="no row “99”"):
+        chosen_rows(rows, ["99"])
+    with pytest.raises(UserError, match="No row"):
+        shot_request((), replace(small, shots=()))
+
+
+def test_a_background_picture_lies_on_the_horizon(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    half = np.zeros((40, 80, 3), np.uint8)
+    half[:20] = (40, 80, 200)
+    half[20:] = (20, 120, 20)
+    Image.fromarray(half).save(tmp_path / "lake.png")
+    quay = small.camera_named("Quay, morning")
+    shot = replace(small.shots[0], subject=quay.id, background=PICTURE, background_file="lake.png")
+    item = Picture(shot, quay, 96, 54, "x.png")
+    work = PictureWork(small, demo_opened, Lookup(demo_opened.model), None, tmp_path)  # type: ignore[arg-type]
+    behind = work.background(item)
+    row = round(horizon_row(item.view()))
+    assert behind[row - 4, 40, 2] > 0.6 > 0.3 > behind[row + 4, 40, 2]
+    assert over(np.ones((1, 1, 3), np.float32), np.full((1, 1), 0.25, np.float32), np.zeros((1, 1, 3), np.float32))[0, 0, 0] == 0.25
+    for name in ("../lake.png", "/etc/passwd", ""):
+        with pytest.raises(UserError, match="project's folder"):
+            work.background(replace(item, shot=replace(shot, background_file=name)))
+
+
+def test_presets_are_files(small: Project, tmp_path: Path) -> None:
+    path = tmp_path / "lines.altana-preset"
+    path.write_bytes(preset_json(small.shots[2]))
+    assert read_preset(path)["rendition"] == LINES
+    for wrong in ("", "{}", '{"kind": "altana-preset", "scale": "big"}', "[" * 5000):
+        path.write_text(wrong)
+        with pytest.raises(UserError, match="cannot be used as a preset"):
+            read_preset(path)
+
+
+# ---------------------------------------------------------------------- pages
+
+
+def test_pages_for_the_client(whole: Path, small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    rows = rows_of(small, demo_opened.model)
+    pictures = shown_of(small, rows, whole)
+    assert len(pictures) == 8  # EXR is no picture for a page
+    sheet = contact_sheet(small, pictures)
+    assert sheet == contact_sheet(small, pictures)
+    with Image.open(io.BytesIO(sheet)) as image:
+        assert image.width > 1500
+    for template, count in (("one", 9), ("grid", 3)):
+        data = presentation(small, pictures, demo_opened.model, template)
+        assert data.startswith(b"%PDF") and data.count(b"/Type /Page\n") == count
+        assert data == presentation(small, pictures, demo_opened.model, template)
+    path = client_zip(small, pictures, [], tmp_path / "c.zip")
+    with zipfile.ZipFile(path) as archive:
+        assert archive.testzip() is None
+        assert {"index.html", pictures[0].row.file} <= set(archive.namelist())
+    with pytest.raises(UserError, match="Nothing of the shot list"):
+        shown_of(small, rows, tmp_path)
+    with pytest.raises(UserError, match="no template"):
+        presentation(small, pictures, demo_opened.model, "three")
+
+
+PROBE = """<script>
+window.addEventListener("load", () => setTimeout(() => {
+  const canvas = document.getElementById("view"), look = window.altana, told = {};
+  canvas.setPointerCapture = () => {};
+  const send = (kind, x, y) => canvas.dispatchEvent(new PointerEvent(kind, { clientX: x, clientY: y, pointerId: 1, bubbles: true }));
+  const mean = () => {
+    look.draw();
+    const gl = canvas.getContext("webgl"), data = new Uint8Array(4 * canvas.width * canvas.height);
+    gl.readPixels(0, 0, canvas.width, canvas.height, gl.RGBA, gl.UNSIGNED_BYTE, data);
+    let sum = [0, 0, 0];
+    for (let at = 0; at < data.length; at += 4) for (let c = 0; c < 3; c++) sum[c] += data[at + c];
+    return sum.map((value) => value / (data.length / 4));
+  };
+  told.ready = look.state.ready;
+  told.before = mean();
+  const heading = look.state.heading;
+  send("pointerdown", 500, 300); send("pointermove", 100, 300); send("pointerup", 100, 300);
+  told.turned = look.state.heading - heading;
+  told.after = mean();
+  told.links = document.querySelectorAll("#links button").length;
+  document.querySelector("#links button").click();
+  told.scene = look.state.scene;
+  document.querySelectorAll("#plan circle")[0].dispatchEvent(new Event("click"));
+  told.back = look.state.scene;
+  told.requests = performance.getEntriesByType("resource").filter((entry) => !entry.name.startsWith("data:")).length;
+  document.body.dataset.told = JSON.stringify(told);
+}, 1200));
+</script></body>"""
+
+
+def test_the_page_that_turns_panoramas_works_offline_in_a_browser(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    camera = small.camera_named("Hall from the quay doors").id
+    first = replace(small.shots[7], faces=False, width_px=512)
+    rows = add_shots(replace(small, shots=()), [first, replace(first, subject=camera)])
+    made(rows, demo_opened, tmp_path)
+    (path,) = write_pages(rows, rows_of(rows, demo_opened.model), demo_opened.model, tmp_path, ["look-round"])
+    text = path.read_text()
+    assert "http://" not in text.replace("http://www.w3.org", "") and "https://" not in text
+    probe = tmp_path / "probe.html"
+    probe.write_text(text.replace("</body>", PROBE))
+    browser = [
+        "chromium",
+        "--headless",
+        "--no-sandbox",
+        "--disable-gpu",
+        "--use-angle=swiftshader",
+        "--enable-unsafe-swiftshader",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--no-first-run",
+        f"--user-data-dir={tmp_path / 'browser'}",
+        "--window-size=800,600",
+        "--virtual-time-budget=9000",
+        "--dump-dom",
+        probe.as_uri(),
+    ]
+    page = subprocess.run(browser, capture_output=True, text=True, timeout=120).stdout
+    told = json.loads(page.partition('data-told="')[2].partition('"')[0].replace("&quot;", '"'))
+    assert told["ready"] is True
+    # 400 of 800 pixels of 75 degrees, the picture going along with the pointer.
+    assert told["turned"] == pytest.approx(37.5, abs=2.0)
+    assert np.abs(np.subtract(told["after"], told["before"])).max() > 2.0
+    assert (told["links"], told["scene"], told["back"], told["requests"]) == (1, 1, 0, 0)
+
+
+# ---------------------------------------------------------------------- kills
+
+
+def test_killed_twenty_times_nothing_is_lost_and_the_end_is_the_same(whole: Path, small: Project, demo_copy: Path, tmp_path: Path) -> None:
+    write_project(demo_copy, small)
+    assert read_project(demo_copy) == small
+    out, job = tmp_path / "out", tmp_path / "job"
+    command = [
+        sys.executable,
+        "-m",
+        "altana",
+        "render",
+        str(demo_copy),
+        "--shots",
+        "--out",
+        str(out),
+        "--job",
+        str(job),
+        "--json",
+        "--resume",
+    ]
+    rng = random.Random(5)
+    kills = 0
+    lasted = 2.6
+    for _ in range(20):
+        child = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
+        time.sleep(lasted * rng.uniform(0.3, 1.2))
+        kills += child.poll() is None
+        child.kill()
+        child.communicate(timeout=30)
+        whole_now = files_of(whole)
+        for name, data in files_of(out).items() if out.is_dir() else ():
+            # What is visible under its name is whole, and what it will be in the end.
+            if not Path(name).name.startswith(".") and BEFORE_FOLDER not in name:
+                assert whole_now[name] == data, name
+    assert kills >= 8
+    last = subprocess.run(command, capture_output=True, text=True, timeout=200)
+    assert last.returncode == 0, last.stderr
+    end = {name: data for name, data in files_of(out).items() if BEFORE_FOLDER not in name and not Path(name).name.startswith(".")}
+    assert end == files_of(whole)
+
+
+def test_a_row_is_named_by_what_it_shows(small: Project) -> None:
+    item = Picture(small.shots[0], small.cameras[0], 96, 54, "x.png")
+    assert Request(small, (item,)).digest() != Request(small, (replace(item, width_px=97),)).digest()
