@@ -6,13 +6,15 @@ import json
 import os
 import shutil
 import signal
+import subprocess
+import sys
 from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDropEvent, QWheelEvent
+from PySide6.QtGui import QDropEvent, QImage, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
@@ -172,6 +174,27 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
     run_whole(desk)
     assert desk._told.text() == f"4 files made in {desk.out}."
     assert {piece.state for piece in desk.production.state.pieces.values()} == {"made"}
+    # The same project made from the command line: the same files, byte for byte.
+    beside = desk.out.parent / "from-command-line"
+    snapshot = Production.job_of(desk.project_path) / "project.altana"
+    ask = [
+        sys.executable,
+        "-m",
+        "altana",
+        "render",
+        str(snapshot),
+        "--base",
+        str(desk.project_path.parent),
+        "--shots",
+        "--out",
+        str(beside),
+    ]
+    subprocess.run(ask, check=True, capture_output=True, timeout=120)
+    ours, theirs = (
+        {path.relative_to(out).as_posix(): path.read_bytes() for path in out.rglob("*") if path.is_file()} for out in (desk.out, beside)
+    )
+    assert ours == theirs and len(ours) == 8
+    shutil.rmtree(beside)
     desk.choose_page(RESULTS)
     assert [path.suffix for path in desk._made] == [".mp4", ".jpg", ".png", ".jpg"]
     # The film plays at its own rate.
@@ -186,7 +209,17 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
     assert desk.film.seconds == pytest.approx(0.5 - 2 / 12, abs=0.01)
     # The panorama is looked round in.
     desk.files.setCurrentRow(1)
-    assert desk.viewers.currentWidget() is desk.round
+    assert desk.viewers.currentWidget() is desk._round_holder
+    assert desk.phone.verdict.text().startswith("! A host would not take it")
+    assert "narrower than 512" in desk.phone.verdict.toolTip()
+    desk.phone.alpha.setValue(90)
+    assert desk.round.heading_deg == pytest.approx(270.0)
+    desk.phone.beta.setValue(120)
+    assert desk.round.tilt_deg == pytest.approx(30.0)
+    press(desk.phone.motion)
+    until(lambda: desk.round.heading_deg > 5.0 and desk.phone.motion.text() == "Stop", 10)
+    press(desk.phone.motion)
+    desk.round.turn(0.0, 0.0)
     before = desk.round.picture(60, 40)
     middle = QPointF(desk.round.width() / 2, desk.round.height() / 2)
     drag(desk.round, middle, middle - QPointF(100, 0))
@@ -414,3 +447,24 @@ def test_the_button_of_compose_puts_cameras_in_the_list(window: MainWindow, desk
     assert any(shot.subject == "cam-05" for shot in shots_of(window))
     press(window.settings_panel.shot_button)
     assert not any(shot.subject == "cam-05" for shot in shots_of(window))
+
+
+def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(window: MainWindow, desk: HandOverDesk) -> None:
+    window.choose_desk(1)
+    window.state.select("cam-03")
+    window.bridge.apply(
+        "x", lambda p: replace(p, cameras=tuple(replace(c, width_px=320, height_px=180) if c.id == "cam-03" else c for c in p.cameras))
+    )
+    window.copy_frame()
+    until(lambda: "on the clipboard, 320 × 180 px" in window._banner_text.text(), 30)
+    assert QApplication.clipboard().image().size().width() == 320
+    window.save_frame()
+    until(lambda: "Written:" in window._banner_text.text(), 30)
+    (path,) = (desk.project_path.parent / "frames").glob("ticket-office*.png")
+    assert image_of(pixels_of(QImage(str(path)))).height() == 180
+    path.unlink()
+    window.bridge.apply(
+        "x", lambda p: replace(p, cameras=tuple(replace(c, width_px=9000, height_px=6000) if c.id == "cam-03" else c for c in p.cameras))
+    )
+    window.copy_frame()
+    assert "too large for that" in window._banner_text.text()

@@ -18,6 +18,8 @@ from tests.app.conftest import drag, enter, press, until
 
 @pytest.fixture
 def desk(window: MainWindow):  # type: ignore[no-untyped-def]
+    # The demo's walk alone; its turntable would only be in the way.
+    window.bridge.replace_document(replace(window.bridge.project, walks=window.bridge.project.walks[:1], shots=()))
     window.choose_desk(WALK)
     window.state.choose_walk("walk-01")
     desk = window.walk_desk

@@ -118,7 +118,7 @@ def test_a_walk_through_chosen_cameras(window: MainWindow) -> None:
     assert turned is not None
     assert turned.keys[0].eye == walk.keys[1].eye
     press(window.walk_desk.settings.remove)
-    assert len(window.bridge.project.walks) == 1
+    assert len(window.bridge.project.walks) == 2
     window.choose_desk(COMPOSE)
 
 

@@ -91,6 +91,11 @@ def test_leaving_out_nudging_and_taking(demo_copy: Path, demo_files: Path) -> No
     facts = json.loads(good("inspect", demo_copy, "--json"))
     assert facts["planned"][-1]["intent"] == "The lake at night"
     assert {"Boundary", "Grid"} <= set(facts["linework"]["layers"])
-    assert [item["camera"] for item in facts["shots"]] == ["Waiting hall to the water", "Ticket office", "Tower from the forecourt"]
+    assert [item.get("camera", item.get("walk")) for item in facts["shots"]][:3] == [
+        "Waiting hall to the water",
+        "Tower from the forecourt",
+        "Waiting hall to the water",
+    ]
+    assert facts["shots"][-1]["walk"] == "Up the stair to the gallery"
     assert any(problem["code"] == "holes" and problem["object_ids"] for problem in facts["problems"])
     assert good("changes", demo_files / "larkwater.glb", demo_files / "larkwater.glb").strip() == "Nothing changed."

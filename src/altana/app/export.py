@@ -5,9 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QCheckBox, QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
 
-from altana.app.theme.widgets import NumberField, Segments, button, label, menu_button
+from altana.app.theme.widgets import NumberField, Segments, button, check_box, label, menu_button
 from altana.app.work import Order
 from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
@@ -76,10 +76,8 @@ class ExportSheet(QDialog):
         self.step_choice.setAccessibleName("Film frames")
         self.step_choice.setToolTip("Fewer film frames for a quick look; the film lasts as long")
         self.step_choice.addItems(["Every one", "Every second", "Every fourth"])
-        self.strip = QCheckBox("Contact strip, a picture a second")
-        self.strip.setToolTip("One PNG of small pictures with their times, beside the film")
-        self.keep = QCheckBox("Keep the film frames as PNG")
-        self.keep.setToolTip("In a folder beside the film, by number")
+        self.strip = check_box("Contact strip, a picture a second", "One PNG of small pictures with their times, beside the film")
+        self.keep = check_box("Keep the film frames as PNG", "In a folder beside the film, by number")
         if film:
             span = QHBoxLayout()
             span.setSpacing(8)

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QSettings, Qt, QTimer, QUrl, Signal
-from PySide6.QtGui import QCloseEvent, QDesktopServices, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent
+from PySide6.QtGui import QCloseEvent, QDesktopServices, QDragEnterEvent, QDropEvent, QGuiApplication, QImage, QKeyEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFrame,
@@ -32,6 +32,7 @@ from altana.app.desks.handover import HandOverDesk
 from altana.app.desks.model import ModelDesk
 from altana.app.desks.walk import WalkDesk
 from altana.app.drawings.aids import AIDS
+from altana.app.drawings.picture_view import pixels_of
 from altana.app.export import ExportSheet
 from altana.app.files import ProjectFiles
 from altana.app.scene import Studio
@@ -50,6 +51,10 @@ from altana.core.project import Project
 from altana.core.targets import TARGETS, view_of
 from altana.importers.table import READERS
 from altana.jobs.remembered import PICTURES, remembered
+from altana.jobs.requests import file_stem
+from altana.jobs.service import SLOT_BYTES
+from altana.render.encode import still_bytes
+from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import SUFFIX
 
 MODEL, COMPOSE, WALK, HAND_OVER = range(4)
@@ -77,6 +82,8 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.studio = Studio()
         self.work = Work()
         self._made_in = Path()
+        #: A picture of the Frame on order: its revision, where it goes, and its camera's name.
+        self._grabbed: tuple[int, str, str] = (0, "", "")
         self.setWindowTitle("Altana")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
@@ -229,6 +236,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         )
         self.handover.say.connect(lambda sentence: self.say(sentence))
         self.handover.frame_wanted.connect(self.open_picture)
+        self.studio.picture.connect(self._frame_grabbed)
         self.work.progress.connect(self._show_job)
         self.work.finished.connect(self._job_ended)
 
@@ -272,6 +280,8 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             Action("Choose all cameras", "Camera", lambda: self.state.select_many(tuple(self.strip.ids()), self.state.active_id), "Ctrl+A"),
             *(Action(f"Give the others its {name}", "Camera", partial(self.give_settings, (name,))) for name in SETTINGS),
             Action("Make stills…", "Camera", self._export_here, "Ctrl+E"),
+            Action("Copy the Frame", "Camera", self.copy_frame, "Ctrl+Shift+C"),
+            Action("Save the Frame as a picture", "Camera", self.save_frame, "Ctrl+Shift+E"),
             Action("Remove", "Camera", self.delete_cameras, "Delete"),
             Action("Square to wall", "Standing", lambda: panel.use_tool("Square to wall"), "Q"),
             Action("Between walls", "Standing", lambda: panel.use_tool("Between walls"), "B"),
@@ -611,6 +621,52 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         )
         sheet.open()
         self.sheet = sheet
+
+    def copy_frame(self) -> None:
+        """The Frame as it is, in the format's exact size, to the clipboard."""
+        self._grab_frame("clipboard")
+
+    def save_frame(self) -> None:
+        """The Frame as it is, in the format's exact size, as a PNG named like the camera beside the project."""
+        self._grab_frame("file")
+
+    def _grab_frame(self, where: str) -> None:
+        shown = self.state.shown
+        if shown is None or self.studio.scene is None:
+            self.say("There is no picture yet. Open a model and stand a camera first.")
+            return
+        if shown.width_px * shown.height_px * 3 > SLOT_BYTES:
+            self.say(f"{shown.width_px} × {shown.height_px} px is too large for that. Put the camera in the shot list and make it there.")
+            return
+        staging = self.studio.staging(self.bridge.project, shown, self.state.hiding)
+        self._grabbed = (
+            self.studio.order_picture("grab", "still", shown.view(), self.bridge.project.light, shown.ev, shown.inside, 1, staging),
+            where,
+            shown.name or "view",
+        )
+        self._show_work("Drawing the Frame", -1.0, "")
+
+    def _frame_grabbed(self, channel: str, revision: int, image: QImage, _: str) -> None:
+        wanted, where, name = self._grabbed
+        if channel != "grab" or revision != wanted:
+            return
+        self._work_label.setText("")
+        if where == "clipboard":
+            QGuiApplication.clipboard().setImage(image)
+            self.say(f"{name} is on the clipboard, {image.width()} × {image.height()} px.")
+            return
+        folder = self._out_folder("frames")
+        try:
+            make_folder(folder)
+            number, path = 1, folder / f"{file_stem(name)}.png"
+            while path.exists():
+                number += 1
+                path = folder / f"{file_stem(name)}-{number}.png"
+            write_atomically(path, still_bytes(pixels_of(image), "png", name))
+        except UserError as error:
+            self.say(error.sentence)
+            return
+        self.say(f"Written: {path}, {image.width()} × {image.height()} px.")
 
     def make_film(self) -> None:
         """Ask, then make a film of the chosen walk in the background."""

@@ -13,6 +13,7 @@ from altana import __version__
 from altana.cli.camera import camera_group
 from altana.cli.check import check_all, coverage, gaps, patch_group
 from altana.cli.compose import changes, leave_out_, plan_shot_
+from altana.cli.panorama import panorama_group
 from altana.cli.project import demo, inspect, new
 from altana.cli.render import render
 from altana.cli.shots import remembered_, shots_group
@@ -53,6 +54,7 @@ for _command in (
     render,
     shots_group,
     remembered_,
+    panorama_group,
     leave_out_,
     plan_shot_,
     changes,

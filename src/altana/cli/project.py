@@ -15,6 +15,8 @@ from altana.core.errors import UserError
 from altana.core.project import Project
 from altana.demo.project import write_demo
 from altana.jobs.models import open_model
+from altana.jobs.requests import Film, Pano, Picture
+from altana.jobs.shotlist import Row, rows_of
 from altana.storage.project_file import SUFFIX, read_project, take_in, write_project
 
 
@@ -79,15 +81,24 @@ def inspect(project: Path, as_json: bool) -> None:
         facts["cameras_in_file"] = msgspec.to_builtins(model.cameras)
     facts["cameras"] = msgspec.to_builtins(read.cameras)
     facts["walks"] = msgspec.to_builtins(read.walks)
-    facts["shots"] = [
-        {"camera": item.name, "format": item.format_name, "size_px": [item.width_px, item.height_px]}
-        for item in read.cameras
-        if item.in_shot_list
-    ]
+    facts["shots"] = [_shot_facts(row) for row in rows_of(read, model)]
     facts["planned"] = msgspec.to_builtins(read.planned)
     facts["patches"] = msgspec.to_builtins(read.patches)
     facts["left_out"] = msgspec.to_builtins(read.left_out)
     say(as_json, facts, _lines(facts))
+
+
+def _shot_facts(row: Row) -> dict[str, Any]:
+    """A row of the shot list in a few facts."""
+    item, shot = row.item, row.shot
+    made: dict[str, Any] = {"kind": shot.kind, "on": shot.on, "drawn": shot.rendition, "file": row.file, "wrong": row.wrong}
+    if isinstance(item, Film):
+        made |= {"walk": item.walk.name}
+    elif isinstance(item, Picture | Pano):
+        made |= {"camera": item.camera.name, "format": item.camera.format_name}
+    if item is not None:
+        made |= {"size_px": [item.width_px, item.height_px]}
+    return made
 
 
 def _counts(values: list[str]) -> dict[str, int]:
@@ -106,6 +117,7 @@ def _lines(facts: dict[str, Any]) -> list[str]:
     lines += [f"  room {item['name']}" for item in facts["rooms"]]
     lines += [f"  camera {item['name']}" for item in facts["cameras"]]
     lines += [f"  walk {item['name']}, {item['seconds']:g} s" for item in facts["walks"]]
+    lines += [f"  shot {number}: {item['wrong'] or item['file']}" for number, item in enumerate(facts["shots"], 1) if item["on"]]
     lines += [f"  planned {item['intent']}" for item in facts["planned"]]
     lines += [f"  in the file: camera {item['name']}" for item in facts.get("cameras_in_file", [])]
     if facts.get("linework", {}).get("lines"):

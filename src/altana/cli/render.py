@@ -129,7 +129,8 @@ def render(
     say(as_json, facts, [*(str(path) for path in written), *(check.sentence for check in run.checks.values())])
     if after:
         # The person's own command, with the person's own shell.
-        subprocess.run(after, shell=True, check=False, stdout=sys.stderr)
+        done = subprocess.run(after, shell=True, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT)
+        click.echo(done.stdout.decode("utf-8", "replace").rstrip(), err=True)
     if run.aside:
         raise UserError(f"{len(run.aside)} of {len(request.items)} rows were set aside: {' '.join(run.aside.values())}")
 

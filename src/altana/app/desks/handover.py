@@ -28,6 +28,7 @@ from altana.app.bridge import Bridge
 from altana.app.desks.shot_table import ShotTable
 from altana.app.drawings.film_player import FilmPlayer
 from altana.app.drawings.look_round import LookRound
+from altana.app.drawings.phone import PhonePanel
 from altana.app.drawings.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, PictureView, read_picture
 from altana.app.production import ASIDE, COMMAND, ENDS, MADE, Production
 from altana.app.scene import Studio
@@ -215,10 +216,22 @@ class HandOverDesk(QWidget):
         row.addWidget(self.files)
         row.addWidget(rule(vertical=True))
         self.viewers = QStackedWidget()
-        for view in (self.picture, self.round, self.film):
-            self.viewers.addWidget(view)
+        self.viewers.addWidget(self.picture)
+        self.viewers.addWidget(self._round_page())
+        self.viewers.addWidget(self.film)
         row.addWidget(self.viewers, 1)
         return page
+
+    def _round_page(self) -> QWidget:
+        """Look round, what the stand-in host says of the file, and the stand-in phone."""
+        self._round_holder = QWidget()
+        column = QVBoxLayout(self._round_holder)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.round, 1)
+        self.phone = PhonePanel(self.round)
+        column.addWidget(self.phone)
+        return self._round_holder
 
     def _run_bar(self) -> QFrame:
         bar = QFrame()
@@ -484,8 +497,9 @@ class HandOverDesk(QWidget):
             self.film.open(path)
         elif "panorama" in path.name or "stereo" in path.name or (row is not None and row.shot.kind == PANORAMA):
             stereo = (row is not None and row.shot.stereo_m > 0) or "stereo" in path.name
-            self.viewers.setCurrentWidget(self.round)
+            self.viewers.setCurrentWidget(self._round_holder)
             self.round.show_panorama(read_picture(path), stereo)
+            self.phone.show_file(path)
         else:
             self.viewers.setCurrentWidget(self.picture)
             before = path.parent / BEFORE_FOLDER / path.name

@@ -8,10 +8,10 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QLineEdit, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QMenu, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
-from altana.app.theme.widgets import Group, NumberField, Segments, button, label, menu_button, relabel, rule
+from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, menu_button, relabel, stacked
 from altana.core.edits.shots import FILM_FILES, PANORAMA_FILES, STILL_FILES, apply_preset, change_shots
 from altana.core.errors import UserError
 from altana.core.naming import FIELDS, print_width_mm, size_for_print
@@ -41,21 +41,8 @@ class ShotSettings(QWidget):
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
         self._groups = (self._drawn_group(), self._size_group(), self._file_group(), self._making_group())
-        inner = QWidget()
-        inner.setObjectName("chrome")
-        rows = QVBoxLayout(inner)
-        rows.setContentsMargins(0, 0, 6, 0)
-        rows.setSpacing(6)
-        for index, group in enumerate(self._groups):
-            if index:
-                rows.addWidget(rule())
-            rows.addWidget(group)
         self._groups[3].fold()
-        rows.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(inner)
-        column.addWidget(scroll, 1)
+        column.addWidget(stacked(self._groups), 1)
         self.preset_menu = menu_button("Presets ▾", "How rows are made, kept for other rows and other projects", self._fill_presets)
         column.addWidget(self.preset_menu)
         self.show_rows(())
@@ -106,8 +93,7 @@ class ShotSettings(QWidget):
             made.changed.connect(partial(self._set_style, name, field))
             self.style_fields[field] = made
             group.add_field(name, made)
-        self.hidden = QCheckBox("Hidden lines dashed")
-        self.hidden.setToolTip("What is behind shows as dashed lines")
+        self.hidden = check_box("Hidden lines dashed", "What is behind shows as dashed lines")
         self.hidden.clicked.connect(lambda on: self._set_style("Hidden lines", "hidden", on))
         group.add_wide(self.hidden)
         return group
@@ -131,11 +117,9 @@ class ShotSettings(QWidget):
         self.region = button("Region…", "small", "Make a part of the picture only: draw it in the picture below", self.region_wanted.emit)
         self.whole = button("Whole", "small", "The whole picture again", lambda: self._set("Whole picture", region=None))
         group.add_wide(self.region, self.whole)
-        self.stereo = QCheckBox("Stereo, eyes 64 mm apart")
-        self.stereo.setToolTip("Two panoramas, one above the other")
+        self.stereo = check_box("Stereo, eyes 64 mm apart", "Two panoramas, one above the other")
         self.stereo.clicked.connect(lambda on: self._set("Stereo", stereo_m=0.064 if on else 0.0))
-        self.faces = QCheckBox("Six faces as files too")
-        self.faces.setToolTip("Front, right, back, left, up and down beside the panorama")
+        self.faces = check_box("Six faces as files too", "Front, right, back, left, up and down beside the panorama")
         self.faces.clicked.connect(lambda on: self._set("Six faces", faces=on))
         group.add_wide(self.stereo)
         group.add_wide(self.faces)
@@ -173,12 +157,10 @@ class ShotSettings(QWidget):
         self.hour = NumberField("Time of day", "Local hour of the sun, for these rows alone", "h", 2, 0.25, 0.0, 24.0)
         self.hour.changed.connect(lambda value: self._set("Time of day", hour=value))
         group.add_pair("Time of day", self.hour_on, self.hour)
-        self.master = QCheckBox("Keep the linear master")
-        self.master.setToolTip("An EXR beside the delivery: tone is changed without drawing again")
+        self.master = check_box("Keep the linear master", "An EXR beside the delivery: tone is changed without drawing again")
         self.master.clicked.connect(lambda on: self._set("Master", keep_master=on))
         group.add_wide(self.master)
-        self.strip = QCheckBox("Contact strip, a picture a second")
-        self.strip.setToolTip("Films: small pictures with their times, beside the film")
+        self.strip = check_box("Contact strip, a picture a second", "Films: small pictures with their times, beside the film")
         self.strip.clicked.connect(lambda on: self._set("Contact strip", strip_every=25 if on else 0))
         group.add_wide(self.strip)
         return group

@@ -9,13 +9,13 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Signal
 from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
 from altana.app.drawings.picture_view import image_of
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Group, NumberField, Segments, button, label
+from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label
 from altana.core.conventions import Floats32
 from altana.core.edits.shots import change_shots, set_tone
 from altana.core.light.tone import clipped, developed, histogram, proposed_ev
@@ -117,8 +117,7 @@ class TonePage(QWidget):
         self.propose = button("Propose", "small", "The exposure at which the middle of the picture comes out as middle grey", self._propose)
         self.plain = button("As drawn", "small", "Back to how the Frame shows it", lambda: self._apply("Tone as drawn", NO_TONE))
         group.add_wide(self.propose, self.plain)
-        self.clip_marks = QCheckBox("Mark black and white")
-        self.clip_marks.setToolTip("Blue where all is black, red where a channel is white")
+        self.clip_marks = check_box("Mark black and white", "Blue where all is black, red where a channel is white")
         self.clip_marks.toggled.connect(self._refresh)
         group.add_wide(self.clip_marks)
         self.before = button("Before", "small", "As drawn, while it is pressed", checkable=True)

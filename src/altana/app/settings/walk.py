@@ -8,13 +8,13 @@ from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
 from altana.app.desks.timeline import Timeline, look_words
 from altana.app.scene import Studio
 from altana.app.state import ViewState
-from altana.app.theme.widgets import Group, NumberField, Segments, button, label, menu_button, relabel, rule
+from altana.app.theme.widgets import Group, NumberField, Segments, button, label, menu_button, relabel, stacked
 from altana.core.conventions import COMMON_RATES, FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3, frame_count, parse_rate
 from altana.core.edits.walks import (
     add_look,
@@ -114,24 +114,9 @@ class WalkSettings(QWidget):
             self._flag_group,
             picture,
         )
-        inner = QWidget()
-        inner.setObjectName("chrome")
-        rows = QVBoxLayout(inner)
-        rows.setContentsMargins(0, 0, 6, 0)
-        rows.setSpacing(6)
-        for index, group in enumerate(self._groups):
-            if index:
-                # Its rule belongs to a group, so that it goes where the group is hidden.
-                group.layout().insertWidget(0, rule())  # type: ignore[union-attr]
-            rows.addWidget(group)
         for group in (picture, self._camera_group, self._look_group, self._route_group):
             group.fold()
-        rows.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inner)
-        column.addWidget(scroll, 1)
+        column.addWidget(stacked(self._groups), 1)
         self.film = button(
             "Make film…", "primary", "A film of this walk, or of a part of it, in the background (key Ctrl+E)", self.make_film.emit
         )

@@ -8,6 +8,7 @@ from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
+    QCheckBox,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -15,6 +16,7 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPushButton,
+    QScrollArea,
     QSizePolicy,
     QToolButton,
     QVBoxLayout,
@@ -52,6 +54,14 @@ def button(text: str, kind: str, tip: str, action: Callable[[], object] | None =
     made.setAutoDefault(False)
     if action is not None:
         made.clicked.connect(lambda *_: action())
+    return made
+
+
+def check_box(text: str, tip: str) -> QCheckBox:
+    """A check box with its tooltip and accessible name."""
+    made = QCheckBox(text)
+    made.setToolTip(tip)
+    made.setAccessibleName(text)
     return made
 
 
@@ -344,3 +354,24 @@ class Group(QWidget):
     def folded(self) -> bool:
         """Whether only the heading shows."""
         return self.body.isHidden()
+
+
+def stacked(groups: Sequence[Group]) -> QScrollArea:
+    """Groups below each other with hairlines between, in a column that scrolls."""
+    inner = QWidget()
+    inner.setObjectName("chrome")
+    rows = QVBoxLayout(inner)
+    rows.setContentsMargins(0, 0, 6, 0)
+    rows.setSpacing(6)
+    for index, group in enumerate(groups):
+        layout = group.layout()
+        if index and isinstance(layout, QVBoxLayout):
+            # Its rule belongs to a group, so that it goes where the group is hidden.
+            layout.insertWidget(0, rule())
+        rows.addWidget(group)
+    rows.addStretch(1)
+    scroll = QScrollArea()
+    scroll.setWidgetResizable(True)
+    scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    scroll.setWidget(inner)
+    return scroll

@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
+from altana.core.edits.formats import in_use
 from altana.core.edits.keeping import set_many
 from altana.core.naming import FIELDS, folder_named, named
 from altana.core.project import BACKGROUNDS, FILM, PANORAMA, RENDITIONS, STILL, Camera, Project, Shot, Style, Tone, next_id
@@ -220,16 +221,4 @@ def camera_in_format(camera: Camera, index: int) -> Camera:
     formats = camera.all_formats
     if not 0 <= index < len(formats) or index == camera.format_index:
         return camera
-    chosen = formats[index]
-    return replace(
-        camera,
-        format_name=chosen.name,
-        width_px=chosen.width_px,
-        height_px=chosen.height_px,
-        keep_sensor_height=chosen.keep_sensor_height,
-        sensor_width_mm=chosen.sensor_width_mm,
-        rise_mm=chosen.rise_mm,
-        cross_mm=chosen.cross_mm,
-        guides=chosen.guides,
-        format_index=index,
-    )
+    return in_use(camera, formats[index], index)

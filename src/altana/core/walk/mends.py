@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from altana.core.conventions import Vec3
+from altana.core.edits.walks import key_from_camera
 from altana.core.geometry.rays import RayScene
 from altana.core.project import AHEAD, CORNER, SMOOTH, Walk, WalkKey
 from altana.core.walk.checks import AROUND, HIPS_M, Flag
@@ -142,16 +143,4 @@ def _clearer(line: WalkLine, flag: Flag, rays: RayScene) -> Walk:
 
 def _between(line: WalkLine, second: float, eye: Vec3) -> WalkKey:
     """A new place with the direction, lens and bounds that the walk has there."""
-    camera = line.camera_at(second)
-    return WalkKey(
-        eye,
-        camera.heading_deg,
-        camera.tilt_deg,
-        camera.focal_mm,
-        camera.ev,
-        rise_mm=camera.rise_mm,
-        cross_mm=camera.cross_mm,
-        near_m=camera.near,
-        far_m=camera.far,
-        hour=line.hour_at(second),
-    )
+    return replace(key_from_camera(line.camera_at(second)), eye=eye, hour=line.hour_at(second))

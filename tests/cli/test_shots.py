@@ -1,0 +1,98 @@
+"""The shot list from the command line."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from PIL import Image
+
+from altana.storage.project_file import read_project, write_project
+from tests.cli.test_commands import good, sentence
+
+HALL = "Waiting hall to the water"
+
+
+@pytest.fixture
+def bare(demo_copy: Path) -> Path:
+    """The demo without its shot list."""
+    project = read_project(demo_copy)
+    good("shots", "remove", demo_copy, *(item.id for item in project.shots))
+    return demo_copy
+
+
+def test_the_demos_list_has_a_row_of_every_kind(demo_copy: Path) -> None:
+    rows = json.loads(good("shots", "list", demo_copy, "--json"))
+    assert len(rows) == 12
+    assert {row["kind"] for row in rows} == {"still", "panorama", "film"}
+    assert {row["rendition"] for row in rows} == {"materials", "lines", "pencil"}
+    assert [row["wrong"] for row in rows] == [""] * 12
+    assert len({row["file_name"] for row in rows}) == 12
+    assert max(row["dpi"] for row in rows) == 600.0
+    assert all(row["seconds"] > 0 and row["bytes"] > 0 for row in rows)
+
+
+def test_rows_are_added_set_moved_and_made(bare: Path, tmp_path: Path) -> None:
+    good("shots", "add", bare, "--camera", HALL, "--format", "Square 1:1", "--width", "120", "--quality", "proof", "--dpi", "200")
+    good("shots", "add", bare, "--walk", "Round the terminal", "--panorama", HALL, "--quality", "proof")
+    rows = json.loads(good("shots", "list", bare, "--json"))
+    assert [(row["kind"], row["format_index"]) for row in rows] == [("still", 1), ("film", 0), ("panorama", 0)]
+    assert rows[0]["size"] == [120, 120]
+    good("shots", "move", bare, "1", "3")
+    assert [row["kind"] for row in json.loads(good("shots", "list", bare, "--json"))] == ["film", "panorama", "still"]
+    good("shots", "set", bare, "3", "--drawn", "lines", "--style", "outline_px=3", "--name", "{camera}-{kind}", "--folder", "x/{project}")
+    good("shots", "set", bare, "1", "2", "--off")
+    made = json.loads(good("render", bare, "--shots", "--out", tmp_path / "out", "--json"))
+    (path,) = (Path(name) for name in made["files"])
+    assert path.relative_to(tmp_path / "out").as_posix() == "x/larkwater-ferry-terminal/waiting-hall-to-the-water-lines.png"
+    with Image.open(path) as image:
+        assert image.size == (120, 120)
+        assert image.info["dpi"][0] == pytest.approx(200, abs=0.02)
+    held = json.loads(good("remembered", path, "--json"))
+    assert (held["camera"]["name"], held["project"]) == (HALL, "Larkwater ferry terminal")
+    assert "set aside" not in json.dumps(made)
+
+
+def test_tone_presets_and_print_width(bare: Path, tmp_path: Path) -> None:
+    good("shots", "add", bare, "--camera", HALL, "--camera", "Lookout", "--print-width", "100", "--dpi", "300")
+    good("shots", "tone", bare, "contrast=0.2", "exposure_ev=-0.5")
+    good("shots", "set", bare, "1", "--tone", "glow=0.1", "--region", "0.1,0.1,0.5,0.5", "--hour", "9")
+    project = read_project(bare)
+    assert (project.tone.contrast, project.tone.exposure_ev) == (0.2, -0.5)
+    assert project.shots[0].tone is not None and project.shots[0].tone.contrast == 0.2
+    assert (project.shots[0].width_px, project.shots[0].hour, project.shots[0].region) == (1181, 9.0, (0.1, 0.1, 0.5, 0.5))
+    good("shots", "preset", bare, "1", "--save", tmp_path / "p.altana-preset")
+    good("shots", "preset", bare, "2", "--use", tmp_path / "p.altana-preset")
+    assert read_project(bare).shots[1].hour == 9.0
+    good("shots", "set", bare, "1", "--tone", "project", "--region", "whole", "--hour", "project")
+    assert (read_project(bare).shots[0].tone, read_project(bare).shots[0].region) == (None, None)
+
+
+def test_what_cannot_be_is_said_in_one_sentence(bare: Path, tmp_path: Path) -> None:
+    good("shots", "add", bare, "--camera", HALL)
+    assert "no row “7”" in sentence("shots", "set", bare, "7", "--off")
+    assert "no field of a name" in sentence("shots", "set", bare, "1", "--name", "{weather}")
+    assert "no format" in sentence("shots", "set", bare, "1", "--format", "Round")
+    assert "is none of" in sentence("shots", "tone", bare, "mood=1")
+    assert "LEFT,TOP,RIGHT,BOTTOM" in sentence("shots", "set", bare, "1", "--region", "1,2")
+    assert "Nothing of the shot list" in sentence("shots", "pages", bare, "--out", tmp_path)
+    good("shots", "set", bare, "1", "--background", "picture", "--background-file", "gone.png", "--width", "64", "--quality", "proof")
+    assert "set aside" in sentence("render", bare, "--shots", "--out", tmp_path)
+    good("shots", "set", bare, "1", "--off")
+    assert "No row of the shot list is on" in sentence("render", bare, "--shots", "--out", tmp_path)
+
+
+def test_a_panorama_without_a_row_and_a_command_at_the_end(bare: Path, tmp_path: Path) -> None:
+    before = read_project(bare)
+    done = tmp_path / "done"
+    ask = ("render", bare, "--panorama", HALL, "--size", "256x128", "--quality", "proof", "--kind", "jpg", "--faces")
+    made = json.loads(good(*ask, "--out", tmp_path, "--after", f"touch {done}", "--json"))
+    assert len(made["files"]) == 7
+    with Image.open(tmp_path / "waiting-hall-to-the-water-panorama.jpg") as image:
+        assert image.size == (256, 128)
+        assert b"equirectangular" in image.info["xmp"]
+    assert done.exists()
+    # The project is as it was.
+    assert read_project(bare) == before
+    write_project(bare, before)
