@@ -21,16 +21,19 @@ from PIL import Image
 
 from altana.core.edits.shots import add_shots, change_shots, set_tone, start_values
 from altana.core.errors import UserError
+from altana.core.geometry.rays import RayScene
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, PICTURE, PLAIN, TRANSPARENT, WHITE_CARD, Project, Tone
 from altana.core.staging import Lookup
+from altana.jobs import estimates
 from altana.jobs import run as run_module
+from altana.jobs.estimates import doubts
 from altana.jobs.models import Opened
 from altana.jobs.pages import client_zip, contact_sheet, presentation, shown_of, write_pages
 from altana.jobs.picture import PictureWork, horizon_row, master_path, over
 from altana.jobs.remembered import remembered
 from altana.jobs.requests import Film, Pano, Picture, Request
 from altana.jobs.run import BEFORE_FOLDER, ORDER_FILE, PAUSE_FILE, Run
-from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
+from altana.jobs.shotlist import chosen_rows, near_things, rows_of, shot_request, trial
 from altana.render.encode import exr_light
 from altana.render.renderer import Renderer
 from altana.storage.files import write_atomically
@@ -442,3 +445,28 @@ def test_killed_twenty_times_nothing_is_lost_and_the_end_is_the_same(whole: Path
 def test_a_row_is_named_by_what_it_shows(small: Project) -> None:
     item = Picture(small.shots[0], small.cameras[0], 96, 54, "x.png")
     assert Request(small, (item,)).digest() != Request(small, (replace(item, width_px=97),)).digest()
+
+
+def test_what_a_panorama_sets_aside_and_what_is_too_near_is_told(small: Project, demo_opened: Opened) -> None:
+    tilted = replace(small, cameras=tuple(replace(c, tilt_deg=5.0, near_m=0.4) for c in small.cameras))
+    row = next(row for row in rows_of(tilted, demo_opened.model) if row.shot.kind == PANORAMA)
+    assert row.note == "Set aside: the 24 mm lens, its tilt, its bounds. The camera keeps them."
+    model = demo_opened.model
+    rays, camera = RayScene(model.vertices, model.faces), small.camera_named("Waiting hall to the water")
+    assert near_things(rays, model.face_objects(), model, camera) == ()
+    low = replace(camera, eye=(camera.eye[0], camera.eye[1], 0.3))
+    (nearest, *_) = near_things(rays, model.face_objects(), model, low)
+    assert nearest[1] == pytest.approx(0.3, abs=0.01)
+
+
+def test_too_little_disk_or_memory_is_told_before(
+    small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    items = [row.item for row in rows_of(small, demo_opened.model) if row.item is not None]
+    assert doubts(items, "review", tmp_path / "not" / "yet") == ()
+    monkeypatch.setattr(estimates, "free_memory", lambda: 1e9)
+    huge = replace(items[0], width_px=16000, height_px=9000)
+    assert "GB of memory" in doubts([huge], "review", tmp_path)[0]
+    monkeypatch.setattr(estimates.shutil, "disk_usage", lambda path: type("Usage", (), {"free": 10})())
+    assert "are free in" in doubts(items, "review", tmp_path)[0]
+    assert estimates.memory_for(huge) > estimates.memory_for(items[0])

@@ -16,6 +16,7 @@ from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
 from altana.core.project import PANORAMA, Project
+from altana.jobs.estimates import doubts
 from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
@@ -110,6 +111,8 @@ def render(
         request = trial(rows, read) if trial_run else shot_request(rows, read)
     else:
         request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part)
+    for doubt in doubts(request.items, quality, out):
+        click.echo(doubt, err=True)
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
         run = Run(request, opened, out, job or Path(scratch), resume, asked_to_stop(), None if as_json else tell_progress)

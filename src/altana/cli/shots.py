@@ -52,7 +52,7 @@ def list_(project: Path, as_json: bool) -> None:
     facts = []
     for number, row in enumerate(rows, 1):
         made: dict[str, Any] = {"number": number, "subject_name": _subject(read, row.shot), **msgspec.to_builtins(row.shot)}
-        made |= {"file_name": row.file, "wrong": row.wrong}
+        made |= {"file_name": row.file, "wrong": row.wrong, "about": row.note}
         if row.item is not None:
             made |= {"seconds": round(seconds_for([row.item], row.shot.quality), 1), "bytes": round(bytes_for(row.item, row.shot.quality))}
             made |= {"size": [row.item.width_px, row.item.height_px]}

@@ -7,6 +7,7 @@ machine's own.
 from __future__ import annotations
 
 import json
+import shutil
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -99,3 +100,45 @@ def about(seconds: float, size: float) -> str:
     minutes = seconds / 60.0
     time = f"{max(1, round(seconds))} s" if seconds < 90 else f"{round(minutes)} min" if minutes < 90 else f"{minutes / 60:.1f} h"
     return f"about {time}, {size / 1e6:.0f} MB" if size >= 9.5e5 else f"about {time}, {max(1, round(size / 1e3))} kB"
+
+
+#: Bytes of memory a pixel takes while a picture is drawn, toned and written; panoramas hold six faces as well.
+MEMORY_A_PIXEL, MEMORY_A_PANORAMA_PIXEL, MEMORY_AT_REST = 90.0, 150.0, 700e6
+
+
+def memory_for(item: Item) -> float:
+    """How much memory an item needs at most, bytes.  Large stills are drawn in tiles, but held whole."""
+    if isinstance(item, Film):
+        return MEMORY_AT_REST + MEMORY_A_PIXEL * item.width_px * item.height_px
+    share = MEMORY_A_PANORAMA_PIXEL if isinstance(item, Pano) else MEMORY_A_PIXEL
+    return MEMORY_AT_REST + share * item.width_px * item.height_px
+
+
+def free_memory() -> float:
+    """Memory that programs may take now, bytes; infinite where the system does not say."""
+    try:
+        lines = Path("/proc/meminfo").read_text().splitlines()
+        return float(next(line.split()[1] for line in lines if line.startswith("MemAvailable"))) * 1024.0
+    except (OSError, StopIteration, ValueError, IndexError):
+        return float("inf")
+
+
+def doubts(items: Sequence[Item], quality: str, out: Path) -> tuple[str, ...]:
+    """What may stop these items before they are made: sentences about disk and memory, none where there is enough of both."""
+    told = []
+    needed = sum(bytes_for(item, getattr(item, "quality", "") or quality) for item in items)
+    place = out
+    while not place.exists() and place != place.parent:
+        place = place.parent
+    free = shutil.disk_usage(place).free
+    if needed > free:
+        told.append(
+            f"About {needed / 1e9:.1f} GB are needed and {free / 1e9:.1f} GB are free in {out}. Make room, or the run will wait for it."
+        )
+    memory = free_memory()
+    for item in items:
+        if memory_for(item) > memory:
+            told.append(
+                f"{item.name} needs about {memory_for(item) / 1e9:.1f} GB of memory and {memory / 1e9:.1f} GB are free. Make it smaller, or close other programs."
+            )
+    return tuple(told)

@@ -6,9 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import PurePosixPath
 
-from altana.core.conventions import parse_rate
+import numpy as np
+
+from altana.core.conventions import Ints32, parse_rate
 from altana.core.edits.shots import camera_in_format
 from altana.core.errors import UserError
+from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.naming import clashes, folder_named, named, plain
 from altana.core.project import FILM, PANORAMA, Camera, Project, Shot, Walk
@@ -25,6 +28,8 @@ class Row:
     item: Item | None
     file: str
     wrong: str = ""
+    #: What is worth knowing, but does not keep it from being made.
+    note: str = ""
 
 
 def rows_of(project: Project, model: Model | None = None, today: str = "", version: str = "") -> tuple[Row, ...]:
@@ -33,7 +38,7 @@ def rows_of(project: Project, model: Model | None = None, today: str = "", versi
     for number, shot in enumerate(project.shots, 1):
         try:
             item = _item(project, shot, number, model, today, version)
-            rows.append(Row(shot, item, item.file))
+            rows.append(Row(shot, item, item.file, note=_set_aside(item)))
         except (UserError, ValueError) as error:
             rows.append(Row(shot, None, "", error.sentence if isinstance(error, UserError) else str(error)))
     twice = clashes(row.file for row in rows if row.shot.on and row.file)
@@ -92,6 +97,44 @@ def trial(rows: Sequence[Row], project: Project, scale: float = 25.0, quality: s
 def _test_name(file: str) -> str:
     path = PurePosixPath(file)
     return str(PurePosixPath("tests") / f"{path.stem}-test{path.suffix}")
+
+
+def _set_aside(item: Item) -> str:
+    """What of its camera a panorama does not heed, in a sentence."""
+    if not isinstance(item, Pano):
+        return ""
+    camera = item.camera
+    parts = [f"the {camera.focal_mm:g} mm lens"]
+    if abs(camera.tilt_deg) > 0.05 or abs(camera.roll_deg) > 0.05:
+        parts.append("its tilt")
+    if camera.rise_mm or camera.cross_mm:
+        parts.append("its shift")
+    if camera.bounded:
+        parts.append("its bounds")
+    return f"Set aside: {', '.join(parts)}. The camera keeps them."
+
+
+#: What stands nearer to a panorama's eye than this is large and in the way.
+NEAR_M = 0.5
+
+
+def near_things(rays: RayScene, owner: Ints32, model: Model, camera: Camera, within_m: float = NEAR_M) -> tuple[tuple[str, float], ...]:
+    """Objects nearer to a place than a panorama likes, with their distance (metres), nearest first.
+
+    Looked for along directions spread evenly over the sphere (Fibonacci's spiral).
+    """
+    count = 2000
+    up = 1.0 - 2.0 * (np.arange(count) + 0.5) / count
+    turn = np.pi * (3.0 - np.sqrt(5.0)) * np.arange(count)
+    level = np.sqrt(1.0 - up * up)
+    along = np.stack([level * np.sin(turn), level * np.cos(turn), up], axis=1)
+    hits = rays.cast(np.tile(camera.eye, (count, 1)), along)
+    near = np.flatnonzero(hits.distance_m < within_m)
+    found: dict[int, float] = {}
+    for index in near.tolist():
+        number = int(owner[hits.face[index]])
+        found[number] = min(found.get(number, np.inf), float(hits.distance_m[index]))
+    return tuple(sorted(((model.objects[number].name, away) for number, away in found.items()), key=lambda item: item[1]))
 
 
 def _item(project: Project, shot: Shot, number: int, model: Model | None, today: str, version: str) -> Item:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import threading
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
@@ -41,12 +42,12 @@ from altana.app.theme.widgets import Segments, button, label, menu_button, rule
 from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, move_shots, remove_shots, start_values, without_subjects
 from altana.core.errors import UserError
 from altana.core.project import FILM, PANORAMA, STILL, Project
-from altana.jobs.estimates import about, bytes_for, seconds_for
+from altana.jobs.estimates import about, bytes_for, doubts, seconds_for
 from altana.jobs.pages import write_pages
 from altana.jobs.picture import MASTER_FOLDER, master_path
-from altana.jobs.requests import Picture
+from altana.jobs.requests import Pano, Picture
 from altana.jobs.run import BEFORE_FOLDER
-from altana.jobs.shotlist import Row, rows_of
+from altana.jobs.shotlist import Row, near_things, rows_of
 
 LIST, RESULTS = range(2)
 PICTURES, FILMS = (".png", ".jpg", ".tif"), (".mp4", ".mov", ".webm", ".avi", ".gif")
@@ -251,6 +252,8 @@ class HandOverDesk(QWidget):
         self.progress.setRange(0, 1000)
         self.progress.setFixedHeight(8)
         self._told = label("", "quiet")
+        # A long sentence is cut short; it never makes the window wider.
+        self._told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         told = QVBoxLayout()
         told.setSpacing(3)
         told.addWidget(self._told)
@@ -332,8 +335,19 @@ class HandOverDesk(QWidget):
 
     def _chosen(self) -> None:
         chosen = self.table.chosen
-        self.settings.show_rows(tuple(row for row in self._rows if row.shot.id in chosen))
+        self.settings.show_rows(tuple(self._noted(row) for row in self._rows if row.shot.id in chosen))
         self._show_buttons()
+
+    def _noted(self, row: Row) -> Row:
+        """A panorama's row says what stands too near to its eye."""
+        scene = self._studio.scene
+        if scene is None or not isinstance(row.item, Pano):
+            return row
+        near = near_things(scene.rays, scene.owner, scene.model, row.item.camera)
+        if not near:
+            return row
+        names = ", ".join(f"{name} ({away:.2f} m)" for name, away in near[:3])
+        return replace(row, note=f"{row.note} Nearer than 0.5 m: {names}.")
 
     def _show_buttons(self) -> None:
         count = len(self._state.selected)
@@ -364,11 +378,19 @@ class HandOverDesk(QWidget):
             self._bridge.failed.emit(f"Row {number}: {bad[0].wrong} Nothing was started.")
             return
         shots = [(row.shot.id, row.file) for row in wanted if not row.wrong]
+        if not trial:
+            told = doubts([row.item for row in wanted if row.item is not None], "review", self.out)
+            if told:
+                self.say.emit(" ".join(told[:2]))
         try:
             self.production.start(self._bridge.document.settled, self.project_path, self.out, shots, trial)
         except UserError as error:
             self._bridge.failed.emit(error.sentence)
         self._show_run()
+
+    def _tell(self, text: str) -> None:
+        self._told.setText(text)
+        self._told.setToolTip(text)
 
     def _pause(self) -> None:
         self.production.pause(self.pause.isChecked())
@@ -406,13 +428,13 @@ class HandOverDesk(QWidget):
             remaining = f", {math.ceil(left / 60)} min left" if left > 90 else f", {max(1, round(left))} s left"
         if production.running:
             what = state.paused or f"{state.label or 'Starting'}{remaining}"
-            self._told.setText(f"{made} of {whole} made{f', {aside} set aside' if aside else ''}. {what}")
+            self._tell(f"{made} of {whole} made{f', {aside} set aside' if aside else ''}. {what}")
         self.pause.setChecked(production.paused)
         self.pause.setText("Go on" if production.paused else "Pause")
         self._show_buttons()
 
     def _run_ended(self, good: bool, sentence: str) -> None:
-        self._told.setText(sentence)
+        self._tell(sentence)
         self.progress.hide()
         aside = [piece.sentence for piece in self.production.state.pieces.values() if piece.state == ASIDE]
         if not good:
@@ -601,7 +623,7 @@ class HandOverDesk(QWidget):
         if scene is None:
             return
         project, rows, out, model = self._bridge.document.settled, self._rows, self.out, scene.model
-        self._told.setText("Writing pages for the client…")
+        self._tell("Writing pages for the client…")
 
         def work() -> None:
             try:
@@ -617,7 +639,7 @@ class HandOverDesk(QWidget):
         threading.Thread(target=work, daemon=True).start()
 
     def _pages_made(self, sentence: str) -> None:
-        self._told.setText(sentence)
+        self._tell(sentence)
         self._fill_results()
 
     def choose_folder(self) -> Path | None:

@@ -54,7 +54,7 @@ class LookRound(QWidget):
         self._pixels = None
         if image is not None:
             pixels = pixels_of(image)
-            self._pixels = pixels[: pixels.shape[0] // 2].copy() if stereo else pixels.copy()
+            self._pixels = pixels[: pixels.shape[0] // 2] if stereo else pixels
         self.heading_deg, self.tilt_deg, self.angle_deg = 0.0, 0.0, 75.0
         self._shown_for = ()
         self.update()

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QSlider, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QSlider, QVBoxLayout
 
 from altana.app.drawings.look_round import LookRound
 from altana.app.theme.widgets import button, label
@@ -27,6 +27,7 @@ class PhonePanel(QFrame):
         column.setContentsMargins(12, 4, 12, 4)
         column.setSpacing(2)
         self.verdict = label("", "quiet")
+        self.verdict.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         column.addWidget(self.verdict)
         row = QHBoxLayout()
         row.setSpacing(8)

@@ -40,10 +40,10 @@ def _read_tiff(path: Path) -> QImage | None:
 
 
 def pixels_of(image: QImage) -> np.ndarray:
-    """(height, width, 3) uint8 of an image."""
+    """(height, width, 3) uint8 of an image, in memory of its own: an image's memory goes with the image."""
     plain = image.convertToFormat(QImage.Format.Format_RGB888)
     rows = np.frombuffer(plain.constBits(), np.uint8).reshape(plain.height(), plain.bytesPerLine())
-    return rows[:, : plain.width() * 3].reshape(plain.height(), plain.width(), 3)
+    return rows[:, : plain.width() * 3].reshape(plain.height(), plain.width(), 3).copy()
 
 
 def image_of(pixels: np.ndarray) -> QImage:

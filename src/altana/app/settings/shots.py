@@ -324,7 +324,8 @@ class ShotSettings(QWidget):
         self.file.setCurrentIndex(names.index(first.file) if same and len({shot.file for shot in shots}) == 1 else -1)
         _text(self.pattern, first.pattern, len({shot.pattern for shot in shots}) == 1)
         _text(self.folder, first.folder, len({shot.folder for shot in shots}) == 1)
-        self.example.setText(rows[0].wrong or (f"becomes {rows[0].file}" if len(rows) == 1 else f"{rows[0].file} and {len(rows) - 1} more"))
+        becomes = f"becomes {rows[0].file}" if len(rows) == 1 else f"{rows[0].file} and {len(rows) - 1} more"
+        self.example.setText(" ".join(part for part in (rows[0].wrong or becomes, rows[0].note if len(rows) == 1 else "") if part))
         self._groups[2].show_figure(first.file if len(shots) == 1 else "")
 
 
