@@ -1,4 +1,4 @@
-"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|films|window]
+"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|films|shots|window]
 
 Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is used
 for one comparison only: pip install vtk==9.7.2.
@@ -22,10 +22,11 @@ import ifcopenshell.geom
 import numpy as np
 import trimesh
 
+from altana.core.edits.shots import add_shots, change_shots, list_cameras, start_values
 from altana.core.geometry.sections import SortedTriangles
 from altana.core.light.sky import sky_of
 from altana.core.model import Model
-from altana.core.project import Project, Walk, WalkKey
+from altana.core.project import PANORAMA, Project, Walk, WalkKey
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
@@ -35,8 +36,12 @@ from altana.jobs.film import Encoding, FilmWork
 from altana.jobs.light import light_of
 from altana.jobs.looking import Checker
 from altana.jobs.models import open_project_models
-from altana.jobs.requests import Film, Part, request_for
+from altana.jobs.picture import MASTERS
+from altana.jobs.requests import Film, Part, Picture, Request, request_for
+from altana.jobs.run import Run
+from altana.jobs.shotlist import rows_of, shot_request
 from altana.render.encode import write_film
+from altana.render.panorama import FACES, Place, face_size, face_view
 from altana.render.renderer import COARSE, FULL, Renderer
 from altana.storage import cache
 from altana.storage.project_file import read_project
@@ -359,7 +364,70 @@ def films() -> None:
         show(f"film, {len(item.frames)} film frames at 640 x 360, {quality}", found, larger)
 
 
-PARTS = {"pictures": pictures, "import": imports, "sections": sections, "checks": checks, "walks": walks, "films": films, "window": window}
+def shots() -> None:
+    """A run of the shot list against its bare drawing: eight stills; then single large ones."""
+    project, path = demo()
+    opened = open_project_models(project, path)
+    light = light_of(opened, project.light)
+    cameras = [camera.id for camera in project.cameras[:8]]
+    listed = change_shots(list_cameras(replace(project, shots=()), cameras), [f"shot-{n:02d}" for n in range(1, 9)], width_px=960)
+    request = shot_request(rows_of(listed, opened.model), listed)
+    renderer, lookup = Renderer(opened.model, light), Lookup(opened.model)
+
+    def bare() -> None:
+        for item in request.items:
+            assert isinstance(item, Picture)
+            renderer.master(
+                item.view(), sky_of(project.light), MASTERS["review"], item.camera.inside, None, lookup.staging(listed, item.camera)
+            )
+
+    def run() -> None:
+        with tempfile.TemporaryDirectory() as out:
+            Run(request, opened, Path(out)).go()
+
+    show("shot list, eight stills 960 px wide, review", in_turn(2, bare_drawing=bare, whole_run=run), "bare_drawing")
+    hall = project.cameras[0]
+    for name, width, quality in (("still 1920 x 1080, review", 1920, "review"), ("still 7680 x 4320, proof", 7680, "proof")):
+        wanted = change_shots(list_cameras(replace(project, shots=()), [hall.id]), ["shot-01"], width_px=width, quality=quality)
+        one = shot_request(rows_of(wanted, opened.model), wanted)
+        (item,) = one.items
+        assert isinstance(item, Picture)
+
+        def whole(one: Request = one) -> None:
+            with tempfile.TemporaryDirectory() as out:
+                Run(one, opened, Path(out)).go()
+
+        def drawn(item: Picture = item, quality: str = quality, wanted: Project = wanted) -> None:
+            renderer.master(item.view(), sky_of(project.light), MASTERS[quality], True, None, lookup.staging(wanted, hall))
+
+        show(name, in_turn(1, bare_drawing=drawn, whole_run=whole), "bare_drawing")
+    row = replace(start_values(project, PANORAMA, hall.id), width_px=6000, quality="proof")
+    wanted = add_shots(replace(project, shots=()), [row])
+    one = shot_request(rows_of(wanted, opened.model), wanted)
+    side = face_size(6000)
+
+    def faces() -> None:
+        for face in FACES:
+            renderer.master(face_view(Place(hall.eye, hall.heading_deg), face, side), sky_of(project.light), MASTERS["proof"], True)
+
+    def panorama() -> None:
+        with tempfile.TemporaryDirectory() as out:
+            Run(one, opened, Path(out)).go()
+
+    show("panorama 6000 x 3000, proof", in_turn(1, six_faces=faces, whole_run=panorama), "six_faces")
+    renderer.close()
+
+
+PARTS = {
+    "pictures": pictures,
+    "import": imports,
+    "sections": sections,
+    "checks": checks,
+    "walks": walks,
+    "films": films,
+    "shots": shots,
+    "window": window,
+}
 
 if __name__ == "__main__":
     for part in sys.argv[1:] or PARTS:
