@@ -24,7 +24,7 @@ from altana.app.production import Production, State
 from altana.app.window import HAND_OVER, MainWindow
 from altana.core.edits.shots import add_shots, change_shots, start_values
 from altana.core.project import FILM, PANORAMA, Project, Shot
-from altana.jobs.run import BEFORE_FOLDER
+from altana.jobs.film import BEFORE_FOLDER
 from tests.app.conftest import drag, enter, press, until
 
 
@@ -57,6 +57,12 @@ def desk(window: MainWindow) -> HandOverDesk:
 
 def shots_of(window: MainWindow) -> tuple[Shot, ...]:
     return window.bridge.project.shots
+
+
+def turned_a_little(project: Project) -> Project:
+    """Every camera and walk shows a little else."""
+    cameras = tuple(replace(camera, heading_deg=camera.heading_deg + 1.0) for camera in project.cameras)
+    return replace(project, cameras=cameras, walks=tuple(replace(walk, eye_height_m=walk.eye_height_m + 0.02) for walk in project.walks))
 
 
 def run_whole(desk: HandOverDesk) -> None:
@@ -199,7 +205,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
     assert [path.suffix for path in desk._made] == [".mp4", ".jpg", ".png", ".jpg"]
     # The film plays at its own rate.
     desk.files.setCurrentRow(0)
-    assert desk.viewers.currentWidget() is desk.film
+    assert desk.viewers.currentWidget() is desk._film_holder
     assert desk.film.length == pytest.approx(0.5, abs=0.01)
     desk.film.toggle()
     assert desk.film.playing
@@ -220,6 +226,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
     until(lambda: desk.round.heading_deg > 5.0 and desk.phone.motion.text() == "Stop", 10)
     press(desk.phone.motion)
     desk.round.turn(0.0, 0.0)
+    QApplication.processEvents()
     before = desk.round.picture(60, 40)
     middle = QPointF(desk.round.width() / 2, desk.round.height() / 2)
     drag(desk.round, middle, middle - QPointF(100, 0))
@@ -468,3 +475,37 @@ def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(window: MainWin
     )
     window.copy_frame()
     assert "too large for that" in window._banner_text.text()
+
+
+def test_panoramas_and_films_are_compared_with_their_last_version_in_step(window: MainWindow, desk: HandOverDesk) -> None:
+    ids = [shot.id for shot in shots_of(window)]
+    window.bridge.apply("x", lambda p: change_shots(p, ids[:2], on=False))
+    desk.refresh()
+    for _ in range(2):
+        run_whole(desk)
+        window.bridge.apply("x", turned_a_little)
+        desk.refresh()
+    desk.choose_page(RESULTS)
+    names = [path.suffix for path in desk._made]
+    desk.files.setCurrentRow(names.index(".jpg"))
+    assert desk.round_before.isHidden()
+    assert [item.isEnabled() for item in desk.view_choice.buttons()] == [True, False, True, False]
+    desk.choose_view(AGAINST)
+    assert not desk.round_before.isHidden()
+    desk.round.turn(80.0, 12.0)
+    desk.round.zoom(50.0)
+    assert (desk.round_before.heading_deg, desk.round_before.tilt_deg, desk.round_before.angle_deg) == (80.0, 12.0, 50.0)
+    desk.round_before.turn(10.0, 0.0)
+    assert desk.round.heading_deg == 10.0
+    desk.files.setCurrentRow(names.index(".mp4"))
+    desk.choose_view(AGAINST)
+    assert not desk.film_before.isHidden()
+    desk.film.seek(0.25)
+    assert desk.film_before.seconds == pytest.approx(desk.film.seconds)
+    desk.film.toggle()
+    assert desk.film.playing and desk.film_before.playing
+    until(lambda: not desk.film.playing, 10)
+    until(lambda: not desk.film_before.playing, 10)
+    assert desk.film_before.seconds == pytest.approx(desk.film.seconds)
+    desk.choose_view(FIT)
+    assert desk.film_before.isHidden()

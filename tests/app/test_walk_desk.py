@@ -406,6 +406,12 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     section = desk.long
     until(lambda: section._sheet is not None and desk._sheets[0] == walk_of(window), 60)
     assert {name for _, _, name in section._sheet.rooms} == {"Waiting hall", "Café gallery"}
+    # To another walk and back before that one was cut: the cut that is known is shown again.
+    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    window.state.choose_walk("walk-02")
+    assert section._sheet is None
+    window.state.choose_walk("walk-01")
+    assert section._sheet is not None
     middle = section.height() / 2
     half = desk._line.route.length_m / 2
     drag(section, QPointF(section._x(1.0), middle - 30), QPointF(section._x(half), middle - 30))

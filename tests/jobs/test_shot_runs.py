@@ -27,12 +27,13 @@ from altana.core.staging import Lookup
 from altana.jobs import estimates
 from altana.jobs import run as run_module
 from altana.jobs.estimates import doubts
+from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.models import Opened
 from altana.jobs.pages import client_zip, contact_sheet, presentation, shown_of, write_pages
 from altana.jobs.picture import PictureWork, horizon_row, master_path, over
 from altana.jobs.remembered import remembered
 from altana.jobs.requests import Film, Pano, Picture, Request
-from altana.jobs.run import BEFORE_FOLDER, ORDER_FILE, PAUSE_FILE, Run
+from altana.jobs.run import ORDER_FILE, PAUSE_FILE, Run
 from altana.jobs.shotlist import chosen_rows, near_things, rows_of, shot_request, trial
 from altana.render.encode import exr_light
 from altana.render.renderer import Renderer
@@ -423,7 +424,7 @@ def test_killed_twenty_times_nothing_is_lost_and_the_end_is_the_same(whole: Path
     ]
     rng = random.Random(5)
     kills = 0
-    lasted = 2.6
+    lasted = 2.0
     for _ in range(20):
         child = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
         time.sleep(lasted * rng.uniform(0.3, 1.2))

@@ -48,6 +48,8 @@ MOST_FRESH = 6
 CHECK_SHARE = 0.06
 Told = Callable[[float, str], bool]
 INSIDE_EV = 12.5
+#: The last version of what was made again, beside it.
+BEFORE_FOLDER = "before"
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,6 +135,7 @@ class FilmWork:
             self._draw(frames, encoding)
             encoding.wait(lambda share: self.told(1.0 - CHECK_SHARE * 2 + CHECK_SHARE * share, "writing the film"))
             check = self._checked(part, frames)
+            keep_before(final)
             os.replace(part, final)
         finally:
             part.unlink(missing_ok=True)
@@ -429,6 +432,18 @@ def _beside(path: Path, folder: Path) -> Path:
     near = folder / f".{path.name}.part"
     shutil.move(path, near)
     return near
+
+
+def keep_before(path: Path) -> None:
+    """What is about to be made anew stays beside it, for comparison."""
+    if path.is_file():
+        before = make_folder(path.parent / BEFORE_FOLDER) / path.name
+        before.unlink(missing_ok=True)
+        try:
+            os.link(path, before)
+        except OSError:
+            # Not every file system knows hard links.
+            shutil.copyfile(path, before)
 
 
 def _drop(folder: Path) -> None:

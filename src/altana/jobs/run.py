@@ -22,7 +22,7 @@ from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
 from altana.jobs.estimates import bytes_for, learn, pixels_of
-from altana.jobs.film import FilmCheck, FilmWork
+from altana.jobs.film import FilmCheck, FilmWork, keep_before
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork, camera_json, write_master
@@ -36,7 +36,6 @@ LIGHT_SHARE = 0.15
 Told = Callable[[float, str], None]
 #: Files in the job's folder by which whoever watches steers the run: while the first is there it pauses; the second lists
 #: files in the order in which they are wanted.
-BEFORE_FOLDER = "before"
 PAUSE_FILE, ORDER_FILE = "pause", "order.json"
 FULL = (errno.ENOSPC, errno.EDQUOT)
 #: Room beyond what a piece needs, before a run that found the disk full goes on.
@@ -215,7 +214,7 @@ class Run:
 
         assert self._work is not None
         path = target(self.out, item)
-        _keep_before(path)
+        keep_before(path)
         if isinstance(item, Picture):
             data, master = self._work.still(item, told)
             if master is not None:
@@ -303,18 +302,6 @@ class Run:
             for path in folder.iterdir():
                 path.unlink()
         return make_folder(folder)
-
-
-def _keep_before(path: Path) -> None:
-    """What is about to be made anew stays beside it, for comparison."""
-    if path.is_file():
-        before = make_folder(path.parent / BEFORE_FOLDER) / path.name
-        before.unlink(missing_ok=True)
-        try:
-            os.link(path, before)
-        except OSError:
-            # Not every file system knows hard links.
-            shutil.copyfile(path, before)
 
 
 def _done_name(item: Item) -> str:

@@ -43,10 +43,10 @@ from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, mo
 from altana.core.errors import UserError
 from altana.core.project import FILM, PANORAMA, STILL, Project
 from altana.jobs.estimates import about, bytes_for, doubts, seconds_for
+from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.pages import write_pages
 from altana.jobs.picture import MASTER_FOLDER, master_path
 from altana.jobs.requests import Pano, Picture
-from altana.jobs.run import BEFORE_FOLDER
 from altana.jobs.shotlist import Row, near_things, rows_of
 
 LIST, RESULTS = range(2)
@@ -74,6 +74,8 @@ class HandOverDesk(QWidget):
         self.project_path = Path("untitled.altana").resolve()
         self._rows: tuple[Row, ...] = ()
         self._made: list[Path] = []
+        #: The last version of the file that is looked at.
+        self._before: Path | None = None
         self.table = ShotTable(tokens, strip.thumb)
         self.settings = ShotSettings(bridge, presets)
         self.tone = TonePage(bridge, tokens)
@@ -185,7 +187,7 @@ class HandOverDesk(QWidget):
         row.addWidget(self.page_choice)
         row.addStretch(1)
         self.view_choice = Segments([(name, tip) for _, name, tip in VIEWS])
-        self.view_choice.chosen.connect(lambda index: self.picture.choose(VIEWS[index][0]))
+        self.view_choice.chosen.connect(lambda index: self.choose_view(VIEWS[index][0]))
         row.addWidget(self.view_choice, 3)
         self.tone_button = button(
             "Tone", "small", "Exposure, highlights, contrast of what was made, without drawing again", self._toggle_tone, checkable=True
@@ -219,7 +221,7 @@ class HandOverDesk(QWidget):
         self.viewers = QStackedWidget()
         self.viewers.addWidget(self.picture)
         self.viewers.addWidget(self._round_page())
-        self.viewers.addWidget(self.film)
+        self.viewers.addWidget(self._film_page())
         row.addWidget(self.viewers, 1)
         return page
 
@@ -229,10 +231,30 @@ class HandOverDesk(QWidget):
         column = QVBoxLayout(self._round_holder)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self.round, 1)
+        self.round_before = LookRound(self._tokens)
+        self.round_before.hide()
+        self.round.peer, self.round_before.peer = self.round_before, self.round
+        both = QHBoxLayout()
+        both.setSpacing(2)
+        both.addWidget(self.round_before, 1)
+        both.addWidget(self.round, 1)
+        column.addLayout(both, 1)
         self.phone = PhonePanel(self.round)
         column.addWidget(self.phone)
         return self._round_holder
+
+    def _film_page(self) -> QWidget:
+        """The film, and its last version in step with it."""
+        self._film_holder = QWidget()
+        self.film_before = FilmPlayer(self._tokens)
+        self.film_before.hide()
+        self.film.peer = self.film_before
+        both = QHBoxLayout(self._film_holder)
+        both.setContentsMargins(0, 0, 0, 0)
+        both.setSpacing(2)
+        both.addWidget(self.film_before, 1)
+        both.addWidget(self.film, 1)
+        return self._film_holder
 
     def _run_bar(self) -> QFrame:
         bar = QFrame()
@@ -514,18 +536,23 @@ class HandOverDesk(QWidget):
             self._show_view()
             return
         row = self._row_of(path)
+        before = path.parent / BEFORE_FOLDER / path.name
+        self._before = before if before.is_file() else None
         if path.suffix in FILMS:
-            self.viewers.setCurrentWidget(self.film)
+            self.viewers.setCurrentWidget(self._film_holder)
+            self.film_before.open(self._before)
+            self.film_before.hide()
             self.film.open(path)
         elif "panorama" in path.name or "stereo" in path.name or (row is not None and row.shot.kind == PANORAMA):
             stereo = (row is not None and row.shot.stereo_m > 0) or "stereo" in path.name
             self.viewers.setCurrentWidget(self._round_holder)
+            self.round_before.show_panorama(read_picture(self._before) if self._before is not None else None, stereo)
+            self.round_before.hide()
             self.round.show_panorama(read_picture(path), stereo)
             self.phone.show_file(path)
         else:
             self.viewers.setCurrentWidget(self.picture)
-            before = path.parent / BEFORE_FOLDER / path.name
-            self.picture.show_picture(read_picture(path), read_picture(before) if before.is_file() else None)
+            self.picture.show_picture(read_picture(path), read_picture(self._before) if self._before is not None else None)
             if self.tone_button.isChecked():
                 self._open_tone()
         self._show_view()
@@ -535,14 +562,39 @@ class HandOverDesk(QWidget):
         picture = results and self.viewers.currentWidget() is self.picture and self.picture.image is not None
         for part in (self.view_choice, self.tone_button, self.framing):
             part.setVisible(results)
-        self.view_choice.setEnabled(picture)
+        other = results and self.file is not None and self.viewers.currentWidget() in (self._round_holder, self._film_holder)
+        self.view_choice.setEnabled(picture or other)
         for index, item in enumerate(self.view_choice.buttons()):
-            item.setEnabled(picture and (index < 2 or self.picture.has_before))
-        self.view_choice.take([name for name, _, _ in VIEWS].index(self.picture.mode) if picture else -1)
+            mode = VIEWS[index][0]
+            beside = mode == FIT or (mode == AGAINST and self._before is not None)
+            item.setEnabled((picture and (index < 2 or self.picture.has_before)) or (other and beside))
+        mode = self.picture.mode if picture else (AGAINST if self._beside else FIT)
+        self.view_choice.take([name for name, _, _ in VIEWS].index(mode) if picture or other else -1)
         self.tone_button.setEnabled(picture)
         self.framing.setEnabled(results and self.file is not None)
         toning = results and picture and self.tone_button.isChecked()
         self.panels.setCurrentWidget(self.tone if toning else self.settings)
+
+    @property
+    def _beside(self) -> bool:
+        """Whether the last version of a panorama or a film is shown beside it."""
+        pair = self.round_before if self.viewers.currentWidget() is self._round_holder else self.film_before
+        return not pair.isHidden()
+
+    def choose_view(self, mode: str) -> None:
+        """How the file is looked at: a picture in four ways, a panorama or a film alone or beside its last version."""
+        shown = self.viewers.currentWidget()
+        if shown is self.picture:
+            self.picture.choose(mode)
+            return
+        on = mode == AGAINST and self._before is not None
+        if shown is self._round_holder:
+            self.round_before.setVisible(on)
+            self.round.turn(self.round.heading_deg, self.round.tilt_deg)
+        else:
+            self.film_before.setVisible(on)
+            self.film.seek(self.film.seconds)
+        self._show_view()
 
     def _toggle_tone(self) -> None:
         if self.tone_button.isChecked():

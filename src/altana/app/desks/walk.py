@@ -354,8 +354,9 @@ class WalkDesk(QWidget):
                 self._studio.order_walk_check(walk, self._bridge.project.limits)
                 self._ask.start()
         self.long.show_line(self._line, scene.model if scene is not None else None)
-        if self._sheets[0] is None or walk is None or self._sheets[0].id != walk.id:
-            self.long.show_sheet(None)
+        # A cut of the same walk as it was a moment ago is nearer than none; one of another walk is not.
+        same = self._sheets[0] is not None and walk is not None and self._sheets[0].id == walk.id
+        self.long.show_sheet(self._sheets[1] if same else None)
         self.timeline.show_line(self._line, self._bridge.project.limits)
         self.timeline.show_flags(self._known_flags() or ())
         self.route.line = self._line

@@ -27,6 +27,8 @@ class FilmPlayer(QWidget):
         self._container: av.container.InputContainer | None = None
         self._frames: Iterator[av.VideoFrame] = iter(())
         self._image: QImage | None = None
+        #: Another film that is played in step with this one.
+        self.peer: FilmPlayer | None = None
         self._next: av.VideoFrame | None = None
         self.seconds, self.length, self.rate = 0.0, 0.0, 25.0
         self._since = 0.0
@@ -78,6 +80,8 @@ class FilmPlayer(QWidget):
                 self.seconds = float(frame.time)
                 break
         self._since = time.monotonic() - self.seconds
+        if self.peer is not None and self.peer._container is not None:
+            self.peer.seek(seconds)
         self.moved.emit(self.seconds)
         self.update()
 
@@ -90,6 +94,9 @@ class FilmPlayer(QWidget):
                 self.seek(0.0)
             self._since = time.monotonic() - self.seconds
             self._clock.start()
+        if self.peer is not None and self.peer._container is not None and self.peer.playing != self.playing:
+            self.peer._since = self._since
+            (self.peer._clock.start if self.playing else self.peer._clock.stop)()
 
     def _tick(self) -> None:
         now = time.monotonic() - self._since

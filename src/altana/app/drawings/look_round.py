@@ -37,6 +37,8 @@ class LookRound(QWidget):
         self._shown: QImage | None = None
         self._shown_for: tuple[object, ...] = ()
         self.heading_deg, self.tilt_deg, self.angle_deg = 0.0, 0.0, 75.0
+        #: Another panorama that is turned with this one.
+        self.peer: LookRound | None = None
         self._grab: QPointF | None = None
         self._resting = True
         self._rest = QTimer(self)
@@ -65,6 +67,7 @@ class LookRound(QWidget):
         self._resting = False
         self._rest.start()
         self.turned.emit(self.heading_deg, self.tilt_deg)
+        self._with_peer()
         self.update()
 
     def zoom(self, angle_deg: float) -> None:
@@ -72,7 +75,17 @@ class LookRound(QWidget):
         self.angle_deg = min(WIDEST_DEG, max(NARROWEST_DEG, angle_deg))
         self._resting = False
         self._rest.start()
+        self._with_peer()
         self.update()
+
+    def _with_peer(self) -> None:
+        """The other one looks the same way, as wide."""
+        peer, mine = self.peer, (self.heading_deg, self.tilt_deg, self.angle_deg)
+        if peer is not None and mine != (peer.heading_deg, peer.tilt_deg, peer.angle_deg):
+            peer.heading_deg, peer.tilt_deg, peer.angle_deg = mine
+            peer._resting = False
+            peer._rest.start()
+            peer.update()
 
     def _rested(self) -> None:
         self._resting = True
