@@ -198,6 +198,10 @@ def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> No
     length = desk._line.route.length_m
     enter(desk.settings.pace, "1")
     assert walk_of(window).seconds == pytest.approx(length, abs=0.04)
+    enter(desk.settings.frames, "500")
+    assert walk_of(window).seconds == pytest.approx(20.0)
+    assert desk.settings._timing._figure.text() == "20 s, held"
+    enter(desk.settings.pace, "1")
     enter(desk.settings.ease_in, "2")
     enter(desk.settings.ease_out, "2")
     # The faster it is walked, the gentler the stair's ramp begins: the route's own length differs by millimetres.

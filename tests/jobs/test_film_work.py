@@ -127,6 +127,18 @@ def test_an_encoder_that_fails_ends_the_run_with_its_reason(
     assert threading.active_count() <= before
 
 
+def test_a_film_is_drawn_as_lines(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    request = request_for(short, (), short.walks, None, None, "proof", "png", container="png-frames", drawn="lines")
+    run = Run(request, demo_opened, tmp_path)
+    run.go()
+    picture = picture_at(run.written[0] / "000005.png")
+    assert np.median(picture) > 235
+    assert picture.min() < 225
+    assert next(iter(run.checks.values())).differs == ()
+    with pytest.raises(UserError, match="no way to draw"):
+        request_for(short, (), short.walks, None, None, "proof", "png", drawn="oil")
+
+
 def test_a_stamp_says_frame_second_sun_walk_and_project(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
     stamp = Stamp(("project", "camera", "frame", "time", "sun"), "top left", 0.1)
     plain = run_of(short, demo_opened, tmp_path / "a", "png-frames")

@@ -11,7 +11,7 @@ from altana.app.theme.widgets import NumberField, Segments, button, check_box, l
 from altana.app.work import Order
 from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
-from altana.core.project import Project, Walk
+from altana.core.project import RENDITIONS, Project, Walk
 from altana.jobs.estimates import about, bytes_for, seconds_for
 from altana.jobs.requests import Film, Part, request_for
 from altana.render.encode import CONTAINERS, CORNERS, FILM_KINDS, SEQUENCES, STAMPS, Stamp
@@ -76,6 +76,10 @@ class ExportSheet(QDialog):
         self.step_choice.setAccessibleName("Film frames")
         self.step_choice.setToolTip("Fewer film frames for a quick look; the film lasts as long")
         self.step_choice.addItems(["Every one", "Every second", "Every fourth"])
+        self.drawn = QComboBox()
+        self.drawn.setAccessibleName("Drawn as")
+        self.drawn.setToolTip("Materials, white card, lines or pencil; lines stand still from film frame to film frame")
+        self.drawn.addItems([name.capitalize() for name in RENDITIONS])
         self.strip = check_box("Contact strip, a picture a second", "One PNG of small pictures with their times, beside the film")
         self.keep = check_box("Keep the film frames as PNG", "In a folder beside the film, by number")
         if film:
@@ -88,10 +92,12 @@ class ExportSheet(QDialog):
             grid.addLayout(span, 4, 1)
             grid.addWidget(label("Film frames", "quiet"), 5, 0)
             grid.addWidget(self.step_choice, 5, 1)
-            grid.addWidget(label("Stamp", "quiet"), 6, 0)
-            grid.addLayout(self._stamp_row(), 6, 1)
-            grid.addWidget(self.strip, 7, 1)
-            grid.addWidget(self.keep, 8, 1)
+            grid.addWidget(label("Drawn as", "quiet"), 6, 0)
+            grid.addWidget(self.drawn, 6, 1)
+            grid.addWidget(label("Stamp", "quiet"), 7, 0)
+            grid.addLayout(self._stamp_row(), 7, 1)
+            grid.addWidget(self.strip, 8, 1)
+            grid.addWidget(self.keep, 9, 1)
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
         self.expected = label("", "quiet")
@@ -203,4 +209,13 @@ class ExportSheet(QDialog):
             ),
         )
         film = FILM_KINDS[self.kind.currentIndex()]
-        return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1], film=film, part=part)
+        return Order(
+            cameras,
+            walks,
+            self.scale,
+            kind,
+            QUALITY[self._quality][1],
+            film=film,
+            part=part,
+            drawn=RENDITIONS[max(0, self.drawn.currentIndex())],
+        )

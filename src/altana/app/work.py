@@ -13,7 +13,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
-from altana.core.project import Project
+from altana.core.project import MATERIALS, Project
 from altana.jobs.requests import Part
 from altana.storage.project_file import write_project
 
@@ -32,6 +32,7 @@ class Order:
     rate: str = ""
     film: str = "mp4"
     part: Part = field(default_factory=Part)
+    drawn: str = MATERIALS
 
 
 class Work(QObject):
@@ -77,6 +78,7 @@ class Work(QObject):
             str(order.part.strip_every),
         ]
         arguments += ["--to", str(order.part.to_s)] if order.part.to_s is not None else []
+        arguments += ["--drawn", order.drawn]
         arguments += ["--keep-frames"] if order.part.keep_frames else []
         stamp = order.part.stamp
         if stamp.fields:

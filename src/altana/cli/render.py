@@ -15,7 +15,7 @@ from altana.cli.shared import JSON, ProjectPath, asked_to_stop, named, opened_mo
 from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
-from altana.core.project import PANORAMA, Project
+from altana.core.project import MATERIALS, PANORAMA, RENDITIONS, Project
 from altana.jobs.estimates import doubts
 from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
@@ -50,6 +50,7 @@ from altana.storage.project_file import read_project
 @click.option("--step", type=int, default=1, show_default=True, help="Every n-th film frame only; the film lasts as long.")
 @click.option("--strip", type=int, default=0, help="A contact strip of every n-th film frame beside each film.")
 @click.option("--keep-frames", is_flag=True, help="Keep the film frames as PNG in a folder beside the film.")
+@click.option("--drawn", type=click.Choice(RENDITIONS), default=MATERIALS, show_default=True, help="How films are drawn.")
 @click.option("--stamp", help=f"Written into a corner of film frames, with commas between: {', '.join(STAMPS)}.")
 @click.option("--stamp-corner", type=click.Choice(CORNERS), default=Stamp().corner, show_default=True)
 @click.option("--stamp-size", type=float, default=3.0, show_default=True, help="Per cent of the film's height.")
@@ -84,6 +85,7 @@ def render(
     step: int,
     strip: int,
     keep_frames: bool,
+    drawn: str,
     stamp: str | None,
     stamp_corner: str,
     stamp_size: float,
@@ -110,7 +112,9 @@ def render(
         rows = chosen_rows(rows_of(read, opened.model, today, version_name), shots)
         request = trial(rows, read) if trial_run else shot_request(rows, read)
     else:
-        request = request_for(read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part)
+        request = request_for(
+            read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part, drawn
+        )
     for doubt in doubts(request.items, quality, out):
         click.echo(doubt, err=True)
     started = time.monotonic()

@@ -12,7 +12,7 @@ from pathlib import Path
 from altana.core.camera.view import View, part_of
 from altana.core.conventions import frame_count, parse_rate
 from altana.core.errors import UserError
-from altana.core.project import Camera, Project, Shot, Walk
+from altana.core.project import FILM, MATERIALS, RENDITIONS, Camera, Project, Shot, Walk
 from altana.render.encode import CONTAINERS, CORNERS, FASTEST_GIF_HZ, FILM_KINDS, NO_STAMP, SEQUENCES, STAMPS, Stamp, check_film_size
 from altana.render.renderer import QUALITIES
 
@@ -187,8 +187,9 @@ def request_for(
     scale: float = 1.0,
     container: str = "mp4",
     part: Part = Part(),
+    drawn: str = MATERIALS,
 ) -> Request:
-    """A request for these cameras and walks.
+    """A request for these cameras and walks; ``drawn`` says how films are drawn.
 
     With ``size`` each camera's picture is the largest of its own proportion that fits into it; ``scale`` makes
     all sizes smaller or larger.  Raises UserError.
@@ -199,6 +200,8 @@ def request_for(
         raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
     if kind not in KINDS:
         raise UserError(f"“{kind}” is no kind of picture. Choose png or jpg.")
+    if drawn not in RENDITIONS:
+        raise UserError(f"“{drawn}” is no way to draw. Choose {', '.join(RENDITIONS)}.")
     if container not in FILM_KINDS:
         raise UserError(f"“{container}” is no kind of film. Choose {', '.join(FILM_KINDS)}.")
     taken: set[str] = set()
@@ -223,7 +226,8 @@ def request_for(
             file = _free(f"{file_stem(walk.name)}-{suffix}", "frames", taken).replace(".frames", "-frames")
         elif container == "gif" and (rate_hz := parse_rate(rate or walk.rate) / part.step) > FASTEST_GIF_HZ:
             raise UserError(f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate_hz):g}. Choose a larger step.")
-        items.append(Film(walk, width, height, rate or walk.rate, file, container, part))
+        shot = None if drawn == MATERIALS else Shot("", FILM, walk.id, rendition=drawn, quality=quality, file=container)
+        items.append(Film(walk, width, height, rate or walk.rate, file, container, part, shot))
     return Request(project, tuple(items), quality)
 
 

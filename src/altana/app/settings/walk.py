@@ -136,6 +136,9 @@ class WalkSettings(QWidget):
         self.rate.addItems(COMMON_RATES)
         self.rate.activated.connect(lambda: self._set("Walk rate", rate=self.rate.currentText()))
         timing.add_field("Rate", self.rate)
+        self.frames = NumberField("Film frames", "How many film frames at this rate; the length follows", "", 0, 1.0, 1.0, 400_000.0)
+        self.frames.changed.connect(self._set_frames)
+        timing.add_field("Film frames", self.frames)
         self.ease_in = NumberField("Ease in", "Setting off takes so long", "s", 1, 0.1, 0.0, 60.0)
         self.ease_out = NumberField("Ease out", "Coming to rest takes so long", "s", 1, 0.1, 0.0, 60.0)
         self.ease_in.changed.connect(lambda value: self._set("Ease in", ease_in_s=value))
@@ -322,6 +325,11 @@ class WalkSettings(QWidget):
         walk, line = self._state.walk, self._line
         if walk is not None and line is not None:
             self._set("Walk pace", seconds=round(seconds_for_pace(walk, line.route.length_m, pace), 3))
+
+    def _set_frames(self, frames: float) -> None:
+        walk = self._state.walk
+        if walk is not None:
+            self._set("Film frames", seconds=float(round(frames) / parse_rate(walk.rate)))
 
     def _set_key(self, text: str, **values: object) -> None:
         walk, chosen = self._state.walk, sorted(self._timeline.keys)
@@ -672,15 +680,15 @@ class WalkSettings(QWidget):
         self.height_field.show_value(walk.height_px)
         self._show_looks(walk)
         count = frame_count(walk.seconds, parse_rate(walk.rate))
-        self._timing.show_figure(f"{walk.seconds:g} s")
+        self.frames.show_value(count)
+        # The length is what is held: another rate, other eases or another route leave it as it is.
+        self._timing.show_figure(f"{walk.seconds:.6g} s, held")
         if walk.turntable is not None:
             self._timing_facts.setText(
                 f"{count} film frames, {abs(walk.turntable.sweep_deg) / count:.2f}° each; the last is one step before the first."
             )
         elif self._line is not None:
-            self._timing_facts.setText(
-                f"{count} film frames. The route is {self._line.route.length_m:.1f} m, walked at {self._line.pace_m_s:.2f} m/s."
-            )
+            self._timing_facts.setText(f"The route is {self._line.route.length_m:.1f} m, walked at {self._line.pace_m_s:.2f} m/s.")
 
 
 def _show(field: NumberField, values: list[float]) -> None:
