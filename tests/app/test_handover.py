@@ -305,6 +305,11 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(window: 
     assert window.bridge.document.undo_label == "Exposure"
     after = pixels_of(desk.tone.picture()).astype(int)
     assert after.mean() > before.mean() + 10
+    enter(desk.tone.curve_fields[0], "0.35")
+    assert window.bridge.project.tone.curve == ((0.25, 0.35), (0.75, 0.75))
+    assert pixels_of(desk.tone.picture()).astype(int).mean() > after.mean()
+    enter(desk.tone.curve_fields[0], "0.25")
+    assert window.bridge.project.tone.curve == ()
     desk.tone.whose.chosen.emit(1)
     enter(desk.tone.fields["contrast"], "0.4")
     assert shots_of(window)[0].tone is not None
@@ -445,6 +450,16 @@ def test_what_happens_at_the_end_is_chosen_before(window: MainWindow, desk: Hand
     desk.finished(True)
     assert window._banner_text.text() == "All is made."
     desk._choose_end("nothing")
+
+
+def test_rows_go_with_their_camera_and_come_back_with_it(window: MainWindow, desk: HandOverDesk) -> None:
+    window.choose_desk(1)
+    subject = shots_of(window)[1].subject
+    window.state.select(subject)
+    window.delete_cameras()
+    assert subject not in {shot.subject for shot in shots_of(window)}
+    window.undo()
+    assert subject in {shot.subject for shot in shots_of(window)}
 
 
 def test_the_button_of_compose_puts_cameras_in_the_list(window: MainWindow, desk: HandOverDesk) -> None:

@@ -56,7 +56,8 @@ def test_rows_are_added_set_moved_and_made(bare: Path, tmp_path: Path) -> None:
 
 def test_tone_presets_and_print_width(bare: Path, tmp_path: Path) -> None:
     good("shots", "add", bare, "--camera", HALL, "--camera", "Lookout", "--print-width", "100", "--dpi", "300")
-    good("shots", "tone", bare, "contrast=0.2", "exposure_ev=-0.5")
+    good("shots", "tone", bare, "contrast=0.2", "exposure_ev=-0.5", "curve=0.25:0.2/0.75:0.8")
+    assert read_project(bare).tone.curve == ((0.25, 0.2), (0.75, 0.8))
     good("shots", "set", bare, "1", "--tone", "glow=0.1", "--region", "0.1,0.1,0.5,0.5", "--hour", "9")
     project = read_project(bare)
     assert (project.tone.contrast, project.tone.exposure_ev) == (0.2, -0.5)

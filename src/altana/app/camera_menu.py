@@ -14,6 +14,7 @@ from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.keeping import copy_settings, drop_shot, plan_shot, reorder, set_many
+from altana.core.edits.shots import without_subjects
 from altana.core.project import Camera, Limits, Project
 from altana.core.standing import named_for_place
 
@@ -84,7 +85,8 @@ class CameraMenu(Base):
         def edit(project: Project) -> Project:
             for camera_id in chosen:
                 project = remove_camera(project, camera_id)
-            return project
+            # Their rows of the shot list go with them, and come back with them.
+            return without_subjects(project)
 
         self.bridge.apply("Remove camera" if len(chosen) == 1 else f"Remove {len(chosen)} cameras", edit)
 

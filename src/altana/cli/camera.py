@@ -19,6 +19,7 @@ from altana.core.camera.pose import direction_to
 from altana.core.conventions import STANDING_M
 from altana.core.edits.bounds import with_far, with_near
 from altana.core.edits.cameras import add_camera, change_camera, checked, plumb_cameras, remove_camera
+from altana.core.edits.shots import without_subjects
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import hold_subject
@@ -202,7 +203,7 @@ def set_(project: Path, camera: str, name: str | None, as_json: bool, **values: 
 def remove(project: Path, camera: str) -> None:
     """Remove a camera."""
     found = named(read_project(project).camera_named, camera)
-    edited(project, lambda current: remove_camera(current, found.id))
+    edited(project, lambda current: without_subjects(remove_camera(current, found.id)))
     click.echo(f"Removed {found.name}.")
 
 

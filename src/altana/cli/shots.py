@@ -22,7 +22,7 @@ from altana.storage.files import write_atomically
 from altana.storage.presets import preset_json, read_preset
 from altana.storage.project_file import read_project
 
-TONE_FIELDS = tuple(name for name in Tone.__slots__ if name != "curve")
+TONE_FIELDS = tuple(Tone.__slots__)
 STYLE_FIELDS = tuple(name for name in Style.__slots__ if name != "name")
 
 
@@ -159,13 +159,24 @@ def _fields(texts: tuple[str, ...], names: tuple[str, ...], now: Any) -> dict[st
         if name not in names:
             raise ValueError(f"“{name}” is none of {', '.join(names)}.")
         held = getattr(now, name)
-        if isinstance(held, bool):
+        if isinstance(held, tuple):
+            made[name] = _curve(value)
+        elif isinstance(held, bool):
             made[name] = value.lower() in ("1", "yes", "on", "true")
         elif isinstance(held, str):
             made[name] = value
         else:
             made[name] = type(held)(_number(value, name))
     return made
+
+
+def _curve(text: str) -> tuple[tuple[float, float], ...]:
+    """``0.25:0.2/0.75:0.8`` as points of a curve; nothing for none."""
+    points = []
+    for part in text.split("/") if text else ():
+        place, _, value = part.partition(":")
+        points.append((_number(place, "curve"), _number(value, "curve")))
+    return tuple(points)
 
 
 def _format(project: Project, shot: Shot, name: str) -> int:
@@ -258,7 +269,7 @@ def move(project: Path, row: str, to: int) -> None:
 def tone(project: Path, fields: tuple[str, ...], as_json: bool) -> None:
     """Set the project's tone, which all rows without one of their own have: FIELD=VALUE …"""
     after = edited(project, lambda current: set_tone(current, replace(current.tone, **_fields(fields, TONE_FIELDS, Tone()))))
-    say(as_json, msgspec.to_builtins(after.tone), [f"{name} {getattr(after.tone, name):g}" for name in TONE_FIELDS])
+    say(as_json, msgspec.to_builtins(after.tone), [f"{name} {getattr(after.tone, name)}" for name in TONE_FIELDS])
 
 
 @shots_group.command("preset")

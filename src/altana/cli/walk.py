@@ -14,6 +14,7 @@ import numpy as np
 
 from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
 from altana.core.conventions import STANDING_M, parse_rate
+from altana.core.edits.shots import without_subjects
 from altana.core.edits.walks import (
     add_walk,
     key_from_camera,
@@ -132,7 +133,7 @@ def list_(project: Path, as_json: bool) -> None:
 def remove(project: Path, walk: str) -> None:
     """Remove a walk."""
     found = named(read_project(project).walk_named, walk)
-    edited(project, lambda current: remove_walk(current, found.id))
+    edited(project, lambda current: without_subjects(remove_walk(current, found.id)))
     click.echo(f"Removed {found.name}.")
 
 

@@ -39,7 +39,7 @@ from altana.app.state import ViewState
 from altana.app.strip import Strip
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Segments, button, label, menu_button, rule
-from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, move_shots, remove_shots, start_values, without_subjects
+from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, move_shots, remove_shots, start_values
 from altana.core.errors import UserError
 from altana.core.project import FILM, PANORAMA, STILL, Project
 from altana.jobs.estimates import about, bytes_for, doubts, seconds_for
@@ -109,8 +109,6 @@ class HandOverDesk(QWidget):
         self._wait.timeout.connect(self.refresh)
         for signal in (bridge.settled, studio.opened):
             signal.connect(self._wait.start)
-        bridge.cameras_changed.connect(self._drop_orphans)
-        bridge.walks_changed.connect(self._drop_orphans)
         state.selection_changed.connect(self._show_buttons)
         self.table.itemSelectionChanged.connect(self._chosen)
         self.table.switched.connect(lambda shot, on: bridge.apply("Row on" if on else "Row off", lambda p: change_shots(p, [shot], on=on)))
@@ -335,11 +333,6 @@ class HandOverDesk(QWidget):
         chosen = self.table.chosen
         if chosen:
             self._bridge.apply("Take rows out", lambda project: remove_shots(project, chosen))
-
-    def _drop_orphans(self) -> None:
-        """Rows go with their camera or walk; the same undo step brings both back."""
-        if not self._bridge.in_gesture and without_subjects(self._bridge.project) is not self._bridge.project:
-            self._wait.start()
 
     def refresh(self) -> None:
         """Show the list as it is now."""

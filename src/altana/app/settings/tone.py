@@ -36,6 +36,10 @@ FIELDS = (
 )
 
 
+#: The two points of the curve that the page sets: where they lie, and what they are called.
+CURVE = ((0.25, "Shadows", "What a quarter of the brightness becomes"), (0.75, "Lights", "What three quarters of the brightness become"))
+
+
 class Histogram(QWidget):
     """Shares of red, green and blue by brightness, with what is black and what is white."""
 
@@ -114,6 +118,12 @@ class TonePage(QWidget):
             made.changed.connect(partial(self._set, text, name))
             self.fields[name] = made
             group.add_field(text, made)
+        self.curve_fields: list[NumberField] = []
+        for _, text, tip in CURVE:
+            made = NumberField(text, tip, "", 2, 0.01, 0.0, 1.0)
+            made.changed.connect(lambda _, name=text: self._set_curve(name))
+            self.curve_fields.append(made)
+            group.add_field(text, made)
         self.propose = button("Propose", "small", "The exposure at which the middle of the picture comes out as middle grey", self._propose)
         self.plain = button("As drawn", "small", "Back to how the Frame shows it", lambda: self._apply("Tone as drawn", NO_TONE))
         group.add_wide(self.propose, self.plain)
@@ -150,7 +160,16 @@ class TonePage(QWidget):
             self._light = np.asarray(light[:high, :wide].reshape(high // step, step, wide // step, step, 3).mean(axis=(1, 3)), np.float32)
             self._alpha = None if alpha is None else alpha[:high:step, :wide:step]
         there = self._light is not None
-        for part in (*self.fields.values(), self.propose, self.plain, self.write, self.whose, self.before, self.clip_marks):
+        for part in (
+            *self.fields.values(),
+            *self.curve_fields,
+            self.propose,
+            self.plain,
+            self.write,
+            self.whose,
+            self.before,
+            self.clip_marks,
+        ):
             part.setEnabled(there)
         self.told.setText(
             ""
@@ -171,6 +190,9 @@ class TonePage(QWidget):
         self.whose.take(1 if shot is not None and shot.tone is not None else 0)
         for name, field in self.fields.items():
             field.show_value(float(getattr(self.tone, name)))
+        held = dict(self.tone.curve)
+        for (at, _, _), field in zip(CURVE, self.curve_fields, strict=True):
+            field.show_value(held.get(at, at))
 
     def _own(self, index: int) -> None:
         shot = self._shot
@@ -185,6 +207,12 @@ class TonePage(QWidget):
 
     def _set(self, text: str, name: str, value: float) -> None:
         self._apply(text, replace(self.tone, **{name: value}))  # type: ignore[arg-type]
+
+    def _set_curve(self, text: str) -> None:
+        """The page's two points take the place of whatever curve there was."""
+        points = tuple((at, round(field.value, 4)) for (at, _, _), field in zip(CURVE, self.curve_fields, strict=True))
+        plain = all(at == value for at, value in points)
+        self._apply(text, replace(self.tone, curve=() if plain else points))
 
     def _apply(self, text: str, tone: Tone) -> None:
         shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None

@@ -16,6 +16,7 @@ from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.widgets import Group, NumberField, Segments, button, label, menu_button, relabel, stacked
 from altana.core.conventions import COMMON_RATES, FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3, frame_count, parse_rate
+from altana.core.edits.shots import without_subjects
 from altana.core.edits.walks import (
     add_look,
     change_key,
@@ -377,7 +378,7 @@ class WalkSettings(QWidget):
     def _join(self, other_id: str) -> None:
         walk = self._state.walk
         if walk is not None:
-            self._change("Join walks", walk, lambda project: join_walks(project, walk.id, other_id))
+            self._change("Join walks", walk, lambda project: without_subjects(join_walks(project, walk.id, other_id)))
 
     def remove_places(self) -> None:
         """Take the chosen places out of the route."""
@@ -572,7 +573,7 @@ class WalkSettings(QWidget):
     def _remove(self) -> None:
         walk = self._state.walk
         if walk is not None:
-            self._change("Remove walk", walk, lambda project: remove_walk(project, walk.id))
+            self._change("Remove walk", walk, lambda project: without_subjects(remove_walk(project, walk.id)))
 
     # ------------------------------------------------------------------ showing
 
