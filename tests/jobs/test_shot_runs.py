@@ -25,9 +25,11 @@ from altana.core.geometry.rays import RayScene
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, PICTURE, PLAIN, TRANSPARENT, WHITE_CARD, Project, Tone
 from altana.core.staging import Lookup
 from altana.jobs import estimates
+from altana.jobs import picture as picture_module
 from altana.jobs import run as run_module
 from altana.jobs.estimates import doubts
 from altana.jobs.film import BEFORE_FOLDER
+from altana.jobs.light import light_of
 from altana.jobs.models import Opened
 from altana.jobs.pages import client_zip, contact_sheet, presentation, shown_of, write_pages
 from altana.jobs.picture import PictureWork, horizon_row, master_path, over
@@ -471,3 +473,31 @@ def test_too_little_disk_or_memory_is_told_before(
     monkeypatch.setattr(estimates.shutil, "disk_usage", lambda path: type("Usage", (), {"free": 10})())
     assert "are free in" in doubts(items, "review", tmp_path)[0]
     assert estimates.memory_for(huge) > estimates.memory_for(items[0])
+
+
+def test_the_last_version_stays_when_the_same_is_made_again(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    one = replace(small, shots=(replace(small.shots[1], file="png"),))
+    made(one, demo_opened, tmp_path)
+    (path,) = tmp_path.rglob("0*.png")
+    first = path.read_bytes()
+    moved = replace(one, cameras=tuple(replace(camera, heading_deg=camera.heading_deg + 4.0) for camera in one.cameras))
+    made(moved, demo_opened, tmp_path)
+    # A run that was broken off after the file was written makes it again: that is no other version.
+    made(moved, demo_opened, tmp_path)
+    assert (path.parent / BEFORE_FOLDER / path.name).read_bytes() == first
+
+
+def test_the_light_of_a_row_is_put_on_once(small: Project, demo_opened: Opened, monkeypatch: pytest.MonkeyPatch) -> None:
+    put: list[object] = []
+    monkeypatch.setattr(
+        picture_module, "light_of", lambda opened, light, progress=None: put.append(light.hour) or light_of(opened, small.light)
+    )
+
+    class Fake:
+        def relight(self, pixels: object) -> None:
+            put.append("on")
+
+    work = PictureWork(small, demo_opened, Lookup(demo_opened.model), Fake(), Path(), light_of(demo_opened, small.light))  # type: ignore[arg-type]
+    for hour in (None, 9.0, 9.0, None, None):
+        work.sky(hour, lambda share: True)
+    assert put == [9.0, "on", "on"]

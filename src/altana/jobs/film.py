@@ -7,6 +7,7 @@ was drawn earlier, the film's bytes are the same.
 
 from __future__ import annotations
 
+import filecmp
 import os
 import shutil
 import threading
@@ -135,7 +136,8 @@ class FilmWork:
             self._draw(frames, encoding)
             encoding.wait(lambda share: self.told(1.0 - CHECK_SHARE * 2 + CHECK_SHARE * share, "writing the film"))
             check = self._checked(part, frames)
-            keep_before(final)
+            if final.is_file() and not filecmp.cmp(final, part, shallow=False):
+                keep_before(final)
             os.replace(part, final)
         finally:
             part.unlink(missing_ok=True)
@@ -435,15 +437,14 @@ def _beside(path: Path, folder: Path) -> Path:
 
 
 def keep_before(path: Path) -> None:
-    """What is about to be made anew stays beside it, for comparison."""
-    if path.is_file():
-        before = make_folder(path.parent / BEFORE_FOLDER) / path.name
-        before.unlink(missing_ok=True)
-        try:
-            os.link(path, before)
-        except OSError:
-            # Not every file system knows hard links.
-            shutil.copyfile(path, before)
+    """A file that is about to be replaced by another stays beside it, for comparison."""
+    before = make_folder(path.parent / BEFORE_FOLDER) / path.name
+    before.unlink(missing_ok=True)
+    try:
+        os.link(path, before)
+    except OSError:
+        # Not every file system knows hard links.
+        shutil.copyfile(path, before)
 
 
 def _drop(folder: Path) -> None:

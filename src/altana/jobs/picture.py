@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -54,7 +54,8 @@ class PictureWork:
     soft: LightMap | None = None
     out: Path | None = None
     _edges: FeatureEdges | None = None
-    _lit_hour: float | None = field(default=None)
+    #: The hour whose soft light the renderer has now; None the project's.
+    lit_hour: float | None = None
 
     # ------------------------------------------------------------------ stills
 
@@ -277,11 +278,11 @@ class PictureWork:
     def sky(self, hour: float | None, told: Told) -> Sky:
         """The sky of a row; where its sun is another than the project's, its soft light is put on first."""
         light = self.project.light if hour is None else replace(self.project.light, hour=hour)
-        if hour != self._lit_hour or hour is not None:
+        if hour != self.lit_hour:
             soft = self.soft if hour is None else light_of(self.opened, light, lambda share: told(0.0))
             if soft is not None:
                 self.renderer.relight(soft.pixels)
-            self._lit_hour = hour
+            self.lit_hour = hour
         return sky_of(light)
 
 

@@ -214,7 +214,6 @@ class Run:
 
         assert self._work is not None
         path = target(self.out, item)
-        keep_before(path)
         if isinstance(item, Picture):
             data, master = self._work.still(item, told)
             if master is not None:
@@ -225,6 +224,8 @@ class Run:
                 beside = path.with_name(f"{path.stem}-{name}{path.suffix}")
                 write_atomically(beside, square, "Pictures made before are kept.")
                 self.written.append(beside)
+        if path.is_file() and path.read_bytes() != data:
+            keep_before(path)
         write_atomically(path, data, "Pictures made before are kept.")
         sidecar = path.with_name(f"{path.name}.camera.json")
         write_atomically(sidecar, (camera_json(self.request.project, item) + "\n").encode(), "The picture is kept.")
@@ -291,6 +292,8 @@ class Run:
             if self._soft is not None:
                 # A film whose sun moved left another light behind.
                 renderer.relight(self._soft.pixels)
+            if self._work is not None:
+                self._work.lit_hour = None
         self.written += made.beside
         self.checks[item.file] = made.check
         self.journal.write("checked", file=item.file, **made.check.facts())

@@ -11,7 +11,6 @@ from pathlib import Path
 from PySide6.QtCore import QSize, Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import QDesktopServices, QIcon, QImage, QImageReader, QPixmap
 from PySide6.QtWidgets import (
-    QFileDialog,
     QFrame,
     QHBoxLayout,
     QInputDialog,
@@ -74,6 +73,8 @@ class HandOverDesk(QWidget):
         self.project_path = Path("untitled.altana").resolve()
         self._rows: tuple[Row, ...] = ()
         self._made: list[Path] = []
+        #: The row whose region is being drawn.
+        self._region_of = ""
         #: The last version of the file that is looked at.
         self._before: Path | None = None
         self.table = ShotTable(tokens, strip.thumb)
@@ -640,7 +641,7 @@ class HandOverDesk(QWidget):
         self.say.emit("Draw a rectangle over the picture: only that part is made, at its own pixels.")
 
     def _take_region(self, left: float, top: float, right: float, bottom: float) -> None:
-        shot = getattr(self, "_region_of", "")
+        shot = self._region_of
         region = (round(left, 4), round(top, 4), round(right, 4), round(bottom, 4))
         if shot:
             self._bridge.apply("Region", lambda project: change_shots(project, [shot], region=region))
@@ -686,11 +687,6 @@ class HandOverDesk(QWidget):
     def _pages_made(self, sentence: str) -> None:
         self._tell(sentence)
         self._fill_results()
-
-    def choose_folder(self) -> Path | None:
-        """Ask for a folder."""
-        chosen = QFileDialog.getExistingDirectory(self, "Folder", str(self.out))
-        return Path(chosen) if chosen else None
 
 
 def _icon(path: Path) -> QIcon:
