@@ -65,6 +65,16 @@ def turned_a_little(project: Project) -> Project:
     return replace(project, cameras=cameras, walks=tuple(replace(walk, eye_height_m=walk.eye_height_m + 0.02) for walk in project.walks))
 
 
+def look_at(desk: HandOverDesk, row: int) -> None:
+    """Choose a file of the results, and wait until it is read."""
+    desk.files.setCurrentRow(-1)
+    desk.files.setCurrentRow(row)
+    if desk.viewers.currentWidget() is desk.picture:
+        until(lambda: desk.picture.image is not None, 20)
+    elif desk.viewers.currentWidget() is desk._round_holder:
+        until(lambda: desk.round._pixels is not None, 20)
+
+
 def run_whole(desk: HandOverDesk) -> None:
     press(desk.go)
     assert desk.production.running
@@ -204,7 +214,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
     desk.choose_page(RESULTS)
     assert [path.suffix for path in desk._made] == [".mp4", ".jpg", ".png", ".jpg"]
     # The film plays at its own rate.
-    desk.files.setCurrentRow(0)
+    look_at(desk, 0)
     assert desk.viewers.currentWidget() is desk._film_holder
     assert desk.film.length == pytest.approx(0.5, abs=0.01)
     desk.film.toggle()
@@ -214,7 +224,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
     QTest.keyClick(desk.film, Qt.Key.Key_Left)
     assert desk.film.seconds == pytest.approx(0.5 - 2 / 12, abs=0.01)
     # The panorama is looked round in.
-    desk.files.setCurrentRow(1)
+    look_at(desk, 1)
     assert desk.viewers.currentWidget() is desk._round_holder
     assert desk.phone.verdict.text().startswith("! A host would not take it")
     assert "narrower than 512" in desk.phone.verdict.toolTip()
@@ -235,7 +245,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
     QTest.keyClick(desk.round, Qt.Key.Key_Up)
     assert desk.round.tilt_deg == pytest.approx(10.0)
     # The still at actual pixels; there is no last version yet.
-    desk.files.setCurrentRow(2)
+    look_at(desk, 2)
     assert desk.viewers.currentWidget() is desk.picture
     assert not desk.picture.has_before
     desk.picture.choose(AGAINST)
@@ -258,7 +268,7 @@ def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, des
     desk.refresh()
     run_whole(desk)
     desk.choose_page(RESULTS)
-    desk.files.setCurrentRow(0)
+    look_at(desk, 0)
     assert desk.picture.has_before
     assert (desk._made[0].parent / BEFORE_FOLDER / desk._made[0].name).is_file()
     desk.picture.choose(AGAINST)
@@ -295,8 +305,9 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(window: 
     run_whole(desk)
     took = next(iter(desk.production.state.pieces.values())).took
     desk.choose_page(RESULTS)
-    desk.files.setCurrentRow(0)
+    look_at(desk, 0)
     press(desk.tone_button)
+    until(lambda: desk.tone._light is not None, 20)
     assert desk.panels.currentWidget() is desk.tone
     ordered = window.studio._revision
     before = pixels_of(desk.tone.picture()).astype(int)
@@ -336,7 +347,7 @@ def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverD
     desk.refresh()
     run_whole(desk)
     desk.choose_page(RESULTS)
-    desk.files.setCurrentRow(0)
+    look_at(desk, 0)
     wanted = window.bridge.project.camera(only.subject)
     assert wanted is not None
     press(desk.framing)
@@ -502,7 +513,7 @@ def test_panoramas_and_films_are_compared_with_their_last_version_in_step(window
         desk.refresh()
     desk.choose_page(RESULTS)
     names = [path.suffix for path in desk._made]
-    desk.files.setCurrentRow(names.index(".jpg"))
+    look_at(desk, names.index(".jpg"))
     assert desk.round_before.isHidden()
     assert [item.isEnabled() for item in desk.view_choice.buttons()] == [True, False, True, False]
     desk.choose_view(AGAINST)
@@ -512,7 +523,7 @@ def test_panoramas_and_films_are_compared_with_their_last_version_in_step(window
     assert (desk.round_before.heading_deg, desk.round_before.tilt_deg, desk.round_before.angle_deg) == (80.0, 12.0, 50.0)
     desk.round_before.turn(10.0, 0.0)
     assert desk.round.heading_deg == 10.0
-    desk.files.setCurrentRow(names.index(".mp4"))
+    look_at(desk, names.index(".mp4"))
     desk.choose_view(AGAINST)
     assert not desk.film_before.isHidden()
     desk.film.seek(0.25)

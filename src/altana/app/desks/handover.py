@@ -27,6 +27,7 @@ from PySide6.QtWidgets import (
 from altana.app.bridge import Bridge
 from altana.app.desks.shot_table import ShotTable
 from altana.app.drawings.film_player import FilmPlayer
+from altana.app.drawings.loading import Loader
 from altana.app.drawings.look_round import LookRound
 from altana.app.drawings.phone import PhonePanel
 from altana.app.drawings.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, PictureView, read_picture
@@ -73,6 +74,7 @@ class HandOverDesk(QWidget):
         self.project_path = Path("untitled.altana").resolve()
         self._rows: tuple[Row, ...] = ()
         self._made: list[Path] = []
+        self._opened: Path | None = None
         #: The row whose region is being drawn.
         self._region_of = ""
         #: The last version of the file that is looked at.
@@ -104,6 +106,9 @@ class HandOverDesk(QWidget):
         self.panels.addWidget(self.settings)
         self.panels.addWidget(self.tone)
         row.addWidget(self.panels)
+        self._loader, self._icons = Loader(), Loader()
+        self._loader.loaded.connect(self._take_read)
+        self._icons.loaded.connect(self._take_icons)
         self._wait = QTimer(self)
         self._wait.setSingleShot(True)
         self._wait.setInterval(60)
@@ -504,15 +509,22 @@ class HandOverDesk(QWidget):
         self.files.blockSignals(True)
         self.files.clear()
         for path in found:
-            item = QListWidgetItem(_icon(path), path.relative_to(self.out).as_posix().replace("/", "/\u200b"))
+            item = QListWidgetItem(path.relative_to(self.out).as_posix().replace("/", "/\u200b"))
             item.setToolTip(str(path))
             self.files.addItem(item)
             if item.text() == held:
                 self.files.setCurrentItem(item)
         self.files.blockSignals(False)
+        self._icons.load(lambda: [_small(path) for path in found])
         if found and self.files.currentRow() < 0:
             self.files.setCurrentRow(0)
         self._open_file(self.files.currentRow())
+
+    def _take_icons(self, images: list[QImage]) -> None:
+        for number, image in enumerate(images):
+            item = self.files.item(number)
+            if item is not None:
+                item.setIcon(QIcon(QPixmap.fromImage(image)))
 
     @property
     def file(self) -> Path | None:
@@ -525,6 +537,12 @@ class HandOverDesk(QWidget):
 
     def _open_file(self, _: int) -> None:
         path = self.file
+        self._loader.forget()
+        if path != self._opened:
+            # What another file shows would be wrong while this one is read.
+            self._opened = path
+            self.picture.show_picture(None)
+            self.round.show_panorama(None)
         if path is None or self.pages.currentIndex() != RESULTS:
             self.picture.show_picture(None)
             self._show_view()
@@ -540,13 +558,28 @@ class HandOverDesk(QWidget):
         elif "panorama" in path.name or "stereo" in path.name or (row is not None and row.shot.kind == PANORAMA):
             stereo = (row is not None and row.shot.stereo_m > 0) or "stereo" in path.name
             self.viewers.setCurrentWidget(self._round_holder)
-            self.round_before.show_panorama(read_picture(self._before) if self._before is not None else None, stereo)
             self.round_before.hide()
-            self.round.show_panorama(read_picture(path), stereo)
             self.phone.show_file(path)
+            self._read_both(path, stereo)
         else:
             self.viewers.setCurrentWidget(self.picture)
-            self.picture.show_picture(read_picture(path), read_picture(self._before) if self._before is not None else None)
+            self._read_both(path, False)
+        self._show_view()
+
+    def _read_both(self, path: Path, stereo: bool) -> None:
+        """Read a picture and its last version beside the window: a large one takes seconds."""
+        before = self._before
+        self._loader.load(lambda: (path, stereo, read_picture(path), read_picture(before) if before is not None else None))
+
+    def _take_read(self, found: tuple[Path, bool, QImage | None, QImage | None]) -> None:
+        path, stereo, now, before = found
+        if path != self.file or self.pages.currentIndex() != RESULTS:
+            return
+        if self.viewers.currentWidget() is self._round_holder:
+            self.round_before.show_panorama(before, stereo)
+            self.round.show_panorama(now, stereo)
+        else:
+            self.picture.show_picture(now, before)
             if self.tone_button.isChecked():
                 self._open_tone()
         self._show_view()
@@ -689,18 +722,17 @@ class HandOverDesk(QWidget):
         self._fill_results()
 
 
-def _icon(path: Path) -> QIcon:
-    """A small picture of a picture file."""
+def _small(path: Path) -> QImage:
+    """A small picture of a picture file; grey where there is none."""
     reader = QImageReader(str(path))
     size = reader.size()
-    tiff = read_picture(path) if path.suffix == ".tif" else None
-    if tiff is not None:
-        return QIcon(
-            QPixmap.fromImage(tiff.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation))
-        )
-    if not size.isValid():
-        image = QImage(ICON_PX, QImage.Format.Format_RGB32)
-        image.fill(0x8A8A8A)
-        return QIcon(QPixmap.fromImage(image))
-    reader.setScaledSize(size.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio))
-    return QIcon(QPixmap.fromImage(reader.read()))
+    if path.suffix == ".tif":
+        whole = read_picture(path)
+        if whole is not None:
+            return whole.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+    elif size.isValid():
+        reader.setScaledSize(size.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio))
+        return reader.read()
+    image = QImage(ICON_PX, QImage.Format.Format_RGB32)
+    image.fill(0x8A8A8A)
+    return image

@@ -12,6 +12,7 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
+from altana.app.drawings.loading import Loader
 from altana.app.drawings.picture_view import image_of
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
@@ -38,6 +39,23 @@ FIELDS = (
 
 #: The two points of the curve that the page sets: where they lie, and what they are called.
 CURVE = ((0.25, "Shadows", "What a quarter of the brightness becomes"), (0.75, "Lights", "What three quarters of the brightness become"))
+
+
+NO_MASTER = "This row has no linear master yet. Switch “Keep the linear master” on (Making) and make it once; tone then needs no drawing."
+
+
+def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
+    """The light of a master and its coverage, no larger than the page shows; a sentence where it cannot be read."""
+    try:
+        light, alpha = exr_master(master)
+    except Exception as error:  # the library raises plain RuntimeError and its own kinds
+        return f"{master.name} cannot be read: {error}. Make the row once more."
+    if alpha is not None:
+        light = (light / np.maximum(alpha, np.float32(1e-6))[..., None]).astype(np.float32)
+    step = max(1, -(-light.shape[1] // PREVIEW_PX))
+    high, wide = light.shape[0] // step * step, light.shape[1] // step * step
+    small = light[:high, :wide].reshape(high // step, step, wide // step, step, 3).mean(axis=(1, 3))
+    return np.asarray(small, np.float32), None if alpha is None else alpha[:high:step, :wide:step]
 
 
 class Histogram(QWidget):
@@ -140,6 +158,8 @@ class TonePage(QWidget):
         column.addStretch(1)
         self.write = button("Write the files again", "primary", "From the masters: nothing is drawn again", self.write_wanted.emit)
         column.addWidget(self.write)
+        self._loader = Loader()
+        self._loader.loaded.connect(self._take)
         bridge.settled.connect(self._follow)
 
     @property
@@ -149,17 +169,19 @@ class TonePage(QWidget):
         return shot.tone if shot is not None and shot.tone is not None else self._bridge.project.tone
 
     def open(self, shot: Shot | None, ev: float, master: Path | None) -> bool:
-        """Tone another row; False where it has no master yet."""
+        """Tone another row, once its master is read; False where it has none yet."""
         self._shot, self._ev, self._light = shot, ev, None
-        if master is not None and master.is_file():
-            light, alpha = exr_master(master)
-            if alpha is not None:
-                light = (light / np.maximum(alpha, np.float32(1e-6))[..., None]).astype(np.float32)
-            step = max(1, -(-light.shape[1] // PREVIEW_PX))
-            high, wide = light.shape[0] // step * step, light.shape[1] // step * step
-            self._light = np.asarray(light[:high, :wide].reshape(high // step, step, wide // step, step, 3).mean(axis=(1, 3)), np.float32)
-            self._alpha = None if alpha is None else alpha[:high:step, :wide:step]
-        there = self._light is not None
+        there = master is not None and master.is_file()
+        self._offer(False)
+        self.told.setText("Reading the linear master…" if there else NO_MASTER)
+        self._show_fields()
+        if master is not None and there:
+            self._loader.load(lambda: _preview(master))
+        else:
+            self._loader.forget()
+        return there
+
+    def _offer(self, there: bool) -> None:
         for part in (
             *self.fields.values(),
             *self.curve_fields,
@@ -171,14 +193,15 @@ class TonePage(QWidget):
             self.clip_marks,
         ):
             part.setEnabled(there)
-        self.told.setText(
-            ""
-            if there
-            else "This row has no linear master yet. Switch “Keep the linear master” on (Making) and make it once; tone then needs no drawing."
-        )
-        self._show_fields()
+
+    def _take(self, read: tuple[Floats32, Floats32 | None] | str) -> None:
+        if isinstance(read, str):
+            self.told.setText(read)
+            return
+        self._light, self._alpha = read
+        self._offer(True)
+        self.told.setText("")
         self._refresh()
-        return there
 
     def _follow(self) -> None:
         if self.isVisible():
