@@ -26,7 +26,7 @@ from altana.core.edits.shots import add_shots, change_shots, list_cameras, start
 from altana.core.geometry.sections import SortedTriangles
 from altana.core.light.sky import sky_of
 from altana.core.model import Model
-from altana.core.project import PANORAMA, Project, Walk, WalkKey
+from altana.core.project import PANORAMA, USUAL_QUALITIES, Project, Walk, WalkKey
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
@@ -36,7 +36,7 @@ from altana.jobs.film import Encoding, FilmWork
 from altana.jobs.light import light_of
 from altana.jobs.looking import Checker
 from altana.jobs.models import open_project_models
-from altana.jobs.picture import MASTERS
+from altana.jobs.picture import quality_of
 from altana.jobs.requests import Film, Part, Picture, Request, request_for
 from altana.jobs.run import Run
 from altana.jobs.shotlist import rows_of, shot_request
@@ -378,7 +378,12 @@ def shots() -> None:
         for item in request.items:
             assert isinstance(item, Picture)
             renderer.master(
-                item.view(), sky_of(project.light), MASTERS["review"], item.camera.inside, None, lookup.staging(listed, item.camera)
+                item.view(),
+                sky_of(project.light),
+                quality_of(USUAL_QUALITIES.of("review")),
+                item.camera.inside,
+                None,
+                lookup.staging(listed, item.camera),
             )
 
     def run() -> None:
@@ -398,7 +403,9 @@ def shots() -> None:
                 Run(one, opened, Path(out)).go()
 
         def drawn(item: Picture = item, quality: str = quality, wanted: Project = wanted) -> None:
-            renderer.master(item.view(), sky_of(project.light), MASTERS[quality], True, None, lookup.staging(wanted, hall))
+            renderer.master(
+                item.view(), sky_of(project.light), quality_of(USUAL_QUALITIES.of(quality)), True, None, lookup.staging(wanted, hall)
+            )
 
         show(name, in_turn(1, bare_drawing=drawn, whole_run=whole), "bare_drawing")
     row = replace(start_values(project, PANORAMA, hall.id), width_px=6000, quality="proof")
@@ -408,7 +415,12 @@ def shots() -> None:
 
     def faces() -> None:
         for face in FACES:
-            renderer.master(face_view(Place(hall.eye, hall.heading_deg), face, side), sky_of(project.light), MASTERS["proof"], True)
+            renderer.master(
+                face_view(Place(hall.eye, hall.heading_deg), face, side),
+                sky_of(project.light),
+                quality_of(USUAL_QUALITIES.of("proof")),
+                True,
+            )
 
     def panorama() -> None:
         with tempfile.TemporaryDirectory() as out:

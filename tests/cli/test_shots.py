@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from pathlib import Path
 
 import pytest
@@ -97,3 +98,55 @@ def test_a_panorama_without_a_row_and_a_command_at_the_end(bare: Path, tmp_path:
     # The project is as it was.
     assert read_project(bare) == before
     write_project(bare, before)
+
+
+def test_line_styles_by_name_and_as_files(bare: Path, tmp_path: Path) -> None:
+    good("shots", "add", bare, "--camera", HALL, "--camera", "Lookout", "--drawn", "pencil", "--line-style", "Soft pencil")
+    assert [shot.style.name for shot in read_project(bare).shots] == ["Soft pencil"] * 2
+    good("shots", "set", bare, "1", "--style", "ink=#102030", "--style", "seed=7")
+    assert "changed" in good("shots", "style", bare, "1")
+    good("shots", "style", bare, "1", "--save", tmp_path / "blue hand")
+    good("shots", "set", bare, "2", "--line-style", tmp_path / "blue hand.altana-style")
+    style = read_project(bare).shots[1].style
+    assert (style.name, style.ink, style.seed, style.hatching) == ("blue hand", "#102030", 7, 0.9)
+    assert len(json.loads(good("shots", "style", bare, "--json"))) >= 6
+    assert "no line style" in sentence("shots", "set", bare, "1", "--line-style", "chalk")
+    (tmp_path / "bad.altana-style").write_text(json.dumps({"kind": "altana-style", "outline_px": 900}))
+    assert "0.2 to 40 px" in sentence("shots", "set", bare, "1", "--line-style", tmp_path / "bad.altana-style")
+    (tmp_path / "other.altana-style").write_text(json.dumps({"kind": "altana-preset"}))
+    assert "no line style of Altana" in sentence("shots", "set", bare, "1", "--line-style", tmp_path / "other.altana-style")
+
+
+def test_the_figures_behind_a_word_are_set_and_count(bare: Path) -> None:
+    good("shots", "add", bare, "--camera", HALL, "--quality", "review")
+    before = json.loads(good("shots", "list", bare, "--json"))[0]["seconds"]
+    good("shots", "quality", bare, "review", "passes=80")
+    assert json.loads(good("shots", "quality", bare, "--json"))["review"]["passes"] == 80
+    assert json.loads(good("shots", "list", bare, "--json"))[0]["seconds"] > 3.0 * before
+    assert "80 passes" in good("shots", "quality", bare)
+    good("shots", "quality", bare, "review", "usual")
+    assert read_project(bare).qualities.review.passes == 8
+    assert "256" in sentence("shots", "quality", bare, "final", "passes=9999")
+
+
+def test_ground_front_and_what_a_row_alone_leaves_out(bare: Path) -> None:
+    good(
+        "shots", "add", bare, "--camera", "Quay, morning", "--ground", "plain", "--ground-colour", "#445566", "--background", "paper white"
+    )
+    good("shots", "add", bare, "--panorama", HALL, "--front", "Lookout")
+    good("leave-out", bare, "--row", "1", "--category", "Furniture")
+    project = read_project(bare)
+    still, pano = project.shots
+    assert (still.ground, still.ground_colour, still.background) == ("plain", "#445566", "paper white")
+    assert still.left_out.categories == ("Furniture",)
+    assert not project.left_out and not project.cameras[0].left_out
+    hall, lookout = (project.camera_named(name) for name in (HALL, "Lookout"))
+    east, north = (lookout.eye[axis] - hall.eye[axis] for axis in (0, 1))
+    assert pano.front_deg == pytest.approx(math.degrees(math.atan2(east, north)) % 360.0, abs=0.01)
+    good("shots", "set", bare, "2", "--front", f"{hall.eye[0] - 5},{hall.eye[1]}")
+    assert read_project(bare).shots[1].front_deg == pytest.approx(270.0)
+    good("shots", "set", bare, "2", "--front", "45")
+    assert read_project(bare).shots[1].front_deg == 45.0
+    good("shots", "set", bare, "2", "--front", "camera")
+    assert read_project(bare).shots[1].front_deg is None
+    assert "Only a panorama" in sentence("shots", "set", bare, "1", "--front", "45")

@@ -6,6 +6,7 @@ import errno
 import io
 import json
 import random
+import re
 import subprocess
 import sys
 import threading
@@ -19,10 +20,10 @@ import pytest
 import tifffile
 from PIL import Image
 
-from altana.core.edits.shots import add_shots, change_shots, set_tone, start_values
+from altana.core.edits.shots import add_shots, change_shots, set_making, set_tone, start_values
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
-from altana.core.project import FILM, LINES, PANORAMA, PENCIL, PICTURE, PLAIN, TRANSPARENT, WHITE_CARD, Project, Tone
+from altana.core.project import FILM, LINES, PANORAMA, PAPER, PENCIL, PICTURE, PLAIN, SKY, TRANSPARENT, WHITE_CARD, Making, Project, Tone
 from altana.core.staging import Lookup
 from altana.jobs import estimates
 from altana.jobs import picture as picture_module
@@ -38,7 +39,7 @@ from altana.jobs.requests import Film, Pano, Picture, Request
 from altana.jobs.run import ORDER_FILE, PAUSE_FILE, Run
 from altana.jobs.shotlist import chosen_rows, near_things, rows_of, shot_request, trial
 from altana.render.encode import exr_light
-from altana.render.renderer import Renderer
+from altana.render.renderer import Quality, Renderer
 from altana.storage.files import write_atomically
 from altana.storage.presets import preset_json, read_preset
 from altana.storage.project_file import read_project, write_project
@@ -233,11 +234,18 @@ def test_a_full_disk_pauses_and_goes_on_when_there_is_room(
     monkeypatch.setattr(run_module, "write_atomically", write)
     usage = run_module.shutil.disk_usage
     monkeypatch.setattr(run_module.shutil, "disk_usage", lambda path: usage(path)._replace(free=0) if full.is_set() else usage(path))
-    threading.Timer(1.0, full.clear).start()
+    journal = tmp_path / "job" / "journal.jsonl"
+
+    def make_room() -> None:
+        while not (journal.is_file() and '"paused"' in journal.read_text()):
+            time.sleep(0.05)
+        full.clear()
+
+    threading.Thread(target=make_room, daemon=True).start()
     run = made(replace(small, shots=small.shots[:1]), demo_opened, tmp_path / "out", tmp_path / "job", patient=True)
     assert run.aside == {}
     assert len(list((tmp_path / "out").rglob("0*.png"))) == 1
-    events = [json.loads(line) for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
+    events = [json.loads(line) for line in journal.read_text().splitlines()]
     paused = next(event for event in events if event["event"] == "paused")
     assert "disk is full" in paused["sentence"] and "Waiting for room" in paused["sentence"]
     assert "going" in {event["event"] for event in events}
@@ -293,13 +301,100 @@ def test_a_background_picture_lies_on_the_horizon(small: Project, demo_opened: O
     shot = replace(small.shots[0], subject=quay.id, background=PICTURE, background_file="lake.png")
     item = Picture(shot, quay, 96, 54, "x.png")
     work = PictureWork(small, demo_opened, Lookup(demo_opened.model), None, tmp_path)  # type: ignore[arg-type]
-    behind = work.background(item)
+    behind = work.behind(item.view(), item.shot, item.camera.ev)
     row = round(horizon_row(item.view()))
     assert behind[row - 4, 40, 2] > 0.6 > 0.3 > behind[row + 4, 40, 2]
     assert over(np.ones((1, 1, 3), np.float32), np.full((1, 1), 0.25, np.float32), np.zeros((1, 1, 3), np.float32))[0, 0, 0] == 0.25
     for name in ("../lake.png", "/etc/passwd", ""):
         with pytest.raises(UserError, match="project's folder"):
-            work.background(replace(item, shot=replace(shot, background_file=name)))
+            work.behind(item.view(), replace(shot, background_file=name), 10.0)
+
+
+def test_sky_and_ground_are_set_apart(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    quay = next(shot for shot in small.shots if shot.background == TRANSPARENT)
+    low = replace(quay, file="png", keep_master=False, dpi=0.0, width_px=192)
+    kinds = {
+        "whole": replace(low, background=SKY),
+        "apart": replace(low, background=SKY, ground=PLAIN, ground_colour="#204060"),
+        "paper": replace(low, background=PAPER),
+        "cut out": replace(low, ground=PLAIN, ground_colour="#204060"),
+    }
+    # Looking out over the edge of the model, so that there is sky and ground beyond it.
+    edge = replace(
+        small.camera(quay.subject), eye=(2000.0, 2000.0, 12.0), heading_deg=45.0, tilt_deg=0.0, near_m=None, far_m=None, rise_mm=0.0
+    )
+    cameras = tuple(edge if item.id == edge.id else item for item in small.cameras)
+    rows = [replace(row, pattern=name) for name, row in kinds.items()]
+    project = add_shots(replace(small, shots=(), cameras=cameras), rows)
+    made(project, demo_opened, tmp_path)
+    shown = {name: picture_at(tmp_path / quay.folder / f"{name.replace(' ', '-')}.png").astype(int) for name in kinds}
+    high = shown["whole"].shape[0]
+    # The sky behind is the one that is drawn with the building; below it the ground is plain.
+    assert np.abs(shown["apart"][: high // 2 - 2] - shown["whole"][: high // 2 - 2]).max() <= 2
+    assert np.abs(shown["apart"][high // 2 + 2 :] - (0x20, 0x40, 0x60)).max() <= 1
+    assert np.abs(shown["paper"] - (0xFB, 0xFA, 0xF6)).max() <= 1
+    with Image.open(tmp_path / quay.folder / "cut-out.png") as image:
+        cut = np.asarray(image.convert("RGBA")).astype(int)
+    assert cut[: high // 2 - 2, :, 3].max() == 0 and cut[high // 2 + 2 :, :, 3].min() == 255
+    assert np.abs(cut[high // 2 + 2 :, :, :3] - (0x20, 0x40, 0x60)).max() <= 1
+
+
+def test_a_colour_table_is_read_from_the_projects_folder_alone(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    base, out = tmp_path / "project", tmp_path / "out"
+    (base / "tables").mkdir(parents=True)
+    turned = "LUT_1D_SIZE 2\n1 1 1\n0 0 0\n"
+    (base / "tables/turned.cube").write_text(turned)
+    (tmp_path / "outside.cube").write_text(turned)
+    row = small.shots[0]
+    shots = [
+        replace(row, pattern="plain", tone=Tone()),
+        replace(row, pattern="turned", tone=Tone(table="tables/turned.cube")),
+        replace(row, pattern="outside", tone=Tone(table="../outside.cube")),
+        replace(row, pattern="gone", tone=Tone(table="tables/gone.cube")),
+    ]
+    project = replace(small, shots=())
+    project = add_shots(project, shots)
+    run = made(project, demo_opened, out, base=base)
+    plain, other = (picture_at(out / row.folder / f"{name}.png").astype(int) for name in ("plain", "turned"))
+    # A grain of half a step lies over both.
+    assert np.abs(other - (255 - plain)).max() <= 1
+    assert {Path(file).stem: "project's folder" in said for file, said in run.aside.items()} == {"outside": True, "gone": True}
+
+
+def test_the_figures_behind_a_word_decide_the_passes(
+    small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    passes: list[tuple[int, int]] = []
+    drawn = Renderer.master
+
+    def counted(self: Renderer, view: object, sky: object, quality: Quality, *rest: object) -> object:
+        passes.append((quality.passes, quality.shadow_px))
+        return drawn(self, view, sky, quality, *rest)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(Renderer, "master", counted)
+    row = replace(small.shots[0], keep_master=False)
+    project = set_making(add_shots(replace(small, shots=()), [row]), "proof", Making(5, 2, 1024))
+    made(project, demo_opened, tmp_path)
+    assert passes == [(5, 1024)]
+    film = replace(next(shot for shot in small.shots if shot.kind == FILM), rendition=WHITE_CARD)
+    passes.clear()
+    made(set_making(add_shots(replace(small, shots=()), [film]), "proof", Making(5, 4, 1024)), demo_opened, tmp_path)
+    assert set(passes) == {(4, 1024)}
+
+
+def test_a_panorama_faces_its_own_front(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    row = replace(next(shot for shot in small.shots if shot.kind == PANORAMA), faces=False, file="png", width_px=256)
+    camera = small.camera(row.subject)
+    turned = (camera.heading_deg + 90.0) % 360.0
+    project = add_shots(replace(small, shots=()), [replace(row, pattern="as-it-stands"), replace(row, pattern="turned", front_deg=turned)])
+    made(project, demo_opened, tmp_path)
+    plain, other = (picture_at(tmp_path / row.folder / f"{name}.png").astype(float) for name in ("as-it-stands", "turned"))
+    # A quarter to the right: what was at three quarters of the width is in the middle.
+    assert np.abs(np.roll(plain, -64, axis=1) - other).mean() < 2.0 < np.abs(plain - other).mean()
+    packet = (tmp_path / row.folder / "turned.png").read_bytes().decode("latin-1")
+    assert re.search(rf"PoseHeadingDegrees\W+{turned:g}\b", packet)
+    # The camera it remembers is the one that stands there, not turned.
+    assert remembered(tmp_path / row.folder / "turned.png").camera.heading_deg == camera.heading_deg
 
 
 def test_presets_are_files(small: Project, tmp_path: Path) -> None:

@@ -21,7 +21,7 @@ from altana.core.project import Light
 from altana.render import renderer as module
 from altana.render.context import SHADERS, shader
 from altana.render.encode import still_bytes
-from altana.render.renderer import COARSE, FULL, QUALITIES, Quality, Renderer
+from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
 from altana.render.upload import albedos
 from tests.conftest import box_between, model_of
 
@@ -140,7 +140,7 @@ def test_lower_ev_is_brighter_and_passes_smooth(terminal: Renderer, demo_project
     means = [terminal.picture(view, sky, ev, FULL).mean() for ev in (15.0, 14.0, 13.0)]  # type: ignore[union-attr]
     assert means[0] < means[1] < means[2]
     rough = terminal.picture(view, sky, 14.0, Quality(contact=False, divisor=2))
-    smooth = terminal.picture(view, sky, 14.0, QUALITIES["review"])
+    smooth = terminal.picture(view, sky, 14.0, STILL)
     assert rough is not None
     assert smooth is not None
     assert np.abs(np.diff(smooth.astype(int), axis=1)).mean() < np.abs(np.diff(rough.astype(int), axis=1)).mean()
@@ -154,7 +154,7 @@ def test_it_stops_when_told(terminal: Renderer, demo_project) -> None:  # type: 
         told.append(share)
         return False
 
-    assert terminal.picture(camera.view(64, 36), sky_of(demo_project.light), 10.0, QUALITIES["review"], True, once) is None
+    assert terminal.picture(camera.view(64, 36), sky_of(demo_project.light), 10.0, STILL, True, once) is None
     assert len(told) == 1
 
 
@@ -178,7 +178,7 @@ def test_bounds_change_what_is_seen_and_leave_the_light_alone() -> None:
     assert (with_screen.object_index == 2).any()
     assert not (without.object_index == 2).any()
     assert (without.object_index == 1).any()
-    pictures = [made.picture(view, SKY, 14.0, QUALITIES["review"]) for view in (open_view, bound)]
+    pictures = [made.picture(view, SKY, 14.0, STILL) for view in (open_view, bound)]
     # A model without the screen has no shadow of it on the floor; with the bound the shadow is still there.
     bare_model = model_of(
         *[
@@ -191,7 +191,7 @@ def test_bounds_change_what_is_seen_and_leave_the_light_alone() -> None:
         ]
     )
     made.show(bare_model, solve(bare_model, spread(bare_model), albedos(bare_model), SKY))
-    bare = made.picture(bound, SKY, 14.0, QUALITIES["review"])
+    bare = made.picture(bound, SKY, 14.0, STILL)
     made.close()
     assert pictures[0] is not None
     assert pictures[1] is not None

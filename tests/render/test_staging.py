@@ -13,7 +13,7 @@ from altana.core.light.sky import sky_of
 from altana.core.model import Material, Model
 from altana.core.project import Camera, LeftOut, Light, Nudge, Project
 from altana.core.staging import WHOLE, Lookup, Staging
-from altana.render.renderer import FULL, QUALITIES, Renderer
+from altana.render.renderer import FULL, STILL, Renderer
 from tests.conftest import box_between, model_of
 
 SKY = sky_of(Light(hour=12.0))
@@ -76,7 +76,7 @@ def test_a_nudged_object_is_drawn_where_it_was_put(renderer: Renderer, yard: Mod
 
 
 def test_faint_things_let_others_through(renderer: Renderer) -> None:
-    quality = QUALITIES["review"]
+    quality = STILL
     whole = renderer.picture(VIEW, SKY, 14.0, quality)
     faint = renderer.picture(VIEW, SKY, 14.0, quality, staging=Staging(faint=(2,)))
     without = renderer.picture(VIEW, SKY, 14.0, quality, staging=Staging(omitted=(2,)))

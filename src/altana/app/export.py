@@ -166,7 +166,7 @@ class ExportSheet(QDialog):
         (item,) = made.items
         assert isinstance(item, Film)
         self.expected.setText(
-            f"{len(item.frames)} film frames: {about(seconds_for(made.items, order.quality), bytes_for(item, order.quality))}"
+            f"{len(item.frames)} film frames: {about(seconds_for(made.items, order.quality, made.project.qualities), bytes_for(item, order.quality))}"
         )
 
     def _take_quality(self, index: int) -> None:

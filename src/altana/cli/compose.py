@@ -10,7 +10,7 @@ import click
 import msgspec
 
 from altana.cli.camera import camera_group, line_of
-from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say
+from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, shot_ids
 from altana.core.checks.changes import compare
 from altana.core.edits.cameras import add_camera, change_camera, checked, from_file
 from altana.core.edits.formats import DESTINATIONS, add_format, choose_format, remove_format
@@ -27,6 +27,7 @@ from altana.core.edits.keeping import (
     remove_variant,
     set_ladder,
 )
+from altana.core.edits.shots import leave_out_of_rows
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import fit_by_distance, fit_by_lens
@@ -221,6 +222,7 @@ def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool)
 @click.argument("project", type=ProjectPath)
 @click.option("--camera", "cameras", multiple=True, help="Only of this camera's pictures; give it several times.")
 @click.option("--walk", "walks", multiple=True, help="Only of this walk's film; give it several times.")
+@click.option("--row", "rows", multiple=True, help="Only of what this row of the shot list makes; give it several times.")
 @click.option("--object", "objects", multiple=True, help="An object by name or id.")
 @click.option("--category", "categories", multiple=True, help="A whole category.")
 @click.option("--storey", "storeys", multiple=True, help="A whole storey.")
@@ -229,16 +231,18 @@ def leave_out_(
     project: Path,
     cameras: tuple[str, ...],
     walks: tuple[str, ...],
+    rows: tuple[str, ...],
     objects: tuple[str, ...],
     categories: tuple[str, ...],
     storeys: tuple[str, ...],
     back: bool,
 ) -> None:
-    """Leave objects, categories or storeys out of pictures: of the whole project's, or of named cameras' or walks'."""
+    """Leave objects, categories or storeys out of pictures: of the whole project's, or of named cameras', walks' or rows'."""
     before = read_project(project)
     model = opened_models(before, project).model
     ids = [named(before.camera_named, name).id for name in cameras]
     walk_ids = [named(before.walk_named, name).id for name in walks]
+    row_ids = shot_ids(before, rows)
     known = {item.name: item.id for item in model.storeys} | {item.id: item.id for item in model.storeys}
     missing = [name for name in storeys if name not in known] + [
         name for name in categories if all(o.category != name for o in model.objects)
@@ -252,10 +256,11 @@ def leave_out_(
 
     def edit(current: Project) -> Project:
         for kind, name in named_things:
-            # Without a camera or a walk the whole project is meant.
-            if ids or not walk_ids:
+            # Without a camera, a walk or a row the whole project is meant.
+            if ids or not (walk_ids or row_ids):
                 current = leave_out(current, ids, kind, name, not back)
             current = leave_out_of_walks(current, walk_ids, kind, name, not back)
+            current = leave_out_of_rows(current, row_ids, kind, name, not back)
         return current
 
     edited(project, edit)

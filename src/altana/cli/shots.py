@@ -9,20 +9,36 @@ from typing import Any
 import click
 import msgspec
 
-from altana.cli.shared import JSON, ProjectPath, edited, named, opened_models, say, without_none
-from altana.core.edits.shots import add_shots, apply_preset, change_shots, move_shots, remove_shots, set_tone, start_values
-from altana.core.errors import UserError
+from altana.cli.shared import JSON, ProjectPath, edited, named, opened_models, say, shot_ids, without_none
+from altana.core.camera.pose import direction_to
+from altana.core.edits.shots import add_shots, apply_preset, change_shots, move_shots, remove_shots, set_making, set_tone, start_values
 from altana.core.naming import size_for_print
-from altana.core.project import BACKGROUNDS, FILM, PANORAMA, RENDITIONS, STILL, Project, Shot, Style, Tone
+from altana.core.project import (
+    BACKGROUNDS,
+    FILM,
+    GROUNDS,
+    PANORAMA,
+    QUALITY_WORDS,
+    RENDITIONS,
+    STILL,
+    USUAL_QUALITIES,
+    Making,
+    Project,
+    Shot,
+    Style,
+    Tone,
+)
+from altana.core.styles import STYLES, called, style_named
 from altana.jobs.estimates import about, bytes_for, seconds_for
 from altana.jobs.pages import TEMPLATES, write_pages
 from altana.jobs.remembered import remembered
 from altana.jobs.shotlist import Row, rows_of
 from altana.storage.files import write_atomically
-from altana.storage.presets import preset_json, read_preset
+from altana.storage.presets import STYLE_SUFFIX, preset_json, read_preset, read_style, style_json
 from altana.storage.project_file import read_project
 
 TONE_FIELDS = tuple(Tone.__slots__)
+MAKING_FIELDS = tuple(Making.__slots__)
 STYLE_FIELDS = tuple(name for name in Style.__slots__ if name != "name")
 
 
@@ -54,13 +70,18 @@ def list_(project: Path, as_json: bool) -> None:
         made: dict[str, Any] = {"number": number, "subject_name": _subject(read, row.shot), **msgspec.to_builtins(row.shot)}
         made |= {"file_name": row.file, "wrong": row.wrong, "about": row.note}
         if row.item is not None:
-            made |= {"seconds": round(seconds_for([row.item], row.shot.quality), 1), "bytes": round(bytes_for(row.item, row.shot.quality))}
+            made |= {
+                "seconds": round(seconds_for([row.item], row.shot.quality, read.qualities), 1),
+                "bytes": round(bytes_for(row.item, row.shot.quality)),
+            }
             made |= {"size": [row.item.width_px, row.item.height_px]}
         facts.append(made)
     lines = [_words(row, number, _subject(read, row.shot)) for number, row in enumerate(rows, 1)]
     items = [row.item for row in rows if row.shot.on and row.item is not None]
     if items:
-        lines.append(f"{len(items)} rows: {about(seconds_for(items, 'review'), sum(bytes_for(item, 'review') for item in items))}")
+        lines.append(
+            f"{len(items)} rows: {about(seconds_for(items, 'review', read.qualities), sum(bytes_for(item, 'review') for item in items))}"
+        )
     say(as_json, facts, lines or ["No rows yet."])
 
 
@@ -70,10 +91,12 @@ def _options(function: Any) -> Any:
             click.option("--format", "format_name", help="Which of the camera's formats, by name or number from 1."),
             click.option("--on/--off", "on", default=None),
             click.option("--drawn", "rendition", type=click.Choice(RENDITIONS)),
-            click.option("--quality", type=click.Choice(["proof", "review", "final"])),
+            click.option("--quality", type=click.Choice(QUALITY_WORDS)),
             click.option("--background", type=click.Choice(BACKGROUNDS)),
             click.option("--background-colour", help="#rrggbb, for a plain background."),
             click.option("--background-file", help="A picture in the project's folder, fitted to the horizon."),
+            click.option("--ground", type=click.Choice(GROUNDS), help="What lies below the horizon where the model ends."),
+            click.option("--ground-colour", help="#rrggbb, for a plain ground."),
             click.option("--hour", help="The sun's local hour for this row, or `project`."),
             click.option("--folder", help="Folder below the delivery; may hold fields as the name does."),
             click.option("--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."),
@@ -84,11 +107,16 @@ def _options(function: Any) -> Any:
             click.option("--print-width", type=float, help="Millimetres across; with --dpi the pixels follow."),
             click.option("--region", help="LEFT,TOP,RIGHT,BOTTOM in shares of the frame, or `whole`."),
             click.option("--stereo", "stereo_m", type=float, help="Panoramas: two eyes so far apart, metres."),
+            click.option("--front", help="Panoramas: the heading of the middle, X,Y,Z or a camera's name to look towards, or `camera`."),
             click.option("--faces/--no-faces", default=None, help="Panoramas: the six faces as files too."),
             click.option("--step", type=int, help="Films: every n-th film frame."),
             click.option("--strip", "strip_every", type=int, help="Films: a contact strip of every n-th film frame."),
             click.option(
                 "--keep-master/--no-master", "keep_master", default=None, help="Keep the linear picture, for toning without drawing again."
+            ),
+            click.option(
+                "--line-style",
+                help=f"Lines and pencil as one of {', '.join(style.name for style in STYLES)}, or as a file of a style says.",
             ),
             click.option("--style", multiple=True, help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}."),
             click.option("--tone", "tones", multiple=True, help=f"FIELD=VALUE: {', '.join(TONE_FIELDS)}; or `project`."),
@@ -106,6 +134,8 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
         "background",
         "background_colour",
         "background_file",
+        "ground",
+        "ground_colour",
         "folder",
         "pattern",
         "file",
@@ -128,8 +158,12 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
         given["region"] = None if values["region"] == "whole" else _region(values["region"])
     if values["format_name"] is not None:
         given["format_index"] = _format(project, shot, values["format_name"])
+    if values["front"] is not None:
+        given["front_deg"] = None if values["front"] == "camera" else _front(project, shot, values["front"])
+    if values["line_style"] is not None:
+        given["style"] = _style(values["line_style"])
     if values["style"]:
-        given["style"] = replace(shot.style, **_fields(values["style"], STYLE_FIELDS, shot.style))
+        given["style"] = replace(given.get("style", shot.style), **_fields(values["style"], STYLE_FIELDS, shot.style))
     if values["tones"]:
         given["tone"] = (
             None if values["tones"] == ("project",) else replace(shot.tone or project.tone, **_fields(values["tones"], TONE_FIELDS, Tone()))
@@ -142,6 +176,26 @@ def _number(text: str, what: str) -> float:
         return float(text)
     except ValueError as error:
         raise ValueError(f"“{text}” is no number for {what}.") from error
+
+
+def _front(project: Project, shot: Shot, text: str) -> float:
+    """A heading in degrees, or the one from the row's camera towards a place or another camera."""
+    camera = project.camera(shot.subject)
+    if camera is None or shot.kind != PANORAMA:
+        raise ValueError("Only a panorama has a front.")
+    other = next((item for item in project.cameras if text in (item.name, item.id)), None)
+    if other is None and "," not in text:
+        return _number(text, "--front")
+    to = other.eye if other is not None else tuple(_number(part, "--front") for part in text.split(","))
+    if len(to) not in (2, 3):
+        raise ValueError("Write a place as X,Y or X,Y,Z in metres.")
+    return round(direction_to(camera.eye, (to[0], to[1], camera.eye[2]))[0], 3)
+
+
+def _style(name: str) -> Style:
+    """A line style by name, or from a file."""
+    path = Path(name)
+    return read_style(path) if path.suffix == STYLE_SUFFIX else style_named(name)
 
 
 def _region(text: str) -> tuple[float, float, float, float]:
@@ -208,16 +262,6 @@ def add(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], panoram
     say(as_json, msgspec.to_builtins(made), [f"{item.id}: {_subject(after, item)}, {item.kind}" for item in made])
 
 
-def _ids(project: Project, names: tuple[str, ...]) -> list[str]:
-    found = []
-    for name in names:
-        shot = next((item for number, item in enumerate(project.shots, 1) if name in (str(number), item.id)), None)
-        if shot is None:
-            raise UserError(f"There is no row “{name}” in the shot list, which has {len(project.shots)}.")
-        found.append(shot.id)
-    return found
-
-
 @shots_group.command("set")
 @click.argument("project", type=ProjectPath)
 @click.argument("rows", nargs=-1, required=True)
@@ -225,7 +269,7 @@ def _ids(project: Project, names: tuple[str, ...]) -> list[str]:
 @JSON
 def set_(project: Path, rows: tuple[str, ...], as_json: bool, **values: Any) -> None:
     """Change rows, by number or id, several at once."""
-    ids = _ids(read_project(project), rows)
+    ids = shot_ids(read_project(project), rows)
 
     def edit(current: Project) -> Project:
         for shot_id in ids:
@@ -244,7 +288,7 @@ def set_(project: Path, rows: tuple[str, ...], as_json: bool, **values: Any) -> 
 @click.argument("rows", nargs=-1, required=True)
 def remove(project: Path, rows: tuple[str, ...]) -> None:
     """Take rows out."""
-    ids = _ids(read_project(project), rows)
+    ids = shot_ids(read_project(project), rows)
     edited(project, lambda current: remove_shots(current, ids))
     click.echo(f"{len(ids)} rows taken out.")
 
@@ -256,7 +300,7 @@ def remove(project: Path, rows: tuple[str, ...]) -> None:
 def move(project: Path, row: str, to: int) -> None:
     """Move a row to a place, counted from 1."""
     before = read_project(project)
-    (shot_id,) = _ids(before, (row,))
+    (shot_id,) = shot_ids(before, (row,))
     now = [item.id for item in before.shots].index(shot_id)
     edited(project, lambda current: move_shots(current, [shot_id], to if to > now + 1 else to - 1))
     click.echo(f"Row {row} is row {to} now.")
@@ -282,7 +326,7 @@ def preset(project: Path, row: str, save: Path | None, use: Path | None) -> None
     if (save is None) == (use is None):
         raise click.UsageError("Give either --save FILE or --use FILE.")
     before = read_project(project)
-    (shot_id,) = _ids(before, (row,))
+    (shot_id,) = shot_ids(before, (row,))
     if save is not None:
         shot = before.shot(shot_id)
         assert shot is not None
@@ -292,6 +336,49 @@ def preset(project: Path, row: str, save: Path | None, use: Path | None) -> None
         values = read_preset(use)
         edited(project, lambda current: apply_preset(current, [shot_id], values))
         click.echo(f"Row {row} is made as {use.name} says.")
+
+
+@shots_group.command("style")
+@click.argument("project", type=ProjectPath)
+@click.argument("row", required=False)
+@click.option("--save", type=click.Path(dir_okay=False, path_type=Path), help=f"Write the row's line style to this file ({STYLE_SUFFIX}).")
+@JSON
+def style(project: Path, row: str | None, save: Path | None, as_json: bool) -> None:
+    """The line styles that come with Altana, or a row's own; --save keeps it as a file for other rows and projects."""
+    if row is None:
+        if save is not None:
+            raise click.UsageError("Name the row whose style is kept.")
+        lines = [f"{item.name:14} outlines {item.outline_px:g} px, creases {item.crease_px:g} px, {item.ink}" for item in STYLES]
+        say(as_json, msgspec.to_builtins(STYLES), lines)
+        return
+    before = read_project(project)
+    shot = before.shot(shot_ids(before, (row,))[0])
+    assert shot is not None
+    if save is not None:
+        save = save if save.suffix == STYLE_SUFFIX else save.with_name(save.name + STYLE_SUFFIX)
+        write_atomically(save, style_json(replace(shot.style, name=save.stem)))
+    say(as_json, msgspec.to_builtins(shot.style), [f"Written to {save}." if save is not None else called(shot.style)])
+
+
+@shots_group.command("quality")
+@click.argument("project", type=ProjectPath)
+@click.argument("word", required=False, type=click.Choice(QUALITY_WORDS))
+@click.argument("fields", nargs=-1)
+@JSON
+def quality(project: Path, word: str | None, fields: tuple[str, ...], as_json: bool) -> None:
+    """The figures behind proof, review and final in this project; with a word and FIELD=VALUE …, set them; `usual` as the
+    only field puts them back."""
+    read = read_project(project)
+    if word is not None and fields:
+        now = USUAL_QUALITIES.of(word) if fields == ("usual",) else read.qualities.of(word)
+        given = {} if fields == ("usual",) else _fields(fields, MAKING_FIELDS, now)
+        read = edited(project, lambda current: set_making(current, word, replace(now, **given)))
+    lines = [
+        f"{name:7} {made.passes} passes, film frames {made.film_passes}, shadow map {made.shadow_px} px"
+        for name in QUALITY_WORDS
+        for made in (read.qualities.of(name),)
+    ]
+    say(as_json, msgspec.to_builtins(read.qualities), lines)
 
 
 @shots_group.command("pages")

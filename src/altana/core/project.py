@@ -10,7 +10,7 @@ from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec2, Vec3
 
 #: The version of the file that this Altana writes; older ones are read as well.
-VERSION = 4
+VERSION = 5
 
 #: Guides that a format may show.
 GUIDES = ("thirds", "centre", "diagonals", "golden", "horizon", "title margin")
@@ -327,7 +327,8 @@ class Tone:
 
     ``exposure_ev`` : +1 doubles the light.  ``rolloff`` : how early highlights bend, 1 as in the Frame, 0 straight to white.
     ``contrast``, ``saturation``, ``vignette``, ``glow``, ``sharpen`` : shares, 0 for none.  ``white_k`` : the colour
-    temperature that comes out white.  ``curve`` : (in, out) of a tone curve on displayed values, 0 to 1.
+    temperature that comes out white.  ``curve`` : (in, out) of a tone curve on displayed values, 0 to 1.  ``table`` : a
+    colour table in the project's folder, put over the rest to a share of ``table_share``.
     """
 
     exposure_ev: float = 0.0
@@ -339,13 +340,19 @@ class Tone:
     vignette: float = 0.0
     glow: float = 0.0
     sharpen: float = 0.0
+    table: str = ""
+    table_share: float = 1.0
 
 
 NO_TONE = Tone()
 MATERIALS, WHITE_CARD, LINES, PENCIL = "materials", "white card", "lines", "pencil"
 RENDITIONS = (MATERIALS, WHITE_CARD, LINES, PENCIL)
-SKY, PLAIN, PICTURE, TRANSPARENT = "sky", "plain", "picture", "transparent"
-BACKGROUNDS = (SKY, PLAIN, PICTURE, TRANSPARENT)
+SKY, PLAIN, PICTURE, PAPER, TRANSPARENT = "sky", "plain", "picture", "paper white", "transparent"
+BACKGROUNDS = (SKY, PLAIN, PICTURE, PAPER, TRANSPARENT)
+#: What lies below the horizon where the model ends: what stands behind goes on, or it is set apart.
+AS_BEHIND = "as behind"
+GROUNDS = (AS_BEHIND, PLAIN, PAPER)
+PAPER_WHITE = "#fbfaf6"
 STILL, FILM, PANORAMA = "still", "film", "panorama"
 
 
@@ -354,11 +361,11 @@ class Style:
     """How lines are drawn: widths in pixels at 1080 px height for outlines and for creases, ink and paper as sRGB text,
     ``hidden`` lines dashed, ``roughness`` of pencil lines (0 to 1) and of hatching by tone, and the seed of the hand."""
 
-    name: str = "Lines"
+    name: str = "Ink"
     outline_px: float = 2.2
     crease_px: float = 1.0
     ink: str = "#24211c"
-    paper: str = "#fbfaf6"
+    paper: str = PAPER_WHITE
     hidden: bool = False
     roughness: float = 0.5
     hatching: float = 0.6
@@ -384,8 +391,10 @@ class Shot:
     style: Style = Style()
     quality: str = "review"
     background: str = SKY
-    background_colour: str = "#fbfaf6"
+    background_colour: str = PAPER_WHITE
     background_file: str = ""
+    ground: str = AS_BEHIND
+    ground_colour: str = "#c9c4b8"
     hour: float | None = None
     folder: str = ""
     pattern: str = "{order}-{camera}-{format}"
@@ -400,10 +409,41 @@ class Shot:
     #: Panoramas: two pictures, one above the other, seen from eyes so far apart (metres); the six faces as files too.
     stereo_m: float = 0.0
     faces: bool = False
+    #: Panoramas: the heading of their middle, None where the camera's holds.
+    front_deg: float | None = None
     #: Films: every n-th film frame, and a contact strip of every n-th one made.
     step: int = 1
     strip_every: int = 0
     note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Making:
+    """The figures behind a word of quality: passes (each a whole drawing with the sun and the pixels a little elsewhere) of a
+    picture or panorama of the shot list, passes of a film frame or of a still made straight from its camera, and the side
+    of the sun's shadow map, pixels."""
+
+    passes: int
+    film_passes: int
+    shadow_px: int = 2048
+
+
+@dataclass(frozen=True, slots=True)
+class Qualities:
+    """What proof, review and final stand for."""
+
+    proof: Making = Making(3, 1)
+    review: Making = Making(8, 8)
+    final: Making = Making(32, 32, 4096)
+
+    def of(self, word: str) -> Making:
+        """The figures of a word.  Raises AttributeError for another."""
+        made: Making = getattr(self, word)
+        return made
+
+
+QUALITY_WORDS = ("proof", "review", "final")
+USUAL_QUALITIES = Qualities()
 
 
 @dataclass(frozen=True, slots=True)
@@ -468,6 +508,7 @@ class Project:
     shots: tuple[Shot, ...] = ()
     #: The tone of all rows that have none of their own.
     tone: Tone = NO_TONE
+    qualities: Qualities = USUAL_QUALITIES
     author: str = ""
     #: Eye heights and focal lengths of one's own, beside the usual ones.
     own_heights_m: tuple[float, ...] = ()

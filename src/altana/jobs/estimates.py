@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from altana.core.errors import UserError
+from altana.core.project import USUAL_QUALITIES, Qualities
 from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.render.encode import SEQUENCES
 from altana.storage.cache import cache_folder
@@ -78,10 +79,19 @@ def pixels_of(item: Item) -> int:
     return item.width_px * item.height_px
 
 
-def seconds_for(items: Sequence[Item], quality: str) -> float:
-    """How long these items will take, seconds."""
+def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:
+    """How many times the usual passes an item takes, where a project's words of quality stand for other figures."""
+    word = getattr(item, "quality", "") or quality
+    made, usual = qualities.of(word), USUAL_QUALITIES.of(word)
+    return made.passes / usual.passes if isinstance(item, Picture | Pano) else made.film_passes / usual.film_passes
+
+
+def seconds_for(items: Sequence[Item], quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:
+    """How long these items will take, seconds, with a project's figures behind the words of quality."""
     paces = known_paces()
-    return START_S + sum(pixels_of(item) / 1e6 * paces[getattr(item, "quality", "") or quality] for item in items)
+    return START_S + sum(
+        pixels_of(item) / 1e6 * paces[getattr(item, "quality", "") or quality] * effort(item, quality, qualities) for item in items
+    )
 
 
 def bytes_for(item: Item, quality: str) -> float:

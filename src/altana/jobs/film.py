@@ -32,10 +32,10 @@ from altana.core.standing import standable
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
-from altana.jobs.picture import PictureWork
+from altana.jobs.picture import PictureWork, quality_of
 from altana.jobs.requests import Film, target
 from altana.render.encode import Pixels, contact_strip, exr_bytes, film_facts, film_frame_at, stamped, still_bytes, write_film
-from altana.render.renderer import QUALITIES, Renderer
+from altana.render.renderer import Quality, Renderer
 from altana.storage.files import make_folder, write_atomically
 
 #: A strip is for a quick look; more pictures than these are no longer one.
@@ -207,20 +207,24 @@ class FilmWork:
             return made
         return replace(made, omitted=tuple(sorted({*made.omitted, *self.lookup.numbers([shot.left_out])})))
 
+    @property
+    def _quality(self) -> Quality:
+        return quality_of(self.project.qualities.of(self.quality), film=True)
+
     def _picture(self, view: View, number: int) -> Pixels:
         shot = self.item.shot
         if shot is not None and self.pictures is not None and self.pictures.special(shot):
             return self.pictures.film_frame(self.item, view, float(self.samples.ev[number]), self._lit(number), self._staging())
         ev = float(self.samples.ev[number])
         staging = self._staging()
-        pixels = self.renderer.picture(view, self._lit(number), ev, QUALITIES[self.quality], ev < INSIDE_EV, None, staging)
+        pixels = self.renderer.picture(view, self._lit(number), ev, self._quality, ev < INSIDE_EV, None, staging)
         assert pixels is not None
         return pixels
 
     def _light(self, view: View, number: int) -> Any:
         ev = float(self.samples.ev[number])
         staging = self._staging()
-        made = self.renderer.master(view, self._lit(number), QUALITIES[self.quality], ev < INSIDE_EV, None, staging, ev)
+        made = self.renderer.master(view, self._lit(number), self._quality, ev < INSIDE_EV, None, staging, ev)
         assert made is not None
         return made.light
 

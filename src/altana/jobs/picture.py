@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -17,9 +17,28 @@ from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.core.geometry.drawing import FeatureEdges, feature_edges
 from altana.core.light.sky import Sky, sky_of
+from altana.core.light.tables import ColourTable
 from altana.core.light.tone import LUMINANCE, decoded, developed
 from altana.core.light.transport import Cancelled, LightMap
-from altana.core.project import LINES, MATERIALS, NO_TONE, PENCIL, PICTURE, SKY, TRANSPARENT, WHITE_CARD, Project, Shot
+from altana.core.project import (
+    AS_BEHIND,
+    LINES,
+    MATERIALS,
+    NO_TONE,
+    PAPER,
+    PAPER_WHITE,
+    PENCIL,
+    PICTURE,
+    PLAIN,
+    SKY,
+    TRANSPARENT,
+    USUAL_QUALITIES,
+    WHITE_CARD,
+    Making,
+    Project,
+    Shot,
+    Tone,
+)
 from altana.core.staging import Lookup, Staging
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
@@ -31,11 +50,15 @@ from altana.render.panorama import FACES, Place, face_size, face_view, slices_of
 from altana.render.pictures import Labels, grained, picture_bytes
 from altana.render.renderer import Drawn, Facts, Master, Quality, Renderer
 from altana.storage.files import make_folder, write_atomically
+from altana.storage.project_file import beside
+from altana.storage.tables import table_for
 
-#: Masters are means of several passes even as a proof: nothing smooths their edges afterwards.
-MASTERS = {"proof": Quality(passes=3, taps=2), "review": Quality(passes=8), "final": Quality(passes=32, shadow_px=4096)}
 #: Hundreds of slices share one sun that stands still; what several passes would smooth, a finer picture does.
-STEREO, STEREO_FINER = Quality(taps=4), {"proof": 1, "review": 2, "final": 3}
+STEREO = Quality(taps=4)
+#: With fewer passes than this a shadow's edge is worth less reading.
+FEW_PASSES, MANY_PASSES = 8, 32
+#: Nothing smooths the edges of a master afterwards.
+FEWEST_PASSES = 3
 MASTER_FOLDER = "masters"
 INSIDE_EV = 12.5
 LARGEST_PICTURE = 12_000
@@ -56,6 +79,7 @@ class PictureWork:
     _edges: FeatureEdges | None = None
     #: The hour whose soft light the renderer has now; None the project's.
     lit_hour: float | None = None
+    _tables: dict[str, ColourTable] = field(default_factory=dict)
 
     # ------------------------------------------------------------------ stills
 
@@ -63,26 +87,55 @@ class PictureWork:
         """The bytes of a still's file, and of its master where one is wanted.  Raises UserError or Cancelled."""
         shot, camera = item.shot, item.camera
         labels = Labels(camera.name, shot.dpi, xmp_packet(camera.name, camera_json(self.project, item)))
-        view = item.view()
-        tone = shot.tone or self.project.tone
-        if shot.rendition == LINES:
-            shown, ink = line_drawing(view, self._facts(item), shot.style, self.edges if shot.style.hidden else None)
-            told(0.9)
-            return self._drawing_bytes(item, shown, ink, labels), None
+        if shot.rendition in (LINES, PENCIL):
+            return self._drawing_bytes(item, *self.drawing(item, told), labels), None
         master, key = self._kept_master(item), master_key(self.project, item)
         if master is None:
             master = self.master(item, told)
             if shot.keep_master:
                 # What is developed now is what a later run reads, rounding included.
                 master = Master(_as_kept(master.light), None if master.alpha is None else _as_kept(master.alpha))
-        shown = developed(master.light, camera.ev, tone, master.alpha)
-        if shot.rendition == PENCIL:
-            brightness = shown @ LUMINANCE
-            drawn, graphite = pencil_drawing(view, self._facts(item), shot.style, self.edges, brightness)
-            return self._drawing_bytes(item, drawn, graphite, labels), None
+        shown = self._developed(shot, master.light, camera.ev, master.alpha)
         data = self.finished(item, master, shown, labels)
         keep = shot.keep_master and shot.file != "exr"
         return data, exr_bytes(master.light, camera.name, master.alpha, labels.xmp.decode(), key) if keep else None
+
+    def look(self, item: Picture, told: Told) -> Floats32:
+        """A still as its file shows it, displayed values (height, width, 3); on white where the file is transparent."""
+        shot = item.shot
+        if shot.rendition in (LINES, PENCIL):
+            return self.drawing(item, told)[0]
+        master = self.master(item, told)
+        shown = self._developed(shot, master.light, item.camera.ev, master.alpha)
+        if master.alpha is None:
+            return shown
+        if shot.background == TRANSPARENT:
+            shown, alpha = self._on_ground(item, shown, master.alpha)
+            return over(shown, alpha, np.ones(3, np.float32))
+        return over(shown, master.alpha, self.behind(item.view(), shot, item.camera.ev))
+
+    def drawing(self, item: Picture, told: Told) -> tuple[Floats32, Floats32]:
+        """Lines or pencil: displayed values (height, width, 3), and the (height, width) coverage with ink."""
+        shot, view = item.shot, item.view()
+        if shot.rendition == LINES:
+            drawn = line_drawing(view, self._facts(item), shot.style, self.edges if shot.style.hidden else None)
+            told(0.9)
+            return drawn
+        # A pencil drawing hatches what a master shows as dark; where nothing stands there is paper.
+        master = self.master(item, told)
+        brightness = self._developed(shot, master.light, item.camera.ev, master.alpha) @ LUMINANCE
+        return pencil_drawing(view, self._facts(item), shot.style, self.edges, brightness)
+
+    def tone_of(self, shot: Shot) -> Tone:
+        """The row's own tone, or the project's."""
+        return shot.tone or self.project.tone
+
+    def _developed(self, shot: Shot, light: Floats32, ev: float, alpha: Floats32 | None = None, even: bool = False) -> Floats32:
+        """Light under the row's tone.  even : without a vignette, which would darken the middle of what is put together."""
+        tone = self.tone_of(shot)
+        if tone.table and tone.table not in self._tables and (read := table_for(tone, self.base)) is not None:
+            self._tables[tone.table] = read
+        return developed(light, ev, replace(tone, vignette=0.0) if even else tone, alpha, self._tables.get(tone.table))
 
     def _kept_master(self, item: Picture) -> Master | None:
         """The master of an earlier run, where it shows the same: only tone and file differ, and nothing is drawn again."""
@@ -96,9 +149,9 @@ class PictureWork:
     def master(self, item: Picture, told: Told) -> Master:
         """The picture before exposure and tone."""
         shot = item.shot
-        sky, drawn = self.sky(shot.hour, told), Drawn(shot.rendition == WHITE_CARD, shot.background == SKY and shot.rendition != PENCIL)
+        sky = self.sky(shot.hour, told)
         made = self.renderer.master(
-            item.view(), sky, MASTERS[item.quality], item.camera.inside, told, self._staging(item), item.camera.ev, drawn
+            item.view(), sky, self._quality(shot), item.camera.inside, told, self._staging(item), item.camera.ev, _drawn(shot)
         )
         if made is None:
             raise Cancelled
@@ -112,9 +165,17 @@ class PictureWork:
         if alpha is None:
             return picture_bytes(shot.file, shown, None, labels)
         if shot.background == TRANSPARENT:
-            return picture_bytes(shot.file, shown, alpha, labels)
-        behind = self.background(item)
-        return picture_bytes(shot.file, over(shown, alpha, behind), None, labels)
+            return picture_bytes(shot.file, *self._on_ground(item, shown, alpha), labels)
+        return picture_bytes(shot.file, over(shown, alpha, self.behind(item.view(), shot, item.camera.ev)), None, labels)
+
+    def _on_ground(self, item: Picture, shown: Floats32, alpha: Floats32) -> tuple[Floats32, Floats32]:
+        """A transparent picture on the ground that was set for it: displayed values and coverage."""
+        if item.shot.ground == AS_BEHIND:
+            return shown, alpha
+        covered = alpha + (1.0 - alpha) * below_horizon(item.view())
+        ground = colour_of(ground_colour(item.shot))
+        mixed = (shown * alpha[..., None] + ground * (covered - alpha)[..., None]) / np.maximum(covered, np.float32(1e-6))[..., None]
+        return mixed.astype(np.float32), covered.astype(np.float32)
 
     def _drawing_bytes(self, item: Picture, shown: Floats32, ink: Floats32, labels: Labels) -> bytes:
         """A drawing; transparent, the ink alone is there."""
@@ -126,19 +187,27 @@ class PictureWork:
             return picture_bytes(shot.file, inked, ink, labels)
         return picture_bytes(shot.file, shown, None, labels)
 
-    def background(self, item: Picture) -> Floats32:
-        """What stands behind a picture without a sky, displayed values: a colour, or a picture fitted to the horizon."""
-        shot = item.shot
-        high, wide = item.view().height_px, item.view().width_px
-        if shot.background == PICTURE:
-            return self._picture_behind(item, wide, high)
-        return np.broadcast_to(colour_of(shot.background_colour), (high, wide, 3)).astype(np.float32)
+    def behind(self, view: View, shot: Shot, ev: float, sky: Sky | None = None) -> Floats32:
+        """What stands behind a picture drawn without a sky, displayed values: sky, paper, a colour or a picture fitted to
+        the horizon; below the horizon the ground, where it is set apart.  sky : another than the row's."""
+        high, wide = view.height_px, view.width_px
+        if shot.background == SKY:
+            made = self._developed(shot, _sky_light(view, sky or self.sky(shot.hour, lambda _: True)), ev)
+        elif shot.background == PICTURE:
+            made = self._picture_behind(view, shot)
+        else:
+            colour = PAPER_WHITE if shot.background == PAPER else shot.background_colour
+            made = np.broadcast_to(colour_of(colour), (high, wide, 3)).astype(np.float32)
+        if shot.ground == AS_BEHIND:
+            return made
+        share = below_horizon(view)[..., None]
+        mixed: Floats32 = (made + (colour_of(ground_colour(shot)) - made) * share).astype(np.float32)
+        return mixed
 
-    def _picture_behind(self, item: Picture, wide: int, high: int) -> Floats32:
+    def _picture_behind(self, view: View, shot: Shot) -> Floats32:
         """A picture as wide as the frame, its middle row on the horizon; its edge rows go on above and below."""
-        path = (self.base / item.shot.background_file).resolve()
-        if not item.shot.background_file or not path.is_relative_to(self.base.resolve()):
-            raise UserError("The background picture does not lie in the project's folder. Copy it there, or choose another background.")
+        path = beside(self.base, shot.background_file, "background picture")
+        wide, high = view.width_px, view.height_px
         try:
             with Image.open(path) as image:
                 if max(image.size) > LARGEST_PICTURE:
@@ -148,7 +217,7 @@ class PictureWork:
                 pixels = np.asarray(whole.resize((wide, tall), Image.Resampling.LANCZOS), np.float32) / 255.0
         except (OSError, Image.DecompressionBombError, ValueError) as error:
             raise UserError(f"{path.name} cannot be read as a picture. Choose another background.") from error
-        rows = np.clip(np.arange(high) - round(horizon_row(item.view())) + tall // 2, 0, tall - 1)
+        rows = np.clip(np.arange(high) - round(horizon_row(view)) + tall // 2, 0, tall - 1)
         return pixels[rows]
 
     # ------------------------------------------------------------------ panoramas
@@ -156,8 +225,7 @@ class PictureWork:
     def panorama(self, item: Pano, told: Told) -> tuple[bytes, dict[str, bytes]]:
         """The bytes of a panorama's file, and of its six faces by name where they are wanted."""
         shot, camera = item.shot, item.camera
-        place = Place(camera.eye, camera.heading_deg)
-        tone = shot.tone or self.project.tone
+        place = Place(camera.eye, item.front_deg)
         eyes = [0.0] if not shot.stereo_m else [-shot.stereo_m / 2.0, shot.stereo_m / 2.0]
         pictures: list[Floats32] = []
         squares: dict[str, bytes] = {}
@@ -170,11 +238,11 @@ class PictureWork:
             pictures.append(light)
             if shot.faces and number == 0:
                 for name, pixels in faces.items():
-                    shown = developed(square_of(pixels, face_size(item.width_px)), camera.ev, replace(tone, vignette=0.0))
+                    shown = self._developed(shot, square_of(pixels, face_size(item.width_px)), camera.ev, even=True)
                     squares[name] = picture_bytes(shot.file, shown, None, Labels(f"{camera.name}, {name}"), pixels)
         light = pictures[0] if len(pictures) == 1 else np.concatenate(pictures)
-        shown = developed(light, camera.ev, replace(tone, vignette=0.0))
-        tags = PanoramaTags(item.width_px, item.height_px, camera.heading_deg)
+        shown = self._developed(shot, light, camera.ev, even=True)
+        tags = PanoramaTags(item.width_px, item.height_px, item.front_deg)
         labels = Labels(camera.name, 0.0, xmp_packet(camera.name, camera_json(self.project, item), tags))
         return picture_bytes(shot.file, shown, None, labels, light), squares
 
@@ -190,7 +258,7 @@ class PictureWork:
             made = self.renderer.master(
                 face_view(place, name, side),
                 sky,
-                MASTERS[item.quality],
+                self._quality(shot),
                 camera.inside,
                 lambda share, number=number: told(0.85 * (number + share) / len(FACES)),  # type: ignore[misc]
                 self._staging(item),
@@ -214,7 +282,8 @@ class PictureWork:
         made = np.zeros((size[1], size[0], 3), np.float32)
         slices = slices_of(place, aside_m, size)
         staging, camera = self._staging(item), item.camera
-        finer = STEREO_FINER[item.quality]
+        passes = self._quality(item.shot).passes
+        finer = 1 if passes < FEW_PASSES else 2 if passes < MANY_PASSES else 3
         for number, piece in enumerate(slices):
             if not told(number / len(slices)):
                 raise Cancelled
@@ -230,8 +299,7 @@ class PictureWork:
 
     def special(self, shot: Shot) -> bool:
         """Whether a film of this row is drawn otherwise than the Frame shows it."""
-        tone = shot.tone or self.project.tone
-        return shot.rendition != MATERIALS or shot.background != SKY or tone != NO_TONE
+        return shot.rendition != MATERIALS or shot.background != SKY or shot.ground != AS_BEHIND or self.tone_of(shot) != NO_TONE
 
     def film_frame(self, item: Film, view: View, ev: float, sky: Sky, staging: Staging) -> Pixels:
         """One film frame in the row's own way: (height, width, 3) uint8."""
@@ -244,18 +312,21 @@ class PictureWork:
         if shot.rendition == LINES:
             shown = line_drawing(view, facts, shot.style, self.edges if shot.style.hidden else None)[0]
             return grained(shown)
-        drawn = Drawn(shot.rendition == WHITE_CARD, shot.background == SKY and shot.rendition != PENCIL)
-        master = self.renderer.master(view, sky, MASTERS[shot.quality], ev < INSIDE_EV, None, staging, ev, drawn)
+        quality = self._quality(shot, film=True)
+        quality = replace(quality, passes=max(quality.passes, FEWEST_PASSES))
+        master = self.renderer.master(view, sky, quality, ev < INSIDE_EV, None, staging, ev, _drawn(shot))
         assert master is not None
-        shown = developed(master.light, ev, shot.tone or self.project.tone, master.alpha)
+        shown = self._developed(shot, master.light, ev, master.alpha)
         if shot.rendition == PENCIL:
             return grained(pencil_drawing(view, facts, shot.style, self.edges, shown @ LUMINANCE)[0])
         if master.alpha is not None:
-            behind = np.broadcast_to(colour_of(shot.background_colour), shown.shape).astype(np.float32)
-            shown = over(shown, master.alpha, behind)
+            shown = over(shown, master.alpha, self.behind(view, shot, ev, sky))
         return grained(shown)
 
     # ------------------------------------------------------------------ what rows share
+
+    def _quality(self, shot: Shot, film: bool = False) -> Quality:
+        return quality_of(self.project.qualities.of(shot.quality), film)
 
     @property
     def edges(self) -> FeatureEdges:
@@ -284,6 +355,53 @@ class PictureWork:
                 self.renderer.relight(soft.pixels)
             self.lit_hour = hour
         return sky_of(light)
+
+
+def quality_of(making: Making, film: bool = False) -> Quality:
+    """What the renderer does for the figures of a word."""
+    passes = making.film_passes if film else making.passes
+    return Quality(passes=passes, shadow_px=making.shadow_px, taps=2 if passes < FEW_PASSES else 4)
+
+
+def _drawn(shot: Shot) -> Drawn:
+    """A sky is drawn with the building where nothing else takes its place; a pencil leaves paper there."""
+    return Drawn(shot.rendition == WHITE_CARD, shot.background == SKY and shot.ground == AS_BEHIND and shot.rendition != PENCIL)
+
+
+def ground_colour(shot: Shot) -> str:
+    """The colour of the ground that is set apart."""
+    return shot.ground_colour if shot.ground == PLAIN else PAPER_WHITE
+
+
+def _ray_heights(view: View) -> Floats32:
+    """(height, width) how steeply the sight through each pixel rises: the upright part of its direction."""
+    high, wide = view.height_px, view.width_px
+    y, x = np.mgrid[0:high, 0:wide]
+    made: Floats32 = view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]))[:, 2].reshape(high, wide).astype(np.float32)
+    return made
+
+
+def below_horizon(view: View) -> Floats32:
+    """(height, width) share of each pixel that lies below the horizon."""
+    up = _ray_heights(view)
+    step = np.hypot(*np.gradient(up))
+    made: Floats32 = np.clip(0.5 - up / np.maximum(step, np.float32(1e-9)), 0.0, 1.0).astype(np.float32)
+    return made
+
+
+def _sky_light(view: View, sky: Sky) -> Floats32:
+    """The sky alone, (height, width, 3) cd/m2, as ``light.frag`` draws it: below the horizon the air goes over into ground."""
+    high, wide = view.height_px, view.width_px
+    made = np.empty((high, wide, 3), np.float32)
+    x = np.arange(wide) + 0.5
+    for row in range(high):
+        along = view.rays(np.column_stack([x, np.full(wide, row + 0.5)]))
+        level = along[:, :2] / np.maximum(np.linalg.norm(along[:, :2], axis=1, keepdims=True), 1e-9)
+        low = sky.luminance(np.column_stack([level, np.full(wide, 0.01)]))
+        share = np.clip(-along[:, 2:3] * 6.0, 0.0, 1.0)
+        below = low + (sky.ground - low) * share
+        made[row] = np.where(along[:, 2:3] > 0.0, np.minimum(sky.luminance(along), 50_000.0), below)
+    return made
 
 
 def over(shown: Floats32, alpha: Floats32, behind: Floats32) -> Floats32:
@@ -320,7 +438,9 @@ def master_path(out: Path, file: str) -> Path:
 def master_key(project: Project, item: Picture) -> str:
     """A name for everything that a master shows: all but tone, and what the file is and is called."""
     shot = replace(item.shot, tone=None, file="png", dpi=0.0, folder="", pattern="", on=True, note="", id="")
-    bare = replace(project, shots=(), tone=NO_TONE, cameras=(), walks=(), planned=(), name="", author="")
+    # Of the figures only those of the row's own word count.
+    qualities = replace(USUAL_QUALITIES, **{shot.quality: project.qualities.of(shot.quality)})
+    bare = replace(project, shots=(), tone=NO_TONE, qualities=qualities, cameras=(), walks=(), planned=(), name="", author="")
     return Request(bare, (replace(item, shot=shot, file=""),)).digest()
 
 

@@ -12,9 +12,8 @@ from pathlib import Path
 from altana.core.camera.view import View, part_of
 from altana.core.conventions import frame_count, parse_rate
 from altana.core.errors import UserError
-from altana.core.project import FILM, MATERIALS, RENDITIONS, Camera, Project, Shot, Walk
+from altana.core.project import FILM, MATERIALS, QUALITY_WORDS, RENDITIONS, Camera, Project, Shot, Walk
 from altana.render.encode import CONTAINERS, CORNERS, FASTEST_GIF_HZ, FILM_KINDS, NO_STAMP, SEQUENCES, STAMPS, Stamp, check_film_size
-from altana.render.renderer import QUALITIES
 
 KINDS = ("png", "jpg")
 
@@ -77,6 +76,11 @@ class Pano:
     def name(self) -> str:
         """What progress calls it."""
         return f"{self.camera.name}, panorama"
+
+    @property
+    def front_deg(self) -> float:
+        """The heading of its middle, degrees."""
+        return self.camera.heading_deg if self.shot.front_deg is None else self.shot.front_deg % 360.0
 
     @property
     def quality(self) -> str:
@@ -196,7 +200,7 @@ def request_for(
     """
     if not 0.01 <= scale <= 4.0:
         raise UserError(f"A scale of {scale * 100:g} % is outside 1 to 400 %.")
-    if quality not in QUALITIES:
+    if quality not in QUALITY_WORDS:
         raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
     if kind not in KINDS:
         raise UserError(f"“{kind}” is no kind of picture. Choose png or jpg.")

@@ -21,14 +21,14 @@ from altana.core.errors import UserError
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
-from altana.jobs.estimates import bytes_for, learn, pixels_of
+from altana.jobs.estimates import bytes_for, effort, learn, pixels_of
 from altana.jobs.film import FilmCheck, FilmWork, keep_before
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
-from altana.jobs.picture import PictureWork, camera_json, write_master
+from altana.jobs.picture import PictureWork, camera_json, quality_of, write_master
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, Still, target
 from altana.render.encode import still_bytes
-from altana.render.renderer import QUALITIES, Renderer
+from altana.render.renderer import Renderer
 from altana.storage.files import explain, make_folder, write_atomically
 
 #: The share of a run that computing light takes in its progress.
@@ -170,7 +170,8 @@ class Run:
                 self._set_aside(item, f"{item.name} could not be made: {reason}. The others are. Try it smaller, or on its own.")
                 return
             if not self.resume:
-                learn(getattr(item, "quality", "") or self.request.quality, time.monotonic() - started, pixels_of(item))
+                usual = (time.monotonic() - started) / effort(item, self.request.quality, self.request.project.qualities)
+                learn(getattr(item, "quality", "") or self.request.quality, usual, pixels_of(item))
             self._note(item, time.monotonic() - started)
             return
 
@@ -269,7 +270,7 @@ class Run:
             item.view(),
             sky_of(self.request.project.light),
             item.camera.ev,
-            QUALITIES[self.request.quality],
+            quality_of(self.request.project.qualities.of(self.request.quality), film=True),
             item.camera.inside,
             progress,
             self.lookup.staging(self.request.project, item.camera),

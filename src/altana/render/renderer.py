@@ -66,7 +66,6 @@ class Quality:
 COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1)
 FULL = Quality(taps=2)
 STILL = Quality(passes=8)
-QUALITIES = {"proof": FULL, "review": Quality(passes=8), "final": Quality(passes=32, shadow_px=4096)}
 
 
 @dataclass(frozen=True, slots=True)

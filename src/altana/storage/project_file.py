@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import filecmp
 import json
 import shutil
 from pathlib import Path
@@ -10,7 +11,7 @@ from typing import Any
 import msgspec
 
 from altana.core.edits.cameras import checked
-from altana.core.edits.shots import checked_shot, checked_tone, with_rows_for_marks
+from altana.core.edits.shots import checked_qualities, checked_shot, checked_tone, with_rows_for_marks
 from altana.core.edits.walks import checked_walk
 from altana.core.errors import UserError
 from altana.core.light.sun import sun_position
@@ -61,8 +62,8 @@ def from_json(data: bytes, name: str) -> Project:
         raise UserError(
             f"{name} was written by a newer Altana (format {version}, this one reads {VERSION}). The file was left as it is; open it with the newer one."
         )
-    # Versions 1 to 3 had none of what came later, all of which has a start value; what is written is of this version.
-    content["version"] = VERSION if version in (1, 2, 3) else version
+    # Earlier versions had none of what came later, all of which has a start value; what is written is of this version.
+    content["version"] = VERSION if version in range(1, VERSION) else version
     try:
         project = msgspec.convert(content, Project)
         if isinstance(version, int) and version < 4:
@@ -89,6 +90,12 @@ def _checked(project: Project, name: str) -> Project:
         sun_position(project.light)
         where = "the tone"
         checked_tone(project.tone)
+        where = "the figures of proof, review and final"
+        checked_qualities(project.qualities)
+        for tone in (project.tone, *(shot.tone for shot in project.shots if shot.tone is not None)):
+            where = "the tone"
+            if tone.table:
+                _inside(tone.table)
         for number, shot in enumerate(project.shots, 1):
             where = f"row {number} of the shot list"
             checked_shot(shot)
@@ -117,21 +124,33 @@ def model_path(project_path: Path, reference: ModelRef) -> Path:
     return wanted
 
 
-def take_in(model: Path, others: list[str], project_path: Path) -> str:
-    """The model's path as the project stores it; a model from elsewhere is copied into ``models`` beside it."""
+def take_in(file: Path, others: list[str], project_path: Path, into: str = "models") -> str:
+    """A file's path as the project stores it; one from elsewhere is copied into a folder beside the project, with the
+    others that belong to it.  What lies there under the same name stays: the copy then goes into a folder of its own."""
     base = project_path.parent.resolve()
-    source = model.resolve()
+    source = file.resolve()
     if source.is_relative_to(base):
         return source.relative_to(base).as_posix()
-    folder = make_folder(base / "models")
+    names, folder, number = (source.name, *others), base / into, 2
+    while any((folder / name).exists() and not filecmp.cmp(folder / name, source.parent / name, shallow=False) for name in names):
+        folder, number = base / into / f"{source.stem}-{number}", number + 1
+    make_folder(folder)
     try:
-        for name in (source.name, *others):
+        for name in names:
             target = folder / name
             target.parent.mkdir(parents=True, exist_ok=True)
             shutil.copyfile(source.parent / name, target)
     except OSError as error:
-        raise explain(error, folder / source.name, "The model itself is unchanged.") from error
-    return (Path("models") / source.name).as_posix()
+        raise explain(error, folder / source.name, "The file itself is unchanged.") from error
+    return (folder / source.name).relative_to(base).as_posix()
+
+
+def beside(base: Path, relative: str, what: str) -> Path:
+    """Where a file that a project names lies.  Raises UserError when it would leave the project's folder, also by a link."""
+    path = (base / relative).resolve()
+    if not relative or not path.is_relative_to(base.resolve()):
+        raise UserError(f"The {what} “{relative}” does not lie in the project's folder and is not read. Copy it there, or choose another.")
+    return path
 
 
 def schema() -> dict[str, Any]:

@@ -350,7 +350,7 @@ class HandOverDesk(QWidget):
         wrong = sum(bool(row.wrong) for row in self._rows if row.shot.on)
         text = f"{len(items)} of {len(self._rows)} rows are on"
         if items:
-            text += f": {about(seconds_for(items, 'review'), sum(bytes_for(item, 'review') for item in items))}."
+            text += f": {about(seconds_for(items, 'review', project.qualities), sum(bytes_for(item, 'review') for item in items))}."
         self._total.setText(text + (f" {wrong} cannot be made as they are." if wrong else ""))
         self._show_buttons()
 

@@ -119,7 +119,7 @@ class ShotTable(QTableWidget):
             shot.rendition if shot.background != "transparent" else f"{shot.rendition}, no background",
             _size_text(row.item, shot),
             row.file or row.wrong,
-            "" if row.item is None else _expected(row.item, shot),
+            "" if row.item is None else _expected(row.item, shot, self._project),
             "",
         )
         for column, text in enumerate(texts, 1):
@@ -253,8 +253,8 @@ def _size_text(item: Item | None, shot: Shot) -> str:
     return f"{wide} × {high}{dpi}"
 
 
-def _expected(item: Item, shot: Shot) -> str:
-    seconds = seconds_for([item], shot.quality)
+def _expected(item: Item, shot: Shot, project: Project) -> str:
+    seconds = seconds_for([item], shot.quality, project.qualities)
     size = bytes_for(item, shot.quality)
     time = f"{seconds:.0f} s" if seconds < 90 else f"{seconds / 60:.0f} min"
     return f"{time}\n{size / 1e6:.1f} MB"

@@ -7,17 +7,32 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from altana.core.edits.formats import in_use
-from altana.core.edits.keeping import set_many
+from altana.core.edits.keeping import set_many, with_left_out
 from altana.core.naming import FIELDS, folder_named, named
-from altana.core.project import BACKGROUNDS, FILM, PANORAMA, RENDITIONS, STILL, Camera, Project, Shot, Style, Tone, next_id
+from altana.core.project import (
+    BACKGROUNDS,
+    FILM,
+    GROUNDS,
+    PANORAMA,
+    QUALITY_WORDS,
+    RENDITIONS,
+    STILL,
+    Camera,
+    Making,
+    Project,
+    Qualities,
+    Shot,
+    Style,
+    Tone,
+    next_id,
+)
 
-QUALITY_WORDS = ("proof", "review", "final")
 STILL_FILES = ("png", "png16", "jpg", "tif", "exr")
 FILM_FILES = ("mp4", "h265", "mov", "webm", "avi", "gif", "png-frames", "jpg-frames", "exr-frames")
 PANORAMA_FILES = ("jpg", "png", "tif", "exr")
 PANORAMA_WIDTHS = (1024, 4000, 6000, 12000)
 #: What differs from row to row by itself is no part of a preset.
-NOT_IN_PRESET = frozenset({"id", "kind", "subject", "format_index", "on", "region", "note"})
+NOT_IN_PRESET = frozenset({"id", "kind", "subject", "format_index", "on", "region", "note", "left_out", "front_deg"})
 
 
 def start_values(project: Project, kind: str, subject: str) -> Shot:
@@ -43,6 +58,7 @@ def checked_shot(shot: Shot) -> Shot:
         (shot.rendition, RENDITIONS, "way to draw"),
         (shot.quality, QUALITY_WORDS, "quality"),
         (shot.background, BACKGROUNDS, "background"),
+        (shot.ground, GROUNDS, "ground"),
     ):
         if value not in choices:
             raise ValueError(f"“{value}” is no {what}. Choose {', '.join(choices)}.")
@@ -62,23 +78,54 @@ def checked_shot(shot: Shot) -> Shot:
             raise ValueError("A region lies within the frame: left, top, right, bottom from 0 to 1.")
     if not 0.0 <= shot.stereo_m <= 0.5:
         raise ValueError("Eyes stand 0 to 50 cm apart; 0 makes one picture.")
-    for colour in (shot.background_colour, shot.style.ink, shot.style.paper):
-        if not re.fullmatch(r"#[0-9a-fA-F]{6}", colour):
-            raise ValueError(f"“{colour}” is no colour. Write it as #rrggbb.")
+    if shot.front_deg is not None and not -360.0 <= shot.front_deg <= 360.0:
+        raise ValueError(f"A front of {shot.front_deg:g}° is no heading. Write 0 for north, 90 for east.")
+    for colour in (shot.background_colour, shot.ground_colour):
+        _checked_colour(colour)
     anything = dict.fromkeys(FIELDS, "x")
     named(shot.pattern, anything)
     folder_named(shot.folder, anything)
-    _checked_style(shot.style)
+    checked_style(shot.style)
     if shot.tone is not None:
         checked_tone(shot.tone)
     return shot
 
 
-def _checked_style(style: Style) -> None:
+def _checked_colour(colour: str) -> None:
+    if not re.fullmatch(r"#[0-9a-fA-F]{6}", colour):
+        raise ValueError(f"“{colour}” is no colour. Write it as #rrggbb.")
+
+
+def checked_style(style: Style) -> Style:
+    """The style itself, or ValueError naming what cannot be drawn."""
+    for colour in (style.ink, style.paper):
+        _checked_colour(colour)
+    if not 0 <= style.seed <= 999_999:
+        raise ValueError("The seed of a hand is a number from 0 to 999999.")
     if not (0.2 <= style.outline_px <= 40.0 and 0.0 <= style.crease_px <= 40.0):
         raise ValueError("Lines are 0.2 to 40 px wide; creases may be 0.")
     if not (0.0 <= style.roughness <= 1.0 and 0.0 <= style.hatching <= 1.0):
         raise ValueError("Roughness and hatching lie between 0 and 1.")
+    return style
+
+
+def checked_qualities(qualities: Qualities) -> Qualities:
+    """The figures themselves, or ValueError naming what is out of range."""
+    for word in QUALITY_WORDS:
+        making = qualities.of(word)
+        for passes in (making.passes, making.film_passes):
+            if not 1 <= passes <= 256:
+                raise ValueError(f"{passes} passes for {word} are outside 1 to 256.")
+        if not 256 <= making.shadow_px <= 8192:
+            raise ValueError(f"A shadow map of {making.shadow_px} px for {word} is outside 256 to 8192.")
+    return qualities
+
+
+def set_making(project: Project, word: str, making: Making) -> Project:
+    """What a word of quality stands for, in this project."""
+    if word not in QUALITY_WORDS:
+        raise ValueError(f"“{word}” is no quality. Choose {', '.join(QUALITY_WORDS)}.")
+    return replace(project, qualities=checked_qualities(replace(project.qualities, **{word: making})))
 
 
 def checked_tone(tone: Tone) -> Tone:
@@ -92,6 +139,7 @@ def checked_tone(tone: Tone) -> Tone:
         "vignette": (0.0, 1.0),
         "glow": (0.0, 1.0),
         "sharpen": (0.0, 2.0),
+        "table_share": (0.0, 1.0),
     }
     for name, (low, high) in ranges.items():
         value = getattr(tone, name)
@@ -159,6 +207,15 @@ def move_shots(project: Project, shot_ids: Sequence[str], to: int) -> Project:
     before = [item for item in project.shots[:to] if item not in moving]
     after = [item for item in project.shots[to:] if item not in moving]
     return replace(project, shots=(*before, *moving, *after))
+
+
+def leave_out_of_rows(project: Project, shot_ids: Iterable[str], kind: str, name: str, out: bool = True) -> Project:
+    """Leave objects, categories or storeys out of what these rows make alone, or show them again."""
+    wanted = set(shot_ids)
+    shots = tuple(
+        replace(item, left_out=with_left_out(item.left_out, kind, name, out)) if item.id in wanted else item for item in project.shots
+    )
+    return replace(project, shots=shots)
 
 
 def set_tone(project: Project, tone: Tone, shot_ids: Iterable[str] = ()) -> Project:

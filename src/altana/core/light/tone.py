@@ -1,4 +1,5 @@
-"""From linear light to a picture: exposure, white balance, highlights, contrast, curve, saturation, vignette, glow.
+"""From linear light to a picture: exposure, white balance, highlights, contrast, curve, saturation, vignette, glow,
+a colour table.
 
 With its start values this is exactly what the shader ``develop.frag`` does: light times gain, a curve with a long
 shoulder, y = x (1 + x/200) / (1 + 0.86 x) of x = 1.6 x light, then sRGB (IEC 61966-2-1).  White balance is the ratio of
@@ -12,6 +13,7 @@ from scipy.interpolate import PchipInterpolator
 from scipy.ndimage import gaussian_filter
 
 from altana.core.conventions import Floats, Floats32
+from altana.core.light.tables import ColourTable
 from altana.core.project import NO_TONE, Tone
 
 #: The brightest value a sensor of ISO 100 records is 1.2 x 2^EV candelas per square metre.
@@ -43,10 +45,12 @@ def decoded(display: Floats32) -> Floats32:
     return linear.astype(np.float32)
 
 
-def developed(light: Floats32, ev: float, tone: Tone = NO_TONE, alpha: Floats32 | None = None) -> Floats32:
+def developed(
+    light: Floats32, ev: float, tone: Tone = NO_TONE, alpha: Floats32 | None = None, table: ColourTable | None = None
+) -> Floats32:
     """Light, (height, width, 3) float32 in cd/m2, as displayed sRGB values 0 to 1 of the same shape.
 
-    alpha : (height, width) coverage; glow and sharpening then keep to what is covered.
+    alpha : (height, width) coverage; glow and sharpening then keep to what is covered.  table : the tone's colour table.
     """
     x = light * np.float32(gain(ev) * 2.0**tone.exposure_ev)
     if tone.white_k != NO_TONE.white_k:
@@ -68,6 +72,8 @@ def developed(light: Floats32, ev: float, tone: Tone = NO_TONE, alpha: Floats32 
         shown = np.clip(s, 0.0, 1.0)
     if tone.curve:
         shown = _curved(shown, tone)
+    if table is not None:
+        shown = table.applied(shown, tone.table_share)
     if tone.sharpen > 0.0:
         shown = _sharpened(shown, tone.sharpen, alpha)
     return shown.astype(np.float32)
