@@ -89,6 +89,15 @@ def _looked_at(path: Path) -> tuple[tuple[int, int], str, bytes]:
         raise UserError(f"{path.name} cannot be read as a picture. Nothing was changed.") from error
 
 
+def front_of(path: Path) -> float:
+    """The heading of a panorama's middle as its tags say, degrees; 0 where they say none, or the file is none."""
+    try:
+        _, _, packet = _looked_at(path)
+        return _number(read_xmp(packet).get("GPano:PoseHeadingDegrees", "0"))
+    except (UserError, ValueError):
+        return 0.0
+
+
 def mended(path: Path, out: Path, width_px: int = 0, heading_deg: float | None = None) -> Path:
     """Any 2:1 picture as a JPEG with panorama tags; what the tags said before of its heading and its camera stays.
 

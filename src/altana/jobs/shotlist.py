@@ -111,7 +111,7 @@ def _set_aside(item: Item) -> str:
         parts.append("its shift")
     if camera.bounded:
         parts.append("its bounds")
-    return f"Set aside: {', '.join(parts)}. The camera keeps them."
+    return f"Set aside: {', '.join(parts)}. The camera keeps {'them' if len(parts) > 1 else 'it'}."
 
 
 #: What stands nearer to a panorama's eye than this is large and in the way.

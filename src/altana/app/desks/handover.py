@@ -8,29 +8,14 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QSize, Qt, QTimer, QUrl, Signal
-from PySide6.QtGui import QDesktopServices, QIcon, QImage, QImageReader, QPixmap
-from PySide6.QtWidgets import (
-    QFrame,
-    QHBoxLayout,
-    QInputDialog,
-    QListWidget,
-    QListWidgetItem,
-    QMenu,
-    QProgressBar,
-    QSizePolicy,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtCore import QTimer, QUrl, Signal
+from PySide6.QtGui import QDesktopServices
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QMenu, QProgressBar, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
+from altana.app.desks.results import ResultsPage
 from altana.app.desks.shot_table import ShotTable
-from altana.app.drawings.film_player import FilmPlayer
-from altana.app.drawings.loading import Loader
-from altana.app.drawings.look_round import LookRound
-from altana.app.drawings.phone import PhonePanel
-from altana.app.drawings.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, PictureView, read_picture
+from altana.app.drawings.picture_view import FIT, read_picture
 from altana.app.production import ASIDE, COMMAND, ENDS, MADE, Production
 from altana.app.scene import Studio
 from altana.app.settings.shots import ShotSettings
@@ -43,21 +28,12 @@ from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, mo
 from altana.core.errors import UserError
 from altana.core.project import FILM, PANORAMA, STILL, Project
 from altana.jobs.estimates import about, bytes_for, doubts, seconds_for
-from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.pages import write_pages
-from altana.jobs.picture import MASTER_FOLDER, master_path
+from altana.jobs.picture import master_path
 from altana.jobs.requests import Pano, Picture
 from altana.jobs.shotlist import Row, near_things, rows_of
 
 LIST, RESULTS = range(2)
-PICTURES, FILMS = (".png", ".jpg", ".tif"), (".mp4", ".mov", ".webm", ".avi", ".gif")
-ICON_PX = QSize(96, 60)
-VIEWS = (
-    (FIT, "Whole", "The whole picture (key F)"),
-    (ACTUAL, "Actual pixels", "A pixel of the picture on a pixel of the screen (key 1)"),
-    (AGAINST, "Against last", "Now and the last version side by side, moved together"),
-    (DIFFERENCE, "Difference", "What differs from the last version, four times as strong"),
-)
 
 
 class HandOverDesk(QWidget):
@@ -73,16 +49,15 @@ class HandOverDesk(QWidget):
         self.production = Production()
         self.project_path = Path("untitled.altana").resolve()
         self._rows: tuple[Row, ...] = ()
-        self._made: list[Path] = []
-        self._opened: Path | None = None
         #: The row whose region is being drawn.
         self._region_of = ""
-        #: The last version of the file that is looked at.
-        self._before: Path | None = None
         self.table = ShotTable(tokens, strip.thumb)
-        self.settings = ShotSettings(bridge, presets)
+        self.settings = ShotSettings(bridge, presets, studio, state)
         self.tone = TonePage(bridge, tokens)
-        self.picture, self.round, self.film = PictureView(tokens), LookRound(tokens), FilmPlayer(tokens)
+        self.results = ResultsPage(tokens, self._row_of)
+        self.picture = self.results.picture
+        #: The file whose tone is being set.
+        self._toned: Path | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -93,7 +68,7 @@ class HandOverDesk(QWidget):
         middle.setContentsMargins(0, 0, 0, 0)
         self.pages = QStackedWidget()
         self.pages.addWidget(self._list_page())
-        self.pages.addWidget(self._results_page())
+        self.pages.addWidget(self.results)
         middle.addWidget(self._heading())
         middle.addWidget(rule())
         middle.addWidget(self.pages, 1)
@@ -106,9 +81,6 @@ class HandOverDesk(QWidget):
         self.panels.addWidget(self.settings)
         self.panels.addWidget(self.tone)
         row.addWidget(self.panels)
-        self._loader, self._icons = Loader(), Loader()
-        self._loader.loaded.connect(self._take_read)
-        self._icons.loaded.connect(self._take_icons)
         self._wait = QTimer(self)
         self._wait.setSingleShot(True)
         self._wait.setInterval(60)
@@ -122,7 +94,7 @@ class HandOverDesk(QWidget):
         self.table.removed.connect(self.remove)
         self.settings.region_wanted.connect(self._draw_region)
         self.picture.region_drawn.connect(self._take_region)
-        self.picture.mode_changed.connect(self._show_view)
+        self.results.shown_changed.connect(self._show_view)
         self.pages_made.connect(self._pages_made)
         self.production.changed.connect(self._show_run)
         self.production.ended.connect(self._run_ended)
@@ -190,9 +162,8 @@ class HandOverDesk(QWidget):
         self.page_choice.take(LIST)
         row.addWidget(self.page_choice)
         row.addStretch(1)
-        self.view_choice = Segments([(name, tip) for _, name, tip in VIEWS])
-        self.view_choice.chosen.connect(lambda index: self.choose_view(VIEWS[index][0]))
-        row.addWidget(self.view_choice, 3)
+        row.addWidget(self.results.compared)
+        row.addWidget(self.results.view_choice, 3)
         self.tone_button = button(
             "Tone", "small", "Exposure, highlights, contrast of what was made, without drawing again", self._toggle_tone, checkable=True
         )
@@ -207,58 +178,6 @@ class HandOverDesk(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.table)
         return page
-
-    def _results_page(self) -> QWidget:
-        page = QWidget()
-        row = QHBoxLayout(page)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        self.files = QListWidget()
-        self.files.setAccessibleName("What was made")
-        self.files.setIconSize(ICON_PX)
-        self.files.setFixedWidth(220)
-        self.files.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.files.setWordWrap(True)
-        self.files.currentRowChanged.connect(self._open_file)
-        row.addWidget(self.files)
-        row.addWidget(rule(vertical=True))
-        self.viewers = QStackedWidget()
-        self.viewers.addWidget(self.picture)
-        self.viewers.addWidget(self._round_page())
-        self.viewers.addWidget(self._film_page())
-        row.addWidget(self.viewers, 1)
-        return page
-
-    def _round_page(self) -> QWidget:
-        """Look round, what the stand-in host says of the file, and the stand-in phone."""
-        self._round_holder = QWidget()
-        column = QVBoxLayout(self._round_holder)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        self.round_before = LookRound(self._tokens)
-        self.round_before.hide()
-        self.round.peer, self.round_before.peer = self.round_before, self.round
-        both = QHBoxLayout()
-        both.setSpacing(2)
-        both.addWidget(self.round_before, 1)
-        both.addWidget(self.round, 1)
-        column.addLayout(both, 1)
-        self.phone = PhonePanel(self.round)
-        column.addWidget(self.phone)
-        return self._round_holder
-
-    def _film_page(self) -> QWidget:
-        """The film, and its last version in step with it."""
-        self._film_holder = QWidget()
-        self.film_before = FilmPlayer(self._tokens)
-        self.film_before.hide()
-        self.film.peer = self.film_before
-        both = QHBoxLayout(self._film_holder)
-        both.setContentsMargins(0, 0, 0, 0)
-        both.setSpacing(2)
-        both.addWidget(self.film_before, 1)
-        both.addWidget(self.film, 1)
-        return self._film_holder
 
     def _run_bar(self) -> QFrame:
         bar = QFrame()
@@ -460,7 +379,7 @@ class HandOverDesk(QWidget):
         aside = [piece.sentence for piece in self.production.state.pieces.values() if piece.state == ASIDE]
         if not good:
             self.say.emit(" ".join([sentence, *aside[:2]]))
-        self._fill_results()
+        self.results.fill(self.out)
         self._show_buttons()
         self.finished(good)
 
@@ -474,9 +393,9 @@ class HandOverDesk(QWidget):
 
     def opened(self, path: Path | None) -> str:
         """Another project: find its run.  "going", "broken" or nothing."""
-        self.project_path = (path or Path("untitled.altana")).resolve()
+        self.project_path = self.settings.project_path = self.tone.project_path = (path or Path("untitled.altana")).resolve()
         found = self.production.pick_up(self.project_path)
-        self._fill_results()
+        self.results.fill(self.out)
         self._show_run()
         return found
 
@@ -492,146 +411,37 @@ class HandOverDesk(QWidget):
         self.page_choice.take(index)
         self.pages.setCurrentIndex(index)
         if index == RESULTS:
-            self._fill_results()
+            self.results.fill(self.out)
         self._show_view()
-
-    def _fill_results(self) -> None:
-        found = [
-            path
-            for path in sorted(self.out.rglob("*"))
-            if path.suffix in (*PICTURES, *FILMS) and not {BEFORE_FOLDER, MASTER_FOLDER} & set(path.parts) and not path.name.startswith(".")
-        ]
-        if found == self._made and self.files.count() == len(found):
-            self._open_file(self.files.currentRow())
-            return
-        self._made = found
-        held = self.files.currentItem().text() if self.files.currentItem() is not None else ""
-        self.files.blockSignals(True)
-        self.files.clear()
-        for path in found:
-            item = QListWidgetItem(path.relative_to(self.out).as_posix().replace("/", "/\u200b"))
-            item.setToolTip(str(path))
-            self.files.addItem(item)
-            if item.text() == held:
-                self.files.setCurrentItem(item)
-        self.files.blockSignals(False)
-        self._icons.load(lambda: [_small(path) for path in found])
-        if found and self.files.currentRow() < 0:
-            self.files.setCurrentRow(0)
-        self._open_file(self.files.currentRow())
-
-    def _take_icons(self, images: list[QImage]) -> None:
-        for number, image in enumerate(images):
-            item = self.files.item(number)
-            if item is not None:
-                item.setIcon(QIcon(QPixmap.fromImage(image)))
-
-    @property
-    def file(self) -> Path | None:
-        """The file that is looked at."""
-        row = self.files.currentRow()
-        return self._made[row] if 0 <= row < len(self._made) else None
 
     def _row_of(self, path: Path) -> Row | None:
         return next((row for row in self._rows if row.file and self.out / row.file == path), None)
 
-    def _open_file(self, _: int) -> None:
-        path = self.file
-        self._loader.forget()
-        if path != self._opened:
-            # What another file shows would be wrong while this one is read.
-            self._opened = path
-            self.picture.show_picture(None)
-            self.round.show_panorama(None)
-        if path is None or self.pages.currentIndex() != RESULTS:
-            self.picture.show_picture(None)
-            self._show_view()
-            return
-        row = self._row_of(path)
-        before = path.parent / BEFORE_FOLDER / path.name
-        self._before = before if before.is_file() else None
-        if path.suffix in FILMS:
-            self.viewers.setCurrentWidget(self._film_holder)
-            self.film_before.open(self._before)
-            self.film_before.hide()
-            self.film.open(path)
-        elif "panorama" in path.name or "stereo" in path.name or (row is not None and row.shot.kind == PANORAMA):
-            stereo = (row is not None and row.shot.stereo_m > 0) or "stereo" in path.name
-            self.viewers.setCurrentWidget(self._round_holder)
-            self.round_before.hide()
-            self.phone.show_file(path)
-            self._read_both(path, stereo)
-        else:
-            self.viewers.setCurrentWidget(self.picture)
-            self._read_both(path, False)
-        self._show_view()
-
-    def _read_both(self, path: Path, stereo: bool) -> None:
-        """Read a picture and its last version beside the window: a large one takes seconds."""
-        before = self._before
-        self._loader.load(lambda: (path, stereo, read_picture(path), read_picture(before) if before is not None else None))
-
-    def _take_read(self, found: tuple[Path, bool, QImage | None, QImage | None]) -> None:
-        path, stereo, now, before = found
-        if path != self.file or self.pages.currentIndex() != RESULTS:
-            return
-        if self.viewers.currentWidget() is self._round_holder:
-            self.round_before.show_panorama(before, stereo)
-            self.round.show_panorama(now, stereo)
-        else:
-            self.picture.show_picture(now, before)
-            if self.tone_button.isChecked():
-                self._open_tone()
-        self._show_view()
+    @property
+    def file(self) -> Path | None:
+        """The file that is looked at."""
+        return self.results.file
 
     def _show_view(self) -> None:
         results = self.pages.currentIndex() == RESULTS
-        picture = results and self.viewers.currentWidget() is self.picture and self.picture.image is not None
-        for part in (self.view_choice, self.tone_button, self.framing):
+        picture = results and self.results.shows_picture
+        for part in (self.results.view_choice, self.results.compared, self.tone_button, self.framing):
             part.setVisible(results)
-        other = results and self.file is not None and self.viewers.currentWidget() in (self._round_holder, self._film_holder)
-        self.view_choice.setEnabled(picture or other)
-        for index, item in enumerate(self.view_choice.buttons()):
-            mode = VIEWS[index][0]
-            beside = mode == FIT or (mode == AGAINST and self._before is not None)
-            item.setEnabled((picture and (index < 2 or self.picture.has_before)) or (other and beside))
-        mode = self.picture.mode if picture else (AGAINST if self._beside else FIT)
-        self.view_choice.take([name for name, _, _ in VIEWS].index(mode) if picture or other else -1)
         self.tone_button.setEnabled(picture)
         self.framing.setEnabled(results and self.file is not None)
-        toning = results and picture and self.tone_button.isChecked()
+        toning = picture and self.tone_button.isChecked()
+        if toning and self.file != self._toned:
+            self._open_tone()
         self.panels.setCurrentWidget(self.tone if toning else self.settings)
 
-    @property
-    def _beside(self) -> bool:
-        """Whether the last version of a panorama or a film is shown beside it."""
-        pair = self.round_before if self.viewers.currentWidget() is self._round_holder else self.film_before
-        return not pair.isHidden()
-
-    def choose_view(self, mode: str) -> None:
-        """How the file is looked at: a picture in four ways, a panorama or a film alone or beside its last version."""
-        shown = self.viewers.currentWidget()
-        if shown is self.picture:
-            self.picture.choose(mode)
-            return
-        on = mode == AGAINST and self._before is not None
-        if shown is self._round_holder:
-            self.round_before.setVisible(on)
-            self.round.turn(self.round.heading_deg, self.round.tilt_deg)
-        else:
-            self.film_before.setVisible(on)
-            self.film.seek(self.film.seconds)
-        self._show_view()
-
     def _toggle_tone(self) -> None:
-        if self.tone_button.isChecked():
-            self._open_tone()
-        else:
-            self._open_file(0)
+        self._toned = None
+        if not self.tone_button.isChecked():
+            self.results.open_file()
         self._show_view()
 
     def _open_tone(self) -> None:
-        path = self.file
+        path = self._toned = self.file
         row = self._row_of(path) if path is not None else None
         item = row.item if row is not None else None
         master = master_path(self.out, row.file) if row is not None else None
@@ -662,7 +472,7 @@ class HandOverDesk(QWidget):
         if row is None:
             return
         self.choose_page(RESULTS)
-        self.viewers.setCurrentWidget(self.picture)
+        self.results.viewers.setCurrentWidget(self.picture)
         image = self.table.image_of(row.shot)
         path = self.out / row.file
         if row.shot.region is None and path.is_file():
@@ -719,20 +529,4 @@ class HandOverDesk(QWidget):
 
     def _pages_made(self, sentence: str) -> None:
         self._tell(sentence)
-        self._fill_results()
-
-
-def _small(path: Path) -> QImage:
-    """A small picture of a picture file; grey where there is none."""
-    reader = QImageReader(str(path))
-    size = reader.size()
-    if path.suffix == ".tif":
-        whole = read_picture(path)
-        if whole is not None:
-            return whole.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
-    elif size.isValid():
-        reader.setScaledSize(size.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio))
-        return reader.read()
-    image = QImage(ICON_PX, QImage.Format.Format_RGB32)
-    image.fill(0x8A8A8A)
-    return image
+        self.results.fill(self.out)

@@ -11,7 +11,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from altana.app.drawings.picture_view import image_of
+from altana.app.drawings.picture_view import image_of, paint_caption
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 
@@ -29,6 +29,8 @@ class FilmPlayer(QWidget):
         self._image: QImage | None = None
         #: Another film that is played in step with this one.
         self.peer: FilmPlayer | None = None
+        #: What it is called where two are beside each other.
+        self.caption = ""
         self._next: av.VideoFrame | None = None
         self.seconds, self.length, self.rate = 0.0, 0.0, 25.0
         self._since = 0.0
@@ -129,6 +131,8 @@ class FilmPlayer(QWidget):
         else:
             shown = self._image.scaled(self.size() * 0.98, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
             painter.drawImage((self.width() - shown.width()) // 2, (self.height() - shown.height()) // 2, shown)
+            if self.caption:
+                paint_caption(painter, self.width(), self.caption, self._tokens)
         painter.end()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

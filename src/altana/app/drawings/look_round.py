@@ -13,7 +13,7 @@ from PySide6.QtCore import QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from altana.app.drawings.picture_view import image_of, pixels_of
+from altana.app.drawings.picture_view import image_of, paint_caption, pixels_of
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.core.camera.pose import Pose
@@ -37,7 +37,9 @@ class LookRound(QWidget):
         self._shown: QImage | None = None
         self._shown_for: tuple[object, ...] = ()
         self.heading_deg, self.tilt_deg, self.angle_deg = 0.0, 0.0, 75.0
-        #: Another panorama that is turned with this one.
+        #: The heading of the panorama's middle, and what it is called where two are beside each other.
+        self.front_deg, self.caption = 0.0, ""
+        #: Another panorama that is turned with this one, to the same point of the compass.
         self.peer: LookRound | None = None
         self._grab: QPointF | None = None
         self._resting = True
@@ -51,8 +53,9 @@ class LookRound(QWidget):
         self.setToolTip("Drag to look round, turn the wheel for the angle of view; arrow keys turn by ten degrees")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
-    def show_panorama(self, image: QImage | None, stereo: bool = False) -> None:
-        """Another panorama; of a stereo pair the left eye's, which lies above."""
+    def show_panorama(self, image: QImage | None, stereo: bool = False, front_deg: float = 0.0, caption: str = "") -> None:
+        """Another panorama; of a stereo pair the left eye's, which lies above.  front_deg : the heading of its middle."""
+        self.front_deg, self.caption = front_deg, caption
         self._pixels = None
         if image is not None:
             pixels = pixels_of(image)
@@ -80,7 +83,9 @@ class LookRound(QWidget):
 
     def _with_peer(self) -> None:
         """The other one looks the same way, as wide."""
-        peer, mine = self.peer, (self.heading_deg, self.tilt_deg, self.angle_deg)
+        peer = self.peer
+        turned = (self.heading_deg + self.front_deg - (peer.front_deg if peer is not None else 0.0)) % 360.0
+        mine = (turned, self.tilt_deg, self.angle_deg)
         if peer is not None and mine != (peer.heading_deg, peer.tilt_deg, peer.angle_deg):
             peer.heading_deg, peer.tilt_deg, peer.angle_deg = mine
             peer._resting = False
@@ -134,6 +139,8 @@ class LookRound(QWidget):
             painter.fillRect(self.width() - wide - 8, self.height() - 28, wide, 20, QColor(self._tokens.band))
             painter.setPen(QColor(self._tokens.band_text))
             painter.drawText(self.width() - wide - 8, self.height() - 28, wide, 20, Qt.AlignmentFlag.AlignCenter, text)
+            if self.peer is not None and self.peer.isVisible():
+                paint_caption(painter, self.width(), self.caption, self._tokens)
         painter.end()
 
     # ------------------------------------------------------------------ hands

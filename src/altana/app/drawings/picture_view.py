@@ -14,6 +14,8 @@ from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 
 FIT, ACTUAL, AGAINST, DIFFERENCE = "fit", "actual", "against", "difference"
+#: What is compared: usually a picture with what it was before.
+NAMES = ("last version", "now")
 ZOOMS = (0.125, 0.25, 0.5, 1.0, 2.0, 4.0, 8.0)
 #: Pictures above this many bytes are not opened in the window.
 LARGEST_MB = 1600
@@ -64,6 +66,7 @@ class PictureView(QWidget):
         self._tokens = tokens
         self._image: QImage | None = None
         self._before: QImage | None = None
+        self._names = NAMES
         self._apart: QImage | None = None
         self.mode = FIT
         self.zoom = 1.0
@@ -83,8 +86,11 @@ class PictureView(QWidget):
         """The picture shown."""
         return self._image
 
-    def show_picture(self, image: QImage | None, before: QImage | None = None, keep_place: bool = False) -> None:
-        """Another picture, with its last version where there is one."""
+    def show_picture(
+        self, image: QImage | None, before: QImage | None = None, keep_place: bool = False, names: tuple[str, str] = NAMES
+    ) -> None:
+        """Another picture, with its last version where there is one, or with whatever else ``names`` says."""
+        self._names = names
         same = keep_place and self._image is not None and image is not None and self._image.size() == image.size()
         self._image, self._before, self._apart = image, before, None
         if image is not None and not same:
@@ -119,7 +125,7 @@ class PictureView(QWidget):
         if self.mode == AGAINST and before is not None:
             half = whole.width() / 2
             left, right = QRectF(0, 0, half - 1, whole.height()), QRectF(half + 1, 0, half - 1, whole.height())
-            return [(left, before, "last version"), (right, image, "now")]
+            return [(left, before, self._names[0]), (right, image, self._names[1])]
         if self.mode == DIFFERENCE and before is not None:
             return [(whole, self._difference(image, before), "difference, four times as strong")]
         return [(whole, image, "")]
@@ -279,3 +285,15 @@ class PictureView(QWidget):
             self.update()
         else:
             super().keyPressEvent(event)
+
+
+def paint_caption(painter: QPainter, width: int, text: str, tokens: Tokens) -> None:
+    """What a picture is called, on a band at the top of the well."""
+    painter.setFont(text_font(9))
+    metrics = painter.fontMetrics()
+    shown = metrics.elidedText(text, Qt.TextElideMode.ElideMiddle, max(40, width - 40))
+    wide = metrics.horizontalAdvance(shown) + 16
+    band = QRectF((width - wide) / 2, 8, wide, 20)
+    painter.fillRect(band, QColor(tokens.band))
+    painter.setPen(QColor(tokens.band_text))
+    painter.drawText(band, Qt.AlignmentFlag.AlignCenter, shown)

@@ -2,26 +2,32 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
 
 import numpy as np
+import numpy.typing as npt
 from PySide6.QtCore import QPointF, QRectF, QSize, Signal
-from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QFileDialog, QMenu, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
 from altana.app.drawings.loading import Loader
 from altana.app.drawings.picture_view import image_of
+from altana.app.settings.curve import CurveEditor
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label
-from altana.core.conventions import Floats32
+from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, menu_button
+from altana.core.conventions import Floats, Floats32
 from altana.core.edits.shots import change_shots, set_tone
+from altana.core.errors import UserError
+from altana.core.light.tables import ColourTable
 from altana.core.light.tone import clipped, developed, histogram, proposed_ev
 from altana.core.project import NO_TONE, Shot, Tone
 from altana.render.encode import exr_master
+from altana.storage.project_file import beside, take_in
+from altana.storage.tables import FOLDER, SUFFIX, read_table
 
 #: The page shows pictures no larger than this; the files are written in full.
 PREVIEW_PX = 960
@@ -35,10 +41,6 @@ FIELDS = (
     ("glow", "Glow", "How far bright things shine over", "", 2, 0.05, 0.0, 1.0),
     ("sharpen", "Sharpen", "At the size of the file", "", 2, 0.05, 0.0, 2.0),
 )
-
-
-#: The two points of the curve that the page sets: where they lie, and what they are called.
-CURVE = ((0.25, "Shadows", "What a quarter of the brightness becomes"), (0.75, "Lights", "What three quarters of the brightness become"))
 
 
 NO_MASTER = "This row has no linear master yet. Switch “Keep the linear master” on (Making) and make it once; tone then needs no drawing."
@@ -56,6 +58,25 @@ def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
     high, wide = light.shape[0] // step * step, light.shape[1] // step * step
     small = light[:high, :wide].reshape(high // step, step, wide // step, step, 3).mean(axis=(1, 3))
     return np.asarray(small, np.float32), None if alpha is None else alpha[:high:step, :wide:step]
+
+
+@dataclass(frozen=True, slots=True)
+class Toned:
+    """A picture under a tone: 8 bits (height, width, 3), its histogram, and what of it is black and white."""
+
+    pixels: npt.NDArray[np.uint8]
+    histogram: Floats
+    clipped: tuple[float, float]
+
+
+def _toned(light: Floats32, ev: float, tone: Tone, alpha: Floats32 | None, table: ColourTable | None, marks: bool) -> Toned:
+    """Light under a tone.  marks : blue where all is black, red where a channel is white."""
+    picture = developed(light, ev, tone, alpha, table)
+    pixels = np.rint(picture * 255).astype(np.uint8)
+    if marks:
+        pixels[pixels.max(axis=2) == 0] = (40, 70, 200)
+        pixels[pixels.max(axis=2) == 255] = (200, 50, 40)
+    return Toned(pixels, histogram(picture), clipped(picture))
 
 
 class Histogram(QWidget):
@@ -116,6 +137,10 @@ class TonePage(QWidget):
         self._shot: Shot | None = None
         self._ev = 10.0
         self._before = False
+        self.project_path = Path("untitled.altana").resolve()
+        self._tables: dict[str, ColourTable | None] = {}
+        #: What is shown.
+        self.made: Toned | None = None
         self.setObjectName("chrome")
         self.setFixedWidth(262)
         column = QVBoxLayout(self)
@@ -136,12 +161,18 @@ class TonePage(QWidget):
             made.changed.connect(partial(self._set, text, name))
             self.fields[name] = made
             group.add_field(text, made)
-        self.curve_fields: list[NumberField] = []
-        for _, text, tip in CURVE:
-            made = NumberField(text, tip, "", 2, 0.01, 0.0, 1.0)
-            made.changed.connect(lambda _, name=text: self._set_curve(name))
-            self.curve_fields.append(made)
-            group.add_field(text, made)
+        self.curve = CurveEditor(tokens)
+        self.curve.changing.connect(lambda points: self._refresh(replace(self.tone, curve=points)))
+        self.curve.changed.connect(lambda points: self._apply("Curve", replace(self.tone, curve=points)))
+        group.add_wide(self.curve)
+        self.tables = menu_button(
+            "none ▾", "Colour table: a .cube file in the project's folder, put over everything else", self._fill_tables
+        )
+        group.add_field("Colour table", self.tables)
+        self.share = NumberField("Share of the table", "How far the colour table counts", "%", 0, 5.0, 0.0, 100.0)
+        self.share.changing.connect(lambda value: self._try("table_share", value / 100.0))
+        self.share.changed.connect(lambda value: self._set("Share of the table", "table_share", value / 100.0))
+        self._share_label = group.add_field("Share of it", self.share)
         self.propose = button("Propose", "small", "The exposure at which the middle of the picture comes out as middle grey", self._propose)
         self.plain = button("As drawn", "small", "Back to how the Frame shows it", lambda: self._apply("Tone as drawn", NO_TONE))
         group.add_wide(self.propose, self.plain)
@@ -160,6 +191,8 @@ class TonePage(QWidget):
         column.addWidget(self.write)
         self._loader = Loader()
         self._loader.loaded.connect(self._take)
+        self._developer = Loader(in_turn=True)
+        self._developer.loaded.connect(self._take_toned)
         bridge.settled.connect(self._follow)
 
     @property
@@ -171,6 +204,7 @@ class TonePage(QWidget):
     def open(self, shot: Shot | None, ev: float, master: Path | None) -> bool:
         """Tone another row, once its master is read; False where it has none yet."""
         self._shot, self._ev, self._light = shot, ev, None
+        self._developer.forget()
         there = master is not None and master.is_file()
         self._offer(False)
         self.told.setText("Reading the linear master…" if there else NO_MASTER)
@@ -184,7 +218,9 @@ class TonePage(QWidget):
     def _offer(self, there: bool) -> None:
         for part in (
             *self.fields.values(),
-            *self.curve_fields,
+            self.curve,
+            self.tables,
+            self.share,
             self.propose,
             self.plain,
             self.write,
@@ -213,9 +249,12 @@ class TonePage(QWidget):
         self.whose.take(1 if shot is not None and shot.tone is not None else 0)
         for name, field in self.fields.items():
             field.show_value(float(getattr(self.tone, name)))
-        held = dict(self.tone.curve)
-        for (at, _, _), field in zip(CURVE, self.curve_fields, strict=True):
-            field.show_value(held.get(at, at))
+        tone = self.tone
+        self.curve.show_points(tone.curve)
+        self.tables.setText(f"{Path(tone.table).stem if tone.table else 'none'} ▾")
+        self.share.show_value(tone.table_share * 100.0)
+        for part in (self.share, self._share_label):
+            part.setVisible(bool(tone.table))
 
     def _own(self, index: int) -> None:
         shot = self._shot
@@ -231,11 +270,44 @@ class TonePage(QWidget):
     def _set(self, text: str, name: str, value: float) -> None:
         self._apply(text, replace(self.tone, **{name: value}))  # type: ignore[arg-type]
 
-    def _set_curve(self, text: str) -> None:
-        """The page's two points take the place of whatever curve there was."""
-        points = tuple((at, round(field.value, 4)) for (at, _, _), field in zip(CURVE, self.curve_fields, strict=True))
-        plain = all(at == value for at, value in points)
-        self._apply(text, replace(self.tone, curve=() if plain else points))
+    # ------------------------------------------------------------------ colour tables
+
+    def _fill_tables(self, menu: QMenu) -> None:
+        base = self.project_path.parent
+        found = sorted({*base.glob(f"*{SUFFIX}"), *(base / FOLDER).glob(f"*{SUFFIX}")})
+        menu.addAction("None", partial(self.use_table, None))
+        for path in found:
+            menu.addAction(path.stem, partial(self.use_table, path))
+        menu.addSeparator()
+        menu.addAction("Choose a file…", self._ask_table)
+
+    def _ask_table(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "Colour table", str(self.project_path.parent), f"Colour tables (*{SUFFIX})")
+        if path:
+            self.use_table(Path(path))
+
+    def use_table(self, path: Path | None) -> None:
+        """Put a colour table over the picture; one from elsewhere is copied beside the project."""
+        try:
+            if path is not None:
+                read_table(path)
+            name = take_in(path, [], self.project_path, FOLDER) if path is not None else ""
+        except UserError as error:
+            self._bridge.failed.emit(error.sentence)
+            return
+        self._apply("Colour table", replace(self.tone, table=name))
+
+    def _table(self, tone: Tone) -> ColourTable | None:
+        """The table of a tone, read once; without it, and said, where it cannot be read."""
+        if not tone.table:
+            return None
+        if tone.table not in self._tables:
+            try:
+                self._tables[tone.table] = read_table(beside(self.project_path.parent, tone.table, "colour table"))
+            except UserError as error:
+                self._tables[tone.table] = None
+                self._bridge.failed.emit(error.sentence)
+        return self._tables[tone.table]
 
     def _apply(self, text: str, tone: Tone) -> None:
         shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
@@ -252,19 +324,14 @@ class TonePage(QWidget):
         self._refresh()
 
     def _refresh(self, tone: Tone | bool | None = None) -> None:
-        """Work the picture out again."""
+        """Work the picture out again, beside the window."""
         if self._light is None:
             return
-        wanted = tone if isinstance(tone, Tone) else self.tone
-        picture = developed(self._light, self._ev, NO_TONE if self._before else wanted, self._alpha)
-        self.histogram.show_values(histogram(picture), clipped(picture))
-        pixels = np.rint(picture * 255).astype(np.uint8)
-        if self.clip_marks.isChecked():
-            pixels[pixels.max(axis=2) == 0] = (40, 70, 200)
-            pixels[pixels.max(axis=2) == 255] = (200, 50, 40)
-        self.shown.emit(image_of(pixels))
+        wanted = NO_TONE if self._before else tone if isinstance(tone, Tone) else self.tone
+        light, ev, alpha, table, marks = self._light, self._ev, self._alpha, self._table(wanted), self.clip_marks.isChecked()
+        self._developer.load(lambda: _toned(light, ev, wanted, alpha, table, marks))
 
-    def picture(self) -> QImage:
-        """The picture under the tone that holds."""
-        assert self._light is not None
-        return image_of(np.rint(developed(self._light, self._ev, self.tone, self._alpha) * 255).astype(np.uint8))
+    def _take_toned(self, made: Toned) -> None:
+        self.made = made
+        self.histogram.show_values(made.histogram, made.clipped)
+        self.shown.emit(image_of(made.pixels))

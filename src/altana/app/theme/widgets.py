@@ -87,6 +87,8 @@ class NumberField(QLineEdit):
         self._unit, self._decimals, self._step = unit, decimals, step
         self._low, self._high = low, high
         self._value = 0.0
+        #: What nought is called, where it means that there is none.
+        self.nothing = ""
         #: What a typed percentage refers to, where one makes sense.
         self.whole: Callable[[], float] | None = None
         self._drag: tuple[QPoint, float] | None = None
@@ -122,12 +124,16 @@ class NumberField(QLineEdit):
 
     def _text(self, value: float) -> str:
         text = f"{value:.{self._decimals}f}"
+        if self.nothing and float(text) == 0.0:
+            return self.nothing
         if float(text) == 0.0:
             text = text.replace("-", "")
         joint = "" if self._unit in ("°", "") else " "
         return f"{text}{joint}{self._unit}"
 
     def _parse(self, text: str) -> float:
+        if self.nothing and text.strip().lower() == self.nothing:
+            return 0.0
         if self.whole is not None and text.rstrip().endswith("%"):
             return parse_number(text.rstrip()[:-1], ()) / 100.0 * self.whole()
         if self._unit == "m":
@@ -319,13 +325,14 @@ class Group(QWidget):
             self._figure.setText(text)
             self._figure.setToolTip(text)
 
-    def add_field(self, text: str, field: QWidget) -> None:
-        """A named field on its own row."""
+    def add_field(self, text: str, field: QWidget) -> QLabel:
+        """A named field on its own row; its name is returned."""
         row = self.grid.rowCount()
         named = label(text, "quiet")
         named.setBuddy(field)
         self.grid.addWidget(named, row, 0)
         self.grid.addWidget(field, row, 1)
+        return named
 
     def add_wide(self, *widgets: QWidget) -> None:
         """One widget over the whole row, two beside each other, or several in equal shares."""
@@ -336,8 +343,8 @@ class Group(QWidget):
             return
         self.grid.addWidget(widgets[0] if len(widgets) == 1 else side_by_side(*widgets), row, 0, 1, 2)
 
-    def add_pair(self, text: str, *widgets: QWidget) -> None:
-        """A name and two or three narrow widgets beside each other."""
+    def add_pair(self, text: str, *widgets: QWidget) -> QLabel:
+        """A name, which is returned, and two or three narrow widgets beside each other."""
         row = self.grid.rowCount()
         named = label(text, "quiet")
         named.setBuddy(widgets[0])
@@ -349,6 +356,7 @@ class Group(QWidget):
                 widget.setFixedWidth(74)
             line.addWidget(widget)
         self.grid.addLayout(line, row, 0, 1, 2)
+        return named
 
     @property
     def folded(self) -> bool:

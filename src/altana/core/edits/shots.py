@@ -13,7 +13,9 @@ from altana.core.project import (
     BACKGROUNDS,
     FILM,
     GROUNDS,
+    LINES,
     PANORAMA,
+    PENCIL,
     QUALITY_WORDS,
     RENDITIONS,
     STILL,
@@ -62,6 +64,8 @@ def checked_shot(shot: Shot) -> Shot:
     ):
         if value not in choices:
             raise ValueError(f"“{value}” is no {what}. Choose {', '.join(choices)}.")
+    if shot.kind == PANORAMA and shot.rendition in (LINES, PENCIL):
+        raise ValueError("A panorama is drawn as materials or white card.")
     if shot.background == "transparent" and shot.file == "jpg":
         raise ValueError("A JPEG cannot be transparent. Choose PNG, TIFF or EXR.")
     if not 1.0 <= shot.scale <= 400.0:
@@ -121,11 +125,16 @@ def checked_qualities(qualities: Qualities) -> Qualities:
     return qualities
 
 
+def set_qualities(project: Project, qualities: Qualities) -> Project:
+    """What all words of quality stand for, in this project."""
+    return replace(project, qualities=checked_qualities(qualities))
+
+
 def set_making(project: Project, word: str, making: Making) -> Project:
     """What a word of quality stands for, in this project."""
     if word not in QUALITY_WORDS:
         raise ValueError(f"“{word}” is no quality. Choose {', '.join(QUALITY_WORDS)}.")
-    return replace(project, qualities=checked_qualities(replace(project.qualities, **{word: making})))
+    return set_qualities(project, replace(project.qualities, **{word: making}))
 
 
 def checked_tone(tone: Tone) -> Tone:
@@ -241,6 +250,8 @@ def apply_preset(project: Project, shot_ids: Iterable[str], preset: dict[str, ob
         files = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}[shot.kind]
         if values.get("file") not in files:
             values.pop("file", None)
+        if shot.kind == PANORAMA and values.get("rendition") in (LINES, PENCIL):
+            values.pop("rendition")
         if shot.kind != STILL:
             # A still's pattern names a format, which nothing else has.
             values.pop("pattern", None)

@@ -8,11 +8,13 @@ black-body colours on the Planckian locus (Kim et al.'s cubic fit of its chromat
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from scipy.interpolate import PchipInterpolator
 from scipy.ndimage import gaussian_filter
 
-from altana.core.conventions import Floats, Floats32
+from altana.core.conventions import Floats, Floats32, Vec2
 from altana.core.light.tables import ColourTable
 from altana.core.project import NO_TONE, Tone
 
@@ -121,11 +123,17 @@ def _vignette(high: int, wide: int, share: float) -> Floats32:
     return fall
 
 
+def curve_table(points: Sequence[Vec2]) -> Floats:
+    """(1025,) what brightnesses evenly from 0 to 1 become under a curve through these points, and through black and white
+    where none of them lies there: monotone cubic pieces (Fritsch and Carlson), without overshooting."""
+    held = {0.0: 0.0, **({} if points and points[-1][0] >= 1.0 else {1.0: 1.0}), **dict(points)}
+    places = sorted(held)
+    table: Floats = np.clip(PchipInterpolator(places, [held[place] for place in places])(np.linspace(0.0, 1.0, 1025)), 0.0, 1.0)
+    return table
+
+
 def _curved(shown: Floats32, tone: Tone) -> Floats32:
-    points = dict(((0.0, 0.0), *tone.curve, (1.0, 1.0)) if tone.curve[-1][0] < 1.0 else ((0.0, 0.0), *tone.curve))
-    places = sorted(points)
-    table = PchipInterpolator(places, [points[place] for place in places])(np.linspace(0.0, 1.0, 1025))
-    made: Floats32 = np.interp(shown, np.linspace(0.0, 1.0, 1025), np.clip(table, 0.0, 1.0)).astype(np.float32)
+    made: Floats32 = np.interp(shown, np.linspace(0.0, 1.0, 1025), curve_table(tone.curve)).astype(np.float32)
     return made
 
 

@@ -1,0 +1,73 @@
+"""The dialog for what proof, review and final stand for in a project."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+
+from altana.app.theme.widgets import NumberField, button, label
+from altana.core.project import QUALITY_WORDS, USUAL_QUALITIES, Making, Qualities
+
+#: Column by column: field, heading, what it does, step, lowest and highest.
+COLUMNS = (
+    (
+        "passes",
+        "Passes, pictures",
+        "Each pass draws the whole picture once more, the sun and the pixels a little elsewhere: smoother",
+        1,
+        1,
+        256,
+    ),
+    ("film_passes", "Passes, film frames", "The same for a film frame, and for stills made straight from a camera", 1, 1, 256),
+    ("shadow_px", "Shadow map, px", "Side of the map that the sun's shadows are read from: larger gives finer edges", 512, 256, 8192),
+)
+
+
+class FiguresDialog(QDialog):
+    """``qualities`` are what was set when it was accepted."""
+
+    def __init__(self, now: Qualities, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("What proof, review and final stand for")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 16, 18, 14)
+        column.setSpacing(10)
+        told = label("In this project, for all rows, films and stills. Twice the passes take twice as long.", "quiet")
+        told.setWordWrap(True)
+        column.addWidget(told)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(6)
+        self.fields: dict[tuple[str, str], NumberField] = {}
+        for place, (_, heading, tip, *_) in enumerate(COLUMNS, 1):
+            named = label(heading, "quiet")
+            named.setToolTip(tip)
+            grid.addWidget(named, 0, place, Qt.AlignmentFlag.AlignRight)
+        for row, word in enumerate(QUALITY_WORDS, 1):
+            grid.addWidget(label(word.capitalize()), row, 0)
+            for place, (name, heading, tip, step, low, high) in enumerate(COLUMNS, 1):
+                field = NumberField(f"{word.capitalize()}: {heading}", tip, "", 0, step, low, high)
+                self.fields[word, name] = field
+                grid.addWidget(field, row, place)
+        column.addLayout(grid)
+        foot = QHBoxLayout()
+        foot.addWidget(button("The usual figures", "small", "As they come with Altana", lambda: self.show_figures(USUAL_QUALITIES)))
+        foot.addStretch(1)
+        foot.addWidget(button("Cancel", "", "Change nothing (Escape)", self.reject))
+        keep = button("Use these", "primary", "For everything that is made from now on", self.accept)
+        keep.setDefault(True)
+        foot.addWidget(keep)
+        column.addLayout(foot)
+        self.show_figures(now)
+
+    def show_figures(self, qualities: Qualities) -> None:
+        """Show the figures of all words."""
+        for (word, name), field in self.fields.items():
+            field.setModified(False)
+            field.show_value(float(getattr(qualities.of(word), name)))
+
+    @property
+    def qualities(self) -> Qualities:
+        """What the fields say now."""
+        made = {word: Making(**{name: round(self.fields[word, name].value) for name, *_ in COLUMNS}) for word in QUALITY_WORDS}
+        return Qualities(**made)
