@@ -794,3 +794,32 @@ def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOver
     desk.results.compare(None)
     assert desk.results.compared.text() == "Last version ▾"
     assert ids
+
+
+def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
+    window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("ALTANA_SWITCH_OFF", "pretend")
+    only = shots_of(window)[1]
+    window.bridge.apply("x", lambda p: replace(p, shots=(only,)))
+    desk.refresh()
+    assert take(filled(desk.end_menu), "Switch the machine off")
+    press(desk.go)
+    until(lambda: "The machine is switched off in" in desk._told.text(), 60)
+    assert desk.cancel.text() == "Keep it on" and desk.cancel.isEnabled()
+    # A window that is opened meanwhile finds the countdown.
+    other = Production()
+    assert other.pick_up(desk.project_path) == "going"
+    until(lambda: bool(other.state.off), 10)
+    press(desk.cancel)
+    until(lambda: not desk.production.running, 20)
+    assert "1 file made" in desk._told.text() and "stays on" in desk._told.text()
+    assert desk.cancel.text() == "Stop"
+    until(lambda: not other.running, 20)
+    # Chosen and taken back while it goes on: nothing is counted down.
+    assert take(filled(desk.end_menu), "Nothing")
+    press(desk.go)
+    assert take(filled(desk.end_menu), "Switch the machine off")
+    assert take(filled(desk.end_menu), "Nothing")
+    until(lambda: not desk.production.running, 60)
+    assert "switched off" not in desk._told.text() and "stays on" not in desk._told.text()

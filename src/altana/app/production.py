@@ -22,6 +22,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from altana.core.errors import UserError
 from altana.core.project import Project
+from altana.jobs.power import KEEP_ON_FILE, SWITCH_OFF_FILE
 from altana.jobs.run import ORDER_FILE, PAUSE_FILE
 from altana.storage.cache import cache_folder
 from altana.storage.files import make_folder, write_atomically
@@ -30,8 +31,8 @@ from altana.storage.project_file import write_project
 POLL_MS = 200
 WAITING, DRAWING, MADE, ASIDE = "waiting", "drawing", "made", "set aside"
 #: What happens when all is made.
-NOTHING, NOTIFY, CLOSE, COMMAND = "nothing", "notify", "close", "command"
-ENDS = {NOTHING: "Nothing", NOTIFY: "Say so", CLOSE: "Close Altana", COMMAND: "Run a command…"}
+NOTHING, NOTIFY, CLOSE, COMMAND, OFF = "nothing", "notify", "close", "command", "off"
+ENDS = {NOTHING: "Nothing", NOTIFY: "Say so", CLOSE: "Close Altana", OFF: "Switch the machine off", COMMAND: "Run a command…"}
 
 
 @dataclass(slots=True)
@@ -56,6 +57,8 @@ class State:
     sentence: str = ""
     process: int = 0
     began: float = 0.0
+    #: All is made and the machine is about to be switched off: what is said of it; empty while that is not so.
+    off: str = ""
 
     def take(self, event: dict[str, Any]) -> None:
         """One line of the journal."""
@@ -76,6 +79,10 @@ class State:
             self.paused = str(event.get("sentence", "Paused."))
         elif kind == "going":
             self.paused = ""
+        elif kind == "off":
+            self.off = str(event.get("sentence", ""))
+            if float(event.get("left", 0.0)) <= 0.0:
+                self.sentence, self.off = self.off, ""
         elif kind in ("done", "failed", "cancelled"):
             self.ended, self.sentence = str(kind), str(event.get("sentence", ""))
 
@@ -151,6 +158,7 @@ class Production(QObject):
         (job / PAUSE_FILE).unlink(missing_ok=True)
         with (job / "stdout").open("wb") as said, (job / "stderr").open("wb") as wrong:
             # A session of its own: it lives on when the window is closed.
+            self.choose_off(self.end_action == OFF, job)
             self._process = subprocess.Popen(command, stdout=said, stderr=wrong, stdin=subprocess.DEVNULL, start_new_session=True)
         self._watch(job, wanted)
         if resume:
@@ -174,13 +182,13 @@ class Production(QObject):
         state = State({file: Piece() for file in wanted["files"]})
         for event in _events(job, 0)[0]:
             state.take(event)
-        if state.ended == "done":
+        if state.ended == "done" and not state.off:
             return ""
         if _alive(state.process, job):
             self._process = None
             self._watch(job, wanted)
             return "going"
-        return "broken"
+        return "" if state.ended == "done" else "broken"
 
     def resume(self, project_path: Path) -> None:
         """Go on with a run that was broken off."""
@@ -208,8 +216,26 @@ class Production(QObject):
                 (self._job / PAUSE_FILE).unlink(missing_ok=True)
             self.changed.emit()
 
+    def choose_off(self, on: bool, job: Path | None = None) -> None:
+        """Switch the machine off at the end, or not; it may still be chosen while a run goes on."""
+        folder = job or (self._job if self.running else None)
+        if folder is not None:
+            (folder / KEEP_ON_FILE).unlink(missing_ok=True)
+            if on:
+                (folder / SWITCH_OFF_FILE).touch()
+            else:
+                (folder / SWITCH_OFF_FILE).unlink(missing_ok=True)
+
+    def keep_on(self) -> None:
+        """The machine stays on after all."""
+        if self._job is not None:
+            (self._job / KEEP_ON_FILE).touch()
+
     def cancel(self) -> None:
-        """Stop; what is finished stays."""
+        """Stop; what is finished stays.  While the machine is about to be switched off: it stays on."""
+        if self.state.off:
+            self.keep_on()
+            return
         process = self._process.pid if self._process is not None else self.state.process
         if self.running and process and self._job is not None and (self._process is not None or _alive(process, self._job)):
             (self._job / PAUSE_FILE).unlink(missing_ok=True)
@@ -253,7 +279,8 @@ class Production(QObject):
         made = state.count(MADE)
         if state.ended == "done":
             more = f" {aside} {'was' if aside == 1 else 'were'} set aside." if aside else ""
-            self.ended.emit(not aside, f"{made} {'file' if made == 1 else 'files'} made in {self.out}.{more}")
+            off = f" {state.sentence}" if state.sentence else ""
+            self.ended.emit(not aside, f"{made} {'file' if made == 1 else 'files'} made in {self.out}.{more}{off}")
         elif state.ended == "cancelled":
             self.ended.emit(False, f"Stopped. {made} files were finished and are kept in {self.out}.")
         else:

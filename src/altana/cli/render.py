@@ -39,6 +39,7 @@ from altana.storage.project_file import read_project
 @click.option("--date", "today", default="", help="What {date} in names becomes.")
 @click.option("--version", "version_name", default="", help="What {version} in names becomes.")
 @click.option("--after", help="A command that is run when all is done.")
+@click.option("--switch-off", "off", is_flag=True, help="Switch the machine off when all is done, a minute after saying so.")
 @click.option("--size", help="Largest width x height in pixels; each camera keeps its proportion.")
 @click.option("--scale", type=float, default=100.0, help="Per cent of the size, 1 to 400.")
 @click.option("--rate", help="Frames a second of films instead of the walks' own.")
@@ -74,6 +75,7 @@ def render(
     today: str,
     version_name: str,
     after: str | None,
+    off: bool,
     size: str | None,
     scale: float,
     rate: str | None,
@@ -120,7 +122,7 @@ def render(
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
         run = Run(request, opened, out, job or Path(scratch), resume, asked_to_stop(), None if as_json else tell_progress)
-        run.base, run.patient = base or project.parent, listed
+        run.base, run.patient, run.off = base or project.parent, listed, off
         try:
             written = run.go()
         except Cancelled:
@@ -138,6 +140,7 @@ def render(
         # The person's own command, with the person's own shell.
         done = subprocess.run(after, shell=True, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT)
         click.echo(done.stdout.decode("utf-8", "replace").rstrip(), err=True)
+    run.switch_off(lambda sentence: click.echo(sentence, err=True))
     if run.aside:
         raise UserError(f"{len(run.aside)} of {len(request.items)} rows were set aside: {' '.join(run.aside.values())}")
 

@@ -21,6 +21,7 @@ from altana.core.errors import UserError
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
+from altana.jobs import power
 from altana.jobs.estimates import bytes_for, effort, learn, pixels_of
 from altana.jobs.film import FilmCheck, FilmWork, keep_before
 from altana.jobs.light import light_of
@@ -90,6 +91,20 @@ class Run:
     base: Path | None = None
     #: Whether a full disk is waited for.
     patient: bool = False
+    #: Whether the machine is switched off afterwards; a file in the job's folder may ask for it as well.
+    off: bool = False
+
+    def switch_off(self, say: Callable[[str], None]) -> None:
+        """What was chosen for the end: count down, and switch the machine off unless someone says no."""
+        if not power.wanted(self.job, self.off):
+            return
+
+        def told(left_s: float, sentence: str) -> None:
+            self.journal.write("off", left=round(left_s, 1), sentence=sentence)
+            if left_s == 0.0 or round(left_s) % 10 == 0:
+                say(sentence)
+
+        power.switch_off(self.job, told, self.stop)
 
     def go(self) -> list[Path]:
         """Make everything; the files written.  Raises UserError or Cancelled."""

@@ -16,14 +16,14 @@ from altana.app.bridge import Bridge
 from altana.app.desks.results import ResultsPage
 from altana.app.desks.shot_table import ShotTable
 from altana.app.drawings.picture_view import FIT, read_picture
-from altana.app.production import ASIDE, COMMAND, ENDS, MADE, Production
+from altana.app.production import ASIDE, COMMAND, ENDS, MADE, OFF, Production
 from altana.app.scene import Studio
 from altana.app.settings.shots import ShotSettings
 from altana.app.settings.tone import TonePage
 from altana.app.state import ViewState
 from altana.app.strip import Strip
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Segments, button, label, menu_button, rule
+from altana.app.theme.widgets import Segments, button, label, menu_button, relabel, rule
 from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, move_shots, remove_shots, start_values
 from altana.core.errors import UserError
 from altana.core.project import FILM, PANORAMA, STILL, Project
@@ -353,6 +353,7 @@ class HandOverDesk(QWidget):
                 return
             self.production.end_command = text.strip()
         self.production.end_action = name
+        self.production.choose_off(name == OFF)
         self.end_menu.setText(f"Then: {ENDS[name].rstrip('…').lower()} ▾")
 
     def _show_run(self) -> None:
@@ -368,7 +369,9 @@ class HandOverDesk(QWidget):
             remaining = f", {math.ceil(left / 60)} min left" if left > 90 else f", {max(1, round(left))} s left"
         if production.running:
             what = state.paused or f"{state.label or 'Starting'}{remaining}"
-            self._tell(f"{made} of {whole} made{f', {aside} set aside' if aside else ''}. {what}")
+            self._tell(state.off or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}. {what}")
+        # While the machine is about to be switched off the same button keeps it on.
+        relabel(self.cancel, "Keep it on" if state.off else "Stop")
         self.pause.setChecked(production.paused)
         self.pause.setText("Go on" if production.paused else "Pause")
         self._show_buttons()
