@@ -40,6 +40,7 @@ class ProjectFiles(Base):
     _settings: Any
     _banner_frame: Any
     handover: Any
+    compose: Any
     background_done: Any
 
     def say(self, sentence: str, own: bool = False, offer: Any = None) -> None:
@@ -118,6 +119,7 @@ class ProjectFiles(Base):
         self.state.select(project.cameras[0].id if project.cameras else "")
         self.studio.open(project, self.path)
         self._offer_kept(project, self.path)
+        self.compose.finished.base = self.path.parent
         if self.handover.opened(self.path) == "broken":
             self.say("A run of the shot list was broken off. What was made is kept.", offer=("Go on with it", self.handover.resume))
         self.setWindowTitle(f"{project.name} – Altana")
@@ -235,7 +237,7 @@ class ProjectFiles(Base):
         old = self.path
         try:
             if old is not None and old.parent.resolve() != path.parent.resolve():
-                self._take_models_along(old, path)
+                self._take_files_along(old, path)
         except UserError as error:
             self.say(error.sentence)
             return False
@@ -244,14 +246,21 @@ class ProjectFiles(Base):
             self.path = old
             return False
         self._remember(self.path)
+        # Deliveries lie beside the project, wherever it is.
+        self.handover.opened(self.path)
+        self.compose.finished.base = self.path.parent
         return True
 
-    def _take_models_along(self, old: Path, path: Path) -> None:
-        for reference in self.bridge.project.models:
-            source = old.parent / reference.path
-            stored = take_in(source, [], path)
-            if stored != reference.path:
-                target = path.parent / reference.path
+    def _take_files_along(self, old: Path, path: Path) -> None:
+        """Models, background pictures and colour tables go where the project goes, under the same names."""
+        project = self.bridge.project
+        tones = [project.tone, *(shot.tone for shot in project.shots if shot.tone is not None)]
+        more = [*(shot.background_file for shot in project.shots), *(tone.table for tone in tones)]
+        wanted = [item.path for item in project.models] + [name for name in more if name and (old.parent / name).is_file()]
+        for name in dict.fromkeys(wanted):
+            stored = take_in(old.parent / name, [], path)
+            if stored != name:
+                target = path.parent / name
                 target.parent.mkdir(parents=True, exist_ok=True)
                 (path.parent / stored).replace(target)
 

@@ -30,6 +30,7 @@ from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import Footing, footing, standable
 from altana.core.targets import overview
 from altana.jobs.models import open_project_models
+from altana.jobs.requests import Picture
 from altana.jobs.service import Answer, Service, Task
 
 #: The ray caster is fed this many triangles at a time, so that the window answers meanwhile.
@@ -283,6 +284,19 @@ class Studio(QObject):
         """Ask for a picture; its revision comes back with ``picture``."""
         revision = self._next()
         self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside, staging)))
+        return revision
+
+    def order_round(self, channel: str, look: str, camera: Camera, light: Light, urgency: int, staging: Staging, width_px: int) -> int:
+        """Ask for a panorama of a camera's place, so wide; it comes with ``picture`` under this revision."""
+        revision = self._next()
+        self.pictures.send(Task(channel, revision, urgency, "round", (look, camera, light, staging, width_px)))
+        return revision
+
+    def order_finished(self, channel: str, item: Picture, project: Project, base: Path, urgency: int) -> int:
+        """Ask for a still as its file will show it; it comes with ``picture`` under this revision."""
+        revision = self._next()
+        needed = replace(_needed(project), models=(), patches=(), shots=())
+        self.pictures.send(Task(channel, revision, urgency, "finished", (item, needed, str(base))))
         return revision
 
     def order_facts(self, camera_id: str, view: View, staging: Staging, width_px: int = FACTS_PX) -> int:

@@ -335,6 +335,8 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             Action("Guides on or off", "Frame", self.toggle_guides, "G"),
             Action("Surround on or off", "Frame", self.compose._tools.toggle_around, "A"),
             Action("Walking keeps the eye's height, or not", "Frame", self.toggle_floor, "J"),
+            Action("As it will be made, or the Frame", "Frame", lambda: desk.look_at(desk.finished), "F4"),
+            Action("All round from here, or the Frame", "Frame", lambda: desk.look_at(desk.round), "Z"),
             Action("Keep a try", "Frame", desk.keep_try, "T"),
             Action("Variants side by side", "Frame", lambda: desk.compare(), "Shift+T"),
             Action("Flick through variants", "Frame", desk.flick, "V"),

@@ -8,7 +8,7 @@ from pathlib import PurePosixPath
 
 import numpy as np
 
-from altana.core.conventions import Ints32, parse_rate
+from altana.core.conventions import Ints32, Vec3, parse_rate
 from altana.core.edits.shots import camera_in_format
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
@@ -38,7 +38,7 @@ def rows_of(project: Project, model: Model | None = None, today: str = "", versi
     for number, shot in enumerate(project.shots, 1):
         try:
             item = _item(project, shot, number, model, today, version)
-            rows.append(Row(shot, item, item.file, note=_set_aside(item)))
+            rows.append(Row(shot, item, item.file, note=set_aside(item.camera) if isinstance(item, Pano) else ""))
         except (UserError, ValueError) as error:
             rows.append(Row(shot, None, "", error.sentence if isinstance(error, UserError) else str(error)))
     twice = clashes(row.file for row in rows if row.shot.on and row.file)
@@ -99,27 +99,21 @@ def _test_name(file: str) -> str:
     return str(PurePosixPath("tests") / f"{path.stem}-test{path.suffix}")
 
 
-def _set_aside(item: Item) -> str:
-    """What of its camera a panorama does not heed, in a sentence."""
-    if not isinstance(item, Pano):
-        return ""
-    camera = item.camera
-    parts = [f"the {camera.focal_mm:g} mm lens"]
-    if abs(camera.tilt_deg) > 0.05 or abs(camera.roll_deg) > 0.05:
-        parts.append("its tilt")
-    if camera.rise_mm or camera.cross_mm:
-        parts.append("its shift")
-    if camera.bounded:
-        parts.append("its bounds")
-    return f"Set aside: {', '.join(parts)}. The camera keeps {'them' if len(parts) > 1 else 'it'}."
-
-
 #: What stands nearer to a panorama's eye than this is large and in the way.
 NEAR_M = 0.5
 
 
-def near_things(rays: RayScene, owner: Ints32, model: Model, camera: Camera, within_m: float = NEAR_M) -> tuple[tuple[str, float], ...]:
-    """Objects nearer to a place than a panorama likes, with their distance (metres), nearest first.
+@dataclass(frozen=True, slots=True)
+class NearThing:
+    """An object nearer to a panorama's eye than it likes: its name, its distance (metres) and the unit direction there."""
+
+    name: str
+    away_m: float
+    towards: Vec3
+
+
+def near_things(rays: RayScene, owner: Ints32, model: Model, camera: Camera, within_m: float = NEAR_M) -> tuple[NearThing, ...]:
+    """Objects nearer to a place than a panorama likes, nearest first.
 
     Looked for along directions spread evenly over the sphere (Fibonacci's spiral).
     """
@@ -130,11 +124,25 @@ def near_things(rays: RayScene, owner: Ints32, model: Model, camera: Camera, wit
     along = np.stack([level * np.sin(turn), level * np.cos(turn), up], axis=1)
     hits = rays.cast(np.tile(camera.eye, (count, 1)), along)
     near = np.flatnonzero(hits.distance_m < within_m)
-    found: dict[int, float] = {}
-    for index in near.tolist():
+    found: dict[int, NearThing] = {}
+    for index in near[np.argsort(hits.distance_m[near])].tolist():
         number = int(owner[hits.face[index]])
-        found[number] = min(found.get(number, np.inf), float(hits.distance_m[index]))
-    return tuple(sorted(((model.objects[number].name, away) for number, away in found.items()), key=lambda item: item[1]))
+        if number not in found:
+            x, y, z = along[index].tolist()
+            found[number] = NearThing(model.objects[number].name, float(hits.distance_m[index]), (x, y, z))
+    return tuple(found.values())
+
+
+def set_aside(camera: Camera) -> str:
+    """What of its camera a panorama does not heed, in a sentence."""
+    parts = [f"the {camera.focal_mm:g} mm lens"]
+    if abs(camera.tilt_deg) > 0.05 or abs(camera.roll_deg) > 0.05:
+        parts.append("its tilt")
+    if camera.rise_mm or camera.cross_mm:
+        parts.append("its shift")
+    if camera.bounded:
+        parts.append("its bounds")
+    return f"Set aside: {', '.join(parts)}. The camera keeps {'them' if len(parts) > 1 else 'it'}."
 
 
 def _item(project: Project, shot: Shot, number: int, model: Model | None, today: str, version: str) -> Item:

@@ -12,6 +12,8 @@ from altana.core.camera.view import View
 from altana.core.checks.changes import seen_shares
 from altana.core.checks.coverage import Tally
 from altana.core.checks.survey import survey
+from altana.core.conventions import Floats32
+from altana.core.errors import UserError
 from altana.core.geometry.drawing import Drafter
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.snapping import snap_grid
@@ -27,7 +29,9 @@ from altana.core.walk.unrolled import unroll
 from altana.jobs.light import known_light, light_of
 from altana.jobs.looking import Checker, coverage_views, film_views, tallied
 from altana.jobs.models import Opened, open_project_models
+from altana.jobs.picture import PictureWork
 from altana.jobs.service import Desk, Task
+from altana.render.panorama import FACES, Place, face_size, face_view, stitched
 from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
 
 Work = Callable[[Desk, Task], None]
@@ -36,7 +40,8 @@ LOOKS: dict[str, Quality] = {"coarse": COARSE, "full": FULL, "still": STILL}
 
 def pictures(_: Desk) -> Work:
     """Tasks: ("scene", project, path), ("light", light), ("picture", look, view, light, ev, inside, staging),
-    ("facts", view, width, staging), which answers with a CameraCheck, ("seen", …), ("checks", …) and ("coverage", …)."""
+    ("facts", view, width, staging), which answers with a CameraCheck, ("round", look, camera, light, staging, width),
+    ("finished", item, project, base), ("seen", …), ("checks", …) and ("coverage", …)."""
     held: dict[str, object] = {"renderer": None, "opened": None, "light": None}
 
     def work(desk: Desk, task: Task) -> None:
@@ -67,6 +72,10 @@ def pictures(_: Desk) -> Work:
             _coverage(held, desk, task)
         elif task.name == "coverage stopped":
             held.pop("coverage", None)
+        elif task.name == "round":
+            _round(held, desk, task)
+        elif task.name == "finished":
+            _finished(held, desk, task)
         else:
             _picture(held, desk, task)
 
@@ -191,6 +200,66 @@ def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
     elif task.channel not in desk.waiting:
         # Interrupted by something more urgent, not replaced: it is still wanted.
         desk.waiting[task.channel] = task
+
+
+def _round(held: dict[str, object], desk: Desk, task: Task) -> None:
+    """A panorama of a place as it is now, levelled: (look, camera, light, staging, width)."""
+    renderer = held["renderer"]
+    if not isinstance(renderer, Renderer):
+        return
+    look, camera, light, staging, width = task.values
+    place, side, sky = Place(camera.eye, camera.heading_deg), face_size(width), sky_of(light)
+    quality = replace(LOOKS[look], divisor=1.0)
+    faces: dict[str, Floats32] = {}
+    for name in FACES:
+        if look != "coarse" and desk.outdated(task):
+            break
+        pixels = renderer.picture(face_view(place, name, side), sky, camera.ev, quality, camera.inside, None, staging)
+        assert pixels is not None
+        faces[name] = pixels.astype(np.float32)
+    made = stitched(faces, place, side, (width, width // 2)) if len(faces) == len(FACES) else None
+    if made is not None:
+        desk.picture(task, np.rint(made).astype(np.uint8), look)
+    elif task.channel not in desk.waiting:
+        desk.waiting[task.channel] = task
+
+
+def _finished(held: dict[str, object], desk: Desk, task: Task) -> None:
+    """A still as its file will show it: (item, project without its cameras, the project's folder)."""
+    renderer, opened = held["renderer"], held["opened"]
+    if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
+        return
+    item, project, base = task.values
+    note = ""
+    hour = item.shot.hour
+    if hour is not None and known_light(opened, replace(project.light, hour=hour)) is None:
+        # Its soft light would take minutes; nothing else could be drawn meanwhile.
+        item, note = replace(item, shot=replace(item.shot, hour=None)), "in the project's sun: this row's is not known yet"
+    kept = held.get("finishing")
+    if not (isinstance(kept, PictureWork) and kept.opened is opened and kept.renderer is renderer):
+        lookup = Lookup(opened.model)
+        held["finishing"] = kept = PictureWork(project, opened, lookup, renderer, Path(base), None)
+    kept.project, kept.base, kept.soft = project, Path(base), known_light(opened, project.light)
+
+    def go_on(_: float) -> bool:
+        return not desk.outdated(task)
+
+    try:
+        shown = kept.look(item, go_on)
+    except Cancelled:
+        if task.channel not in desk.waiting:
+            desk.waiting[task.channel] = task
+        return
+    except UserError as error:
+        desk.answer(task, "failed", error.sentence)
+        return
+    finally:
+        if kept.lit_hour is not None:
+            # The Frame goes on in the project's own light.
+            if kept.soft is not None:
+                renderer.relight(kept.soft.pixels)
+            kept.lit_hour = None
+    desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{note}")
 
 
 def drafting(_: Desk) -> Work:

@@ -17,6 +17,7 @@ from altana.app.desks.check_all import CheckAllPage
 from altana.app.desks.facts import Facts
 from altana.app.drawings.aids import AIDS
 from altana.app.drawings.frame import FrameView
+from altana.app.drawings.live import FinishedView, RoundPlace
 from altana.app.drawings.plan import PlanView
 from altana.app.drawings.section import SectionView
 from altana.app.drawings.variants import VariantsView
@@ -49,6 +50,8 @@ class ComposeDesk(QWidget):
         self.strip = Strip(bridge, state, studio, tokens, self.book)
         self.frame = FrameView(bridge, state, studio, tokens, book=self.book)
         self.variants = VariantsView(bridge, state, studio, tokens)
+        self.finished = FinishedView(bridge, state, studio, tokens)
+        self.round = RoundPlace(bridge, state, studio, tokens)
         self.plan = PlanView(bridge, state, studio, tokens)
         self.section = SectionView(bridge, state, studio, tokens)
         self.settings = CameraSettings(bridge, state, studio, self.book)
@@ -69,7 +72,8 @@ class ComposeDesk(QWidget):
         row.addWidget(rule(vertical=True))
         self._pictures = QStackedWidget()
         self._pictures.addWidget(self.frame)
-        self._pictures.addWidget(self.variants)
+        for page in (self.variants, self.finished, self.round):
+            self._pictures.addWidget(page)
         frame_pane = QWidget()
         column = QVBoxLayout(frame_pane)
         column.setContentsMargins(0, 0, 0, 0)
@@ -106,6 +110,8 @@ class ComposeDesk(QWidget):
             view.stood.connect(lambda: self.arm(False))
         self.facts.mend.connect(self._mend)
         self.variants.left.connect(lambda: self.compare(False))
+        for live in (self.finished, self.round):
+            live.left.connect(lambda: self.look_at(self.frame))
         self.check_page.left.connect(lambda: self.check_all(False))
         self.check_page.go.connect(self._go_to_checked)
         self.settings.cut.pick_wanted.connect(self.pick_wall)
@@ -302,14 +308,20 @@ class ComposeDesk(QWidget):
     @property
     def comparing(self) -> bool:
         """Whether variants stand side by side in place of the Frame."""
-        return self._pictures.currentIndex() == 1
+        return self._pictures.currentWidget() is self.variants
 
     def compare(self, on: bool | None = None) -> None:
         """Variants side by side, or the one picture."""
         wanted = not self.comparing if on is None else on
+        self.look_at(self.variants if wanted else self.frame)
+
+    def look_at(self, page: QWidget) -> None:
+        """What takes the large place: the Frame, its variants, the picture as it will be made, the panorama from here; what
+        is there already gives way to the Frame."""
         self._flick_to(-1)
-        self._pictures.setCurrentIndex(1 if wanted else 0)
-        (self.variants if wanted else self.frame).setFocus()
+        page = self.frame if page is self._pictures.currentWidget() else page
+        self._pictures.setCurrentWidget(page)
+        page.setFocus()
 
     def keep_try(self) -> None:
         """Keep what the Frame shows as a variant of the camera: the loose view, or the camera as it is."""
@@ -361,6 +373,7 @@ class FrameTools(QObject):
         self.around = button(
             "Around", "onwell", "Surround: see what lies outside the frame, dimmed (key A)", self.toggle_around, checkable=True
         )
+        self.look = menu_button("Look ▾", "Look otherwise: as it will be made, all round from here", self._fill_look, "onwell")
         self.tries = menu_button("Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell")
         self.checks = menu_button(
             "Check ▾", "Checks shown over the picture: verticals, vanishing points, cut faces, gaps", self._fill_checks, "onwell"
@@ -380,6 +393,7 @@ class FrameTools(QObject):
         self.around.setParent(frame)
         self.tries.setParent(frame)
         self.checks.setParent(frame)
+        self.look.setParent(frame)
         self.chips: list[QPushButton] = []
         self._right_column.addWidget(self.add)
         self._shown: tuple[object, ...] = ()
@@ -408,6 +422,11 @@ class FrameTools(QObject):
         self._frame.surround = not self._frame.surround
         self.around.setChecked(self._frame.surround)
         self._frame._again()
+
+    def _fill_look(self, menu: QMenu) -> None:
+        desk = self._desk
+        menu.addAction("As it will be made\tF4", partial(desk.look_at, desk.finished))
+        menu.addAction("All round from here\tZ", partial(desk.look_at, desk.round))
 
     def _fill_tries(self, menu: QMenu) -> None:
         desk = self._desk
@@ -449,6 +468,7 @@ class FrameTools(QObject):
         self.tries.setVisible(there)
         self.around.setVisible(there)
         self.checks.setVisible(there)
+        self.look.setVisible(there)
         # Taken like a pressed button while it shows something; narrow, because it stands beside the picture.
         pressed = f"background: {self._desk.tokens.leaf}; color: {self._desk.tokens.ink}; font-weight: 600;" if self._frame.aids else ""
         if pressed != self._pressed:
@@ -487,7 +507,7 @@ class FrameTools(QObject):
     def _place(self) -> None:
         wide, high = self._frame.width(), self._frame.height()
         small = wide < 420
-        for item in (self._right, self._left, self.around, self.tries, self.checks):
+        for item in (self._right, self._left, self.around, self.tries, self.checks, self.look):
             item.setVisible(not small and (item is self._left or self._desk._state.active is not None))
         self._right.adjustSize()
         self._right.move(wide - self._right.width() - 10, 14)
@@ -496,7 +516,7 @@ class FrameTools(QObject):
         self.held.adjustSize()
         self.held.move(10, high - self._left.height() - self.held.height() - 18)
         bottom = high - 12
-        for item in (self.tries, self.around, self.checks):
+        for item in (self.tries, self.around, self.checks, self.look):
             item.adjustSize()
             bottom -= item.height()
             item.move(wide - item.width() - 10, bottom)

@@ -286,7 +286,7 @@ class HandOverDesk(QWidget):
         near = near_things(scene.rays, scene.owner, scene.model, row.item.camera)
         if not near:
             return row
-        names = ", ".join(f"{name} ({away:.2f} m)" for name, away in near[:3])
+        names = ", ".join(f"{item.name} ({item.away_m:.2f} m)" for item in near[:3])
         return replace(row, note=f"{row.note} Nearer than 0.5 m: {names}.")
 
     def _show_buttons(self) -> None:

@@ -1,4 +1,4 @@
-"""Settings of the selected cameras: Standpoint, Direction, Lens, Verticals, Cut-away, Light, Left out, Format, Intent."""
+"""Settings of the selected cameras: Standpoint, Direction, Lens, Verticals, Cut-away, Light, Drawn as, Left out, Format, Intent."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from altana.app.bridge import Bridge
 from altana.app.checks import CheckBook
 from altana.app.scene import Studio
 from altana.app.settings.bounds import CutAwayGroup
+from altana.app.settings.drawn import DrawnGroup
 from altana.app.settings.framing import FormatGroup, IntentGroup, LeftOutGroup
 from altana.app.settings.panel import Panel
 from altana.app.state import ViewState
@@ -65,6 +66,7 @@ class CameraSettings(Panel):
         column.setSpacing(3)
         self.cut = CutAwayGroup(self)
         self.near, self.far, self.near_on, self.far_on = self.cut.near, self.cut.far, self.cut.near_on, self.cut.far_on
+        self.drawn = DrawnGroup(self)
         self.left_out = LeftOutGroup(self)
         self.format = FormatGroup(self)
         self.intent = IntentGroup(self)
@@ -75,6 +77,7 @@ class CameraSettings(Panel):
             "verticals": self._verticals(),
             "cut": self.cut.group,
             "light": self._light(),
+            "drawn as": self.drawn.group,
             "left out": self.left_out.group,
             "format": self.format.group,
             "intent": self.intent.group,
@@ -99,6 +102,7 @@ class CameraSettings(Panel):
         # A change of cameras is told by what is shown, so it need not be heard twice.
         for signal in (bridge.left_out_changed, state.shown_changed, studio.opened, state.object_changed):
             signal.connect(self._changed)
+        bridge.settled.connect(self._show_rows)
         self.refresh()
 
     def _foot(self) -> QVBoxLayout:
@@ -546,6 +550,11 @@ class CameraSettings(Panel):
             self._soon.stop()
             self.refresh()
 
+    def _show_rows(self) -> None:
+        """Rows of the shot list may change without their camera."""
+        if self._state.shown is not None and self._state.active is not None:
+            self.drawn.show_camera(self._state.shown)
+
     def refresh(self) -> None:
         """Show the camera that the Frame shows; nothing can be edited while it is locked or loose."""
         camera = self._state.shown if self._state.active is not None else None
@@ -561,7 +570,7 @@ class CameraSettings(Panel):
         self.show_fields(camera)
         self._show_standpoint(camera)
         self._show_figures(camera, usable)
-        for part in (self.left_out, self.format, self.intent):
+        for part in (self.drawn, self.left_out, self.format, self.intent):
             part.show_camera(camera)
 
     def _show_figures(self, camera: Camera, usable: bool) -> None:
