@@ -1,6 +1,6 @@
 """The demo's walk up the stair: height, speed and acceleration of the eye before and after smoothing, as a figure for the guide.
 
-``python benchmarks/stair.py [OUT.svg]`` writes docs/screenshots/stair.svg and prints the largest values.
+``python benchmarks/stair.py [OUT.svg]`` writes docs/stair.svg and prints the largest values.
 """
 
 from __future__ import annotations
@@ -77,7 +77,7 @@ def main() -> None:
         x = LEFT + (WIDE - LEFT - 16) * (second - begin) / (seconds[-1] - begin)
         if x <= WIDE - 16:
             rows.append(f'<text x="{x:.1f}" y="{high - GAP + 16}" fill="{PENCIL}" text-anchor="middle">{second} s</text>')
-    out = Path(sys.argv[1]) if len(sys.argv) > 1 else ROOT / "docs" / "screenshots" / "stair.svg"
+    out = Path(sys.argv[1]) if len(sys.argv) > 1 else ROOT / "docs" / "stair.svg"
     head = (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDE} {high - 18}" width="{WIDE}" font-family="sans-serif" font-size="12">'
     )

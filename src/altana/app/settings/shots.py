@@ -142,7 +142,7 @@ class ShotSettings(QWidget):
 
     def _making_group(self) -> Group:
         group = Group("Making")
-        self.quality = Segments([(word.capitalize(), "") for word in QUALITY_WORDS])
+        self.quality = Segments([(word.capitalize(), "How many passes it takes") for word in QUALITY_WORDS])
         self.quality.chosen.connect(lambda index: self.set("Quality", quality=QUALITY_WORDS[index]))
         group.add_wide(self.quality)
         self.figures = button(
