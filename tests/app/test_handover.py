@@ -154,6 +154,9 @@ def test_settings_change_all_chosen_rows_and_show_where_they_differ(window: Main
     enter(settings.sizes.print_width, "100")
     assert [(shot.dpi, shot.width_px) for shot in shots_of(window)[:2]] == [(300.0, 1181), (300.0, 1181)]
     desk.refresh()
+    enter(settings.sizes.print_width, "5 in")
+    assert [shot.width_px for shot in shots_of(window)[:2]] == [1500, 1500]
+    desk.refresh()
     desk.table.choose(ids[:1])
     enter(settings.pattern, "{order}-{room}")
     desk.refresh()

@@ -58,12 +58,15 @@ def test_rows_are_added_set_moved_and_made(bare: Path, tmp_path: Path) -> None:
 def test_tone_presets_and_print_width(bare: Path, tmp_path: Path) -> None:
     good("shots", "add", bare, "--camera", HALL, "--camera", "Lookout", "--print-width", "100", "--dpi", "300")
     good("shots", "tone", bare, "contrast=0.2", "exposure_ev=-0.5", "curve=0.25:0.2/0.75:0.8")
+    good("shots", "set", bare, "1", "--print-width", "4in")
+    assert [shot.width_px for shot in read_project(bare).shots] == [1200, 1181]
+    assert "not a length" in sentence("shots", "set", bare, "1", "--print-width", "wide")
     assert read_project(bare).tone.curve == ((0.25, 0.2), (0.75, 0.8))
     good("shots", "set", bare, "1", "--tone", "glow=0.1", "--region", "0.1,0.1,0.5,0.5", "--hour", "9")
     project = read_project(bare)
     assert (project.tone.contrast, project.tone.exposure_ev) == (0.2, -0.5)
     assert project.shots[0].tone is not None and project.shots[0].tone.contrast == 0.2
-    assert (project.shots[0].width_px, project.shots[0].hour, project.shots[0].region) == (1181, 9.0, (0.1, 0.1, 0.5, 0.5))
+    assert (project.shots[0].width_px, project.shots[0].hour, project.shots[0].region) == (1200, 9.0, (0.1, 0.1, 0.5, 0.5))
     good("shots", "preset", bare, "1", "--save", tmp_path / "p.altana-preset")
     good("shots", "preset", bare, "2", "--use", tmp_path / "p.altana-preset")
     assert read_project(bare).shots[1].hour == 9.0

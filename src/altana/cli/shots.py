@@ -12,6 +12,7 @@ import msgspec
 from altana.cli.shared import JSON, ProjectPath, edited, named, opened_models, say, shot_ids, without_none
 from altana.core.camera.pose import direction_to
 from altana.core.edits.shots import add_shots, apply_preset, change_shots, move_shots, remove_shots, set_making, set_tone, start_values
+from altana.core.measures import parse_millimetres
 from altana.core.naming import size_for_print
 from altana.core.project import (
     BACKGROUNDS,
@@ -104,7 +105,7 @@ def _options(function: Any) -> Any:
             click.option("--dpi", type=float, help="Written into the file; 0 writes none."),
             click.option("--scale", type=float, help="Per cent of the format's size, 25 to 400."),
             click.option("--width", "width_px", type=int, help="Pixels across instead of the format's."),
-            click.option("--print-width", type=float, help="Millimetres across; with --dpi the pixels follow."),
+            click.option("--print-width", help="Width on paper, such as 297, 30cm or 11in; with --dpi the pixels follow."),
             click.option("--region", help="LEFT,TOP,RIGHT,BOTTOM in shares of the frame, or `whole`."),
             click.option("--stereo", "stereo_m", type=float, help="Panoramas: two eyes so far apart, metres."),
             click.option("--front", help="Panoramas: the heading of the middle, X,Y,Z or a camera's name to look towards, or `camera`."),
@@ -152,7 +153,7 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
     if values["hour"] is not None:
         given["hour"] = None if values["hour"] == "project" else _number(values["hour"], "--hour")
     if values["print_width"] is not None:
-        given["width_px"] = size_for_print(values["print_width"], values["dpi"] or shot.dpi or 300.0)
+        given["width_px"] = size_for_print(parse_millimetres(values["print_width"]), values["dpi"] or shot.dpi or 300.0)
         given.setdefault("dpi", shot.dpi or 300.0)
     if values["region"] is not None:
         given["region"] = None if values["region"] == "whole" else _region(values["region"])

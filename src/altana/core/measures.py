@@ -45,6 +45,14 @@ def parse_number(text: str, units: tuple[str, ...] = ("",)) -> float:
     raise ValueError(f"“{text}” is not a number" + (f" in {wanted}." if wanted else "."))
 
 
+def parse_millimetres(text: str) -> float:
+    """Millimetres from ``297``, ``297 mm``, ``11.7 in``, ``30 cm``.  Raises ValueError with a sentence."""
+    try:
+        return parse_number(text, ("mm",))
+    except ValueError:
+        return parse_length(text) * 1000.0
+
+
 def _finite(text: str) -> float:
     value = float(text.replace(",", "."))
     if not math.isfinite(value):

@@ -33,6 +33,7 @@ from altana.core.project import (
     Walk,
     WalkKey,
 )
+from altana.core.styles import style_named
 from altana.demo.larkwater import GALLERY_M, LANDING_M, LOOKOUT_M, QUAY_M, terminal
 from altana.demo.write_dxf import write_dxf
 from altana.demo.write_glb import write_glb
@@ -194,7 +195,14 @@ def _listed(project: Project) -> Project:
             keep_master=False,
             pattern="{order}-{camera}-lines",
         ),
-        still(camera("Stair landing"), rendition=PENCIL, folder="drawings", keep_master=False, pattern="{order}-{camera}-pencil"),
+        still(
+            camera("Stair landing"),
+            rendition=PENCIL,
+            style=style_named("Soft pencil"),
+            folder="drawings",
+            keep_master=False,
+            pattern="{order}-{camera}-pencil",
+        ),
         still(camera("Quay, morning"), background=TRANSPARENT, file="png16", pattern="{order}-{camera}-cut-out"),
         start_values(project, PANORAMA, hall),
         replace(

@@ -264,7 +264,16 @@ class RoundPlace(LivePicture):
         if camera is None or not self.isVisible():
             return
         # Turning needs no drawing: the picture is drawn with north in its middle, and shown turned.
-        key = (camera.eye, camera.ev, camera.inside, camera.left_out, camera.nudges, self._bridge.project.light, self._bridge.project.left_out, self._studio.light_known)
+        key = (
+            camera.eye,
+            camera.ev,
+            camera.inside,
+            camera.left_out,
+            camera.nudges,
+            self._bridge.project.light,
+            self._bridge.project.left_out,
+            self._studio.light_known,
+        )
         self.update()
         if key == self._for:
             return

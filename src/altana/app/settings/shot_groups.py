@@ -203,7 +203,9 @@ class SizeGroup:
         self.dpi = panel.number("dpi", "Resolution", "Dots an inch, written into the file; 0 writes none", "dpi", 0, 50.0, 0.0, 4800.0)
         self.dpi.nothing = "none"
         group.add_field("Resolution", self.dpi)
-        self.print_width = NumberField("Print width", "Millimetres across at this resolution; the pixels follow", "mm", 0, 5.0, 1.0, 5000.0)
+        self.print_width = NumberField(
+            "Print width", "Width on paper at this resolution, also in cm or in (11 in); the pixels follow", "mm", 0, 5.0, 1.0, 5000.0
+        )
         self.print_width.changed.connect(self._set_print)
         self.print_width.nothing = "–"
         group.add_field("Print width", self.print_width)
@@ -295,6 +297,9 @@ class SizeGroup:
         self.front.setEnabled(own)
         self.front.show_value(item.front_deg if isinstance(item, Pano) else 0.0)
         text = f"{item.width_px} × {item.height_px} px" if item is not None and len(shots) == 1 else ""
+        if text and item is not None and first.dpi and first.kind == STILL:
+            sides = [print_width_mm(side, first.dpi) for side in (item.width_px, item.height_px)]
+            text += f" · {sides[0]:.0f} × {sides[1]:.0f} mm"
         if isinstance(item, Pano) and text:
             text += f" · {item.width_px / 360.0:.1f} px/°"
         self.group.show_figure(text)

@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from altana.core.measures import parse_length, parse_number
+from altana.core.measures import parse_length, parse_millimetres, parse_number
 
 Parser = Callable[[str], float]
 
@@ -138,6 +138,8 @@ class NumberField(QLineEdit):
             return parse_number(text.rstrip()[:-1], ()) / 100.0 * self.whole()
         if self._unit == "m":
             return parse_length(text)
+        if self._unit == "mm":
+            return parse_millimetres(text)
         return parse_number(text, (self._unit, "deg") if self._unit == "°" else (self._unit,))
 
     def _typed(self) -> None:
