@@ -596,3 +596,17 @@ def test_the_light_of_a_row_is_put_on_once(small: Project, demo_opened: Opened, 
     for hour in (None, 9.0, 9.0, None, None):
         work.sky(hour, lambda share: True)
     assert put == [9.0, "on", "on"]
+
+
+def test_progress_counts_what_pieces_take(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    rows = [replace(small.shots[0], keep_master=False, width_px=64, pattern=f"{{order}}-{number}") for number in range(3)]
+    rows.append(replace(small.shots[0], keep_master=False, width_px=640, pattern="{order}-large"))
+    made(add_shots(replace(small, shots=()), rows), demo_opened, tmp_path / "out", tmp_path / "job")
+    events = [json.loads(line) for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
+    shares = [event["share"] for event in events if event["event"] == "progress"]
+    assert shares == sorted(shares) and shares[-1] <= 1.0
+    large = next(event["share"] for event in events if event["event"] == "progress" and "(4 of 4)" in event["label"])
+    # Three small pictures are no three quarters of the work.
+    assert large < 0.97 - 0.02 and 1.0 - large > 3.0 * (large - shares[0]) / 3.0
+    parts = [event["part"] for event in events if event["event"] == "progress" and "(4 of 4)" in event["label"]]
+    assert parts[0] == 0.0 and max(parts) > 0.5

@@ -13,7 +13,6 @@ import shutil
 import signal
 import subprocess
 import sys
-import time
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -52,21 +51,25 @@ class State:
     pieces: dict[str, Piece] = field(default_factory=dict)
     share: float = 0.0
     label: str = ""
+    #: How far the piece in hand is.
+    part: float = 0.0
     paused: str = ""
     ended: str = ""
     sentence: str = ""
     process: int = 0
-    began: float = 0.0
+    #: Seconds since the process began, by its last line.
+    spent: float = 0.0
     #: All is made and the machine is about to be switched off: what is said of it; empty while that is not so.
     off: str = ""
 
     def take(self, event: dict[str, Any]) -> None:
         """One line of the journal."""
         kind, file = event.get("event"), str(event.get("file", ""))
+        self.spent = float(event.get("seconds", self.spent))
         if kind == "start":
             self.process, self.ended, self.paused = int(event.get("process", 0)), "", ""
         elif kind == "progress":
-            self.share, self.label = float(event["share"]), str(event["label"])
+            self.share, self.label, self.part = float(event["share"]), str(event["label"]), float(event.get("part", 0.0))
         elif kind == "begin":
             self.pieces.setdefault(file, Piece()).state = DRAWING
         elif kind == "piece":
@@ -105,7 +108,6 @@ class Production(QObject):
         self._process: subprocess.Popen[bytes] | None = None
         self._job: Path | None = None
         self._read_to = 0
-        self._share_at = (0.0, 0.0)
         self._timer = QTimer(self)
         self._timer.setInterval(POLL_MS)
         self._timer.timeout.connect(self.follow)
@@ -167,8 +169,7 @@ class Production(QObject):
 
     def _watch(self, job: Path, wanted: dict[str, Any]) -> None:
         self._job, self.out, self._read_to = job, Path(wanted["out"]), 0
-        self.state = State({file: Piece() for file in wanted["files"]}, began=time.monotonic())
-        self._share_at = (time.monotonic(), 0.0)
+        self.state = State({file: Piece() for file in wanted["files"]})
         self._timer.start()
         self.changed.emit()
 
@@ -257,9 +258,7 @@ class Production(QObject):
             self.state.take(event)
         drawing = next((piece for piece in self.state.pieces.values() if piece.state == DRAWING), None)
         if drawing is not None:
-            made = self.state.count(MADE) + self.state.count(ASIDE)
-            whole = max(1, len(self.state.pieces))
-            drawing.share = min(1.0, max(0.0, ((self.state.share - 0.15) / 0.85) * whole - made))
+            drawing.share = min(1.0, max(0.0, self.state.part))
         alive = self._process.poll() is None if self._process is not None else _alive(self.state.process, self._job)
         if events:
             self.changed.emit()
@@ -269,8 +268,8 @@ class Production(QObject):
     @property
     def left_s(self) -> float:
         """Seconds that are probably left; -1 while that is not known."""
-        spent = time.monotonic() - self.state.began
-        return spent / self.state.share - spent if self.state.share > 0.04 and spent > 3.0 and not self.state.paused else -1.0
+        spent, share = self.state.spent, self.state.share
+        return spent / share - spent if share > 0.01 and spent > 3.0 and not self.state.paused else -1.0
 
     def _finish(self) -> None:
         self._timer.stop()

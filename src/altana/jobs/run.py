@@ -22,9 +22,9 @@ from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
 from altana.jobs import power
-from altana.jobs.estimates import bytes_for, effort, learn, pixels_of
+from altana.jobs.estimates import START_S, bytes_for, effort, learn, pixels_of, seconds_for
 from altana.jobs.film import FilmCheck, FilmWork, keep_before
-from altana.jobs.light import light_of
+from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork, camera_json, quality_of, write_master
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, Still, target
@@ -32,8 +32,8 @@ from altana.render.encode import still_bytes
 from altana.render.renderer import Renderer
 from altana.storage.files import explain, make_folder, write_atomically
 
-#: The share of a run that computing light takes in its progress.
-LIGHT_SHARE = 0.15
+#: What computing the light counts for in the progress of a run, seconds, where it is not kept yet; opening counts as START_S.
+LIGHT_S = 30.0
 Told = Callable[[float, str], None]
 #: Files in the job's folder by which whoever watches steers the run: while the first is there it pauses; the second lists
 #: files in the order in which they are wanted.
@@ -60,9 +60,9 @@ class Journal:
         with (self.folder / "journal.jsonl").open("a", encoding="utf-8") as file:
             file.write(line + "\n")
 
-    def progress(self, share: float, label: str) -> None:
-        """How far the run is, 0 to 1, and what it works on."""
-        self.write("progress", share=round(share, 4), label=label)
+    def progress(self, share: float, label: str, part: float = 0.0) -> None:
+        """How far the run is, 0 to 1, what it works on, and how far that is."""
+        self.write("progress", share=round(share, 4), label=label, part=round(part, 4))
         if self.told is not None:
             self.told(share, label)
 
@@ -93,6 +93,7 @@ class Run:
     patient: bool = False
     #: Whether the machine is switched off afterwards; a file in the job's folder may ask for it as well.
     off: bool = False
+    _light_share: float = 0.0
 
     def switch_off(self, say: Callable[[str], None]) -> None:
         """What was chosen for the end: count down, and switch the machine off unless someone says no."""
@@ -134,6 +135,11 @@ class Run:
         whole = len(left)
         if not left:
             return
+        expected = {id(item): max(0.1, self._expected_s(item)) for item in left}
+        soon = known_light(self.opened, self.request.project.light) is not None
+        first = START_S if soon else LIGHT_S
+        total = first + sum(expected.values())
+        self._light_share = begin = first / total
         renderer = self._renderer()
         self._work = PictureWork(self.request.project, self.opened, self.lookup, renderer, self.base or self.out, self._soft, self.out)
         try:
@@ -141,10 +147,15 @@ class Run:
                 item = self._next(left)
                 left.remove(item)
                 made = whole - len(left) - 1
-                begin, span = LIGHT_SHARE + (1.0 - LIGHT_SHARE) * made / whole, (1.0 - LIGHT_SHARE) / whole
+                # Pieces count by what they are expected to take: a film is not done as soon as a still.
+                span = expected[id(item)] / total
                 self._piece(renderer, item, begin, span, f"{item.name} ({made + 1} of {whole})")
+                begin += span
         finally:
             renderer.close()
+
+    def _expected_s(self, item: Item) -> float:
+        return seconds_for([item], self.request.quality, self.request.project.qualities) - START_S
 
     def _next(self, left: list[Item]) -> Item:
         """The piece that comes next: in the order that the job's folder asks for, if it does."""
@@ -225,7 +236,7 @@ class Run:
 
     def _picture(self, item: Picture | Pano, begin: float, span: float, label: str) -> None:
         def told(share: float) -> bool:
-            self.journal.progress(begin + span * min(1.0, share), label)
+            self.journal.progress(begin + span * min(1.0, share), label, min(1.0, share))
             return self._go_on()
 
         assert self._work is not None
@@ -252,7 +263,7 @@ class Run:
         return Renderer(self.opened.model, self._soft)
 
     def _light_progress(self, share: float) -> bool:
-        self.journal.progress(share * LIGHT_SHARE, "Light")
+        self.journal.progress(share * self._light_share, "Light")
         return not self.stop()
 
     def _finished(self, item: Item) -> bool:
@@ -278,7 +289,7 @@ class Run:
 
     def _still(self, renderer: Renderer, item: Still, begin: float, span: float, label: str) -> None:
         def progress(share: float) -> bool:
-            self.journal.progress(begin + span * share, label)
+            self.journal.progress(begin + span * share, label, share)
             return self._go_on()
 
         pixels = renderer.picture(
@@ -297,7 +308,7 @@ class Run:
 
     def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
         def progress(share: float, text: str) -> bool:
-            self.journal.progress(begin + span * share, f"{label}, {text}")
+            self.journal.progress(begin + span * share, f"{label}, {text}", share)
             return self._go_on()
 
         quality = item.quality or self.request.quality

@@ -274,9 +274,18 @@ class HandOverDesk(QWidget):
         self._show_buttons()
 
     def _chosen(self) -> None:
-        chosen = self.table.chosen
-        self.settings.show_rows(tuple(self._noted(row) for row in self._rows if row.shot.id in chosen))
+        self._show_settings()
         self._show_buttons()
+
+    def _show_settings(self) -> None:
+        """The settings of the chosen rows; while results are looked at, of the row that the file is of."""
+        if self.pages.currentIndex() == RESULTS:
+            row = self._row_of(self.file) if self.file is not None else None
+            rows = [row] if row is not None else []
+        else:
+            chosen = self.table.chosen
+            rows = [row for row in self._rows if row.shot.id in chosen]
+        self.settings.show_rows(tuple(self._noted(row) for row in rows))
 
     def _noted(self, row: Row) -> Row:
         """A panorama's row says what stands too near to its eye."""
@@ -368,8 +377,8 @@ class HandOverDesk(QWidget):
         if left >= 0:
             remaining = f", {math.ceil(left / 60)} min left" if left > 90 else f", {max(1, round(left))} s left"
         if production.running:
-            what = state.paused or f"{state.label or 'Starting'}{remaining}"
-            self._tell(state.off or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}. {what}")
+            what = state.paused or state.label or "Starting"
+            self._tell(state.off or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}")
         # While the machine is about to be switched off the same button keeps it on.
         relabel(self.cancel, "Keep it on" if state.off else "Stop")
         self.pause.setChecked(production.paused)
@@ -436,6 +445,7 @@ class HandOverDesk(QWidget):
         if toning and self.file != self._toned:
             self._open_tone()
         self.panels.setCurrentWidget(self.tone if toning else self.settings)
+        self._show_settings()
 
     def _toggle_tone(self) -> None:
         self._toned = None

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from fractions import Fraction
 from functools import partial
 from pathlib import Path
 
+import av
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QIcon, QImage, QImageReader, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
@@ -14,7 +16,7 @@ from altana.app.drawings.film_player import FilmPlayer
 from altana.app.drawings.loading import Loader
 from altana.app.drawings.look_round import LookRound
 from altana.app.drawings.phone import PhonePanel
-from altana.app.drawings.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, NAMES, PictureView, read_picture
+from altana.app.drawings.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, NAMES, PictureView, image_of, read_picture
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Segments, menu_button, rule
 from altana.core.project import PANORAMA
@@ -22,6 +24,7 @@ from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.panoramas import front_of
 from altana.jobs.picture import MASTER_FOLDER
 from altana.jobs.shotlist import Row
+from altana.render.encode import film_frame_at
 
 PICTURES, FILMS = (".png", ".jpg", ".tif"), (".mp4", ".mov", ".webm", ".avi", ".gif")
 ICON_PX = QSize(96, 60)
@@ -320,9 +323,22 @@ def _small(path: Path) -> QImage:
         whole = read_picture(path)
         if whole is not None:
             return whole.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+    elif path.suffix in FILMS:
+        frame = _first_frame(path)
+        if frame is not None:
+            return frame.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
     elif size.isValid():
         reader.setScaledSize(size.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio))
         return reader.read()
     image = QImage(ICON_PX, QImage.Format.Format_RGB32)
     image.fill(0x8A8A8A)
     return image
+
+
+def _first_frame(path: Path) -> QImage | None:
+    """The film frame in the middle of a film's first second; None where it cannot be read."""
+    try:
+        pixels = film_frame_at(path, 0.5, Fraction(25))
+    except (av.FFmpegError, OSError, ValueError, IndexError):
+        return None
+    return image_of(pixels) if pixels is not None else None

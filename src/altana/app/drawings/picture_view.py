@@ -201,6 +201,7 @@ class PictureView(QWidget):
 
     def _name(self, painter: QPainter, box: QRectF, name: str) -> None:
         painter.setFont(text_font(9))
+        name = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideMiddle, int(box.width()) - 28)
         wide = painter.fontMetrics().horizontalAdvance(name) + 16
         band = QRectF(box.center().x() - wide / 2, box.bottom() - 28, wide, 20)
         painter.fillRect(band, QColor(self._tokens.band))

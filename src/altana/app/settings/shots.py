@@ -68,6 +68,9 @@ class ShotSettings(QWidget):
         self._groups = (self._drawn, self.lines.group, self.sizes.group, self._filed, self._making, self.left_out.group)
         for group in (self._making, self.left_out.group):
             group.fold()
+        self.hint = label("Choose rows in the list: what is set here goes to all of them.", "quiet")
+        self.hint.setWordWrap(True)
+        column.addWidget(self.hint)
         column.addWidget(stacked(self._groups), 1)
         self.preset_menu = menu_button("Presets ▾", "How rows are made, kept for other rows and other projects", self._fill_presets)
         column.addWidget(self.preset_menu)
@@ -268,11 +271,9 @@ class ShotSettings(QWidget):
         """Follow the chosen rows."""
         self._rows = rows
         for group in self._groups:
-            group.body.setEnabled(bool(rows))
-        self.preset_menu.setEnabled(True)
+            group.setVisible(bool(rows))
+        self.hint.setVisible(not rows)
         if not rows:
-            self.lines.group.hide()
-            self._drawn.show_figure("no row chosen")
             return
         shots = [row.shot for row in rows]
         first = shots[0]

@@ -18,7 +18,7 @@ from altana.app.drawings.picture_view import image_of
 from altana.app.settings.curve import CurveEditor
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, menu_button
+from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, menu_button, stacked
 from altana.core.conventions import Floats, Floats32
 from altana.core.edits.shots import change_shots, set_tone
 from altana.core.errors import UserError
@@ -182,11 +182,11 @@ class TonePage(QWidget):
         self.before = button("Before", "small", "As drawn, while it is pressed", checkable=True)
         self.before.toggled.connect(self._hold)
         group.add_wide(self.before)
-        column.addWidget(group)
+        # It scrolls where the window is low.
+        column.addWidget(stacked((group,)), 1)
         self.told = label("", "quiet")
         self.told.setWordWrap(True)
         column.addWidget(self.told)
-        column.addStretch(1)
         self.write = button("Write the files again", "primary", "From the masters: nothing is drawn again", self.write_wanted.emit)
         column.addWidget(self.write)
         self._loader = Loader()
