@@ -1,4 +1,4 @@
-"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|films|shots|window]
+"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|films|shots|live|window]
 
 Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is used
 for one comparison only: pip install vtk==9.7.2.
@@ -25,8 +25,11 @@ import trimesh
 from altana.core.edits.shots import add_shots, change_shots, list_cameras, start_values
 from altana.core.geometry.sections import SortedTriangles
 from altana.core.light.sky import sky_of
+from altana.core.light.tables import ColourTable
+from altana.core.light.tone import developed
 from altana.core.model import Model
-from altana.core.project import PANORAMA, USUAL_QUALITIES, Project, Walk, WalkKey
+from altana.core.project import LINES, MATERIALS, PANORAMA, PENCIL, USUAL_QUALITIES, Project, Tone, Walk, WalkKey
+from altana.core.project import STILL as STILL_ROW
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
@@ -36,13 +39,14 @@ from altana.jobs.film import Encoding, FilmWork
 from altana.jobs.light import light_of
 from altana.jobs.looking import Checker
 from altana.jobs.models import open_project_models
-from altana.jobs.picture import quality_of
+from altana.jobs.picture import PictureWork, quality_of
 from altana.jobs.requests import Film, Part, Picture, Request, request_for
 from altana.jobs.run import Run
 from altana.jobs.shotlist import rows_of, shot_request
+from altana.jobs.workers import drawn_round
 from altana.render.encode import write_film
 from altana.render.panorama import FACES, Place, face_size, face_view
-from altana.render.renderer import COARSE, FULL, Renderer
+from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
 from altana.storage import cache
 from altana.storage.project_file import read_project
 
@@ -430,6 +434,55 @@ def shots() -> None:
     renderer.close()
 
 
+def live() -> None:
+    """What takes the Frame's place, against the Frame's own pictures; toning with a colour table against toning without."""
+    project, path = demo()
+    opened = open_project_models(project, path)
+    renderer = Renderer(opened.model, light_of(opened, project.light))
+    camera, light, sky = project.cameras[0], project.light, sky_of(project.light)
+    view = camera.view(900, 506)
+    small = camera.view(round(900 / COARSE.divisor), round(506 / COARSE.divisor))
+
+    def round_of(width: int, quality: Quality) -> Callable[[], object]:
+        return lambda: drawn_round(renderer, camera, light, Staging(), width, replace(quality, divisor=1.0), lambda: True)
+
+    show(
+        "panorama from here, 512 px while moving and 1024 px at rest, against the Frame 900 x 506",
+        in_turn(
+            5,
+            frame_moving=lambda: renderer.picture(small, sky, camera.ev, COARSE, True),
+            round_moving=round_of(512, COARSE),
+            frame_resting=lambda: renderer.picture(view, sky, camera.ev, FULL, True),
+            round_resting=round_of(1024, FULL),
+        ),
+        "frame_moving",
+    )
+    work = PictureWork(project, opened, Lookup(opened.model), renderer, path.parent)
+    looks: dict[str, Callable[[], object]] = {"frame_still": lambda: renderer.picture(view, sky, camera.ev, STILL, True)}
+    for drawn in (MATERIALS, LINES, PENCIL):
+        for word in ("proof", "review"):
+            shot = replace(start_values(project, STILL_ROW, camera.id), rendition=drawn, quality=word)
+            item = Picture(shot, camera, 900, 506, "")
+            looks[f"{drawn}_{word}"] = lambda item=item: work.look(item, lambda _: True)  # type: ignore[misc]
+    show("as it will be made, 900 x 506, against the Frame at rest (eight passes)", in_turn(3, **looks), "frame_still")
+    master = renderer.master(camera.view(960, 540), sky, STILL, True)
+    assert master is not None
+    steps = np.linspace(0.0, 1.0, 33, dtype=np.float32)
+    grid = np.stack(np.meshgrid(steps, steps, steps, indexing="ij")[::-1], axis=3)
+    curve = Tone(curve=((0.3, 0.25), (0.7, 0.8)))
+    show(
+        "toning 960 x 540",
+        in_turn(
+            5,
+            plain=lambda: developed(master.light, camera.ev),
+            with_curve=lambda: developed(master.light, camera.ev, curve),
+            with_table=lambda: developed(master.light, camera.ev, table=ColourTable(grid)),
+        ),
+        "plain",
+    )
+    renderer.close()
+
+
 PARTS = {
     "pictures": pictures,
     "import": imports,
@@ -438,6 +491,7 @@ PARTS = {
     "walks": walks,
     "films": films,
     "shots": shots,
+    "live": live,
     "window": window,
 }
 

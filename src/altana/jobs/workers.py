@@ -7,6 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+import numpy.typing as npt
 
 from altana.core.camera.view import View
 from altana.core.checks.changes import seen_shares
@@ -20,8 +21,8 @@ from altana.core.geometry.snapping import snap_grid
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
-from altana.core.project import Light, Project
-from altana.core.staging import Lookup
+from altana.core.project import Camera, Light, Project
+from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.checks import check_walk, picture_flags
 from altana.core.walk.sample import resolve
@@ -202,24 +203,33 @@ def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
         desk.waiting[task.channel] = task
 
 
+def drawn_round(
+    renderer: Renderer, camera: Camera, light: Light, staging: Staging, width_px: int, quality: Quality, go_on: Callable[[], bool]
+) -> npt.NDArray[np.uint8] | None:
+    """A panorama of a camera's place, (width / 2, width, 3), levelled and quick; None when told to stop."""
+    place, side, sky = Place(camera.eye, camera.heading_deg), face_size(width_px), sky_of(light)
+    faces: dict[str, Floats32] = {}
+    for name in FACES:
+        if not go_on():
+            return None
+        pixels = renderer.picture(face_view(place, name, side), sky, camera.ev, quality, camera.inside, None, staging)
+        assert pixels is not None
+        faces[name] = pixels.astype(np.float32)
+    made = stitched(faces, place, side, (width_px, width_px // 2))
+    assert made is not None
+    return np.rint(made).astype(np.uint8)
+
+
 def _round(held: dict[str, object], desk: Desk, task: Task) -> None:
-    """A panorama of a place as it is now, levelled: (look, camera, light, staging, width)."""
+    """A panorama of a place as it is now: (look, camera, light, staging, width).  A coarse one is drawn to its end."""
     renderer = held["renderer"]
     if not isinstance(renderer, Renderer):
         return
     look, camera, light, staging, width = task.values
-    place, side, sky = Place(camera.eye, camera.heading_deg), face_size(width), sky_of(light)
     quality = replace(LOOKS[look], divisor=1.0)
-    faces: dict[str, Floats32] = {}
-    for name in FACES:
-        if look != "coarse" and desk.outdated(task):
-            break
-        pixels = renderer.picture(face_view(place, name, side), sky, camera.ev, quality, camera.inside, None, staging)
-        assert pixels is not None
-        faces[name] = pixels.astype(np.float32)
-    made = stitched(faces, place, side, (width, width // 2)) if len(faces) == len(FACES) else None
+    made = drawn_round(renderer, camera, light, staging, width, quality, lambda: look == "coarse" or not desk.outdated(task))
     if made is not None:
-        desk.picture(task, np.rint(made).astype(np.uint8), look)
+        desk.picture(task, made, look)
     elif task.channel not in desk.waiting:
         desk.waiting[task.channel] = task
 
