@@ -19,7 +19,8 @@ from PySide6.QtWidgets import (
 from altana.app.production import ASIDE, DRAWING, MADE, Piece
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.core.project import FILM, PANORAMA, Project, Shot
+from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
+from altana.core.styles import called
 from altana.jobs.estimates import bytes_for, seconds_for
 from altana.jobs.requests import Film, Item
 from altana.jobs.shotlist import Row
@@ -116,7 +117,7 @@ class ShotTable(QTableWidget):
         texts = (
             "",
             self._subject(row),
-            shot.rendition if shot.background != "transparent" else f"{shot.rendition}, no background",
+            _drawn_text(shot),
             _size_text(row.item, shot),
             row.file or row.wrong,
             "" if row.item is None else _expected(row.item, shot, self._project),
@@ -238,6 +239,13 @@ class _Painted(QStyledItemDelegate):
             bar = QRectF(box.x(), box.center().y() + 8, box.width(), 4)
             painter.fillRect(bar, QColor(self._tokens.rule))
             painter.fillRect(QRectF(bar.x(), bar.y(), bar.width() * piece.share, bar.height()), ink)
+
+
+def _drawn_text(shot: Shot) -> str:
+    """How a row is drawn, and what is special about it."""
+    if shot.background == TRANSPARENT:
+        return f"{shot.rendition}, no background"
+    return f"{shot.rendition}\n{called(shot.style)}" if shot.rendition in (LINES, PENCIL) else shot.rendition
 
 
 def _size_text(item: Item | None, shot: Shot) -> str:
