@@ -20,7 +20,7 @@ from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
 from altana.core.edits.cameras import change_camera
 from altana.core.edits.shots import add_shots, camera_in_format, start_values
-from altana.core.project import PANORAMA, STILL, Camera, Shot
+from altana.core.project import LINES, PANORAMA, STILL, Camera, Shot
 from altana.jobs.requests import Picture
 from altana.jobs.shotlist import NEAR_M, NearThing, near_things, set_aside
 from altana.render.panorama import pixel_of
@@ -57,6 +57,7 @@ class LivePicture(QWidget):
         self._row.setSpacing(6)
         for signal in (state.shown_changed, bridge.settled, studio.relit, bridge.light_changed, bridge.left_out_changed):
             signal.connect(self.refresh)
+        studio.opened.connect(self._again)
         studio.picture.connect(self._arrived)
 
     def rested(self) -> None:
@@ -64,6 +65,11 @@ class LivePicture(QWidget):
 
     def refresh(self) -> None:
         """Follow what is shown now."""
+
+    def _again(self) -> None:
+        """Another model, or the same one read anew."""
+        self._for = None
+        self.refresh()
 
     def size_of(self) -> tuple[int, int]:
         """Width and height of the whole picture, for its proportion."""
@@ -93,8 +99,7 @@ class LivePicture(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         """It asks for its picture once it is in sight."""
         super().showEvent(event)
-        self._for = None
-        self.refresh()
+        self._again()
 
     def hideEvent(self, event: QHideEvent) -> None:
         """Out of sight it asks for nothing."""
@@ -104,10 +109,9 @@ class LivePicture(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """The picture follows the size."""
         super().resizeEvent(event)
-        self._for = None
         self._tools.adjustSize()
         self._tools.move(self.width() - self._tools.width() - 10, self.height() - self._tools.height() - 8)
-        self.refresh()
+        self._again()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Escape goes back to the Frame."""
@@ -137,9 +141,13 @@ class LivePicture(QWidget):
         painter.end()
 
     def paint_image(self, painter: QPainter, rect: QRectF) -> None:
-        """The picture itself."""
+        """The picture itself; one of another proportion, just after a format was changed, is never stretched."""
         if self.image is not None:
-            painter.drawImage(rect, self.image)
+            off = abs(self.image.width() * rect.height() - self.image.height() * rect.width())
+            if off > 0.02 * rect.height() * self.image.width():
+                painter.fillRect(rect, QColor("#8A8A8A"))
+            else:
+                painter.drawImage(rect, self.image)
 
     def caption(self) -> str:
         """What is said above the picture."""
@@ -199,8 +207,9 @@ class FinishedView(LivePicture):
             self.update()
 
     def rested(self) -> None:
-        """The proof comes first, because it is quick."""
-        self._order("proof")
+        """The proof comes first, because it is quick; lines have no passes."""
+        if self._item is not None:
+            self._order("proof" if self._item.shot.rendition != LINES else self._item.shot.quality)
 
     def _order(self, word: str) -> None:
         if self._item is not None and self.isVisible():
