@@ -607,6 +607,11 @@ def test_line_styles_are_chosen_changed_and_kept(window: MainWindow, desk: HandO
     assert take(filled(lines.styles), "Fine pen")
     assert take(filled(lines.styles), "Blue hand-..-x")
     assert (shots_of(window)[0].style.ink, shots_of(window)[0].style.roughness) == ("#2040a0", 0.9)
+    # Another of the same name goes beside it.
+    stamp = kept.read_bytes()
+    lines.keep("Blue hand-..-x")
+    assert kept.read_bytes() == stamp and (tmp_path / "presets" / "Blue hand-..-x 2.altana-style").is_file()
+    desk.refresh()
     kept.write_text("{}")
     damaged = next(action for action in filled(lines.styles).actions() if action.text() == f"{kept.name} (damaged)")
     assert not damaged.isEnabled()

@@ -19,7 +19,7 @@ from altana.core.conventions import Vec3
 from altana.core.edits.shots import PANORAMA_WIDTHS, change_shots, leave_out_of_rows
 from altana.core.errors import UserError
 from altana.core.naming import print_width_mm, size_for_print
-from altana.core.project import LINES, PANORAMA, PENCIL, STILL, Project, Shot, Style
+from altana.core.project import LINES, PANORAMA, PENCIL, STILL, Project, Shot, Style, free_name
 from altana.core.staging import object_points
 from altana.core.styles import STYLES, called
 from altana.jobs.requests import Pano
@@ -119,6 +119,10 @@ class LinesGroup:
         plain = name.strip().replace("/", "-").replace("\0", "").lstrip(".")[:80]
         if not plain or not self._panel.rows:
             return
+        folder = self._panel.presets
+        kept = {path.name.removesuffix(STYLE_SUFFIX) for path in folder.glob(f"*{STYLE_SUFFIX}")} if folder.is_dir() else set()
+        # One of the same name stays as it is.
+        plain = free_name(plain, (*kept, *(item.name for item in STYLES)))
         style = replace(self._panel.rows[0].shot.style, name=plain)
         try:
             self._panel.presets.mkdir(parents=True, exist_ok=True)
