@@ -187,3 +187,34 @@ def test_looking_otherwise_changes_nothing_in_the_project(frame: MainWindow) -> 
         frame.compose.look_at(page)
         assert frame.compose._pictures.currentWidget() is frame.compose.frame
     assert frame.bridge.document.settled == before
+
+
+def test_exposure_is_proposed_from_the_picture_and_shown_as_a_pair(frame: MainWindow) -> None:
+    panel = frame.compose.settings
+    frame.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, ev=16.0)))
+    assert panel.exposure.text() == "f/8 · 1/1000 s"
+    press(panel.propose)
+    until(lambda: frame.bridge.document.undo_label == "Proposed exposure", 30)
+    first = frame.bridge.project.camera(HALL).ev
+    assert 8.0 < first < 13.0
+    # What is proposed does not hang on what was set before.
+    frame.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, ev=3.0)))
+    press(panel.propose)
+    until(lambda: frame.bridge.document.undo_label == "Proposed exposure", 30)
+    assert frame.bridge.project.camera(HALL).ev == pytest.approx(first, abs=0.11)
+    assert f"EV {first:.1f}" in panel.groups["light"]._figure.text()
+
+
+def test_outside_a_camera_begins_with_the_exposure_of_its_picture(frame: MainWindow) -> None:
+    count = len(frame.bridge.project.cameras)
+    plan = frame.compose.plan
+    frame.compose.arm(True)
+    drag(plan, plan.to_screen(12.0, -14.0), plan.to_screen(11.0, -6.0), modifier=Qt.KeyboardModifier.ControlModifier)
+    made = frame.state.active
+    assert len(frame.bridge.project.cameras) == count + 1 and not made.inside
+    until(lambda: frame.bridge.project.camera(made.id).ev != 14.0, 30)
+    assert 10.0 < frame.bridge.project.camera(made.id).ev < 16.0
+    # It is part of standing: one undo takes both back.
+    assert frame.bridge.document.undo_label == "Stand a camera"
+    frame.undo()
+    assert len(frame.bridge.project.cameras) == count

@@ -153,3 +153,16 @@ def test_ground_front_and_what_a_row_alone_leaves_out(bare: Path) -> None:
     good("shots", "set", bare, "2", "--front", "camera")
     assert read_project(bare).shots[1].front_deg is None
     assert "Only a panorama" in sentence("shots", "set", bare, "1", "--front", "45")
+
+
+def test_exposure_is_taken_from_the_picture(bare: Path) -> None:
+    before = read_project(bare)
+    found = json.loads(good("camera", "expose", bare, HALL, "Quay, morning", "--only-say", "--json"))
+    assert read_project(bare) == before
+    hall, quay = (item["ev"] for item in found)
+    assert hall < quay
+    assert found[0]["as"].startswith("f/")
+    good("camera", "expose", bare, HALL)
+    after = read_project(bare)
+    assert after.camera_named(HALL).ev == hall
+    assert after.camera_named("Quay, morning").ev == before.camera_named("Quay, morning").ev

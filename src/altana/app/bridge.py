@@ -71,6 +71,10 @@ class Bridge(QObject):
             self.failed.emit(str(error.args[0]))
             return False
 
+    def amend(self, label: str, edit: Edit) -> bool:
+        """Make an edit part of the newest undo step, if it still has this label."""
+        return not self.in_gesture and self.document.amend(label, edit)
+
     def apply_adding(self, label: str, edit: AddingEdit) -> str:
         """One undo step that adds something; the id of what was added, or nothing when it could not be."""
         created = ""

@@ -170,6 +170,7 @@ class Studio(QObject):
     checked = Signal(str, object, float)
     covering = Signal(float)
     covered = Signal(object)
+    exposed = Signal(object)
     seeing = Signal(float)
     seen = Signal(object)
     light_progress = Signal(float)
@@ -299,6 +300,10 @@ class Studio(QObject):
         self.pictures.send(Task(channel, revision, urgency, "finished", (item, needed, str(base))))
         return revision
 
+    def order_exposure(self, wanted: Sequence[tuple[Camera, Staging]], light: Light) -> None:
+        """Ask which exposure brings the middle of each camera's picture to middle grey; it comes with ``exposed`` by camera."""
+        self.pictures.send(Task("exposure", self._next(), 2, "exposure", (tuple(wanted), light)))
+
     def order_facts(self, camera_id: str, view: View, staging: Staging, width_px: int = FACTS_PX) -> int:
         """Ask what a picture consists of, looked at so wide; the answer comes with ``composed`` under this revision."""
         revision = self._next()
@@ -351,6 +356,8 @@ class Studio(QObject):
             self.picture.emit(answer.channel, answer.revision, image, answer.value[3])
         elif answer.kind == "seeing":
             self.seeing.emit(answer.value)
+        elif answer.kind == "exposed":
+            self.exposed.emit(answer.value)
         elif answer.kind == "seen":
             self.seen.emit(answer.value)
         elif answer.kind == "checked":

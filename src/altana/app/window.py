@@ -323,6 +323,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             Action("Shorter lens", "Lens and format", lambda: panel.step_focal(-1), "Ctrl+-"),
             Action("Hold subject size", "Lens and format", panel.toggle_hold, "H"),
             *(Action(f"Fit {name} by {by}", "Lens and format", partial(panel.fit_to, name, by)) for name in TARGETS for by in ("lens", "distance")),
+            Action("Propose the exposure", "Lens and format", panel.propose_exposure),
             Action("Next format", "Lens and format", lambda: panel.format.step(1), "F3"),
             Action("Format before", "Lens and format", lambda: panel.format.step(-1), "F2"),
             Action("Swap wide and high", "Lens and format", panel.format.swap_now, "W"),

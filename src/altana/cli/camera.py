@@ -23,9 +23,14 @@ from altana.core.edits.shots import without_subjects
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import hold_subject
+from altana.core.light.exposure import exposure_for
 from altana.core.project import Camera, Project
+from altana.core.staging import Lookup
 from altana.core.standing import named_for_place, stand, standable
+from altana.jobs.light import light_of
+from altana.jobs.looking import exposure_of
 from altana.jobs.requests import parse_size
+from altana.render.renderer import Renderer
 from altana.storage.project_file import read_project, write_project
 
 LARGEST_POINTS_BYTES = 500_000_000
@@ -228,6 +233,34 @@ def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: b
     made = edited(project, lambda current: plumb_cameras(current, [found.id], amount, keep_size)).camera(found.id)
     assert made is not None
     say(as_json, msgspec.to_builtins(made), [line_of(made)])
+
+
+@camera_group.command("expose")
+@click.argument("project", type=ProjectPath)
+@click.argument("cameras", nargs=-1)
+@click.option("--only-say", is_flag=True, help="Change nothing.")
+@JSON
+def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: bool) -> None:
+    """Take the exposure of cameras (all where none is named) from their pictures: their middle comes out as middle grey."""
+    read = read_project(project)
+    wanted = [named(read.camera_named, name) for name in cameras] or list(read.cameras)
+    opened = opened_models(read, project)
+    renderer, lookup = (Renderer(opened.model, light_of(opened, read.light)), Lookup(opened.model))
+    found = {camera.id: exposure_of(renderer, camera, lookup.staging(read, camera), read.light) for camera in wanted}
+    renderer.close()
+
+    def edit(current: Project) -> Project:
+        for name, ev in found.items():
+            current = change_camera(current, name, lambda c, ev=ev: replace(c, ev=ev))  # type: ignore[misc]
+        return current
+
+    if not only_say:
+        edited(project, edit)
+    facts = [
+        {"camera": camera.name, "before": camera.ev, "ev": found[camera.id], "as": exposure_for(found[camera.id]).words}
+        for camera in wanted
+    ]
+    say(as_json, facts, [f"{item['camera']}: EV {item['ev']}, {item['as']} (before EV {item['before']:g})" for item in facts])
 
 
 @camera_group.command("project")

@@ -66,6 +66,17 @@ class Document:
         self._swap(after, preview=False)
         return True
 
+    def amend(self, label: str, edit: Edit) -> bool:
+        """Make an edit part of the newest step, if that is still the one with this label and no gesture goes on."""
+        if self._started is not None or self.undo_label != label or self._history.undone:
+            return False
+        after = edit(self._project)
+        if after == self._project:
+            return False
+        self._history.amend(after)
+        self._swap(after, preview=False)
+        return True
+
     def begin(self) -> None:
         """Start a gesture; one that was left open is cancelled."""
         self.cancel()

@@ -30,6 +30,11 @@ class History:
         del self.done[: -self.limit]
         self.undone.clear()
 
+    def amend(self, after: Project) -> None:
+        """The newest step led here instead."""
+        newest = self.done[-1]
+        self.done[-1] = Step(newest.label, newest.before, after)
+
     def back(self) -> Step | None:
         """Take the newest step back, or None."""
         if not self.done:

@@ -21,13 +21,15 @@ from altana.core.checks.verticals import check_verticals, upright_edges
 from altana.core.conventions import Bools, Floats, parse_rate
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces
+from altana.core.light.sky import sky_of
+from altana.core.light.tone import proposed_ev
 from altana.core.model import Model
-from altana.core.project import Camera, Project, Walk
+from altana.core.project import Camera, Light, Project, Walk
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable, standing_trouble
 from altana.core.walk.checks import Flag, picture_flags, picture_moments
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
-from altana.render.renderer import Facts, Renderer
+from altana.render.renderer import FULL, Facts, Renderer
 
 #: The window looks at this width, a check asked for by name at the larger one.
 WIDTH_PX, CHECK_PX = 256, 640
@@ -198,3 +200,15 @@ def tallied(tally: Tally, renderer: Renderer, name: str, view: View, staging: St
     # What is seen through a pane counts, and so does the pane.
     front = np.where(panes.object_index != found.object_index, panes.object_index, -1)
     tally.add(name, found.object_index, found.depth_m, front, panes.depth_m)
+
+
+#: Exposure is proposed from a picture so wide.
+EXPOSED_PX = 240
+
+
+def exposure_of(renderer: Renderer, camera: Camera, staging: Staging, light: Light) -> float:
+    """The EV, to a tenth, at which the middle of a camera's picture comes out as middle grey."""
+    view = camera.view(EXPOSED_PX, max(8, round(EXPOSED_PX * camera.height_px / camera.width_px)))
+    master = renderer.master(view, sky_of(light), FULL, camera.inside, None, staging, camera.ev)
+    assert master is not None
+    return round(proposed_ev(master.light), 1)

@@ -28,7 +28,7 @@ from altana.core.walk.checks import check_walk, picture_flags
 from altana.core.walk.sample import resolve
 from altana.core.walk.unrolled import unroll
 from altana.jobs.light import known_light, light_of
-from altana.jobs.looking import Checker, coverage_views, film_views, tallied
+from altana.jobs.looking import Checker, coverage_views, exposure_of, film_views, tallied
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.picture import PictureWork
 from altana.jobs.service import Desk, Task
@@ -42,7 +42,7 @@ LOOKS: dict[str, Quality] = {"coarse": COARSE, "full": FULL, "still": STILL}
 def pictures(_: Desk) -> Work:
     """Tasks: ("scene", project, path), ("light", light), ("picture", look, view, light, ev, inside, staging),
     ("facts", view, width, staging), which answers with a CameraCheck, ("round", look, camera, light, staging, width),
-    ("finished", item, project, base), ("seen", …), ("checks", …) and ("coverage", …)."""
+    ("finished", item, project, base), ("exposure", cameras with their stagings, light), ("seen", …), ("checks", …) and ("coverage", …)."""
     held: dict[str, object] = {"renderer": None, "opened": None, "light": None}
 
     def work(desk: Desk, task: Task) -> None:
@@ -77,6 +77,8 @@ def pictures(_: Desk) -> Work:
             _round(held, desk, task)
         elif task.name == "finished":
             _finished(held, desk, task)
+        elif task.name == "exposure":
+            _exposures(held, desk, task)
         else:
             _picture(held, desk, task)
 
@@ -232,6 +234,14 @@ def _round(held: dict[str, object], desk: Desk, task: Task) -> None:
         desk.picture(task, made, look)
     elif task.channel not in desk.waiting:
         desk.waiting[task.channel] = task
+
+
+def _exposures(held: dict[str, object], desk: Desk, task: Task) -> None:
+    """("exposure", ((camera, staging), …), light): the proposed exposure of each camera, one answer for all."""
+    renderer = held["renderer"]
+    if isinstance(renderer, Renderer):
+        wanted, light = task.values
+        desk.answer(task, "exposed", {camera.id: exposure_of(renderer, camera, staging, light) for camera, staging in wanted})
 
 
 def _finished(held: dict[str, object], desk: Desk, task: Task) -> None:

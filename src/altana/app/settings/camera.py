@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSizePolicy, QSli
 
 from altana.app.bridge import Bridge
 from altana.app.checks import CheckBook
+from altana.app.exposing import Exposing
 from altana.app.scene import Studio
 from altana.app.settings.bounds import CutAwayGroup
 from altana.app.settings.drawn import DrawnGroup
@@ -25,6 +26,7 @@ from altana.core.edits.cameras import keep_plumb, plumb_cameras
 from altana.core.edits.keeping import tidy
 from altana.core.edits.shots import list_cameras
 from altana.core.lens import fit_by_distance, fit_by_lens, hold_subject, stretch_grade
+from altana.core.light.exposure import exposure_for
 from altana.core.project import Camera
 from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, mid_height
 from altana.core.targets import TARGETS, target_points
@@ -53,6 +55,7 @@ class CameraSettings(Panel):
     def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, book: CheckBook | None = None) -> None:
         super().__init__(bridge, state, studio)
         self.book = book
+        self.exposing = Exposing(bridge, studio)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(FOLLOW_MS)
@@ -374,7 +377,17 @@ class CameraSettings(Panel):
         self.ev = self.add(
             group, "Exposure", "EV; lower is brighter", "EV", 1, 0.1, "Exposure", lambda c: c.ev, lambda c, v: replace(c, ev=v), -6.0, 22.0
         )
+        self.exposure = label("", "quiet")
+        self.exposure.setToolTip("f-number and shutter of this exposure at ISO 100")
+        self.propose = button(
+            "Propose", "small", "The exposure at which the middle of the picture comes out as middle grey", self.propose_exposure
+        )
+        group.add_wide(self.exposure, self.propose)
         return group
+
+    def propose_exposure(self) -> None:
+        """Take the exposure of the chosen cameras from their pictures."""
+        self.exposing.propose(self.targets())
 
     # ------------------------------------------------------------------ standing
 
@@ -580,6 +593,7 @@ class CameraSettings(Panel):
         self.plumb.setEnabled(usable and (not true or several))
         relabel(self.plumb, "Already true" if true and not several else "Plumb")
         self.tilt_zero.setEnabled(usable and (camera.tilt_deg != 0.0 or several))
+        self.exposure.setText(exposure_for(camera.ev).words)
         self._point.take(0 if camera.looks_at_point else 1)
         self.cut.show_camera(camera, usable)
         self.kept.setChecked(camera.kept_plumb)
@@ -594,7 +608,7 @@ class CameraSettings(Panel):
             "lens": f"{camera.focal_mm:.4g} mm" + (" · wide" if grade == 1 else " · ! very wide" if grade else ""),
             "verticals": _verticals_text(camera, true, view.lean_deg()),
             "cut": self.cut.figure(camera),
-            "light": f"EV {camera.ev:.1f}",
+            "light": f"EV {camera.ev:.1f} · {exposure_for(camera.ev).words}",
         }
         for name, text in figures.items():
             self.groups[name].show_figure(text)
