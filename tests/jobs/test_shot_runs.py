@@ -554,7 +554,8 @@ def test_what_a_panorama_sets_aside_and_what_is_too_near_is_told(small: Project,
     assert near_things(rays, model.face_objects(), model, camera) == ()
     low = replace(camera, eye=(camera.eye[0], camera.eye[1], 0.3))
     (nearest, *_) = near_things(rays, model.face_objects(), model, low)
-    assert nearest[1] == pytest.approx(0.3, abs=0.01)
+    assert nearest.away_m == pytest.approx(0.3, abs=0.01)
+    assert nearest.towards[2] < -0.95
 
 
 def test_too_little_disk_or_memory_is_told_before(
