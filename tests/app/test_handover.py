@@ -86,6 +86,15 @@ def toned(desk: HandOverDesk) -> np.ndarray:
     return desk.tone.made.pixels.astype(int)
 
 
+def make_first_alone(window: MainWindow, desk: HandOverDesk) -> Shot:
+    """The list with its first row alone, made; that row."""
+    only = shots_of(window)[0]
+    window.bridge.apply("x", lambda p: replace(p, shots=(only,)))
+    desk.refresh()
+    run_whole(desk)
+    return only
+
+
 def run_whole(desk: HandOverDesk) -> None:
     press(desk.go)
     assert desk.production.running
@@ -271,10 +280,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
 
 
 def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, desk: HandOverDesk) -> None:
-    only = shots_of(window)[0]
-    window.bridge.apply("x", lambda p: replace(p, shots=(only,)))
-    desk.refresh()
-    run_whole(desk)
+    only = make_first_alone(window, desk)
     window.bridge.apply(
         "x",
         lambda p: replace(p, cameras=tuple(replace(c, heading_deg=c.heading_deg + 6) if c.id == only.subject else c for c in p.cameras)),
@@ -313,10 +319,7 @@ def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, des
 
 
 def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(window: MainWindow, desk: HandOverDesk) -> None:
-    only = shots_of(window)[0]
-    window.bridge.apply("x", lambda p: replace(p, shots=(only,)))
-    desk.refresh()
-    run_whole(desk)
+    make_first_alone(window, desk)
     took = next(iter(desk.production.state.pieces.values())).took
     desk.choose_page(RESULTS)
     look_at(desk, 0)
@@ -358,10 +361,7 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(window: 
 
 
 def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverDesk) -> None:
-    only = shots_of(window)[0]
-    window.bridge.apply("x", lambda p: replace(p, shots=(only,)))
-    desk.refresh()
-    run_whole(desk)
+    only = make_first_alone(window, desk)
     desk.choose_page(RESULTS)
     look_at(desk, 0)
     wanted = window.bridge.project.camera(only.subject)
@@ -742,10 +742,7 @@ def test_a_curve_is_drawn_by_hand_and_by_keys(window: MainWindow) -> None:
 
 
 def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: HandOverDesk, tmp_path: Path) -> None:
-    only = shots_of(window)[0]
-    window.bridge.apply("x", lambda p: replace(p, shots=(only,)))
-    desk.refresh()
-    run_whole(desk)
+    make_first_alone(window, desk)
     desk.choose_page(RESULTS)
     look_at(desk, 0)
     press(desk.tone_button)
@@ -753,17 +750,21 @@ def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: Hand
     before = toned(desk)
     (tmp_path / "turned.cube").write_text("LUT_1D_SIZE 2\n1 1 1\n0 0 0\n")
     desk.tone.use_table(tmp_path / "turned.cube")
-    assert window.bridge.project.tone.table == "tables/turned.cube"
+    until(lambda: window.bridge.project.tone.table == "tables/turned.cube", 10)
     assert np.abs(toned(desk) - (255 - before)).max() <= 1
     assert not desk.tone.share.isHidden()
     enter(desk.tone.share, "0")
     assert np.abs(toned(desk) - before).max() <= 1
     (tmp_path / "bad.cube").write_text("LUT_3D_SIZE 4\n")
     desk.tone.use_table(tmp_path / "bad.cube")
-    assert "cannot be used as a colour table" in window._banner_text.text()
+    until(lambda: "cannot be used as a colour table" in window._banner_text.text(), 10)
     assert "turned" in [action.text() for action in filled(desk.tone.tables).actions()]
     assert take(filled(desk.tone.tables), "None")
-    assert window.bridge.project.tone.table == ""
+    until(lambda: window.bridge.project.tone.table == "", 10)
+    # One that is no longer there is said, and the picture is shown without it.
+    window.bridge.apply("x", lambda p: replace(p, tone=replace(p.tone, table="tables/gone.cube", table_share=1.0)))
+    assert np.abs(toned(desk) - before).max() <= 1
+    until(lambda: "gone.cube is not there" in window._banner_text.text(), 10)
     shutil.rmtree(desk.project_path.parent / "tables")
     press(desk.tone_button)
 

@@ -17,8 +17,9 @@ from altana.app.state import ViewState
 from altana.app.theme.widgets import Group, NumberField, Segments
 from altana.app.window import MainWindow
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
+from altana.core.edits.shots import set_making
 from altana.core.errors import UserError
-from altana.core.project import Camera, Project, Walk
+from altana.core.project import USUAL_QUALITIES, Camera, Making, Project, Walk
 from altana.jobs.requests import Part
 from tests.app.conftest import press, until
 
@@ -127,7 +128,8 @@ def test_segments_and_groups(application: QApplication) -> None:
 
 
 def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Path) -> None:
-    sheet = ExportSheet(None, "Make stills", "x", tmp_path, "10 × 10")  # type: ignore[arg-type]
+    sheet = ExportSheet(None, "Make stills", "x", tmp_path, "10 × 10", set_making(Project(), "review", Making(8, 9)).qualities)  # type: ignore[arg-type]
+    assert sheet.quality.buttons()[1].toolTip() == "Passes: 9"
     order = sheet.order(("cam-01",), ())
     assert (order.quality, order.kind, order.scale, sheet.out) == ("review", "png", 100.0, tmp_path)
     sheet.quality.chosen.emit(2)
@@ -139,7 +141,7 @@ def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Pat
 
 def test_the_film_sheet_asks_for_the_part(application: QApplication, tmp_path: Path) -> None:
     walk = Walk("w", "Up", (), seconds=8.0, rate="30000/1001")
-    sheet = ExportSheet(None, "Make film", "x", tmp_path, "10 × 10", walk)  # type: ignore[arg-type]
+    sheet = ExportSheet(None, "Make film", "x", tmp_path, "10 × 10", USUAL_QUALITIES, walk)  # type: ignore[arg-type]
     assert sheet.order((), ("w",)).part == Part()
     sheet.from_field.show_value(1.5)
     sheet.to_field.show_value(3.0)

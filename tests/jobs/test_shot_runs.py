@@ -193,6 +193,35 @@ def test_tone_is_changed_without_drawing_again(
     assert master_path(tmp_path, "a/b.png") == tmp_path / "masters" / "a" / "b.exr"
 
 
+@pytest.mark.parametrize("behind", [{"background": SKY, "ground": PLAIN}, {"background": TRANSPARENT}, {"background": PLAIN}])
+def test_masters_with_coverage_are_used_again_too(
+    small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, behind: dict[str, str]
+) -> None:
+    quay = next(shot for shot in small.shots if shot.background == TRANSPARENT)
+    row = replace(quay, file="png", dpi=0.0, pattern="quay", **behind)  # type: ignore[arg-type]
+    project = add_shots(replace(small, shots=()), [row])
+    made(project, demo_opened, tmp_path)
+    first = files_of(tmp_path)
+    assert any(name.startswith("masters/") for name in first)
+    drawn: list[int] = []
+    master = Renderer.master
+
+    def counted(self: Renderer, *args: object, **values: object) -> object:
+        drawn.append(1)
+        return master(self, *args, **values)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(Renderer, "master", counted)
+    made(project, demo_opened, tmp_path)
+    assert (drawn, files_of(tmp_path)) == ([], first)
+    # Another colour behind is no other picture of the building.
+    other = change_shots(project, [project.shots[0].id], background_colour="#112233", ground_colour="#445566")
+    made(other, demo_opened, tmp_path)
+    assert drawn == []
+    made(other, demo_opened, tmp_path / "fresh")
+    name = f"{row.folder}/quay.png"
+    assert drawn == [1] and (tmp_path / name).read_bytes() == (tmp_path / "fresh" / name).read_bytes()
+
+
 def test_a_row_that_fails_is_set_aside_and_the_rest_goes_on(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
     rows = change_shots(replace(small, shots=small.shots[:3]), ["shot-02"], background=PICTURE, background_file="gone.png")
     run = made(rows, demo_opened, tmp_path / "out", tmp_path / "job")
@@ -337,6 +366,16 @@ def test_sky_and_ground_are_set_apart(small: Project, demo_opened: Opened, tmp_p
         cut = np.asarray(image.convert("RGBA")).astype(int)
     assert cut[: high // 2 - 2, :, 3].max() == 0 and cut[high // 2 + 2 :, :, 3].min() == 255
     assert np.abs(cut[high // 2 + 2 :, :, :3] - (0x20, 0x40, 0x60)).max() <= 1
+
+
+def test_a_film_has_its_own_background(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+    Image.new("RGB", (64, 64), (200, 30, 40)).save(tmp_path / "red.png")
+    row = next(shot for shot in small.shots if shot.kind == FILM)
+    row = replace(row, subject="walk-02", background=PICTURE, background_file="red.png", file="png-frames", step=6)
+    made(add_shots(replace(small, shots=()), [row]), demo_opened, tmp_path / "out", base=tmp_path)
+    first = picture_at(min((tmp_path / "out").rglob("*.png"))).astype(int)
+    # The turntable looks at the terminal under the sky, which is red now.
+    assert np.abs(first[1] - (200, 30, 40)).max(axis=1).min() <= 2
 
 
 def test_a_colour_table_is_read_from_the_projects_folder_alone(small: Project, demo_opened: Opened, tmp_path: Path) -> None:

@@ -11,22 +11,18 @@ from altana.app.theme.widgets import NumberField, Segments, button, check_box, l
 from altana.app.work import Order
 from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
-from altana.core.project import RENDITIONS, Project, Walk
+from altana.core.project import QUALITY_WORDS, RENDITIONS, Project, Qualities, Walk
 from altana.jobs.estimates import about, bytes_for, seconds_for
 from altana.jobs.requests import Film, Part, request_for
 from altana.render.encode import CONTAINERS, CORNERS, FILM_KINDS, SEQUENCES, STAMPS, Stamp
-
-QUALITY = (
-    ("Proof", "proof", "One pass: quick, edges softened"),
-    ("Review", "review", "Eight passes: smooth edges, soft shadows"),
-    ("Final", "final", "Thirty-two passes"),
-)
 
 
 class ExportSheet(QDialog):
     """Asks for quality, size, kind and folder, and for the part of a walk; ``order()`` says what was chosen."""
 
-    def __init__(self, parent: QWidget, title: str, what: str, folder: Path, size: str, walk: Walk | None = None) -> None:
+    def __init__(
+        self, parent: QWidget, title: str, what: str, folder: Path, size: str, qualities: Qualities, walk: Walk | None = None
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
@@ -41,7 +37,7 @@ class ExportSheet(QDialog):
         grid = QGridLayout()
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(9)
-        self.quality = Segments([(name, tip) for name, _, tip in QUALITY])
+        self.quality = Segments([(word.capitalize(), f"Passes: {qualities.of(word).film_passes}") for word in QUALITY_WORDS])
         self.quality.take(1)
         self._quality = 1
         self.quality.chosen.connect(self._take_quality)
@@ -193,7 +189,7 @@ class ExportSheet(QDialog):
         kind = "jpg" if self.kind.currentText() == "JPEG" else "png"
         walk = self._walk
         if walk is None:
-            return Order(cameras, walks, self.scale, kind, QUALITY[self._quality][1])
+            return Order(cameras, walks, self.scale, kind, QUALITY_WORDS[self._quality])
         step = (1, 2, 4)[max(0, self.step_choice.currentIndex())]
         last = self.to_field.value
         part = Part(
@@ -214,7 +210,7 @@ class ExportSheet(QDialog):
             walks,
             self.scale,
             kind,
-            QUALITY[self._quality][1],
+            QUALITY_WORDS[self._quality],
             film=film,
             part=part,
             drawn=RENDITIONS[max(0, self.drawn.currentIndex())],

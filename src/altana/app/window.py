@@ -618,7 +618,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         assert first is not None
         what = first.name if len(chosen) == 1 else f"{len(chosen)} cameras, each in its own proportion and size"
         size = f"{first.width_px} × {first.height_px}" if len(chosen) == 1 else "each its own"
-        sheet = ExportSheet(self, "Make stills", what, self._out_folder("stills"), size)
+        sheet = ExportSheet(self, "Make stills", what, self._out_folder("stills"), size, self.bridge.project.qualities)
         sheet.accepted.connect(
             lambda: self.work.start(self.bridge.document.settled, self._project_path(), sheet.order(chosen, ()), sheet.out)
         )
@@ -677,7 +677,9 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         if walk is None or self._busy():
             return
         what = f"{walk.name}: {walk.seconds:g} s at {walk.rate} film frames a second"
-        sheet = ExportSheet(self, "Make film", what, self._out_folder("films"), f"{walk.width_px} × {walk.height_px}", walk)
+        sheet = ExportSheet(
+            self, "Make film", what, self._out_folder("films"), f"{walk.width_px} × {walk.height_px}", self.bridge.project.qualities, walk
+        )
         sheet.accepted.connect(
             lambda: self.work.start(self.bridge.document.settled, self._project_path(), sheet.order((), (walk.id,)), sheet.out)
         )

@@ -15,7 +15,7 @@ from altana.cli.shared import JSON, ProjectPath, asked_to_stop, named, opened_mo
 from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
-from altana.core.project import MATERIALS, PANORAMA, RENDITIONS, Project
+from altana.core.project import MATERIALS, PANORAMA, QUALITY_WORDS, RENDITIONS, Project
 from altana.jobs.estimates import doubts
 from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
@@ -43,7 +43,7 @@ from altana.storage.project_file import read_project
 @click.option("--size", help="Largest width x height in pixels; each camera keeps its proportion.")
 @click.option("--scale", type=float, default=100.0, help="Per cent of the size, 1 to 400.")
 @click.option("--rate", help="Frames a second of films instead of the walks' own.")
-@click.option("--quality", type=click.Choice(["proof", "review", "final"]), default="review", show_default=True)
+@click.option("--quality", type=click.Choice(QUALITY_WORDS), default="review", show_default=True)
 @click.option("--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture.")
 @click.option("--film", type=click.Choice(FILM_KINDS), default="mp4", show_default=True, help="Kind of film.")
 @click.option("--from", "from_s", type=float, default=0.0, help="Films begin at this second of the walk.")

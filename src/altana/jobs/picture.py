@@ -13,7 +13,7 @@ import numpy as np
 from PIL import Image
 
 from altana.core.camera.view import View
-from altana.core.conventions import Floats32
+from altana.core.conventions import Floats, Floats32
 from altana.core.errors import UserError
 from altana.core.geometry.drawing import FeatureEdges, feature_edges
 from altana.core.light.sky import Sky, sky_of
@@ -62,6 +62,7 @@ FEWEST_PASSES = 3
 MASTER_FOLDER = "masters"
 INSIDE_EV = 12.5
 LARGEST_PICTURE = 12_000
+BAND_ROWS = 128
 Told = Callable[[float], bool]
 
 
@@ -94,7 +95,7 @@ class PictureWork:
             master = self.master(item, told)
             if shot.keep_master:
                 # What is developed now is what a later run reads, rounding included.
-                master = Master(_as_kept(master.light), None if master.alpha is None else _as_kept(master.alpha))
+                master = _as_kept(master)
         shown = self._developed(shot, master.light, camera.ev, master.alpha)
         data = self.finished(item, master, shown, labels)
         keep = shot.keep_master and shot.file != "exr"
@@ -139,12 +140,12 @@ class PictureWork:
 
     def _kept_master(self, item: Picture) -> Master | None:
         """The master of an earlier run, where it shows the same: only tone and file differ, and nothing is drawn again."""
-        if not item.shot.keep_master or item.shot.background != SKY or self.out is None:
+        if not item.shot.keep_master or self.out is None:
             return None
         path = master_path(self.out, item.file)
         if not path.is_file() or exr_key(path) != master_key(self.project, item):
             return None
-        return Master(*exr_master(path))
+        return read_master(path)
 
     def master(self, item: Picture, told: Told) -> Master:
         """The picture before exposure and tone."""
@@ -373,17 +374,22 @@ def ground_colour(shot: Shot) -> str:
     return shot.ground_colour if shot.ground == PLAIN else PAPER_WHITE
 
 
-def _ray_heights(view: View) -> Floats32:
-    """(height, width) how steeply the sight through each pixel rises: the upright part of its direction."""
+def _by_bands(view: View, reckon: Callable[[Floats], Floats]) -> Floats32:
+    """What is reckoned from the (n, 3) directions of a picture's pixels, (height, width, …) float32, some rows at a time: the
+    directions of a large picture would fill the memory."""
     high, wide = view.height_px, view.width_px
-    y, x = np.mgrid[0:high, 0:wide]
-    made: Floats32 = view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]))[:, 2].reshape(high, wide).astype(np.float32)
+    bands = []
+    for top in range(0, high, BAND_ROWS):
+        y, x = np.mgrid[top : min(high, top + BAND_ROWS), 0:wide] + 0.5
+        found = reckon(view.rays(np.column_stack([x.ravel(), y.ravel()])))
+        bands.append(found.reshape(*y.shape, *found.shape[1:]).astype(np.float32))
+    made: Floats32 = np.concatenate(bands)
     return made
 
 
 def below_horizon(view: View) -> Floats32:
     """(height, width) share of each pixel that lies below the horizon."""
-    up = _ray_heights(view)
+    up = _by_bands(view, lambda along: along[:, 2])
     step = np.hypot(*np.gradient(up))
     made: Floats32 = np.clip(0.5 - up / np.maximum(step, np.float32(1e-9)), 0.0, 1.0).astype(np.float32)
     return made
@@ -391,17 +397,15 @@ def below_horizon(view: View) -> Floats32:
 
 def _sky_light(view: View, sky: Sky) -> Floats32:
     """The sky alone, (height, width, 3) cd/m2, as ``light.frag`` draws it: below the horizon the air goes over into ground."""
-    high, wide = view.height_px, view.width_px
-    made = np.empty((high, wide, 3), np.float32)
-    x = np.arange(wide) + 0.5
-    for row in range(high):
-        along = view.rays(np.column_stack([x, np.full(wide, row + 0.5)]))
+
+    def light(along: Floats) -> Floats:
         level = along[:, :2] / np.maximum(np.linalg.norm(along[:, :2], axis=1, keepdims=True), 1e-9)
-        low = sky.luminance(np.column_stack([level, np.full(wide, 0.01)]))
-        share = np.clip(-along[:, 2:3] * 6.0, 0.0, 1.0)
-        below = low + (sky.ground - low) * share
-        made[row] = np.where(along[:, 2:3] > 0.0, np.minimum(sky.luminance(along), 50_000.0), below)
-    return made
+        low = sky.luminance(np.column_stack([level, np.full(len(level), 0.01)]))
+        below = low + (sky.ground - low) * np.clip(-along[:, 2:3] * 6.0, 0.0, 1.0)
+        made: Floats = np.where(along[:, 2:3] > 0.0, np.minimum(sky.luminance(along), 50_000.0), below)
+        return made
+
+    return _by_bands(view, light)
 
 
 def over(shown: Floats32, alpha: Floats32, behind: Floats32) -> Floats32:
@@ -426,7 +430,24 @@ def camera_json(project: Project, item: Picture | Pano) -> str:
     return json.dumps({"altana": 1, "project": project.name, "camera": camera, "shot": shot}, ensure_ascii=False)
 
 
-def _as_kept(values: Floats32) -> Floats32:
+def read_master(path: Path) -> Master:
+    """A master as it was kept; the file holds its light multiplied by its coverage."""
+    return _uncovered(*exr_master(path))
+
+
+def _as_kept(master: Master) -> Master:
+    """A master as its file gives it back: half floats, its light multiplied by its coverage meanwhile."""
+    alpha = None if master.alpha is None else _as_half(master.alpha)
+    return _uncovered(_as_half(master.light if master.alpha is None else master.light * master.alpha[..., None]), alpha)
+
+
+def _uncovered(light: Floats32, alpha: Floats32 | None) -> Master:
+    if alpha is None:
+        return Master(light)
+    return Master((light / np.maximum(alpha, np.float32(1e-6))[..., None]).astype(np.float32), alpha)
+
+
+def _as_half(values: Floats32) -> Floats32:
     return np.clip(values, 0.0, 65_000.0).astype(np.float16).astype(np.float32)
 
 
@@ -437,7 +458,11 @@ def master_path(out: Path, file: str) -> Path:
 
 def master_key(project: Project, item: Picture) -> str:
     """A name for everything that a master shows: all but tone, and what the file is and is called."""
-    shot = replace(item.shot, tone=None, file="png", dpi=0.0, folder="", pattern="", on=True, note="", id="")
+    plain = Shot("", background=SKY if _drawn(item.shot).sky else TRANSPARENT)
+    # What stands behind is put there afterwards; only whether there is a sky counts.
+    names = ("background", "background_colour", "background_file", "ground", "ground_colour")
+    behind = {name: getattr(plain, name) for name in names}
+    shot = replace(item.shot, tone=None, file="png", dpi=0.0, folder="", pattern="", on=True, note="", id="", **behind)
     # Of the figures only those of the row's own word count.
     qualities = replace(USUAL_QUALITIES, **{shot.quality: project.qualities.of(shot.quality)})
     bare = replace(project, shots=(), tone=NO_TONE, qualities=qualities, cameras=(), walks=(), planned=(), name="", author="")

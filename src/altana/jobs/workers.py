@@ -44,6 +44,17 @@ def pictures(_: Desk) -> Work:
     ("facts", view, width, staging), which answers with a CameraCheck, ("round", look, camera, light, staging, width),
     ("finished", item, project, base), ("exposure", cameras with their stagings, light), ("seen", …), ("checks", …) and ("coverage", …)."""
     held: dict[str, object] = {"renderer": None, "opened": None, "light": None}
+    handlers = {
+        "picture": _picture,
+        "facts": _facts,
+        "seen": _seen,
+        "checks": _checks,
+        "film": _film,
+        "coverage": _coverage,
+        "round": _round,
+        "finished": _finished,
+        "exposure": _exposures,
+    }
 
     def work(desk: Desk, task: Task) -> None:
         if task.name == "scene":
@@ -61,28 +72,17 @@ def pictures(_: Desk) -> Work:
             if held["light"] != task.values[0]:
                 _relight(held, task.values[0])
                 desk.answer(task, "done", True)
-        elif task.name == "facts":
-            _facts(held, desk, task)
-        elif task.name == "seen":
-            _seen(held, desk, task)
-        elif task.name == "checks":
-            _checks(held, desk, task)
-        elif task.name == "film":
-            _film(held, desk, task)
-        elif task.name == "coverage":
-            _coverage(held, desk, task)
         elif task.name == "coverage stopped":
             held.pop("coverage", None)
-        elif task.name == "round":
-            _round(held, desk, task)
-        elif task.name == "finished":
-            _finished(held, desk, task)
-        elif task.name == "exposure":
-            _exposures(held, desk, task)
         else:
-            _picture(held, desk, task)
+            handlers[task.name](held, desk, task)
 
     return work
+
+
+def _later(desk: Desk, task: Task) -> None:
+    """Interrupted by something more urgent, not replaced by a newer one of its channel: it is still wanted."""
+    desk.waiting.setdefault(task.channel, task)
 
 
 def _checker(held: dict[str, object]) -> Checker | None:
@@ -200,9 +200,8 @@ def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
     pixels = renderer.picture(view, sky_of(light), ev, quality, inside, go_on if quality.passes > 1 else None, staging)
     if pixels is not None:
         desk.picture(task, pixels, look)
-    elif task.channel not in desk.waiting:
-        # Interrupted by something more urgent, not replaced: it is still wanted.
-        desk.waiting[task.channel] = task
+    else:
+        _later(desk, task)
 
 
 def drawn_round(
@@ -232,8 +231,8 @@ def _round(held: dict[str, object], desk: Desk, task: Task) -> None:
     made = drawn_round(renderer, camera, light, staging, width, quality, lambda: look == "coarse" or not desk.outdated(task))
     if made is not None:
         desk.picture(task, made, look)
-    elif task.channel not in desk.waiting:
-        desk.waiting[task.channel] = task
+    else:
+        _later(desk, task)
 
 
 def _exposures(held: dict[str, object], desk: Desk, task: Task) -> None:
@@ -250,16 +249,14 @@ def _finished(held: dict[str, object], desk: Desk, task: Task) -> None:
     if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
         return
     item, project, base = task.values
-    note = ""
-    hour = item.shot.hour
-    if hour is not None and known_light(opened, replace(project.light, hour=hour)) is None:
-        # Its soft light would take minutes; nothing else could be drawn meanwhile.
-        item, note = replace(item, shot=replace(item.shot, hour=None)), "in the project's sun: this row's is not known yet"
     kept = held.get("finishing")
     if not (isinstance(kept, PictureWork) and kept.opened is opened and kept.renderer is renderer):
-        lookup = Lookup(opened.model)
-        held["finishing"] = kept = PictureWork(project, opened, lookup, renderer, Path(base), None)
+        held["finishing"] = kept = PictureWork(project, opened, Lookup(opened.model), renderer, Path(base))
     kept.project, kept.base, kept.soft = project, Path(base), known_light(opened, project.light)
+    note, hour = "", item.shot.hour
+    if hour is not None and (kept.soft is None or known_light(opened, replace(project.light, hour=hour)) is None):
+        # Its soft light would take minutes, or the Frame could not go back to its own; nothing else is drawn meanwhile.
+        item, note = replace(item, shot=replace(item.shot, hour=None)), "in the project's sun: this row's is not known yet"
 
     def go_on(_: float) -> bool:
         return not desk.outdated(task)
@@ -267,18 +264,14 @@ def _finished(held: dict[str, object], desk: Desk, task: Task) -> None:
     try:
         shown = kept.look(item, go_on)
     except Cancelled:
-        if task.channel not in desk.waiting:
-            desk.waiting[task.channel] = task
+        _later(desk, task)
         return
     except UserError as error:
         desk.answer(task, "failed", error.sentence)
         return
     finally:
-        if kept.lit_hour is not None:
-            # The Frame goes on in the project's own light.
-            if kept.soft is not None:
-                renderer.relight(kept.soft.pixels)
-            kept.lit_hour = None
+        # The Frame goes on in the project's own light.
+        kept.sky(None, lambda _: True)
     desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{note}")
 
 

@@ -405,7 +405,8 @@ class HandOverDesk(QWidget):
 
     def opened(self, path: Path | None) -> str:
         """Another project: find its run.  "going", "broken" or nothing."""
-        self.project_path = self.settings.project_path = self.tone.project_path = (path or Path("untitled.altana")).resolve()
+        self.project_path = self.settings.project_path = (path or Path("untitled.altana")).resolve()
+        self.tone.follow_project(self.project_path)
         found = self.production.pick_up(self.project_path)
         self.results.fill(self.out)
         self._show_run()

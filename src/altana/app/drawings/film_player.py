@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import av
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
@@ -132,7 +132,7 @@ class FilmPlayer(QWidget):
             shown = self._image.scaled(self.size() * 0.98, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
             painter.drawImage((self.width() - shown.width()) // 2, (self.height() - shown.height()) // 2, shown)
             if self.caption:
-                paint_caption(painter, self.width(), self.caption, self._tokens)
+                paint_caption(painter, QRectF(self.rect()), self.caption, self._tokens)
         painter.end()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

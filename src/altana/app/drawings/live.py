@@ -127,12 +127,12 @@ class LivePicture(QWidget):
         rect = self.rect_of()
         if self.image is None:
             painter.fillRect(rect, QColor("#8A8A8A"))
-            paint_caption(painter, self.width(), "Drawing the picture…", self._tokens)
+            paint_caption(painter, QRectF(self.rect()), "Drawing the picture…", self._tokens)
         else:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             self.paint_image(painter, rect)
             self.paint_over(painter, rect)
-            paint_caption(painter, self.width(), self.caption(), self._tokens)
+            paint_caption(painter, QRectF(self.rect()), self.caption(), self._tokens)
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             for inset, colour in ((1, self._tokens.band), (3, self._tokens.band_text)):

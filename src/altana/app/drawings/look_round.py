@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt, QTimer, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -140,7 +140,7 @@ class LookRound(QWidget):
             painter.setPen(QColor(self._tokens.band_text))
             painter.drawText(self.width() - wide - 8, self.height() - 28, wide, 20, Qt.AlignmentFlag.AlignCenter, text)
             if self.peer is not None and self.peer.isVisible():
-                paint_caption(painter, self.width(), self.caption, self._tokens)
+                paint_caption(painter, QRectF(self.rect()), self.caption, self._tokens)
         painter.end()
 
     # ------------------------------------------------------------------ hands

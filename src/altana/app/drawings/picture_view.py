@@ -180,7 +180,7 @@ class PictureView(QWidget):
             painter.drawImage(target, image)
             painter.restore()
             if name:
-                self._name(painter, box, name)
+                paint_caption(painter, box, name, self._tokens, foot=True)
         if self._region is not None:
             painter.setPen(QPen(QColor(self._tokens.band_text), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -198,15 +198,6 @@ class PictureView(QWidget):
             for column in range(row % 2, int(box.width() // side) + 1, 2):
                 cell = QRectF(box.x() + column * side, box.y() + row * side, side, side).intersected(box)
                 painter.fillRect(cell, QColor("#7C7C7C"))
-
-    def _name(self, painter: QPainter, box: QRectF, name: str) -> None:
-        painter.setFont(text_font(9))
-        name = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideMiddle, int(box.width()) - 28)
-        wide = painter.fontMetrics().horizontalAdvance(name) + 16
-        band = QRectF(box.center().x() - wide / 2, box.bottom() - 28, wide, 20)
-        painter.fillRect(band, QColor(self._tokens.band))
-        painter.setPen(QColor(self._tokens.band_text))
-        painter.drawText(band, Qt.AlignmentFlag.AlignCenter, name)
 
     # ------------------------------------------------------------------ hands
 
@@ -288,13 +279,13 @@ class PictureView(QWidget):
             super().keyPressEvent(event)
 
 
-def paint_caption(painter: QPainter, width: int, text: str, tokens: Tokens) -> None:
-    """What a picture is called, on a band at the top of the well."""
+def paint_caption(painter: QPainter, area: QRectF, text: str, tokens: Tokens, foot: bool = False) -> None:
+    """What a picture is called, on a band at the top or the foot of where it is shown."""
     painter.setFont(text_font(9))
     metrics = painter.fontMetrics()
-    shown = metrics.elidedText(text, Qt.TextElideMode.ElideMiddle, max(40, width - 40))
+    shown = metrics.elidedText(text, Qt.TextElideMode.ElideMiddle, max(40, int(area.width()) - 28))
     wide = metrics.horizontalAdvance(shown) + 16
-    band = QRectF((width - wide) / 2, 8, wide, 20)
+    band = QRectF(area.center().x() - wide / 2, area.bottom() - 28 if foot else area.top() + 8, wide, 20)
     painter.fillRect(band, QColor(tokens.band))
     painter.setPen(QColor(tokens.band_text))
     painter.drawText(band, Qt.AlignmentFlag.AlignCenter, shown)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import partial
 from pathlib import Path
 
@@ -25,9 +25,9 @@ from altana.core.errors import UserError
 from altana.core.light.tables import ColourTable
 from altana.core.light.tone import clipped, developed, histogram, proposed_ev
 from altana.core.project import NO_TONE, Shot, Tone
-from altana.render.encode import exr_master
-from altana.storage.project_file import beside, take_in
-from altana.storage.tables import FOLDER, SUFFIX, read_table
+from altana.jobs.picture import read_master
+from altana.storage.project_file import take_in
+from altana.storage.tables import FOLDER, SUFFIX, read_table, table_for
 
 #: The page shows pictures no larger than this; the files are written in full.
 PREVIEW_PX = 960
@@ -49,11 +49,10 @@ NO_MASTER = "This row has no linear master yet. Switch “Keep the linear master
 def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
     """The light of a master and its coverage, no larger than the page shows; a sentence where it cannot be read."""
     try:
-        light, alpha = exr_master(master)
+        made = read_master(master)
     except Exception as error:  # the library raises plain RuntimeError and its own kinds
         return f"{master.name} cannot be read: {error}. Make the row once more."
-    if alpha is not None:
-        light = (light / np.maximum(alpha, np.float32(1e-6))[..., None]).astype(np.float32)
+    light, alpha = made.light, made.alpha
     step = max(1, -(-light.shape[1] // PREVIEW_PX))
     high, wide = light.shape[0] // step * step, light.shape[1] // step * step
     small = light[:high, :wide].reshape(high // step, step, wide // step, step, 3).mean(axis=(1, 3))
@@ -62,21 +61,42 @@ def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
 
 @dataclass(frozen=True, slots=True)
 class Toned:
-    """A picture under a tone: 8 bits (height, width, 3), its histogram, and what of it is black and white."""
+    """A picture under a tone: 8 bits (height, width, 3), its histogram, and what of it is black and white; ``wrong`` says
+    why its colour table is not on it."""
 
     pixels: npt.NDArray[np.uint8]
     histogram: Floats
     clipped: tuple[float, float]
+    wrong: str = ""
 
 
-def _toned(light: Floats32, ev: float, tone: Tone, alpha: Floats32 | None, table: ColourTable | None, marks: bool) -> Toned:
+@dataclass(slots=True)
+class _Tables:
+    """Colour tables that were read, by their name in the project; None where one cannot be."""
+
+    base: Path
+    known: dict[str, ColourTable | None] = field(default_factory=dict)
+
+    def of(self, tone: Tone) -> tuple[ColourTable | None, str]:
+        """The table of a tone, and the first time why there is none."""
+        wrong = ""
+        if tone.table and tone.table not in self.known:
+            try:
+                self.known[tone.table] = table_for(tone, self.base)
+            except UserError as error:
+                self.known[tone.table], wrong = None, error.sentence
+        return self.known.get(tone.table), wrong
+
+
+def _toned(light: Floats32, ev: float, tone: Tone, alpha: Floats32 | None, tables: _Tables, marks: bool) -> Toned:
     """Light under a tone.  marks : blue where all is black, red where a channel is white."""
+    table, wrong = tables.of(replace(tone, table_share=1.0))
     picture = developed(light, ev, tone, alpha, table)
     pixels = np.rint(picture * 255).astype(np.uint8)
     if marks:
         pixels[pixels.max(axis=2) == 0] = (40, 70, 200)
         pixels[pixels.max(axis=2) == 255] = (200, 50, 40)
-    return Toned(pixels, histogram(picture), clipped(picture))
+    return Toned(pixels, histogram(picture), clipped(picture), wrong)
 
 
 class Histogram(QWidget):
@@ -137,8 +157,7 @@ class TonePage(QWidget):
         self._shot: Shot | None = None
         self._ev = 10.0
         self._before = False
-        self.project_path = Path("untitled.altana").resolve()
-        self._tables: dict[str, ColourTable | None] = {}
+        self.follow_project(Path("untitled.altana").resolve())
         #: What is shown.
         self.made: Toned | None = None
         self.setObjectName("chrome")
@@ -191,9 +210,15 @@ class TonePage(QWidget):
         column.addWidget(self.write)
         self._loader = Loader()
         self._loader.loaded.connect(self._take)
+        self._chooser = Loader()
+        self._chooser.loaded.connect(self._take_table)
         self._developer = Loader(in_turn=True)
         self._developer.loaded.connect(self._take_toned)
         bridge.settled.connect(self._follow)
+
+    def follow_project(self, path: Path) -> None:
+        """Where the project lies, with its colour tables."""
+        self.project_path, self._tables = path, _Tables(path.parent)
 
     @property
     def tone(self) -> Tone:
@@ -247,8 +272,8 @@ class TonePage(QWidget):
     def _show_fields(self) -> None:
         shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
         self.whose.take(1 if shot is not None and shot.tone is not None else 0)
-        for name, field in self.fields.items():
-            field.show_value(float(getattr(self.tone, name)))
+        for name, shown in self.fields.items():
+            shown.show_value(float(getattr(self.tone, name)))
         tone = self.tone
         self.curve.show_points(tone.curve)
         self.tables.setText(f"{Path(tone.table).stem if tone.table else 'none'} ▾")
@@ -287,27 +312,27 @@ class TonePage(QWidget):
             self.use_table(Path(path))
 
     def use_table(self, path: Path | None) -> None:
-        """Put a colour table over the picture; one from elsewhere is copied beside the project."""
-        try:
-            if path is not None:
-                read_table(path)
-            name = take_in(path, [], self.project_path, FOLDER) if path is not None else ""
-        except UserError as error:
-            self._bridge.failed.emit(error.sentence)
-            return
-        self._apply("Colour table", replace(self.tone, table=name))
+        """Put a colour table over the picture; one from elsewhere is copied beside the project.  A large one takes a moment."""
+        project_path = self.project_path
 
-    def _table(self, tone: Tone) -> ColourTable | None:
-        """The table of a tone, read once; without it, and said, where it cannot be read."""
-        if not tone.table:
-            return None
-        if tone.table not in self._tables:
+        def read() -> tuple[str, str]:
             try:
-                self._tables[tone.table] = read_table(beside(self.project_path.parent, tone.table, "colour table"))
+                if path is None:
+                    return "", ""
+                read_table(path)
+                return take_in(path, [], project_path, FOLDER), ""
             except UserError as error:
-                self._tables[tone.table] = None
-                self._bridge.failed.emit(error.sentence)
-        return self._tables[tone.table]
+                return "", error.sentence
+
+        self._chooser.load(read)
+
+    def _take_table(self, found: tuple[str, str]) -> None:
+        name, wrong = found
+        if wrong:
+            self._bridge.failed.emit(wrong)
+        else:
+            self._tables.known.pop(name, None)
+            self._apply("Colour table", replace(self.tone, table=name))
 
     def _apply(self, text: str, tone: Tone) -> None:
         shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
@@ -328,10 +353,12 @@ class TonePage(QWidget):
         if self._light is None:
             return
         wanted = NO_TONE if self._before else tone if isinstance(tone, Tone) else self.tone
-        light, ev, alpha, table, marks = self._light, self._ev, self._alpha, self._table(wanted), self.clip_marks.isChecked()
-        self._developer.load(lambda: _toned(light, ev, wanted, alpha, table, marks))
+        light, ev, alpha, tables, marks = self._light, self._ev, self._alpha, self._tables, self.clip_marks.isChecked()
+        self._developer.load(lambda: _toned(light, ev, wanted, alpha, tables, marks))
 
     def _take_toned(self, made: Toned) -> None:
         self.made = made
+        if made.wrong:
+            self._bridge.failed.emit(made.wrong)
         self.histogram.show_values(made.histogram, made.clipped)
         self.shown.emit(image_of(made.pixels))
