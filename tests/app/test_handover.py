@@ -318,7 +318,9 @@ def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, des
     assert pixels_of(desk.picture._apart).max() > 20
 
 
-def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(window: MainWindow, desk: HandOverDesk) -> None:
+def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
+    window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
+) -> None:
     make_first_alone(window, desk)
     took = next(iter(desk.production.state.pieces.values())).took
     desk.choose_page(RESULTS)
@@ -326,7 +328,9 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(window: 
     press(desk.tone_button)
     until(lambda: desk.tone._light is not None, 20)
     assert desk.panels.currentWidget() is desk.tone
-    ordered = window.studio._revision
+    ordered: list[tuple[str, str]] = []
+    send = window.studio.pictures.send
+    monkeypatch.setattr(window.studio.pictures, "send", lambda task: (ordered.append((task.kind, task.channel)), send(task)))
     before = toned(desk)
     enter(desk.tone.fields["exposure_ev"], "1")
     assert window.bridge.project.tone.exposure_ev == 1.0
@@ -349,8 +353,8 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(window: 
     assert desk.tone.histogram._values.shape == (3, 128)
     until(lambda: abs((pixels_of(desk.picture.image).astype(int) - before).mean()) < 0.6, 10)
     press(desk.tone.before)
-    # No picture was asked for from the renderer by all this.
-    assert window.studio._revision == ordered
+    # No picture was asked for from the renderer by all this; the strip may be drawing what the tests before have changed.
+    assert [kind for kind, channel in ordered if kind in ("picture", "round", "finished") and not channel.startswith("thumb:")] == []
     path = desk.results.made[0]
     stamp = path.read_bytes()
     press(desk.tone.write)
