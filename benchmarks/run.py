@@ -1,4 +1,4 @@
-"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|films|shots|live|window]
+"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|films|shots|live|window|start]
 
 Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is used
 for one comparison only: pip install vtk==9.7.2.
@@ -9,6 +9,7 @@ from __future__ import annotations
 import multiprocessing
 import os
 import statistics
+import subprocess
 import sys
 import tempfile
 import time
@@ -483,6 +484,26 @@ def live() -> None:
     renderer.close()
 
 
+def start() -> None:
+    """From pressing Return to the end of a short command, against what Python and NumPy alone take to be there."""
+    _, path = demo()
+    altana = [sys.executable, "-m", "altana"]
+    still = ["render", str(path), "--camera", "Waiting hall to the water", "--size", "160x90", "--quality", "proof", "--out"]
+
+    def told(*command: str) -> None:
+        subprocess.run(command, check=True, capture_output=True)
+
+    with tempfile.TemporaryDirectory() as folder:
+        found = in_turn(
+            5,
+            bare=lambda: told(sys.executable, "-c", "import numpy, click, msgspec"),
+            version=lambda: told(*altana, "--version"),
+            inspect=lambda: told(*altana, "inspect", str(path)),
+            still=lambda: told(*altana, *still, tempfile.mkdtemp(dir=folder)),
+        )
+    show("short commands", found, "bare")
+
+
 PARTS = {
     "pictures": pictures,
     "import": imports,
@@ -493,6 +514,7 @@ PARTS = {
     "shots": shots,
     "live": live,
     "window": window,
+    "start": start,
 }
 
 if __name__ == "__main__":

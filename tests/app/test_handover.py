@@ -330,7 +330,7 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     assert desk.panels.currentWidget() is desk.tone
     ordered: list[tuple[str, str]] = []
     send = window.studio.pictures.send
-    monkeypatch.setattr(window.studio.pictures, "send", lambda task: (ordered.append((task.kind, task.channel)), send(task)))
+    monkeypatch.setattr(window.studio.pictures, "send", lambda task: (ordered.append((task.name, task.channel)), send(task)))
     before = toned(desk)
     enter(desk.tone.fields["exposure_ev"], "1")
     assert window.bridge.project.tone.exposure_ev == 1.0
@@ -354,7 +354,7 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     until(lambda: abs((pixels_of(desk.picture.image).astype(int) - before).mean()) < 0.6, 10)
     press(desk.tone.before)
     # No picture was asked for from the renderer by all this; the strip may be drawing what the tests before have changed.
-    assert [kind for kind, channel in ordered if kind in ("picture", "round", "finished") and not channel.startswith("thumb:")] == []
+    assert [name for name, channel in ordered if name in ("picture", "round", "finished") and not channel.startswith("thumb:")] == []
     path = desk.results.made[0]
     stamp = path.read_bytes()
     press(desk.tone.write)

@@ -560,7 +560,7 @@ def test_killed_twenty_times_nothing_is_lost_and_the_end_is_the_same(whole: Path
     ]
     rng = random.Random(5)
     kills = 0
-    lasted = 2.0
+    lasted = 1.5
     for _ in range(20):
         child = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
         time.sleep(lasted * rng.uniform(0.3, 1.2))

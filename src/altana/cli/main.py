@@ -10,22 +10,46 @@ from typing import Any
 import click
 
 from altana import __version__
-from altana.cli.camera import camera_group
-from altana.cli.check import check_all, coverage, gaps, patch_group
-from altana.cli.compose import changes, leave_out_, plan_shot_
-from altana.cli.panorama import panorama_group
-from altana.cli.project import demo, inspect, new
-from altana.cli.render import render
-from altana.cli.shots import remembered_, shots_group
-from altana.cli.walk import walk_group
 from altana.core.errors import UserError
+
+# Each subcommand by the modules that make it up, the one that holds it first, and its name there.  They are loaded when they are
+# asked for: all of them together take longer to load than most commands take to do their work.
+_PARTS: dict[str, tuple[tuple[str, ...], str]] = {
+    "demo": (("project",), "demo"),
+    "new": (("project",), "new"),
+    "inspect": (("project",), "inspect"),
+    "camera": (("camera", "compose", "check"), "camera_group"),
+    "walk": (("walk",), "walk_group"),
+    "render": (("render",), "render"),
+    "shots": (("shots",), "shots_group"),
+    "remembered": (("shots",), "remembered_"),
+    "panorama": (("panorama",), "panorama_group"),
+    "leave-out": (("compose",), "leave_out_"),
+    "plan-shot": (("compose",), "plan_shot_"),
+    "changes": (("compose",), "changes"),
+    "check": (("check",), "check_all"),
+    "coverage": (("check",), "coverage"),
+    "gaps": (("check",), "gaps"),
+    "patch": (("check",), "patch_group"),
+}
 
 
 class _Commands(click.Group):
-    """A first word that is no subcommand is a file to open."""
+    """Subcommands loaded when they are asked for; a first word that is no subcommand is a file to open."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        return sorted([*_PARTS, *self.commands])
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        if cmd_name not in _PARTS:
+            return super().get_command(ctx, cmd_name)
+        names, held = _PARTS[cmd_name]
+        first, *_ = [importlib.import_module(f"altana.cli.{name}") for name in names]
+        command: click.Command = getattr(first, held)
+        return command
 
     def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
-        if not args or (args[0] not in self.commands and not args[0].startswith("-")):
+        if not args or (args[0] not in self.list_commands(ctx) and not args[0].startswith("-")):
             args = ["open", *args]
         return super().parse_args(ctx, args)
 
@@ -43,27 +67,6 @@ def open_(file: Path | None) -> None:
     # The window is loaded only here: everything else works without it.
     window = importlib.import_module("altana.app.main")
     sys.exit(window.start(file))
-
-
-for _command in (
-    demo,
-    new,
-    inspect,
-    camera_group,
-    walk_group,
-    render,
-    shots_group,
-    remembered_,
-    panorama_group,
-    leave_out_,
-    plan_shot_,
-    changes,
-    check_all,
-    coverage,
-    gaps,
-    patch_group,
-):
-    commands.add_command(_command)
 
 
 def run(arguments: list[str] | None = None) -> Any:

@@ -35,9 +35,6 @@ from altana.core.project import (
 )
 from altana.core.styles import style_named
 from altana.demo.larkwater import GALLERY_M, LANDING_M, LOOKOUT_M, QUAY_M, terminal
-from altana.demo.write_dxf import write_dxf
-from altana.demo.write_glb import write_glb
-from altana.demo.write_ifc import write_ifc
 from altana.storage.files import make_folder
 from altana.storage.project_file import write_project
 
@@ -233,6 +230,11 @@ def demo_project(model: str = MODEL_GLB) -> Project:
 
 def write_demo(folder: Path) -> Path:
     """Write both model files and the project; the project's path.  Raises UserError."""
+    # Loaded here only: the window asks this module for names at every start.
+    from altana.demo.write_dxf import write_dxf
+    from altana.demo.write_glb import write_glb
+    from altana.demo.write_ifc import write_ifc
+
     make_folder(folder)
     elements = terminal()
     write_glb(folder / MODEL_GLB, elements)

@@ -8,26 +8,41 @@ from pathlib import Path
 from altana.core.errors import UserError
 from altana.core.model import Model
 from altana.importers.build import RawModel, build
-from altana.importers.dxf import read_dxf
-from altana.importers.ifc import read_ifc
-from altana.importers.meshes import read_mesh_file
 
 Reader = Callable[[Path, float, str], tuple[RawModel, list[str]]]
 
 
+# The libraries behind the formats take over half a second to load, and most starts find their model in the cache: a reader is loaded
+# when a file of its kind is read.
+
+
 def _ifc(path: Path, unit_m: float, up: str) -> tuple[RawModel, list[str]]:
+    from altana.importers.ifc import read_ifc
+
     return read_ifc(path), []
+
+
+def _mesh(path: Path, unit_m: float, up: str) -> tuple[RawModel, list[str]]:
+    from altana.importers.meshes import read_mesh_file
+
+    return read_mesh_file(path, unit_m, up)
+
+
+def _dxf(path: Path, unit_m: float, up: str) -> tuple[RawModel, list[str]]:
+    from altana.importers.dxf import read_dxf
+
+    return read_dxf(path, unit_m, up)
 
 
 READERS: dict[str, Reader] = {
     ".ifc": _ifc,
-    ".glb": read_mesh_file,
-    ".gltf": read_mesh_file,
-    ".obj": read_mesh_file,
-    ".stl": read_mesh_file,
-    ".ply": read_mesh_file,
-    ".dae": read_mesh_file,
-    ".dxf": read_dxf,
+    ".glb": _mesh,
+    ".gltf": _mesh,
+    ".obj": _mesh,
+    ".stl": _mesh,
+    ".ply": _mesh,
+    ".dae": _mesh,
+    ".dxf": _dxf,
 }
 
 

@@ -12,8 +12,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
+import scipy
 from PIL import Image, ImageDraw
-from scipy.ndimage import gaussian_filter, maximum_filter, uniform_filter, zoom
 
 from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats, Floats32
@@ -87,14 +87,14 @@ def ink_of(marks: Marks, style: Style) -> Floats32:
     if style.crease_px > 0.0:
         inked = np.maximum(inked, 0.75 * _widened(marks.crease, style.crease_px * scale))
     # Where lines lie so close that they would run together (leaves, grilles far away), a draughtsman draws lighter.
-    close = uniform_filter((marks.outline | marks.crease).astype(np.float32), max(5, round(11.0 * scale / FINER) * 2 + 1))
+    close = scipy.ndimage.uniform_filter((marks.outline | marks.crease).astype(np.float32), max(5, round(11.0 * scale / FINER) * 2 + 1))
     return _halved(inked * np.clip(1.35 - 1.6 * close, 0.3, 1.0).astype(np.float32))
 
 
 def _widened(mask: Bools, width_px: float) -> Floats32:
     """A mask as a line of a width; below one pixel it is fainter instead."""
     size = max(1, round(width_px))
-    wide = maximum_filter(mask, footprint=_disk(size)) if size > 1 else mask
+    wide = scipy.ndimage.maximum_filter(mask, footprint=_disk(size)) if size > 1 else mask
     made: Floats32 = wide.astype(np.float32) * np.float32(min(1.0, max(width_px, FAINTEST_PX) / size))
     return made
 
@@ -171,7 +171,7 @@ def _crossing_frame(first: Floats, second: Floats, view: View) -> Bools:
 def _behind(places: Floats, depth: Floats, view: View, facts: Facts) -> Bools:
     """Whether something lies in front of places (pixels) at depths; the farthest of the pixels around decides."""
     high, wide = facts.depth_m.shape
-    farthest = maximum_filter(np.where(np.isfinite(facts.depth_m), facts.depth_m, 1e6), size=3)
+    farthest = scipy.ndimage.maximum_filter(np.where(np.isfinite(facts.depth_m), facts.depth_m, 1e6), size=3)
     x = np.clip((places[:, 0] * wide / view.width_px).astype(int), 0, wide - 1)
     y = np.clip((places[:, 1] * high / view.height_px).astype(int), 0, high - 1)
     made: Bools = depth > farthest[y, x] * 1.004 + 0.02
@@ -239,7 +239,7 @@ def pencilled(view: View, strokes: Strokes, style: Style) -> Floats32:
 def paper_grain(high: int, wide: int, seed: int) -> Floats32:
     """(height, width) unevenness of drawing paper, about 0, in the same places for every picture of a size."""
     made = np.random.default_rng(seed).normal(0.0, 1.0, (high, wide)).astype(np.float32)
-    fine = gaussian_filter(made, 0.9)
+    fine = scipy.ndimage.gaussian_filter(made, 0.9)
     made = fine / max(float(fine.std()), 1e-6)
     return made
 
@@ -253,7 +253,7 @@ def hatched(tone: Floats32, style: Style, grain: Floats32) -> Floats32:
     scale = high / HEIGHT_PX
     y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
     cover = np.zeros((high, wide), np.float32)
-    soft = gaussian_filter(tone, 1.5 * scale)
+    soft = scipy.ndimage.gaussian_filter(tone, 1.5 * scale)
     bend = _bend(high, wide, style)
     for layer, (angle, from_tone) in enumerate(((52.0, 0.5), (128.0, 0.3), (20.0, 0.14))):
         turn = np.radians(angle)
@@ -268,7 +268,7 @@ def hatched(tone: Floats32, style: Style, grain: Floats32) -> Floats32:
 def _bend(high: int, wide: int, style: Style) -> Floats32:
     """Hatching is not ruled: its strokes bend a little, the same way in every picture."""
     coarse = np.random.default_rng(style.seed + 7).normal(0.0, 3.0 * style.roughness, (high // 64 + 3, wide // 64 + 3))
-    made: Floats32 = zoom(coarse, 64, order=3)[:high, :wide].astype(np.float32)
+    made: Floats32 = scipy.ndimage.zoom(coarse, 64, order=3)[:high, :wide].astype(np.float32)
     return made * np.float32(high / HEIGHT_PX)
 
 

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.ndimage import map_coordinates
+import scipy
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
@@ -118,7 +118,9 @@ def _looked_up(pixels: Floats32, view: View, along: Floats) -> Floats32:
     reach = view.lens.focal_mm / SENSOR_MM * wide
     x = wide / 2.0 + (along @ right) / depth * reach - 0.5
     y = high / 2.0 - (along @ up) / depth * reach - 0.5
-    return np.stack([map_coordinates(pixels[..., channel], [y, x], order=1, mode="nearest") for channel in range(pixels.shape[2])], axis=1)
+    return np.stack(
+        [scipy.ndimage.map_coordinates(pixels[..., channel], [y, x], order=1, mode="nearest") for channel in range(pixels.shape[2])], axis=1
+    )
 
 
 def square_of(pixels: Floats32, side_px: int) -> Floats32:

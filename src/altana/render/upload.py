@@ -15,6 +15,8 @@ from altana.core.light.transport import LightMap
 from altana.core.model import GLASS, SOLID, WATER, EncodedImage, Model
 
 IMAGE_SIDE = 512
+#: sRGB bytes as bytes of the square root of linear light: the shader squares, which is quicker than the sRGB curve.
+ROOTS = np.round(255.0 * (np.arange(256) / 255.0) ** 1.1).astype(np.uint8)
 KIND_NUMBER = {SOLID: 0.0, GLASS: 1.0, WATER: 2.0}
 VERTEX = np.dtype([("position", "3f4"), ("normal", "4f2"), ("uv", "2f4"), ("light", "2f4"), ("ids", "2u4")])
 
@@ -98,14 +100,15 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
     solid, clear = _batches(model, order, glass)
     centre, radius = _core(model)
     corners = model.bounds
+    pictures = [decoded(image) for image in model.images]
     return Uploaded(
         vertices=context.buffer(vertices.tobytes()),
         positions=context.buffer(np.ascontiguousarray(vertices["position"]).tobytes()),
         indices=context.buffer(faces[order].astype(np.uint32).tobytes()),
         solid=solid,
         glass=clear,
-        materials=_material_table(context, model),
-        images=_images(context, model),
+        materials=_material_table(context, model, [picture is not None for picture in pictures]),
+        images=_images(context, pictures),
         light=_light_texture(context, light),
         light_known=light is not None,
         centre=centre,
@@ -160,11 +163,10 @@ def _core(model: Model) -> tuple[Floats, float]:
     return centre, float(np.clip(reach, 5.0, 90.0))
 
 
-def _material_table(context: moderngl.Context, model: Model) -> moderngl.Texture:
+def _material_table(context: moderngl.Context, model: Model, readable: list[bool]) -> moderngl.Texture:
     table = np.zeros((len(model.materials), 2, 4), np.float32)
-    broken = [decoded(image) is None for image in model.images]
     for index, material in enumerate(model.materials):
-        usable = material.image >= 0 and not broken[material.image]
+        usable = material.image >= 0 and readable[material.image]
         # Square roots of linear light, as the textures.
         table[index, 0] = (*(np.asarray(material.colour[:3]) ** 1.1), material.colour[3])
         table[index, 1] = (material.image if usable else -1, material.roughness, KIND_NUMBER.get(material.kind, 0.0), 0)
@@ -173,14 +175,13 @@ def _material_table(context: moderngl.Context, model: Model) -> moderngl.Texture
     return texture
 
 
-def _images(context: moderngl.Context, model: Model) -> moderngl.TextureArray:
+def _images(context: moderngl.Context, pictures: list[Image.Image | None]) -> moderngl.TextureArray:
     layers = []
-    for image in model.images:
-        picture = decoded(image) or Image.new("RGB", (IMAGE_SIDE, IMAGE_SIDE), "white")
+    for found in pictures:
+        picture = found or Image.new("RGB", (IMAGE_SIDE, IMAGE_SIDE), "white")
         resized = picture.resize((IMAGE_SIDE, IMAGE_SIDE), Image.Resampling.LANCZOS)
         # The first row of a texture is v = 0, the last row of a picture.
-        # Kept as the square root of linear light: the shader squares, which is quicker than the sRGB curve.
-        pixels = np.round(255.0 * (np.asarray(resized)[::-1] / 255.0) ** 1.1).astype(np.uint8)
+        pixels = ROOTS[np.asarray(resized)[::-1]]
         layers.append(np.dstack([pixels, np.full(pixels.shape[:2], 255, np.uint8)]))
     if not layers:
         layers.append(np.full((1, 1, 4), 255, np.uint8))

@@ -11,7 +11,7 @@ import math
 from dataclasses import dataclass, field
 
 import numpy as np
-from scipy import ndimage
+import scipy
 
 from altana.core.camera.bounds import sight_begins
 from altana.core.camera.view import View
@@ -149,13 +149,13 @@ def _mostly_open(numbers: Ints32, lies_open: Bools, count: int) -> Bools:
 
 def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) -> list[Gap]:
     # A line of pixels that is hard to tell does not part a gap in two.
-    labels, count = ndimage.label(ndimage.binary_dilation(mask, iterations=2))
+    labels, count = scipy.ndimage.label(scipy.ndimage.binary_dilation(mask, iterations=2))
     labels = np.where(mask, labels, 0)
     if not count:
         return []
     height, width = mask.shape
     size = np.bincount(labels.ravel(), minlength=count + 1)[1:]
-    boxes = ndimage.find_objects(labels)
+    boxes = scipy.ndimage.find_objects(labels)
     found = []
     for number in np.argsort(-size)[:MOST_GAPS].tolist():
         share = float(size[number]) / mask.size
@@ -171,7 +171,7 @@ def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) ->
 def _panel(model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools) -> tuple[tuple[Vec3, ...], str, str]:
     """Corners of a panel in the plane that a gap's rim lies in, its kind, and what it lies beside."""
     wide = max(3, region.shape[1] // RIM_SHARE)
-    rim = ndimage.binary_dilation(region, iterations=wide) & ~holes & np.isfinite(seen.depth_m)
+    rim = scipy.ndimage.binary_dilation(region, iterations=wide) & ~holes & np.isfinite(seen.depth_m)
     index = np.flatnonzero(rim.ravel())
     if len(index) < 4:
         return (), PANEL, ""
@@ -179,7 +179,7 @@ def _panel(model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools)
     away = seen.depth_m.ravel()[index].astype(float) / np.maximum(along[index] @ forward, 1e-9)
     points = eye + along[index] * away[:, None]
     normals = seen.normal.reshape(-1, 3)[index].astype(float)
-    inner = region & ~ndimage.binary_erosion(region)
+    inner = region & ~scipy.ndimage.binary_erosion(region)
     edge = along[np.flatnonzero(inner.ravel())]
     farthest = 4.0 * float(np.median(away))
     for normal, at in _rim_planes(points, normals, edge.mean(axis=0)):

@@ -7,8 +7,8 @@ what the grid's free cells hold together without reaching the open is a room.
 from __future__ import annotations
 
 import numpy as np
+import scipy
 import shapely
-from scipy import ndimage
 
 from altana.core.conventions import Floats, Vec2
 from altana.core.geometry.sections import SortedTriangles
@@ -44,12 +44,12 @@ def _on(storey: Storey, triangles: SortedTriangles, ceiling_m: float, taken: int
     wall = np.zeros((shape[1], shape[0]), bool)
     x, y = ((_along(segments, cell) - low) / cell).astype(int).T
     wall[y, x] = True
-    labels, _ = ndimage.label(~wall)
+    labels, _ = scipy.ndimage.label(~wall)
     border = np.unique(np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]]))
     sizes = np.bincount(labels.ravel()) * cell * cell
     rooms: list[Room] = []
     order = [number for number in np.argsort(-sizes).tolist() if number and number not in border and sizes[number] >= SMALLEST_M2]
-    slices = ndimage.find_objects(labels)
+    slices = scipy.ndimage.find_objects(labels)
     for number in order:
         part = slices[number - 1]
         assert part is not None

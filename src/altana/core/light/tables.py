@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.ndimage import map_coordinates
+import scipy
 
 from altana.core.conventions import Floats32, Vec3
 
@@ -32,7 +32,9 @@ class ColourTable:
             made = np.stack([np.interp(place[..., channel], points, self.values[:, channel]) for channel in range(3)], axis=2)
         else:
             at = np.stack([place[..., 2], place[..., 1], place[..., 0]])
-            made = np.stack([map_coordinates(self.values[..., channel], at, order=1, mode="nearest") for channel in range(3)], axis=2)
+            made = np.stack(
+                [scipy.ndimage.map_coordinates(self.values[..., channel], at, order=1, mode="nearest") for channel in range(3)], axis=2
+            )
         mixed: Floats32 = np.clip(shown + (made.astype(np.float32) - shown) * np.float32(share), 0.0, 1.0).astype(np.float32)
         return mixed
 

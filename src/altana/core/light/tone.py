@@ -11,8 +11,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
-from scipy.ndimage import gaussian_filter
+import scipy
 
 from altana.core.conventions import Floats, Floats32, Vec2
 from altana.core.light.tables import ColourTable
@@ -112,7 +111,7 @@ def _locus(kelvin: float) -> Floats:
 def _glow(x: Floats32) -> Floats32:
     bright = np.maximum(x - 0.8, 0.0)
     over = max(1.0, GLOW_SHARE * x.shape[1])
-    spread: Floats32 = np.stack([gaussian_filter(bright[..., channel], over) for channel in range(3)], axis=2)
+    spread: Floats32 = np.stack([scipy.ndimage.gaussian_filter(bright[..., channel], over) for channel in range(3)], axis=2)
     return spread
 
 
@@ -128,7 +127,9 @@ def curve_table(points: Sequence[Vec2]) -> Floats:
     where none of them lies there: monotone cubic pieces (Fritsch and Carlson), without overshooting."""
     held = {0.0: 0.0, **({} if points and points[-1][0] >= 1.0 else {1.0: 1.0}), **dict(points)}
     places = sorted(held)
-    table: Floats = np.clip(PchipInterpolator(places, [held[place] for place in places])(np.linspace(0.0, 1.0, 1025)), 0.0, 1.0)
+    table: Floats = np.clip(
+        scipy.interpolate.PchipInterpolator(places, [held[place] for place in places])(np.linspace(0.0, 1.0, 1025)), 0.0, 1.0
+    )
     return table
 
 
@@ -142,7 +143,7 @@ def _curved(shown: Floats32, tone: Tone) -> Floats32:
 
 
 def _sharpened(shown: Floats32, share: float, alpha: Floats32 | None) -> Floats32:
-    soft = np.stack([gaussian_filter(shown[..., channel], 0.8) for channel in range(3)], axis=2)
+    soft = np.stack([scipy.ndimage.gaussian_filter(shown[..., channel], 0.8) for channel in range(3)], axis=2)
     detail = shown - soft
     if alpha is not None:
         detail = detail * (alpha[..., None] >= 0.999)

@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.ndimage import gaussian_filter1d
+import scipy
 
 from altana.core.conventions import Floats, Vec2
 from altana.core.geometry.rays import RayScene
@@ -154,7 +154,7 @@ class FloorProfile:
 
     def smoothed(self, over_m: float) -> Floats:
         """(n,) the ramps, smoothed over a length (standard deviation)."""
-        smooth: Floats = gaussian_filter1d(self.ramp_m, over_m / self.spacing_m, mode="nearest")
+        smooth: Floats = scipy.ndimage.gaussian_filter1d(self.ramp_m, over_m / self.spacing_m, mode="nearest")
         return smooth
 
     def smoothing_for(self, pace_m_s: float) -> float:

@@ -11,8 +11,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
-from scipy.ndimage import gaussian_filter1d
+import scipy
 
 from altana.core.camera.plumb import KEPT_DEG
 from altana.core.camera.pose import Pose
@@ -85,13 +84,15 @@ class WalkLine:
             return _round(self.walk.turntable, self.walk, moment, rate)
         distance = self.timing.distance_at(moment)
         keys = self.walk.keys
-        smooth = PchipInterpolator(self.route.key_m, np.array([[k.focal_mm, k.ev, k.rise_mm, k.cross_mm] for k in keys]))(distance)
+        smooth = scipy.interpolate.PchipInterpolator(self.route.key_m, np.array([[k.focal_mm, k.ev, k.rise_mm, k.cross_mm] for k in keys]))(
+            distance
+        )
         near, far = (
             np.interp(distance, self.route.key_m, [math.nan if value is None else value for value in values])
             for values in ([k.near_m for k in keys], [k.far_m for k in keys])
         )
         # Directions have a continuous rate: a straight line between the rows of the table would jerk at each of them.
-        heading, tilt = PchipInterpolator(self.look_m, np.column_stack([self.look_heading, self.look_tilt]))(distance).T
+        heading, tilt = scipy.interpolate.PchipInterpolator(self.look_m, np.column_stack([self.look_heading, self.look_tilt]))(distance).T
         rise = smooth[:, 2]
         if self.walk.kept_plumb:
             tilt, rise = _kept_plumb(tilt, smooth[:, 0], rise)
@@ -177,12 +178,14 @@ def _directions(walk: Walk, route: Route, pace_m_s: float) -> tuple[Floats, Floa
 def _looked(walk: Walk, route: Route, kind: str, table: Floats, eye: Floats, look: Look | None) -> tuple[Floats, Floats]:
     if kind == KEYED:
         turns = np.round(np.degrees(np.unwrap(np.radians([key.heading_deg for key in walk.keys]))), 9)
-        keyed = PchipInterpolator(route.key_m, np.column_stack([turns, [round(key.tilt_deg, 9) for key in walk.keys]]))(table)
+        keyed = scipy.interpolate.PchipInterpolator(route.key_m, np.column_stack([turns, [round(key.tilt_deg, 9) for key in walk.keys]]))(
+            table
+        )
         return keyed[:, 0], keyed[:, 1]
     if kind == AHEAD or look is None:
         even = np.linspace(0.0, route.length_m, max(200, int(route.length_m / LOOK_STEP_M)) + 1)
         spacing = even[1] - even[0]
-        ahead = gaussian_filter1d(route.heading_at(even), max(walk.anticipation_m, 0.05) / spacing, mode="nearest")
+        ahead = scipy.ndimage.gaussian_filter1d(route.heading_at(even), max(walk.anticipation_m, 0.05) / spacing, mode="nearest")
         return np.interp(table, even, ahead), np.zeros(len(table))
     towards = np.asarray(look.point, float)
     if look.to is not None:
