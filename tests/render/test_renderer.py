@@ -64,7 +64,7 @@ def test_marks_lie_where_the_formulas_say(drawn: Renderer, view: View) -> None:
     # The picture itself, and the object numbers, which do not depend on light.
     seen = drawn.facts(view)
     wanted = view.project(np.array(WORKED, float))
-    picture = drawn.picture(view, SKY, 11.0, Quality(passes=16, contact=False))
+    picture = drawn.picture(view, SKY, 11.0, Quality(passes=5, contact=False))
     assert picture is not None
     bright = picture.astype(float).max(axis=2)
     found = 0
