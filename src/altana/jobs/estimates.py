@@ -21,7 +21,7 @@ from altana.storage.files import write_atomically
 #: Seconds a megapixel, drawn in software on two cores: demo's cameras and walk (see docs/performance.md).
 SECONDS_A_MPX = {"proof": 0.45, "review": 2.4, "final": 9.5}
 #: Starting, opening the model, and the light where it is kept.
-START_S = 4.0
+START_S = 2.0
 #: Bytes a pixel of a film frame, by kind and quality, on the demo's walk at 25 film frames a second.
 FILM_BYTES = {
     "mp4": {"proof": 0.010, "review": 0.029, "final": 0.048},
@@ -113,7 +113,7 @@ def about(seconds: float, size: float) -> str:
 
 
 #: Bytes of memory a pixel takes while a picture is drawn, toned and written; panoramas hold six faces as well.
-MEMORY_A_PIXEL, MEMORY_A_PANORAMA_PIXEL, MEMORY_AT_REST = 90.0, 150.0, 700e6
+MEMORY_A_PIXEL, MEMORY_A_PANORAMA_PIXEL, MEMORY_AT_REST = 90.0, 150.0, 950e6
 
 
 def memory_for(item: Item) -> float:

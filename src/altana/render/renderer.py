@@ -63,6 +63,8 @@ class Quality:
     taps: int = 4
 
 
+#: What a pixel of a shadow map takes, and what the maps of all passes of a picture may take together to be kept for the next, bytes.
+SHADOW_BYTES, SHADOWS_KEPT = 4, 256 << 20
 COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1)
 FULL = Quality(taps=2)
 STILL = Quality(passes=8)
@@ -141,7 +143,7 @@ class Renderer:
         with self.context:
             self._commands = self.context.buffer(reserve=20)
         self._targets: dict[tuple[int, int], _Targets] = {}
-        self._shadows: dict[tuple[str, int], tuple[object, moderngl.Framebuffer, Floats]] = {}
+        self._shadows: dict[tuple[str, int, int], tuple[object, moderngl.Framebuffer]] = {}
         with self.context:
             self._scene = upload(self.context, model, light)
         self._arrays: dict[str, moderngl.VertexArray] = {}
@@ -184,7 +186,7 @@ class Renderer:
         for array in self._arrays.values():
             array.release()
         self._arrays.clear()
-        for _, frame, _ in self._shadows.values():
+        for _, frame in self._shadows.values():
             frame.depth_attachment.release()
             frame.release()
         self._shadows.clear()
@@ -367,9 +369,7 @@ class Renderer:
         begun = crossed_bodies(self._model, self.bodies, view, self._staging)[1] if self._staging.cap and bounded(view) else ()
         for number in range(quality.passes):
             jitter = _jitter(number, quality.passes)
-            shadows = self._shadow_maps(
-                view, _sun_in_disc(sky, number, quality.passes), quality.shadow_px, number == 0 and quality.passes == 1
-            )
+            shadows = self._shadow_maps(view, _sun_in_disc(sky, number, quality.passes), quality, number)
             self._pass(view, sky, quality, inside, tile, target, jitter, number, shadows)
             if begun:
                 self._cap(view, (tile[0] + jitter[0], tile[1] + jitter[1], w, h), target, begun, ev)
@@ -388,7 +388,7 @@ class Renderer:
         target: _Targets,
         jitter: tuple[float, float],
         number: int,
-        shadows: list[tuple[moderngl.Framebuffer, Floats, float]],
+        shadows: tuple[tuple[moderngl.Framebuffer, Floats, float], tuple[moderngl.Framebuffer, Floats, float]],
     ) -> None:
         scene = self._scene
         shifted = (tile[0] + jitter[0], tile[1] + jitter[1], tile[2], tile[3])
@@ -468,7 +468,7 @@ class Renderer:
         target: _Targets,
         common: dict[str, object],
         lights: dict[str, object],
-        shadows: list[tuple[moderngl.Framebuffer, Floats, float]],
+        shadows: tuple[tuple[moderngl.Framebuffer, Floats, float], tuple[moderngl.Framebuffer, Floats, float]],
         quality: Quality,
         tile: tuple[float, float, float, float],
     ) -> None:
@@ -647,23 +647,33 @@ class Renderer:
 
     # ------------------------------------------------------------------ shadows
 
-    def _shadow_maps(self, view: View, sun: Floats, side: int, keep: bool) -> list[tuple[moderngl.Framebuffer, Floats, float]]:
-        scene = self._scene
+    def _shadow_maps(
+        self, view: View, sun: Floats, quality: Quality, number: int
+    ) -> tuple[tuple[moderngl.Framebuffer, Floats, float], tuple[moderngl.Framebuffer, Floats, float]]:
+        """Two maps of the sun's shadow in one pass of a picture, round the eye and round the building: map, matrix, metres a pixel.
+
+        The sun of a pass is the same in every picture of that many passes, so the next tile, face or film frame finds the map
+        round the building again, and mostly the one round the eye.
+        """
+        scene, side = self._scene, quality.shadow_px
         near_radius = 16.0
         eye = np.asarray(view.pose.eye) + view.pose.forward * near_radius * 0.7
         # The near map moves in steps, so that it can be kept while the camera is dragged.
         snapped = np.round(eye / 6.0) * 6.0
-        return [
-            self._shadow_map("near", snapped, near_radius + 6.0, sun, side),
-            self._shadow_map("far", scene.centre, scene.core_radius_m + 10.0, sun, side),
-        ]
+        # Where the maps of all passes would take too much, each pass draws its own.
+        place = number if 2 * quality.passes * side * side * SHADOW_BYTES <= SHADOWS_KEPT else 0
+        return (
+            self._shadow_map(("near", side, place), snapped, near_radius + 6.0, sun),
+            self._shadow_map(("far", side, place), scene.centre, scene.core_radius_m + 10.0, sun),
+        )
 
-    def _shadow_map(self, name: str, centre: Floats, radius: float, sun: Floats, side: int) -> tuple[moderngl.Framebuffer, Floats, float]:
+    def _shadow_map(
+        self, place: tuple[str, int, int], centre: Floats, radius: float, sun: Floats
+    ) -> tuple[moderngl.Framebuffer, Floats, float]:
         matrix = _sun_matrix(centre, radius, sun, max(self._scene.core_radius_m * 2.0, 120.0))
-        staged = self._staging
+        staged, side = self._staging, place[1]
         key = (tuple(np.round(matrix.ravel(), 9).tolist()), staged.omitted, staged.moved, staged.unlit)
-        # One map for each size: a coarse picture while dragging must not throw the full picture's away.
-        held = self._shadows.get((name, side))
+        held = self._shadows.get(place)
         texel = 2.0 * radius / side
         if held is not None and held[0] == key:
             return held[1], matrix, texel
@@ -684,7 +694,7 @@ class Renderer:
             self._array("depth").render(first=first, vertices=count)
         else:
             self._staged_shadow(matrix)
-        self._shadows[name, side] = (key, frame, matrix)
+        self._shadows[place] = (key, frame)
         return frame, matrix, texel
 
     def _staged_shadow(self, matrix: Floats) -> None:
