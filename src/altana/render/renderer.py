@@ -657,9 +657,11 @@ class Renderer:
         """
         scene, side = self._scene, quality.shadow_px
         near_radius = 16.0
-        eye = np.asarray(view.pose.eye) + view.pose.forward * near_radius * 0.7
+        # A view that is as wide as a panorama's face sees as far to its sides as ahead; all six faces then share one map.
+        ahead = 0.0 if min(view.angles_of_view()) >= 90.0 else near_radius * 0.7
+        middle = np.asarray(view.pose.eye) + view.pose.forward * ahead
         # The near map moves in steps, so that it can be kept while the camera is dragged.
-        snapped = np.round(eye / 6.0) * 6.0
+        snapped = np.round(middle / 6.0) * 6.0
         # Where the maps of all passes would take too much, each pass draws its own.
         place = number if 2 * quality.passes * side * side * SHADOW_BYTES <= SHADOWS_KEPT else 0
         return (
