@@ -21,11 +21,12 @@ from altana.core.light.transport import LightMap
 from altana.core.project import Project, Walk
 from altana.jobs import film as film_module
 from altana.jobs import light as light_module
-from altana.jobs.estimates import SECONDS_A_MPX, about, bytes_for, known_paces, learn, seconds_for
+from altana.jobs.estimates import START_S, about, bytes_for, pace_of, pictures_of, pixels_of, seconds_for
 from altana.jobs.film import FilmCheck
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
-from altana.jobs.requests import Part, request_for
+from altana.jobs.paces import USUAL, Pace, known_paces, learn
+from altana.jobs.requests import Film, Part, request_for
 from altana.jobs.run import Run
 from altana.render.encode import Stamp, exr_light, film_facts
 from altana.storage.project_file import read_project, write_project
@@ -200,18 +201,41 @@ def test_a_film_with_a_moving_sun(short: Project, demo_opened: Opened, tmp_path:
 
 def test_estimates_learn_from_what_was_made(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, short: Project) -> None:
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
-    assert known_paces() == SECONDS_A_MPX
-    items = request_for(short, (), short.walks, None, None, "review", "png").items
-    before = seconds_for(items, "review")
+    assert known_paces() == USUAL
+    (item,) = request_for(short, (), short.walks, None, None, "review", "png").items
+    assert isinstance(item, Film)
+    name, frames, pixels = pace_of(item, "review"), pictures_of(item), pixels_of(item)
+    assert (name, frames, pixels) == ("frame materials review", len(item.frames), len(item.frames) * item.width_px * item.height_px)
+    before = seconds_for([item], "review")
     for _ in range(20):
-        learn("review", 50.0, 1_000_000)
-    assert known_paces()["review"] == pytest.approx(50.0, rel=0.01)
-    assert seconds_for(items, "review") > before
-    assert bytes_for(items[0], "final") > bytes_for(items[0], "proof")
+        learn(name, 5.0 * frames, frames, pixels)
+    assert seconds_for([item], "review") - START_S == pytest.approx(5.0 * frames, rel=0.01)
+    assert seconds_for([item], "review") > before
+    # What else is drawn, and how, is not said by it.
+    assert {key: pace for key, pace in known_paces().items() if key != name} == {key: pace for key, pace in USUAL.items() if key != name}
+    assert bytes_for(item, "final") > bytes_for(item, "proof")
     assert about(20 * 60, 12e6) == "about 20 min, 12 MB"
     assert about(3.2, 4000) == "about 3 s, 4 kB"
-    (tmp_path / "seconds.json").write_text("[1, 2")
-    assert known_paces() == SECONDS_A_MPX
+    (tmp_path / "paces.json").write_text("[1, 2")
+    assert known_paces() == USUAL
+
+
+def test_small_pictures_say_little_of_large_ones() -> None:
+    """Quarter-size tests must not make the estimate of the whole list absurd."""
+    pace = USUAL["row materials proof"]
+    for _ in range(20):
+        pace = pace.after(0.5, 1, 160 * 90)
+    assert pace.seconds(1, 160 * 90) == pytest.approx(0.5, rel=0.01)
+    assert pace.mpx_s == pytest.approx(USUAL["row materials proof"].mpx_s, rel=0.1)
+    # One that took a hundred times as long, because the machine slept, is not believed.
+    assert pace.after(50.0, 1, 160 * 90).seconds(1, 160 * 90) < 5.0
+    # A machine of another speed is learnt by large and small pictures together.
+    true = Pace(0.02, 0.1)
+    for _ in range(30):
+        for pixels in (20_000, 2_000_000):
+            pace = pace.after(true.seconds(1, pixels), 1, pixels)
+    assert pace.picture_s == pytest.approx(true.picture_s, rel=0.1)
+    assert pace.mpx_s == pytest.approx(true.mpx_s, rel=0.1)
 
 
 def test_a_check_says_what_differs() -> None:

@@ -640,7 +640,7 @@ def test_the_light_of_a_row_is_put_on_once(small: Project, demo_opened: Opened, 
 
 def test_progress_counts_what_pieces_take(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
     rows = [replace(small.shots[0], keep_master=False, width_px=64, pattern=f"{{order}}-{number}") for number in range(3)]
-    rows.append(replace(small.shots[0], keep_master=False, width_px=640, pattern="{order}-large"))
+    rows.append(replace(small.shots[0], keep_master=False, width_px=960, pattern="{order}-large"))
     made(add_shots(replace(small, shots=()), rows), demo_opened, tmp_path / "out", tmp_path / "job")
     events = [json.loads(line) for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
     shares = [event["share"] for event in events if event["event"] == "progress"]

@@ -30,7 +30,7 @@ from altana.core.project import (
     Tone,
 )
 from altana.core.styles import STYLES, called, style_named
-from altana.jobs.estimates import about, bytes_for, seconds_for
+from altana.jobs.estimates import about, bytes_for, seconds_for, seconds_of
 from altana.jobs.pages import TEMPLATES, write_pages
 from altana.jobs.remembered import remembered
 from altana.jobs.shotlist import Row, rows_of
@@ -72,7 +72,7 @@ def list_(project: Path, as_json: bool) -> None:
         made |= {"file_name": row.file, "wrong": row.wrong, "about": row.note}
         if row.item is not None:
             made |= {
-                "seconds": round(seconds_for([row.item], row.shot.quality, read.qualities), 1),
+                "seconds": round(seconds_of(row.item, row.shot.quality, read.qualities), 1),
                 "bytes": round(bytes_for(row.item, row.shot.quality)),
             }
             made |= {"size": [row.item.width_px, row.item.height_px]}

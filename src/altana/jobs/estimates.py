@@ -1,25 +1,17 @@
-"""How long a run will take and how large its files will be, from what was measured: first on the demo, then on this machine.
-
-Drawing time goes with pixels and passes.  Each finished piece is measured and kept, so that the next estimate is this
-machine's own.
-"""
+"""How long a run will take and how large its files will be, from what was measured: first on the demo, then on this machine."""
 
 from __future__ import annotations
 
-import json
 import shutil
 from collections.abc import Sequence
 from pathlib import Path
 
-from altana.core.errors import UserError
-from altana.core.project import USUAL_QUALITIES, Qualities
-from altana.jobs.requests import Film, Item, Pano, Picture
+from altana.core.project import MATERIALS, USUAL_QUALITIES, WHITE_CARD, Qualities
+from altana.jobs.paces import known_paces
+from altana.jobs.requests import Film, Item, Pano, Picture, Still
 from altana.render.encode import SEQUENCES
-from altana.storage.cache import cache_folder
-from altana.storage.files import write_atomically
+from altana.render.panorama import FACES, SLICES, TILTS_DEG
 
-#: Seconds a megapixel, drawn in software on two cores: demo's cameras and walk (see docs/performance.md).
-SECONDS_A_MPX = {"proof": 0.45, "review": 2.4, "final": 9.5}
 #: Starting, opening the model, and the light where it is kept.
 START_S = 2.0
 #: Bytes a pixel of a film frame, by kind and quality, on the demo's walk at 25 film frames a second.
@@ -37,36 +29,6 @@ FILM_BYTES = {
 STILL_BYTES = {"png": 0.93, "jpg": 0.31, "png16": 4.6, "tif": 4.6, "exr": 2.8}
 #: Pixels of six faces against those of the panorama: (W/π × 1.18)² × 6 of W²/2.
 FACES_SHARE = 1.7
-#: A measurement counts for this much against what was known before.
-NEW_SHARE = 0.4
-
-
-def _path() -> Path:
-    return cache_folder() / "seconds.json"
-
-
-def known_paces() -> dict[str, float]:
-    """Seconds a megapixel by quality: this machine's own where it has made something, else the demo's."""
-    paces = dict(SECONDS_A_MPX)
-    try:
-        held = json.loads(_path().read_text())
-        paces.update({name: float(value) for name, value in held.items() if name in paces and 1e-4 < float(value) < 1e4})
-    except (OSError, ValueError, AttributeError, TypeError):
-        pass
-    return paces
-
-
-def learn(quality: str, seconds: float, pixels: int) -> None:
-    """Take in how long so many pixels took; a cache that cannot be written is no trouble."""
-    if pixels < 1000 or seconds <= 0.0:
-        return
-    paces = known_paces()
-    paces[quality] += NEW_SHARE * (seconds / (pixels / 1e6) - paces[quality])
-    try:
-        write_atomically(_path(), json.dumps(paces).encode(), "")
-    except UserError:
-        # An estimate is never worth a failed run.
-        return
 
 
 def pixels_of(item: Item) -> int:
@@ -79,6 +41,23 @@ def pixels_of(item: Item) -> int:
     return item.width_px * item.height_px
 
 
+def pictures_of(item: Item) -> int:
+    """Pictures that are drawn for an item: film frames, a panorama's faces, a stereo pair's slices."""
+    if isinstance(item, Film):
+        return len(item.frames)
+    if isinstance(item, Pano):
+        return 2 * SLICES * len(TILTS_DEG) if item.shot.stereo_m else len(FACES)
+    return 1
+
+
+def pace_of(item: Item, quality: str) -> str:
+    """The name of the pace at which an item is drawn."""
+    shot = None if isinstance(item, Still) else item.shot
+    drawn = MATERIALS if shot is None or shot.rendition == WHITE_CARD else shot.rendition
+    kind = "stereo" if isinstance(item, Pano) and item.shot.stereo_m else "row" if isinstance(item, Picture | Pano) else "frame"
+    return f"{kind} {drawn} {getattr(item, 'quality', '') or quality}"
+
+
 def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:
     """How many times the usual passes an item takes, where a project's words of quality stand for other figures."""
     word = getattr(item, "quality", "") or quality
@@ -86,12 +65,15 @@ def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> 
     return made.passes / usual.passes if isinstance(item, Picture | Pano) else made.film_passes / usual.film_passes
 
 
+def seconds_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:
+    """How long an item will take, seconds, with a project's figures behind the words of quality."""
+    pace = known_paces()[pace_of(item, quality)]
+    return pace.seconds(pictures_of(item), pixels_of(item)) * effort(item, quality, qualities)
+
+
 def seconds_for(items: Sequence[Item], quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:
-    """How long these items will take, seconds, with a project's figures behind the words of quality."""
-    paces = known_paces()
-    return START_S + sum(
-        pixels_of(item) / 1e6 * paces[getattr(item, "quality", "") or quality] * effort(item, quality, qualities) for item in items
-    )
+    """How long a run of these items will take, seconds, its start included."""
+    return START_S + sum(seconds_of(item, quality, qualities) for item in items)
 
 
 def bytes_for(item: Item, quality: str) -> float:

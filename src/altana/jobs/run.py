@@ -22,10 +22,11 @@ from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
 from altana.jobs import power
-from altana.jobs.estimates import START_S, bytes_for, effort, learn, pixels_of, seconds_for
+from altana.jobs.estimates import START_S, bytes_for, effort, pace_of, pictures_of, pixels_of, seconds_of
 from altana.jobs.film import FilmCheck, FilmWork, keep_before
 from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened
+from altana.jobs.paces import learn
 from altana.jobs.picture import PictureWork, camera_json, quality_of, write_master
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, Still, target
 from altana.render.encode import still_bytes
@@ -155,7 +156,7 @@ class Run:
             renderer.close()
 
     def _expected_s(self, item: Item) -> float:
-        return seconds_for([item], self.request.quality, self.request.project.qualities) - START_S
+        return seconds_of(item, self.request.quality, self.request.project.qualities)
 
     def _next(self, left: list[Item]) -> Item:
         """The piece that comes next: in the order that the job's folder asks for, if it does."""
@@ -172,7 +173,7 @@ class Run:
         while True:
             self.journal.progress(begin, label)
             self.journal.write("begin", file=item.file)
-            started = time.monotonic()
+            started, drawn_before = time.monotonic(), renderer.views_drawn
             try:
                 self._one(renderer, item, begin, span, label)
             except UserError as error:
@@ -195,9 +196,10 @@ class Run:
                 reason = "there was not enough memory" if isinstance(error, MemoryError) else f"{type(error).__name__}: {error}"
                 self._set_aside(item, f"{item.name} could not be made: {reason}. The others are. Try it smaller, or on its own.")
                 return
-            if not self.resume:
+            # Only what was drawn from beginning to end says how long drawing takes: not what was resumed, nor what was only toned.
+            if not self.resume and renderer.views_drawn - drawn_before >= pictures_of(item):
                 usual = (time.monotonic() - started) / effort(item, self.request.quality, self.request.project.qualities)
-                learn(getattr(item, "quality", "") or self.request.quality, usual, pixels_of(item))
+                learn(pace_of(item, self.request.quality), usual, pictures_of(item), pixels_of(item))
             self._note(item, time.monotonic() - started)
             return
 

@@ -21,11 +21,25 @@ from altana.core.camera.bounds import bounded, sight_passes, unbounded
 from altana.core.camera.view import View
 from altana.core.checks.cut_faces import Bodies, bodies_of, crossed_bodies
 from altana.core.conventions import Floats, Floats32
-from altana.core.light.sky import HORIZON, Sky
+from altana.core.light.sky import Sky
 from altana.core.light.transport import LightMap
 from altana.core.model import Model
 from altana.core.staging import WHOLE, Staging
 from altana.render.context import create_context, shader
+from altana.render.shadows import ShadowMap, ShadowMaps
+from altana.render.uniforms import (
+    UNBOUNDED_M,
+    air,
+    camera_uniforms,
+    gain,
+    in_sight,
+    jittered,
+    ray_uniforms,
+    sky_uniforms,
+    tile_edges,
+    vertex_format,
+    with_cuts,
+)
 from altana.render.upload import Batches, upload
 
 TILE_PX = 2048
@@ -33,8 +47,6 @@ MARGIN_PX = 96
 #: Contact shading looks this far, and never wider than this share of a picture 720 px high.
 CONTACT_M = 0.9
 WIDEST = 0.11
-SUN_DISC_DEG = 0.8
-UNBOUNDED_M = 1e9
 #: The ink of cut faces, as light at an exposure of 1.
 POCHE = (0.017, 0.015, 0.013)
 _VERTEX_SHADERS = {
@@ -63,8 +75,6 @@ class Quality:
     taps: int = 4
 
 
-#: What a pixel of a shadow map takes, and what the maps of all passes of a picture may take together to be kept for the next, bytes.
-SHADOW_BYTES, SHADOWS_KEPT = 4, 256 << 20
 COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1)
 FULL = Quality(taps=2)
 STILL = Quality(passes=8)
@@ -137,13 +147,14 @@ class Renderer:
 
     def __init__(self, model: Model, light: LightMap | None = None) -> None:
         self.context = create_context()
-        self.shots_drawn = 0
+        #: Pictures, masters and facts drawn so far.
+        self.views_drawn = 0
         self._programs: dict[str, moderngl.Program] = {}
         self._covers: dict[str, moderngl.VertexArray] = {}
         with self.context:
             self._commands = self.context.buffer(reserve=20)
         self._targets: dict[tuple[int, int], _Targets] = {}
-        self._shadows: dict[tuple[str, int, int], tuple[object, moderngl.Framebuffer]] = {}
+        self._shadows = ShadowMaps(self.context)
         with self.context:
             self._scene = upload(self.context, model, light)
         self._arrays: dict[str, moderngl.VertexArray] = {}
@@ -186,9 +197,6 @@ class Renderer:
         for array in self._arrays.values():
             array.release()
         self._arrays.clear()
-        for _, frame in self._shadows.values():
-            frame.depth_attachment.release()
-            frame.release()
         self._shadows.clear()
         old.release()
 
@@ -226,7 +234,7 @@ class Renderer:
                 if progress is not None and not progress((number + step) / len(tiles)):
                     return None
             result[y : y + h, x : x + w] = self._develop(w, h, margin, quality, ev)
-        self.shots_drawn += 1
+        self.views_drawn += 1
         return result
 
     @_current
@@ -268,13 +276,13 @@ class Renderer:
             result[y : y + h, x : x + w] = light
             if alpha is not None:
                 alpha[y : y + h, x : x + w] = cover
-        self.shots_drawn += 1
+        self.views_drawn += 1
         return Master(result, alpha)
 
     def _light_read(self, w: int, h: int, margin: int, quality: Quality, ev: float) -> tuple[Floats32, Floats32]:
         """Light of what covers each pixel, and the coverage, of the inner part of a tile."""
         target = self._target(w + 2 * margin, h + 2 * margin)
-        source, unit = (target.sum, _gain(ev)) if quality.passes > 1 else (target.light, 1.0)
+        source, unit = (target.sum, gain(ev)) if quality.passes > 1 else (target.light, 1.0)
         values = np.frombuffer(source.read(components=4, dtype="f4"), np.float32).reshape(h + 2 * margin, w + 2 * margin, 4)
         inner = values[::-1][margin : margin + h, margin : margin + w]
         light: Floats32 = np.maximum(inner[..., :3] / np.maximum(inner[..., 3:], 1e-6) / np.float32(unit), 0.0)
@@ -302,6 +310,7 @@ class Renderer:
         )
         for x, y, w, h in _tiles(width, height):
             self._facts_tile(view, (x, y, w, h), found, panes)
+        self.views_drawn += 1
         return found
 
     @_current
@@ -336,7 +345,7 @@ class Renderer:
         self.context.enable_only(moderngl.BLEND)
         self.context.blend_func = moderngl.ONE, moderngl.ONE
         clip = view.clip_matrix(self._scene.deepest_m * 1.5, tile) @ view.world_to_camera()  # type: ignore[arg-type]
-        common = {**_camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
+        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
         self._scene.materials.use(0)
         moved = {item.index for item in self._staging.moved}
         for number in begun:
@@ -344,7 +353,7 @@ class Renderer:
             if number in moved:
                 low, high = np.full(3, -UNBOUNDED_M), np.full(3, UNBOUNDED_M)
             box = {"u_low": tuple(low.tolist()), "u_high": tuple(high.tolist()), "u_sense": float(self.bodies.sense[number])}
-            self._draw(_with_cuts("count", view), "solid", clip, None, {**common, **box}, only=(number,))
+            self._draw(with_cuts("count", view), "solid", clip, None, {**common, **box}, only=(number,))
         return frame
 
     @_current
@@ -368,8 +377,8 @@ class Renderer:
         target.sum.clear(0.0, 0.0, 0.0, 0.0)
         begun = crossed_bodies(self._model, self.bodies, view, self._staging)[1] if self._staging.cap and bounded(view) else ()
         for number in range(quality.passes):
-            jitter = _jitter(number, quality.passes)
-            shadows = self._shadow_maps(view, _sun_in_disc(sky, number, quality.passes), quality, number)
+            jitter = jittered(number, quality.passes)
+            shadows = self._shadow_maps(view, sky, quality, number)
             self._pass(view, sky, quality, inside, tile, target, jitter, number, shadows)
             if begun:
                 self._cap(view, (tile[0] + jitter[0], tile[1] + jitter[1], w, h), target, begun, ev)
@@ -388,26 +397,26 @@ class Renderer:
         target: _Targets,
         jitter: tuple[float, float],
         number: int,
-        shadows: tuple[tuple[moderngl.Framebuffer, Floats, float], tuple[moderngl.Framebuffer, Floats, float]],
+        shadows: tuple[ShadowMap, ShadowMap],
     ) -> None:
         scene = self._scene
         shifted = (tile[0] + jitter[0], tile[1] + jitter[1], tile[2], tile[3])
         clip = view.clip_matrix(scene.deepest_m * 1.5, shifted) @ view.world_to_camera()  # type: ignore[arg-type]
-        common = {**_camera_uniforms(view, clip), "u_light_size": tuple(map(float, scene.light.size))}
+        common = {**camera_uniforms(view, clip), "u_light_size": tuple(map(float, scene.light.size))}
         self._surfaces(view, target, common, clip, quality, number)
         if quality.contact:
             self._contact(view, tile, target, number, shifted, quality)
         else:
             target.open_soft.use()
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
-        lights = {**_sky_uniforms(sky), "u_light_known": float(scene.light_known), "u_estimate": 0.07 if inside else 1.0, "u_light_map": 2}
+        lights = {**sky_uniforms(sky), "u_light_known": float(scene.light_known), "u_estimate": 0.07 if inside else 1.0, "u_light_map": 2}
         self._light(view, target, common, lights, shadows, quality, shifted)
         if scene.glass.span[1]:
             self.context.enable_only(moderngl.DEPTH_TEST | moderngl.BLEND)
             self.context.blend_func = moderngl.ONE, moderngl.ONE_MINUS_SRC_ALPHA
             target.light.depth_mask = False
             scene.materials.use(0)
-            self._draw(_with_cuts("glass", view), "glass", clip, view, {**common, **lights, "u_materials": 0})
+            self._draw(with_cuts("glass", view), "glass", clip, view, {**common, **lights, "u_materials": 0})
             target.light.depth_mask = True
 
     def _cap(self, view: View, tile: tuple[float, float, float, float], target: _Targets, begun: tuple[int, ...], ev: float) -> None:
@@ -417,10 +426,10 @@ class Renderer:
         target.light.use()
         counted.color_attachments[0].use(0)
         target.surface.color_attachments[0].use(1)
-        name = _with_cuts("cap", view)
-        bounds = _camera_uniforms(view, np.eye(4))
-        ink = tuple((np.asarray(POCHE) / _gain(ev)).tolist())
-        self._set(name, **bounds, **_ray_uniforms(view, tile), u_count=0, u_surface=1, u_cap=ink)
+        name = with_cuts("cap", view)
+        bounds = camera_uniforms(view, np.eye(4))
+        ink = tuple((np.asarray(POCHE) / gain(ev)).tolist())
+        self._set(name, **bounds, **ray_uniforms(view, tile), u_count=0, u_surface=1, u_cap=ink)
         self._cover(name)
 
     def _whole_depths(self, view: View, tile: tuple[float, float, float, float], target: _Targets) -> moderngl.Texture:
@@ -441,7 +450,7 @@ class Renderer:
         frame.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
         self._scene.materials.use(0)
         self._scene.images.use(1)
-        values = {**_camera_uniforms(whole, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_level_bias": 4.0}
+        values = {**camera_uniforms(whole, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_level_bias": 4.0}
         self._draw("surface", "solid", clip, None, values)
         texture = frame.color_attachments[0]
         assert isinstance(texture, moderngl.Texture)
@@ -456,11 +465,11 @@ class Renderer:
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
         self._scene.images.filter = (mixed, moderngl.LINEAR)
         self._scene.images.use(1)
-        name = _with_cuts("surface:BOUNDS", view) if bounded(view) else "surface"
+        name = with_cuts("surface:BOUNDS", view) if bounded(view) else "surface"
         values = {**common, "u_materials": 0, "u_images": 1, "u_level_bias": -0.7 if quality.passes > 1 else -0.2}
         self._draw(name, "solid", clip, None, values)
         if self._staging.faint:
-            self._draw(_with_cuts("surface:BOUNDS:FAINT", view), "solid", clip, None, {**values, "u_phase": number}, "solid:faint")
+            self._draw(with_cuts("surface:BOUNDS:FAINT", view), "solid", clip, None, {**values, "u_phase": number}, "solid:faint")
 
     def _light(
         self,
@@ -468,7 +477,7 @@ class Renderer:
         target: _Targets,
         common: dict[str, object],
         lights: dict[str, object],
-        shadows: tuple[tuple[moderngl.Framebuffer, Floats, float], tuple[moderngl.Framebuffer, Floats, float]],
+        shadows: tuple[ShadowMap, ShadowMap],
         quality: Quality,
         tile: tuple[float, float, float, float],
     ) -> None:
@@ -476,8 +485,9 @@ class Renderer:
         target.light.use()
         target.surface.color_attachments[0].use(1)
         self._scene.light.use(2)
-        shadows[0][0].depth_attachment.use(3)
-        shadows[1][0].depth_attachment.use(4)
+        near, far = shadows
+        near.depths.use(3)
+        far.depths.use(4)
         target.open_soft.color_attachments[0].use(5)
         self._set(
             "light",
@@ -487,15 +497,15 @@ class Renderer:
             u_shadow_near=3,
             u_shadow_far=4,
             u_occlusion=5,
-            u_to_shadow_near=shadows[0][1],
-            u_to_shadow_far=shadows[1][1],
-            u_shadow_texel=(shadows[0][2], shadows[1][2]),
+            u_to_shadow_near=near.matrix,
+            u_to_shadow_far=far.matrix,
+            u_shadow_texel=(near.texel_m, far.texel_m),
             u_shadow_step=1.0 / quality.shadow_px,
             u_taps=quality.taps,
             u_white=float(self._drawn.white),
             u_sky_shown=float(self._drawn.sky),
-            u_air=_air(lights),
-            **_ray_uniforms(view, tile),
+            u_air=air(lights),
+            **ray_uniforms(view, tile),
         )
         self._cover("light")
 
@@ -519,7 +529,7 @@ class Renderer:
         kept = self._still[which or kind]
         if only is not None:
             kept = kept & np.isin(batches.owner, only)
-        order = _in_sight(batches, clip, far_first is not None, values.get("u_bounds", (0.0, UNBOUNDED_M)))
+        order = in_sight(batches, clip, far_first is not None, values.get("u_bounds", (0.0, UNBOUNDED_M)))
         self._indirect(name, batches, order[kept[order]])
         if which:
             return
@@ -560,7 +570,7 @@ class Renderer:
             u_surface=0,
             u_whole=1,
             u_cut=float(bounded(view)),
-            u_edges=_tile_edges(view, shifted),
+            u_edges=tile_edges(view, shifted),
             u_camera=view.pose.axes(),
             u_radius=CONTACT_M,
             u_widest=WIDEST * min(1.0, view.height_px / tile[3]),
@@ -579,7 +589,7 @@ class Renderer:
         self.context.blend_func = moderngl.ONE, moderngl.ONE
         target.sum.use()
         target.light.color_attachments[0].use(0)
-        self._set("gather", u_light=0, u_gain=_gain(ev), u_even=float(not self._drawn.sky))
+        self._set("gather", u_light=0, u_gain=gain(ev), u_even=float(not self._drawn.sky))
         self._cover("gather")
 
     def _develop(self, w: int, h: int, margin: int, quality: Quality, ev: float) -> Pixels:
@@ -588,7 +598,7 @@ class Renderer:
         target.picture.use()
         # A single pass needs no mean: its light is developed as it is.
         (target.sum if quality.passes > 1 else target.light).color_attachments[0].use(0)
-        self._set("develop", u_sum=0, u_gain=0.0 if quality.passes > 1 else _gain(ev))
+        self._set("develop", u_sum=0, u_gain=0.0 if quality.passes > 1 else gain(ev))
         self._cover("develop")
         shown = target.picture
         if quality.passes == 1 and quality.divisor == 1:
@@ -612,11 +622,11 @@ class Renderer:
         self.context.enable_only(moderngl.DEPTH_TEST)
         clip = view.clip_matrix(self._scene.deepest_m * 1.5, tile) @ view.world_to_camera()
         self._scene.materials.use(0)
-        common = {**_camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
-        self._draw(_with_cuts("facts", view), "solid", clip, None, common)
-        self._draw(_with_cuts("facts", view), "solid", clip, None, common, "solid:faint")
+        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
+        self._draw(with_cuts("facts", view), "solid", clip, None, common)
+        self._draw(with_cuts("facts", view), "solid", clip, None, common, "solid:faint")
         if panes:
-            self._draw(_with_cuts("facts", view), "glass", clip, None, common)
+            self._draw(with_cuts("facts", view), "glass", clip, None, common)
         elif self._scene.glass.span[1]:
             found.pane[y : y + h, x : x + w] = self._panes(view, clip, common, depth, (w, h))
         values = np.frombuffer(surface.read(), np.float32).reshape(h, w, 4)[::-1]
@@ -638,7 +648,7 @@ class Renderer:
         self.context.enable_only(moderngl.DEPTH_TEST)
         frame.depth_mask = False
         texture.write(bytes(size[0] * size[1]))
-        self._draw(_with_cuts("pane", view), "glass", clip, None, common)
+        self._draw(with_cuts("pane", view), "glass", clip, None, common)
         frame.depth_mask = True
         made = np.frombuffer(texture.read(alignment=1), np.uint8).reshape(size[1], size[0])[::-1] > 0
         frame.release()
@@ -647,65 +657,24 @@ class Renderer:
 
     # ------------------------------------------------------------------ shadows
 
-    def _shadow_maps(
-        self, view: View, sun: Floats, quality: Quality, number: int
-    ) -> tuple[tuple[moderngl.Framebuffer, Floats, float], tuple[moderngl.Framebuffer, Floats, float]]:
-        """Two maps of the sun's shadow in one pass of a picture, round the eye and round the building: map, matrix, metres a pixel.
+    def _shadow_maps(self, view: View, sky: Sky, quality: Quality, number: int) -> tuple[ShadowMap, ShadowMap]:
+        scene, staged = self._scene, self._staging
+        drawn = (staged.omitted, staged.moved, staged.unlit)
+        core = (scene.centre, scene.core_radius_m)
+        return self._shadows.of_pass(view, sky, core, quality.passes, number, quality.shadow_px, drawn, self._draw_shadow)
 
-        The sun of a pass is the same in every picture of that many passes, so the next tile, face or film frame finds the map
-        round the building again, and mostly the one round the eye.
-        """
-        scene, side = self._scene, quality.shadow_px
-        near_radius = 16.0
-        # A view that is as wide as a panorama's face sees as far to its sides as ahead; all six faces then share one map.
-        ahead = 0.0 if min(view.angles_of_view()) >= 90.0 else near_radius * 0.7
-        middle = np.asarray(view.pose.eye) + view.pose.forward * ahead
-        # The near map moves in steps, so that it can be kept while the camera is dragged.
-        snapped = np.round(middle / 6.0) * 6.0
-        # Where the maps of all passes would take too much, each pass draws its own.
-        place = number if 2 * quality.passes * side * side * SHADOW_BYTES <= SHADOWS_KEPT else 0
-        return (
-            self._shadow_map(("near", side, place), snapped, near_radius + 6.0, sun),
-            self._shadow_map(("far", side, place), scene.centre, scene.core_radius_m + 10.0, sun),
-        )
-
-    def _shadow_map(
-        self, place: tuple[str, int, int], centre: Floats, radius: float, sun: Floats
-    ) -> tuple[moderngl.Framebuffer, Floats, float]:
-        matrix = _sun_matrix(centre, radius, sun, max(self._scene.core_radius_m * 2.0, 120.0))
-        staged, side = self._staging, place[1]
-        key = (tuple(np.round(matrix.ravel(), 9).tolist()), staged.omitted, staged.moved, staged.unlit)
-        held = self._shadows.get(place)
-        texel = 2.0 * radius / side
-        if held is not None and held[0] == key:
-            return held[1], matrix, texel
-        if held is not None:
-            frame = held[1]
-        else:
-            depth = self.context.depth_texture((side, side))
-            depth.compare_func = "<="
-            depth.filter = (moderngl.LINEAR, moderngl.LINEAR)
-            depth.repeat_x = depth.repeat_y = False
-            frame = self.context.framebuffer(depth_attachment=depth)
-        frame.use()
-        frame.clear(depth=1.0)
+    def _draw_shadow(self, matrix: Floats) -> None:
+        """Depths along the sun's rays, without what is left out, and with what is moved at its other place."""
+        staged, solid = self._staging, self._scene.solid
         self.context.enable_only(moderngl.DEPTH_TEST)
-        if not (staged.omitted or staged.moved or staged.unlit):
-            self._set("depth", u_clip=matrix)
-            first, count = self._scene.solid.span
-            self._array("depth").render(first=first, vertices=count)
-        else:
-            self._staged_shadow(matrix)
-        self._shadows[place] = (key, frame)
-        return frame, matrix, texel
-
-    def _staged_shadow(self, matrix: Floats) -> None:
-        """The shadow map without what is left out, and with what is moved at its other place."""
-        solid = self._scene.solid
         self._set("depth", u_clip=matrix)
-        lit = ~np.isin(solid.owner, self._staging.unlit)
+        if not (staged.omitted or staged.moved or staged.unlit):
+            first, count = solid.span
+            self._array("depth").render(first=first, vertices=count)
+            return
+        lit = ~np.isin(solid.owner, staged.unlit)
         self._indirect("depth", solid, np.flatnonzero((self._still["solid"] | self._still["solid:faint"]) & lit))
-        for item in self._staging.moved:
+        for item in staged.moved:
             mine = np.flatnonzero(solid.owner == item.index)
             self._set("depth:MOVED", u_clip=matrix, u_move=item.array())
             self._indirect("depth:MOVED", solid, mine)
@@ -742,7 +711,7 @@ class Renderer:
             if _VERTEX_SHADERS[name.split(":")[0]] == "depth.vert":
                 content = [(self._scene.positions, "3f4", "in_position")]
             else:
-                content = [(self._scene.vertices, *_vertex_format(program))]
+                content = [(self._scene.vertices, *vertex_format(program))]
             self._arrays[name] = self.context.vertex_array(program, content, self._scene.indices, index_element_size=4)
         return self._arrays[name]
 
@@ -794,126 +763,7 @@ def _kept(
     return held[size]
 
 
-def _with_cuts(name: str, view: View) -> str:
-    """A program that knows of so many wall cuts."""
-    return f"{name}:CUTS {len(view.cuts)}" if view.cuts else name
-
-
-def _in_sight(batches: Batches, clip: Floats, far_first: bool, bounds: tuple[float, float]) -> npt.NDArray[np.intp]:
-    """Which batches may be in the picture, between its bounds, ordered by the depth of their nearest corner."""
-    low, high = batches.low, batches.high
-    corners = np.stack([np.where([(k >> axis) & 1 for axis in range(3)], high, low) for k in range(8)], axis=1)
-    x, y, _, w = np.moveaxis(corners @ clip[:, :3].T + clip[:, 3], -1, 0)
-    outside = (x > w).all(1) | (x < -w).all(1) | (y > w).all(1) | (y < -w).all(1) | (w < 0).all(1)
-    # Clip space's w is the depth along the line of sight, so what lies wholly before or behind costs nothing.
-    outside |= (w < bounds[0]).all(1) | (w > bounds[1]).all(1)
-    kept = np.flatnonzero(~outside)
-    # A body around the eye has its nearest corner behind it; its middle says more.
-    nearness = np.maximum(w[kept].min(axis=1), 0.0) + 0.05 * w[kept].mean(axis=1)
-    order = kept[np.argsort(nearness)]
-    return order[::-1] if far_first else order
-
-
-def _air(lights: dict[str, object]) -> tuple[float, ...]:
-    """The colour that distance goes towards: the sky at the horizon, the sun's glow left out."""
-    scale = float(lights["u_sky_scale"])  # type: ignore[arg-type]
-    return tuple((HORIZON * 0.9 * scale).tolist())
-
-
-def _vertex_format(program: moderngl.Program) -> tuple[str, ...]:
-    fields = (("in_position", "3f4", 12), ("in_normal", "3f2 2x1", 8), ("in_uv", "2f4", 8), ("in_light", "2f4", 8), ("in_ids", "2u4", 8))
-    words, names = [], []
-    for name, code, size in fields:
-        if name in program:
-            words.append(code)
-            names.append(name)
-        else:
-            words.append(f"{size}x1")
-    return (" ".join(words), *names)
-
-
 def _tiles(width: int, height: int) -> Iterator[tuple[int, int, int, int]]:
     for y in range(0, height, TILE_PX):
         for x in range(0, width, TILE_PX):
             yield x, y, min(TILE_PX, width - x), min(TILE_PX, height - y)
-
-
-def _tile_edges(view: View, tile: tuple[float, float, float, float]) -> tuple[float, float, float, float]:
-    x, y, w, h = tile
-    left, right, bottom, top = view.edges()
-    across, high = (right - left) / view.width_px, (top - bottom) / view.height_px
-    return left + across * x, left + across * (x + w), top - high * (y + h), top - high * y
-
-
-def _ray_uniforms(view: View, tile: tuple[float, float, float, float]) -> dict[str, object]:
-    """Lines of sight of a tile, one metre deep: its lower left corner, across and up."""
-    left, right, bottom, top = _tile_edges(view, tile)
-    axes = view.pose.axes()
-    return {
-        "u_corner": axes[0] * left + axes[1] * bottom + axes[2],
-        "u_across": axes[0] * (right - left),
-        "u_high": axes[1] * (top - bottom),
-    }
-
-
-def _camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
-    near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
-    made = {"u_clip": clip, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
-    return {**made, **_cut_uniforms(view)} if view.cuts else made
-
-
-def _cut_uniforms(view: View) -> dict[str, object]:
-    """Wall cuts as the shaders hold them (bounds.glsl)."""
-    plane = [(*item.normal.tolist(), item.at_m) for item in view.cuts]
-    along = [(item.along[0], item.along[1], item.depth_m, float(np.asarray(item.place) @ item.along)) for item in view.cuts]
-    extent = [(-item.left_m, item.right_m, item.place[2] - item.down_m, item.place[2] + item.up_m) for item in view.cuts]
-    names = ("u_cut_plane", "u_cut_along", "u_cut_extent")
-    return {name: np.array(rows, np.float32).tobytes() for name, rows in zip(names, (plane, along, extent), strict=True)}
-
-
-def _sky_uniforms(sky: Sky) -> dict[str, object]:
-    return {
-        "u_sun": sky.sun,
-        "u_sun_lux": sky.sun_lux,
-        "u_sky_scale": sky.scale,
-        "u_haze": sky.haze,
-        "u_ground": tuple(sky.ground.tolist()),
-    }
-
-
-def _gain(ev: float) -> float:
-    """The brightest value a sensor of ISO 100 records is 1.2 x 2^EV candelas per square metre."""
-    return float(1.0 / (1.2 * 2.0**ev))
-
-
-def _jitter(number: int, passes: int) -> tuple[float, float]:
-    """Sample places within the pixel: an even two-dimensional sequence about its middle."""
-    if passes == 1:
-        return 0.0, 0.0
-    return ((number + 0.5) * 0.7548776662466927) % 1.0 - 0.5, ((number + 0.5) * 0.5698402909980532) % 1.0 - 0.5
-
-
-def _sun_in_disc(sky: Sky, number: int, passes: int) -> Floats:
-    sun = np.asarray(sky.sun)
-    if passes == 1:
-        return sun
-    side = np.cross(sun, (0.0, 0.0, 1.0)) if abs(sun[2]) < 0.99 else np.array([1.0, 0.0, 0.0])
-    side /= np.linalg.norm(side)
-    radius = np.tan(np.radians(SUN_DISC_DEG / 2)) * np.sqrt((number + 0.5) / passes)
-    angle = number * 2.399963
-    moved = sun + radius * (np.cos(angle) * side + np.sin(angle) * np.cross(side, sun))
-    return moved / np.linalg.norm(moved)
-
-
-def _sun_matrix(centre: Floats, radius: float, sun: Floats, depth: float) -> Floats:
-    """World to the shadow map's clip space: an even projection along the sun's rays."""
-    forward = -sun
-    helper = np.array([0.0, 1.0, 0.0]) if abs(sun[2]) > 0.95 else np.array([0.0, 0.0, 1.0])
-    side = np.cross(forward, helper)
-    side /= np.linalg.norm(side)
-    up = np.cross(side, forward)
-    rows = np.stack([side / radius, up / radius, forward / depth])
-    matrix = np.eye(4)
-    matrix[:3, :3] = rows
-    matrix[:3, 3] = -rows @ centre
-    return matrix

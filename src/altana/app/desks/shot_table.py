@@ -21,7 +21,7 @@ from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
 from altana.core.styles import called
-from altana.jobs.estimates import bytes_for, seconds_for
+from altana.jobs.estimates import bytes_for, seconds_of
 from altana.jobs.requests import Film, Item
 from altana.jobs.shotlist import Row
 
@@ -262,7 +262,7 @@ def _size_text(item: Item | None, shot: Shot) -> str:
 
 
 def _expected(item: Item, shot: Shot, project: Project) -> str:
-    seconds = seconds_for([item], shot.quality, project.qualities)
+    seconds = seconds_of(item, shot.quality, project.qualities)
     size = bytes_for(item, shot.quality)
     time = f"{seconds:.0f} s" if seconds < 90 else f"{seconds / 60:.0f} min"
     return f"{time}\n{size / 1e6:.1f} MB"

@@ -132,7 +132,11 @@ class ShotSettings(QWidget):
         self.pattern.setAccessibleName("Name")
         self.pattern.setToolTip("Name of the file. Fields: " + ", ".join(f"{{{name}}}" for name in FIELDS))
         self.pattern.editingFinished.connect(lambda: self._typed(self.pattern, "Name of the file", "pattern"))
-        group.add_field("Name", self.pattern)
+        # Patterns are long: in half the width their beginning would be out of sight.
+        named = label("Name", "quiet")
+        named.setBuddy(self.pattern)
+        group.add_wide(named)
+        group.add_wide(self.pattern)
         self.folder = QLineEdit()
         self.folder.setAccessibleName("Folder")
         self.folder.setToolTip("Folder below the delivery; the same fields as in the name")

@@ -1,0 +1,111 @@
+"""What the shaders are told of a view, its tile and its sky, and which parts of a model they are given."""
+
+from __future__ import annotations
+
+import moderngl
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.camera.view import View
+from altana.core.conventions import Floats
+from altana.core.light.sky import HORIZON, Sky
+from altana.render.upload import Batches
+
+UNBOUNDED_M = 1e9
+
+
+def with_cuts(name: str, view: View) -> str:
+    """A program that knows of so many wall cuts."""
+    return f"{name}:CUTS {len(view.cuts)}" if view.cuts else name
+
+
+def in_sight(batches: Batches, clip: Floats, far_first: bool, bounds: tuple[float, float]) -> npt.NDArray[np.intp]:
+    """Which batches may be in the picture, between its bounds, ordered by the depth of their nearest corner."""
+    low, high = batches.low, batches.high
+    corners = np.stack([np.where([(k >> axis) & 1 for axis in range(3)], high, low) for k in range(8)], axis=1)
+    x, y, _, w = np.moveaxis(corners @ clip[:, :3].T + clip[:, 3], -1, 0)
+    outside = (x > w).all(1) | (x < -w).all(1) | (y > w).all(1) | (y < -w).all(1) | (w < 0).all(1)
+    # Clip space's w is the depth along the line of sight, so what lies wholly before or behind costs nothing.
+    outside |= (w < bounds[0]).all(1) | (w > bounds[1]).all(1)
+    kept = np.flatnonzero(~outside)
+    # A body around the eye has its nearest corner behind it; its middle says more.
+    nearness = np.maximum(w[kept].min(axis=1), 0.0) + 0.05 * w[kept].mean(axis=1)
+    order = kept[np.argsort(nearness)]
+    return order[::-1] if far_first else order
+
+
+def air(lights: dict[str, object]) -> tuple[float, ...]:
+    """The colour that distance goes towards: the sky at the horizon, the sun's glow left out."""
+    scale = float(lights["u_sky_scale"])  # type: ignore[arg-type]
+    return tuple((HORIZON * 0.9 * scale).tolist())
+
+
+def vertex_format(program: moderngl.Program) -> tuple[str, ...]:
+    """The part of a vertex that a program reads, as the graphics library names it, and the names of its fields."""
+    fields = (("in_position", "3f4", 12), ("in_normal", "3f2 2x1", 8), ("in_uv", "2f4", 8), ("in_light", "2f4", 8), ("in_ids", "2u4", 8))
+    words, names = [], []
+    for name, code, size in fields:
+        if name in program:
+            words.append(code)
+            names.append(name)
+        else:
+            words.append(f"{size}x1")
+    return (" ".join(words), *names)
+
+
+def tile_edges(view: View, tile: tuple[float, float, float, float]) -> tuple[float, float, float, float]:
+    """Tangents of the left, right, bottom and top edge of a tile (x, y, width, height in pixels) of a view."""
+    x, y, w, h = tile
+    left, right, bottom, top = view.edges()
+    across, high = (right - left) / view.width_px, (top - bottom) / view.height_px
+    return left + across * x, left + across * (x + w), top - high * (y + h), top - high * y
+
+
+def ray_uniforms(view: View, tile: tuple[float, float, float, float]) -> dict[str, object]:
+    """Lines of sight of a tile, one metre deep: its lower left corner, across and up."""
+    left, right, bottom, top = tile_edges(view, tile)
+    axes = view.pose.axes()
+    return {
+        "u_corner": axes[0] * left + axes[1] * bottom + axes[2],
+        "u_across": axes[0] * (right - left),
+        "u_high": axes[1] * (top - bottom),
+    }
+
+
+def camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
+    """Where the camera stands, which way it looks, and what bounds it; ``clip`` is its (4, 4) world to clip matrix."""
+    near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
+    made = {"u_clip": clip, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
+    return {**made, **cut_uniforms(view)} if view.cuts else made
+
+
+def cut_uniforms(view: View) -> dict[str, object]:
+    """Wall cuts as the shaders hold them (bounds.glsl)."""
+    plane = [(*item.normal.tolist(), item.at_m) for item in view.cuts]
+    along = [(item.along[0], item.along[1], item.depth_m, float(np.asarray(item.place) @ item.along)) for item in view.cuts]
+    extent = [(-item.left_m, item.right_m, item.place[2] - item.down_m, item.place[2] + item.up_m) for item in view.cuts]
+    names = ("u_cut_plane", "u_cut_along", "u_cut_extent")
+    return {name: np.array(rows, np.float32).tobytes() for name, rows in zip(names, (plane, along, extent), strict=True)}
+
+
+def sky_uniforms(sky: Sky) -> dict[str, object]:
+    """Sun and sky as the shaders hold them."""
+    return {
+        "u_sun": sky.sun,
+        "u_sun_lux": sky.sun_lux,
+        "u_sky_scale": sky.scale,
+        "u_haze": sky.haze,
+        "u_ground": tuple(sky.ground.tolist()),
+    }
+
+
+def gain(ev: float) -> float:
+    """The brightest value a sensor of ISO 100 records is 1.2 x 2^EV candelas per square metre."""
+    return float(1.0 / (1.2 * 2.0**ev))
+
+
+def jittered(number: int, passes: int) -> tuple[float, float]:
+    """Sample places within the pixel: an even two-dimensional sequence about its middle."""
+    if passes == 1:
+        return 0.0, 0.0
+    return ((number + 0.5) * 0.7548776662466927) % 1.0 - 0.5, ((number + 0.5) * 0.5698402909980532) % 1.0 - 0.5
