@@ -26,7 +26,7 @@ from altana.app.settings.curve import CurveEditor
 from altana.app.theme.tokens import LIGHT
 from altana.app.window import HAND_OVER, MainWindow
 from altana.core.edits.shots import add_shots, change_shots, checked_tone, start_values
-from altana.core.project import FILM, PANORAMA, USUAL_QUALITIES, Project, Shot, Tone
+from altana.core.project import FILM, LINES, MATERIALS, PANORAMA, PICTURE, USUAL_QUALITIES, Project, Shot, Tone
 from altana.jobs.film import BEFORE_FOLDER
 from tests.app.conftest import drag, enter, press, until
 
@@ -387,21 +387,67 @@ def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverD
     assert "cannot be read" in window._banner_text.text()
 
 
+def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverDesk) -> None:
+    def more(project: Project) -> Project:
+        first = project.shots[0]
+        tall = next(number for number, item in enumerate(project.camera(first.subject).formats) if item.height_px > item.width_px)  # type: ignore[union-attr]
+        return add_shots(project, [replace(first, format_index=tall), replace(first, rendition=LINES)])
+
+    window.bridge.apply("x", more)
+    desk.refresh()
+    rows = {row.shot.id: row for row in desk.table.rows}
+    ids = list(rows)
+    pictures = desk.row_pictures
+
+    def drawn() -> bool:
+        desk.table.viewport().update()
+        return all(pictures.image_of(row) is not None and pictures._drawn.get(key) == pictures._key(row.item) for key, row in rows.items())
+
+    until(drawn, 60)
+    whole, _jpeg, panorama, film, tall, lines = (pictures._images[key] for key in ids)
+    assert whole.width() / whole.height() == pytest.approx(16 / 9, rel=0.02)
+    assert panorama.width() == 2 * panorama.height()
+    assert film.width() / film.height() == pytest.approx(16 / 9, rel=0.02)
+    # In its own format, not in the one that the camera shows; drawn as it will be: mostly paper.
+    assert tall.width() / tall.height() == pytest.approx(9 / 16, rel=0.03)
+    assert np.median(pixels_of(lines)) > 240 > np.median(pixels_of(whole))
+    # What changes no picture has none drawn again; what does, has.
+    asked: list[str] = []
+    send = window.studio.order_finished
+    window.studio.order_finished = lambda channel, *rest: (asked.append(channel), send(channel, *rest))[1]  # type: ignore[method-assign]
+    try:
+        window.bridge.apply("x", lambda p: change_shots(p, [ids[0]], folder="other", quality="final", dpi=300.0))
+        desk.refresh()
+        rows = {row.shot.id: row for row in desk.table.rows}
+        assert drawn()
+        window.bridge.apply("x", lambda p: change_shots(p, [ids[0]], rendition=LINES))
+        desk.refresh()
+        rows = {row.shot.id: row for row in desk.table.rows}
+        assert not drawn()
+        until(drawn, 30)
+    finally:
+        del window.studio.order_finished  # type: ignore[method-assign]
+    assert asked == [f"row:{ids[0]}"]
+    # What cannot be drawn is tried once more, and then left.
+    window.bridge.apply("x", lambda p: change_shots(p, [ids[0]], rendition=MATERIALS, background=PICTURE, background_file="gone.png"))
+    desk.refresh()
+    rows = {row.shot.id: row for row in desk.table.rows}
+    until(drawn, 30)
+    assert "gone.png" in window._banner_text.text()
+
+
 def test_a_region_is_drawn_in_the_picture(window: MainWindow, desk: HandOverDesk) -> None:
     shot = shots_of(window)[0]
     desk.table.choose([shot.id])
-    image = image_of(np.full((90, 160, 3), 120, np.uint8))
-    desk.table._thumb = lambda _: image  # type: ignore[assignment]
-    try:
-        press(desk.settings.sizes.region)
-        box = desk.picture.picture_rect()
-        drag(
-            desk.picture,
-            box.topLeft() + QPointF(box.width() * 0.25, box.height() * 0.25),
-            box.topLeft() + QPointF(box.width() * 0.75, box.height() * 0.5),
-        )
-    finally:
-        desk.table._thumb = window.strip.thumb
+    press(desk.settings.sizes.region)
+    # Nothing was made yet: the whole of it is drawn, large enough to draw in.
+    until(lambda: desk.picture.image is not None and desk.picture.image.width() >= 900, 30)
+    box = desk.picture.picture_rect()
+    drag(
+        desk.picture,
+        box.topLeft() + QPointF(box.width() * 0.25, box.height() * 0.25),
+        box.topLeft() + QPointF(box.width() * 0.75, box.height() * 0.5),
+    )
     region = shots_of(window)[0].region
     assert region == pytest.approx((0.25, 0.25, 0.75, 0.5), abs=0.01)
     desk.refresh()
@@ -756,6 +802,9 @@ def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: Hand
     desk.tone.use_table(tmp_path / "turned.cube")
     until(lambda: window.bridge.project.tone.table == "tables/turned.cube", 10)
     assert np.abs(toned(desk) - (255 - before)).max() <= 1
+    # Its file may be worked on meanwhile.
+    (desk.project_path.parent / "tables" / "turned.cube").write_text("LUT_1D_SIZE 2\n0 0 0\n1.0 1.0 1.0\n")
+    assert np.abs(toned(desk) - before).max() <= 1
     assert not desk.tone.share.isHidden()
     enter(desk.tone.share, "0")
     assert np.abs(toned(desk) - before).max() <= 1

@@ -104,7 +104,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.model_desk = ModelDesk(self.bridge, self.state, self.studio, self._tokens, self.strip.thumb, self.in_background)
         self.walk_desk = WalkDesk(self.bridge, self.state, self.studio, self._tokens)
         presets = Path(self._settings.fileName()).parent / "presets"
-        self.handover = HandOverDesk(self.bridge, self.state, self.studio, self.strip, self._tokens, presets)
+        self.handover = HandOverDesk(self.bridge, self.state, self.studio, self._tokens, presets)
         self.desks = QStackedWidget()
         for desk in (self.model_desk, self.compose, self.walk_desk, self.handover):
             self.desks.addWidget(desk)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -17,7 +17,6 @@ from altana.core.conventions import Floats, Floats32
 from altana.core.errors import UserError
 from altana.core.geometry.drawing import FeatureEdges, feature_edges
 from altana.core.light.sky import Sky, sky_of
-from altana.core.light.tables import ColourTable
 from altana.core.light.tone import LUMINANCE, decoded, developed
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.project import (
@@ -51,7 +50,7 @@ from altana.render.pictures import Labels, grained, picture_bytes
 from altana.render.renderer import Drawn, Facts, Master, Quality, Renderer
 from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import beside
-from altana.storage.tables import table_for
+from altana.storage.tables import KeptTables
 
 #: Hundreds of slices share one sun that stands still; what several passes would smooth, a finer picture does.
 STEREO = Quality(taps=4)
@@ -80,7 +79,7 @@ class PictureWork:
     _edges: FeatureEdges | None = None
     #: The hour whose soft light the renderer has now; None the project's.
     lit_hour: float | None = None
-    _tables: dict[str, ColourTable] = field(default_factory=dict)
+    _tables: KeptTables | None = None
 
     # ------------------------------------------------------------------ stills
 
@@ -134,9 +133,14 @@ class PictureWork:
     def _developed(self, shot: Shot, light: Floats32, ev: float, alpha: Floats32 | None = None, even: bool = False) -> Floats32:
         """Light under the row's tone.  even : without a vignette, which would darken the middle of what is put together."""
         tone = self.tone_of(shot)
-        if tone.table and tone.table not in self._tables and (read := table_for(tone, self.base)) is not None:
-            self._tables[tone.table] = read
-        return developed(light, ev, replace(tone, vignette=0.0) if even else tone, alpha, self._tables.get(tone.table))
+        if self._tables is None or self._tables.base != self.base:
+            self._tables = KeptTables(self.base)
+        return developed(light, ev, replace(tone, vignette=0.0) if even else tone, alpha, self._tables.of(tone))
+
+    def recheck(self) -> None:
+        """Read colour tables again that have changed: a run keeps them as they were, a window follows them."""
+        if self._tables is not None:
+            self._tables.recheck()
 
     def _kept_master(self, item: Picture) -> Master | None:
         """The master of an earlier run, where it shows the same: only tone and file differ, and nothing is drawn again."""

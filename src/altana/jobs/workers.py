@@ -253,6 +253,7 @@ def _finished(held: dict[str, object], desk: Desk, task: Task) -> None:
     if not (isinstance(kept, PictureWork) and kept.opened is opened and kept.renderer is renderer):
         held["finishing"] = kept = PictureWork(project, opened, Lookup(opened.model), renderer, Path(base))
     kept.project, kept.base, kept.soft = project, Path(base), known_light(opened, project.light)
+    kept.recheck()
     note, hour = "", item.shot.hour
     if hour is not None and (kept.soft is None or known_light(opened, replace(project.light, hour=hour)) is None):
         # Its soft light would take minutes, or the Frame could not go back to its own; nothing else is drawn meanwhile.

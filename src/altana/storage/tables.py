@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from altana.core.errors import UserError
@@ -28,3 +29,41 @@ def read_table(path: Path) -> ColourTable:
 def table_for(tone: Tone, base: Path) -> ColourTable | None:
     """The colour table of a tone; None where it has none, or counts for nothing.  Raises UserError."""
     return read_table(beside(base, tone.table, "colour table")) if tone.table and tone.table_share > 0.0 else None
+
+
+@dataclass(slots=True)
+class KeptTables:
+    """Colour tables of a project's folder, each read once, and again after ``recheck`` where its file has changed."""
+
+    base: Path
+    _known: dict[str, tuple[ColourTable | UserError, tuple[int, int]]] = field(default_factory=dict)
+
+    def of(self, tone: Tone) -> ColourTable | None:
+        """The colour table of a tone; None where it has none, or counts for nothing.  Raises UserError."""
+        if not tone.table or tone.table_share <= 0.0:
+            return None
+        if tone.table not in self._known:
+            # Stamped before it is read: what is written meanwhile counts as a change.
+            stamp, read = self._stamp(tone.table), None
+            try:
+                read = table_for(tone, self.base)
+            except UserError as error:
+                self._known[tone.table] = error, stamp
+            if read is not None:
+                self._known[tone.table] = read, stamp
+        held = self._known[tone.table][0]
+        if isinstance(held, UserError):
+            raise held
+        return held
+
+    def recheck(self) -> None:
+        """Forget what has changed on disk since it was read, or was not to be had."""
+        for name in [name for name, (_, stamp) in self._known.items() if self._stamp(name) != stamp]:
+            del self._known[name]
+
+    def _stamp(self, name: str) -> tuple[int, int]:
+        try:
+            facts = beside(self.base, name, "colour table").stat()
+        except (OSError, UserError):
+            return 0, 0
+        return facts.st_mtime_ns, facts.st_size

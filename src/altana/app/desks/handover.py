@@ -9,11 +9,12 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QTimer, QUrl, Signal
-from PySide6.QtGui import QDesktopServices
+from PySide6.QtGui import QDesktopServices, QImage
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QMenu, QProgressBar, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
 from altana.app.desks.results import ResultsPage
+from altana.app.desks.row_pictures import RowPictures
 from altana.app.desks.shot_table import ShotTable
 from altana.app.drawings.picture_view import FIT, read_picture
 from altana.app.production import ASIDE, COMMAND, ENDS, MADE, OFF, Production
@@ -21,7 +22,6 @@ from altana.app.scene import Studio
 from altana.app.settings.shots import ShotSettings
 from altana.app.settings.tone import TonePage
 from altana.app.state import ViewState
-from altana.app.strip import Strip
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Segments, button, label, menu_button, relabel, rule
 from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, move_shots, remove_shots, start_values
@@ -43,7 +43,7 @@ class HandOverDesk(QWidget):
     frame_wanted = Signal(object)
     pages_made = Signal(str)
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, strip: Strip, tokens: Tokens, presets: Path) -> None:
+    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, presets: Path) -> None:
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.production = Production()
@@ -51,7 +51,10 @@ class HandOverDesk(QWidget):
         self._rows: tuple[Row, ...] = ()
         #: The row whose region is being drawn.
         self._region_of = ""
-        self.table = ShotTable(tokens, strip.thumb)
+        self.row_pictures = RowPictures(bridge, studio)
+        self.table = ShotTable(tokens, self.row_pictures.image_of)
+        self.row_pictures.changed.connect(self.table.viewport().update)
+        self.row_pictures.whole_drawn.connect(self._show_region_picture)
         self.settings = ShotSettings(bridge, presets, studio, state)
         self.tone = TonePage(bridge, tokens)
         self.results = ResultsPage(tokens, self._row_of)
@@ -406,6 +409,7 @@ class HandOverDesk(QWidget):
     def opened(self, path: Path | None) -> str:
         """Another project: find its run.  "going", "broken" or nothing."""
         self.project_path = self.settings.project_path = (path or Path("untitled.altana")).resolve()
+        self.row_pictures.base = self.project_path.parent
         self.tone.follow_project(self.project_path)
         found = self.production.pick_up(self.project_path)
         self.results.fill(self.out)
@@ -487,15 +491,21 @@ class HandOverDesk(QWidget):
             return
         self.choose_page(RESULTS)
         self.results.viewers.setCurrentWidget(self.picture)
-        image = self.table.image_of(row.shot)
         path = self.out / row.file
-        if row.shot.region is None and path.is_file():
-            image = read_picture(path) or image
+        image = read_picture(path) if row.shot.region is None and path.is_file() else None
+        if image is None:
+            if row.shot.region is None:
+                image = self.row_pictures.image_of(row)
+            self.row_pictures.ask_whole(row)
         self.picture.mode = FIT
         self.picture.show_picture(image)
         self.picture.drawing_region = True
         self._region_of = row.shot.id
         self.say.emit("Draw a rectangle over the picture: only that part is made, at its own pixels.")
+
+    def _show_region_picture(self, shot_id: str, image: QImage) -> None:
+        if self.picture.drawing_region and shot_id == self._region_of:
+            self.picture.show_picture(image)
 
     def _take_region(self, left: float, top: float, right: float, bottom: float) -> None:
         shot = self._region_of

@@ -39,9 +39,9 @@ class ShotTable(QTableWidget):
     moved = Signal(int)
     removed = Signal()
 
-    def __init__(self, tokens: Tokens, thumb: Callable[[str], QImage | None]) -> None:
+    def __init__(self, tokens: Tokens, image_of: Callable[[Row], QImage | None]) -> None:
         super().__init__(0, len(COLUMNS))
-        self._tokens, self._thumb = tokens, thumb
+        self._tokens, self.image_of = tokens, image_of
         self.rows: tuple[Row, ...] = ()
         self._project = Project()
         self.pieces: dict[str, Piece] = {}
@@ -102,10 +102,6 @@ class ShotTable(QTableWidget):
                 model.select(self.model().index(number, 0), model.SelectionFlag.Select | model.SelectionFlag.Rows)
         self.blockSignals(False)
         self.itemSelectionChanged.emit()
-
-    def image_of(self, shot: Shot) -> QImage | None:
-        """The small picture of a row."""
-        return self._thumb(shot.subject) if shot.kind != FILM else None
 
     def _fill(self, number: int, row: Row) -> None:
         shot = row.shot
@@ -197,7 +193,7 @@ class _Painted(QStyledItemDelegate):
         painter.restore()
 
     def _picture(self, painter: QPainter, box: QRectF, row: Row) -> None:
-        image = self._table.image_of(row.shot)
+        image = self._table.image_of(row)
         if image is None:
             painter.setPen(QPen(QColor(self._tokens.rule), 1.0))
             painter.setBrush(QColor(self._tokens.paper))
@@ -209,7 +205,12 @@ class _Painted(QStyledItemDelegate):
         scale = min(box.width() / image.width(), box.height() / image.height())
         wide, high = image.width() * scale, image.height() * scale
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.drawImage(QRectF(box.center().x() - wide / 2, box.center().y() - high / 2, wide, high), image)
+        place = QRectF(box.center().x() - wide / 2, box.center().y() - high / 2, wide, high)
+        painter.drawImage(place, image)
+        # White paper would not be told from the table.
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(QColor(self._tokens.rule), 1.0))
+        painter.drawRect(place.adjusted(0.5, 0.5, -0.5, -0.5))
 
     def _file(self, painter: QPainter, box: QRectF, row: Row, ink: QColor, chosen: bool) -> None:
         painter.setFont(text_font(9))

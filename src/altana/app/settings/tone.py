@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
 
@@ -22,12 +22,11 @@ from altana.app.theme.widgets import Group, NumberField, Segments, button, check
 from altana.core.conventions import Floats, Floats32
 from altana.core.edits.shots import change_shots, set_tone
 from altana.core.errors import UserError
-from altana.core.light.tables import ColourTable
 from altana.core.light.tone import clipped, developed, histogram, proposed_ev
 from altana.core.project import NO_TONE, Shot, Tone
 from altana.jobs.picture import read_master
 from altana.storage.project_file import take_in
-from altana.storage.tables import FOLDER, SUFFIX, read_table, table_for
+from altana.storage.tables import FOLDER, SUFFIX, KeptTables, read_table
 
 #: The page shows pictures no larger than this; the files are written in full.
 PREVIEW_PX = 960
@@ -70,27 +69,14 @@ class Toned:
     wrong: str = ""
 
 
-@dataclass(slots=True)
-class _Tables:
-    """Colour tables that were read, by their name in the project; None where one cannot be."""
-
-    base: Path
-    known: dict[str, ColourTable | None] = field(default_factory=dict)
-
-    def of(self, tone: Tone) -> tuple[ColourTable | None, str]:
-        """The table of a tone, and the first time why there is none."""
-        wrong = ""
-        if tone.table and tone.table not in self.known:
-            try:
-                self.known[tone.table] = table_for(tone, self.base)
-            except UserError as error:
-                self.known[tone.table], wrong = None, error.sentence
-        return self.known.get(tone.table), wrong
-
-
-def _toned(light: Floats32, ev: float, tone: Tone, alpha: Floats32 | None, tables: _Tables, marks: bool) -> Toned:
+def _toned(light: Floats32, ev: float, tone: Tone, alpha: Floats32 | None, tables: KeptTables, marks: bool) -> Toned:
     """Light under a tone.  marks : blue where all is black, red where a channel is white."""
-    table, wrong = tables.of(replace(tone, table_share=1.0))
+    wrong, table = "", None
+    tables.recheck()
+    try:
+        table = tables.of(tone)
+    except UserError as error:
+        wrong = error.sentence
     picture = developed(light, ev, tone, alpha, table)
     pixels = np.rint(picture * 255).astype(np.uint8)
     if marks:
@@ -218,7 +204,7 @@ class TonePage(QWidget):
 
     def follow_project(self, path: Path) -> None:
         """Where the project lies, with its colour tables."""
-        self.project_path, self._tables = path, _Tables(path.parent)
+        self.project_path, self._tables, self._wrong = path, KeptTables(path.parent), ""
 
     @property
     def tone(self) -> Tone:
@@ -331,7 +317,6 @@ class TonePage(QWidget):
         if wrong:
             self._bridge.failed.emit(wrong)
         else:
-            self._tables.known.pop(name, None)
             self._apply("Colour table", replace(self.tone, table=name))
 
     def _apply(self, text: str, tone: Tone) -> None:
@@ -358,7 +343,9 @@ class TonePage(QWidget):
 
     def _take_toned(self, made: Toned) -> None:
         self.made = made
-        if made.wrong:
+        # Once, not at every step of a drag.
+        if made.wrong and made.wrong != self._wrong:
             self._bridge.failed.emit(made.wrong)
+        self._wrong = made.wrong
         self.histogram.show_values(made.histogram, made.clipped)
         self.shown.emit(image_of(made.pixels))

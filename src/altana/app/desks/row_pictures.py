@@ -1,0 +1,160 @@
+"""The small pictures of the shot list: each row in its own format, drawn as it will be made."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable
+from dataclasses import replace
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
+from PySide6.QtGui import QImage
+
+from altana.app.bridge import Bridge
+from altana.app.scene import Studio
+from altana.core.project import LINES, PENCIL
+from altana.core.walk.sample import resolve, sample
+from altana.jobs.film import INSIDE_EV
+from altana.jobs.requests import Film, Item, Pano, Picture
+from altana.jobs.shotlist import Row
+
+#: Pixels that a small picture fits into, and one that a region is drawn in.  Strokes would run together if they were drawn so small.
+SMALL_PX, STROKES_PX, WHOLE_PX = (208, 117), (520, 292), (960, 720)
+#: The table is looked at when they are asked for: before the strip's small pictures, after what is worked with.
+URGENCY, WHOLE_URGENCY = 3, 2
+#: So many are on order at once, so that what is scrolled past is not drawn first.
+MOST_ASKED = 2
+LATER_MS = 40
+
+
+class RowPictures(QObject):
+    """Draws the rows that are looked at; ``changed()`` when one is there, ``whole_drawn(shot id, picture)`` for one to draw in."""
+
+    changed = Signal()
+    whole_drawn = Signal(str, QImage)
+
+    def __init__(self, bridge: Bridge, studio: Studio) -> None:
+        super().__init__()
+        self._bridge, self._studio = bridge, studio
+        self.base = Path()
+        self._images: dict[str, QImage] = {}
+        #: What each picture shows, and what each is that is on order, with its revision.
+        self._drawn: dict[str, Hashable] = {}
+        self._asked: dict[str, tuple[int, Hashable]] = {}
+        #: What was on order when something could not be drawn: tried once more.
+        self._tried: dict[str, Hashable] = {}
+        self._wanted: dict[str, Row] = {}
+        self._whole = (0, "")
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(LATER_MS)
+        self._later.timeout.connect(self._order)
+        studio.picture.connect(self._arrived)
+        studio.failed.connect(self._give_up)
+        studio.opened.connect(self._forget)
+        studio.relit.connect(self.changed)
+
+    def image_of(self, row: Row) -> QImage | None:
+        """The picture of a row as far as it is drawn; a better one is asked for."""
+        if row.item is not None and self._drawn.get(row.shot.id) != self._key(row.item):
+            self._wanted[row.shot.id] = row
+            if not self._later.isActive():
+                self._later.start()
+        return self._images.get(row.shot.id)
+
+    def ask_whole(self, row: Row) -> None:
+        """Have the whole picture of a row drawn, large enough to draw its region in."""
+        if isinstance(row.item, Picture):
+            item = _plain(replace(row.item, shot=replace(row.item.shot, region=None)), WHOLE_PX)
+            assert isinstance(item, Picture)
+            self._whole = (self._studio.order_finished("row whole", item, self._bridge.project, self.base, WHOLE_URGENCY), row.shot.id)
+
+    def _key(self, item: Item) -> Hashable:
+        project = self._bridge.project
+        shown = _plain(item, SMALL_PX)
+        return repr((shown, project.tone, project.light, project.qualities, project.left_out)), self._studio.light_known
+
+    def _order(self) -> None:
+        if self._studio.scene is None or self._bridge.in_gesture:
+            return
+        wanted, self._wanted = self._wanted, {}
+        for shot_id, row in wanted.items():
+            if row.item is None:
+                continue
+            key = self._key(row.item)
+            if self._asked.get(shot_id, (0, None))[1] == key or self._drawn.get(shot_id) == key:
+                continue
+            if len(self._asked) >= MOST_ASKED and shot_id not in self._asked:
+                # It is wanted again when the table is painted after the next picture has come.
+                continue
+            revision = self._send(f"row:{shot_id}", row.item)
+            if revision:
+                self._asked[shot_id] = (revision, key)
+            else:
+                self._drawn[shot_id] = key
+
+    def _send(self, channel: str, item: Item) -> int:
+        """The revision on order; 0 where there is nothing to draw."""
+        project, studio = self._bridge.project, self._studio
+        if isinstance(item, Picture):
+            small = _plain(item, STROKES_PX if item.shot.rendition in (LINES, PENCIL) else SMALL_PX)
+            assert isinstance(small, Picture)
+            return studio.order_finished(channel, small, project, self.base, URGENCY)
+        if isinstance(item, Pano):
+            camera = replace(item.camera, heading_deg=item.front_deg)
+            return studio.order_round(channel, "full", camera, project.light, URGENCY, studio.staging(project, camera), SMALL_PX[0])
+        if isinstance(item, Film) and studio.scene is not None:
+            try:
+                frames = sample(resolve(item.walk, studio.scene.floors))
+            except ValueError:
+                return 0
+            middle = item.frames[len(item.frames) // 2] if item.frames else 0
+            number = min(middle, len(frames.seconds) - 1)
+            ev, wide, high = float(frames.ev[number]), *_fitted(item.width_px, item.height_px, SMALL_PX)
+            staging = studio.walk_staging(project, item.walk)
+            return studio.order_picture(
+                channel, "full", frames.view(number, wide, high), project.light, ev, ev < INSIDE_EV, URGENCY, staging
+            )
+        return 0
+
+    def _arrived(self, channel: str, revision: int, image: QImage, _: str) -> None:
+        if channel == "row whole" and revision == self._whole[0]:
+            self.whole_drawn.emit(self._whole[1], image)
+        if not channel.startswith("row:"):
+            return
+        shot_id = channel[4:]
+        asked = self._asked.get(shot_id)
+        if asked is not None and asked[0] == revision:
+            small = image.size().scaled(*SMALL_PX, Qt.AspectRatioMode.KeepAspectRatio)
+            self._images[shot_id] = image.scaled(small, mode=Qt.TransformationMode.SmoothTransformation)
+            self._drawn[shot_id] = self._asked.pop(shot_id)[1]
+            self.changed.emit()
+
+    def _give_up(self, _: str) -> None:
+        """Something could not be drawn, and has been told.  It is not said what: all on order are tried once more, and then left."""
+        for shot_id, (_revision, key) in self._asked.items():
+            if self._tried.get(shot_id) == key:
+                self._drawn[shot_id] = key
+            self._tried[shot_id] = key
+        self._asked.clear()
+        self.changed.emit()
+
+    def _forget(self) -> None:
+        """Another model, or the same one read anew."""
+        for held in (self._drawn, self._asked, self._tried):
+            held.clear()
+        self.changed.emit()
+
+
+def _plain(item: Item, within: tuple[int, int]) -> Item:
+    """An item without what changes nothing in its picture, as small as this."""
+    wide, high = _fitted(item.width_px, item.height_px, within)
+    if isinstance(item, Picture | Pano):
+        quality = item.shot.quality if item.shot.rendition == LINES else "proof"
+        shot = replace(item.shot, id="", on=True, folder="", pattern="", file="png", dpi=0.0, keep_master=False, note="", quality=quality)
+        return replace(item, shot=shot, width_px=wide, height_px=high, file="")
+    return replace(item, width_px=wide, height_px=high, file="")
+
+
+def _fitted(width: int, height: int, within: tuple[int, int]) -> tuple[int, int]:
+    scale = min(within[0] / width, within[1] / height)
+    return max(16, round(width * scale)), max(16, round(height * scale))
