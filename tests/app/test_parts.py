@@ -8,13 +8,14 @@ import pytest
 from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication, QMessageBox, QSizePolicy
 
 from altana.app import files as files_module
 from altana.app.bridge import Bridge
+from altana.app.drawings.picture_view import pixels_of
 from altana.app.export import ExportSheet
 from altana.app.state import ViewState
-from altana.app.theme.widgets import Group, NumberField, Segments
+from altana.app.theme.widgets import Group, NumberField, OneLine, Segments
 from altana.app.window import MainWindow
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.shots import set_making
@@ -125,6 +126,20 @@ def test_segments_and_groups(application: QApplication) -> None:
     press(group._heading)
     assert not group.body.isHidden()
     assert group._figure.text() == "24 mm"
+
+
+def test_a_line_that_does_not_fit_ends_in_an_ellipsis(application: QApplication) -> None:
+    line = OneLine("quiet")
+    line.tell("3 of 12 made, 21 min left. Waiting hall to the water, Tall 9:16 (4 of 12)")
+    line.resize(200, 20)
+    assert line.shown_text().endswith("…") and line.text().startswith(line.shown_text()[:-1])
+    assert line.toolTip() == line.text()
+    pixels = pixels_of(line.grab().toImage())
+    assert pixels[:, :190].min() < 150
+    # It has no part in how wide its window is.
+    assert line.sizePolicy().horizontalPolicy() == QSizePolicy.Policy.Ignored
+    line.resize(900, 20)
+    assert line.shown_text() == line.text()
 
 
 def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Path) -> None:

@@ -23,7 +23,7 @@ from altana.app.settings.shots import ShotSettings
 from altana.app.settings.tone import TonePage
 from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Segments, button, label, menu_button, relabel, rule
+from altana.app.theme.widgets import OneLine, Segments, button, label, menu_button, relabel, rule
 from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, move_shots, remove_shots, start_values
 from altana.core.errors import UserError
 from altana.core.project import FILM, PANORAMA, STILL, Project
@@ -199,9 +199,7 @@ class HandOverDesk(QWidget):
         self.progress.setTextVisible(False)
         self.progress.setRange(0, 1000)
         self.progress.setFixedHeight(8)
-        self._told = label("", "quiet")
-        # A long sentence is cut short; it never makes the window wider.
-        self._told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._told = OneLine("quiet")
         told = QVBoxLayout()
         told.setSpacing(3)
         told.addWidget(self._told)
@@ -340,10 +338,6 @@ class HandOverDesk(QWidget):
             self._bridge.failed.emit(error.sentence)
         self._show_run()
 
-    def _tell(self, text: str) -> None:
-        self._told.setText(text)
-        self._told.setToolTip(text)
-
     def _pause(self) -> None:
         self.production.pause(self.pause.isChecked())
         self._show_run()
@@ -381,7 +375,7 @@ class HandOverDesk(QWidget):
             remaining = f", {math.ceil(left / 60)} min left" if left > 90 else f", {max(1, round(left))} s left"
         if production.running:
             what = state.paused or state.label or "Starting"
-            self._tell(state.off or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}")
+            self._told.tell(state.off or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}")
         # While the machine is about to be switched off the same button keeps it on.
         relabel(self.cancel, "Keep it on" if state.off else "Stop")
         self.pause.setChecked(production.paused)
@@ -389,7 +383,7 @@ class HandOverDesk(QWidget):
         self._show_buttons()
 
     def _run_ended(self, good: bool, sentence: str) -> None:
-        self._tell(sentence)
+        self._told.tell(sentence)
         self.progress.hide()
         aside = [piece.sentence for piece in self.production.state.pieces.values() if piece.state == ASIDE]
         if not good:
@@ -536,7 +530,7 @@ class HandOverDesk(QWidget):
         if scene is None:
             return
         project, rows, out, model = self._bridge.document.settled, self._rows, self.out, scene.model
-        self._tell("Writing pages for the client…")
+        self._told.tell("Writing pages for the client…")
 
         def work() -> None:
             try:
@@ -552,5 +546,5 @@ class HandOverDesk(QWidget):
         threading.Thread(target=work, daemon=True).start()
 
     def _pages_made(self, sentence: str) -> None:
-        self._tell(sentence)
+        self._told.tell(sentence)
         self.results.fill(self.out)

@@ -7,10 +7,10 @@ from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QSlider, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QSlider, QVBoxLayout
 
 from altana.app.drawings.look_round import LookRound
-from altana.app.theme.widgets import button, label
+from altana.app.theme.widgets import OneLine, button, label
 from altana.core.errors import UserError
 from altana.jobs.panoramas import host_says, recorded_motion, seen_by_phone
 
@@ -26,8 +26,7 @@ class PhonePanel(QFrame):
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 4, 12, 4)
         column.setSpacing(2)
-        self.verdict = label("", "quiet")
-        self.verdict.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.verdict = OneLine("quiet")
         column.addWidget(self.verdict)
         row = QHBoxLayout()
         row.setSpacing(8)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
@@ -34,6 +34,33 @@ def label(text: str, kind: str = "") -> QLabel:
     if kind:
         made.setObjectName(kind)
     return made
+
+
+class OneLine(QLabel):
+    """A label that never makes its window wider: what does not fit ends in an ellipsis, and the whole stands in the tooltip."""
+
+    def __init__(self, kind: str = "") -> None:
+        super().__init__()
+        self.setObjectName(kind)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+
+    def tell(self, text: str) -> None:
+        """Another text."""
+        self.setText(text)
+        self.setToolTip(text)
+
+    def shown_text(self) -> str:
+        """What of it fits."""
+        return self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.contentsRect().width())
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        """The text, as far as it fits."""
+        painter = QPainter(self)
+        where = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        self.style().drawItemText(
+            painter, self.contentsRect(), where, self.palette(), self.isEnabled(), self.shown_text(), self.foregroundRole()
+        )
+        painter.end()
 
 
 def rule(vertical: bool = False) -> QFrame:
