@@ -16,7 +16,8 @@ from altana.app.theme.tokens import DARK, LIGHT, Tokens
 from altana.app.window import MainWindow
 from altana.core.edits.cameras import set_camera
 from altana.core.project import Camera
-from altana.demo.larkwater import GALLERY_M, LANDING_M
+from altana.demo.larkwater import LANDING_M
+from altana.demo.site import GALLERY_M
 from altana.storage.project_file import from_json, read_project, to_json
 from tests.app.conftest import drag, enter, press, press_card, until
 

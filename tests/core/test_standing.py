@@ -9,7 +9,8 @@ from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.measures import parse_length, parse_number
 from altana.core.standing import clearances, floor_under, ground_at, stand, standable
-from altana.demo.larkwater import GALLERY_M, LANDING_M, LOOKOUT_M, QUAY_M, RISE, TREAD
+from altana.demo.larkwater import LANDING_M, RISE, TREAD
+from altana.demo.site import GALLERY_M, LOOKOUT_M, QUAY_M
 
 
 @pytest.fixture(scope="module")

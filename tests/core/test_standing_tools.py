@@ -31,7 +31,8 @@ from altana.core.standing import (
     square_to_wall,
     standable,
 )
-from altana.demo.larkwater import GALLERY_M, LANDING_M, LOOKOUT_M, QUAY_M
+from altana.demo.larkwater import LANDING_M
+from altana.demo.site import GALLERY_M, LOOKOUT_M, QUAY_M
 from altana.jobs.models import Opened, open_model
 from tests.conftest import box_between, model_of
 

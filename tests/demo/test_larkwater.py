@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from pathlib import Path
 
 import numpy as np
@@ -10,9 +13,10 @@ import shapely
 import trimesh
 
 from altana.core.standing import floor_under, standable
-from altana.demo.larkwater import LOOKOUT_M, OFFICE, OFFICE_HIGH_M, SPACES, TOWER_TOP_M, terminal
+from altana.demo.larkwater import terminal
 from altana.demo.project import AROUND_COUNT, demo_project
 from altana.demo.shapes import Hole, Mesh, WallRun, ball, beam, box, cylinder, foliage, prism, quads
+from altana.demo.site import LOOKOUT_M, OFFICE, OFFICE_HIGH_M, SPACES, TOWER_TOP_M
 from altana.demo.textures import SIDE, SURFACES, picture
 from altana.demo.write_glb import write_glb
 from altana.demo.write_ifc import write_ifc
@@ -77,6 +81,14 @@ def test_the_same_files_every_time(tmp_path: Path) -> None:
             write(path, some)
             contents.append(path.read_bytes())
         assert contents[0] == contents[1], name
+
+
+def test_the_same_drawing_from_every_process(tmp_path: Path) -> None:
+    """Sets are ordered otherwise in every process; the file is not."""
+    write = "import sys, pathlib; from altana.demo.write_dxf import write_dxf; write_dxf(pathlib.Path(sys.argv[1]))"
+    for seed in ("1", "2", "3"):
+        subprocess.run([sys.executable, "-c", write, str(tmp_path / seed)], check=True, env={**os.environ, "PYTHONHASHSEED": seed})
+    assert len({(tmp_path / seed).read_bytes() for seed in ("1", "2", "3")}) == 1
 
 
 @pytest.mark.parametrize("name", [name for name, surface in SURFACES.items() if surface.pattern])

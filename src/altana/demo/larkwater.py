@@ -1,110 +1,40 @@
 """The terminal in one description: what stands where, of what, on which storey.
 
-Metres; x runs east, y north to the lake.  The waiting hall's floor is zero, the quay a step below it.
-Everything the two model files contain comes from :func:`terminal`.
+Everything the two model files contain comes from :func:`terminal`; its measures stand in :mod:`altana.demo.site`.
 """
 
 from __future__ import annotations
 
 import itertools
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
 
 import numpy as np
 import shapely
 
-from altana.demo.shapes import Array, Hole, Mesh, WallRun, ball, beam, box, cylinder, foliage, merged, prism, quads, tube
-
-GROUND, GALLERY, LOOKOUT, ROOFS = "Ground storey", "Gallery storey", "Lookout", "Roofs"
-GALLERY_M, LOOKOUT_M, HALL_M, QUAY_M, LAKE_M = 3.60, 17.00, 7.20, -0.15, -1.45
-ROOFS_M = 7.20
-STOREYS = ((GROUND, 0.0), (GALLERY, GALLERY_M), (ROOFS, ROOFS_M), (LOOKOUT, LOOKOUT_M))
-
-#: The hall inside its walls, the gallery in it, the ticket office under the gallery.
-HALL = (0.0, 0.0, 14.0, 18.0)
-GALLERY_EDGE_X, GALLERY_SOUTH_Y = 4.5, 5.41
-OFFICE = (0.0, 9.0, 2.2, 12.6)
-OFFICE_HIGH_M = 2.4
-WALL = 0.36
-TOWER = (-9.0, 7.0, -4.0, 12.0)
-TOWER_TOP_M = 22.0
-
-
-@dataclass(frozen=True, slots=True)
-class Piece:
-    """One material of an element."""
-
-    surface: str
-    mesh: Mesh
-
-
-@dataclass(frozen=True, slots=True)
-class Slab:
-    """An upright extrusion that IFC can hold as such."""
-
-    outline: shapely.Polygon
-    bottom: float
-    top: float
-
-
-@dataclass(frozen=True, slots=True)
-class Element:
-    """A building element: name, category in plain words, storey, and its shape."""
-
-    name: str
-    category: str
-    storey: str
-    pieces: tuple[Piece, ...]
-    wall: WallRun | None = None
-    slab: Slab | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Space:
-    """A room: rectangle on the plan, floor and ceiling."""
-
-    name: str
-    storey: str
-    rect: tuple[float, float, float, float]
-    floor: float
-    ceiling: float
-
-
-@dataclass(slots=True)
-class Site:
-    """Collects elements while the description runs."""
-
-    elements: list[Element] = field(default_factory=list)
-
-    def add(self, name: str, category: str, storey: str, *pieces: tuple[str, Iterable[Mesh]]) -> None:
-        """An element of one or several materials."""
-        made = tuple(Piece(surface, merged(list(meshes))) for surface, meshes in pieces)
-        self.elements.append(Element(name, category, storey, made))
-
-    def wall(self, name: str, storey: str, surface: str, run: WallRun) -> None:
-        """A straight wall with openings."""
-        self.elements.append(Element(name, "Wall", storey, (Piece(surface, run.mesh()),), wall=run))
-
-    def slab(self, name: str, category: str, storey: str, surface: str, outline: shapely.Polygon, bottom: float, top: float) -> None:
-        """A flat body of even thickness."""
-        piece = Piece(surface, prism(outline, bottom, top))
-        self.elements.append(Element(name, category, storey, (piece,), slab=Slab(outline, bottom, top)))
-
-
-SPACES = (
-    Space("Waiting hall", GROUND, HALL, 0.0, HALL_M),
-    Space("Ticket office", GROUND, OFFICE, 0.0, OFFICE_HIGH_M),
-    Space("Luggage room", GROUND, (14.36, 2.0, 20.0, 7.0), 0.0, 3.0),
-    Space("Staff room", GROUND, (14.36, 7.2, 20.0, 12.0), 0.0, 3.0),
-    Space("Café gallery", GALLERY, (0.0, GALLERY_SOUTH_Y, GALLERY_EDGE_X, 18.0), GALLERY_M, HALL_M),
-    Space("Tower stair", GROUND, (-8.7, 7.3, -4.3, 11.7), 0.0, LOOKOUT_M - 0.3),
-    Space("Lookout", LOOKOUT, (-9.3, 6.7, -3.7, 12.3), LOOKOUT_M, 20.4),
+from altana.demo.furnishing import cafe, chair, furniture, table
+from altana.demo.outside import far_shore, ferry, forecourt, quay, sheds
+from altana.demo.shapes import Array, Hole, Mesh, WallRun, beam, box, cylinder, prism, quads
+from altana.demo.site import (
+    GALLERY,
+    GALLERY_EDGE_X,
+    GALLERY_M,
+    GALLERY_SOUTH_Y,
+    GROUND,
+    HALL_M,
+    LAKE_M,
+    LOOKOUT,
+    LOOKOUT_M,
+    OFFICE,
+    OFFICE_HIGH_M,
+    QUAY_M,
+    ROOFS,
+    TOWER,
+    TOWER_TOP_M,
+    WALL,
+    Element,
+    Site,
+    rect,
 )
-
-
-def rect(x0: float, y0: float, x1: float, y1: float) -> shapely.Polygon:
-    """A rectangle on the plan."""
-    return shapely.box(x0, y0, x1, y1)
 
 
 def terminal() -> list[Element]:
@@ -120,13 +50,13 @@ def terminal() -> list[Element]:
         _office,
         _wing,
         _tower,
-        _furniture,
-        _cafe,
-        _forecourt,
-        _quay,
-        _ferry,
-        _sheds,
-        _far_shore,
+        furniture,
+        cafe,
+        forecourt,
+        quay,
+        ferry,
+        sheds,
+        far_shore,
     ):
         part(site)
     return site.elements
@@ -437,7 +367,7 @@ def _office(site: Site) -> None:
         ("Felt", books[1::3]),
         ("Red lacquer", books[2::3]),
     )
-    _chair(site, "Clerk's chair", GROUND, (1.35, y0 + 1.7, 0.0), 90.0)
+    chair(site, "Clerk's chair", GROUND, (1.35, y0 + 1.7, 0.0), 90.0)
 
 
 def _wing(site: Site) -> None:
@@ -465,9 +395,9 @@ def _wing(site: Site) -> None:
         racks += [box((x, yy, 0.0), (x + 0.05, yy + 0.05, 2.0)) for x in (18.9, 19.75) for yy in (y, y + 1.75)]
     bags = [box((19.0 + 0.02 * i, 2.4 + 0.62 * i, 0.79), (19.6, 2.85 + 0.62 * i, 1.2 + 0.05 * (i % 2))) for i in range(3)]
     site.add("Luggage racks", "Furniture", GROUND, ("Dark steel", racks), ("Felt", bags[:2]), ("Red lacquer", bags[2:]))
-    _table(site, "Staff table", GROUND, (17.0, 9.8, 0.0), 1.6, 0.8)
+    table(site, "Staff table", GROUND, (17.0, 9.8, 0.0), 1.6, 0.8)
     for index, (x, y, turn) in enumerate(((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))):
-        _chair(site, f"Staff chair {index + 1}", GROUND, (x, y, 0.0), turn)
+        chair(site, f"Staff chair {index + 1}", GROUND, (x, y, 0.0), turn)
 
 
 # ------------------------------------------------------------------ tower
@@ -577,316 +507,3 @@ def _normal(a: Array, b: Array, c: Array) -> Array:
     normal = np.cross(b - a, c - a)
     unit: Array = normal / np.linalg.norm(normal)
     return unit
-
-
-# ------------------------------------------------------------------ furniture
-
-
-def _bench_mesh() -> tuple[list[Mesh], list[Mesh]]:
-    oak, steel = [], []
-    for side in (-1, 1):
-        for i in range(5):
-            y = side * (0.09 + 0.085 * i)
-            oak.append(box((-1.2, y - 0.035, 0.42), (1.2, y + 0.035, 0.45)))
-        for i in range(4):
-            z = 0.52 + 0.10 * i
-            y = side * (0.055 - 0.008 * i)
-            oak.append(box((-1.2, y - 0.012, z), (1.2, y + 0.012, z + 0.085)))
-    for x in (-0.95, 0.0, 0.95):
-        steel.append(box((x - 0.03, -0.42, 0.37), (x + 0.03, 0.42, 0.415)))
-        steel.append(box((x - 0.03, -0.03, 0.0), (x + 0.03, 0.03, 0.9)))
-        steel.append(box((x - 0.03, -0.30, 0.0), (x + 0.03, 0.30, 0.03)))
-    return oak, steel
-
-
-def _moved(meshes: Iterable[Mesh], place: Sequence[float], turn: float = 0.0) -> list[Mesh]:
-    return [mesh.moved(place, turn) for mesh in meshes]
-
-
-def _chair(site: Site, name: str, storey: str, place: Sequence[float], turn: float) -> None:
-    oak = [box((-0.21, -0.21, 0.43), (0.21, 0.21, 0.46))]
-    oak += [box((-0.20, -0.215, z), (0.20, -0.195, z + 0.09)) for z in (0.62, 0.75)]
-    legs = [box((x - 0.016, -0.2 - 0.016, 0.0), (x + 0.016, -0.2 + 0.016, 0.86)) for x in (-0.19, 0.19)]
-    legs += [box((x - 0.016, 0.184, 0.0), (x + 0.016, 0.216, 0.43)) for x in (-0.19, 0.19)]
-    site.add(name, "Furniture", storey, ("Oak", _moved(oak, place, turn)), ("Dark steel", _moved(legs, place, turn)))
-
-
-def _table(site: Site, name: str, storey: str, place: Sequence[float], wide: float, deep: float) -> None:
-    x, y, z = place
-    top = [box((x - wide / 2, y - deep / 2, z + 0.71), (x + wide / 2, y + deep / 2, z + 0.74))]
-    legs = [
-        box(
-            (x + sx * (wide / 2 - 0.06) - 0.02, y + sy * (deep / 2 - 0.06) - 0.02, z),
-            (x + sx * (wide / 2 - 0.06) + 0.02, y + sy * (deep / 2 - 0.06) + 0.02, z + 0.71),
-        )
-        for sx in (-1, 1)
-        for sy in (-1, 1)
-    ]
-    site.add(name, "Furniture", storey, ("Oak", top), ("Dark steel", legs))
-
-
-def _furniture(site: Site) -> None:
-    oak, steel = _bench_mesh()
-    number = 1
-    for y in (5.2, 8.0, 10.8, 13.6):
-        for x in (7.2, 11.2):
-            site.add(f"Bench {number}", "Furniture", GROUND, ("Oak", _moved(oak, (x, y, 0.0))), ("Dark steel", _moved(steel, (x, y, 0.0))))
-            number += 1
-    for index, (x, y) in enumerate((x, y) for y in (4.5, 9.0, 13.5) for x in (7.2, 11.2)):
-        rod = tube([(x, y, 4.5), (x, y, HALL_M - 0.02)], [0.008, 0.008], 6)
-        shade = tube([(x, y, 4.12), (x, y, 4.40), (x, y, 4.5)], [0.38, 0.30, 0.06], 24)
-        bulb = ball((x, y, 4.14), 0.1, 6, 12)
-        site.add(
-            f"Hall lamp {index + 1}", "Light fixture", GALLERY, ("Dark steel", [rod]), ("Green lacquer", [shade]), ("Lamp shade", [bulb])
-        )
-    frame = [box((9.4, 0.03, 3.0), (13.2, 0.09, 3.5))]
-    text = [box((9.5 + 0.61 * i, 0.085, 3.1), (9.5 + 0.61 * i + 0.5, 0.095, 3.4)) for i in range(6)]
-    site.add("Departures board", "Furniture", GROUND, ("Dark steel", frame), ("Paper", text))
-    face = [cylinder((0, 0, 0), 0.45, 0.06, 32)]
-    turned = [Mesh(m.vertices[:, [0, 2, 1]] + (7.0, 0.03, 6.2), m.normals[:, [0, 2, 1]], m.uvs, m.faces[:, ::-1]) for m in face]
-    hands = [beam((7.0, 0.1, 6.2), (7.0, 0.1, 6.52), 0.02, 0.02), beam((7.0, 0.1, 6.2), (7.2, 0.1, 6.1), 0.02, 0.03)]
-    site.add("Hall clock", "Furniture", GALLERY, ("White lacquer", turned), ("Dark steel", hands))
-    for index, (x, y) in enumerate(((5.4, 16.9), (13.4, 12.2), (9.2, 1.0))):
-        body = [tube([(x, y, 0.0), (x, y, 0.75)], [0.19, 0.22], 18)]
-        site.add(f"Bin {index + 1}", "Furniture", GROUND, ("Green lacquer", body))
-    kiosk = [box((1.0, 13.6, 0.0), (3.0, 14.2, 0.95)), box((0.95, 13.55, 0.95), (3.05, 14.25, 1.0))]
-    rack = [box((0.05, 13.4, 0.3 + 0.45 * i), (0.35, 16.8, 0.33 + 0.45 * i)) for i in range(4)]
-    papers = [
-        box((0.08, 13.5 + 0.32 * i, 0.33 + 0.45 * j), (0.28, 13.74 + 0.32 * i, 0.58 + 0.45 * j))
-        for i in range(10)
-        for j in range(3)
-        if (i * 7 + j * 5) % 4
-    ]
-    site.add("News kiosk", "Furniture", GROUND, ("Oak", kiosk + rack), ("Paper", papers[::2]), ("Felt", papers[1::2]))
-
-
-def _cafe(site: Site) -> None:
-    z = GALLERY_M
-    number = 1
-    for y in (9.2, 11.4, 13.6, 15.8):
-        top = [cylinder((2.9, y, z + 0.72), 0.36, 0.03, 24)]
-        foot = [cylinder((2.9, y, z + 0.02), 0.03, 0.7, 10), cylinder((2.9, y, z), 0.22, 0.02, 20)]
-        site.add(f"Café table {number}", "Furniture", GALLERY, ("Oak", top), ("Dark steel", foot))
-        for turn, dx, dy in ((0.0, 0.0, -0.62), (180.0, 0.0, 0.62), (90.0, 0.66, 0.0)):
-            _chair(site, f"Café chair {number}-{int(turn)}", GALLERY, (2.9 + dx, y + dy, z), turn)
-        number += 1
-    front = [box((0.9, 6.4, z), (1.5, 9.0, z + 1.0))]
-    top = [box((0.86, 6.36, z + 1.0), (1.54, 9.04, z + 1.04))]
-    back = [box((0.03, 6.4, z + 0.4 + 0.4 * i), (0.3, 9.0, z + 0.43 + 0.4 * i)) for i in range(5)]
-    cups = [cylinder((0.17, 6.55 + 0.14 * i, z + 0.83 + 0.4 * j), 0.04, 0.09, 10) for i in range(17) for j in range(2)]
-    jars = [cylinder((0.17, 6.6 + 0.22 * i, z + 1.63), 0.07, 0.2, 12) for i in range(11)]
-    site.add(
-        "Café counter", "Furniture", GALLERY, ("Larch boards", front), ("Oak", top + back), ("White lacquer", cups), ("Green lacquer", jars)
-    )
-    for index, y in enumerate((9.2, 11.4, 13.6, 15.8)):
-        rod = tube([(2.9, y, z + 1.95), (2.9, y, HALL_M - 0.02)], [0.006, 0.006], 6)
-        shade = tube([(2.9, y, z + 1.72), (2.9, y, z + 1.92), (2.9, y, z + 1.96)], [0.17, 0.1, 0.03], 20)
-        site.add(f"Café lamp {index + 1}", "Light fixture", GALLERY, ("Dark steel", [rod]), ("White lacquer", [shade]))
-
-
-# ------------------------------------------------------------------ outside
-
-
-def _tree(seed: int, high: float, leaves: int) -> tuple[list[Mesh], Mesh]:
-    random = np.random.default_rng(seed)
-    fork = high * 0.34
-    bark = [tube([(0, 0, -0.2), (0.03, 0.0, fork * 0.5), (0.0, 0.06, fork), (0.05, 0.0, high * 0.75)], [0.2, 0.15, 0.12, 0.03], 9)]
-    blobs = [(0.0, 0.0, high * 0.74, high * 0.2)]
-    for branch in range(9):
-        angle = branch * 2.39996 + random.uniform(-0.3, 0.3)
-        reach = high * random.uniform(0.16, 0.27)
-        start = (0.0, 0.03, fork + high * 0.03 * branch)
-        end = np.array([np.cos(angle) * reach, np.sin(angle) * reach, fork + high * random.uniform(0.14, 0.36) + 0.02 * branch * high])
-        middle = (end + start) / 2 + (0, 0, -0.12)
-        bark.append(tube([start, middle, end], [0.07, 0.045, 0.015], 6, caps=False))
-        blobs.append((*end, high * random.uniform(0.10, 0.155)))
-    return bark, foliage(np.array(blobs), leaves, 0.115, seed + 1)
-
-
-def _forecourt(site: Site) -> None:
-    kinds = [(_tree(11, 8.6, 3000), "Lime leaves"), (_tree(23, 7.2, 2600), "Birch leaves"), (_tree(37, 9.4, 3200), "Lime leaves")]
-    places = ((-14.5, -6.5), (-6.5, -20.0), (4.5, -20.5), (15.5, -19.5), (23.5, -5.5), (27.5, 6.0), (-17.0, 16.0), (30.0, 15.5))
-    for index, (x, y) in enumerate(places):
-        (bark, crown), leaves = kinds[index % 3]
-        size = 0.92 + 0.05 * (index % 4)
-        moved = [mesh.moved((x, y, QUAY_M), 47.0 * index, size) for mesh in (*bark, crown)]
-        site.add(f"Tree {index + 1}", "Planting", GROUND, ("Bark", moved[:-1]), (leaves, moved[-1:]))
-    for index, (x, y) in enumerate(
-        ((-2.0, -7.0), (4.0, -7.0), (10.0, -7.0), (16.0, -7.0), (-10.5, 22.5), (2.0, 22.5), (12.0, 22.5), (24.0, 22.5))
-    ):
-        post = [tube([(x, y, QUAY_M), (x, y, 0.5), (x, y, 4.2)], [0.09, 0.06, 0.05], 12), cylinder((x, y, QUAY_M), 0.16, 0.12, 14)]
-        head = [tube([(x, y, 4.2), (x, y, 4.28), (x, y, 4.36)], [0.06, 0.34, 0.3], 20)]
-        globe = [cylinder((x, y, 4.08), 0.16, 0.13, 16)]
-        site.add(f"Lamp post {index + 1}", "Light fixture", GROUND, ("Dark steel", post), ("Green lacquer", head), ("Lamp shade", globe))
-    for index, x in enumerate((-3.5, 10.0, 17.5)):
-        seat = [box((x - 0.9, -4.0 + 0.13 * i, 0.28), (x + 0.9, -3.9 + 0.13 * i, 0.32)) for i in range(4)]
-        feet = [box((x + s * 0.7 - 0.1, -3.98, QUAY_M), (x + s * 0.7 + 0.1, -3.52, 0.28)) for s in (-1, 1)]
-        site.add(f"Forecourt seat {index + 1}", "Furniture", GROUND, ("Oak", seat), ("Concrete", feet))
-    steps = [box((3.0, -1.0, QUAY_M), (8.0, -WALL, -0.0)), box((3.0, -1.4, QUAY_M), (8.0, -1.0, -0.075))]
-    site.add("Entrance step", "Stair", GROUND, ("Concrete", steps))
-    canopy = [box((3.4, -2.6, 2.85), (7.8, -WALL, 3.0))]
-    rods = [tube([(x, -2.4, 2.98), (x, -WALL, 4.4)], [0.015, 0.015], 6) for x in (3.7, 7.5)]
-    site.add("Entrance canopy", "Roof", GROUND, ("Roof zinc", canopy), ("Dark steel", rods))
-    racks = [
-        tube(
-            [(19.0 + 0.7 * i, -4.6, QUAY_M), (19.0 + 0.7 * i, -4.6, 0.6), (19.0 + 0.7 * i, -3.9, 0.6), (19.0 + 0.7 * i, -3.9, QUAY_M)],
-            [0.025] * 4,
-            8,
-        )
-        for i in range(6)
-    ]
-    site.add("Cycle stands", "Furniture", GROUND, ("Dark steel", racks))
-
-
-def _quay(site: Site) -> None:
-    boards = [box((-12.0, y, QUAY_M), (26.0, y + 0.135, QUAY_M + 0.03)) for y in np.arange(24.0, 27.3, 0.15)]
-    site.add("Quay deck", "Floor", GROUND, ("Weathered deck", boards))
-    for index, x in enumerate(np.arange(-20.0, 33.0, 6.0)):
-        body = [tube([(x, 26.4, QUAY_M), (x, 26.4, 0.12), (x, 26.4, 0.2), (x, 26.4, 0.32)], [0.16, 0.13, 0.24, 0.2], 18)]
-        site.add(f"Bollard {index + 1}", "Furniture", GROUND, ("Dark steel", body))
-    piles = [cylinder((x, 27.25, -4.0), 0.16, 4.4, 12) for x in np.arange(-18.0, 32.0, 4.0)]
-    site.add("Fender piles", "Column", GROUND, ("Bark", piles))
-    step = [box((3.6, 18.36, QUAY_M), (10.4, 19.2, -0.02)), box((3.6, 19.2, QUAY_M), (10.4, 19.6, -0.085))]
-    site.add("Quay step", "Stair", GROUND, ("Concrete", step))
-    for index, x in enumerate((-6.0, 18.0)):
-        oak, steel = _bench_mesh()
-        site.add(
-            f"Quay bench {index + 1}",
-            "Furniture",
-            GROUND,
-            ("Oak", _moved(oak, (x, 22.0, QUAY_M))),
-            ("Dark steel", _moved(steel, (x, 22.0, QUAY_M))),
-        )
-
-
-def _hull(x: float, wide: float) -> float:
-    """Half the breadth of the ferry's deck, x metres from its middle of 32."""
-    return float(wide * (1.0 - abs(x / 16.4) ** 3.5))
-
-
-def _ferry(site: Site) -> None:
-    cx, cy = 12.0, 31.4
-    xs = np.linspace(-16.0, 16.0, 33)
-    deck = [(cx + x, cy + _hull(x, 3.3)) for x in xs] + [(cx + x, cy - _hull(x, 3.3)) for x in xs[::-1]]
-    keel = [(cx + x * 0.94, cy + _hull(x, 2.7)) for x in xs] + [(cx + x * 0.94, cy - _hull(x, 2.7)) for x in xs[::-1]]
-    low, mid, high = LAKE_M - 0.3, LAKE_M + 0.35, LAKE_M + 1.6
-    top, bottom = np.array(deck), np.array(keel)
-    share = (mid - low) / (high - low)
-    band = bottom + (top - bottom) * share
-    nxt = np.roll(np.arange(len(top)), -1)
-
-    def skirt(a: Array, za: float, b: Array, zb: float) -> Mesh:
-        lift = np.ones((len(a), 1))
-        ring = np.stack(
-            [np.hstack([a, lift * za]), np.hstack([a[nxt], lift * za]), np.hstack([b[nxt], lift * zb]), np.hstack([b, lift * zb])], axis=1
-        )
-        return quads(ring[:, ::-1])
-
-    plate = prism(shapely.Polygon(deck).buffer(0), high - 0.08, high)
-    site.add(
-        "Ferry hull",
-        "Vessel",
-        GROUND,
-        ("Red lacquer", [skirt(bottom, low, band, mid)]),
-        ("White lacquer", [skirt(band, mid, top, high)]),
-        ("Weathered deck", [plate]),
-    )
-    saloon, roof = shapely.box(cx - 9, cy - 2.2, cx + 8, cy + 2.2), high + 2.5
-    posts = [
-        box((cx - 9 + 1.7 * i - 0.06, cy + s * 2.2 - 0.05, high), (cx - 9 + 1.7 * i + 0.06, cy + s * 2.2 + 0.05, roof))
-        for i in range(11)
-        for s in (-1, 1)
-    ]
-    walls = [box((cx - 9, cy + s * 2.2 - 0.04, high), (cx + 8, cy + s * 2.2 + 0.04, high + 0.95)) for s in (-1, 1)]
-    walls += [box((x, cy - 2.2, high), (x + 0.1, cy + 2.2, roof)) for x in (cx - 9.0, cx + 7.9)]
-    panes = [box((cx - 9, cy + s * 2.2 - 0.01, high + 0.95), (cx + 8, cy + s * 2.2 + 0.01, roof - 0.3)) for s in (-1, 1)]
-    lids = [prism(saloon.buffer(0.4, join_style="mitre"), roof, roof + 0.14)]
-    bridge = [
-        prism(shapely.box(cx + 2, cy - 1.6, cx + 6, cy + 1.6), roof + 0.14, roof + 1.0),
-        prism(shapely.box(cx + 1.8, cy - 1.9, cx + 6.4, cy + 1.9), roof + 2.2, roof + 2.32),
-    ]
-    bridge += [
-        box((x - 0.05, cy + s * 1.5 - 0.05, roof + 1.0), (x + 0.05, cy + s * 1.5 + 0.05, roof + 2.2))
-        for x in (cx + 2.1, cx + 3.4, cx + 4.7, cx + 5.9)
-        for s in (-1, 1)
-    ]
-    glass = [box((cx + 2.05, cy + s * 1.55 - 0.01, roof + 1.0), (cx + 5.95, cy + s * 1.55 + 0.01, roof + 2.2)) for s in (-1, 1)]
-    funnel = [tube([(cx - 3, cy, roof + 0.1), (cx - 3.2, cy, roof + 2.2)], [0.55, 0.5], 20)]
-    site.add(
-        "Ferry saloon",
-        "Vessel",
-        GROUND,
-        ("White lacquer", posts + walls + lids + bridge),
-        ("Clear glass", panes + glass),
-        ("Green lacquer", funnel),
-    )
-    rail = [
-        box(
-            (cx + x - 0.015, cy + s * (_hull(x, 3.3) - 0.08) - 0.015, high),
-            (cx + x + 0.015, cy + s * (_hull(x, 3.3) - 0.08) + 0.015, high + 1.0),
-        )
-        for x in np.arange(-15.0, 15.5, 0.6)
-        for s in (-1, 1)
-    ]
-    lines = [
-        tube([(cx + x, cy + s * (_hull(x, 3.3) - 0.08), high + z) for x in np.arange(-15.0, 15.5, 1.5)], [0.02] * 21, 6)
-        for s in (-1, 1)
-        for z in (0.5, 1.0)
-    ]
-    site.add("Ferry rails", "Vessel", GROUND, ("White lacquer", rail + lines))
-
-
-def _sheds(site: Site) -> None:
-    for number, (x0, y0, x1, y1, eave, ridge) in enumerate(
-        ((-34.0, 4.0, -24.0, 22.0, 3.6, 7.0), (-48.0, 6.0, -38.0, 22.0, 3.2, 6.4), (34.0, 6.0, 44.0, 21.0, 3.4, 6.6))
-    ):
-        boards: list[Mesh] = []
-        for x in (x0, x1):
-            for y in np.arange(y0, y1, 0.24):
-                boards.append(box((x - 0.02, y, QUAY_M), (x + 0.02, y + 0.22, eave)))
-        middle = (x0 + x1) / 2
-        for y in (y0, y1):
-            for x in np.arange(x0, x1, 0.25):
-                rise = eave + (ridge - eave) * (1.0 - abs(x + 0.12 - middle) / ((x1 - x0) / 2))
-                gate = y == y1 and abs(x + 0.12 - middle) < 2.6
-                boards.append(box((x, y - 0.02, 2.9 if gate else QUAY_M), (x + 0.23, y + 0.02, max(rise, 3.0))))
-        slope = np.array(
-            [
-                [
-                    (x0 - 0.5, y0 - 0.6, eave - 0.2),
-                    (middle, y0 - 0.6, ridge + 0.15),
-                    (middle, y1 + 0.6, ridge + 0.15),
-                    (x0 - 0.5, y1 + 0.6, eave - 0.2),
-                ],
-                [
-                    (middle, y0 - 0.6, ridge + 0.15),
-                    (x1 + 0.5, y0 - 0.6, eave - 0.2),
-                    (x1 + 0.5, y1 + 0.6, eave - 0.2),
-                    (middle, y1 + 0.6, ridge + 0.15),
-                ],
-            ]
-        )
-        roof = merged([quads(slope), quads(slope[:, ::-1] - (0, 0, 0.12))])
-        gates = [box((middle - 2.6 + 0.27 * i, y1 + 0.03, QUAY_M), (middle - 2.6 + 0.27 * i + 0.25, y1 + 0.07, 2.9)) for i in range(19)]
-        ribs = [beam((x0 - 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05) for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)]
-        ribs += [beam((x1 + 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05) for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)]
-        site.add(
-            f"Boat shed {number + 1}", "Building", GROUND, ("Larch boards", boards), ("Red lacquer", gates), ("Roof zinc", [roof, *ribs])
-        )
-
-
-def _far_shore(site: Site) -> None:
-    for name, surface, distance, height, seed, step in (
-        ("Far woods", "Far woods", 420.0, 16.0, 3, 6.0),
-        ("Far hills", "Far hills", 860.0, 95.0, 8, 24.0),
-    ):
-        random = np.random.default_rng(seed)
-        xs = np.arange(-900.0, 900.0 + step, step)
-        profile = height * (0.55 + 0.3 * np.sin(xs / 210.0 + seed) + 0.16 * np.sin(xs / 71.0) + 0.06 * random.uniform(-1, 1, len(xs)))
-        top = np.column_stack([xs, np.full(len(xs), distance + 12.0), LAKE_M + np.maximum(profile, 1.0)])
-        foot = np.column_stack([xs, np.full(len(xs), distance), np.full(len(xs), LAKE_M - 0.5)])
-        site.add(name, "Terrain", GROUND, (surface, [quads(np.stack([foot[:-1], foot[1:], top[1:], top[:-1]], axis=1))]))
-    for index, (x, wide, deep, high) in enumerate(((-60, 18, 10, 7), (-20, 12, 9, 9), (30, 26, 12, 6), (75, 14, 10, 11), (130, 30, 12, 7))):
-        body = box((x, 396, LAKE_M), (x + wide, 396 + deep, high))
-        lid = box((x - 0.6, 395.4, high), (x + wide + 0.6, 396.6 + deep, high + 1.6))
-        site.add(f"Far house {index + 1}", "Building", GROUND, ("Plaster", [body]), ("Roof zinc", [lid]))

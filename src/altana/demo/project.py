@@ -34,7 +34,8 @@ from altana.core.project import (
     WalkKey,
 )
 from altana.core.styles import style_named
-from altana.demo.larkwater import GALLERY_M, LANDING_M, LOOKOUT_M, QUAY_M, terminal
+from altana.demo.larkwater import LANDING_M, terminal
+from altana.demo.site import GALLERY_M, LOOKOUT_M, QUAY_M
 from altana.storage.files import make_folder
 from altana.storage.project_file import write_project
 

@@ -8,7 +8,7 @@ from pathlib import Path
 import ezdxf
 from ezdxf import units
 
-from altana.demo.larkwater import HALL, TOWER
+from altana.demo.site import HALL, TOWER
 from altana.storage.files import write_atomically
 
 #: The hall's column grid: letters run east, numbers north.
@@ -43,6 +43,9 @@ def write_dxf(path: Path) -> None:
     space.add_spline([(*mm(p), 0.0) for p in WAY], dxfattribs={"layer": "Way in"})
     for x0, y0, x1, y1 in (HALL, TOWER):
         space.add_line(mm((x0, y0)), mm((x1, y1)), dxfattribs={"layer": "Grid"})
+    # The library adds the classes of what is drawn from a set, whose order is another in every process.
+    for name in sorted(document.entitydb.dxf_types_in_use()):
+        document.classes.add_class(name)
     text = io.StringIO()
     document.write(text)
     write_atomically(path, text.getvalue().encode())

@@ -18,7 +18,7 @@ from trimesh.visual import TextureVisuals
 from trimesh.visual.material import PBRMaterial
 
 from altana.core.camera.pose import Pose
-from altana.demo.larkwater import SPACES, STOREYS, Element
+from altana.demo.site import SPACES, STOREYS, Element
 from altana.demo.textures import SURFACES, Surface, picture
 
 Y_UP_FROM_Z_UP = np.array([[1.0, 0, 0, 0], [0, 0, 1, 0], [0, -1, 0, 0], [0, 0, 0, 1]])

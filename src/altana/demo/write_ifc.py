@@ -12,8 +12,8 @@ import ifcopenshell.guid
 import numpy as np
 import shapely
 
-from altana.demo.larkwater import SPACES, STOREYS, Element, Piece
 from altana.demo.shapes import WallRun
+from altana.demo.site import SPACES, STOREYS, Element, Piece
 from altana.demo.textures import SURFACES
 
 CLASSES = {
