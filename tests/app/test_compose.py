@@ -159,14 +159,14 @@ def test_held_moves_the_camera_loose_does_not(window: MainWindow) -> None:
     assert slid.eye != start.eye
     assert slid.eye[2] == start.eye[2]
     QTest.keyClick(window, Qt.Key.Key_L)
-    assert window.frame._ribbon.isVisible()
-    assert "not moved" in window.frame._ribbon_text.text()
+    assert window.frame.ribbon.isVisible()
+    assert "not moved" in window.frame.ribbon.text.text()
     drag(window.frame, QPointF(400, 200), QPointF(300, 200))
     assert active(window) == slid
     assert window.state.loose is not None
     assert window.state.loose.eye != slid.eye
     label = window.bridge.document.undo_label
-    press(window.frame._back)
+    press(window.frame.ribbon._back)
     assert window.state.loose is None
     assert (active(window), window.bridge.document.undo_label) == (slid, label)
     window.frame.choose_way("turn")
@@ -178,14 +178,14 @@ def test_ways_out_of_loose(window: MainWindow) -> None:
     drag(window.frame, QPointF(400, 200), QPointF(300, 220))
     seen = window.state.loose
     assert seen is not None
-    press(window.frame._keep)
+    press(window.frame.ribbon._keep)
     assert len(window.bridge.project.cameras) == count + 1
     assert active(window).pose == seen.pose
     assert window.bridge.project.camera("cam-01") == start
     window.state.select("cam-01")
     window.state.let_loose()
     drag(window.frame, QPointF(400, 200), QPointF(300, 220))
-    press(window.frame._move_here)
+    press(window.frame.ribbon._move_here)
     assert window.state.loose is None
     assert active(window).pose != start.pose
     window.undo()

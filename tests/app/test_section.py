@@ -181,8 +181,8 @@ def test_views_are_got_back_and_the_project_stays(window: MainWindow) -> None:
 def test_keeping_with_the_usual_lens_holds_the_subject(window: MainWindow) -> None:
     window.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=50.0))
     window.state.let_loose()
-    assert "50 mm" in window.frame._keep.text()
-    assert window.frame._keep_usual.text() == "Keep at 24 mm"
+    assert "50 mm" in window.frame.ribbon._keep.text()
+    assert window.frame.ribbon._keep_usual.text() == "Keep at 24 mm"
     loose = window.state.loose
     assert loose is not None
     QTest.keyClick(window, Qt.Key.Key_N, Qt.KeyboardModifier.ShiftModifier)
@@ -198,7 +198,7 @@ def test_without_a_camera_the_frame_shows_the_whole_building(window: MainWindow)
     shown = window.state.shown
     assert shown is not None
     assert shown.name == "Whole building"
-    assert "No camera yet" in window.frame._ribbon_text.text()
+    assert "No camera yet" in window.frame.ribbon.text.text()
     drag(window.frame, QPointF(400, 200), QPointF(360, 205))
     assert window.state.loose is not None
     QTest.keyClick(window, Qt.Key.Key_N)

@@ -9,25 +9,25 @@ from dataclasses import dataclass, replace
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent, QWheelEvent
-from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from altana.app.bridge import Bridge
 from altana.app.checks import CheckBook
 from altana.app.drawings.aids import hatched, paint_gaps, paint_vanishing, paint_verticals
 from altana.app.drawings.guides import paint_guides
+from altana.app.drawings.loose import LooseRibbon
 from altana.app.scene import FACTS_PX, Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import button, label, relabel
+from altana.app.theme.widgets import button
 from altana.core.camera.bounds import look
 from altana.core.camera.view import Lens, View
-from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M, Vec3
+from altana.core.conventions import STANDING_M, Vec3
 from altana.core.edits.cameras import add_camera, at_rise_limit, change_camera, stays_plumb
 from altana.core.edits.formats import edge_moved
 from altana.core.edits.keeping import stand_planned
 from altana.core.geometry.sight import passed_faces
-from altana.core.lens import hold_subject
 from altana.core.moving import WAYS, by_pointer, step, turn
 from altana.core.project import Camera, Light, Project
 from altana.core.staging import Staging, object_points
@@ -127,7 +127,7 @@ class FrameView(QWidget):
         self._rest = self._timer(REST_MS, lambda: self._order("full"))
         self._key_rest = self._timer(400, self._end_keys)
         self._ways = self._way_buttons()
-        self._ribbon = self._loose_ribbon()
+        self.ribbon = LooseRibbon(bridge, state, studio, self)
         state.shown_changed.connect(self.refresh)
         state.hiding_changed.connect(self._again)
         bridge.left_out_changed.connect(self._again)
@@ -179,95 +179,10 @@ class FrameView(QWidget):
         self.speed_changed.emit()
         self.update()
 
-    def _loose_ribbon(self) -> QFrame:
-        ribbon = QFrame(self)
-        ribbon.setObjectName("band")
-        row = QHBoxLayout(ribbon)
-        row.setContentsMargins(12, 5, 6, 5)
-        row.setSpacing(6)
-        self._ribbon_text = label("")
-        row.addWidget(self._ribbon_text)
-        self._keep = button(
-            "Keep as new", "onwell", "Make a new camera of this view with the lens it has now (key N)", self.keep_loose_as_new
-        )
-        self._keep_usual = button(
-            "Keep with the usual lens",
-            "onwell",
-            "Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)",
-            self.keep_with_usual_lens,
-        )
-        self._move_here = button("Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here)
-        self._back = button("Back to camera", "onwell", "Show the camera as it stands (key L)", self._state.back_to_camera)
-        for made in (self._keep, self._keep_usual, self._move_here, self._back):
-            row.addWidget(made)
-        ribbon.hide()
-        return ribbon
-
     def _show_ribbon(self, camera: Camera | None) -> None:
-        loose = not self._plain and self.override is None and camera is not None and not self._state.held
-        changed = self._ribbon.isHidden() == loose
-        self._ribbon.setVisible(loose)
-        if not loose or camera is None:
-            return
-        active = self._state.active
-        locked = active is not None and active.locked
-        none = active is None
-        text = (
-            "No camera yet: looking round the building"
-            if none
-            else "Locked: looking around only"
-            if locked
-            else "Looking around: camera not moved"
-        )
-        usual = self._usual_focal(camera)
-        words = (text, f"Keep as new ({camera.focal_mm:.4g} mm)", f"Keep at {usual:g} mm")
-        if self._ribbon_text.text() != words[0]:
-            self._ribbon_text.setText(words[0])
-            changed = True
-        for made, word in ((self._keep, words[1]), (self._keep_usual, words[2])):
-            changed |= made.text() != word
-            relabel(made, word)
-        self._keep_usual.setVisible(abs(usual - camera.focal_mm) > 0.5)
-        self._move_here.setVisible(not locked and not none)
-        self._back.setVisible(not locked and not none)
-        if changed:
+        loose = not self._plain and self.override is None and not self._state.held
+        if self.ribbon.follow(camera if loose else None):
             self._place_overlays()
-
-    def _usual_focal(self, camera: Camera) -> float:
-        scene = self._studio.scene
-        inside = camera.inside if scene is None else scene.rays.roofed(camera.eye)
-        return FOCAL_INSIDE_MM if inside else FOCAL_OUTSIDE_MM
-
-    def move_camera_here(self) -> None:
-        """Out of loose: the active camera takes the loose view."""
-        loose, active = self._state.loose, self._state.active
-        if loose is None or active is None or active.locked:
-            return
-        self._state.note_view()
-        self._state.loose = None
-        self._bridge.apply(
-            "Move camera here",
-            lambda p: change_camera(p, active.id, lambda c: replace(c.with_view(loose.pose, loose.lens), aim_m=loose.aim_m)),
-        )
-        self._state.shown_changed.emit()
-
-    def keep_loose_as_new(self) -> None:
-        """Out of loose: a new camera with this view, selected."""
-        self._keep_new(self._state.kept_as_new())
-
-    def keep_with_usual_lens(self) -> None:
-        """Out of loose: a new camera with the usual lens of the place, the subject keeping its size."""
-        made = self._state.kept_as_new()
-        self._keep_new(hold_subject(made, self._usual_focal(made)) if made is not None else None)
-
-    def _keep_new(self, made: Camera | None) -> None:
-        if made is None:
-            return
-        self._state.note_view()
-        created = self._bridge.apply_adding("Keep view as camera", lambda project: add_camera(project, made))
-        if created:
-            self._state.loose = None
-            self._state.select(created)
 
     # ------------------------------------------------------------------ pictures
 
@@ -553,8 +468,8 @@ class FrameView(QWidget):
     def _place_overlays(self) -> None:
         self._ways.move(10, 14)
         self._ways.adjustSize()
-        self._ribbon.adjustSize()
-        self._ribbon.move(max(0, (self.width() - self._ribbon.width()) // 2), 20)
+        self.ribbon.adjustSize()
+        self.ribbon.move(max(0, (self.width() - self.ribbon.width()) // 2), 20)
 
     # ------------------------------------------------------------------ moving
 

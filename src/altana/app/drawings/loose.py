@@ -1,0 +1,102 @@
+"""The ribbon over a loose view: that the camera is not moved, and the three ways out."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
+
+from altana.app.bridge import Bridge
+from altana.app.scene import Studio
+from altana.app.state import ViewState
+from altana.app.theme.widgets import button, label, relabel
+from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM
+from altana.core.edits.cameras import add_camera, change_camera
+from altana.core.lens import hold_subject
+from altana.core.project import Camera
+
+
+class LooseRibbon(QFrame):
+    """Says that this is looking around; keeps the view as a camera, gives it to the camera, or goes back."""
+
+    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._bridge, self._state, self._studio = bridge, state, studio
+        self.setObjectName("band")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 5, 6, 5)
+        row.setSpacing(6)
+        self.text = label("")
+        row.addWidget(self.text)
+        self._keep = button("Keep as new", "onwell", "Make a new camera of this view with the lens it has now (key N)", self.keep_as_new)
+        self._keep_usual = button(
+            "Keep with the usual lens",
+            "onwell",
+            "Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)",
+            self.keep_with_usual_lens,
+        )
+        self._move_here = button("Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here)
+        self._back = button("Back to camera", "onwell", "Show the camera as it stands (key L)", state.back_to_camera)
+        for made in (self._keep, self._keep_usual, self._move_here, self._back):
+            row.addWidget(made)
+        self.hide()
+
+    def follow(self, camera: Camera | None) -> bool:
+        """Be there for a loose view of this camera, or for none; True when the ribbon takes another place than before."""
+        changed = self.isHidden() == (camera is not None)
+        self.setVisible(camera is not None)
+        if camera is None:
+            return changed
+        active = self._state.active
+        locked, none = active is not None and active.locked, active is None
+        if none:
+            text = "No camera yet: looking round the building"
+        else:
+            text = "Locked: looking around only" if locked else "Looking around: camera not moved"
+        usual = self._usual_focal(camera)
+        if self.text.text() != text:
+            self.text.setText(text)
+            changed = True
+        for made, word in ((self._keep, f"Keep as new ({camera.focal_mm:.4g} mm)"), (self._keep_usual, f"Keep at {usual:g} mm")):
+            changed |= made.text() != word
+            relabel(made, word)
+        self._keep_usual.setVisible(abs(usual - camera.focal_mm) > 0.5)
+        for part in (self._move_here, self._back):
+            part.setVisible(not locked and not none)
+        return changed
+
+    def _usual_focal(self, camera: Camera) -> float:
+        scene = self._studio.scene
+        inside = camera.inside if scene is None else scene.rays.roofed(camera.eye)
+        return FOCAL_INSIDE_MM if inside else FOCAL_OUTSIDE_MM
+
+    def move_camera_here(self) -> None:
+        """The active camera takes the loose view."""
+        loose, active = self._state.loose, self._state.active
+        if loose is None or active is None or active.locked:
+            return
+        self._state.note_view()
+        self._state.loose = None
+        self._bridge.apply(
+            "Move camera here",
+            lambda p: change_camera(p, active.id, lambda c: replace(c.with_view(loose.pose, loose.lens), aim_m=loose.aim_m)),
+        )
+        self._state.shown_changed.emit()
+
+    def keep_as_new(self) -> None:
+        """A new camera with this view, selected."""
+        self._keep_new(self._state.kept_as_new())
+
+    def keep_with_usual_lens(self) -> None:
+        """A new camera with the usual lens of the place, the subject keeping its size."""
+        made = self._state.kept_as_new()
+        self._keep_new(hold_subject(made, self._usual_focal(made)) if made is not None else None)
+
+    def _keep_new(self, made: Camera | None) -> None:
+        if made is None:
+            return
+        self._state.note_view()
+        created = self._bridge.apply_adding("Keep view as camera", lambda project: add_camera(project, made))
+        if created:
+            self._state.loose = None
+            self._state.select(created)
