@@ -403,7 +403,7 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
         desk.table.viewport().update()
         return all(pictures.image_of(row) is not None and pictures._drawn.get(key) == pictures._key(row.item) for key, row in rows.items())
 
-    until(drawn, 60)
+    until(drawn, 120)
     whole, _jpeg, panorama, film, tall, lines = (pictures._images[key] for key in ids)
     assert whole.width() / whole.height() == pytest.approx(16 / 9, rel=0.02)
     assert panorama.width() == 2 * panorama.height()
@@ -424,15 +424,20 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
         desk.refresh()
         rows = {row.shot.id: row for row in desk.table.rows}
         assert not drawn()
-        until(drawn, 30)
+        until(drawn, 60)
     finally:
         del window.studio.order_finished  # type: ignore[method-assign]
     assert asked == [f"row:{ids[0]}"]
+    window.bridge.apply("x", lambda p: change_shots(p, [ids[3]], rendition=LINES))
+    desk.refresh()
+    rows = {row.shot.id: row for row in desk.table.rows}
+    until(drawn, 60)
+    assert np.median(pixels_of(pictures._images[ids[3]])) > 240 > np.median(pixels_of(film))
     # What cannot be drawn is tried once more, and then left.
     window.bridge.apply("x", lambda p: change_shots(p, [ids[0]], rendition=MATERIALS, background=PICTURE, background_file="gone.png"))
     desk.refresh()
     rows = {row.shot.id: row for row in desk.table.rows}
-    until(drawn, 30)
+    until(drawn, 60)
     assert "gone.png" in window._banner_text.text()
 
 

@@ -11,9 +11,9 @@ from PySide6.QtGui import QImage
 
 from altana.app.bridge import Bridge
 from altana.app.scene import Studio
+from altana.core.conventions import parse_rate
 from altana.core.project import LINES, PENCIL
-from altana.core.walk.sample import resolve, sample
-from altana.jobs.film import INSIDE_EV
+from altana.core.walk.sample import resolve
 from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.jobs.shotlist import Row
 
@@ -95,26 +95,30 @@ class RowPictures(QObject):
     def _send(self, channel: str, item: Item) -> int:
         """The revision on order; 0 where there is nothing to draw."""
         project, studio = self._bridge.project, self._studio
-        if isinstance(item, Picture):
-            small = _plain(item, STROKES_PX if item.shot.rendition in (LINES, PENCIL) else SMALL_PX)
-            assert isinstance(small, Picture)
-            return studio.order_finished(channel, small, project, self.base, URGENCY)
         if isinstance(item, Pano):
             camera = replace(item.camera, heading_deg=item.front_deg)
             return studio.order_round(channel, "full", camera, project.light, URGENCY, studio.staging(project, camera), SMALL_PX[0])
-        if isinstance(item, Film) and studio.scene is not None:
-            try:
-                frames = sample(resolve(item.walk, studio.scene.floors))
-            except ValueError:
-                return 0
-            middle = item.frames[len(item.frames) // 2] if item.frames else 0
-            number = min(middle, len(frames.seconds) - 1)
-            ev, wide, high = float(frames.ev[number]), *_fitted(item.width_px, item.height_px, SMALL_PX)
-            staging = studio.walk_staging(project, item.walk)
-            return studio.order_picture(
-                channel, "full", frames.view(number, wide, high), project.light, ev, ev < INSIDE_EV, URGENCY, staging
-            )
-        return 0
+        still = self._middle(item) if isinstance(item, Film) else item
+        if not isinstance(still, Picture):
+            return 0
+        small = _plain(still, STROKES_PX if still.shot.rendition in (LINES, PENCIL) else SMALL_PX)
+        assert isinstance(small, Picture)
+        return studio.order_finished(channel, small, project, self.base, URGENCY)
+
+    def _middle(self, item: Film) -> Picture | None:
+        """The film frame in the middle of a film, as a still of its row."""
+        scene, walk = self._studio.scene, item.walk
+        if scene is None or item.shot is None or not item.frames:
+            return None
+        try:
+            line = resolve(walk, scene.floors)
+        except ValueError:
+            return None
+        seconds = float(item.frames[len(item.frames) // 2] / parse_rate(item.rate))
+        camera = replace(line.camera_at(seconds), left_out=walk.left_out)
+        hour = line.hour_at(seconds)
+        shot = item.shot if hour is None else replace(item.shot, hour=hour)
+        return Picture(shot, camera, item.width_px, item.height_px, "")
 
     def _arrived(self, channel: str, revision: int, image: QImage, _: str) -> None:
         if channel == "row whole" and revision == self._whole[0]:
