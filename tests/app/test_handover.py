@@ -416,7 +416,7 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     send = window.studio.order_finished
     window.studio.order_finished = lambda channel, *rest: (asked.append(channel), send(channel, *rest))[1]  # type: ignore[method-assign]
     try:
-        window.bridge.apply("x", lambda p: change_shots(p, [ids[0]], folder="other", quality="final", dpi=300.0))
+        window.bridge.apply("x", lambda p: change_shots(p, [ids[0], ids[3]], folder="other", quality="final", dpi=300.0))
         desk.refresh()
         rows = {row.shot.id: row for row in desk.table.rows}
         assert drawn()
@@ -439,6 +439,9 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     rows = {row.shot.id: row for row in desk.table.rows}
     until(drawn, 60)
     assert "gone.png" in window._banner_text.text()
+    # Another project may have rows of the same names: it begins with no picture.
+    pictures.follow_project(desk.project_path)
+    assert [pictures._images.get(key) for key in ids] == [None] * len(ids)
 
 
 def test_a_region_is_drawn_in_the_picture(window: MainWindow, desk: HandOverDesk) -> None:

@@ -222,15 +222,18 @@ def test_estimates_learn_from_what_was_made(tmp_path: Path, monkeypatch: pytest.
 
 def test_small_pictures_say_little_of_large_ones() -> None:
     """Quarter-size tests must not make the estimate of the whole list absurd."""
-    pace = USUAL["row materials proof"]
+    usual = USUAL["row materials proof"]
+    small = 160 * 90
+    slow = 4.0 * usual.seconds(1, small)
+    pace = usual
     for _ in range(20):
-        pace = pace.after(0.5, 1, 160 * 90)
-    assert pace.seconds(1, 160 * 90) == pytest.approx(0.5, rel=0.01)
+        pace = pace.after(slow, 1, small)
+    assert pace.seconds(1, small) == pytest.approx(slow, rel=0.01)
     # Several times as long a picture, and hardly any longer a megapixel.
-    assert pace.picture_s > 3.0 * USUAL["row materials proof"].picture_s
-    assert pace.mpx_s == pytest.approx(USUAL["row materials proof"].mpx_s, rel=0.25)
+    assert pace.picture_s > 3.0 * usual.picture_s
+    assert pace.mpx_s == pytest.approx(usual.mpx_s, rel=0.25)
     # One that took a hundred times as long, because the machine slept, is not believed.
-    assert pace.after(50.0, 1, 160 * 90).seconds(1, 160 * 90) < 5.0
+    assert pace.after(100.0 * slow, 1, small).seconds(1, small) < 10.0 * slow
     # A machine of another speed is learnt by large and small pictures together.
     true = Pace(0.02, 0.1)
     for _ in range(30):

@@ -156,11 +156,8 @@ def test_pictures_remember_their_camera(whole: Path, small: Project, tmp_path: P
         remembered(tmp_path / "torn.jpg")
 
 
-def test_tone_is_changed_without_drawing_again(
-    whole: Path, small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    one = replace(small, shots=small.shots[:1])
-    made(one, demo_opened, tmp_path)
+def masters_counted(monkeypatch: pytest.MonkeyPatch) -> list[int]:
+    """Grows by one with every master that is drawn from now on."""
     drawn: list[int] = []
     master = Renderer.master
 
@@ -169,6 +166,15 @@ def test_tone_is_changed_without_drawing_again(
         return master(self, *args, **values)  # type: ignore[arg-type]
 
     monkeypatch.setattr(Renderer, "master", counted)
+    return drawn
+
+
+def test_tone_is_changed_without_drawing_again(
+    whole: Path, small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    one = replace(small, shots=small.shots[:1])
+    made(one, demo_opened, tmp_path)
+    drawn = masters_counted(monkeypatch)
     name = small.shots[0]
     path = tmp_path / "stills/inside/01-waiting-hall-to-the-water-screen-16-9.png"
     before = picture_at(path).astype(int)
@@ -203,14 +209,7 @@ def test_masters_with_coverage_are_used_again_too(
     made(project, demo_opened, tmp_path)
     first = files_of(tmp_path)
     assert any(name.startswith("masters/") for name in first)
-    drawn: list[int] = []
-    master = Renderer.master
-
-    def counted(self: Renderer, *args: object, **values: object) -> object:
-        drawn.append(1)
-        return master(self, *args, **values)  # type: ignore[arg-type]
-
-    monkeypatch.setattr(Renderer, "master", counted)
+    drawn = masters_counted(monkeypatch)
     made(project, demo_opened, tmp_path)
     assert (drawn, files_of(tmp_path)) == ([], first)
     # Another colour behind is no other picture of the building.

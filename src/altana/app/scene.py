@@ -7,7 +7,7 @@ plans and light come from children.
 from __future__ import annotations
 
 import threading
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
@@ -30,7 +30,7 @@ from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import Footing, footing, standable
 from altana.core.targets import overview
 from altana.jobs.models import open_project_models
-from altana.jobs.requests import Picture
+from altana.jobs.requests import Item, Picture
 from altana.jobs.service import Answer, Service, Task
 
 #: The ray caster is fed this many triangles at a time, so that the window answers meanwhile.
@@ -299,6 +299,10 @@ class Studio(QObject):
         needed = replace(_needed(project), models=(), patches=(), shots=())
         self.pictures.send(Task(channel, revision, urgency, "finished", (item, needed, str(base))))
         return revision
+
+    def finished_key(self, item: Item, project: Project) -> Hashable:
+        """What a picture of the shot list depends on: while it stays equal, so does the picture."""
+        return item, project.tone, project.light, project.qualities, project.left_out, self.light_known
 
     def order_exposure(self, wanted: Sequence[tuple[Camera, Staging]], light: Light) -> None:
         """Ask which exposure brings the middle of each camera's picture to middle grey; it comes with ``exposed`` by camera."""

@@ -40,18 +40,19 @@ class Pace:
         return Pace(self.picture_s * off**of_pictures, self.mpx_s * off ** (1.0 - of_pictures))
 
 
-#: Drawn in software on two cores: the demo's cameras and walk (docs/performance.md).  A "row" is a picture or panorama of the
-#: shot list, a "stereo" pair is drawn in slices, a "frame" is a film frame or a still made straight from its camera; white card takes as long as materials.
+#: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A "row" is a picture or
+#: panorama of the shot list, a "stereo" pair is drawn in slices, a "frame" is a film frame or a still made straight from its
+#: camera; white card counts as materials.  Final quality draws large shadow maps anew in every pass.  Stereo, pencil and
+#: film frames of final quality are reckoned from the passes, everything else is measured.
+PENCIL_PACES = ((0.9, 4.1), (1.0, 5.2), (11.0, 11.5))
 USUAL: dict[str, Pace] = {
     f"{kind} {drawn} {word}": Pace(*figures)
     for kind, drawn, all_figures in (
-        ("row", MATERIALS, ((0.12, 1.1), (0.25, 2.2), (0.9, 9.0))),
-        ("frame", MATERIALS, ((0.06, 0.35), (0.20, 2.2), (0.8, 9.5))),
-        ("stereo", MATERIALS, ((0.08, 3.0), (0.08, 9.0), (0.08, 18.0))),
-        ("row", LINES, ((0.40, 1.2), (0.40, 1.2), (0.40, 1.2))),
-        ("frame", LINES, ((0.30, 1.2), (0.30, 1.2), (0.30, 1.2))),
-        ("row", PENCIL, ((0.60, 4.5), (0.70, 6.0), (2.0, 13.0))),
-        ("frame", PENCIL, ((0.50, 4.5), (0.60, 6.0), (1.5, 13.0))),
+        ("row", MATERIALS, ((0.30, 1.8), (0.90, 2.8), (9.8, 9.1))),
+        ("frame", MATERIALS, ((0.06, 0.35), (0.24, 2.1), (9.8, 9.1))),
+        ("stereo", MATERIALS, ((0.065, 1.0), (0.065, 3.3), (0.065, 7.5))),
+        *((kind, LINES, ((0.05, 2.4),) * 3) for kind in ("row", "frame")),
+        *((kind, PENCIL, PENCIL_PACES) for kind in ("row", "frame")),
     )
     for word, figures in zip(QUALITY_WORDS, all_figures, strict=True)
 }

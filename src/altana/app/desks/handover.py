@@ -403,7 +403,7 @@ class HandOverDesk(QWidget):
     def opened(self, path: Path | None) -> str:
         """Another project: find its run.  "going", "broken" or nothing."""
         self.project_path = self.settings.project_path = (path or Path("untitled.altana")).resolve()
-        self.row_pictures.base = self.project_path.parent
+        self.row_pictures.follow_project(self.project_path)
         self.tone.follow_project(self.project_path)
         found = self.production.pick_up(self.project_path)
         self.results.fill(self.out)

@@ -6,7 +6,7 @@ from collections.abc import Hashable
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Qt, QTimer, Signal
+from PySide6.QtCore import QObject, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from altana.app.bridge import Bridge
@@ -14,7 +14,7 @@ from altana.app.scene import Studio
 from altana.core.conventions import parse_rate
 from altana.core.project import LINES, PENCIL
 from altana.core.walk.sample import resolve
-from altana.jobs.requests import Film, Item, Pano, Picture
+from altana.jobs.requests import Film, Item, Pano, Picture, Still
 from altana.jobs.shotlist import Row
 
 #: Pixels that a small picture fits into, and one that a region is drawn in.  Strokes would run together if they were drawn so small.
@@ -35,7 +35,7 @@ class RowPictures(QObject):
     def __init__(self, bridge: Bridge, studio: Studio) -> None:
         super().__init__()
         self._bridge, self._studio = bridge, studio
-        self.base = Path()
+        self._base = Path()
         self._images: dict[str, QImage] = {}
         #: What each picture shows, and what each is that is on order, with its revision.
         self._drawn: dict[str, Hashable] = {}
@@ -53,6 +53,12 @@ class RowPictures(QObject):
         studio.opened.connect(self._forget)
         studio.relit.connect(self.changed)
 
+    def follow_project(self, path: Path) -> None:
+        """Another project: its rows may have the names of those before."""
+        self._base = path.parent
+        self._images.clear()
+        self._forget()
+
     def image_of(self, row: Row) -> QImage | None:
         """The picture of a row as far as it is drawn; a better one is asked for."""
         if row.item is not None and self._drawn.get(row.shot.id) != self._key(row.item):
@@ -66,12 +72,10 @@ class RowPictures(QObject):
         if isinstance(row.item, Picture):
             item = _plain(replace(row.item, shot=replace(row.item.shot, region=None)), WHOLE_PX)
             assert isinstance(item, Picture)
-            self._whole = (self._studio.order_finished("row whole", item, self._bridge.project, self.base, WHOLE_URGENCY), row.shot.id)
+            self._whole = (self._studio.order_finished("row whole", item, self._bridge.project, self._base, WHOLE_URGENCY), row.shot.id)
 
     def _key(self, item: Item) -> Hashable:
-        project = self._bridge.project
-        shown = _plain(item, SMALL_PX)
-        return repr((shown, project.tone, project.light, project.qualities, project.left_out)), self._studio.light_known
+        return self._studio.finished_key(_plain(item, SMALL_PX), self._bridge.project)
 
     def _order(self) -> None:
         if self._studio.scene is None or self._bridge.in_gesture:
@@ -103,7 +107,7 @@ class RowPictures(QObject):
             return 0
         small = _plain(still, STROKES_PX if still.shot.rendition in (LINES, PENCIL) else SMALL_PX)
         assert isinstance(small, Picture)
-        return studio.order_finished(channel, small, project, self.base, URGENCY)
+        return studio.order_finished(channel, small, project, self._base, URGENCY)
 
     def _middle(self, item: Film) -> Picture | None:
         """The film frame in the middle of a film, as a still of its row."""
@@ -151,14 +155,10 @@ class RowPictures(QObject):
 
 def _plain(item: Item, within: tuple[int, int]) -> Item:
     """An item without what changes nothing in its picture, as small as this."""
-    wide, high = _fitted(item.width_px, item.height_px, within)
-    if isinstance(item, Picture | Pano):
-        quality = item.shot.quality if item.shot.rendition == LINES else "proof"
-        shot = replace(item.shot, id="", on=True, folder="", pattern="", file="png", dpi=0.0, keep_master=False, note="", quality=quality)
-        return replace(item, shot=shot, width_px=wide, height_px=high, file="")
-    return replace(item, width_px=wide, height_px=high, file="")
-
-
-def _fitted(width: int, height: int, within: tuple[int, int]) -> tuple[int, int]:
-    scale = min(within[0] / width, within[1] / height)
-    return max(16, round(width * scale)), max(16, round(height * scale))
+    size = QSize(item.width_px, item.height_px).scaled(*within, Qt.AspectRatioMode.KeepAspectRatio)
+    made = replace(item, width_px=max(16, size.width()), height_px=max(16, size.height()), file="")
+    if isinstance(made, Still) or made.shot is None:
+        return made
+    quality = made.shot.quality if made.shot.rendition == LINES else "proof"
+    shot = replace(made.shot, id="", on=True, folder="", pattern="", file="png", dpi=0.0, keep_master=False, note="", quality=quality)
+    return replace(made, shot=shot)

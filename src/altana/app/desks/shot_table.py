@@ -22,6 +22,7 @@ from altana.app.theme.tokens import Tokens
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
 from altana.core.styles import called
 from altana.jobs.estimates import bytes_for, seconds_of
+from altana.jobs.paces import Pace, known_paces
 from altana.jobs.requests import Film, Item
 from altana.jobs.shotlist import Row
 
@@ -44,6 +45,7 @@ class ShotTable(QTableWidget):
         self._tokens, self.image_of = tokens, image_of
         self.rows: tuple[Row, ...] = ()
         self._project = Project()
+        self._paces: dict[str, Pace] = {}
         self.pieces: dict[str, Piece] = {}
         self.setHorizontalHeaderLabels(list(COLUMNS))
         self.setAccessibleName("Shot list")
@@ -68,7 +70,7 @@ class ShotTable(QTableWidget):
     def show_rows(self, project: Project, rows: Sequence[Row]) -> None:
         """Other rows, or the same changed; what is chosen stays chosen."""
         chosen = set(self.chosen)
-        self._project, self.rows = project, tuple(rows)
+        self._project, self.rows, self._paces = project, tuple(rows), known_paces()
         self.blockSignals(True)
         self.setRowCount(len(rows))
         for number, row in enumerate(rows):
@@ -116,7 +118,7 @@ class ShotTable(QTableWidget):
             _drawn_text(shot),
             _size_text(row.item, shot),
             row.file or row.wrong,
-            "" if row.item is None else _expected(row.item, shot, self._project),
+            "" if row.item is None else _expected(row.item, shot, self._project, self._paces),
             "",
         )
         for column, text in enumerate(texts, 1):
@@ -262,8 +264,8 @@ def _size_text(item: Item | None, shot: Shot) -> str:
     return f"{wide} × {high}{dpi}"
 
 
-def _expected(item: Item, shot: Shot, project: Project) -> str:
-    seconds = seconds_of(item, shot.quality, project.qualities)
+def _expected(item: Item, shot: Shot, project: Project, paces: dict[str, Pace]) -> str:
+    seconds = seconds_of(item, shot.quality, project.qualities, paces)
     size = bytes_for(item, shot.quality)
     time = f"{seconds:.0f} s" if seconds < 90 else f"{seconds / 60:.0f} min"
     return f"{time}\n{size / 1e6:.1f} MB"

@@ -198,7 +198,7 @@ class FinishedView(LivePicture):
         """Ask for a proof once nothing moves; then for the row's own quality."""
         item = self._wanted()
         project = self._bridge.project
-        key = (item, project.tone, project.light, project.qualities, project.left_out, self._studio.light_known)
+        key = self._studio.finished_key(item, project) if item is not None else None
         if item is not None and key != self._for:
             self._for, self._item = key, item
             # What is still shown is of something else.
