@@ -72,14 +72,14 @@ def test_rays_undo_projection(pose: Pose, lens: Lens, px: float, py: float, keep
 def test_clip_matrix_agrees_with_projection(pose: Pose, lens: Lens) -> None:
     view = View(pose, lens, 640, 480)
     point = np.append(np.asarray(pose.eye) + view.rays(np.array([[100.0, 50.0]]))[0] * 9.0, 1.0)
-    x, y, _, w = view.clip_matrix(100.0) @ view.world_to_camera() @ point
+    x, y, _, w = view.clip_matrix() @ view.world_to_camera() @ point
     assert (x / w, y / w) == pytest.approx((2 * 100 / 640 - 1, 1 - 2 * 50 / 480), abs=1e-9)
 
 
 def test_a_tile_is_a_part_of_the_whole() -> None:
     view = View(Pose((0, 0, 0), 33, 4), Lens(24, rise_mm=2), 1000, 600)
     point = np.append(view.rays(np.array([[620.0, 310.0]]))[0] * 5.0, 1.0)
-    x, y, _, w = view.clip_matrix(50.0, (600, 300, 100, 40)) @ view.world_to_camera() @ point
+    x, y, _, w = view.clip_matrix((600, 300, 100, 40)) @ view.world_to_camera() @ point
     assert (x / w, y / w) == pytest.approx((2 * 20 / 100 - 1, 1 - 2 * 10 / 40), abs=1e-9)
 
 

@@ -26,7 +26,8 @@ from altana.core.light.transport import LightMap
 from altana.core.model import Model
 from altana.core.staging import WHOLE, Staging
 from altana.render.context import create_context, shader
-from altana.render.shadows import ShadowMap, ShadowMaps
+from altana.render.depth import EMPTY, NEARER, depth_buffer, reversed_range
+from altana.render.shadows import Region, ShadowMap, ShadowMaps, seen_region
 from altana.render.uniforms import (
     UNBOUNDED_M,
     air,
@@ -147,6 +148,9 @@ class Renderer:
 
     def __init__(self, model: Model, light: LightMap | None = None) -> None:
         self.context = create_context()
+        self._switches = () if reversed_range(self.context) else ("SPREAD_DEPTH",)
+        with self.context:
+            self.context.depth_func = NEARER
         #: Pictures, masters and facts drawn so far.
         self.views_drawn = 0
         self._programs: dict[str, moderngl.Program] = {}
@@ -344,7 +348,7 @@ class Renderer:
         frame.clear(0.0, 0.0, 0.0, 0.0)
         self.context.enable_only(moderngl.BLEND)
         self.context.blend_func = moderngl.ONE, moderngl.ONE
-        clip = view.clip_matrix(self._scene.deepest_m * 1.5, tile) @ view.world_to_camera()  # type: ignore[arg-type]
+        clip = view.clip_matrix(tile) @ view.world_to_camera()
         common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
         self._scene.materials.use(0)
         moved = {item.index for item in self._staging.moved}
@@ -361,10 +365,10 @@ class Renderer:
         """The same buffers with a trivial shader, for comparison only."""
         target = self._target(view.width_px, view.height_px)
         target.light.use()
-        target.light.clear(0.0, 0.0, 0.0, 1.0, depth=1.0)
+        target.light.clear(0.0, 0.0, 0.0, 1.0, depth=EMPTY)
         self.context.enable_only(moderngl.DEPTH_TEST)
-        clip = view.clip_matrix(self._scene.deepest_m * 1.5) @ view.world_to_camera()
-        self._set("plain", u_clip=clip)
+        clip = view.clip_matrix() @ view.world_to_camera()
+        self._set("plain", u_clip=clip, u_from=(0.0, 0.0, 0.0))
         self._array("plain").render()
         self.context.finish()
 
@@ -376,9 +380,10 @@ class Renderer:
         target.sum.use()
         target.sum.clear(0.0, 0.0, 0.0, 0.0)
         begun = crossed_bodies(self._model, self.bodies, view, self._staging)[1] if self._staging.cap and bounded(view) else ()
+        regions = self._shadow_regions(view)
         for number in range(quality.passes):
             jitter = jittered(number, quality.passes)
-            shadows = self._shadow_maps(view, sky, quality, number)
+            shadows = self._shadow_maps(view, sky, quality, number, regions)
             self._pass(view, sky, quality, inside, tile, target, jitter, number, shadows)
             if begun:
                 self._cap(view, (tile[0] + jitter[0], tile[1] + jitter[1], w, h), target, begun, ev)
@@ -397,11 +402,11 @@ class Renderer:
         target: _Targets,
         jitter: tuple[float, float],
         number: int,
-        shadows: tuple[ShadowMap, ShadowMap],
+        shadows: tuple[ShadowMap, ...],
     ) -> None:
         scene = self._scene
         shifted = (tile[0] + jitter[0], tile[1] + jitter[1], tile[2], tile[3])
-        clip = view.clip_matrix(scene.deepest_m * 1.5, shifted) @ view.world_to_camera()  # type: ignore[arg-type]
+        clip = view.clip_matrix(shifted) @ view.world_to_camera()
         common = {**camera_uniforms(view, clip), "u_light_size": tuple(map(float, scene.light.size))}
         self._surfaces(view, target, common, clip, quality, number)
         if quality.contact:
@@ -440,14 +445,14 @@ class Renderer:
         def fresh() -> moderngl.Framebuffer:
             texture = make.texture(size, 4, dtype="u4")
             texture.filter = (moderngl.NEAREST, moderngl.NEAREST)
-            return make.framebuffer([texture], make.depth_renderbuffer(size))
+            return make.framebuffer([texture], depth_buffer(make, size))
 
         frame = _kept(self._wholes, size, fresh)
         whole = unbounded(view)
-        clip = whole.clip_matrix(self._scene.deepest_m * 1.5, tile) @ whole.world_to_camera()  # type: ignore[arg-type]
+        clip = whole.clip_matrix(tile) @ whole.world_to_camera()
         self.context.enable_only(moderngl.DEPTH_TEST)
         frame.use()
-        frame.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
+        frame.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
         self._scene.materials.use(0)
         self._scene.images.use(1)
         values = {**camera_uniforms(whole, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_level_bias": 4.0}
@@ -459,7 +464,7 @@ class Renderer:
     def _surfaces(self, view: View, target: _Targets, common: dict[str, object], clip: Floats, quality: Quality, number: int) -> None:
         self.context.enable_only(moderngl.DEPTH_TEST)
         target.surface.use()
-        target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
+        target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
         self._scene.materials.use(0)
         # Mixing two levels of a texture doubles its cost; with one pass one level must do.
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
@@ -477,7 +482,7 @@ class Renderer:
         target: _Targets,
         common: dict[str, object],
         lights: dict[str, object],
-        shadows: tuple[ShadowMap, ShadowMap],
+        shadows: tuple[ShadowMap, ...],
         quality: Quality,
         tile: tuple[float, float, float, float],
     ) -> None:
@@ -485,9 +490,9 @@ class Renderer:
         target.light.use()
         target.surface.color_attachments[0].use(1)
         self._scene.light.use(2)
-        near, far = shadows
-        near.depths.use(3)
-        far.depths.use(4)
+        near, far, seen = *shadows[:2], shadows[-1]
+        for unit, held in ((3, near), (4, far), (6, seen)):
+            held.depths.use(unit)
         target.open_soft.color_attachments[0].use(5)
         self._set(
             "light",
@@ -499,7 +504,9 @@ class Renderer:
             u_occlusion=5,
             u_to_shadow_near=near.matrix,
             u_to_shadow_far=far.matrix,
-            u_shadow_texel=(near.texel_m, far.texel_m),
+            u_shadow_seen=6,
+            u_to_shadow_seen=seen.matrix,
+            u_shadow_texel=(near.texel_m, far.texel_m, seen.texel_m),
             u_shadow_step=1.0 / quality.shadow_px,
             u_taps=quality.taps,
             u_white=float(self._drawn.white),
@@ -581,7 +588,8 @@ class Renderer:
         self._cover("occlusion")
         target.open_soft.use()
         target.open_rough.color_attachments[0].use(1)
-        self._set("soften", u_open=1, u_surface=0)
+        left, right = view.edges()[:2]
+        self._set("soften", u_open=1, u_surface=0, u_pixel=(right - left) / view.width_px)
         self._cover("soften")
 
     def _add(self, target: _Targets, ev: float) -> None:
@@ -615,12 +623,12 @@ class Renderer:
         x, y, w, h = tile
         surface = self.context.texture((w, h), 4, dtype="f4")
         number = self.context.texture((w, h), 1, dtype="u4")
-        depth = self.context.depth_renderbuffer((w, h))
+        depth = depth_buffer(self.context, (w, h))
         frame = self.context.framebuffer([surface, number], depth)
         frame.use()
-        frame.clear(0.0, 0.0, 0.0, 0.0, depth=1.0)
+        frame.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
         self.context.enable_only(moderngl.DEPTH_TEST)
-        clip = view.clip_matrix(self._scene.deepest_m * 1.5, tile) @ view.world_to_camera()
+        clip = view.clip_matrix(tile) @ view.world_to_camera()
         self._scene.materials.use(0)
         common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
         self._draw(with_cuts("facts", view), "solid", clip, None, common)
@@ -657,14 +665,31 @@ class Renderer:
 
     # ------------------------------------------------------------------ shadows
 
-    def _shadow_maps(self, view: View, sky: Sky, quality: Quality, number: int) -> tuple[ShadowMap, ShadowMap]:
-        scene, staged = self._scene, self._staging
+    def _shadow_regions(self, view: View) -> tuple[Region, Region]:
+        """The building, and what a view shows: the building again where that holds it."""
+        scene = self._scene
+        building = Region(scene.centre, scene.core_radius_m + 10.0)
+        if 2.0 * scene.core_radius_m > scene.reach_m:
+            return building, building
+        return building, seen_region(view, scene.solid.low, scene.solid.high, building)
+
+    def _shadow_maps(
+        self, view: View, sky: Sky, quality: Quality, number: int, regions: tuple[Region, Region]
+    ) -> tuple[ShadowMap, ...]:
+        staged = self._staging
         drawn = (staged.omitted, staged.moved, staged.unlit)
-        core = (scene.centre, scene.core_radius_m)
-        return self._shadows.of_pass(view, sky, core, quality.passes, number, quality.shadow_px, drawn, self._draw_shadow)
+        reach = self._scene.reach_m
+        return self._shadows.of_pass(view, sky, regions, reach, quality.passes, number, quality.shadow_px, drawn, self._draw_shadow)
 
     def _draw_shadow(self, matrix: Floats) -> None:
         """Depths along the sun's rays, without what is left out, and with what is moved at its other place."""
+        self.context.depth_func = "<="
+        try:
+            self._draw_depths(matrix)
+        finally:
+            self.context.depth_func = NEARER
+
+    def _draw_depths(self, matrix: Floats) -> None:
         staged, solid = self._staging, self._scene.solid
         self.context.enable_only(moderngl.DEPTH_TEST)
         self._set("depth", u_clip=matrix)
@@ -685,7 +710,7 @@ class Renderer:
         """A program by its shader's name, with switches behind colons (``surface:BOUNDS``)."""
         if name not in self._programs:
             base, *switches = name.split(":")
-            defines = "".join(f"#define {switch}\n" for switch in switches)
+            defines = "".join(f"#define {switch}\n" for switch in (*switches, *self._switches))
             vertex, fragment = (
                 shader(part).replace("#version 330\n", f"#version 330\n{defines}", 1)
                 for part in (_VERTEX_SHADERS.get(base, "cover.vert"), f"{base}.frag")
@@ -729,7 +754,7 @@ class Renderer:
             half = (max(1, width // 2), max(1, height // 2))
             surface = make.texture(size, 4, dtype="u4")
             surface.filter = (moderngl.NEAREST, moderngl.NEAREST)
-            depth = make.depth_renderbuffer(size)
+            depth = depth_buffer(make, size)
             opens = []
             for _ in range(2):
                 texture = make.texture(half, 1, dtype="f1")

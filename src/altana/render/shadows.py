@@ -1,4 +1,4 @@
-"""Maps of the sun's shadow: depths along its rays, round the eye and round the building."""
+"""Maps of the sun's shadow: depths along its rays, round the eye, round the building, and round what a view shows far from both."""
 
 from __future__ import annotations
 
@@ -17,6 +17,22 @@ SUN_DISC_DEG = 0.8
 NEAR_M, NEAR_STEP_M = 16.0, 6.0
 #: What a pixel of a map takes, and what the maps of all passes of a picture may take together to be kept for the next, bytes.
 PIXEL_BYTES, KEPT_BYTES = 4, 256 << 20
+#: What throws shadows may stand this far from a map's middle along the sun's rays.
+SHALLOWEST_M, DEEPEST_M = 120.0, 20_000.0
+#: What a view shows is looked for on so many lines of sight each way; its map's middle moves in steps of this share of its radius.
+LINES, STEP_SHARE = 5, 0.25
+
+
+@dataclass(frozen=True, slots=True)
+class Region:
+    """A part of the world that a shadow map covers: its middle and radius in metres."""
+
+    centre: Floats
+    radius_m: float
+
+    def holds(self, other: Region) -> bool:
+        """Whether the other lies wholly within this one."""
+        return float(np.linalg.norm(self.centre - other.centre)) + other.radius_m <= self.radius_m
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,31 +59,37 @@ class ShadowMaps:
         self,
         view: View,
         sky: Sky,
-        core: tuple[Floats, float],
+        regions: tuple[Region, Region],
+        reach_m: float,
         passes: int,
         number: int,
         side_px: int,
         drawn: object,
         draw: Callable[[Floats], None],
-    ) -> tuple[ShadowMap, ShadowMap]:
-        """The maps round the eye and round the building in one pass of a picture.
+    ) -> tuple[ShadowMap, ...]:
+        """The maps of one pass of a picture, finest first: round the eye, round the building, round what is seen.
 
-        core : middle and radius (m) of the building.  drawn : says what ``draw``, given a map's matrix, puts into it; a map
-        is made again when it says something else.
+        regions : the building, and what the view shows; they are one where the building holds all that is seen.  reach_m : how far
+        from a region's middle anything stands that throws shadow on it.  drawn : says what ``draw``, given a map's matrix, puts into
+        it; a map is made again when it says something else.
         """
         sun = sun_in_disc(sky, number, passes)
         # A view that is as wide as a panorama's face sees as far to its sides as ahead; all six faces then share one map.
         ahead = 0.0 if min(view.angles_of_view()) >= 90.0 else NEAR_M * 0.7
         middle = np.asarray(view.pose.eye) + view.pose.forward * ahead
         snapped = np.round(middle / NEAR_STEP_M) * NEAR_STEP_M
-        centre, radius = core
-        depth = max(radius * 2.0, 120.0)
+        building, seen = regions
+        wanted = [("near", Region(snapped, NEAR_M + NEAR_STEP_M)), ("far", building)]
+        if seen is not building:
+            wanted.append(("seen", seen))
         # Where the maps of all passes would take too much, each pass draws its own.
-        place = number if 2 * passes * side_px * side_px * PIXEL_BYTES <= KEPT_BYTES else 0
-        return (
-            self._map(("near", side_px, place), sun_matrix(snapped, NEAR_M + NEAR_STEP_M, sun, depth), NEAR_M + NEAR_STEP_M, drawn, draw),
-            self._map(("far", side_px, place), sun_matrix(centre, radius + 10.0, sun, depth), radius + 10.0, drawn, draw),
-        )
+        place = number if len(wanted) * passes * side_px * side_px * PIXEL_BYTES <= KEPT_BYTES else 0
+        made = []
+        for name, region in wanted:
+            depth = min(max(2.0 * region.radius_m, reach_m, SHALLOWEST_M), DEEPEST_M)
+            matrix = sun_matrix(region.centre, region.radius_m, sun, depth)
+            made.append(self._map((name, side_px, place), matrix, region.radius_m, drawn, draw))
+        return tuple(made)
 
     def _map(self, place: tuple[str, int, int], matrix: Floats, radius: float, drawn: object, draw: Callable[[Floats], None]) -> ShadowMap:
         key = (tuple(np.round(matrix.ravel(), 9).tolist()), drawn)
@@ -121,4 +143,32 @@ def sun_matrix(centre: Floats, radius: float, sun: Floats, depth: float) -> Floa
     matrix = np.eye(4)
     matrix[:3, :3] = rows
     matrix[:3, 3] = -rows @ centre
+    # Depths from 0 to 1, as all of clip space here.
+    matrix[2] = 0.5 * matrix[2] + (0.0, 0.0, 0.0, 0.5)
     return matrix
+
+
+def seen_region(view: View, low: Floats, high: Floats, building: Region) -> Region:
+    """What a view shows, as one region: where its lines of sight first enter boxes, (n, 3) corners, metres.
+
+    The building itself where that holds it all.  Steps of middle and radius keep the map while the camera moves a little.
+    """
+    share = (np.arange(LINES) + 0.5) / LINES
+    x, y = np.meshgrid(share * view.width_px, share * view.height_px)
+    along = view.rays(np.column_stack([x.ravel(), y.ravel()]))
+    eye = np.asarray(view.pose.eye, float)
+    from_eye = np.stack([low - eye, high - eye]).astype(np.float32)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        sides = from_eye[:, None] / along.astype(np.float32)[None, :, None]
+        enters, leaves = np.nanmax(sides.min(axis=0), axis=2), np.nanmin(sides.max(axis=0), axis=2)
+    # A box round the eye is land or a shell: what stands in it is met on its own.
+    distance = np.where((leaves >= enters) & (enters > 0.0), enters, np.inf).min(axis=1, initial=np.inf)
+    hit = np.isfinite(distance)
+    if not hit.any():
+        return building
+    points = eye + along[hit] * distance[hit, None]
+    centre = np.median(points, axis=0)
+    reach = float(np.percentile(np.linalg.norm(points - centre, axis=1), 90.0))
+    radius = 16.0 * 1.5 ** np.ceil(np.log(max(reach * 1.3 + 10.0, 16.0) / 16.0) / np.log(1.5))
+    region = Region(np.round(centre / (radius * STEP_SHARE)) * (radius * STEP_SHARE), float(radius * (1.0 + STEP_SHARE)))
+    return building if building.holds(Region(centre, reach)) or region.radius_m > DEEPEST_M else region

@@ -73,9 +73,14 @@ def ray_uniforms(view: View, tile: tuple[float, float, float, float]) -> dict[st
 
 
 def camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
-    """Where the camera stands, which way it looks, and what bounds it; ``clip`` is its (4, 4) world to clip matrix."""
+    """Where the camera stands, which way it looks, and what bounds it; ``clip`` is its (4, 4) world to clip matrix.
+
+    Shaders take places as seen from the eye: far from the origin, the difference of two near places is all that single precision keeps.
+    """
     near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
-    made = {"u_clip": clip, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
+    from_eye = clip.copy()
+    from_eye[:, 3] = clip @ np.append(np.asarray(view.pose.eye, float), 1.0)
+    made = {"u_clip": from_eye, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
     return {**made, **cut_uniforms(view)} if view.cuts else made
 
 

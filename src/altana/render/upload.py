@@ -83,7 +83,8 @@ class Uploaded:
     light_known: bool
     centre: Floats
     core_radius_m: float
-    deepest_m: float
+    #: How far from each other things stand that may throw shadows on one another.
+    reach_m: float
     object_count: int
 
     def release(self) -> None:
@@ -113,7 +114,7 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         light_known=light is not None,
         centre=centre,
         core_radius_m=radius,
-        deepest_m=float(np.linalg.norm(corners[1] - corners[0])),
+        reach_m=float(np.linalg.norm(corners[1] - corners[0])),
         object_count=len(model.objects),
     )
 

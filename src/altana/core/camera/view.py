@@ -123,26 +123,23 @@ class View:
         matrix[:3, 3] = -matrix[:3, :3] @ np.asarray(self.pose.eye)
         return matrix
 
-    def clip_matrix(self, deepest_m: float, tile: tuple[int, int, int, int] | None = None) -> Floats:
+    def clip_matrix(self, tile: tuple[float, float, float, float] | None = None) -> Floats:
         """(4, 4) float64 camera space to clip space for the frame or one tile of it.
 
-        ``deepest_m`` closes the depth range (the scene's farthest point).  ``tile`` is x, y, width,
-        height in pixels; it may reach outside the frame (a margin around a tile).  Near and far
-        bounds are left to the renderer, because only camera rays obey them.
+        Depths are reversed and know no end: 1 at NEAREST_M before the eye, going to 0 infinitely far away.  ``tile`` is x, y, width,
+        height in pixels; it may reach outside the frame (a margin around a tile).  Near and far bounds are left to the renderer,
+        because only camera rays obey them: coinciding surfaces must not come out differently because of a bound.
         """
         x, y, w, h = tile or (0, 0, self.width_px, self.height_px)
         left, right, bottom, top = self.edges()
         across, high = (right - left) / self.width_px, (top - bottom) / self.height_px
         tile_left, tile_right = left + across * x, left + across * (x + w)
         tile_top, tile_bottom = top - high * y, top - high * (y + h)
-        # The same with and without a near bound: coinciding surfaces must not come out differently because of it.
-        near = NEAREST_M
-        far = max(deepest_m, near * 2)
         return np.array(
             [
                 [2 / (tile_right - tile_left), 0, (tile_right + tile_left) / (tile_right - tile_left), 0],
                 [0, 2 / (tile_top - tile_bottom), (tile_top + tile_bottom) / (tile_top - tile_bottom), 0],
-                [0, 0, -(far + near) / (far - near), -2 * far * near / (far - near)],
+                [0, 0, 0, NEAREST_M],
                 [0, 0, -1, 0],
             ]
         )

@@ -1,9 +1,17 @@
 #version 330
 in vec3 in_position;
 uniform mat4 u_clip;
+uniform vec3 u_from;   // places are taken from here
 #ifdef MOVED
 uniform mat4 u_move;
-void main() { gl_Position = u_clip * (u_move * vec4(in_position, 1.0)); }
-#else
-void main() { gl_Position = u_clip * vec4(in_position, 1.0); }
 #endif
+void main() {
+    vec3 world = in_position;
+#ifdef MOVED
+    world = (u_move * vec4(in_position, 1.0)).xyz;
+#endif
+    gl_Position = u_clip * vec4(world - u_from, 1.0);
+#ifdef SPREAD_DEPTH
+    gl_Position.z = 2.0 * gl_Position.z - gl_Position.w;
+#endif
+}

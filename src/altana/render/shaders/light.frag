@@ -16,7 +16,9 @@ uniform sampler2DShadow u_shadow_near;
 uniform sampler2DShadow u_shadow_far;
 uniform mat4 u_to_shadow_near;
 uniform mat4 u_to_shadow_far;
-uniform vec2 u_shadow_texel;   // size of one texel in metres, near and far
+uniform sampler2DShadow u_shadow_seen;   // round what the view shows; the far one again where that holds it
+uniform mat4 u_to_shadow_seen;
+uniform vec3 u_shadow_texel;   // size of one texel in metres: near, far, seen
 uniform float u_shadow_step;   // one texel as a share of the map
 uniform sampler2D u_occlusion;
 uniform int u_taps;
@@ -34,11 +36,18 @@ float compare(sampler2DShadow map, vec3 at) {
                  + texture(map, at + vec3(-s.x, s.y, 0.0)) + texture(map, at + vec3(s.x, s.y, 0.0)));
 }
 
+// Where a place lies in a map: x, y and depth from 0 to 1.
+vec3 in_map(mat4 to_map, vec3 world) { return (to_map * vec4(world, 1.0)).xyz * vec3(0.5, 0.5, 1.0) + vec3(0.5, 0.5, 0.0); }
+
+bool within(vec3 at) { return all(lessThan(abs(at - 0.5), vec3(0.495, 0.495, 0.5))); }
+
 float sunlight(vec3 world, vec3 normal) {
-    vec3 at = (u_to_shadow_near * vec4(world + normal * (u_shadow_texel.x * 1.5 + 0.004), 1.0)).xyz * 0.5 + 0.5;
-    if (all(lessThan(abs(at - 0.5), vec3(0.495)))) return compare(u_shadow_near, at);
-    at = (u_to_shadow_far * vec4(world + normal * (u_shadow_texel.y * 1.5 + 0.01), 1.0)).xyz * 0.5 + 0.5;
-    if (all(lessThan(abs(at - 0.5), vec3(0.495)))) return compare(u_shadow_far, at);
+    vec3 at = in_map(u_to_shadow_near, world + normal * (u_shadow_texel.x * 1.5 + 0.004));
+    if (within(at)) return compare(u_shadow_near, at);
+    at = in_map(u_to_shadow_far, world + normal * (u_shadow_texel.y * 1.5 + 0.01));
+    if (within(at)) return compare(u_shadow_far, at);
+    at = in_map(u_to_shadow_seen, world + normal * (u_shadow_texel.z * 1.5 + 0.01));
+    if (within(at)) return compare(u_shadow_seen, at);
     return 1.0;
 }
 

@@ -37,5 +37,8 @@ void main() {
     v_colour = texelFetch(u_materials, ivec2(0, int(in_ids.x)), 0);
     v_surface = texelFetch(u_materials, ivec2(1, int(in_ids.x)), 0);
     v_object = in_ids.y;
-    gl_Position = u_clip * vec4(v_world, 1.0);
+    gl_Position = u_clip * vec4(v_world - u_eye, 1.0);
+#ifdef SPREAD_DEPTH
+    gl_Position.z = 2.0 * gl_Position.z - gl_Position.w;
+#endif
 }

@@ -3,6 +3,7 @@
 in vec2 v_at;
 uniform sampler2D u_open;
 uniform usampler2D u_surface;
+uniform float u_pixel;   // how wide a pixel is a metre away
 out float out_open;
 float depth_at(vec2 at) {
     ivec2 size = textureSize(u_surface, 0);
@@ -16,7 +17,7 @@ void main() {
     for (int i = 0; i < 5; i++) {
         vec2 at = v_at + (i == 4 ? vec2(0.0) : vec2(float(i & 1) * 2.0 - 1.0, float(i >> 1) * 2.0 - 1.0) * 1.2) * texel;
         float other = depth_at(at);
-        float weight = abs(other - depth) < 0.03 * depth + 0.02 ? 1.0 : 0.02;
+        float weight = abs(other - depth) < 25.0 * u_pixel * depth + 0.02 ? 1.0 : 0.02;
         sum += textureLod(u_open, at, 0.0).r * weight;
         total += weight;
     }
