@@ -7,9 +7,10 @@ lying next to each other.  It carries no camera and is never changed; the projec
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
+import numpy.typing as npt
 
 from altana.core.conventions import Floats, Floats32, Ints32, Vec2, Vec3
 
@@ -17,15 +18,55 @@ from altana.core.conventions import Floats, Floats32, Ints32, Vec2, Vec3
 SOLID, GLASS, WATER = "solid", "glass", "water"
 
 
+#: How a picture's opacity is taken: not at all, as holes, or as a veil.
+OPAQUE, MASK, BLEND = "opaque", "mask", "blend"
+
+
+@dataclass(frozen=True, slots=True)
+class Maps:
+    """Pictures that say more of a surface than its colour; each indexes Model.images or is -1.
+
+    ``finish`` holds roughness in its green and metal in its blue channel.
+    """
+
+    normal: int = -1
+    finish: int = -1
+    occlusion: int = -1
+    emission: int = -1
+    opacity: int = -1
+
+    def moved(self, by: int) -> Maps:
+        """The same maps where the images start later."""
+        return Maps(*(value + by if value >= 0 else -1 for value in (self.normal, self.finish, self.occlusion, self.emission, self.opacity)))
+
+
+NO_MAPS = Maps()
+
+
 @dataclass(frozen=True, slots=True)
 class Material:
-    """``colour`` is sRGB red, green, blue and opacity, 0 to 1; ``image`` indexes Model.images or is -1."""
+    """``colour`` is sRGB red, green, blue and opacity, 0 to 1; ``image`` indexes Model.images or is -1.
+
+    ``emission`` is what the surface throws by itself, linear, 1 for a sheet of paper in the sun.  ``alpha`` says how opacity in pictures
+    is taken; with MASK what is less opaque than ``cutoff`` is a hole.  ``ior`` is the index of refraction of what lets light through.
+    """
 
     name: str
     colour: tuple[float, float, float, float] = (0.7, 0.7, 0.7, 1.0)
     image: int = -1
     roughness: float = 0.8
     kind: str = SOLID
+    metal: float = 0.0
+    emission: Vec3 = (0.0, 0.0, 0.0)
+    alpha: str = OPAQUE
+    cutoff: float = 0.5
+    ior: float = 1.5
+    maps: Maps = NO_MAPS
+
+    @property
+    def has_holes(self) -> bool:
+        """Whether a picture makes parts of the surface vanish."""
+        return self.alpha != OPAQUE and self.kind == SOLID and (self.image >= 0 or self.maps.opacity >= 0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,11 +112,15 @@ class Room:
 
 @dataclass(frozen=True, slots=True)
 class Problem:
-    """Something about the model that a person should know, in one sentence, and the objects it is about."""
+    """Something about the model that a person should know, in one sentence, and the objects it is about.
+
+    ``remedy`` is what one press would do about it: ``unit:METRES`` or ``up:AXIS`` for what else an assumption could be, else empty.
+    """
 
     code: str
     sentence: str
     object_ids: tuple[str, ...] = ()
+    remedy: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,10 +149,26 @@ class Linework:
 NO_LINES = Linework(np.zeros((0, 2, 3), np.float32), np.zeros(0, np.int32))
 
 
+NO_COLOURS: npt.NDArray[np.uint8] = np.zeros((0, 4), np.uint8)
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where on earth the file says the model stands: degrees north and east, metres above the sea, and degrees clockwise from the
+    model's +Y to true north.  ``origin`` are the map coordinates (east, north, up, metres) of the model's zero, ``grid`` their system."""
+
+    latitude_deg: float | None = None
+    longitude_deg: float | None = None
+    height_m: float = 0.0
+    north_deg: float = 0.0
+    origin: Vec3 | None = None
+    grid: str = ""
+
+
 @dataclass(frozen=True, slots=True)
 class Model:
     """Arrays: vertices (n, 3) and normals (n, 3) float32, uvs (n, 2) float32 with V upwards, faces (m, 3)
-    int32, face_material (m,) int32.  World = vertex + ``offset`` (metres), which is zero unless the file
+    int32, face_material (m,) int32; colours (n, 4) uint8 sRGB and opacity where the file paints its vertices, else (0, 4).  World = vertex + ``offset`` (metres), which is zero unless the file
     lay too far from the origin for single precision."""
 
     vertices: Floats32
@@ -126,11 +187,17 @@ class Model:
     unit: str = "metre"
     linework: Linework = NO_LINES
     cameras: tuple[FoundCamera, ...] = ()
+    colours: npt.NDArray[np.uint8] = field(default_factory=lambda: NO_COLOURS)
+    place: Place | None = None
 
     @property
     def bounds(self) -> Floats:
-        """(2, 3) float64: lowest and highest corner, metres; of the lines where there are no surfaces."""
+        """(2, 3) float64: lowest and highest corner of what belongs together, metres; of the lines where there are no surfaces."""
         used = self.vertices if len(self.vertices) else self.linework.points.reshape(-1, 3)
+        astray = {name for item in self.problems if item.code == "stray-objects" for name in item.object_ids}
+        if astray:
+            together = np.array([item.id not in astray for item in self.objects], bool)[self.face_objects()]
+            used = self.vertices[np.unique(self.faces[together])] if together.any() else used
         if not len(used):
             return np.zeros((2, 3))
         return np.stack([used.min(axis=0), used.max(axis=0)]).astype(float)
@@ -213,7 +280,7 @@ def join(models: Sequence[Model]) -> Model:
             for i, m in parts
             for o in m.objects
         ),
-        materials=tuple(replace(x, image=x.image + int(image0[i]) if x.image >= 0 else -1) for i, m in parts for x in m.materials),
+        materials=tuple(_with_images(x, int(image0[i])) for i, m in parts for x in m.materials),
         images=tuple(x for m in models for x in m.images),
         storeys=tuple(replace(s, id=_in(i, s.id)) for i, m in parts for s in m.storeys),
         rooms=tuple(replace(r, id=_in(i, r.id), storey_id=_in(i, r.storey_id)) for i, m in parts for r in m.rooms),
@@ -222,12 +289,24 @@ def join(models: Sequence[Model]) -> Model:
         source=" + ".join(m.source for m in models),
         unit=models[0].unit,
         linework=_joined_lines(models, origin),
+        colours=_joined_colours(models),
+        place=next((m.place for m in models if m.place is not None), None),
         cameras=tuple(replace(c, eye=_vec(np.asarray(c.eye) + np.asarray(m.offset) - origin)) for m in models for c in m.cameras),
     )
 
 
 def _in(number: int, name: str) -> str:
     return f"{number}:{name}" if number and name else name
+
+
+def _with_images(material: Material, by: int) -> Material:
+    return replace(material, image=material.image + by if material.image >= 0 else -1, maps=material.maps.moved(by))
+
+
+def _joined_colours(models: Sequence[Model]) -> npt.NDArray[np.uint8]:
+    if not any(len(m.colours) for m in models):
+        return NO_COLOURS
+    return np.concatenate([m.colours if len(m.colours) else np.full((len(m.vertices), 4), 255, np.uint8) for m in models])
 
 
 def _vec(values: Floats) -> Vec3:

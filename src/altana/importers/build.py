@@ -7,19 +7,17 @@ found where the file names none, and what a person should know is written down.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats, Vec3
 from altana.core.errors import UserError
-from altana.core.geometry.rays import RayScene
-from altana.core.geometry.rooms import found_rooms
 from altana.core.model import (
+    NO_COLOURS,
     NO_LINES,
-    EncodedImage,
-    FoundCamera,
     Linework,
     Material,
     Model,
@@ -29,57 +27,24 @@ from altana.core.model import (
     Storey,
     corner_normals,
 )
+from altana.importers.levels import with_levels
+from altana.importers.raw import LARGEST_M, Part, RawModel
+from altana.importers.splats import splatted
 
 #: Beyond this distance from the origin single precision gets coarser than a millimetre.
 FAR_AWAY_M = 8_000.0
-LARGEST_M = 1e9
-SMALLEST_FLOOR_M2 = 8.0
 MOST_TRIANGLES = 60_000_000
 MOST_LINES = 8_000_000
-
-
-@dataclass(slots=True)
-class Part:
-    """One material's share of one object.  vertices (n, 3), faces (m, 3), normals (n, 3) or None, uvs (n, 2) or None."""
-
-    object_id: str
-    name: str
-    category: str
-    storey: str
-    material: int
-    vertices: Floats
-    faces: npt.NDArray[np.int64]
-    normals: npt.NDArray[np.floating] | None = None
-    uvs: npt.NDArray[np.floating] | None = None
-
-
-@dataclass(slots=True)
-class RawModel:
-    """What a format module hands over."""
-
-    parts: list[Part] = field(default_factory=list)
-    materials: list[Material] = field(default_factory=list)
-    images: list[EncodedImage] = field(default_factory=list)
-    storeys: list[Storey] = field(default_factory=list)
-    rooms: list[Room] = field(default_factory=list)
-    problems: list[Problem] = field(default_factory=list)
-    unit: str = "metre"
-    #: Reference lines by layer: (k, 2, 3) float64 metres each.
-    lines: dict[str, list[Floats]] = field(default_factory=dict)
-    cameras: list[FoundCamera] = field(default_factory=list)
-    rooms_wanted: bool = True
-
-    def add_lines(self, layer: str, points: Floats) -> None:
-        """Keep (k, 2, 3) segments; those that are not finite are dropped."""
-        points = np.asarray(points, float).reshape(-1, 2, 3)
-        sound = (np.abs(points) < LARGEST_M).all(axis=(1, 2))
-        if sound.any():
-            self.lines.setdefault(layer, []).append(points[sound])
+#: What lies so many times as far from the middle of everything as most things do, and at least so far, does not belong to it.
+STRAY_TIMES, STRAY_M = 40.0, 2_000.0
+MOST_STRAYS = 0.1
 
 
 def build(raw: RawModel, source: str) -> Model:
     """Put the parts together.  Raises UserError when nothing drawable is left."""
     kept, dropped = [], 0
+    for number, cloud in enumerate(raw.clouds):
+        splatted(cloud.name, cloud.points, cloud.colours, raw, number)
     for part in raw.parts:
         clean, lost = _sound(part)
         dropped += lost
@@ -99,19 +64,7 @@ def build(raw: RawModel, source: str) -> Model:
     kept.sort(key=_object_order(kept))
     offset = _offset(kept, raw.problems)
     model = _assemble(kept, raw, source, offset)
-    if not model.storeys:
-        model = with_found_storeys(model)
-    if not model.rooms and raw.rooms_wanted:
-        model = _with_found_rooms(model)
-    return model
-
-
-def _with_found_rooms(model: Model) -> Model:
-    rooms = found_rooms(model)
-    if not rooms:
-        return model
-    told = Problem("rooms-found", f"The file names no rooms; {len(rooms)} were found from what its walls enclose.")
-    return replace(model, rooms=rooms, problems=(*model.problems, told))
+    return with_levels(model, raw.rooms_wanted)
 
 
 def _linework(raw: RawModel, offset: Vec3) -> Linework:
@@ -176,9 +129,37 @@ def _sound(part: Part) -> tuple[Part | None, int]:
 
 
 def _offset(parts: Sequence[Part], problems: list[Problem]) -> Vec3:
-    low = np.min([part.vertices.min(axis=0) for part in parts], axis=0)
-    high = np.max([part.vertices.max(axis=0) for part in parts], axis=0)
-    return _offset_of(low, high, problems)
+    """How far the model is moved to lie within reach of single precision; what stands astray is named and has no say."""
+    owner = np.cumsum([True] + [a.object_id != b.object_id for a, b in pairwise(parts)]) - 1
+    low, high = np.full((owner[-1] + 1, 3), np.inf), np.full((owner[-1] + 1, 3), -np.inf)
+    np.minimum.at(low, owner, [part.vertices.min(axis=0) for part in parts])
+    np.maximum.at(high, owner, [part.vertices.max(axis=0) for part in parts])
+    astray = strays(low, high)
+    if astray.any():
+        first = {int(number): parts[at] for at, number in reversed(list(enumerate(owner.tolist())))}
+        lost = [first[number] for number in np.flatnonzero(astray).tolist()]
+        names = ", ".join(dict.fromkeys(f"“{part.name}”" for part in lost[:5])) + (" and others" if len(lost) > 5 else "")
+        far = np.linalg.norm(((low + high) / 2 - np.median((low + high) / 2, axis=0))[astray], axis=1).max()
+        problems.append(
+            Problem(
+                "stray-objects",
+                f"{names} {'lies' if len(lost) == 1 else 'lie'} up to {far / 1000:.0f} km from everything else; the middle is taken without. "
+                "Leave it out of pictures, or have it moved in the model.",
+                tuple(part.object_id for part in lost),
+            )
+        )
+    return _offset_of(low[~astray].min(axis=0), high[~astray].max(axis=0), problems)
+
+
+def strays(low: Floats, high: Floats) -> npt.NDArray[np.bool_]:
+    """(n,) bool: which of the boxes, (n, 3) lowest and highest corners, lie far from what belongs together."""
+    middle = (low + high) / 2
+    away = np.linalg.norm(middle - np.median(middle, axis=0), axis=1)
+    reach = np.median(away) + np.median(np.linalg.norm(high - low, axis=1))
+    astray: npt.NDArray[np.bool_] = away > max(STRAY_TIMES * reach, STRAY_M)
+    # Where more than a few stand apart, nothing tells which belong together.
+    few = astray.sum() <= max(1, MOST_STRAYS * len(low)) and len(low) > 2
+    return astray if few else np.zeros(len(low), bool)
 
 
 def _offset_of(low: Floats, high: Floats, problems: list[Problem]) -> Vec3:
@@ -195,6 +176,22 @@ def _offset_of(low: Floats, high: Floats, problems: list[Problem]) -> Vec3:
         )
     )
     return float(x), float(y), float(z)
+
+
+def _mend_normals(parts: Sequence[Part]) -> int:
+    """Drop normals that say nothing: without length, no numbers, or square to their own surfaces; how many parts lost theirs."""
+    dropped = 0
+    for part in parts:
+        if part.normals is None or len(part.normals) != len(part.vertices):
+            continue
+        length = np.linalg.norm(part.normals, axis=1)
+        sound = (length > 0.5) & (length < 2.0)
+        if not sound.all():
+            if sound.mean() < 0.9:
+                part.normals, dropped = None, dropped + 1
+                continue
+            part.normals = np.nan_to_num(np.where(sound[:, None], part.normals, (0.0, 0.0, 1.0)))
+    return dropped
 
 
 def _add_flat_normals(parts: Sequence[Part]) -> None:
@@ -216,15 +213,19 @@ def _add_flat_normals(parts: Sequence[Part]) -> None:
             part.uvs = part.uvs[taken - first[index]]
         else:
             part.uvs = None
+        if part.colours is not None and len(part.colours) == len(part.vertices):
+            part.colours = part.colours[taken - first[index]]
         part.vertices, part.normals = points[taken], normal[mine]
         part.faces = np.arange(len(taken)).reshape(-1, 3)
 
 
 def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -> Model:
     away = np.asarray(offset)
-    vertices, normals, uvs, faces, materials = [], [], [], [], []
+    vertices, normals, uvs, faces, materials, colours = [], [], [], [], [], []
+    painted = any(part.colours is not None for part in parts)
     objects: list[SceneObject] = []
     start = first = 0
+    _mend_normals(parts)
     _add_flat_normals(parts)
     for part in parts:
         points = (part.vertices - away if away.any() else part.vertices).astype(np.float32)
@@ -236,6 +237,9 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         vertices.append(points)
         normals.append(normal)
         uvs.append(np.asarray(texture, np.float32))
+        if painted:
+            own = part.colours is not None and len(part.colours) == len(points)
+            colours.append(part.colours if own else np.full((len(points), 4), 255, np.uint8))
         faces.append(triangles + np.int32(start))
         materials.append(np.full(len(triangles), part.material, np.int32))
         start += len(points)
@@ -274,6 +278,8 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         source=source,
         unit=raw.unit,
         linework=_linework(raw, offset),
+        colours=np.concatenate(colours) if painted else NO_COLOURS,
+        place=raw.place,
         cameras=tuple(
             replace(item, eye=(item.eye[0] - offset[0], item.eye[1] - offset[1], item.eye[2] - offset[2])) for item in raw.cameras
         ),
@@ -284,61 +290,3 @@ def _box_uvs(points: npt.NDArray[np.float32], normals: npt.NDArray[np.float32]) 
     axis = np.argmax(np.abs(normals), axis=1)
     row = np.arange(len(points))
     return np.column_stack([points[row, np.array([1, 0, 0])[axis]], points[row, np.array([2, 2, 1])[axis]]])
-
-
-def with_found_storeys(model: Model) -> Model:
-    """The model with storeys found from its large level surfaces.
-
-    A storey is an upward-facing level surface of at least 8 square metres (and 1 % of the largest) under cover,
-    at least 2 m above the one below; a model without such a floor gets one storey at its lowest large surface.
-    """
-    a, b, c = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
-    normal = np.cross(b - a, c - a)
-    area = np.linalg.norm(normal, axis=1) / 2
-    level = normal[:, 2] > 0.999 * 2 * np.maximum(area, 1e-12)
-    middle = ((a + b + c) / 3)[level]
-    area = area[level]
-    floors = _floors(middle, area, RayScene(model.vertices, model.faces))
-    if not floors:
-        low = float(model.vertices[:, 2].min()) if not len(middle) else float(np.average(middle[:, 2], weights=area))
-        floors = [low if not len(middle) else float(middle[np.argmax(area), 2])]
-    storeys = tuple(Storey(f"level-{i + 1}", f"Level {i}" if i else "Ground level", z) for i, z in enumerate(floors))
-    bottoms = np.array([z.elevation_m for z in storeys])
-    objects = []
-    for item in model.objects:
-        if item.storey_id:
-            objects.append(item)
-            continue
-        used = model.faces[item.first_face : item.first_face + item.face_count]
-        bottom = float(model.vertices[used, 2].min())
-        index = max(0, int(np.searchsorted(bottoms, bottom + 0.5)) - 1)
-        objects.append(SceneObject(item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count))
-    found = Problem("storeys-found", f"The file names no storeys; {len(storeys)} were found from its level floors.")
-    return replace(model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, found))
-
-
-def _floors(middle: Floats, area: Floats, rays: RayScene) -> list[float]:
-    if not len(middle):
-        return []
-    height = np.round(middle[:, 2] / 0.05).astype(int)
-    totals = np.bincount(height - height.min(), weights=area)
-    candidates = []
-    for index in np.flatnonzero(totals >= SMALLEST_FLOOR_M2):
-        z = float((index + height.min()) * 0.05)
-        mine = np.flatnonzero(height == index + height.min())
-        mine = mine[np.argsort(-area[mine])[:200]]
-        over = rays.cast(middle[mine] + (0.0, 0.0, 0.05), np.tile((0.0, 0.0, 1.0), (len(mine), 1))).distance_m
-        covered = float(area[mine][(over > 1.9) & (over < 30.0)].sum())
-        exact = float(np.average(middle[mine, 2], weights=area[mine]))
-        if covered >= SMALLEST_FLOOR_M2 * 0.5:
-            candidates.append((exact, covered, z))
-    # What counts is measured against the largest floor under cover, not against the land around.
-    enough = 0.01 * max((covered for _, covered, _ in candidates), default=0.0)
-    floors: list[tuple[float, float]] = []
-    for z, covered, _ in sorted(item for item in candidates if item[1] >= enough):
-        if floors and z - floors[-1][0] < 2.0:
-            if covered > floors[-1][1]:
-                floors[-1] = (z, covered)
-            continue
-        floors.append((z, covered))
-    return [z for z, _ in floors]

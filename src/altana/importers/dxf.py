@@ -1,22 +1,32 @@
-"""DXF: reference drawings as linework by layer, in metres; texts and hatches are left aside."""
+"""DXF, text or binary: drawings as linework by layer, and 3D faces as surfaces; texts, hatches and layers that are off stay aside."""
 
 from __future__ import annotations
 
 import io
+import struct
 from pathlib import Path
 
-import ezdxf
 import numpy as np
 from ezdxf import disassemble, recover, units
+from ezdxf.colors import aci2rgb
+from ezdxf.document import Drawing
 from ezdxf.lldxf.const import DXFError
+from ezdxf.lldxf.tagger import binary_tags_loader
 
 from altana.core.errors import UserError
-from altana.core.model import Problem
-from altana.importers.build import RawModel
+from altana.core.model import Material, Problem
+from altana.importers.memory import check_room
+from altana.importers.naming import category_of, stable_id
+from altana.importers.polygons import triangles_of
+from altana.importers.raw import Part, RawModel
 
 #: Curves are drawn as chords that leave them by at most this much, metres.
 CHORD_M = 0.005
 TOO_LARGE_M = 5_000.0
+BINARY = b"AutoCAD Binary DXF\r\n\x1a\0"
+WHILE_READING = 15
+MOST_ENTITIES = 1_500_000
+SURFACES = frozenset({"3DFACE", "MESH", "POLYLINE"})
 NOT_DRAWN = frozenset(
     {"TEXT", "MTEXT", "ATTRIB", "ATTDEF", "HATCH", "MPOLYGON", "IMAGE", "WIPEOUT", "VIEWPORT", "OLE2FRAME", "UNDERLAY", "XREF"}
 )
@@ -29,23 +39,30 @@ def read_dxf(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     """
     del up
     data = path.read_bytes()
-    if not data.strip():
-        raise UserError(f"{path.name} is empty. Nothing was changed. Export it again, or choose another file.")
+    check_room(len(data) * WHILE_READING, path.name)
     raw = RawModel()
     try:
-        document, audit = recover.read(io.BytesIO(data))
-    except (OSError, DXFError, ValueError) as error:
+        document, sound = _opened(data)
+    except (OSError, DXFError, ValueError, IndexError, KeyError, struct.error) as error:
         raise UserError(f"{path.name} is damaged or is not a DXF drawing. Nothing was changed. Export it again as DXF.") from error
-    if audit.has_errors:
+    if not sound:
         raw.problems.append(Problem("incomplete-file", f"{path.name} is damaged in places; what could be read is shown."))
     scale = unit_m or _scale(document, raw)
     _lines(document, scale, raw)
-    if not raw.lines:
-        raise UserError(f"{path.name} holds no lines in its model space. Nothing was changed. Choose another drawing.")
+    if not raw.lines and not raw.parts:
+        raise UserError(f"{path.name} holds no lines and no faces that are on in its model space. Nothing was changed. Choose another drawing.")
     return raw, []
 
 
-def _scale(document: ezdxf.document.Drawing, raw: RawModel) -> float:
+def _opened(data: bytes) -> tuple[Drawing, bool]:
+    """The drawing, and whether all of it was sound."""
+    if data.startswith(BINARY):
+        return Drawing.load(binary_tags_loader(data)), True
+    document, audit = recover.read(io.BytesIO(data))
+    return document, not audit.has_errors
+
+
+def _scale(document: Drawing, raw: RawModel) -> float:
     code = int(document.header.get("$INSUNITS", 0) or 0)
     if code:
         factor = float(units.conversion_factor(units.InsertUnits(code), units.InsertUnits.Meters))
@@ -63,21 +80,57 @@ def _scale(document: ezdxf.document.Drawing, raw: RawModel) -> float:
     return 0.001 if large else 1.0
 
 
-def _lines(document: ezdxf.document.Drawing, scale: float, raw: RawModel) -> None:
+def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
     found: dict[str, list[np.ndarray]] = {}
-    skipped = 0
+    faces: dict[str, list[tuple[np.ndarray, list[int], list[int]]]] = {}
+    resting = {layer.dxf.name for layer in document.layers if layer.is_off() or layer.is_frozen()}
+    skipped = count = 0
+    left: set[str] = set()
     for entity in disassemble.recursive_decompose(document.modelspace()):
+        count += 1
+        if count > MOST_ENTITIES:
+            raw.problems.append(Problem("incomplete", f"The drawing has more than {MOST_ENTITIES // 1000} thousand things once its blocks are placed; the rest is not shown."))
+            break
+        layer = str(entity.dxf.get("layer", "0"))
         if entity.dxftype() in NOT_DRAWN:
+            continue
+        if layer in resting:
+            left.add(layer)
             continue
         try:
             primitive = disassemble.make_primitive(entity, max_flattening_distance=CHORD_M / scale)
+            if entity.dxftype() in SURFACES and primitive.mesh is not None:
+                mesh = primitive.mesh
+                points = np.array([(p.x, p.y, p.z) for p in mesh.vertices], float).reshape(-1, 3) * scale
+                faces.setdefault(layer, []).append((points, [len(face) for face in mesh.faces], [n for face in mesh.faces for n in face]))
+                continue
             points = np.array([(p.x, p.y, p.z) for p in primitive.vertices()], float).reshape(-1, 3) * scale
         except (TypeError, ValueError, DXFError, ArithmeticError):
             skipped += 1
             continue
         if len(points) >= 2:
-            found.setdefault(str(entity.dxf.get("layer", "0")), []).append(np.stack([points[:-1], points[1:]], axis=1))
+            found.setdefault(layer, []).append(np.stack([points[:-1], points[1:]], axis=1))
     for layer, parts in found.items():
         raw.add_lines(layer, np.concatenate(parts))
+    _surfaces(document, faces, raw)
     if skipped:
         raw.problems.append(Problem("incomplete", f"{skipped} things in the drawing could not be read and are not shown."))
+    if left:
+        raw.problems.append(Problem("layers-off", f"Layers that are off or frozen in the drawing are not shown: {', '.join(sorted(left))}."))
+
+
+def _surfaces(document: Drawing, faces: dict[str, list[tuple[np.ndarray, list[int], list[int]]]], raw: RawModel) -> None:
+    """Faces as one object a layer, in the layer's colour."""
+    for layer, pieces in faces.items():
+        starts = np.cumsum([0, *(len(points) for points, _, _ in pieces)])
+        points = np.concatenate([points for points, _, _ in pieces])
+        counts = np.array([count for _, sizes, _ in pieces for count in sizes], np.int64)
+        corners = np.array([n + start for (_, _, numbers), start in zip(pieces, starts, strict=False) for n in numbers], np.int64)
+        cut, _ = triangles_of(points, counts, corners)
+        if not len(cut):
+            continue
+        known = document.layers.get(layer) if document.layers.has_entry(layer) else None
+        shade = known.rgb if known is not None and known.rgb is not None else aci2rgb(known.color) if known is not None else (200, 195, 184)
+        red, green, blue = (value / 255.0 for value in shade)
+        raw.materials.append(Material(layer, (red, green, blue, 1.0)))
+        raw.parts.append(Part(stable_id(layer), layer, category_of(layer), "", len(raw.materials) - 1, points, corners[cut]))

@@ -6,7 +6,10 @@ wrong; those go to the exact one.
 
 from __future__ import annotations
 
+import math
 import re
+import tempfile
+import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -19,9 +22,14 @@ import numpy as np
 import shapely
 
 from altana.core.errors import UserError
-from altana.core.model import Material, Problem, Room, Storey
-from altana.importers.build import Part, RawModel
-from altana.importers.meshes import kind_of
+from altana.core.model import Material, Place, Problem, Room, Storey
+from altana.importers.finish import kind_of
+from altana.importers.folder import ModelFolder
+from altana.importers.ifcxml import read_ifcxml
+from altana.importers.memory import check_room, check_triangles
+from altana.importers.pictures import keep_picture
+from altana.importers.raw import Part, RawModel
+from altana.importers.units import UNITS, settle, unit_name
 
 FAST_KERNEL, EXACT_KERNEL = "hybrid-manifold-opencascade", "opencascade"
 #: IFC classes in plain words; others lose their prefix and get spaces.
@@ -43,48 +51,140 @@ MOST_ANNOTATIONS = 20_000
 NOT_DRAWN = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
 
 
-def read_ifc(path: Path) -> RawModel:
-    """All drawn products of an IFC file.  Raises UserError when the file cannot be understood."""
-    head = path.read_bytes()[:64]
-    if not head.strip():
-        raise UserError(f"{path.name} is empty. Nothing was changed. Export it again, or choose another file.")
-    if b"ISO-10303-21" not in head:
-        raise UserError(f"{path.name} is not an IFC file. Nothing was changed. Choose another file.")
+#: A file within an archive may be this many times as large as the archive, and takes so many times its size in memory.
+UNPACKED, WHILE_READING = 200, 8
+
+
+def read_ifc_file(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
+    """An IFC file, plain, in an archive or as XML, and the other files it was read from.  Raises UserError.
+
+    Units and axes are always as the file says, so ``unit_m`` and ``up`` set something only where they are not 0 and empty.
+    """
+    folder = ModelFolder(path)
+    if zipfile.is_zipfile(path):
+        with tempfile.TemporaryDirectory(prefix="altana-") as place:
+            raw = read_ifc(_unpacked(path, Path(place)), folder, path.name)
+    else:
+        raw = read_ifc(path, folder, path.name)
+    if unit_m or up:
+        # Geometry comes in metres whatever the file's unit; a chosen one corrects a file that says another than it means.
+        told = _told_unit(raw)
+        settle(raw, (unit_m or told) / told, up, 0.0, "z")
+        raw.unit = f"{unit_m:g} m, as chosen" if unit_m else raw.unit
+    folder.tell(raw)
+    return raw, folder.read
+
+
+def _told_unit(raw: RawModel) -> float:
+    return next((metres for metres, (name, _, _) in UNITS.items() if name == raw.unit), 1.0)
+
+
+def _unpacked(path: Path, place: Path) -> Path:
+    """The first IFC file in an archive, in a folder of its own."""
     try:
-        file = ifcopenshell.open(str(path))
+        with zipfile.ZipFile(path) as archive:
+            found = next((item for item in archive.infolist() if Path(item.filename).suffix.lower() in (".ifc", ".ifcxml")), None)
+            if found is None:
+                raise UserError(f"{path.name} is an archive without an IFC file. Nothing was changed. Choose another file.")
+            check_room(found.file_size * WHILE_READING, path.name)
+            if found.file_size > max(path.stat().st_size * UNPACKED, 1 << 20):
+                raise UserError(f"{path.name} is packed more tightly than any building model. Nothing was changed. Choose another file.")
+            made = place / f"model{Path(found.filename).suffix.lower()}"
+            with archive.open(found) as source, made.open("wb") as target:
+                while block := source.read(1 << 20):
+                    target.write(block)
+            return made
+    except (zipfile.BadZipFile, RuntimeError, EOFError, NotImplementedError) as error:
+        raise UserError(f"{path.name} is damaged and cannot be unpacked. Nothing was changed. Export it again.") from error
+
+
+def _opened(path: Path, name: str) -> Any:
+    head = path.read_bytes()[:4096]
+    check_room(path.stat().st_size * WHILE_READING, name)
+    if b"<" in head[:64] or path.suffix.lower() == ".ifcxml":
+        return read_ifcxml(path, name)
+    if b"ISO-10303-21" not in head:
+        raise UserError(f"{name} is not an IFC file. Nothing was changed. Choose another file.")
+    return ifcopenshell.open(str(path), format=".ifc")
+
+
+def read_ifc(path: Path, folder: ModelFolder, name: str) -> RawModel:
+    """All drawn products of an IFC file.  Raises UserError when the file cannot be understood."""
+    try:
+        file = _opened(path, name)
         projects = file.by_type("IfcProject")
+    except UserError:
+        raise
     except Exception as error:
-        raise UserError(f"{path.name} is damaged and cannot be read as IFC. Nothing was changed. Export it again.") from error
+        raise UserError(f"{name} is damaged and cannot be read as IFC. Nothing was changed. Export it again.") from error
     if not projects:
-        raise UserError(f"{path.name} breaks off before its project is described. Nothing was changed. Export it again.")
-    raw = RawModel(unit=_unit_name(file))
+        raise UserError(f"{name} breaks off before its project is described. Nothing was changed. Export it again.")
+    raw = RawModel(unit=_unit_name(file), place=_place(file))
     storeys = _storeys(file, raw)
     products = [item for item in file.by_type("IfcProduct") if item.Representation and item.is_a() not in NOT_DRAWN]
-    _geometry(file, products, storeys, raw)
+    _Shapes(file, storeys, raw, folder, name).read(products)
     _rooms(file, storeys, raw)
     _linework(file, raw)
     if len({part.object_id for part in raw.parts}) < len(products):
         lost = len(products) - len({part.object_id for part in raw.parts})
         raw.problems.append(Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn."))
-    if b"END-ISO-10303-21" not in path.read_bytes()[-200:]:
+    if path.suffix.lower() != ".ifcxml" and b"END-ISO-10303-21" not in path.read_bytes()[-200:]:
         raw.problems.append(Problem("incomplete-file", "The file breaks off before its end; what could be read is shown."))
     return raw
 
 
-def _unit_name(file: Any) -> str:
+def _place(file: Any) -> Place | None:
+    """Where on earth the site stands, which way is north, and its map coordinates."""
+    latitude = longitude = None
+    height = 0.0
+    for site in file.by_type("IfcSite"):
+        if site.RefLatitude and site.RefLongitude:
+            latitude, longitude = _degrees(site.RefLatitude), _degrees(site.RefLongitude)
+            height = float(site.RefElevation or 0.0) * _scale(file)
+            break
+    north, origin, grid = 0.0, None, ""
+    for context in file.by_type("IfcGeometricRepresentationContext", include_subtypes=False):
+        direction = getattr(context, "TrueNorth", None)
+        if direction is not None:
+            x, y = (float(value) for value in direction.DirectionRatios[:2])
+            north = round(math.degrees(math.atan2(x, y)), 9)
+            break
+    for operation in file.by_type("IfcMapConversion") if file.schema != "IFC2X3" else ():
+        scale = float(operation.Scale or 1.0)
+        unit = _scale(file) if scale == 1.0 else 1.0
+        origin = (float(operation.Eastings) * unit, float(operation.Northings) * unit, float(operation.OrthogonalHeight or 0.0) * unit)
+        grid = str(getattr(operation.TargetCRS, "Name", "") or "")
+        if operation.XAxisAbscissa is not None and operation.XAxisOrdinate is not None:
+            # The map's north, where the file says nothing of the true one, which differs from it by a degree or two.
+            turned = math.degrees(math.atan2(float(operation.XAxisOrdinate), float(operation.XAxisAbscissa)))
+            north = north or turned
+        break
+    if latitude is None and origin is None and north == 0.0:
+        return None
+    return Place(latitude, longitude, height, north, origin, grid)
+
+
+def _degrees(parts: Any) -> float:
+    """Degrees of a compound measure: degrees, minutes, seconds, millionths of a second, all of one sign."""
+    values = [float(value) for value in parts] + [0.0] * 4
+    return values[0] + values[1] / 60.0 + values[2] / 3600.0 + values[3] / 3.6e9
+
+
+def _scale(file: Any) -> float:
     try:
-        scale = float(ifcopenshell.util.unit.calculate_unit_scale(file))
+        return float(ifcopenshell.util.unit.calculate_unit_scale(file))
     except Exception:
-        return "metre"
-    return {1.0: "metre", 0.001: "millimetre", 0.01: "centimetre", 0.3048: "foot"}.get(round(scale, 6), f"{scale:g} m")
+        # Files without units fail in several ways; metres are what the standard then leaves.
+        return 1.0
+
+
+def _unit_name(file: Any) -> str:
+    return unit_name(_scale(file))
 
 
 def _storeys(file: Any, raw: RawModel) -> dict[int, str]:
     ids: dict[int, str] = {}
-    try:
-        scale = float(ifcopenshell.util.unit.calculate_unit_scale(file))
-    except Exception:
-        scale = 1.0
+    scale = _scale(file)
     for item in file.by_type("IfcBuildingStorey"):
         try:
             elevation = float(ifcopenshell.util.placement.get_storey_elevation(item)) * scale
@@ -101,66 +201,123 @@ def _settings() -> Any:
     return settings
 
 
-def _geometry(file: Any, products: list[Any], storeys: dict[int, str], raw: RawModel) -> None:
-    clipped = _clipped_products(file)
-    exact = [item for item in products if item.id() in clipped]
-    fast = [item for item in products if item.id() not in clipped]
-    materials: dict[Any, int] = {}
-    done: set[int] = set()
-    for group, kernel in ((fast, FAST_KERNEL), (exact, EXACT_KERNEL)):
-        _iterate(file, group, kernel, storeys, raw, materials, done)
-    left = [item for item in fast if item.id() not in done]
-    _iterate(file, left, EXACT_KERNEL, storeys, raw, materials, done)
+class _Shapes:
+    """Reads products as triangles: the fast kernel first, the exact one for what it gets wrong or leaves."""
 
+    def __init__(self, file: Any, storeys: dict[int, str], raw: RawModel, folder: ModelFolder, name: str) -> None:
+        self._file, self._storeys, self._raw, self._folder, self._name = file, storeys, raw, folder, name
+        self._materials: dict[Any, int] = {}
+        self._pictures: dict[str, int] = {}
+        self._done: set[int] = set()
+        self._triangles = 0
 
-def _iterate(
-    file: Any, group: list[Any], kernel: str, storeys: dict[int, str], raw: RawModel, materials: dict[Any, int], done: set[int]
-) -> None:
-    if not group:
-        return
-    iterator = ifcopenshell.geom.iterator(_settings(), file, 1, include=group, geometry_library=kernel)
-    if not iterator.initialize():
-        return
-    while True:
-        shape = iterator.get()
-        if _take(file, shape, storeys, raw, materials):
-            done.add(shape.id)
-        if not iterator.next():
+    def read(self, products: list[Any]) -> None:
+        """All products, each once."""
+        clipped = _clipped_products(self._file)
+        fast = [item for item in products if item.id() not in clipped]
+        self._iterate(fast, FAST_KERNEL)
+        self._iterate([item for item in products if item.id() in clipped], EXACT_KERNEL)
+        self._iterate([item for item in fast if item.id() not in self._done], EXACT_KERNEL)
+
+    def _iterate(self, group: list[Any], kernel: str) -> None:
+        if not group:
             return
+        iterator = ifcopenshell.geom.iterator(_settings(), self._file, 1, include=group, geometry_library=kernel)
+        if not iterator.initialize():
+            return
+        while True:
+            shape = iterator.get()
+            if self._take(shape):
+                self._done.add(shape.id)
+            if not iterator.next():
+                return
 
-
-def _take(file: Any, shape: Any, storeys: dict[int, str], raw: RawModel, materials: dict[Any, int]) -> bool:
-    geometry = shape.geometry
-    # The buffers belong to the iterator and are gone after its next step.
-    vertices = np.frombuffer(geometry.verts_buffer, np.float64).reshape(-1, 3).copy()
-    faces = np.frombuffer(geometry.faces_buffer, np.int32).reshape(-1, 3).astype(np.int64)
-    which = np.frombuffer(geometry.material_ids_buffer, np.int32)
-    if not len(faces):
-        return False
-    product = file.by_id(shape.id)
-    container = ifcopenshell.util.element.get_container(product)
-    storey = storeys.get(container.id(), "") if container is not None else ""
-    styles = list(geometry.materials)
-    for index in np.unique(which) if len(which) == len(faces) else [-1]:
-        mine = faces if index == -1 and len(which) != len(faces) else faces[which == index]
-        style = styles[index] if 0 <= index < len(styles) else None
-        # Only the vertices in use go on, because every part carries its own.
-        if len(styles) > 1:
-            used, compact = np.unique(mine, return_inverse=True)
-        else:
-            used, compact = np.arange(len(vertices)), mine
-        raw.parts.append(
-            Part(
-                str(product.GlobalId),
-                str(product.Name or product.is_a()[3:]),
-                _word(product),
-                storey,
-                _material(file, style, materials, raw),
-                vertices[used],
-                compact.reshape(-1, 3),
+    def _take(self, shape: Any) -> bool:
+        geometry = shape.geometry
+        # The buffers belong to the iterator and are gone after its next step.
+        vertices = np.frombuffer(geometry.verts_buffer, np.float64).reshape(-1, 3).copy()
+        faces = np.frombuffer(geometry.faces_buffer, np.int32).reshape(-1, 3).astype(np.int64)
+        which = np.frombuffer(geometry.material_ids_buffer, np.int32)
+        if not len(faces):
+            return False
+        self._triangles += len(faces)
+        check_triangles(self._triangles, self._name)
+        product = self._file.by_id(shape.id)
+        storey = self._storey(product)
+        styles = list(geometry.materials)
+        for index in np.unique(which) if len(which) == len(faces) else [-1]:
+            mine = faces if index == -1 and len(which) != len(faces) else faces[which == index]
+            style = styles[index] if 0 <= index < len(styles) else None
+            # Only the vertices in use go on, because every part carries its own.
+            if len(styles) > 1:
+                used, compact = np.unique(mine, return_inverse=True)
+            else:
+                used, compact = np.arange(len(vertices)), mine
+            self._raw.parts.append(
+                Part(
+                    str(product.GlobalId),
+                    str(product.Name or product.is_a()[3:]),
+                    _word(product),
+                    storey,
+                    self._material(style),
+                    vertices[used],
+                    compact.reshape(-1, 3),
+                )
             )
+        return True
+
+    def _storey(self, product: Any) -> str:
+        """The storey a thing belongs to, whatever else holds it in between: a room, a stair, a group of furniture."""
+        holder = ifcopenshell.util.element.get_container(product)
+        for _ in range(8):
+            if holder is None or holder.id() in self._storeys:
+                break
+            holder = ifcopenshell.util.element.get_aggregate(holder) or ifcopenshell.util.element.get_container(holder)
+        return self._storeys.get(holder.id(), "") if holder is not None else ""
+
+    def _material(self, style: Any) -> int:
+        if style is not None and ("style", style.instance_id()) in self._materials:
+            return self._materials["style", style.instance_id()]
+        made = Material("Plain", (0.78, 0.76, 0.72, 1.0)) if style is None else self._converted(style)
+        key = (made.name, made.colour, made.image)
+        if key not in self._materials:
+            self._materials[key] = len(self._raw.materials)
+            self._raw.materials.append(made)
+        if style is not None:
+            self._materials["style", style.instance_id()] = self._materials[key]
+        return self._materials[key]
+
+    def _converted(self, style: Any) -> Material:
+        diffuse = style.diffuse
+        red, green, blue = (min(1.0, max(0.0, float(value))) for value in (diffuse.r(), diffuse.g(), diffuse.b()))
+        through = float(style.transparency) if style.has_transparency() else 0.0
+        opacity = min(1.0, max(0.0, 1.0 - through)) if math.isfinite(through) else 1.0
+        name = _style_name(self._file, style)
+        image = self._picture(style)
+        # What is all transparent was meant to be seen through, not to vanish.
+        opacity = max(opacity, 0.03)
+        return Material(
+            name, (red, green, blue, opacity) if image < 0 else (1.0, 1.0, 1.0, opacity), image, 0.2 if opacity < 0.9 else 0.8, kind_of(name, opacity, image >= 0)
         )
-    return True
+
+    def _picture(self, style: Any) -> int:
+        """The picture of a surface style, laid on by its own size in metres."""
+        try:
+            source = self._file.by_id(style.instance_id())
+            owners = [source, *self._file.get_inverse(source)]
+        except RuntimeError:
+            return -1
+        for owner in owners:
+            for part in getattr(owner, "Styles", None) or () if owner.is_a("IfcSurfaceStyle") else ():
+                if not part.is_a("IfcSurfaceStyleWithTextures"):
+                    continue
+                for texture in part.Textures:
+                    if texture.is_a("IfcImageTexture"):
+                        name = str(getattr(texture, "URLReference", None) or getattr(texture, "UrlReference", ""))
+                        if name not in self._pictures:
+                            self._pictures[name] = keep_picture(self._raw, re.split(r"[\\/]", name)[-1], self._folder.bytes_of(name))
+                        return self._pictures[name]
+        return -1
 
 
 def _word(product: Any) -> str:
@@ -169,28 +326,6 @@ def _word(product: Any) -> str:
     if kind in ("IfcBuildingElementProxy", "IfcGeographicElement", "IfcFurniture") and told and told != "USERDEFINED":
         return told
     return WORDS.get(kind) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", kind[3:]).capitalize()
-
-
-def _material(file: Any, style: Any, materials: dict[Any, int], raw: RawModel) -> int:
-    if style is not None and ("style", style.instance_id()) in materials:
-        return materials["style", style.instance_id()]
-    if style is None:
-        key: Any = "plain"
-        made = Material("Plain", (0.78, 0.76, 0.72, 1.0))
-    else:
-        diffuse = style.diffuse
-        rgb = (float(diffuse.r()), float(diffuse.g()), float(diffuse.b()))
-        opacity = 1.0 - float(style.transparency) if style.has_transparency() else 1.0
-        name = _style_name(file, style)
-        rough = 0.2 if opacity < 0.9 else 0.8
-        made = Material(name, (*(min(1.0, max(0.0, v)) for v in rgb), opacity), -1, rough, kind_of(name, opacity))  # type: ignore[arg-type]
-        key = (made.name, made.colour)
-    if key not in materials:
-        materials[key] = len(raw.materials)
-        raw.materials.append(made)
-    if style is not None:
-        materials["style", style.instance_id()] = materials[key]
-    return materials[key]
 
 
 def _style_name(file: Any, style: Any) -> str:
@@ -230,25 +365,32 @@ def _clipped_products(file: Any) -> set[int]:
 
 
 def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
+    """Spaces as rooms, by their undersides: a ceiling may slope, a floor is what one stands on."""
     spaces = [item for item in file.by_type("IfcSpace") if item.Representation]
-    if not spaces:
+    clipped = _clipped_products(file)
+    for kernel, group in ((FAST_KERNEL, [s for s in spaces if s.id() not in clipped]), (EXACT_KERNEL, [s for s in spaces if s.id() in clipped])):
+        if not group:
+            continue
+        iterator = ifcopenshell.geom.iterator(_settings(), file, 1, include=group, geometry_library=kernel)
+        if not iterator.initialize():
+            continue
+        while True:
+            _room(file, iterator.get(), storeys, raw)
+            if not iterator.next():
+                break
+
+
+def _room(file: Any, shape: Any, storeys: dict[int, str], raw: RawModel) -> None:
+    vertices = np.frombuffer(shape.geometry.verts_buffer, np.float64).reshape(-1, 3).copy()
+    faces = np.frombuffer(shape.geometry.faces_buffer, np.int32).reshape(-1, 3)
+    outline = _footprint(vertices, faces)
+    if not outline:
         return
-    iterator = ifcopenshell.geom.iterator(_settings(), file, 1, include=spaces, geometry_library=FAST_KERNEL)
-    if not iterator.initialize():
-        return
-    while True:
-        shape = iterator.get()
-        vertices = np.frombuffer(shape.geometry.verts_buffer, np.float64).reshape(-1, 3).copy()
-        faces = np.frombuffer(shape.geometry.faces_buffer, np.int32).reshape(-1, 3)
-        outline = _footprint(vertices, faces)
-        if outline:
-            item = file.by_id(shape.id)
-            above = ifcopenshell.util.element.get_aggregate(item)
-            name = str(item.LongName or item.Name or "Room")
-            storey = storeys.get(above.id(), "") if above is not None else ""
-            raw.rooms.append(Room(str(item.GlobalId), name, storey, outline, float(vertices[:, 2].min()), float(vertices[:, 2].max())))
-        if not iterator.next():
-            return
+    item = file.by_id(shape.id)
+    above = ifcopenshell.util.element.get_aggregate(item)
+    name = str(item.LongName or item.Name or "Room")
+    storey = storeys.get(above.id(), "") if above is not None else ""
+    raw.rooms.append(Room(str(item.GlobalId), name, storey, outline, float(vertices[:, 2].min()), float(vertices[:, 2].max())))
 
 
 def _linework(file: Any, raw: RawModel) -> None:
@@ -262,7 +404,7 @@ def _linework(file: Any, raw: RawModel) -> None:
             raw.add_lines(str(item.Name or "Annotation"), points[np.array(geometry.edges, int).reshape(-1, 2)])
         except RuntimeError:
             continue  # a text or a shape without curves: nothing to draw
-    scale = float(ifcopenshell.util.unit.calculate_unit_scale(file)) if file.by_type("IfcGrid") else 1.0
+    scale = _scale(file)
     for grid in file.by_type("IfcGrid"):
         place = np.eye(4)
         if grid.ObjectPlacement is not None:
@@ -278,14 +420,17 @@ def _linework(file: Any, raw: RawModel) -> None:
 
 
 def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, float], ...]:
+    """The outline of a body on plan: of its undersides, or of all of it where they are missing or flipped."""
     corner = vertices[faces]
     normal = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
-    top = normal[:, 2] > 0.9 * np.linalg.norm(normal, axis=1)
-    if not top.any():
-        return ()
-    merged = shapely.union_all([shapely.Polygon(triangle[:, :2]) for triangle in corner[top]])
-    if not isinstance(merged, shapely.Polygon):
-        merged = max(getattr(merged, "geoms", [merged]), key=lambda part: part.area)
-    if not isinstance(merged, shapely.Polygon):
-        return ()
-    return tuple((float(x), float(y)) for x, y in list(merged.simplify(0.001).exterior.coords)[:-1])
+    length = np.linalg.norm(normal, axis=1)
+    low = corner[:, :, 2].max(axis=1) < vertices[:, 2].min() + 0.05
+    for chosen in ((normal[:, 2] < -0.5 * length), (np.abs(normal[:, 2]) > 0.5 * length) & low, np.abs(normal[:, 2]) > 0.02 * length):
+        if not chosen.any():
+            continue
+        merged = shapely.union_all([shapely.Polygon(triangle[:, :2]).buffer(1e-6) for triangle in corner[chosen]])
+        if not isinstance(merged, shapely.Polygon):
+            merged = max(getattr(merged, "geoms", [merged]), key=lambda part: part.area)
+        if isinstance(merged, shapely.Polygon) and merged.area > 0.2:
+            return tuple((float(x), float(y)) for x, y in list(merged.simplify(0.001).exterior.coords)[:-1])
+    return ()

@@ -15,12 +15,11 @@ from altana.core.errors import UserError
 from altana.core.model import Model, join
 from altana.core.patching import with_patches
 from altana.core.project import Project
-from altana.importers.table import READERS, read_model
+from altana.importers.memory import reader_limit
+from altana.importers.table import READERS, read_model, refused_kind
 from altana.storage.cache import keep_model, load_model, model_key
 from altana.storage.project_file import model_path
 
-#: A reader may use this much memory, or this many times its file's size, whichever is more.
-MEMORY_BYTES, MEMORY_PER_BYTE = 1_900_000_000, 40
 Waiting = Callable[[float], bool]
 
 
@@ -38,7 +37,7 @@ def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None, 
     ``waiting`` is called with the seconds so far; returning False gives up.  Raises UserError.
     """
     if path.suffix.lower() not in READERS:
-        raise UserError(f"{path.name} is of no kind that Altana opens. It opens {', '.join(sorted(READERS))}.")
+        raise refused_kind(path)
     if not path.is_file():
         raise UserError(f"{path} is not there. Nothing was changed. Find the file, or choose another.")
     try:
@@ -99,7 +98,7 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
 def main() -> int:
     """Read one model into the cache (the child process)."""
     path, unit_m, up = Path(sys.argv[1]), float(sys.argv[2]), sys.argv[3]
-    limit = max(MEMORY_BYTES, path.stat().st_size * MEMORY_PER_BYTE)
+    limit = reader_limit()
     resource.setrlimit(resource.RLIMIT_DATA, (limit, limit))
     try:
         model, others = read_model(path, unit_m, up)

@@ -23,7 +23,7 @@ from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 7
+REVISION = 8
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material")
 
 

@@ -1,0 +1,161 @@
+"""glTF materials: metal and roughness, the older gloss, glass, what shines by itself, and pictures with their holes."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import numpy as np
+from PIL import Image
+
+from altana.core.model import BLEND, GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
+from altana.importers.finish import kind_of
+from altana.importers.gltf.document import Document, Tree
+from altana.importers.pictures import encoded_has_opacity, keep_picture
+from altana.importers.raw import RawModel
+
+#: More of its light than this a surface must let through to be drawn as glass.
+CLEAR = 0.3
+
+
+class Materials:
+    """Turns a file's materials into the model's, each once."""
+
+    def __init__(self, document: Document, raw: RawModel) -> None:
+        self._document, self._raw = document, raw
+        self._known: dict[Any, int] = {}
+        self._pictures: dict[Any, int] = {}
+
+    def number(self, index: Any) -> int:
+        """The model's number of a material of the file, or of the plain one where there is none."""
+        if index not in self._known:
+            made = Material("Plain", (0.78, 0.76, 0.72, 1.0)) if index is None else self._material(self._document.one("materials", index))
+            self._known[index] = len(self._raw.materials)
+            self._raw.materials.append(made)
+        return self._known[index]
+
+    def texture_of(self, index: Any) -> Tree:
+        """What a material says of its colour's texture: ``texCoord`` and its transform; empty where there is none."""
+        if index is None:
+            return {}
+        material = self._document.one("materials", index)
+        gloss = _extension(material, "KHR_materials_pbrSpecularGlossiness")
+        surface = gloss or material.get("pbrMetallicRoughness") or {}
+        for texture in (
+            surface.get("diffuseTexture" if gloss else "baseColorTexture"),
+            material.get("normalTexture"),
+            material.get("emissiveTexture"),
+            surface.get("metallicRoughnessTexture"),
+        ):
+            if isinstance(texture, dict):
+                return texture
+        return {}
+
+    def _material(self, told: Tree) -> Material:
+        name = str(told.get("name") or "Material")
+        gloss = _extension(told, "KHR_materials_pbrSpecularGlossiness")
+        surface = told.get("pbrMetallicRoughness") or {}
+        if gloss:
+            factor, texture = _numbers(gloss.get("diffuseFactor"), (1, 1, 1, 1)), gloss.get("diffuseTexture")
+            rough = 1.0 - _number(gloss.get("glossinessFactor"), 1.0)
+            # A mirror's colour stands in its specular share; above plain plastic's four hundredths it is metal.
+            specular = _numbers(gloss.get("specularFactor"), (1, 1, 1))
+            metal = float(np.clip((specular.max() - 0.08) / 0.6, 0.0, 1.0)) if factor[:3].max() < 0.2 else 0.0
+            factor[:3] = np.maximum(factor[:3], specular * metal)
+        else:
+            factor, texture = _numbers(surface.get("baseColorFactor"), (1, 1, 1, 1)), surface.get("baseColorTexture")
+            rough, metal = _number(surface.get("roughnessFactor"), 1.0), _number(surface.get("metallicFactor"), 1.0)
+            if "KHR_materials_unlit" in (told.get("extensions") or {}):
+                rough, metal = 1.0, 0.0
+        coat = _extension(told, "KHR_materials_clearcoat")
+        if _number(coat.get("clearcoatFactor"), 0.0) > 0.5:
+            rough, metal = min(rough, _number(coat.get("clearcoatRoughnessFactor"), 0.0) + 0.1), metal * 0.5
+        image = self._picture(texture)
+        maps = Maps(
+            self._picture(told.get("normalTexture")),
+            self._picture(None if gloss else surface.get("metallicRoughnessTexture")),
+            self._picture(told.get("occlusionTexture")),
+            self._picture(told.get("emissiveTexture")),
+        )
+        # The picture says where it is metal; without one that is read live, the factor alone would turn all of it to metal.
+        if maps.finish >= 0 and metal >= 1.0 and rough >= 1.0:
+            metal, rough = self._means(maps.finish)
+        alpha = {"MASK": MASK, "BLEND": BLEND}.get(str(told.get("alphaMode")), OPAQUE)
+        clear = _number(_extension(told, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
+        opacity = float(factor[3]) if alpha == BLEND else 1.0
+        opacity = min(opacity, 1.0 - 0.9 * clear) if clear > CLEAR else opacity
+        tint = _numbers(_extension(told, "KHR_materials_volume").get("attenuationColor"), (1, 1, 1)) if clear > CLEAR else np.ones(3)
+        if alpha != OPAQUE and not (image >= 0 and encoded_has_opacity(self._raw.images[image].data)):
+            # A picture that says nothing of opacity makes no holes.
+            alpha = OPAQUE
+        kind = kind_of(name, opacity, image >= 0)
+        if kind == GLASS and alpha == BLEND and clear <= CLEAR and opacity >= 0.5:
+            kind = SOLID
+        colour = np.append((np.clip(factor[:3], 0, 1) * tint) ** (1 / 2.2), opacity)
+        strength = _number(_extension(told, "KHR_materials_emissive_strength").get("emissiveStrength"), 1.0)
+        glow = np.clip(_numbers(told.get("emissiveFactor"), (0, 0, 0)) * strength, 0.0, 1e4)
+        return Material(
+            name,
+            tuple(np.clip(colour, 0.0, 1.0).tolist()),
+            image,
+            float(np.clip(rough, 0.0, 1.0)),
+            kind,
+            float(np.clip(metal, 0.0, 1.0)),
+            tuple(glow.tolist()),
+            alpha,
+            float(np.clip(_number(told.get("alphaCutoff"), 0.5), 0.0, 1.0)),
+            float(np.clip(_number(_extension(told, "KHR_materials_ior").get("ior"), 1.5), 1.0, 4.0)),
+            maps,
+        )
+
+    def _means(self, image: int) -> tuple[float, float]:
+        """Mean metal and roughness of a picture that holds them in blue and green."""
+        with Image.open(io.BytesIO(self._raw.images[image].data)) as picture:
+            picture.draft("RGB", (64, 64))
+            mean = np.asarray(picture.convert("RGB").resize((16, 16), Image.Resampling.BOX), float).mean(axis=(0, 1)) / 255.0
+        return float(mean[2]), float(mean[1])
+
+    def _picture(self, texture: Any) -> int:
+        if not isinstance(texture, dict):
+            return -1
+        told = self._document.one("textures", texture.get("index"))
+        extensions = told.get("extensions") or {}
+        source = extensions.get("EXT_texture_webp", {}).get("source", told.get("source"))
+        if source is None:
+            if "KHR_texture_basisu" in extensions:
+                self._say_once("A picture is KTX2, which Altana does not read; a plain colour stands in.")
+            return -1
+        if source not in self._pictures:
+            self._pictures[source] = self._image(self._document.one("images", source), source)
+        return self._pictures[source]
+
+    def _image(self, image: Tree, number: int) -> int:
+        name, uri = str(image.get("name") or f"picture {number}"), image.get("uri")
+        if "bufferView" in image:
+            return keep_picture(self._raw, name, bytes(self._document.view(image["bufferView"])))
+        if not isinstance(uri, str):
+            return -1
+        if uri.startswith("data:"):
+            return keep_picture(self._raw, name, self._document.from_data_uri(uri))
+        return keep_picture(self._raw, uri.rsplit("/", 1)[-1], self._document.folder.bytes_of(uri))
+
+    def _say_once(self, sentence: str) -> None:
+        if not any(item.sentence == sentence for item in self._raw.problems):
+            self._raw.problems.append(Problem("unread-picture", sentence))
+
+
+def _extension(told: Tree, name: str) -> Tree:
+    """What an extension says of a property; empty where it is not there."""
+    extensions = told.get("extensions")
+    found = extensions.get(name) if isinstance(extensions, dict) else None
+    return found if isinstance(found, dict) else {}
+
+
+def _number(value: Any, usual: float) -> float:
+    return float(value) if isinstance(value, int | float) and abs(value) < 1e9 else usual
+
+
+def _numbers(values: Any, usual: tuple[float, ...]) -> Any:
+    if isinstance(values, list) and len(values) == len(usual) and all(isinstance(v, int | float) and abs(v) < 1e9 for v in values):
+        return np.array(values, float)
+    return np.array(usual, float)

@@ -1,0 +1,119 @@
+"""Storeys and rooms where a file names none, and neither in things that are no buildings."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from altana.core.conventions import Floats
+from altana.core.geometry.rays import RayScene
+from altana.core.geometry.rooms import found_rooms
+from altana.core.model import Model, Problem, SceneObject, Storey
+
+SMALLEST_FLOOR_M2 = 8.0
+#: The largest floor under cover fills at least this share of a building's plan; in an engine or a tree none does.
+LEAST_SHARE = 0.06
+#: Heights looked at, largest areas first, and how many triangles are looked up from at each.
+MOST_HEIGHTS, LOOKS = 60, 200
+#: Clear height over a floor, metres.
+LOWEST_M, HIGHEST_M = 1.9, 30.0
+#: Of larger models only level and large triangles are kept for looking up to.
+MANY_TRIANGLES = 1_500_000
+
+
+def with_levels(model: Model, rooms_wanted: bool) -> Model:
+    """The model with storeys and rooms found where it names none."""
+    building = True
+    if not model.storeys:
+        model, building = with_found_storeys(model)
+    if model.rooms or not rooms_wanted or not building:
+        return model
+    rooms = found_rooms(model)
+    if not rooms:
+        return model
+    told = Problem("rooms-found", f"The file names no rooms; {len(rooms)} were found from what its walls enclose.")
+    return replace(model, rooms=rooms, problems=(*model.problems, told))
+
+
+def with_found_storeys(model: Model) -> tuple[Model, bool]:
+    """The model with storeys found from its large level surfaces, and whether it looks like a building.
+
+    A storey is an upward-facing level surface of at least 8 square metres (and 1 % of the largest) under cover, at least 2 m above the
+    one below; a model without such a floor gets one storey at its lowest large surface.
+    """
+    a, b, c = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
+    normal = np.cross(b - a, c - a)
+    area = np.linalg.norm(normal, axis=1) / 2
+    level = normal[:, 2] > 0.999 * 2 * np.maximum(area, 1e-12)
+    middle = ((a + b + c) / 3)[level]
+    area = area[level]
+    floors = _floors(middle, area, _covers(model, normal), _plan_m2(model, a, b, c))
+    building = bool(floors)
+    if not floors:
+        low = float(model.vertices[:, 2].min()) if not len(middle) else float(np.average(middle[:, 2], weights=area))
+        floors = [low if not len(middle) else float(middle[np.argmax(area), 2])]
+    storeys = tuple(Storey(f"level-{i + 1}", f"Level {i}" if i else "Ground level", z) for i, z in enumerate(floors))
+    bottoms = np.array([z.elevation_m for z in storeys])
+    objects = []
+    for item in model.objects:
+        if item.storey_id:
+            objects.append(item)
+            continue
+        used = model.faces[item.first_face : item.first_face + item.face_count]
+        bottom = float(model.vertices[used, 2].min())
+        index = max(0, int(np.searchsorted(bottoms, bottom + 0.5)) - 1)
+        objects.append(SceneObject(item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count))
+    count = f"{len(storeys)} were" if len(storeys) > 1 else "one was"
+    said = f"The file names no storeys; {count} found from its level floors."
+    if not building:
+        said = "The file names no storeys, and no floor under a roof was found in it; it stands on one level."
+    found = Problem("storeys-found", said)
+    return replace(model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, found)), building
+
+
+def _plan_m2(model: Model, a: Floats, b: Floats, c: Floats) -> float:
+    """What most of the model covers on plan, as a box."""
+    middle = (a + b + c)[:, :2] / 3
+    low, high = np.percentile(middle, [3, 97], axis=0)
+    return float(np.prod(np.maximum(high - low, 1e-6)))
+
+
+def _covers(model: Model, normal: Floats) -> RayScene:
+    """What may lie over a floor."""
+    if len(model.faces) <= MANY_TRIANGLES:
+        return RayScene(model.vertices, model.faces)
+    size = np.linalg.norm(normal, axis=1)
+    lying = (np.abs(normal[:, 2]) > 0.3 * size) & (size > np.partition(size, -MANY_TRIANGLES)[-MANY_TRIANGLES] * 0.999)
+    return RayScene(model.vertices, model.faces[lying])
+
+
+def _floors(middle: Floats, area: Floats, rays: RayScene, plan_m2: float) -> list[float]:
+    if not len(middle):
+        return []
+    height = np.round(middle[:, 2] / 0.05).astype(int)
+    totals = np.bincount(height - height.min(), weights=area)
+    candidates = []
+    large = np.flatnonzero(totals >= SMALLEST_FLOOR_M2)
+    for index in large[np.argsort(-totals[large])][:MOST_HEIGHTS]:
+        z = float((index + height.min()) * 0.05)
+        mine = np.flatnonzero(height == index + height.min())
+        mine = mine[np.argsort(-area[mine])[:LOOKS]]
+        over = rays.cast(middle[mine] + (0.0, 0.0, 0.05), np.tile((0.0, 0.0, 1.0), (len(mine), 1))).distance_m
+        covered = float(area[mine][(over > LOWEST_M) & (over < HIGHEST_M)].sum())
+        exact = float(np.average(middle[mine, 2], weights=area[mine]))
+        if covered >= SMALLEST_FLOOR_M2 * 0.5:
+            candidates.append((exact, covered, z))
+    # What counts is measured against the largest floor under cover, not against the land around.
+    largest = max((covered for _, covered, _ in candidates), default=0.0)
+    if largest < LEAST_SHARE * plan_m2:
+        return []
+    enough = 0.01 * largest
+    floors: list[tuple[float, float]] = []
+    for z, covered, _ in sorted(item for item in candidates if item[1] >= enough):
+        if floors and z - floors[-1][0] < 2.0:
+            if covered > floors[-1][1]:
+                floors[-1] = (z, covered)
+            continue
+        floors.append((z, covered))
+    return [z for z, _ in floors]

@@ -1,0 +1,47 @@
+"""How much a model may ask for: what this machine has, not what its file weighs."""
+
+from __future__ import annotations
+
+import os
+import resource
+
+import psutil
+
+from altana.core.errors import UserError
+
+#: A reader leaves this share of what is free to everything else.
+SHARE = 0.7
+#: Bytes that a triangle takes while a model is put together: corners, directions, textures, numbers, and the copies on the way.
+A_TRIANGLE = 260
+
+
+def free_bytes() -> int:
+    """What this process may still take: memory that is free, within the limit set for it."""
+    free = int(psutil.virtual_memory().available * SHARE)
+    limit = resource.getrlimit(resource.RLIMIT_DATA)[0]
+    if limit == resource.RLIM_INFINITY:
+        return free
+    return max(0, min(free, limit - psutil.Process(os.getpid()).memory_info().data))
+
+
+def reader_limit() -> int:
+    """What a reading process may take at most, bytes."""
+    return max(1 << 30, int(psutil.virtual_memory().available * SHARE))
+
+
+def check_room(size: int, name: str) -> None:
+    """Refuse what cannot be held, before it is asked for.  size : bytes.  Raises UserError."""
+    if size > 1 << 24 and size > free_bytes():
+        raise UserError(
+            f"{name} asks for {size / 1e9:.1f} GB of memory and {free_bytes() / 1e9:.1f} GB are free. "
+            "Nothing was changed. Close other programs, or export a lighter model."
+        )
+
+
+def check_triangles(count: int, name: str) -> None:
+    """Refuse more triangles than can be held.  Raises UserError."""
+    if count * A_TRIANGLE > 1 << 24 and count * A_TRIANGLE > free_bytes():
+        raise UserError(
+            f"{name} has {count / 1e6:.1f} million triangles once everything in it is placed; this machine has room for "
+            f"{free_bytes() / A_TRIANGLE / 1e6:.1f} million now. Nothing was changed. Close other programs, or export a lighter model."
+        )

@@ -1,0 +1,34 @@
+"""Names and ids of things in mesh files: told apart, and the same whenever the file is read again."""
+
+from __future__ import annotations
+
+import hashlib
+import re
+
+
+class Names:
+    """Gives things that are called alike names and ids of their own."""
+
+    def __init__(self) -> None:
+        self._taken: dict[str, int] = {}
+
+    def of(self, told: str, same: bool = False) -> tuple[str, str]:
+        """The name and id of a thing that its file calls so.  same : it is one more part of the thing last called so."""
+        told = told.strip() or "Object"
+        count = self._taken.get(told, 0)
+        if not same or not count:
+            count += 1
+            self._taken[told] = count
+        name = told if count == 1 else f"{told} {count}"
+        return name, stable_id(name)
+
+
+def stable_id(name: str) -> str:
+    """An id that stays when other objects are added or taken out of the file."""
+    return "o" + hashlib.blake2b(name.encode("utf-8", "replace"), digest_size=5).hexdigest()
+
+
+def category_of(name: str) -> str:
+    """The first word of a name, which mostly says what a thing is."""
+    word = re.split(r"[\s_.:\-\d]+", name.strip())[0]
+    return word.capitalize() or "Object"

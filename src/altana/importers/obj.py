@@ -1,0 +1,238 @@
+"""Wavefront OBJ with its materials: faces of any number of corners, objects and groups, painted vertices, lines and points.
+
+The whole file is taken apart with array operations: lines are sorted by their first word, and each kind is read at once.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from altana.core.conventions import Floats, Ints
+from altana.core.errors import UserError
+from altana.core.model import Problem
+from altana.importers.extras import chained, crosses
+from altana.importers.folder import ModelFolder
+from altana.importers.memory import check_room, check_triangles
+from altana.importers.mtl import Library
+from altana.importers.naming import Names, category_of
+from altana.importers.polygons import triangles_of
+from altana.importers.raw import Part, RawModel
+from altana.importers.units import settle
+
+#: A file of text takes this many times its size while it is read.
+WHILE_READING = 8
+
+
+@dataclass(slots=True)
+class _Faces:
+    """Faces of one object, group and material: corners as numbers of vertex, texture and normal, -1 for none."""
+
+    counts: list[int] = field(default_factory=list)
+    corners: list[str] = field(default_factory=list)
+    #: How many vertices, texture places and normals stood before each face, for numbers that count back.
+    before: list[tuple[int, int, int]] = field(default_factory=list)
+
+
+@dataclass(slots=True)
+class _Read:
+    vertices: list[str] = field(default_factory=list)
+    textures: list[str] = field(default_factory=list)
+    normals: list[str] = field(default_factory=list)
+    faces: dict[tuple[str, str], _Faces] = field(default_factory=dict)
+    lines: list[tuple[str, str, list[str], int]] = field(default_factory=list)
+    libraries: list[str] = field(default_factory=list)
+    curved: Counter[str] = field(default_factory=Counter)
+
+
+def read_obj(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
+    """The parts of an OBJ file and the other files it was read from.  Raises UserError."""
+    data = path.read_bytes()
+    check_room(len(data) * WHILE_READING, path.name)
+    raw, folder = RawModel(), ModelFolder(path)
+    told = _sorted(data)
+    library = Library(folder, raw)
+    for name in told.libraries:
+        library.read(name)
+    points, colours = _vertices(told.vertices)
+    _surfaces(told, points, colours, library, raw, path.name)
+    _drawn(told, points, raw)
+    if told.curved:
+        kinds = ", ".join(f"{count} “{word}”" for word, count in sorted(told.curved.items()))
+        raw.problems.append(Problem("incomplete", f"Curves and curved surfaces in the file are not shown: {kinds}. Export it as faces."))
+    settle(raw, unit_m, up, doubtful_up="y")
+    folder.tell(raw)
+    return raw, folder.read
+
+
+CURVED = frozenset({"curv", "curv2", "surf"})
+
+
+def _sorted(data: bytes) -> _Read:
+    """All lines by their first word; a line that ends in a backslash goes on in the next."""
+    text = data.decode("utf-8-sig", "replace")
+    if "\\\n" in text or "\\\r\n" in text:
+        text = text.replace("\\\r\n", " ").replace("\\\n", " ")
+    made = _Read()
+    thing = group = material = ""
+    current: _Faces | None = None
+    for line in text.splitlines():
+        word, _, rest = line.strip().partition(" ")
+        if word == "v":
+            made.vertices.append(rest)
+        elif word == "f":
+            if current is None:
+                current = made.faces.setdefault((_label(thing, group), material), _Faces())
+            corners = rest.split("#")[0].split()
+            current.counts.append(len(corners))
+            current.corners += corners
+            current.before.append((len(made.vertices), len(made.textures), len(made.normals)))
+        elif word == "vt":
+            made.textures.append(rest)
+        elif word == "vn":
+            made.normals.append(rest)
+        elif word in ("o", "g", "usemtl"):
+            told = rest.strip()
+            thing, group, material = (told, "", material) if word == "o" else (thing, told, material) if word == "g" else (thing, group, told)
+            current = None
+        elif word in ("l", "p"):
+            made.lines.append((group or thing or "Lines", word, rest.split("#")[0].split(), len(made.vertices)))
+        elif word == "mtllib":
+            made.libraries.append(rest.strip())
+        elif word in CURVED:
+            made.curved[word] += 1
+        elif "\t" in word:
+            # Some writers part words with tabs.
+            return _sorted(data.replace(b"\t", b" "))
+    return made
+
+
+def _label(thing: str, group: str) -> str:
+    """What a part is called: its group within its object."""
+    if not group or group == thing:
+        return thing
+    return f"{thing} {group}" if thing else group
+
+
+def _table(rows: list[str], width: int) -> Floats:
+    """(n, width) numbers; rows that are shorter are filled with 0, what is no number becomes NaN."""
+    joined = " ".join(rows)
+    try:
+        flat = np.array(joined.split(), float)
+        if len(flat) == len(rows) * width:
+            return flat.reshape(-1, width)
+    except ValueError:
+        pass
+    made = np.zeros((len(rows), width))
+    for at, row in enumerate(rows):
+        for column, word in enumerate(row.split("#")[0].split()[:width]):
+            try:
+                made[at, column] = float(word)
+            except ValueError:
+                made[at, column] = np.nan
+    return made
+
+
+def _vertices(rows: list[str]) -> tuple[Floats, Any]:
+    """Places (n, 3), and colours (n, 4) uint8 where the file paints its vertices."""
+    if not rows:
+        return np.zeros((0, 3)), None
+    width = len(rows[0].split())
+    if width < 6:
+        return _table(rows, max(3, min(width, 4)))[:, :3], None
+    table = _table(rows, min(width, 7))
+    shades = table[:, -3:]
+    if not (np.nan_to_num(shades, nan=-1.0) >= 0).all():
+        return table[:, :3], None
+    scale = 255.0 if shades.max() <= 1.0 else 1.0
+    colours = np.full((len(table), 4), 255, np.uint8)
+    colours[:, :3] = np.clip(np.rint(shades * scale), 0, 255)
+    return table[:, :3], colours
+
+
+def _numbers(faces: _Faces, counts: Ints) -> Ints:
+    """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none."""
+    made = np.full((len(faces.corners), 3), -1, np.int64)
+    parts = [corner.split("/") for corner in faces.corners]
+    before = np.repeat(np.array(faces.before, np.int64).reshape(-1, 3), counts, axis=0)
+    for column in range(3):
+        told = np.array([int(part[column]) if len(part) > column and part[column] else 0 for part in parts], np.int64)
+        # Numbers count from 1, or back from what stood before them.
+        made[:, column] = np.where(told > 0, told - 1, np.where(told < 0, before[:, column] + told, -1))
+    return made
+
+
+def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: RawModel, name: str) -> None:
+    textures = _table(told.textures, 3 if told.textures and len(told.textures[0].split()) > 2 else 2)[:, :2] if told.textures else np.zeros((0, 2))
+    normals = _table(told.normals, 3) if told.normals else np.zeros((0, 3))
+    names, keys = Names(), dict[str, tuple[str, str]]()
+    total = damaged = 0
+    for (label, material), faces in told.faces.items():
+        counts = np.array(faces.counts, np.int64)
+        try:
+            corners = _numbers(faces, counts)
+        except ValueError as error:
+            raise UserError(f"{name} is damaged: a face names no numbers. Nothing was changed. Export it again, or choose another file.") from error
+        sound = (corners[:, 0] >= 0) & (corners[:, 0] < len(points))
+        whole = np.ones(len(counts), bool)
+        whole[np.repeat(np.arange(len(counts)), counts)[~sound]] = False
+        damaged += int((~whole).sum())
+        corners[~sound, 0] = 0
+        if not len(points):
+            continue
+        cut, face = triangles_of(points, counts, corners[:, 0])
+        cut = cut[whole[face]]
+        total += len(cut)
+        check_triangles(total, name)
+        if len(cut):
+            label = label or "Object"
+            if label not in keys:
+                keys[label] = names.of(label)
+            raw.parts.append(_part(keys[label], library.number(material), corners, cut, points, textures, normals, colours))
+    if damaged:
+        raw.problems.append(Problem("damaged-faces", f"{damaged} faces name corners that the file does not have; they were left out."))
+
+
+def _part(label: tuple[str, str], material: int, corners: Ints, cut: Ints, points: Floats, textures: Floats, normals: Floats, colours: Any) -> Part:
+    used = corners[cut.reshape(-1)]
+    textured = len(textures) > 0 and bool(((used[:, 1] >= 0) & (used[:, 1] < len(textures))).all())
+    shaded = len(normals) > 0 and bool(((used[:, 2] >= 0) & (used[:, 2] < len(normals))).all())
+    if shaded or textured:
+        keep = used * np.array([1, textured, shaded])
+        rows, places = np.unique(keep, axis=0, return_inverse=True)
+        faces = places.reshape(-1, 3)
+    else:
+        numbers, places = np.unique(used[:, 0], return_inverse=True)
+        rows, faces = np.column_stack([numbers, numbers, numbers]), places.reshape(-1, 3)
+    name, key = label
+    return Part(
+        key,
+        name,
+        category_of(name),
+        "",
+        material,
+        points[rows[:, 0]],
+        faces,
+        normals[rows[:, 2]] if shaded else None,
+        textures[rows[:, 1]] if textured else None,
+        None if colours is None else colours[rows[:, 0]],
+    )
+
+
+def _drawn(told: _Read, points: Floats, raw: RawModel) -> None:
+    """The ``l`` and ``p`` elements, by the group they stand in."""
+    for layer, word, words, before in told.lines:
+        try:
+            numbers = [int(item.split("/")[0]) for item in words]
+        except ValueError:
+            continue
+        at = np.array([n - 1 if n > 0 else before + n for n in numbers], np.int64)
+        at = at[(at >= 0) & (at < len(points))]
+        if word == "p" and len(at):
+            raw.add_lines(layer, crosses(points[at]))
+        elif len(at) > 1:
+            raw.add_lines(layer, chained(points[at]))

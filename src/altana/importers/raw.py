@@ -1,0 +1,70 @@
+"""What a format module hands over: parts of meshes, lines, points of scans and cameras, in double precision."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.conventions import Floats
+from altana.core.model import EncodedImage, FoundCamera, Material, Place, Problem, Room, Storey
+
+#: Numbers beyond this are damage, metres.
+LARGEST_M = 1e9
+
+
+@dataclass(slots=True)
+class Part:
+    """One material's share of one object.  vertices (n, 3), faces (m, 3), normals (n, 3) or None, uvs (n, 2) or None,
+    colours (n, 4) sRGB and opacity or None."""
+
+    object_id: str
+    name: str
+    category: str
+    storey: str
+    material: int
+    vertices: Floats
+    faces: npt.NDArray[np.int64]
+    normals: npt.NDArray[np.floating] | None = None
+    uvs: npt.NDArray[np.floating] | None = None
+    colours: npt.NDArray[np.uint8] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Cloud:
+    """Points of a scan: places (n, 3) metres, colours (n, 4) uint8 or None."""
+
+    name: str
+    points: Floats
+    colours: npt.NDArray[np.uint8] | None = None
+
+
+@dataclass(slots=True)
+class RawModel:
+    """What a format module hands over."""
+
+    parts: list[Part] = field(default_factory=list)
+    materials: list[Material] = field(default_factory=list)
+    images: list[EncodedImage] = field(default_factory=list)
+    storeys: list[Storey] = field(default_factory=list)
+    rooms: list[Room] = field(default_factory=list)
+    problems: list[Problem] = field(default_factory=list)
+    unit: str = "metre"
+    #: Reference lines by layer: (k, 2, 3) float64 metres each.
+    lines: dict[str, list[Floats]] = field(default_factory=dict)
+    cameras: list[FoundCamera] = field(default_factory=list)
+    rooms_wanted: bool = True
+    clouds: list[Cloud] = field(default_factory=list)
+    place: Place | None = None
+
+    def add_lines(self, layer: str, points: Floats) -> None:
+        """Keep (k, 2, 3) segments; those that are not finite are dropped."""
+        points = np.asarray(points, float).reshape(-1, 2, 3)
+        sound = (np.abs(points) < LARGEST_M).all(axis=(1, 2))
+        if sound.any():
+            self.lines.setdefault(layer, []).append(points[sound])
+
+    def add_points(self, name: str, points: Floats, colours: npt.NDArray[np.uint8] | None = None) -> None:
+        """Keep the points of a scan, (n, 3) metres, with their (n, 4) colours."""
+        self.clouds.append(Cloud(name, np.asarray(points, float), colours))
