@@ -79,10 +79,9 @@ def _needed(project: Project) -> Project:
 
 def prepared(model: Model) -> Scene:
     """The model ready for questions; everything that takes time is done here, not at the first question."""
-    rays, floors = RayScene(model.vertices, model.faces, PIECE), standable(model, PIECE)
+    rays, floors = RayScene.of(model, PIECE), standable(model, PIECE)
     for scene in (rays, floors):
-        # The ray caster builds its tree at the first ray.
-        scene.roofed((0.0, 0.0, 0.0))
+        scene.warm()
     return Scene(
         model,
         rays,

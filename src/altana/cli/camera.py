@@ -177,7 +177,7 @@ def add(project: Path, name: str | None, as_json: bool, **values: Any) -> None:
 
 def _placed(project: Project, path: Path, camera: Camera, values: dict[str, Any]) -> Camera:
     model = opened_models(project, path).model
-    inside = RayScene(model.vertices, model.faces).roofed(camera.eye)
+    inside = RayScene.of(model).roofed(camera.eye)
     ev = camera.ev if values["ev"] is not None or not inside else 10.0
     return named_for_place(replace(camera, inside=inside, ev=ev), model)
 

@@ -149,7 +149,7 @@ def check(project: Path, camera: str, as_json: bool) -> None:
     before = read_project(project)
     found = named(before.camera_named, camera)
     model = opened_models(before, project).model
-    rays, floors = RayScene(model.vertices, model.faces), standable(model)
+    rays, floors = RayScene.of(model), standable(model)
     here = footing(rays, floors, place_of_sight(found))
     seen = check_camera(model, before, found, rays=rays)
     wrong = troubles(found, seen, before.limits, here.trouble)
@@ -188,7 +188,7 @@ def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
         item = replace(item, cap=item.cap if values["cap"] is None else values["cap"])
         item = replace(item, far_dark=item.far_dark if values["far_dark"] is None else values["far_dark"])
         if model is not None and values["past"] is not None:
-            listed = candidates(model, RayScene(model.vertices, model.faces), bodies_of(model), item)
+            listed = candidates(model, RayScene.of(model), bodies_of(model), item)
             if not 1 <= values["past"] <= len(listed):
                 raise ValueError(f"There are {len(listed)} things on the line of sight; altana camera candidates lists them.")
             item = with_near(item, listed[values["past"] - 1].near_m)
@@ -213,7 +213,7 @@ def candidates_(project: Path, camera: str, as_json: bool) -> None:
     read = read_project(project)
     found = named(read.camera_named, camera)
     model = opened_models(read, project).model
-    listed = candidates(model, RayScene(model.vertices, model.faces), bodies_of(model), found)
+    listed = candidates(model, RayScene.of(model), bodies_of(model), found)
     lines = [
         f"{number}: past {item.name} at {item.near_m:.3f} m, opens {', '.join(name for _, name in item.opened) or 'nothing'}"
         for number, item in enumerate(listed, 1)
@@ -247,7 +247,7 @@ def wall_cut_(project: Path, camera: str, as_json: bool, **values: Any) -> None:
 
     def edit(item: Camera) -> Camera:
         if model is not None:
-            cut = pick_wall(model, RayScene(model.vertices, model.faces), item.eye, vec3(values["at"]))
+            cut = pick_wall(model, RayScene.of(model), item.eye, vec3(values["at"]))
         elif values["place"] is not None:
             half = values["width"] / 2
             cut = WallCut(vec3(values["place"]), (values["heading"] or 0.0) % 360.0, half, half, 0.0, values["height"])
@@ -284,7 +284,7 @@ def back(project: Path, camera: str, width: float | None, as_json: bool) -> None
     found = named(read.camera_named, camera)
     model = opened_models(read, project).model
     try:
-        made = back_through_wall(model, RayScene(model.vertices, model.faces), found, width)
+        made = back_through_wall(model, RayScene.of(model), found, width)
     except ValueError as error:
         raise UserError(str(error)) from error
     after = edited(project, lambda current: change_camera(current, found.id, lambda _: checked(made.camera))).camera(found.id)
@@ -302,7 +302,7 @@ def mend_(project: Path, camera: str, code: str, as_json: bool) -> None:
     read = read_project(project)
     found = named(read.camera_named, camera)
     model = opened_models(read, project).model
-    rays = RayScene(model.vertices, model.faces)
+    rays = RayScene.of(model)
     seen = check_camera(model, read, found, rays=rays)
     ground = Ground(model, rays, standable(model), bodies_of(model))
     after = edited(project, lambda current: mend(current, found.id, code, seen, ground))

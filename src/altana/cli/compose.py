@@ -68,7 +68,7 @@ def place(project: Path, camera: str, how: str, as_json: bool) -> None:
 
     def edit(current: Project, found: Camera) -> Project:
         model = opened_models(current, project).model
-        rays = RayScene(model.vertices, model.faces)
+        rays = RayScene.of(model)
         moved = back_to_wall(found, rays, standable(model)) if how == "back" else TOOLS[PLACES[how]](found, rays)
         return change_camera(current, found.id, lambda _: checked(moved))
 
@@ -87,7 +87,7 @@ def fit(project: Path, camera: str, target: str, object_name: str | None, by: st
 
     def edit(current: Project, found: Camera) -> Project:
         model = opened_models(current, project).model
-        rays = RayScene(model.vertices, model.faces)
+        rays = RayScene.of(model)
         object_id = _object(model, object_name) if object_name else ""
         points = target_points(model, rays, model.face_objects(), found, target.replace("facade", "façade"), object_id)
         made = (fit_by_lens if by == "lens" else fit_by_distance)(found, points)
@@ -201,7 +201,7 @@ def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool)
             f"There is no camera “{sorted(unknown)[0]}” in the model. There are: {', '.join(c.name for c in model.cameras) or 'none'}."
         )
     chosen = [item for item in model.cameras if everything or item.name in names]
-    rays = RayScene(model.vertices, model.faces)
+    rays = RayScene.of(model)
 
     def edit(current: Project) -> Project:
         for item in chosen:

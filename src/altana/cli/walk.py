@@ -407,7 +407,7 @@ def check(project: Path, walk: str, as_json: bool) -> None:
     before = read_project(project)
     found = named(before.walk_named, walk)
     model = opened_models(before, project).model
-    line, flags = _flagged(before, found, model, RayScene(model.vertices, model.faces))
+    line, flags = _flagged(before, found, model, RayScene.of(model))
     rows = sample(line)
     turn = float(np.abs(np.diff(rows.heading_deg)).max() * float(rows.rate)) if len(rows) > 1 else 0.0
     climb = float(np.abs(np.diff(rows.eye[:, 2])).max() * float(rows.rate)) if len(rows) > 1 else 0.0
@@ -453,7 +453,7 @@ def mend(project: Path, walk: str, flag: int, how: str | None, as_json: bool) ->
     before = read_project(project)
     found = named(before.walk_named, walk)
     model = opened_models(before, project).model
-    rays = RayScene(model.vertices, model.faces)
+    rays = RayScene.of(model)
     line, flags = _flagged(before, found, model, rays)
     if not 1 <= flag <= len(flags):
         raise UserError(f"{found.name} has {len(flags)} flags; there is no flag {flag}.")

@@ -165,7 +165,8 @@ class Place:
     grid: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+# Two models are the same only where they are one; what is reckoned from a model is kept beside it as long as it lives.
+@dataclass(frozen=True, slots=True, eq=False, weakref_slot=True)
 class Model:
     """Arrays: vertices (n, 3) and normals (n, 3) float32, uvs (n, 2) float32 with V upwards, faces (m, 3)
     int32, face_material (m,) int32; colours (n, 4) uint8 sRGB and opacity where the file paints its vertices, else (0, 4).  World = vertex + ``offset`` (metres), which is zero unless the file

@@ -31,9 +31,10 @@ def read_radiance(data: bytes) -> Floats32:
         raise ValueError(f"a Radiance picture of {width} x {height} pixels")
     body = np.frombuffer(data, np.uint8, offset=found.end())
     pixels = _flat(body, width, height) if not _in_runs(body, width) else _unrolled(body, width, height)
-    light = pixels[..., :3].astype(np.float32) * np.exp2(pixels[..., 3:].astype(np.float32) - 136.0)
+    light: Floats32 = pixels[..., :3].astype(np.float32) * np.exp2(pixels[..., 3:].astype(np.float32) - 136.0)
     light[pixels[..., 3] == 0] = 0.0
-    return light[::-1] if found.group(1) == b"+" else light
+    upright: Floats32 = light[::-1] if found.group(1) == b"+" else light
+    return upright
 
 
 def _in_runs(body: np.ndarray, width: int) -> bool:

@@ -49,7 +49,7 @@ NOT_A_FLOOR = frozenset({"Furniture", "Light fixture", "Railing", "Planting", "D
 def standable(model: Model, piece: int = 0) -> RayScene:
     """The model without furniture, lamps, railings, planting and glazing, for finding floors; ``piece`` as in RayScene."""
     keep = np.array([item.category not in NOT_A_FLOOR for item in model.objects], bool)
-    return RayScene(model.vertices, model.faces[keep[model.face_objects()]], piece)
+    return RayScene.of(model, piece, keep[model.face_objects()])
 
 
 def ground_at(rays: RayScene, place: Vec2, storey_m: float) -> Ground | None:

@@ -428,7 +428,11 @@ def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, fl
     for chosen in ((normal[:, 2] < -0.5 * length), (np.abs(normal[:, 2]) > 0.5 * length) & low, np.abs(normal[:, 2]) > 0.02 * length):
         if not chosen.any():
             continue
-        merged = shapely.union_all([shapely.Polygon(triangle[:, :2]).buffer(1e-6) for triangle in corner[chosen]])
+        pieces = [shapely.Polygon(triangle[:, :2]) for triangle in corner[chosen]]
+        merged = shapely.union_all(pieces)
+        if not isinstance(merged, shapely.Polygon):
+            # Triangles whose corners differ in the last digits part at their seams.
+            merged = shapely.union_all([piece.buffer(1e-6) for piece in pieces])
         if not isinstance(merged, shapely.Polygon):
             merged = max(getattr(merged, "geoms", [merged]), key=lambda part: part.area)
         if isinstance(merged, shapely.Polygon) and merged.area > 0.2:

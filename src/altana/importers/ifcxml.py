@@ -6,10 +6,10 @@ in version 4, the relations that lead to them.
 
 from __future__ import annotations
 
-import xml.etree.ElementTree as tree
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
+from xml.etree import ElementTree
 
 import ifcopenshell
 
@@ -26,8 +26,8 @@ def read_ifcxml(path: Path, name: str) -> Any:
         # No exporter writes them; they only serve to blow a file up or to reach for others.
         raise UserError(f"{name} brings entities of its own, which Altana does not follow. Nothing was changed. Export it again as IFC.")
     try:
-        root = tree.fromstring(data)
-    except (tree.ParseError, ValueError, LookupError) as error:
+        root = ElementTree.fromstring(data)
+    except (ElementTree.ParseError, ValueError, LookupError) as error:
         raise UserError(f"{name} is damaged and cannot be read as IFC. Nothing was changed. Export it again.") from error
     schema = "IFC2X3" if any("2x3" in item.tag.lower() for item in (root, *root)) or b"IFC2x3" in data[:2000] or b"IFC2X3" in data[:2000] else "IFC4"
     return _Builder(schema).build(root)
@@ -39,15 +39,15 @@ class _Builder:
         self._file = ifcopenshell.file(schema=schema)
         self._by_id: dict[str, Any] = {}
 
-    def build(self, root: tree.Element) -> Any:
+    def build(self, root: ElementTree.Element) -> Any:
         """Entities first, so that references find them whatever the order; then what they say."""
         made = list(self._entities(root))
         for element, instance in made:
             self._fill(element, instance)
         return self._file
 
-    def _entities(self, root: tree.Element) -> Iterator[tuple[tree.Element, Any]]:
-        waiting: list[tuple[tree.Element, Any]] = [(root, None)]
+    def _entities(self, root: ElementTree.Element) -> Iterator[tuple[ElementTree.Element, Any]]:
+        waiting: list[tuple[ElementTree.Element, Any]] = [(root, None)]
         while waiting:
             element, above = waiting.pop()
             declared = self._class_of(element, above)
@@ -62,7 +62,7 @@ class _Builder:
             elif element.get("ref") is None:
                 waiting += [(child, above) for child in reversed(element)]
 
-    def _class_of(self, element: tree.Element, above: str | None) -> str | None:
+    def _class_of(self, element: ElementTree.Element, above: str | None) -> str | None:
         """The entity that an element stands for: its own name, the type it says, or what the attribute of its name holds."""
         told = element.get(TYPE)
         for word in (told.rsplit(":", 1)[-1] if told else "", _tag(element)):
@@ -70,7 +70,7 @@ class _Builder:
                 declared = self._declared(word)
                 if declared is not None and declared.as_entity() is not None and not declared.as_entity().is_abstract():
                     return str(declared.name())
-        if above is None or not len(element) and not element.attrib:
+        if above is None or (not len(element) and not element.attrib):
             return None
         attribute = self._attribute(above, _tag(element))
         kind = attribute.type_of_attribute().as_named_type() if attribute is not None else None
@@ -88,7 +88,7 @@ class _Builder:
         declared = self._declared(entity).as_entity()
         return next((item for item in declared.all_attributes() if item.name() == name), None)
 
-    def _fill(self, element: tree.Element, instance: Any) -> None:
+    def _fill(self, element: ElementTree.Element, instance: Any) -> None:
         kind = instance.is_a()
         entity = self._declared(kind).as_entity()
         derived = dict(zip([item.name() for item in entity.all_attributes()], entity.derived(), strict=False))
@@ -112,7 +112,7 @@ class _Builder:
         except (TypeError, ValueError, RuntimeError, AttributeError):
             return  # a value of another type than the schema has: the attribute stays empty, as in a plain file
 
-    def _relate(self, entity: Any, child: tree.Element, instance: Any) -> None:
+    def _relate(self, entity: Any, child: ElementTree.Element, instance: Any) -> None:
         """An inverse attribute: what stands in it points back to this entity."""
         inverse = next((item for item in entity.all_inverse_attributes() if item.name() == _tag(child)), None)
         if inverse is None:
@@ -128,11 +128,11 @@ class _Builder:
             else:
                 self._set(target, forward.name(), instance)
 
-    def _instance(self, element: tree.Element) -> Any:
+    def _instance(self, element: ElementTree.Element) -> Any:
         reference = element.get("ref") or (element.get("href") or "").lstrip("#")
         return self._by_id.get(reference) if reference else self._by_id.get(f"\0{id(element)}")
 
-    def _value(self, kind: Any, element: tree.Element) -> Any:
+    def _value(self, kind: Any, element: ElementTree.Element) -> Any:
         own = self._instance(element)
         if own is not None:
             return own
@@ -154,7 +154,7 @@ class _Builder:
             return wrapped
         return self._from_text(kind, element.text or "")
 
-    def _wrapped(self, element: tree.Element) -> Any:
+    def _wrapped(self, element: ElementTree.Element) -> Any:
         """A value that says its own type, such as a length."""
         declared = self._declared(_tag(element).removesuffix(WRAPPER))
         if declared is None or declared.as_type_declaration() is None:
@@ -194,5 +194,5 @@ class _Builder:
         return text
 
 
-def _tag(element: tree.Element) -> str:
+def _tag(element: ElementTree.Element) -> str:
     return element.tag.rsplit("}", 1)[-1] if isinstance(element.tag, str) else ""

@@ -82,10 +82,10 @@ def _plan_m2(model: Model, a: Floats, b: Floats, c: Floats) -> float:
 def _covers(model: Model, normal: Floats) -> RayScene:
     """What may lie over a floor."""
     if len(model.faces) <= MANY_TRIANGLES:
-        return RayScene(model.vertices, model.faces)
+        return RayScene.of(model)
     size = np.linalg.norm(normal, axis=1)
     lying = (np.abs(normal[:, 2]) > 0.3 * size) & (size > np.partition(size, -MANY_TRIANGLES)[-MANY_TRIANGLES] * 0.999)
-    return RayScene(model.vertices, model.faces[lying])
+    return RayScene.of(model, chosen=lying)
 
 
 def _floors(middle: Floats, area: Floats, rays: RayScene, plan_m2: float) -> list[float]:

@@ -10,7 +10,6 @@ from typing import Any
 import numpy as np
 import trimesh
 
-from altana.core.errors import UserError
 from altana.core.model import OPAQUE, Material
 from altana.importers.finish import kind_of
 from altana.importers.folder import ModelFolder

@@ -53,7 +53,7 @@ def read_usd(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
 
 def _fence(layer: Any, folder: ModelFolder) -> None:
     """Cut off every layer outside the model's folder, following those within."""
-    waiting, seen = [layer], set()
+    waiting, seen = [layer], set[str]()
     while waiting and len(seen) < MOST_LAYERS:
         current = waiting.pop()
         if current.identifier in seen:

@@ -49,7 +49,7 @@ class Checker:
     def rays(self) -> RayScene:
         """The model for casting rays."""
         if self._rays is None:
-            self._rays = RayScene(self.model.vertices, self.model.faces)
+            self._rays = RayScene.of(self.model)
         return self._rays
 
     @functools.cached_property

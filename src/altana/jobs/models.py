@@ -7,6 +7,7 @@ import resource
 import subprocess
 import sys
 import time
+import traceback
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
@@ -105,6 +106,14 @@ def main() -> int:
         keep_model(path, model_key(path, unit_m, up), model, others)
     except UserError as error:
         sys.stderr.write(error.sentence + "\n")
+        return 1
+    except MemoryError:
+        sys.stderr.write(f"{path.name} needs more memory than is free. Nothing was changed. Close other programs, or export a lighter model.\n")
+        return 1
+    except Exception:
+        # The border of a process: whoever asked gets a sentence, and the stack goes before it for whoever mends it.
+        traceback.print_exc()
+        sys.stderr.write(f"Reading {path.name} went wrong. Nothing was changed. Export it again, or choose another file.\n")
         return 1
     return 0
 

@@ -172,7 +172,7 @@ class Plans:
 
     def __init__(self, model: Model) -> None:
         self._model = model
-        self._drafter = Drafter(model, RayScene(model.vertices, model.faces))
+        self._drafter = Drafter(model, RayScene.of(model))
         self._held: dict[str, PlanDrawing] = {}
 
     def storey_of(self, eye: Vec3) -> Storey | None:
@@ -490,7 +490,7 @@ def write_pages(project: Project, rows: Sequence[Row], model: Model, out: Path, 
     if "presentation" in what:
         put("presentation.pdf", presentation(project, pictures, model, template))
     if "look-round" in what:
-        put("look-round.html", look_round_page(project, pictures, RayScene(model.vertices, model.faces), Plans(model)))
+        put("look-round.html", look_round_page(project, pictures, RayScene.of(model), Plans(model)))
     if "index" in what:
         put("index.html", index_page(project, pictures, made))
     if "zip" in what:

@@ -293,7 +293,7 @@ def drafting(_: Desk) -> Work:
             model = held["drafter"][1]
             space = spaces.get("space")
             if space is None or space[0] is not model:
-                space = spaces["space"] = (model, RayScene(model.vertices, model.faces), standable(model))
+                space = spaces["space"] = (model, RayScene.of(model), standable(model))
             line = resolve(task.values[0], space[2])
             if task.name == "unrolled":
                 desk.answer(task, "unrolled", (line.walk, unroll(model, space[1], space[2], line.route)))

@@ -1,14 +1,15 @@
 """What was computed once: imported models and light maps, kept by the content they came from.
 
-An entry is one uncompressed ``.npz`` with a JSON head; it is written under a temporary name and renamed, and one
-that cannot be read counts as missing.
+A model is a folder of plain arrays with a JSON head; its arrays are mapped, not read, so that opening a large model takes no time and all
+processes share one copy of it.  A light map is one uncompressed ``.npz``.  Entries are written under a temporary name and renamed, and
+one that cannot be read counts as missing.
 """
 
 from __future__ import annotations
 
 import hashlib
-import json
 import os
+import shutil
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -17,14 +18,18 @@ import msgspec
 import numpy as np
 import platformdirs
 
+from altana.core.checks.survey import edge_figures, keep_edge_figures
+from altana.core.geometry.runs import Runs, keep_runs, runs_of
 from altana.core.light.transport import LightMap
-from altana.core.model import EncodedImage, FoundCamera, Linework, Material, Model, Problem, Room, SceneObject, Storey
+from altana.core.model import EncodedImage, FoundCamera, Linework, Material, Model, Place, Problem, Room, SceneObject, Storey
 from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 8
-_ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material")
+REVISION = 9
+_ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
+_RUNS = ("first", "count", "owner", "low", "high")
+HEAD = "head.json"
 
 
 def cache_folder() -> Path:
@@ -45,6 +50,8 @@ class _Head(msgspec.Struct):
     others: list[str]
     layers: tuple[str, ...]
     cameras: tuple[FoundCamera, ...]
+    place: Place | None
+    stamp: list[tuple[str, int, int]]
 
 
 def model_key(path: Path, unit_m: float = 0.0, up: str = "") -> str:
@@ -56,46 +63,61 @@ def model_key(path: Path, unit_m: float = 0.0, up: str = "") -> str:
     return digest.hexdigest()
 
 
-def _stamp(path: Path, others: list[str]) -> list[list[Any]]:
+def _stamp(path: Path, others: list[str]) -> list[tuple[str, int, int]]:
     found = []
     for name in others:
         at = path.parent / name
-        found.append([name, at.stat().st_size, at.stat().st_mtime_ns] if at.is_file() else [name, -1, 0])
+        found.append((name, at.stat().st_size, at.stat().st_mtime_ns) if at.is_file() else (name, -1, 0))
     return found
+
+
+def _entry(key: str) -> Path:
+    return cache_folder() / "models" / key
 
 
 def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
     """The kept model and the names of its other files, or None."""
-    entry = cache_folder() / "models" / f"{key}.npz"
+    entry = _entry(key)
     try:
-        with entry.open("rb") as file, np.load(file, allow_pickle=False) as data:
-            head = msgspec.json.decode(data["head"].tobytes(), type=_Head)
-            if json.loads(data["others"].tobytes()) != _stamp(path, head.others):
-                return None
-            arrays = {name: data[name] for name in _ARRAYS}
-            lines = Linework(data["lines"], data["line_layer"], head.layers)
-            blob, ends = data["images"].tobytes(), data["image_ends"].tolist()
-    except (OSError, ValueError, KeyError, zipfile.BadZipFile, msgspec.MsgspecError):
+        head = msgspec.json.decode((entry / HEAD).read_bytes(), type=_Head)
+        if head.stamp != _stamp(path, head.others):
+            return None
+        arrays = {name: _mapped(entry, name) for name in _ARRAYS}
+        lines = Linework(_mapped(entry, "lines"), _mapped(entry, "line_layer"), head.layers)
+        blob, ends = _mapped(entry, "images"), _mapped(entry, "image_ends").tolist()
+        runs = Runs(*(_mapped(entry, f"run_{name}") for name in _RUNS))
+        figures = _mapped(entry, "edges")
+        starts = [0, *ends][: len(ends)]
+        images = tuple(EncodedImage(n, blob[a:b].tobytes()) for n, a, b in zip(head.image_names, starts, ends, strict=True))
+    except (OSError, ValueError, KeyError, EOFError, msgspec.MsgspecError):
         return None
-    starts = [0, *ends][: len(ends)]
-    images = tuple(EncodedImage(n, blob[a:b]) for n, a, b in zip(head.image_names, starts, ends, strict=True))
-    return (
-        Model(
-            **arrays,
-            objects=head.objects,
-            materials=head.materials,
-            images=images,
-            storeys=head.storeys,
-            rooms=head.rooms,
-            problems=head.problems,
-            offset=head.offset,
-            source=head.source,
-            unit=head.unit,
-            linework=lines,
-            cameras=head.cameras,
-        ),
-        head.others,
+    model = Model(
+        **arrays,
+        objects=head.objects,
+        materials=head.materials,
+        images=images,
+        storeys=head.storeys,
+        rooms=head.rooms,
+        problems=head.problems,
+        offset=head.offset,
+        source=head.source,
+        unit=head.unit,
+        linework=lines,
+        cameras=head.cameras,
+        place=head.place,
     )
+    keep_runs(model, runs)
+    keep_edge_figures(model, figures)
+    return model, head.others
+
+
+def _mapped(entry: Path, name: str) -> Any:
+    """An array of an entry; what holds nothing cannot be mapped and is read."""
+    path = entry / f"{name}.npy"
+    if path.stat().st_size < 4096:
+        return np.load(path, allow_pickle=False)
+    # A plain array over the mapping: the library's own class for it makes every later step a little dearer.
+    return np.asarray(np.load(path, mmap_mode="r", allow_pickle=False))
 
 
 def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
@@ -113,14 +135,30 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
         others,
         model.linework.layers,
         model.cameras,
+        model.place,
+        _stamp(path, others),
     )
     arrays = {name: getattr(model, name) for name in _ARRAYS}
     arrays["lines"], arrays["line_layer"] = model.linework.points, model.linework.layer
-    arrays["head"] = np.frombuffer(msgspec.json.encode(head), np.uint8)
-    arrays["others"] = np.frombuffer(json.dumps(_stamp(path, others)).encode(), np.uint8)
     arrays["images"] = np.frombuffer(b"".join(image.data for image in model.images), np.uint8)
     arrays["image_ends"] = np.cumsum([len(image.data) for image in model.images], dtype=np.int64)
-    _keep(cache_folder() / "models" / f"{key}.npz", arrays)
+    runs = runs_of(model)
+    arrays |= {f"run_{name}": getattr(runs, name) for name in _RUNS}
+    arrays["edges"] = edge_figures(model)
+    entry = _entry(key)
+    temporary = entry.with_name(f"{entry.name}.{os.getpid()}.part")
+    try:
+        make_folder(temporary)
+        for name, values in arrays.items():
+            np.save(temporary / f"{name}.npy", values, allow_pickle=False)
+        (temporary / HEAD).write_bytes(msgspec.json.encode(head))
+        if entry.exists():
+            # Others may still have the old arrays mapped; their files live on until they let go.
+            shutil.rmtree(entry, ignore_errors=True)
+        os.replace(temporary, entry)
+    except Exception:
+        # Losing a cache entry costs time only; the work itself must go on.
+        shutil.rmtree(temporary, ignore_errors=True)
 
 
 def light_key(model_keys: list[str], light: Light) -> str:

@@ -16,6 +16,7 @@ from altana.core.camera.bounds import sight_passes
 from altana.core.camera.view import View
 from altana.core.checks.survey import SHEET_SHARE, edges_and_volumes
 from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.geometry.runs import object_boxes
 from altana.core.geometry.sections import cut_triangles
 from altana.core.model import GLASS, Model
 from altana.core.staging import WHOLE, Staging
@@ -40,12 +41,7 @@ def bodies_of(model: Model) -> Bodies:
     """The bodies of a model; sheets (leaves, terrain, single faces) are none."""
     open_edges, edges, volume = edges_and_volumes(model)
     panes = np.array([material.kind == GLASS for material in model.materials], bool)
-    count = len(model.objects)
-    low, high = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)
-    for number, item in enumerate(model.objects):
-        if item.face_count:
-            corner = model.vertices[model.faces[item.first_face : item.first_face + item.face_count]].reshape(-1, 3)
-            low[number], high[number] = corner.min(axis=0), corner.max(axis=0)
+    low, high = object_boxes(model)
     return Bodies(
         (edges > 0) & (open_edges < SHEET_SHARE * edges),
         np.where(volume < 0, -1, 1).astype(np.int8),

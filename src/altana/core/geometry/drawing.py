@@ -129,7 +129,7 @@ class Drafter:
         self._triangles = SortedTriangles(model.vertices, model.faces, (0.0, 0.0, 1.0))
         self._owner = model.face_objects()
         self._glass = np.array([item.kind == GLASS for item in model.materials] or [False])
-        self._rays = rays or RayScene(model.vertices, model.faces)
+        self._rays = rays or RayScene.of(model)
         self._edges = feature_edges(model)
         self._omitted: Bools = np.zeros(len(model.objects), bool)
         corner = model.vertices[model.faces]

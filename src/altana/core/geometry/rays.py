@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Any
@@ -14,9 +14,15 @@ from embreex.mesh_construction import TriangleMesh
 from embreex.rtcore_scene import EmbreeScene
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32, Vec3
+from altana.core.geometry.runs import Runs, runs_of
+from altana.core.model import Model
 
-#: How many pieces share one tree; a tree of 190 000 triangles takes some 70 ms, and each tree makes every ray dearer.
-GROUP = 24
+#: So many triangles share one tree; each further tree makes every ray that meets its box dearer.
+BLOCK = 200_000
+#: Up to so many triangles all trees of a model are built before they are asked.
+WARMED = 2_000_000
+#: Boxes are so much larger than what they hold, metres.
+BOX_SKIN_M = 1e-3
 #: Rays start this far along their direction, so that they do not hit what they start from.
 SKIN_M = 1e-4
 
@@ -29,7 +35,76 @@ class Hits:
     distance_m: Floats
 
 
-def _shared(query: Callable[[Floats32, Floats32], Any], origins: Floats, directions: Floats) -> list[Any]:
+class _Block:
+    """Triangles that share a tree, which is built when it is first asked."""
+
+    __slots__ = ("_meshes", "_numbers", "_piece", "_tree", "high", "low")
+
+    def __init__(self, numbers: Ints, low: Floats32, high: Floats32, piece: int) -> None:
+        self._numbers, self.low, self.high, self._piece = numbers, low, high, piece
+        self._tree: EmbreeScene | None = None
+        self._meshes: list[TriangleMesh] = []
+
+    def tree(self, vertices: Floats32, faces: Ints32) -> EmbreeScene:
+        """The ray caster.  It is fed a piece at a time, so that other threads may have their turn in between."""
+        if self._tree is None:
+            made = EmbreeScene()
+            for at in range(0, len(self._numbers), self._piece):
+                self._meshes.append(TriangleMesh(made, vertices[faces[self._numbers[at : at + self._piece]]]))
+                time.sleep(0)
+            # The tree itself is built at the first ray.
+            made.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
+            self._tree = made
+        return self._tree
+
+    def own(self, found: dict[str, Any], hit: Bools) -> Ints:
+        """Triangle numbers of the rays that hit something."""
+        mine: Ints = self._numbers[found["primID"][hit].astype(np.int64) + found["geomID"][hit].astype(np.int64) * self._piece]
+        return mine
+
+
+def _blocks(vertices: Floats32, faces: Ints32, piece: int, runs: Runs | None, chosen: Bools | None) -> list[_Block]:
+    size = BLOCK
+    if runs is None or len(faces) <= size:
+        numbers = np.arange(len(faces)) if chosen is None else np.flatnonzero(chosen)
+        if not len(numbers):
+            return []
+        if len(numbers) <= size:
+            return [_Block(numbers, np.full(3, -np.inf, np.float32), np.full(3, np.inf, np.float32), piece)]
+        return [_boxed(vertices, faces, numbers[at : at + size], piece) for at in range(0, len(numbers), size)]
+    made: list[_Block] = []
+    groups = _near_together(runs.low + runs.high, runs.count, size)
+    for group in groups:
+        numbers = runs.triangles(group)
+        if chosen is not None:
+            numbers = numbers[chosen[numbers]]
+        if len(numbers):
+            made.append(_Block(numbers, runs.low[group].min(axis=0), runs.high[group].max(axis=0), piece))
+    return made
+
+
+def _boxed(vertices: Floats32, faces: Ints32, numbers: Ints, piece: int) -> _Block:
+    corner = vertices[faces[numbers]].reshape(-1, 3)
+    return _Block(numbers, corner.min(axis=0), corner.max(axis=0), piece)
+
+
+def _near_together(middle: Floats32, weight: Ints, most: int) -> list[Ints]:
+    """Groups of (n, 3) places that lie near each other, each of about ``most`` weight: halves of halves along the longest side."""
+    waiting, made = [np.arange(len(middle))], []
+    while waiting:
+        group = waiting.pop()
+        total = int(weight[group].sum())
+        if total <= most or len(group) == 1:
+            made.append(group)
+            continue
+        axis = int(np.argmax(np.ptp(middle[group], axis=0)))
+        order = group[np.argsort(middle[group, axis], kind="stable")]
+        at = int(np.clip(np.searchsorted(np.cumsum(weight[order]), total / 2), 1, len(order) - 1))
+        waiting += [order[at:], order[:at]]
+    return made
+
+
+def _shared(query: Callable[[Floats32, Floats32], Any], origins: Floats | Floats32, directions: Floats | Floats32) -> list[Any]:
     """The query over equal shares of the rays; the ray caster lets other threads run meanwhile."""
     o, d = np.ascontiguousarray(origins, np.float32), np.ascontiguousarray(directions, np.float32)
     workers = min(8, os.cpu_count() or 1)
@@ -42,50 +117,70 @@ def _shared(query: Callable[[Floats32, Floats32], Any], origins: Floats, directi
 class RayScene:
     """A model prepared for ray casting.
 
-    vertices : (n, 3) float32 metres, faces : (m, 3) int32.  Building takes about two seconds per million triangles
-    and holds Python's lock; with ``piece`` it is done in pieces of so many triangles, between which other threads
-    may run, and the tree is parted into one for each GROUP pieces.  Queries are read-only and may be repeated freely.
+    vertices : (n, 3) float32 metres, faces : (m, 3) int32.  Trees take about two seconds per million triangles and hold Python's lock, so
+    each is built when a ray first comes near what it holds: triangles lie in blocks of BLOCK, and a ray asks only the blocks whose boxes it
+    meets.  With ``piece`` a tree is fed so many triangles at a time, between which other threads may run.  Queries may be repeated freely.
     """
 
-    def __init__(self, vertices: Floats32, faces: Ints32, piece: int = 0) -> None:
+    def __init__(self, vertices: Floats32, faces: Ints32, piece: int = 0, runs: Runs | None = None, chosen: Bools | None = None) -> None:
+        """runs : the runs of the model that the triangles are, where they are known.  chosen : (faces,) the triangles that count."""
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
-        self._meshes: list[TriangleMesh] = []
-        count = len(self._faces)
-        starts = list(range(0, count, piece)) if piece else [0] * min(count, 1)
-        self._parts = [self._part(starts[at : at + GROUP], piece or count) for at in range(0, max(len(starts), 1), GROUP)]
+        self._blocks = _blocks(self._vertices, self._faces, piece or BLOCK, runs, chosen)
+        self._low = np.array([block.low for block in self._blocks], np.float32).reshape(-1, 3) - BOX_SKIN_M
+        self._high = np.array([block.high for block in self._blocks], np.float32).reshape(-1, 3) + BOX_SKIN_M
 
-    def _part(self, starts: list[int], piece: int) -> tuple[EmbreeScene, Ints]:
-        """A ray caster for some pieces, and where each of them begins among the faces."""
-        scene = EmbreeScene()
-        for start in starts:
-            self._meshes.append(TriangleMesh(scene, self._vertices[self._faces[start : start + piece]]))
-            time.sleep(0)
-        if starts and len(starts) * piece < len(self._faces):
-            # Its tree is built at the first ray; better now, while others may have their turn in between.
-            scene.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
-            time.sleep(0)
-        return scene, np.array(starts, np.int64)
+    @classmethod
+    def of(cls, model: Model, piece: int = 0, chosen: Bools | None = None) -> RayScene:
+        """All of a model, or the chosen (faces,) triangles of it."""
+        return cls(model.vertices, model.faces, piece, runs_of(model), chosen)
 
     def _nearest(self, start: Floats32, along: Floats32) -> tuple[Ints32, Floats32]:
-        """Triangle numbers (or -1) and single-precision distances of the nearest hits over all parts."""
+        """Triangle numbers (or -1) and single-precision distances of the nearest hits over all blocks."""
         face = np.full(len(start), -1, np.int32)
         nearest = np.full(len(start), np.inf, np.float32)
-        for scene, starts in self._parts:
-            found = scene.run(start, along, output=1)
-            hit = (found["primID"] >= 0) & (found["tfar"] < nearest)
-            where = np.flatnonzero(hit)
-            face[where] = found["primID"][where] + starts[found["geomID"][where]]
-            nearest[where] = found["tfar"][where]
+        for number, rays, enters in self._met_blocks(start, along):
+            left = rays[enters < nearest[rays]]
+            if not len(left):
+                continue
+            block = self._blocks[number]
+            scene = block.tree(self._vertices, self._faces)
+            found = scene.run(np.ascontiguousarray(start[left]), np.ascontiguousarray(along[left]), output=1)
+            hit = (found["primID"] >= 0) & (found["tfar"] < nearest[left])
+            where = left[hit]
+            face[where] = block.own(found, hit)
+            nearest[where] = found["tfar"][hit]
         return face, nearest
 
+    def _met_blocks(self, start: Floats32, along: Floats32) -> Iterator[tuple[int, Ints, Floats32]]:
+        """Blocks that some rays meet, nearest first: number, the rays, and where each enters the block's box."""
+        if len(self._blocks) == 1:
+            yield 0, np.arange(len(start)), np.zeros(len(start), np.float32)
+            return
+        entered = np.full((len(self._blocks), len(start)), np.inf, np.float32)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            share = 1.0 / along
+            for number in range(len(self._blocks)):
+                one, other = (self._low[number] - start) * share, (self._high[number] - start) * share
+                enters = np.nanmax(np.minimum(one, other), axis=1)
+                leaves = np.nanmin(np.maximum(one, other), axis=1)
+                entered[number] = np.where((leaves >= enters) & (leaves >= 0.0), np.maximum(enters, 0.0), np.inf)
+        met = np.isfinite(entered)
+        order = np.argsort(np.where(met.any(axis=1), np.where(met, entered, np.inf).min(axis=1, initial=np.inf), np.inf))
+        for number in order.tolist():
+            rays = np.flatnonzero(met[number])
+            if not len(rays):
+                return
+            yield number, rays, entered[number, rays]
+
     def _met(self, start: Floats32, along: Floats32) -> Ints32:
-        if not len(self._faces):
-            return np.full(len(start), -1, np.int32)
-        scene, starts = self._parts[0]
-        if len(self._parts) == 1 and len(starts) == 1:
-            return np.asarray(scene.run(start, along), np.int32)
         return self._nearest(start, along)[0]
+
+    def warm(self) -> None:
+        """Build the trees now, if the model is not so large that most of them may never be asked."""
+        if len(self._faces) <= WARMED:
+            for block in self._blocks:
+                block.tree(self._vertices, self._faces)
 
     def cast(self, origins: Floats, directions: Floats) -> Hits:
         """The nearest hit of each ray.
@@ -96,7 +191,7 @@ class RayScene:
         start = np.atleast_2d(np.asarray(origins, float))
         along = np.atleast_2d(np.asarray(directions, float))
         count = len(start)
-        if count == 0 or not len(self._faces):
+        if count == 0 or not self._blocks:
             return Hits(np.full(count, -1, np.int32), np.full(count, np.inf))
         face = self._met((start + along * SKIN_M).astype(np.float32), along.astype(np.float32))
         distance = np.full(count, np.inf)
@@ -110,7 +205,7 @@ class RayScene:
 
     def meet(self, origins: Floats, directions: Floats) -> Hits:
         """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast."""
-        if not len(self._faces):
+        if not self._blocks:
             return Hits(np.full(len(origins), -1, np.int32), np.full(len(origins), np.inf))
         parts = _shared(self._nearest, origins, directions)
         face = np.concatenate([part[0] for part in parts])
@@ -120,9 +215,13 @@ class RayScene:
     def shaded(self, origins: Floats, directions: Floats) -> Bools:
         """(n,) bool: whether anything at all lies along each ray; quicker than finding what."""
         shaded = np.zeros(len(origins), bool)
-        for scene, _ in self._parts if len(self._faces) else ():
-            parts = _shared(lambda o, d, scene=scene: scene.run(o, d, query="OCCLUDED"), origins, directions)  # type: ignore[misc]
-            shaded |= np.concatenate(parts) == 0
+        start, along = np.asarray(origins, np.float32), np.asarray(directions, np.float32)
+        for number, rays, _ in self._met_blocks(start, along) if self._blocks else ():
+            left = rays[~shaded[rays]]
+            if len(left):
+                scene = self._blocks[number].tree(self._vertices, self._faces)
+                parts = _shared(lambda o, d, scene=scene: scene.run(o, d, query="OCCLUDED"), start[left], along[left])  # type: ignore[misc]
+                shaded[left] = np.concatenate(parts) == 0
         return shaded
 
     def blocked(self, origins: Floats, directions: Floats, reach_m: float | Floats) -> Bools:

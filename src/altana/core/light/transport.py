@@ -47,12 +47,12 @@ def solve(model: Model, points: LightPoints, albedo: Floats, sky: Sky, progress:
     albedo : (materials, 3) linear reflectances.  progress : called with 0..1; returning False cancels
     (raises Cancelled).
     """
-    glass = np.array([m.kind == GLASS for m in model.materials], bool)
-    solid = np.flatnonzero(~glass[model.face_material])
-    rays = RayScene(model.vertices, model.faces[solid])
-    texel_of_face = _texel_of_face(points)[solid]
-    face_albedo = np.clip(albedo, 0.0, 0.92)[model.face_material[solid]]
-    normal = _normals(model, solid)
+    # Foliage and other cut-out pictures let most of the soft light through.
+    glass = np.array([m.kind == GLASS or m.has_holes for m in model.materials], bool)
+    rays = RayScene.of(model, chosen=~glass[model.face_material])
+    texel_of_face = _texel_of_face(points)
+    face_albedo = np.clip(albedo, 0.0, 0.92)[model.face_material]
+    normal = _normals(model, np.arange(len(model.faces)))
     lookup = np.full(points.size[0] * points.size[1], -1, np.int64)
     lookup[points.texel[:, 1] * points.size[0] + points.texel[:, 0]] = np.arange(len(points.position))
     gathered = _gather(points, rays, sky, normal, lookup[texel_of_face], progress)

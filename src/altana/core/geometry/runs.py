@@ -1,0 +1,85 @@
+"""Runs: a model's triangles in short rows with their boxes, reckoned once and kept as long as the model.
+
+A run holds up to RUN triangles of one object that stand next to each other in the model.  What asks "what is near here?" looks at the
+boxes first and then only at the triangles of few runs; a large model is never gone through as a whole for a small question.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from weakref import WeakKeyDictionary
+
+import numpy as np
+
+from altana.core.conventions import Floats, Floats32, Ints
+from altana.core.model import Model
+
+RUN = 4096
+_known: WeakKeyDictionary[Model, Runs] = WeakKeyDictionary()
+#: Corners looked up at a time, so that a large model is never held twice.
+AT_A_TIME = 3_000_000
+
+
+@dataclass(frozen=True, slots=True)
+class Runs:
+    """``first`` and ``count`` (r,) triangles of each run, ``owner`` (r,) its object, ``low`` and ``high`` (r, 3) float32 its box, metres."""
+
+    first: Ints
+    count: Ints
+    owner: Ints
+    low: Floats32
+    high: Floats32
+
+    def within(self, low: Floats, high: Floats) -> Ints:
+        """Triangle numbers of all runs whose boxes meet a box (its lowest and highest corner), in rising order."""
+        return self.triangles(np.flatnonzero(((self.low <= high) & (self.high >= low)).all(axis=1)))
+
+    def triangles(self, runs: Ints) -> Ints:
+        """Triangle numbers of some runs, run after run."""
+        count = self.count[runs]
+        start = np.repeat(self.first[runs] - (np.cumsum(count) - count), count)
+        numbers: Ints = start + np.arange(int(count.sum()))
+        return numbers
+
+
+def runs_of(model: Model) -> Runs:
+    """The runs of a model."""
+    held = _known.get(model)
+    if held is None:
+        held = _known[model] = _reckoned(model)
+    return held
+
+
+def keep_runs(model: Model, runs: Runs) -> None:
+    """Say what the runs of a model are, where they were kept with it."""
+    _known[model] = runs
+
+
+def object_boxes(model: Model) -> tuple[Floats, Floats]:
+    """Lowest and highest corners of all objects, (objects, 3) each, metres; infinite the wrong way round for those without triangles."""
+    runs = runs_of(model)
+    low, high = np.full((len(model.objects), 3), np.inf), np.full((len(model.objects), 3), -np.inf)
+    np.minimum.at(low, runs.owner, runs.low)
+    np.maximum.at(high, runs.owner, runs.high)
+    return low, high
+
+
+def _reckoned(model: Model) -> Runs:
+    firsts, counts, owners = [], [], []
+    for number, item in enumerate(model.objects):
+        starts = np.arange(0, item.face_count, RUN)
+        firsts.append(item.first_face + starts)
+        counts.append(np.minimum(RUN, item.face_count - starts))
+        owners.append(np.full(len(starts), number))
+    first, count, owner = (np.concatenate(parts).astype(np.int64) if parts else np.zeros(0, np.int64) for parts in (firsts, counts, owners))
+    low, high = np.zeros((len(first), 3), np.float32), np.zeros((len(first), 3), np.float32)
+    at = 0
+    while at < len(first):
+        end = at + max(1, int(np.searchsorted(np.cumsum(count[at:]), AT_A_TIME // 3)))
+        begin = int(first[at])
+        corner = model.vertices[model.faces[begin : int(first[end - 1] + count[end - 1])]]
+        steps = first[at:end] - begin
+        low[at:end] = np.minimum.reduceat(corner.min(axis=1), steps)
+        high[at:end] = np.maximum.reduceat(corner.max(axis=1), steps)
+        at = end
+    return Runs(first, count, owner, low, high)
