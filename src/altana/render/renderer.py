@@ -20,7 +20,7 @@ import numpy.typing as npt
 from altana.core.camera.bounds import bounded, sight_passes, unbounded
 from altana.core.camera.view import View
 from altana.core.checks.cut_faces import Bodies, bodies_of, crossed_bodies
-from altana.core.conventions import Floats, Floats32
+from altana.core.conventions import Floats, Floats32, Ints
 from altana.core.light.sky import Sky
 from altana.core.light.transport import LightMap
 from altana.core.model import Model
@@ -33,6 +33,7 @@ from altana.render.uniforms import (
     air,
     camera_uniforms,
     gain,
+    in_map,
     in_sight,
     jittered,
     ray_uniforms,
@@ -48,10 +49,13 @@ MARGIN_PX = 96
 #: Contact shading looks this far, and never wider than this share of a picture 720 px high.
 CONTACT_M = 0.9
 WIDEST = 0.11
+#: The second colour that a shader gives, as the graphics library's own names do not reach.
+SECOND_COLOUR = 0x88F9
 #: The ink of cut faces, as light at an exposure of 1.
 POCHE = (0.017, 0.015, 0.013)
 _VERTEX_SHADERS = {
     "surface": "scene.vert",
+    "cutout": "scene.vert",
     "glass": "scene.vert",
     "facts": "scene.vert",
     "count": "scene.vert",
@@ -67,17 +71,22 @@ Result = TypeVar("Result")
 
 @dataclass(frozen=True, slots=True)
 class Quality:
-    """What a picture costs: passes, shadow map side, whether there is contact shading, size divisor."""
+    """What a picture costs: passes, shadow map side, whether there is contact shading, size divisor.
+
+    ``small_px`` : finely meshed objects narrower than this are drawn by their coarser versions, where a model is so large that it has
+    them, and what is narrower than a twelfth of it is not drawn.
+    """
 
     passes: int = 1
     shadow_px: int = 2048
     contact: bool = True
     divisor: float = 1.0
     taps: int = 4
+    small_px: float = 4.0
 
 
-COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1)
-FULL = Quality(taps=2)
+COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1, small_px=24.0)
+FULL = Quality(taps=2, small_px=10.0)
 STILL = Quality(passes=8)
 
 
@@ -168,6 +177,8 @@ class Renderer:
         self._model = model
         self._bodies: Bodies | None = None
         self._wholes: dict[tuple[int, int], moderngl.Framebuffer] = {}
+        #: How narrow an object must be for its coarser version, 0 for never, and how wide the picture is, pixels.
+        self._small, self._wide_px = 0.0, 1.0
         self._counts: dict[tuple[int, int], moderngl.Framebuffer] = {}
 
     @property
@@ -191,6 +202,13 @@ class Renderer:
             self._still[name] = ~other[batches.owner] & ~faint[batches.owner]
             self._still[f"{name}:faint"] = faint[batches.owner] & ~other[batches.owner]
 
+    def _forget_programs(self, before: tuple[str, ...]) -> None:
+        """Programs know whether vertices are painted; those of a model that was otherwise are made again."""
+        if ("paint" in before) == ("paint" in self._scene.fields):
+            return
+        for name in [name for name in self._programs if _VERTEX_SHADERS.get(name.split(":")[0]) == "scene.vert"]:
+            self._programs.pop(name).release()
+
     @_current
     def show(self, model: Model, light: LightMap | None = None) -> None:
         """Draw another model from now on."""
@@ -201,6 +219,7 @@ class Renderer:
         for array in self._arrays.values():
             array.release()
         self._arrays.clear()
+        self._forget_programs(old.fields)
         self._shadows.clear()
         old.release()
 
@@ -305,6 +324,7 @@ class Renderer:
         panes : panes count as what is seen; otherwise sight goes through them.
         """
         self._stage(staging)
+        self._small = 0.0
         width, height = view.width_px, view.height_px
         found = Facts(
             np.full((height, width), -1, np.int32),
@@ -349,7 +369,7 @@ class Renderer:
         self.context.enable_only(moderngl.BLEND)
         self.context.blend_func = moderngl.ONE, moderngl.ONE
         clip = view.clip_matrix(tile) @ view.world_to_camera()
-        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
+        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_phase": 0}
         self._scene.materials.use(0)
         moved = {item.index for item in self._staging.moved}
         for number in begun:
@@ -380,6 +400,7 @@ class Renderer:
         target.sum.use()
         target.sum.clear(0.0, 0.0, 0.0, 0.0)
         begun = crossed_bodies(self._model, self.bodies, view, self._staging)[1] if self._staging.cap and bounded(view) else ()
+        self._small, self._wide_px = quality.small_px, float(w)
         regions = self._shadow_regions(view)
         for number in range(quality.passes):
             jitter = jittered(number, quality.passes)
@@ -416,13 +437,16 @@ class Renderer:
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = {**sky_uniforms(sky), "u_light_known": float(scene.light_known), "u_estimate": 0.07 if inside else 1.0, "u_light_map": 2}
         self._light(view, target, common, lights, shadows, quality, shifted)
-        if scene.glass.span[1]:
+        if len(scene.glass.first):
             self.context.enable_only(moderngl.DEPTH_TEST | moderngl.BLEND)
-            self.context.blend_func = moderngl.ONE, moderngl.ONE_MINUS_SRC_ALPHA
+            # What lies behind a pane goes through it in the pane's colour.
+            self.context.blend_func = moderngl.ONE, SECOND_COLOUR
             target.light.depth_mask = False
             scene.materials.use(0)
             self._draw(with_cuts("glass", view), "glass", clip, view, {**common, **lights, "u_materials": 0})
             target.light.depth_mask = True
+            # Left in force, the second colour keeps some drivers from drawing into several buffers, blending or not.
+            self.context.blend_func = moderngl.ONE, moderngl.ZERO
 
     def _cap(self, view: View, tile: tuple[float, float, float, float], target: _Targets, begun: tuple[int, ...], ev: float) -> None:
         """Poché over the cut faces; nothing can lie before them, because sight begins there."""
@@ -454,7 +478,6 @@ class Renderer:
         frame.use()
         frame.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
         self._scene.materials.use(0)
-        self._scene.images.use(1)
         values = {**camera_uniforms(whole, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_level_bias": 4.0}
         self._draw("surface", "solid", clip, None, values)
         texture = frame.color_attachments[0]
@@ -468,13 +491,15 @@ class Renderer:
         self._scene.materials.use(0)
         # Mixing two levels of a texture doubles its cost; with one pass one level must do.
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
-        self._scene.images.filter = (mixed, moderngl.LINEAR)
-        self._scene.images.use(1)
+        for array in self._scene.textures.arrays:
+            array.filter = (mixed, moderngl.LINEAR)
+            # Surfaces seen along keep their pattern; a moving picture does without.
+            array.anisotropy = min(self.context.max_anisotropy, 8.0 if quality.passes > 1 else 2.0 if quality.contact else 1.0)
         name = with_cuts("surface:BOUNDS", view) if bounded(view) else "surface"
-        values = {**common, "u_materials": 0, "u_images": 1, "u_level_bias": -0.7 if quality.passes > 1 else -0.2}
+        values = {**common, "u_materials": 0, "u_images": 1, "u_level_bias": -0.7 if quality.passes > 1 else -0.2, "u_phase": number}
         self._draw(name, "solid", clip, None, values)
         if self._staging.faint:
-            self._draw(with_cuts("surface:BOUNDS:FAINT", view), "solid", clip, None, {**values, "u_phase": number}, "solid:faint")
+            self._draw(with_cuts("surface:BOUNDS:FAINT", view), "solid", clip, None, values, "solid:faint")
 
     def _light(
         self,
@@ -532,12 +557,14 @@ class Renderer:
         objects to draw, where not all are meant.
         """
         batches: Batches = getattr(self._scene, kind)
-        self._set(name, **values)
         kept = self._still[which or kind]
         if only is not None:
             kept = kept & np.isin(batches.owner, only)
-        order = in_sight(batches, clip, far_first is not None, values.get("u_bounds", (0.0, UNBOUNDED_M)))
-        self._indirect(name, batches, order[kept[order]])
+        order, nearness = in_sight(batches, clip, far_first is not None, values.get("u_bounds", (0.0, UNBOUNDED_M)))  # type: ignore[arg-type]
+        chosen = kept[order]
+        order, nearness = order[chosen], nearness[chosen]
+        first, count = self._detail(batches, order, nearness, clip)
+        self._in_groups(name, batches, order[count > 0], first[count > 0], count[count > 0], values)
         if which:
             return
         for item in self._staging.moved:
@@ -545,19 +572,50 @@ class Renderer:
                 continue
             mine = np.flatnonzero(batches.owner == item.index)
             if len(mine):
-                self._set(f"{name}:MOVED", **values, u_move=item.array())
-                self._indirect(f"{name}:MOVED", batches, mine)
+                moved = {**values, "u_move": item.array()}
+                self._in_groups(f"{name}:MOVED", batches, mine, batches.first[mine], batches.count[mine], moved)
 
-    def _indirect(self, name: str, batches: Batches, order: npt.NDArray[np.intp]) -> None:
-        if not len(order):
+    def _detail(self, batches: Batches, order: npt.NDArray[np.intp], nearness: Floats, clip: Floats) -> tuple[Ints, Ints]:
+        """First index and number of indices of each batch: all of it, or its coarser version where it is small in the picture."""
+        first, count = batches.first[order].copy(), batches.count[order].copy()
+        if not self._small or not batches.coarse_count.any():
+            return first, count
+        size = np.linalg.norm(batches.high[order] - batches.low[order], axis=1)
+        # The matrix's longest row across is the number of half picture widths at a metre's distance for a metre.
+        wide = size / np.maximum(nearness, 1e-3) * float(np.linalg.norm(clip[0, :3])) * self._wide_px / 2.0
+        small = (wide < self._small) & (batches.coarse_count[order] > 0)
+        first[small], count[small] = batches.coarse_first[order][small], batches.coarse_count[order][small]
+        count[wide < self._small / 12.0] = 0
+        return first, count
+
+    def _in_groups(self, name: str, batches: Batches, which: npt.NDArray[np.intp], first: Ints, count: Ints, values: dict[str, object]) -> None:
+        """Draw index ranges, one call for each kind of material: with pictures of one size, with holes, or plain."""
+        base = name.split(":")[0]
+        for array in np.unique(batches.array[which]).tolist():
+            for holes in (False, True):
+                mine = (batches.array[which] == array) & (batches.holes[which] == holes)
+                if not mine.any():
+                    continue
+                variant = name
+                if array >= 0 and (base == "surface" or holes):
+                    variant += ":HOLES" if holes else ""
+                    variant += ":PICTURED"
+                    self._scene.textures.arrays[array].use(1)
+                if holes and base == "depth":
+                    variant = variant.replace("depth", "cutout", 1)
+                self._set(variant, **values)
+                self._indirect(variant, first[mine], count[mine])
+
+    def _indirect(self, name: str, first: Ints, count: Ints) -> None:
+        if not len(first):
             return
-        commands = np.zeros((len(order), 5), np.uint32)
-        commands[:, 0] = batches.count[order]
+        commands = np.zeros((len(first), 5), np.uint32)
+        commands[:, 0] = count
         commands[:, 1] = 1
-        commands[:, 2] = batches.first[order]
+        commands[:, 2] = first
         self._commands.orphan(max(commands.nbytes, 20))
         self._commands.write(commands.tobytes())
-        self._array(name).render_indirect(self._commands, count=len(order))
+        self._array(name).render_indirect(self._commands, count=len(first))
 
     def _contact(
         self,
@@ -630,12 +688,12 @@ class Renderer:
         self.context.enable_only(moderngl.DEPTH_TEST)
         clip = view.clip_matrix(tile) @ view.world_to_camera()
         self._scene.materials.use(0)
-        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0}
+        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_phase": 0}
         self._draw(with_cuts("facts", view), "solid", clip, None, common)
         self._draw(with_cuts("facts", view), "solid", clip, None, common, "solid:faint")
         if panes:
             self._draw(with_cuts("facts", view), "glass", clip, None, common)
-        elif self._scene.glass.span[1]:
+        elif len(self._scene.glass.first):
             found.pane[y : y + h, x : x + w] = self._panes(view, clip, common, depth, (w, h))
         values = np.frombuffer(surface.read(), np.float32).reshape(h, w, 4)[::-1]
         numbers = np.frombuffer(number.read(), np.uint32).reshape(h, w)[::-1]
@@ -681,28 +739,33 @@ class Renderer:
         reach = self._scene.reach_m
         return self._shadows.of_pass(view, sky, regions, reach, quality.passes, number, quality.shadow_px, drawn, self._draw_shadow)
 
-    def _draw_shadow(self, matrix: Floats) -> None:
+    def _draw_shadow(self, matrix: Floats, side_px: int) -> None:
         """Depths along the sun's rays, without what is left out, and with what is moved at its other place."""
         self.context.depth_func = "<="
         try:
-            self._draw_depths(matrix)
+            self._draw_depths(matrix, side_px)
         finally:
             self.context.depth_func = NEARER
 
-    def _draw_depths(self, matrix: Floats) -> None:
+    def _draw_depths(self, matrix: Floats, side_px: int) -> None:
         staged, solid = self._staging, self._scene.solid
         self.context.enable_only(moderngl.DEPTH_TEST)
-        self._set("depth", u_clip=matrix)
-        if not (staged.omitted or staged.moved or staged.unlit):
-            first, count = solid.span
-            self._array("depth").render(first=first, vertices=count)
-            return
-        lit = ~np.isin(solid.owner, staged.unlit)
-        self._indirect("depth", solid, np.flatnonzero((self._still["solid"] | self._still["solid:faint"]) & lit))
+        self._scene.materials.use(0)
+        values: dict[str, object] = {"u_clip": matrix, "u_from": (0.0, 0.0, 0.0), "u_eye": (0.0, 0.0, 0.0), "u_materials": 0, "u_images": 1}
+        lit = (self._still["solid"] | self._still["solid:faint"]) & ~np.isin(solid.owner, staged.unlit)
+        order = np.flatnonzero(lit & in_map(solid, matrix))
+        first, count = solid.first[order].copy(), solid.count[order].copy()
+        if solid.coarse_count.any():
+            # A map's pixel is as wide everywhere, so size alone decides.
+            wide = np.linalg.norm(solid.high[order] - solid.low[order], axis=1) * float(np.linalg.norm(matrix[0, :3])) * side_px / 2.0
+            small = (wide < self._small * 2.0) & (solid.coarse_count[order] > 0)
+            first[small], count[small] = solid.coarse_first[order][small], solid.coarse_count[order][small]
+            count[wide < 0.7] = 0
+        self._in_groups("depth", solid, order[count > 0], first[count > 0], count[count > 0], values)
         for item in staged.moved:
             mine = np.flatnonzero(solid.owner == item.index)
-            self._set("depth:MOVED", u_clip=matrix, u_move=item.array())
-            self._indirect("depth:MOVED", solid, mine)
+            if len(mine):
+                self._in_groups("depth:MOVED", solid, mine, solid.first[mine], solid.count[mine], {**values, "u_move": item.array()})
 
     # ------------------------------------------------------------------ plumbing
 
@@ -710,7 +773,8 @@ class Renderer:
         """A program by its shader's name, with switches behind colons (``surface:BOUNDS``)."""
         if name not in self._programs:
             base, *switches = name.split(":")
-            defines = "".join(f"#define {switch}\n" for switch in (*switches, *self._switches))
+            own = ("PAINTED",) if "paint" in self._scene.fields else ()
+            defines = "".join(f"#define {switch}\n" for switch in (*switches, *own, *self._switches))
             vertex, fragment = (
                 shader(part).replace("#version 330\n", f"#version 330\n{defines}", 1)
                 for part in (_VERTEX_SHADERS.get(base, "cover.vert"), f"{base}.frag")
@@ -736,7 +800,7 @@ class Renderer:
             if _VERTEX_SHADERS[name.split(":")[0]] == "depth.vert":
                 content = [(self._scene.positions, "3f4", "in_position")]
             else:
-                content = [(self._scene.vertices, *vertex_format(program))]
+                content = [(self._scene.vertices, *vertex_format(program, self._scene.fields))]
             self._arrays[name] = self.context.vertex_array(program, content, self._scene.indices, index_element_size=4)
         return self._arrays[name]
 

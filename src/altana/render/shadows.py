@@ -65,12 +65,12 @@ class ShadowMaps:
         number: int,
         side_px: int,
         drawn: object,
-        draw: Callable[[Floats], None],
+        draw: Callable[[Floats, int], None],
     ) -> tuple[ShadowMap, ...]:
         """The maps of one pass of a picture, finest first: round the eye, round the building, round what is seen.
 
         regions : the building, and what the view shows; they are one where the building holds all that is seen.  reach_m : how far
-        from a region's middle anything stands that throws shadow on it.  drawn : says what ``draw``, given a map's matrix, puts into
+        from a region's middle anything stands that throws shadow on it.  drawn : says what ``draw``, given a map's matrix and side, puts into
         it; a map is made again when it says something else.
         """
         sun = sun_in_disc(sky, number, passes)
@@ -91,14 +91,14 @@ class ShadowMaps:
             made.append(self._map((name, side_px, place), matrix, region.radius_m, drawn, draw))
         return tuple(made)
 
-    def _map(self, place: tuple[str, int, int], matrix: Floats, radius: float, drawn: object, draw: Callable[[Floats], None]) -> ShadowMap:
+    def _map(self, place: tuple[str, int, int], matrix: Floats, radius: float, drawn: object, draw: Callable[[Floats, int], None]) -> ShadowMap:
         key = (tuple(np.round(matrix.ravel(), 9).tolist()), drawn)
         held, side = self._held.get(place), place[1]
         if held is None or held[0] != key:
             frame = self._fresh(side) if held is None else held[1]
             frame.use()
             frame.clear(depth=1.0)
-            draw(matrix)
+            draw(matrix, side)
             held = self._held[place] = (key, frame)
         depths = held[1].depth_attachment
         assert isinstance(depths, moderngl.Texture)

@@ -9,7 +9,7 @@ import numpy.typing as npt
 from altana.core.camera.view import View
 from altana.core.conventions import Floats
 from altana.core.light.sky import HORIZON, Sky
-from altana.render.upload import Batches
+from altana.render.upload import FIELDS, Batches
 
 UNBOUNDED_M = 1e9
 
@@ -19,19 +19,37 @@ def with_cuts(name: str, view: View) -> str:
     return f"{name}:CUTS {len(view.cuts)}" if view.cuts else name
 
 
-def in_sight(batches: Batches, clip: Floats, far_first: bool, bounds: tuple[float, float]) -> npt.NDArray[np.intp]:
-    """Which batches may be in the picture, between its bounds, ordered by the depth of their nearest corner."""
+def in_sight(batches: Batches, clip: Floats, far_first: bool, bounds: tuple[float, float]) -> tuple[npt.NDArray[np.intp], Floats]:
+    """Which batches may be in the picture, between its bounds, ordered by the depth of their nearest corner, and the nearness (metres,
+    at least 0) of each of them."""
     low, high = batches.low, batches.high
-    corners = np.stack([np.where([(k >> axis) & 1 for axis in range(3)], high, low) for k in range(8)], axis=1)
-    x, y, _, w = np.moveaxis(corners @ clip[:, :3].T + clip[:, 3], -1, 0)
-    outside = (x > w).all(1) | (x < -w).all(1) | (y > w).all(1) | (y < -w).all(1) | (w < 0).all(1)
+    middle, half = (low + high) / 2, (high - low) / 2
+    # A box's reach along a row of the matrix is the sum of its halves' shares, so eight corners need not be looked at one by one.
+    at = middle @ clip[:, :3].T + clip[:, 3]
+    x, y, w = at[:, 0], at[:, 1], at[:, 3]
+    row_x, row_y, row_w = clip[0, :3], clip[1, :3], clip[3, :3]
+    outside = x - w - half @ np.abs(row_x - row_w) > 0
+    outside |= -x - w - half @ np.abs(row_x + row_w) > 0
+    outside |= y - w - half @ np.abs(row_y - row_w) > 0
+    outside |= -y - w - half @ np.abs(row_y + row_w) > 0
     # Clip space's w is the depth along the line of sight, so what lies wholly before or behind costs nothing.
-    outside |= (w < bounds[0]).all(1) | (w > bounds[1]).all(1)
+    deep = half @ np.abs(row_w)
+    outside |= (w + deep < max(bounds[0], 0.0)) | (w - deep > bounds[1])
     kept = np.flatnonzero(~outside)
+    nearest = np.maximum(w[kept] - deep[kept], 0.0)
     # A body around the eye has its nearest corner behind it; its middle says more.
-    nearness = np.maximum(w[kept].min(axis=1), 0.0) + 0.05 * w[kept].mean(axis=1)
-    order = kept[np.argsort(nearness)]
-    return order[::-1] if far_first else order
+    order = np.argsort(nearest + 0.05 * w[kept])
+    if far_first:
+        order = order[::-1]
+    return kept[order], nearest[order]
+
+
+def in_map(batches: Batches, matrix: Floats) -> npt.NDArray[np.bool_]:
+    """(k,) bool: which batches may throw a shadow into a map, whose (4, 4) matrix takes the world to -1 to 1 across and up."""
+    middle, half = (batches.low + batches.high) / 2, (batches.high - batches.low) / 2
+    at, reach = middle @ matrix[:2, :3].T + matrix[:2, 3], half @ np.abs(matrix[:2, :3]).T
+    met: npt.NDArray[np.bool_] = (np.abs(at) - reach <= 1.0).all(axis=1)
+    return met
 
 
 def air(lights: dict[str, object]) -> tuple[float, ...]:
@@ -40,16 +58,20 @@ def air(lights: dict[str, object]) -> tuple[float, ...]:
     return tuple((HORIZON * 0.9 * scale).tolist())
 
 
-def vertex_format(program: moderngl.Program) -> tuple[str, ...]:
-    """The part of a vertex that a program reads, as the graphics library names it, and the names of its fields."""
-    fields = (("in_position", "3f4", 12), ("in_normal", "3f2 2x1", 8), ("in_uv", "2f4", 8), ("in_light", "2f4", 8), ("in_ids", "2u4", 8))
+def vertex_format(program: moderngl.Program, held: tuple[str, ...]) -> tuple[str, ...]:
+    """The part of a vertex that a program reads, as the graphics library names it, and the names of its fields.
+
+    held : the fields that the vertices have.
+    """
     words, names = [], []
-    for name, code, size in fields:
-        if name in program:
-            words.append(code)
-            names.append(name)
+    for name, word, kind in FIELDS:
+        if name not in held:
+            continue
+        if f"in_{name}" in program:
+            words.append(word)
+            names.append(f"in_{name}")
         else:
-            words.append(f"{size}x1")
+            words.append(f"{np.dtype(kind).itemsize}x1")
     return (" ".join(words), *names)
 
 

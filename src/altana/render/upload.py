@@ -2,83 +2,68 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 
 import moderngl
 import numpy as np
 import numpy.typing as npt
-from PIL import Image
 
-from altana.core.conventions import Floats
+from altana.core.conventions import Floats, Ints
+from altana.core.geometry.runs import object_boxes
 from altana.core.light.transport import LightMap
-from altana.core.model import GLASS, SOLID, WATER, EncodedImage, Model
+from altana.core.model import GLASS, SOLID, WATER, Model
+from altana.render.coarse import coarser
+from altana.render.textures import Textures, albedos, load, table_row
 
-IMAGE_SIDE = 512
-#: sRGB bytes as bytes of the square root of linear light: the shader squares, which is quicker than the sRGB curve.
-ROOTS = np.round(255.0 * (np.arange(256) / 255.0) ** 1.1).astype(np.uint8)
+__all__ = ["Batches", "Uploaded", "albedos", "upload"]
+
 KIND_NUMBER = {SOLID: 0.0, GLASS: 1.0, WATER: 2.0}
-VERTEX = np.dtype([("position", "3f4"), ("normal", "4f2"), ("uv", "2f4"), ("light", "2f4"), ("ids", "2u4")])
-
-
-def decoded(image: EncodedImage) -> Image.Image | None:
-    """The picture, or None when it cannot be read or is absurdly large."""
-    try:
-        picture = Image.open(io.BytesIO(image.data))
-        if picture.width * picture.height > 100_000_000:
-            return None
-        return picture.convert("RGB")
-    except Exception:
-        # Any damage means the same to a person: the plain colour stands in (the importer has said so).
-        return None
-
-
-def albedos(model: Model) -> Floats:
-    """(materials, 3) linear reflectance: plain colours, or the mean of the texture."""
-    result = np.array([material.colour[:3] for material in model.materials], float).reshape(-1, 3) ** 2.2
-    means = [_mean(image) for image in model.images]
-    for index, material in enumerate(model.materials):
-        if material.image >= 0 and (mean := means[material.image]) is not None:
-            result[index] *= mean
-    return result
-
-
-def _mean(image: EncodedImage) -> Floats | None:
-    picture = decoded(image)
-    if picture is None:
-        return None
-    small = np.asarray(picture.resize((32, 32), Image.Resampling.BOX), float) / 255.0
-    mean: Floats = (small**2.2).mean(axis=(0, 1))
-    return mean
+#: Fields of a vertex: name in the shaders, the graphics library's word for it, and its type.
+FIELDS = (
+    ("position", "3f4", "3f4"),
+    ("normal", "3f2 2x1", "4f2"),
+    ("uv", "2f4", "2f4"),
+    ("light", "2f4", "2f4"),
+    ("ids", "2u4", "2u4"),
+    ("paint", "4f1", "4u1"),
+)
+#: Corners of this many triangles are looked at together, and of so many to say where the building stands.
+AT_A_TIME, LOOKED_AT = 1_000_000, 400_000
 
 
 @dataclass(frozen=True, slots=True)
 class Batches:
-    """Index ranges of one kind of material, one an object: ``first``, ``count`` and ``owner`` (k,), boxes ``low``, ``high`` (k, 3)."""
+    """Index ranges, one for each object and kind of drawing: ``first``, ``count`` (k,) indices, ``owner`` (k,), boxes ``low``, ``high``
+    (k, 3); ``array`` (k,) the texture array of their pictures or -1, ``holes`` (k,) whether pictures make holes; ``coarse_first`` and
+    ``coarse_count`` (k,) the indices of a coarser version, none where the count is 0."""
 
-    first: npt.NDArray[np.int64]
-    count: npt.NDArray[np.int64]
+    first: Ints
+    count: Ints
     low: Floats
     high: Floats
-    owner: npt.NDArray[np.int64]
+    owner: Ints
+    array: Ints
+    holes: npt.NDArray[np.bool_]
+    coarse_first: Ints
+    coarse_count: Ints
 
-    @property
-    def span(self) -> tuple[int, int]:
-        """First index and number of indices of all batches together."""
-        return (int(self.first[0]), int(self.count.sum())) if len(self.first) else (0, 0)
+    def of(self, chosen: npt.NDArray[np.bool_]) -> Batches:
+        """Only the chosen (k,) batches."""
+        return Batches(*(getattr(self, name)[chosen] for name in self.__dataclass_fields__))
 
 
 @dataclass(slots=True)
 class Uploaded:
-    """A model on the graphics card; ``solid`` and ``glass`` say which indices to draw."""
+    """A model on the graphics card; ``solid`` and ``glass`` say which indices to draw, ``fields`` which vertices have."""
 
     vertices: moderngl.Buffer
     positions: moderngl.Buffer
     indices: moderngl.Buffer
+    fields: tuple[str, ...]
     solid: Batches
     glass: Batches
     materials: moderngl.Texture
-    images: moderngl.TextureArray
+    textures: Textures
     light: moderngl.Texture
     light_known: bool
     centre: Floats
@@ -89,109 +74,141 @@ class Uploaded:
 
     def release(self) -> None:
         """Free everything."""
-        for item in (self.vertices, self.positions, self.indices, self.materials, self.images, self.light):
+        for item in (self.vertices, self.positions, self.indices, self.materials, self.textures, self.light):
             item.release()
 
 
 def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> Uploaded:
     """Put a model, with its light map where there is one, on the graphics card."""
-    vertices, faces = _vertices(model, light)
-    glass = np.array([material.kind == GLASS for material in model.materials], bool)[model.face_material]
-    order = np.argsort(glass, kind="stable")
-    solid, clear = _batches(model, order, glass)
+    textures = load(context, model)
+    fields = tuple(name for name, _, _ in FIELDS if (name != "light" or light is not None) and (name != "paint" or len(model.colours)))
+    vertices, faces = _vertices(model, light, fields)
+    group, order = _groups(model, textures)
+    low, high = object_boxes(model)
+    extra, coarse_counts = coarser(model, low, high) if light is None else (np.zeros((0, 3), np.int32), np.zeros(len(model.objects), np.int64))
+    batches = _batches(model, group, order, (low, high), (3 * len(faces), coarse_counts))
     centre, radius = _core(model)
-    corners = model.bounds
-    pictures = [decoded(image) for image in model.images]
+    indices = context.buffer(reserve=max(4, 12 * (len(faces) + len(extra))))
+    for start in range(0, len(faces), AT_A_TIME):
+        some = faces[order[start : start + AT_A_TIME]] if order is not None else faces[start : start + AT_A_TIME]
+        indices.write(np.ascontiguousarray(some, np.uint32).tobytes(), offset=12 * start)
+    if len(extra):
+        indices.write(np.ascontiguousarray(extra, np.uint32).tobytes(), offset=12 * len(faces))
+    clear = batches.array == GLASS_ARRAY
     return Uploaded(
-        vertices=context.buffer(vertices.tobytes()),
-        positions=context.buffer(np.ascontiguousarray(vertices["position"]).tobytes()),
-        indices=context.buffer(faces[order].astype(np.uint32).tobytes()),
-        solid=solid,
-        glass=clear,
-        materials=_material_table(context, model, [picture is not None for picture in pictures]),
-        images=_images(context, pictures),
+        vertices=context.buffer(vertices),
+        positions=context.buffer(np.ascontiguousarray(vertices["position"])),
+        indices=indices,
+        fields=fields,
+        solid=batches.of(~clear),
+        glass=batches.of(clear),
+        materials=_material_table(context, model, textures),
+        textures=textures,
         light=_light_texture(context, light),
         light_known=light is not None,
         centre=centre,
         core_radius_m=radius,
-        reach_m=float(np.linalg.norm(corners[1] - corners[0])),
+        reach_m=float(np.linalg.norm(np.subtract(*model.bounds))),
         object_count=len(model.objects),
     )
 
 
-def _vertices(model: Model, light: LightMap | None) -> tuple[np.ndarray, np.ndarray]:
-    corner = model.faces.reshape(-1).astype(np.int64)
-    owner = np.repeat(model.face_objects(), 3).astype(np.int64)
-    material = np.repeat(model.face_material, 3).astype(np.int64)
+#: Stands for the array of panes, which are drawn apart.
+GLASS_ARRAY = -2
+
+
+def _vertices(model: Model, light: LightMap | None, fields: tuple[str, ...]) -> tuple[np.ndarray, npt.NDArray[np.integer]]:
+    kinds = np.dtype([(name, kind) for name, _, kind in FIELDS if name in fields])
     if light is None:
-        place = np.zeros((len(corner), 2), np.float32)
+        # Every vertex belongs to one object and one material, so the model's own will do.
+        packed = np.zeros(len(model.vertices), kinds)
+        owner = model.face_objects()
+        for start in range(0, len(model.faces), AT_A_TIME):
+            some = slice(start, start + AT_A_TIME)
+            packed["ids"][model.faces[some], 0] = model.face_material[some, None]
+            packed["ids"][model.faces[some], 1] = owner[some, None]
+        source: slice | Ints = slice(None)
+        faces: npt.NDArray[np.integer] = model.faces
     else:
+        corner = model.faces.reshape(-1).astype(np.int64)
         place = light.uv.reshape(-1, 2)
-    # One vertex for each corner that differs in anything; most are shared by the triangles of a face.
-    key = (corner * np.int64(len(model.materials) + 1) + material) * np.int64(1 << 20)
-    key = key + (place[:, 0] * 8).astype(np.int64) * 8191 + (place[:, 1] * 8).astype(np.int64) * 131
-    _, first, index = np.unique(key, return_index=True, return_inverse=True)
-    packed = np.zeros(len(first), VERTEX)
-    source = corner[first]
+        # One vertex for each corner that differs in anything; most are shared by the triangles of a face.
+        key = (corner * np.int64(len(model.materials) + 1) + np.repeat(model.face_material, 3)) * np.int64(1 << 20)
+        key = key + (place[:, 0] * 8).astype(np.int64) * 8191 + (place[:, 1] * 8).astype(np.int64) * 131
+        _, first, index = np.unique(key, return_index=True, return_inverse=True)
+        packed = np.zeros(len(first), kinds)
+        packed["light"] = place[first]
+        packed["ids"][:, 0] = model.face_material[first // 3]
+        packed["ids"][:, 1] = model.face_objects()[first // 3]
+        source, faces = corner[first], index.reshape(-1, 3)
     packed["position"] = model.vertices[source]
     packed["normal"][:, :3] = model.normals[source]
     packed["uv"] = model.uvs[source]
-    packed["light"] = place[first]
-    packed["ids"][:, 0] = material[first]
-    packed["ids"][:, 1] = owner[first]
-    return packed, index.reshape(-1, 3)
+    if "paint" in fields:
+        packed["paint"] = model.colours[source]
+    return packed, faces
 
 
-def _batches(model: Model, order: npt.NDArray[np.intp], glass: npt.NDArray[np.bool_]) -> tuple[Batches, Batches]:
-    owner = model.face_objects()[order].astype(np.int64) * 2 + glass[order]
-    owner = owner + glass[order] * (2 * len(model.objects))
-    starts = np.flatnonzero(np.r_[True, owner[1:] != owner[:-1]])
-    corner = model.vertices[model.faces[order]]
-    low = np.minimum.reduceat(corner.min(axis=1), starts).astype(float)
-    high = np.maximum.reduceat(corner.max(axis=1), starts).astype(float)
-    count = np.diff(np.r_[starts, len(owner)]) * 3
-    clear = glass[order][starts]
-    of = model.face_objects()[order][starts].astype(np.int64)
-    return tuple(Batches(starts[pick] * 3, count[pick], low[pick], high[pick], of[pick]) for pick in (~clear, clear))  # type: ignore[return-value]
+def _groups(model: Model, textures: Textures) -> tuple[Ints, Ints | None]:
+    """(faces,) how each triangle is drawn, as a number for panes, holes and texture array; and the order that brings equal ones together
+    within each object, None where they are so already."""
+    by_material = np.array(
+        [
+            -1 if item.kind == GLASS else 2 * (shelf.array + 1) + (item.has_holes and shelf.layer >= 0)
+            for item, shelf in zip(model.materials, textures.shelves, strict=True)
+        ],
+        np.int64,
+    )
+    group = by_material[model.face_material]
+    if len(np.unique(by_material)) <= 1:
+        return group, None
+    order = np.argsort(model.face_objects().astype(np.int64) * (by_material.max() + 3) + group + 1, kind="stable")
+    return group, order
+
+
+def _batches(model: Model, group: Ints, order: Ints | None, boxes: tuple[Floats, Floats], coarse: tuple[int, Ints]) -> Batches:
+    kind = group if order is None else group[order]
+    owner = model.face_objects() if order is None else model.face_objects()[order]
+    starts = np.flatnonzero(np.r_[True, (owner[1:] != owner[:-1]) | (kind[1:] != kind[:-1])]) if len(owner) else np.zeros(0, np.int64)
+    count = np.diff(np.r_[starts, len(owner)])
+    of, kinds = owner[starts].astype(np.int64), kind[starts]
+    low, high = boxes[0][of].copy(), boxes[1][of].copy()
+    # An object that is drawn in several ways has a box for each, so that panes are ordered by where they really are.
+    several = np.flatnonzero(np.bincount(of, minlength=len(model.objects))[of] > 1)
+    for at in several.tolist():
+        mine = slice(int(starts[at]), int(starts[at] + count[at]))
+        corner = model.vertices[model.faces[mine if order is None else order[mine]]].reshape(-1, 3)
+        low[at], high[at] = corner.min(axis=0), corner.max(axis=0)
+    base, counts = coarse
+    first = base + 3 * (np.cumsum(counts) - counts)
+    alone = np.ones(len(of), bool)
+    alone[several] = False
+    return Batches(
+        starts * 3,
+        count * 3,
+        low.astype(float),
+        high.astype(float),
+        of,
+        np.where(kinds < 0, GLASS_ARRAY, kinds // 2 - 1),
+        (kinds >= 0) & (kinds % 2 == 1),
+        first[of],
+        np.where(alone, 3 * counts[of], 0),
+    )
 
 
 def _core(model: Model) -> tuple[Floats, float]:
     """Middle and radius of what most triangles belong to: the building without its far surroundings."""
-    middle = model.vertices[model.faces].mean(axis=1).astype(float)
+    middle = model.vertices[model.faces[:: max(1, len(model.faces) // LOOKED_AT)]].mean(axis=1).astype(float)
     low, high = np.percentile(middle, 1.0, axis=0), np.percentile(middle, 99.0, axis=0)
     centre = np.median(middle, axis=0)
     reach = np.linalg.norm(np.maximum(high - centre, centre - low)[:2])
     return centre, float(np.clip(reach, 5.0, 90.0))
 
 
-def _material_table(context: moderngl.Context, model: Model, readable: list[bool]) -> moderngl.Texture:
-    table = np.zeros((len(model.materials), 2, 4), np.float32)
-    for index, material in enumerate(model.materials):
-        usable = material.image >= 0 and readable[material.image]
-        # Square roots of linear light, as the textures.
-        table[index, 0] = (*(np.asarray(material.colour[:3]) ** 1.1), material.colour[3])
-        table[index, 1] = (material.image if usable else -1, material.roughness, KIND_NUMBER.get(material.kind, 0.0), 0)
-    texture = context.texture((2, len(model.materials)), 4, table.tobytes(), dtype="f4")
+def _material_table(context: moderngl.Context, model: Model, textures: Textures) -> moderngl.Texture:
+    table = np.stack([table_row(item, shelf, KIND_NUMBER) for item, shelf in zip(model.materials, textures.shelves, strict=True)])
+    texture = context.texture((3, len(table)), 4, np.ascontiguousarray(table).tobytes(), dtype="f4")
     texture.filter = (moderngl.NEAREST, moderngl.NEAREST)
-    return texture
-
-
-def _images(context: moderngl.Context, pictures: list[Image.Image | None]) -> moderngl.TextureArray:
-    layers = []
-    for found in pictures:
-        picture = found or Image.new("RGB", (IMAGE_SIDE, IMAGE_SIDE), "white")
-        resized = picture.resize((IMAGE_SIDE, IMAGE_SIDE), Image.Resampling.LANCZOS)
-        # The first row of a texture is v = 0, the last row of a picture.
-        pixels = ROOTS[np.asarray(resized)[::-1]]
-        layers.append(np.dstack([pixels, np.full(pixels.shape[:2], 255, np.uint8)]))
-    if not layers:
-        layers.append(np.full((1, 1, 4), 255, np.uint8))
-    stack = np.ascontiguousarray(np.stack(layers))
-    side = stack.shape[1]
-    texture = context.texture_array((side, side, len(layers)), 4, stack.tobytes())
-    texture.build_mipmaps()
-    texture.filter = (moderngl.LINEAR_MIPMAP_LINEAR, moderngl.LINEAR)
-    texture.repeat_x = texture.repeat_y = True
     return texture
 
 

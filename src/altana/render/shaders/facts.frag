@@ -10,10 +10,17 @@ flat in vec4 v_colour;
 flat in vec4 v_surface;
 flat in uint v_object;
 uniform vec3 u_eye;
+#ifdef HOLES
+#include holes.glsl
+uniform sampler2DArray u_images;
+#endif
 layout(location = 0) out vec4 out_surface;
 layout(location = 1) out uint out_object;
 void main() {
     if (cut_away(v_world, v_depth, u_eye)) discard;
+#ifdef HOLES
+    if (hole(texture(u_images, vec3(v_uv, v_surface.x)).a * v_colour.a, max(v_surface.w, 0.0) > 0.0 ? v_surface.w : 0.5)) discard;
+#endif
     vec3 normal = normalize(v_normal);
     if (dot(normal, u_eye - v_world) < 0.0) normal = -normal;
     out_surface = vec4(normal, v_depth);

@@ -14,7 +14,8 @@ uniform vec3 u_eye;
 uniform sampler2D u_light_map;
 uniform float u_light_known;
 uniform float u_estimate;
-layout(location = 0) out vec4 out_light;
+layout(location = 0, index = 0) out vec4 out_light;
+layout(location = 0, index = 1) out vec4 out_through;   // how much of what lies behind comes through, by colour
 
 void main() {
     if (cut_away(v_world, v_depth, u_eye)) discard;
@@ -30,5 +31,10 @@ void main() {
     vec3 tint = v_colour.rgb * around / 3.14159265 * 0.03;
     // Both faces of a pane are drawn, so each takes half.
     cover *= 0.6;
+    float solid = clamp(v_colour.a, 0.0, 1.0);
+    vec3 colour = v_colour.rgb * v_colour.rgb;
+    // A pane of full colour dims as its paint would; a pale one hardly at all.
+    vec3 through = sqrt(mix(vec3(1.0), colour / max(max(colour.r, max(colour.g, colour.b)), 0.05), sqrt(solid)) * (1.0 - 0.35 * solid));
     out_light = vec4(seen * open * cover + tint, cover + 0.02);
+    out_through = vec4(through * (1.0 - cover - 0.02), 1.0 - cover - 0.02);
 }

@@ -27,6 +27,8 @@ uniform float u_sky_shown;   // 0: nothing where the sky would be, and no covera
 layout(location = 0) out vec4 out_light;
 
 const float PI = 3.14159265;
+// What a surface of one throws by itself, cd/m2: a bright sign.
+const float SHINE = 4000.0;
 
 float compare(sampler2DShadow map, vec3 at) {
     if (u_taps == 1) return texture(map, at);
@@ -82,11 +84,14 @@ void main() {
     vec3 normal = vec3(folded, 1.0 - abs(folded.x) - abs(folded.y));
     if (normal.z < 0.0) normal.xy = (1.0 - abs(folded.yx)) * vec2(folded.x >= 0.0 ? 1.0 : -1.0, folded.y >= 0.0 ? 1.0 : -1.0);
     normal = normalize(normal);
-    vec4 finish = unpackUnorm4x8(texel.w);
-    vec3 albedo = finish.rgb * finish.rgb;
-    bool water = finish.a > 0.5;
-    float smoothness = 1.0 - (water ? finish.a - 0.51 : finish.a) / 0.48;
-    if (u_white > 0.5) { albedo = vec3(0.78); water = false; smoothness = 0.0; }
+    vec3 root = unpackUnorm4x8(texel.w).rgb;
+    vec3 albedo = root * root;
+    uint kind = texel.w >> 30;
+    float value = float((texel.w >> 24) & 63u) / 63.0;
+    bool water = kind == 2u, metal = kind == 1u;
+    float smoothness = kind == 3u ? 0.0 : 1.0 - value;
+    vec3 glow = kind == 3u ? albedo * (exp2((value - 0.5) * 16.0) * SHINE) : vec3(0.0);
+    if (u_white > 0.5) { albedo = vec3(0.78); water = metal = false; smoothness = 0.0; glow = vec3(0.0); }
     if (water) normal = rippled(world.xy, distance);
     float occlusion = texture(u_occlusion, v_at).r;
     vec3 around;
@@ -97,8 +102,17 @@ void main() {
     float facing = dot(normal, u_sun);
     vec3 sun = vec3(0.0);
     if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal) * facing);
-    vec3 colour = albedo * (around + sun) / PI;
-    if (smoothness > 0.3) {
+    vec3 colour = albedo * (around + sun) / PI + glow;
+    if (metal) {
+        // Metal throws back what lies around it in its own colour; the rougher it is, the more of it at once.
+        vec3 mirror = reflect(-to_eye, normal);
+        float open = u_light_known > 0.5 ? clamp(dot(around, vec3(0.33)) / (u_sky_scale * 2.6), 0.0, 1.0) : u_estimate;
+        vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.6;
+        vec3 tint = albedo + (1.0 - albedo) * power5(1.0 - max(dot(normal, to_eye), 0.0));
+        colour = tint * mix(mix(around / PI, seen * open, 0.8), (around + sun) / PI, 0.15 + 0.85 * value);
+        float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);
+        colour += sun * tint * pow(max(dot(normal, normalize(to_eye + u_sun)), 0.0), gloss) * (gloss + 8.0) / 200.0;
+    } else if (smoothness > 0.3) {
         vec3 mirror = reflect(-to_eye, normal);
         float fresnel = 0.04 + 0.96 * power5(1.0 - max(dot(normal, to_eye), 0.0));
         // How much of the sky a mirror here could see: the light that reaches it against an open place.

@@ -5,6 +5,10 @@ in vec3 in_normal;
 in vec2 in_uv;
 in vec2 in_light;
 in uvec2 in_ids;
+#ifdef PAINTED
+in vec4 in_paint;
+out vec4 v_paint;   // roots of linear light, and opacity
+#endif
 uniform mat4 u_clip;
 uniform vec3 u_eye;
 uniform vec3 u_forward;
@@ -16,7 +20,8 @@ out vec2 v_uv;
 out vec2 v_light;
 out float v_depth;
 flat out vec4 v_colour;
-flat out vec4 v_surface;   // image layer or -1, roughness, kind (0 solid, 1 glass, 2 water), unused
+flat out vec4 v_surface;   // image layer or -1, roughness, kind (0 solid, 1 glass, 2 water), cutoff (0 none, below 0 a veil)
+flat out vec4 v_glow;      // what it throws by itself, and how much of it is metal
 flat out uint v_object;
 
 #ifdef MOVED
@@ -36,7 +41,11 @@ void main() {
     v_depth = dot(v_world - u_eye, u_forward);
     v_colour = texelFetch(u_materials, ivec2(0, int(in_ids.x)), 0);
     v_surface = texelFetch(u_materials, ivec2(1, int(in_ids.x)), 0);
+    v_glow = texelFetch(u_materials, ivec2(2, int(in_ids.x)), 0);
     v_object = in_ids.y;
+#ifdef PAINTED
+    v_paint = vec4(pow(in_paint.rgb, vec3(1.1)), in_paint.a);
+#endif
     gl_Position = u_clip * vec4(v_world - u_eye, 1.0);
 #ifdef SPREAD_DEPTH
     gl_Position.z = 2.0 * gl_Position.z - gl_Position.w;

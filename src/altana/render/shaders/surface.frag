@@ -3,6 +3,14 @@
 // What each pixel shows, packed into one texel: depth, direction, place in the light map, colour and roughness.
 // Lighting comes afterwards, once for every pixel, whatever lies behind.
 #include bounds.glsl
+#ifdef HOLES
+#include holes.glsl
+#else
+uniform int u_phase;
+#endif
+#ifdef PAINTED
+in vec4 v_paint;
+#endif
 in vec3 v_world;
 in vec3 v_normal;
 in vec2 v_uv;
@@ -10,17 +18,15 @@ in vec2 v_light;
 in float v_depth;
 flat in vec4 v_colour;
 flat in vec4 v_surface;
+flat in vec4 v_glow;
 uniform vec3 u_eye;
 uniform sampler2DArray u_images;
 uniform float u_level_bias;
-#ifdef FAINT
-// One sample in four is drawn; the pattern moves with each pass, so that the mean is a faint, even veil.
-uniform int u_phase;
-#endif
 layout(location = 0) out uvec4 out_surface;
 
 void main() {
 #ifdef FAINT
+    // One sample in four is drawn; the pattern moves with each pass, so that the mean is a faint, even veil.
     ivec2 cell = ivec2(gl_FragCoord.xy) + ivec2(u_phase, u_phase / 2);
     if (((cell.x & 1) | ((cell.y & 1) << 1)) != 0) discard;
 #endif
@@ -29,10 +35,28 @@ void main() {
 #endif
     vec3 normal = dot(v_normal, u_eye - v_world) < 0.0 ? -v_normal : v_normal;
     vec3 root = v_colour.rgb;
-    if (v_surface.x >= 0.0) root *= texture(u_images, vec3(v_uv, v_surface.x), u_level_bias).rgb;
+#ifdef PICTURED
+    vec4 shown = texture(u_images, vec3(v_uv, v_surface.x), u_level_bias);
+#ifdef HOLES
+    if (hole(shown.a * v_colour.a, v_surface.w)) discard;
+#endif
+    root *= shown.rgb;
+#endif
+#ifdef PAINTED
+    root *= v_paint.rgb;
+#endif
     normal /= abs(normal.x) + abs(normal.y) + abs(normal.z);
     vec2 folded = normal.z >= 0.0 ? normal.xy : (1.0 - abs(normal.yx)) * vec2(normal.x >= 0.0 ? 1.0 : -1.0, normal.y >= 0.0 ? 1.0 : -1.0);
-    // Roughness in steps of 1/64 below 0.5; water is above.
-    float finish = clamp(v_surface.y, 0.0, 1.0) * 0.48 + (v_surface.z > 1.5 ? 0.51 : 0.0);
-    out_surface = uvec4(floatBitsToUint(v_depth), packSnorm2x16(folded), packUnorm2x16(v_light), packUnorm4x8(vec4(root, finish)));
+    // Two bits say plain, metal, water or glowing; six how rough it is, or how strongly it glows.
+    uint kind = v_surface.z > 1.5 ? 2u : v_glow.a > 0.5 ? 1u : 0u;
+    float value = clamp(v_surface.y, 0.0, 1.0);
+    float glow = max(v_glow.r, max(v_glow.g, v_glow.b));
+    if (glow > 0.02) {
+        kind = 3u;
+        root = sqrt(v_glow.rgb / glow) * (v_surface.x >= 0.0 ? root : vec3(1.0));
+        value = clamp(log2(glow) / 16.0 + 0.5, 0.0, 1.0);
+    }
+    uint finish = (kind << 6) | uint(value * 63.0 + 0.5);
+    uint colour = packUnorm4x8(vec4(root, 0.0)) | (finish << 24);
+    out_surface = uvec4(floatBitsToUint(v_depth), packSnorm2x16(folded), packUnorm2x16(v_light), colour);
 }

@@ -1,0 +1,161 @@
+"""Pictures of a model on the graphics card: at their full size, as far as a budget of memory allows.
+
+Pictures of about the same size share one array of textures.  Where all together would take more than the budget, the largest are
+halved until they fit, so that signs stay readable and a thousand large pictures still open.
+"""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+
+import moderngl
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+
+from altana.core.conventions import Floats
+from altana.core.model import EncodedImage, Material, Model
+
+SIDES = (64, 256, 512, 1024, 2048, 4096)
+BUDGET_BYTES = 768 << 20
+#: Smaller versions of a picture take a third on top; four bytes a pixel.
+A_PIXEL = 4 * 4 / 3
+LARGEST_PIXELS = 300_000_000
+#: sRGB bytes as bytes of the square root of linear light: the shader squares, which is quicker than the sRGB curve.
+ROOTS = np.round(255.0 * (np.arange(256) / 255.0) ** 1.1).astype(np.uint8)
+
+
+@dataclass(frozen=True, slots=True)
+class Shelf:
+    """Where a material's picture lies: which array, and which layer of it; both -1 for none."""
+
+    array: int = -1
+    layer: int = -1
+
+
+@dataclass(slots=True)
+class Textures:
+    """Arrays of textures, one a size, and where each material's picture lies."""
+
+    arrays: list[moderngl.TextureArray]
+    shelves: list[Shelf]
+
+    def release(self) -> None:
+        """Free everything."""
+        for array in self.arrays:
+            array.release()
+
+
+def decoded(image: EncodedImage, mode: str = "RGBA") -> Image.Image | None:
+    """The picture, or None when it cannot be read or is absurdly large."""
+    try:
+        picture = Image.open(io.BytesIO(image.data))
+        if picture.width * picture.height > LARGEST_PIXELS:
+            return None
+        return picture.convert(mode)
+    except Exception:
+        # Any damage means the same to a person: the plain colour stands in (the importer has said so).
+        return None
+
+
+def size_of(image: EncodedImage) -> int:
+    """The longer side of a picture in pixels, 0 when it cannot be read."""
+    try:
+        with Image.open(io.BytesIO(image.data)) as picture:
+            return max(picture.size) if picture.width * picture.height <= LARGEST_PIXELS else 0
+    except Exception:
+        # As above: what cannot be read is not there.
+        return 0
+
+
+def fitting_sides(longest: list[int], budget: int = BUDGET_BYTES, largest: int = SIDES[-1]) -> list[int]:
+    """The side each picture is kept at, pixels, so that all together stay within a budget in bytes; 0 stays 0."""
+    sides = [next((side for side in SIDES if side >= min(value, largest)), largest) if value else 0 for value in longest]
+    while sum(side * side * A_PIXEL for side in sides) > budget and max(sides) > SIDES[0]:
+        top = max(sides)
+        sides = [SIDES[SIDES.index(side) - 1] if side == top else side for side in sides]
+    return sides
+
+
+def load(context: moderngl.Context, model: Model) -> Textures:
+    """The pictures that the materials show, each once."""
+    wanted = sorted({(item.image, item.maps.opacity if item.has_holes else -1) for item in model.materials if item.image >= 0 or item.has_holes})
+    longest = [max(size_of(model.images[at]) for at in pair if at >= 0) for pair in wanted]
+    largest = min(SIDES[-1], context.info["GL_MAX_TEXTURE_SIZE"])
+    sides = fitting_sides(longest, largest=largest)
+    arrays: list[moderngl.TextureArray] = []
+    places: dict[tuple[int, int], Shelf] = {}
+    for side in sorted({side for side in sides if side}):
+        mine = [pair for pair, own in zip(wanted, sides, strict=True) if own == side]
+        layers = [layer for pair in mine if (layer := _pixels(model, pair, side)) is not None]
+        readable = [pair for pair in mine if _readable(model, pair)]
+        if not layers:
+            continue
+        for number, pair in enumerate(readable):
+            places[pair] = Shelf(len(arrays), number)
+        arrays.append(_array(context, side, layers))
+    return Textures(arrays, [places.get((item.image, item.maps.opacity if item.has_holes else -1), Shelf()) for item in model.materials])
+
+
+def _readable(model: Model, pair: tuple[int, int]) -> bool:
+    return any(at >= 0 and size_of(model.images[at]) > 0 and decoded(model.images[at]) is not None for at in pair)
+
+
+def _pixels(model: Model, pair: tuple[int, int], side: int) -> npt.NDArray[np.uint8] | None:
+    """(side, side, 4) uint8, the first row being v = 0: roots of linear light, and opacity."""
+    colour, opacity = (decoded(model.images[at]) if at >= 0 else None for at in pair)
+    if colour is None and opacity is None:
+        return None
+    resized = (colour or Image.new("RGBA", (1, 1), "white")).resize((side, side), Image.Resampling.LANCZOS)
+    pixels = np.array(resized)[::-1]
+    if opacity is not None:
+        veil = opacity.getchannel("A") if opacity.getchannel("A").getextrema()[0] < 255 else opacity.convert("L")
+        pixels[..., 3] = np.asarray(veil.resize((side, side), Image.Resampling.LANCZOS))[::-1]
+    pixels[..., :3] = ROOTS[pixels[..., :3]]
+    return pixels
+
+
+def _array(context: moderngl.Context, side: int, layers: list[npt.NDArray[np.uint8]]) -> moderngl.TextureArray:
+    array = context.texture_array((side, side, len(layers)), 4)
+    for number, layer in enumerate(layers):
+        array.write(np.ascontiguousarray(layer).tobytes(), viewport=(0, 0, number, side, side, 1))
+    array.build_mipmaps()
+    array.filter = (moderngl.LINEAR_MIPMAP_LINEAR, moderngl.LINEAR)
+    array.repeat_x = array.repeat_y = True
+    return array
+
+
+def albedos(model: Model) -> Floats:
+    """(materials, 3) linear reflectance: plain colours, or the mean of the texture."""
+    result = np.array([material.colour[:3] for material in model.materials], float).reshape(-1, 3) ** 2.2
+    means: dict[int, Floats | None] = {}
+    for index, material in enumerate(model.materials):
+        if material.image < 0:
+            continue
+        if material.image not in means:
+            means[material.image] = _mean(model.images[material.image])
+        mean = means[material.image]
+        if mean is not None:
+            result[index] *= mean
+    return result
+
+
+def _mean(image: EncodedImage) -> Floats | None:
+    picture = decoded(image, "RGB")
+    if picture is None:
+        return None
+    small = np.asarray(picture.resize((32, 32), Image.Resampling.BOX), float) / 255.0
+    mean: Floats = (small**2.2).mean(axis=(0, 1))
+    return mean
+
+
+def table_row(material: Material, shelf: Shelf, kinds: dict[str, float]) -> npt.NDArray[np.float32]:
+    """(3, 4) float32: what the shaders are told of a material: colour and opacity; layer, roughness, kind, cutoff; glow and metal."""
+    # Square roots of linear light, as the textures.
+    colour = (*(np.asarray(material.colour[:3]) ** 1.1), material.colour[3])
+    cutoff = 0.0 if not material.has_holes or shelf.layer < 0 else max(material.cutoff, 0.02) if material.alpha == "mask" else -1.0
+    glow = np.asarray(material.emission, float)
+    return np.array(
+        [colour, (shelf.layer, material.roughness, kinds.get(material.kind, 0.0), cutoff), (*glow.tolist(), material.metal)], np.float32
+    )
