@@ -45,6 +45,8 @@ from altana.render.uniforms import (
 from altana.render.upload import Batches, upload
 
 TILE_PX = 2048
+#: Pictures of so many passes and more are final.
+FINAL_PASSES = 24
 MARGIN_PX = 96
 #: Contact shading looks this far, and never wider than this share of a picture 720 px high.
 CONTACT_M = 0.9
@@ -160,6 +162,7 @@ class Renderer:
         self._switches = () if reversed_range(self.context) else ("SPREAD_DEPTH",)
         with self.context:
             self.context.depth_func = NEARER
+            self._on_card = "llvmpipe" not in self.context.info["GL_RENDERER"]
         #: Pictures, masters and facts drawn so far.
         self.views_drawn = 0
         self._programs: dict[str, moderngl.Program] = {}
@@ -493,8 +496,8 @@ class Renderer:
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
         for array in self._scene.textures.arrays:
             array.filter = (mixed, moderngl.LINEAR)
-            # Surfaces seen along keep their pattern; a moving picture does without.
-            array.anisotropy = min(self.context.max_anisotropy, 8.0 if quality.passes > 1 else 2.0 if quality.contact else 1.0)
+            # Surfaces seen along keep their pattern.  A processor takes three times as long for it, so it is kept for what is final there.
+            array.anisotropy = min(self.context.max_anisotropy, 8.0 if self._on_card else 4.0 if quality.passes >= FINAL_PASSES else 1.0)
         name = with_cuts("surface:BOUNDS", view) if bounded(view) else "surface"
         values = {**common, "u_materials": 0, "u_images": 1, "u_level_bias": -0.7 if quality.passes > 1 else -0.2, "u_phase": number}
         self._draw(name, "solid", clip, None, values)
@@ -519,8 +522,10 @@ class Renderer:
         for unit, held in ((3, near), (4, far), (6, seen)):
             held.depths.use(unit)
         target.open_soft.color_attachments[0].use(5)
+        # A processor works through both sides of every question in a shader, so what does not arise is left out of it.
+        name = "light" + (":SEEN" if len(shadows) > 2 else "") + (":METAL" if self._scene.metal else "")
         self._set(
-            "light",
+            name,
             **lights,
             u_eye=common["u_eye"],
             u_surface=1,
@@ -539,7 +544,7 @@ class Renderer:
             u_air=air(lights),
             **ray_uniforms(view, tile),
         )
-        self._cover("light")
+        self._cover(name)
 
     def _draw(
         self,

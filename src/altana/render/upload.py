@@ -71,6 +71,8 @@ class Uploaded:
     #: How far from each other things stand that may throw shadows on one another.
     reach_m: float
     object_count: int
+    #: Whether any material is metal.
+    metal: bool
 
     def release(self) -> None:
         """Free everything."""
@@ -110,6 +112,7 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         core_radius_m=radius,
         reach_m=float(np.linalg.norm(np.subtract(*model.bounds))),
         object_count=len(model.objects),
+        metal=any(item.metal > 0.5 for item in model.materials),
     )
 
 

@@ -48,8 +48,10 @@ float sunlight(vec3 world, vec3 normal) {
     if (within(at)) return compare(u_shadow_near, at);
     at = in_map(u_to_shadow_far, world + normal * (u_shadow_texel.y * 1.5 + 0.01));
     if (within(at)) return compare(u_shadow_far, at);
+#ifdef SEEN
     at = in_map(u_to_shadow_seen, world + normal * (u_shadow_texel.z * 1.5 + 0.01));
     if (within(at)) return compare(u_shadow_seen, at);
+#endif
     return 1.0;
 }
 
@@ -103,6 +105,7 @@ void main() {
     vec3 sun = vec3(0.0);
     if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal) * facing);
     vec3 colour = albedo * (around + sun) / PI + glow;
+#ifdef METAL
     if (metal) {
         // Metal throws back what lies around it in its own colour; the rougher it is, the more of it at once.
         vec3 mirror = reflect(-to_eye, normal);
@@ -112,7 +115,9 @@ void main() {
         colour = tint * mix(mix(around / PI, seen * open, 0.8), (around + sun) / PI, 0.15 + 0.85 * value);
         float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);
         colour += sun * tint * pow(max(dot(normal, normalize(to_eye + u_sun)), 0.0), gloss) * (gloss + 8.0) / 200.0;
-    } else if (smoothness > 0.3) {
+    } else
+#endif
+    if (smoothness > 0.3) {
         vec3 mirror = reflect(-to_eye, normal);
         float fresnel = 0.04 + 0.96 * power5(1.0 - max(dot(normal, to_eye), 0.0));
         // How much of the sky a mirror here could see: the light that reaches it against an open place.
