@@ -9,7 +9,8 @@ import trimesh
 from hypothesis import given
 from hypothesis import strategies as st
 
-from altana.core.geometry.drawing import Drafter, feature_edges
+from altana.core.geometry.drawing import Drafter
+from altana.core.geometry.edges import edges_of
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sections import SortedTriangles, chain, plane_axes
 from altana.core.model import GLASS, Material, Model
@@ -132,9 +133,9 @@ def test_plan_hides_what_lies_under_something_and_tells_glass() -> None:
 
 
 def test_a_box_has_twelve_edges(room: Model) -> None:
-    edges = feature_edges(model_of(("Box", box_between((0, 0, 0), (1, 1, 1)), STONE)))
+    edges = edges_of(model_of(("Box", box_between((0, 0, 0), (1, 1, 1)), STONE)))
     assert len(edges.points) == 12
-    assert len(feature_edges(room).points) == 12 * 6
+    assert len(edges_of(room).points) == 12 * 6
 
 
 def test_a_ray_caster_in_pieces_finds_the_same(demo_opened: Opened) -> None:

@@ -15,7 +15,7 @@ from PIL import Image
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
-from altana.core.geometry.drawing import feature_edges
+from altana.core.geometry.edges import edges_of
 from altana.core.light.sky import sky_of
 from altana.core.light.tone import developed
 from altana.core.model import Model
@@ -147,19 +147,19 @@ def test_lines_lie_on_the_edges_of_the_room(drawn: Renderer) -> None:
 
 def test_strokes_are_told_apart_as_seen_and_hidden(room: Model, drawn: Renderer) -> None:
     outside = View(Pose((3.0, -6.0, 1.6), 0.0), Lens(24.0), 320, 180)
-    strokes = strokes_of(outside, feature_edges(room), drawn.facts(outside))
+    strokes = strokes_of(outside, edges_of(room), drawn.facts(outside))
     assert strokes.hidden.any() and (~strokes.hidden).any()
     # From outside, the edges of the inner face of the far wall are behind the near one.
     length = np.hypot(*(strokes.ends[:, 1] - strokes.ends[:, 0]).T)
     assert length[~strokes.hidden].sum() > 0
     style = Style(hidden=True)
-    with_hidden, _ = line_drawing(outside, drawn.facts, style, feature_edges(room))
+    with_hidden, _ = line_drawing(outside, drawn.facts, style, edges_of(room))
     without, _ = line_drawing(outside, drawn.facts, replace(style, hidden=False), None)
     assert with_hidden.mean() < without.mean()
 
 
 def test_pencil_stands_still_and_keeps_its_hand(room: Model, drawn: Renderer) -> None:
-    edges, light = feature_edges(room), np.full((90, 160), 0.3, np.float32)
+    edges, light = edges_of(room), np.full((90, 160), 0.3, np.float32)
     first, ink = pencil_drawing(VIEW, drawn.facts, Style(), edges, light)
     again, _ = pencil_drawing(VIEW, drawn.facts, Style(), edges, light)
     assert (first == again).all()

@@ -9,6 +9,7 @@ import numpy as np
 from altana.core.conventions import Floats
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.rooms import found_rooms
+from altana.core.geometry.runs import keep_runs, runs_of
 from altana.core.model import Model, Problem, SceneObject, Storey
 
 SMALLEST_FLOOR_M2 = 8.0
@@ -24,16 +25,20 @@ MANY_TRIANGLES = 1_500_000
 
 def with_levels(model: Model, rooms_wanted: bool) -> Model:
     """The model with storeys and rooms found where it names none."""
-    building = True
+    building, before = True, model
     if not model.storeys:
         model, building = with_found_storeys(model)
+        # Only words changed, so what is known of the triangles holds.
+        keep_runs(model, runs_of(before))
     if model.rooms or not rooms_wanted or not building:
         return model
     rooms = found_rooms(model)
     if not rooms:
         return model
     told = Problem("rooms-found", f"The file names no rooms; {len(rooms)} were found from what its walls enclose.")
-    return replace(model, rooms=rooms, problems=(*model.problems, told))
+    roomy = replace(model, rooms=rooms, problems=(*model.problems, told))
+    keep_runs(roomy, runs_of(model))
+    return roomy
 
 
 def with_found_storeys(model: Model) -> tuple[Model, bool]:

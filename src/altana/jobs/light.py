@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from altana.core.conventions import Floats, Floats32
-from altana.core.light.lightmap import spread
+from altana.core.light.lightmap import MOST_LIT, spread
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import LightMap, Progress, solve
 from altana.core.project import Light
@@ -22,8 +22,11 @@ def known_light(opened: Opened, light: Light) -> LightMap | None:
     return load_light(light_key(list(opened.keys), light))
 
 
-def light_of(opened: Opened, light: Light, progress: Progress | None = None) -> LightMap:
-    """The light map of a scene under this sun, computed when it is not kept.  Raises Cancelled."""
+def light_of(opened: Opened, light: Light, progress: Progress | None = None) -> LightMap | None:
+    """The light map of a scene under this sun, computed when it is not kept; None for a model so large that its soft light is only
+    estimated.  Raises Cancelled."""
+    if len(opened.model.faces) > MOST_LIT:
+        return None
     held = known_light(opened, light)
     if held is not None:
         return held
@@ -72,5 +75,7 @@ def moving_light(opened: Opened, light: Light, hours: Floats, progress: Progress
     def one(number: int) -> Progress | None:
         return None if progress is None else lambda share: progress((number + share) / count)
 
-    maps = tuple(light_of(opened, replace(light, hour=hour), one(number)) for number, hour in enumerate(steps))
-    return MovingLight(light, tuple(steps), maps)
+    if len(opened.model.faces) > MOST_LIT:
+        return None
+    found = [light_of(opened, replace(light, hour=hour), one(number)) for number, hour in enumerate(steps)]
+    return MovingLight(light, tuple(steps), tuple(item for item in found if item is not None))

@@ -15,7 +15,7 @@ from PIL import Image
 from altana.core.camera.view import View
 from altana.core.conventions import Floats, Floats32
 from altana.core.errors import UserError
-from altana.core.geometry.drawing import FeatureEdges, feature_edges
+from altana.core.geometry.edges import Edges, edges_of
 from altana.core.light.sky import Sky, sky_of
 from altana.core.light.tone import LUMINANCE, decoded, developed
 from altana.core.light.transport import Cancelled, LightMap
@@ -76,7 +76,7 @@ class PictureWork:
     base: Path
     soft: LightMap | None = None
     out: Path | None = None
-    _edges: FeatureEdges | None = None
+    _edges: Edges | None = None
     #: The hour whose soft light the renderer has now; None the project's.
     lit_hour: float | None = None
     _tables: KeptTables | None = None
@@ -334,10 +334,10 @@ class PictureWork:
         return quality_of(self.project.qualities.of(shot.quality), film)
 
     @property
-    def edges(self) -> FeatureEdges:
+    def edges(self) -> Edges:
         """The model's edges that a draughtsman would draw."""
         if self._edges is None:
-            self._edges = feature_edges(self.opened.model)
+            self._edges = edges_of(self.opened.model)
         return self._edges
 
     def _facts(self, item: Picture) -> Callable[[View], Facts]:

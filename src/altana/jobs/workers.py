@@ -329,9 +329,9 @@ def lighting(_: Desk) -> Work:
             return not desk.outdated(task)
 
         try:
-            light_of(open_project_models(project, Path(path)), project.light, progress)
+            made = light_of(open_project_models(project, Path(path)), project.light, progress)
         except Cancelled:
             return
-        desk.answer(task, "done", project.light)
+        desk.answer(task, "done" if made is not None else "progress", project.light if made is not None else 1.0)
 
     return work

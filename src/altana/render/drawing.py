@@ -17,7 +17,7 @@ from PIL import Image, ImageDraw
 
 from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats, Floats32
-from altana.core.geometry.drawing import FeatureEdges
+from altana.core.geometry.edges import Edges
 from altana.core.project import Style
 from altana.render.renderer import Facts
 
@@ -123,7 +123,7 @@ class Strokes:
     hidden: Bools
 
 
-def strokes_of(view: View, edges: FeatureEdges, facts: Facts) -> Strokes:
+def strokes_of(view: View, edges: Edges, facts: Facts) -> Strokes:
     """The edges of a model as they lie in a picture, in runs that are wholly seen or wholly hidden.
 
     facts : of the same view, at any size.
@@ -277,7 +277,7 @@ def colour_of(text: str) -> Floats32:
     return np.array([int(text[place : place + 2], 16) for place in (1, 3, 5)], np.float32) / 255.0
 
 
-def line_drawing(view: View, facts_at: Callable[[View], Facts], style: Style, edges: FeatureEdges | None) -> tuple[Floats32, Floats32]:
+def line_drawing(view: View, facts_at: Callable[[View], Facts], style: Style, edges: Edges | None) -> tuple[Floats32, Floats32]:
     """Lines on paper: displayed values (height, width, 3), and the (height, width) coverage with ink.
 
     facts_at : draws the facts of a view.  edges : the model's, where hidden lines are wanted.
@@ -298,7 +298,7 @@ def inked(ink: Floats32, style: Style) -> Floats32:
 
 
 def pencil_drawing(
-    view: View, facts_at: Callable[[View], Facts], style: Style, edges: FeatureEdges, brightness: Floats32
+    view: View, facts_at: Callable[[View], Facts], style: Style, edges: Edges, brightness: Floats32
 ) -> tuple[Floats32, Floats32]:
     """Pencil on paper: displayed values (height, width, 3), and the (height, width) coverage with graphite.
 

@@ -48,8 +48,7 @@ def in_map(batches: Batches, matrix: Floats) -> npt.NDArray[np.bool_]:
     """(k,) bool: which batches may throw a shadow into a map, whose (4, 4) matrix takes the world to -1 to 1 across and up."""
     middle, half = (batches.low + batches.high) / 2, (batches.high - batches.low) / 2
     at, reach = middle @ matrix[:2, :3].T + matrix[:2, 3], half @ np.abs(matrix[:2, :3]).T
-    met: npt.NDArray[np.bool_] = (np.abs(at) - reach <= 1.0).all(axis=1)
-    return met
+    return np.asarray((np.abs(at) - reach <= 1.0).all(axis=1))
 
 
 def air(lights: dict[str, object]) -> tuple[float, ...]:

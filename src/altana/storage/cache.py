@@ -18,7 +18,7 @@ import msgspec
 import numpy as np
 import platformdirs
 
-from altana.core.checks.survey import edge_figures, keep_edge_figures
+from altana.core.geometry.edges import Edges, edges_of, keep_edges
 from altana.core.geometry.runs import Runs, keep_runs, runs_of
 from altana.core.light.transport import LightMap
 from altana.core.model import EncodedImage, FoundCamera, Linework, Material, Model, Place, Problem, Room, SceneObject, Storey
@@ -26,8 +26,9 @@ from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 9
+REVISION = 10
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
+_EDGES = ("figures", "points", "object_index")
 _RUNS = ("first", "count", "owner", "low", "high")
 HEAD = "head.json"
 
@@ -86,7 +87,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
         lines = Linework(_mapped(entry, "lines"), _mapped(entry, "line_layer"), head.layers)
         blob, ends = _mapped(entry, "images"), _mapped(entry, "image_ends").tolist()
         runs = Runs(*(_mapped(entry, f"run_{name}") for name in _RUNS))
-        figures = _mapped(entry, "edges")
+        edges = Edges(*(_mapped(entry, f"edge_{name}") for name in _EDGES))
         starts = [0, *ends][: len(ends)]
         images = tuple(EncodedImage(n, blob[a:b].tobytes()) for n, a, b in zip(head.image_names, starts, ends, strict=True))
     except (OSError, ValueError, KeyError, EOFError, msgspec.MsgspecError):
@@ -107,7 +108,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
         place=head.place,
     )
     keep_runs(model, runs)
-    keep_edge_figures(model, figures)
+    keep_edges(model, edges)
     return model, head.others
 
 
@@ -144,7 +145,7 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
     arrays["image_ends"] = np.cumsum([len(image.data) for image in model.images], dtype=np.int64)
     runs = runs_of(model)
     arrays |= {f"run_{name}": getattr(runs, name) for name in _RUNS}
-    arrays["edges"] = edge_figures(model)
+    arrays |= {f"edge_{name}": getattr(edges_of(model), name) for name in _EDGES}
     entry = _entry(key)
     temporary = entry.with_name(f"{entry.name}.{os.getpid()}.part")
     try:

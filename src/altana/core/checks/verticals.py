@@ -13,7 +13,7 @@ import numpy as np
 from altana.core.camera.bounds import cut_away, look
 from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats
-from altana.core.geometry.drawing import feature_edges
+from altana.core.geometry.edges import edges_of
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 
@@ -51,7 +51,7 @@ NO_VERTICALS = Verticals(NO_LINES, np.zeros(0))
 
 def upright_edges(model: Model) -> Floats:
     """(k, 2, 3) float64: the model's vertical edges, lower end first; pieces of one edge that meet are joined."""
-    points = feature_edges(model).points
+    points = edges_of(model).points.astype(float)
     if not len(points):
         return np.zeros((0, 2, 3))
     turned = points[:, 0, 2] > points[:, 1, 2]

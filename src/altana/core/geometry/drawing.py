@@ -12,16 +12,17 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Bools, Floats, Floats32, Ints32
+from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.geometry.edges import edges_of
 from altana.core.geometry.rays import RayScene
-from altana.core.geometry.sections import SortedTriangles, chain, cut_triangles
+from altana.core.geometry.runs import object_boxes, runs_of
+from altana.core.geometry.sections import Segments, SortedTriangles, chain, cut_triangles
 from altana.core.model import GLASS, Model
 
-#: An edge is drawn where its two faces meet at more than this angle, or where there is one face only.
-CREASE_DEG = 25.0
 PIECE_M = 0.6
-#: Objects with more edges than this per metre of their extent read as texture (foliage), not as lines.
-BUSIEST_EDGES = 4000
+MOST_SORTED = 2_000_000
+#: Lines drawn at most; of a large site those nearest to the middle of what is cut go first.
+MOST_LINES, MOST_LINES_LARGE = 60_000, 12_000
 #: Metres of line in a square metre; a table has about 6, a slatted bench 40.
 DENSEST = 16.0
 
@@ -71,71 +72,19 @@ class SectionDrawing:
 DEPTH_M, REACH_M = 14.0, 90.0
 
 
-@dataclass(frozen=True, slots=True)
-class FeatureEdges:
-    """``points`` (k, 2, 3) float64 and ``object_index`` (k,): the edges a draughtsman would draw."""
-
-    points: Floats
-    object_index: npt.NDArray[np.intp]
-
-
-def feature_edges(model: Model) -> FeatureEdges:
-    """Creases and borders of every object, with coinciding vertices welded first."""
-    owner = model.face_objects()
-    vertices, joined = welded(model.vertices, model.faces, owner)
-    edges = np.sort(joined[:, [0, 1, 1, 2, 2, 0]].reshape(-1, 2), axis=1)
-    face = np.repeat(np.arange(len(joined)), 3)
-    key = edges[:, 0] * np.int64(len(vertices) + 1) + edges[:, 1]
-    order = np.argsort(key, kind="stable")
-    key, face, edges = key[order], face[order], edges[order]
-    first = np.flatnonzero(np.r_[True, key[1:] != key[:-1]])
-    count = np.diff(np.r_[first, len(key)])
-    normal = _face_normals(vertices, joined)
-    pair = count == 2
-    meeting = np.ones(len(first))
-    meeting[pair] = np.einsum("ij,ij->i", normal[face[first[pair]]], normal[face[first[pair] + 1]])
-    drawn = ((count == 1) | (pair & (meeting < np.cos(np.radians(CREASE_DEG))))) & (edges[first, 0] != edges[first, 1])
-    points = vertices[edges[first[drawn]]]
-    objects = owner[face[first[drawn]]]
-    busy = np.bincount(objects, minlength=len(model.objects)) > BUSIEST_EDGES
-    calm = ~busy[objects]
-    return FeatureEdges(points[calm], objects[calm].astype(np.intp))
-
-
-def welded(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[Floats, npt.NDArray[np.int64]]:
-    """Vertices of the same object that coincide (to 0.1 mm) become one: (k, 3) float64 and (m, 3) faces."""
-    corner = vertices[faces.reshape(-1)].astype(float)
-    keys = np.round(corner / 1e-4).astype(np.int64)
-    packed = np.column_stack([keys, np.repeat(owner, 3)])
-    # A hash per row is far quicker to sort than rows; clashes of 64 bits are not a practical matter.
-    mixed = (packed * np.array([73856093, 19349663, 83492791, 2654435761], np.int64)).astype(np.uint64)
-    mixed = mixed[:, 0] ^ (mixed[:, 1] << np.uint64(17)) ^ (mixed[:, 2] << np.uint64(34)) ^ (mixed[:, 3] << np.uint64(5))
-    _, first, index = np.unique(mixed, return_index=True, return_inverse=True)
-    return corner[first], index.reshape(-1, 3).astype(np.int64)
-
-
-def _face_normals(vertices: Floats, faces: npt.NDArray[np.int64]) -> Floats:
-    a, b, c = vertices[faces[:, 0]], vertices[faces[:, 1]], vertices[faces[:, 2]]
-    normal = np.cross(b - a, c - a)
-    unit: Floats = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-20)
-    return unit
-
-
 class Drafter:
     """Draws plans of one model; keeps what the cuts share (sorted triangles, edges, rays)."""
 
     def __init__(self, model: Model, rays: RayScene | None = None) -> None:
         self._model = model
-        self._triangles = SortedTriangles(model.vertices, model.faces, (0.0, 0.0, 1.0))
+        # Sorting a large model takes longer than looking through the few runs of triangles that a cut meets.
+        self._sorted = SortedTriangles(model.vertices, model.faces, (0.0, 0.0, 1.0)) if len(model.faces) <= MOST_SORTED else None
         self._owner = model.face_objects()
         self._glass = np.array([item.kind == GLASS for item in model.materials] or [False])
         self._rays = rays or RayScene.of(model)
-        self._edges = feature_edges(model)
+        self._edges = edges_of(model)
         self._omitted: Bools = np.zeros(len(model.objects), bool)
-        corner = model.vertices[model.faces]
-        starts = np.array([item.first_face for item in model.objects], int)
-        self._low = np.minimum.reduceat(corner.min(axis=1), starts).astype(float)
-        self._high = np.maximum.reduceat(corner.max(axis=1), starts).astype(float)
+        self._low, self._high = object_boxes(model)
 
     def hide(self, numbers: tuple[int, ...]) -> None:
         """Draw without these objects from now on (they are hidden while working)."""
@@ -175,7 +124,7 @@ class Drafter:
         seen = (depth > 1e-3).all(axis=1) & (depth.min(axis=1) < DEPTH_M) & (np.abs(place) < REACH_M).all(axis=1)
         seen &= np.hypot(place[:, 1] - place[:, 0], points[:, 1, 2] - points[:, 0, 2]) > 0.03
         seen &= ~self._omitted[self._edges.object_index]
-        pieces, source = _split(points[seen])
+        pieces, source = _split(points[seen].astype(float))
         owner = self._edges.object_index[seen][source]
         middle = pieces.mean(axis=1)
         towards = np.tile((across[0], across[1], 0.0), (len(middle), 1))
@@ -196,8 +145,15 @@ class Drafter:
         return PlanDrawing(cut_m, floor_m, self._outlines(cut_m), lines[~dense], lines[dense])
 
     def _outlines(self, cut_m: float) -> tuple[Outline, ...]:
-        segments = self._triangles.cut(cut_m)
+        segments = self._level_cut(cut_m)
         return self._chained(segments.points[:, :, :2], segments.face)
+
+    def _level_cut(self, cut_m: float) -> Segments:
+        if self._sorted is not None:
+            return self._sorted.cut(cut_m)
+        runs = runs_of(self._model)
+        faces = runs.triangles(np.flatnonzero((runs.low[:, 2] <= cut_m) & (runs.high[:, 2] >= cut_m)))
+        return cut_triangles(self._model.vertices[self._model.faces[faces]], faces, np.array([0.0, 0.0, 1.0]), cut_m)
 
     def _chained(self, flat: Floats, face: npt.NDArray[np.intp]) -> tuple[Outline, ...]:
         owner = self._owner[face]
@@ -218,7 +174,8 @@ class Drafter:
         top, low = points[:, :, 2].max(axis=1), points[:, :, 2].min(axis=1)
         flat_length = np.linalg.norm(points[:, 1, :2] - points[:, 0, :2], axis=1)
         near = (top < cut_m) & (low > floor_m - 0.35) & (flat_length > 0.02) & ~self._omitted[self._edges.object_index]
-        pieces, source = _split(points[near])
+        near = _fewer(near, points, MOST_LINES if self._sorted is not None else MOST_LINES_LARGE)
+        pieces, source = _split(points[near].astype(float))
         owner = self._edges.object_index[near][source]
         middle = pieces.mean(axis=1) + (0.0, 0.0, 2e-3)
         up = np.tile((0.0, 0.0, 1.0), (len(middle), 1))
@@ -234,7 +191,19 @@ class Drafter:
         return visible, _dense(visible, owner[~hidden])
 
 
-def _dense(lines: Floats, owner: npt.NDArray[np.intp]) -> Bools:
+def _fewer(chosen: Bools, points: Floats32, most: int) -> Bools:
+    """Of the chosen lines (k,) those that lie nearest to their middle, where there are more than can be drawn."""
+    numbers = np.flatnonzero(chosen)
+    if len(numbers) <= most:
+        return chosen
+    at = points[numbers, 0, :2]
+    away = np.abs(at - np.median(at, axis=0)).max(axis=1)
+    made = np.zeros(len(chosen), bool)
+    made[numbers[np.argpartition(away, most)[:most]]] = True
+    return made
+
+
+def _dense(lines: Floats, owner: npt.NDArray[np.integer]) -> Bools:
     """Lines of objects with more than DENSEST metres of line in a square metre of their extent."""
     if not len(lines):
         return np.zeros(0, bool)

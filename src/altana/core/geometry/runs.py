@@ -77,9 +77,10 @@ def _reckoned(model: Model) -> Runs:
     while at < len(first):
         end = at + max(1, int(np.searchsorted(np.cumsum(count[at:]), AT_A_TIME // 3)))
         begin = int(first[at])
-        corner = model.vertices[model.faces[begin : int(first[end - 1] + count[end - 1])]]
+        faces = model.faces[begin : int(first[end - 1] + count[end - 1])]
         steps = first[at:end] - begin
-        low[at:end] = np.minimum.reduceat(corner.min(axis=1), steps)
-        high[at:end] = np.maximum.reduceat(corner.max(axis=1), steps)
+        one, two, three = (model.vertices[faces[:, corner]] for corner in range(3))
+        low[at:end] = np.minimum.reduceat(np.minimum(np.minimum(one, two), three), steps)
+        high[at:end] = np.maximum.reduceat(np.maximum(np.maximum(one, two), three), steps)
         at = end
     return Runs(first, count, owner, low, high)
