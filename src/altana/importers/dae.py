@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import math
+import re
 import warnings
 from pathlib import Path
 from typing import Any
@@ -27,6 +28,8 @@ from altana.importers.units import settle
 
 DEEPEST, MOST_PLACED = 200, 500_000
 WHILE_READING = 12
+#: One flat face of three corners, for at most eight numbers a corner; what is too many is passed over.
+STAND_IN = b"<p>" + b"0 " * 24 + b"</p>"
 
 
 def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
@@ -41,7 +44,7 @@ def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
         # The library places things with a class of matrices that its own base warns of.
         warnings.simplefilter("ignore")
         try:
-            document = collada.Collada(io.BytesIO(data), ignore=[collada.common.DaeError], aux_file_loader=lambda name: folder.bytes_of(name) or b"")
+            document = collada.Collada(io.BytesIO(_with_stand_ins(data)), ignore=[collada.common.DaeError], aux_file_loader=lambda name: folder.bytes_of(name) or b"")
         except (collada.common.DaeError, SyntaxError, ValueError) as error:
             raise UserError(f"{path.name} is damaged and cannot be read as COLLADA. Nothing was changed. Export it again, or choose another file.") from error
         reader = _Reader(document, folder, raw, path.name)
@@ -52,6 +55,13 @@ def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     reader.add_cameras(settle(raw, unit_m, up, scale, {"X_UP": "x", "Z_UP": "z"}.get(str(document.assetInfo.upaxis), "y")))
     folder.tell(raw)
     return raw, folder.read
+
+
+def _with_stand_ins(data: bytes) -> bytes:
+    """Faces with holes are read here, but the library passes over a group that has no others: each such group gets one that is flat."""
+    if b"<ph>" not in data:
+        return data
+    return re.sub(rb"(<polygons\b.*?)(</polygons>)", lambda found: found[1] + (STAND_IN if b"<ph>" in found[1] else b"") + found[2], data, flags=re.DOTALL)
 
 
 class _Reader:
@@ -108,7 +118,7 @@ class _Reader:
     def _geometry(self, bound: Any, name: str) -> None:
         label = None
         for piece in bound.primitives():
-            if piece.vertex is None or piece.vertex_index is None:
+            if piece.vertex is None or piece.vertex_index is None or not len(piece.vertex):
                 continue
             points = np.asarray(piece.vertex, float)
             if isinstance(piece, collada.lineset.BoundLineSet):
@@ -135,12 +145,15 @@ class _Reader:
         counts = np.asarray(getattr(original, "vcounts", ()), np.int64)
         if not len(counts):
             counts = np.full(len(index) // 3, 3, np.int64)
-        cut, _ = triangles_of(points, counts, np.clip(corners[:, 0], 0, len(points) - 1)) if len(points) else (np.zeros((0, 3), np.int64), 0)
-        for node in original.xmlnode.iter():
-            if str(node.tag).endswith("}ph") or node.tag == "ph":
-                extra, rows = _holed(node, offsets, index.shape[1], points)
-                cut = np.vstack([cut, extra + len(corners)])
-                corners = np.vstack([corners, rows])
+        cut, face = triangles_of(points, counts, np.clip(corners[:, 0], 0, len(points) - 1))
+        holed = [node for node in original.xmlnode.iter() if str(node.tag).rsplit("}", 1)[-1] == "ph"]
+        if holed:
+            # The last face only stood in for these.
+            cut = cut[face < len(counts) - 1]
+        for node in holed:
+            extra, rows = _holed(node, offsets, index.shape[1], points)
+            cut = np.vstack([cut, extra + len(corners)])
+            corners = np.vstack([corners, rows])
         return cut, corners
 
     def _add(self, piece: Any, points: Floats, corners: Ints, cut: Ints, label: tuple[str, str]) -> None:

@@ -10,6 +10,7 @@ import numpy as np
 from ezdxf import disassemble, recover, units
 from ezdxf.colors import aci2rgb
 from ezdxf.document import Drawing
+from ezdxf.entities import Face3d
 from ezdxf.lldxf.const import DXFError
 from ezdxf.lldxf.tagger import binary_tags_loader
 
@@ -26,7 +27,7 @@ TOO_LARGE_M = 5_000.0
 BINARY = b"AutoCAD Binary DXF\r\n\x1a\0"
 WHILE_READING = 15
 MOST_ENTITIES = 1_500_000
-SURFACES = frozenset({"3DFACE", "MESH", "POLYLINE"})
+SURFACES = frozenset({"MESH", "POLYLINE"})
 NOT_DRAWN = frozenset(
     {"TEXT", "MTEXT", "ATTRIB", "ATTDEF", "HATCH", "MPOLYGON", "IMAGE", "WIPEOUT", "VIEWPORT", "OLE2FRAME", "UNDERLAY", "XREF"}
 )
@@ -96,6 +97,11 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
             continue
         if layer in resting:
             left.add(layer)
+            continue
+        if isinstance(entity, Face3d):
+            corners = entity.wcs_vertices()
+            points = np.array([(p.x, p.y, p.z) for p in corners], float).reshape(-1, 3) * scale
+            faces.setdefault(layer, []).append((points, [len(points)], list(range(len(points)))))
             continue
         try:
             primitive = disassemble.make_primitive(entity, max_flattening_distance=CHORD_M / scale)
