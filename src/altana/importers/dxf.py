@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import logging
 import struct
 from pathlib import Path
 
@@ -20,6 +21,9 @@ from altana.importers.memory import check_room
 from altana.importers.naming import category_of, stable_id
 from altana.importers.polygons import triangles_of
 from altana.importers.raw import Part, RawModel
+
+# The library reports every repair through logging; what matters is said as problems instead.
+logging.getLogger("ezdxf").setLevel(logging.CRITICAL)
 
 #: Curves are drawn as chords that leave them by at most this much, metres.
 CHORD_M = 0.005
