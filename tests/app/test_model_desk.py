@@ -178,8 +178,8 @@ def test_unit_and_axis_are_corrected(window: MainWindow) -> None:
     desk = window.model_desk
     scene = window.studio.scene
     assert scene is not None
-    desk.model_choice.setCurrentIndex(0)
-    desk.unit.activated.emit(4)
+    desk.files.choice.setCurrentIndex(0)
+    desk.files.unit.activated.emit(4)
     assert window.bridge.project.models[0].unit_m == 0.3048
     until(lambda: window.studio.scene is not None and window.studio.scene is not scene, 60)
     smaller = window.studio.scene

@@ -12,7 +12,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from altana.app.bridge import Bridge
-from altana.core.edits.walks import add_model
+from altana.core.edits.models import add_model
 from altana.core.errors import UserError
 from altana.core.project import Project
 from altana.importers.table import READERS

@@ -64,7 +64,7 @@ DESKS = (
     ("Walk", "Routes and films (Ctrl+3)"),
     ("Hand over", "The shot list, its making, and what was made (Ctrl+4)"),
 )
-TOLD_PROBLEMS = ("incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away")
+TOLD_PROBLEMS = ("missing-model", "incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away", "stray-objects")
 
 
 class MainWindow(CameraMenu, ProjectFiles, QMainWindow):

@@ -18,6 +18,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "demo": (("project",), "demo"),
     "new": (("project",), "new"),
     "inspect": (("project",), "inspect"),
+    "model": (("model",), "model_group"),
     "camera": (("camera", "compose", "check"), "camera_group"),
     "walk": (("walk",), "walk_group"),
     "render": (("render",), "render"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from pathlib import Path
 from typing import Any
 
@@ -10,11 +11,11 @@ import msgspec
 
 from altana.cli.shared import JSON, opened_models, say
 from altana.core.checks.survey import survey
-from altana.core.edits.walks import add_model
+from altana.core.edits.models import add_model
 from altana.core.errors import UserError
 from altana.core.project import Project
 from altana.demo.project import write_demo
-from altana.jobs.models import open_model
+from altana.jobs.models import agreed, open_model
 from altana.jobs.requests import Film, Pano, Picture
 from altana.jobs.shotlist import Row, rows_of
 from altana.storage.project_file import SUFFIX, read_project, take_in, write_project
@@ -42,9 +43,13 @@ def new(models: tuple[Path, ...], out: Path, unit: float, up: str | None, force:
     if unit < 0 or unit > 1e6:
         raise click.UsageError("A unit is a length in metres, such as 0.001.")
     project = Project(name=out.stem)
-    for path in models:
-        _, others, _ = open_model(path, unit, up=up or "")
-        project = add_model(project, take_in(path, others, out), unit, up or "")
+    opened = [open_model(path, unit, up=up or "") for path in models]
+    # Files that belong together are of one unit and one axis, whatever each of them looks like alone.
+    one_unit, one_up = agreed([model for model, _, _ in opened])
+    for path, (model, others, _) in zip(models, opened, strict=True):
+        assumed = any(item.code == "unit-assumed" for item in model.problems)
+        turned = any(item.code == "axis-assumed" for item in model.problems)
+        project = add_model(project, take_in(path, others, out), unit or (one_unit if assumed else 0.0), up or (one_up if turned else ""))
     write_project(out, project)
     click.echo(str(out))
 
@@ -72,6 +77,7 @@ def inspect(project: Path, as_json: bool) -> None:
             "low_m": low,
             "high_m": high,
             "offset_m": list(model.offset),
+            "place": msgspec.to_builtins(model.place),
             "categories": _counts([item.category for item in model.objects]),
         }
         facts["storeys"] = msgspec.to_builtins(model.storeys)
@@ -102,7 +108,7 @@ def _shot_facts(row: Row) -> dict[str, Any]:
 
 
 def _counts(values: list[str]) -> dict[str, int]:
-    return {value: values.count(value) for value in sorted(set(values))}
+    return dict(sorted(Counter(values).items()))
 
 
 def _lines(facts: dict[str, Any]) -> list[str]:

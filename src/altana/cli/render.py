@@ -117,7 +117,7 @@ def render(
         request = request_for(
             read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part, drawn
         )
-    for doubt in doubts(request.items, quality, out):
+    for doubt in (*doubts(request.items, quality, out), *opened.without):
         click.echo(doubt, err=True)
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
@@ -132,6 +132,7 @@ def render(
         "seconds": round(time.monotonic() - started, 2),
         "checks": {name: check.facts() for name, check in run.checks.items()},
         "aside": run.aside,
+        "without": list(opened.without),
     }
     if not as_json and sys.stderr.isatty():
         sys.stderr.write("\n")

@@ -12,6 +12,7 @@ import msgspec
 from altana.cli.shared import JSON, ProjectPath, edited, named, opened_models, say, shot_ids, without_none
 from altana.core.camera.pose import direction_to
 from altana.core.edits.shots import add_shots, apply_preset, change_shots, move_shots, remove_shots, set_making, set_tone, start_values
+from altana.core.errors import UserError
 from altana.core.measures import parse_millimetres
 from altana.core.naming import size_for_print
 from altana.core.project import (
@@ -36,7 +37,7 @@ from altana.jobs.remembered import remembered
 from altana.jobs.shotlist import Row, rows_of
 from altana.storage.files import write_atomically
 from altana.storage.presets import STYLE_SUFFIX, preset_json, read_preset, read_style, style_json
-from altana.storage.project_file import read_project
+from altana.storage.project_file import read_project, take_in
 
 TONE_FIELDS = tuple(Tone.__slots__)
 MAKING_FIELDS = tuple(Making.__slots__)
@@ -172,6 +173,29 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
     return given
 
 
+def _taken_in(project: Path, values: dict[str, Any]) -> dict[str, Any]:
+    """The same values with files from elsewhere copied beside the project, because a project names only what lies in its folder."""
+    made = dict(values)
+    if values.get("background_file"):
+        made["background_file"] = _within(project, values["background_file"], "backgrounds")
+    made["tones"] = tuple(
+        f"table={_within(project, text.removeprefix('table='), 'tables')}" if text.startswith("table=") and text != "table=" else text
+        for text in values.get("tones") or ()
+    )
+    return made
+
+
+def _within(project: Path, name: str, folder: str) -> str:
+    """A file's name as the project stores it.  Raises UserError where it lies neither here nor beside the project."""
+    base = project.parent.resolve()
+    path = Path(name)
+    if not path.is_absolute() and ".." not in path.parts and (base / path).is_file():
+        return path.as_posix()
+    if not path.is_file():
+        raise UserError(f"{name} is not there. Nothing was changed. Name a file that is, or one in the project's folder.")
+    return take_in(path, [], project, folder)
+
+
 def _number(text: str, what: str) -> float:
     try:
         return float(text)
@@ -255,6 +279,7 @@ def add(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], panoram
     if not cameras and not walks and not panoramas:
         raise click.UsageError("Name what the rows are of: --camera, --walk or --panorama.")
     before = read_project(project)
+    values = _taken_in(project, values)
     rows = [start_values(before, STILL, named(before.camera_named, name).id) for name in cameras]
     rows += [start_values(before, FILM, named(before.walk_named, name).id) for name in walks]
     rows += [start_values(before, PANORAMA, named(before.camera_named, name).id) for name in panoramas]
@@ -271,6 +296,7 @@ def add(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], panoram
 def set_(project: Path, rows: tuple[str, ...], as_json: bool, **values: Any) -> None:
     """Change rows, by number or id, several at once."""
     ids = shot_ids(read_project(project), rows)
+    values = _taken_in(project, values)
 
     def edit(current: Project) -> Project:
         for shot_id in ids:
@@ -313,6 +339,7 @@ def move(project: Path, row: str, to: int) -> None:
 @JSON
 def tone(project: Path, fields: tuple[str, ...], as_json: bool) -> None:
     """Set the project's tone, which all rows without one of their own have: FIELD=VALUE …"""
+    fields = _taken_in(project, {"tones": fields})["tones"]
     after = edited(project, lambda current: set_tone(current, replace(current.tone, **_fields(fields, TONE_FIELDS, Tone()))))
     say(as_json, msgspec.to_builtins(after.tone), [f"{name} {getattr(after.tone, name)}" for name in TONE_FIELDS])
 

@@ -285,7 +285,11 @@ def join(models: Sequence[Model]) -> Model:
         images=tuple(x for m in models for x in m.images),
         storeys=tuple(replace(s, id=_in(i, s.id)) for i, m in parts for s in m.storeys),
         rooms=tuple(replace(r, id=_in(i, r.id), storey_id=_in(i, r.storey_id)) for i, m in parts for r in m.rooms),
-        problems=tuple(replace(p, object_ids=tuple(_in(i, o) for o in p.object_ids)) for i, m in parts for p in m.problems),
+        problems=tuple(
+            replace(p, sentence=f"{m.source}: {p.sentence}", object_ids=tuple(_in(i, o) for o in p.object_ids))
+            for i, m in parts
+            for p in m.problems
+        ),
         offset=models[0].offset,
         source=" + ".join(m.source for m in models),
         unit=models[0].unit,

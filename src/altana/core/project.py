@@ -10,7 +10,7 @@ from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec2, Vec3
 
 #: The version of the file that this Altana writes; older ones are read as well.
-VERSION = 5
+VERSION = 6
 
 #: Guides that a format may show.
 GUIDES = ("thirds", "centre", "diagonals", "golden", "horizon", "title margin")
@@ -26,6 +26,11 @@ class ModelRef:
     unit_m: float = 0.0
     #: Which axis of the file points up, "y" or "z"; empty keeps what the file says or what is found.
     up: str = ""
+    #: Where it stands: moved so many metres east, north and up, after it was turned clockwise about its own zero.
+    move: Vec3 = (0.0, 0.0, 0.0)
+    turn_deg: float = 0.0
+    #: Whether it is part of the scene at all.
+    shown: bool = True
 
 
 @dataclass(frozen=True, slots=True)

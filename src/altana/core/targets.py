@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from altana.core.camera.pose import Pose, direction_to
-from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, Floats, Ints32
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_OUTSIDE_MM, Floats, Ints32
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces, see
 from altana.core.model import Model
@@ -17,6 +17,8 @@ TARGETS = ("object", "room", "façade")
 FACADE_DEPTH_M = 0.6
 #: A wider gap parts two façades.
 GAP_M = 1.5
+#: The frame in which a whole building is looked at (mm), and how much larger than it what is shown may not be.
+OVERVIEW_MM, MARGIN = (36.0, 20.25), 1.12
 OUTSIDE_PARTS = frozenset({"Wall", "Window", "Door", "Curtain wall", "Glazing", "Roof", "Column", "Beam", "Plate", "Covering"})
 
 
@@ -44,13 +46,21 @@ def target_points(model: Model, rays: RayScene, owner: Ints32, camera: Camera, t
 def overview(model: Model) -> Camera:
     """A view of the whole building from the south-east, from above: what the Frame shows without a camera."""
     middle = model.vertices[model.faces[:: max(1, len(model.faces) // 400_000)]].mean(axis=1).astype(float)
-    low, high = np.percentile(middle, 3.0, axis=0), np.percentile(middle, 97.0, axis=0)
+    low, high = np.percentile(middle, 2.0, axis=0), np.percentile(middle, 98.0, axis=0)
+    whole = model.bounds
+    if np.ptp(whole, axis=0).max() <= 2.5 * (high - low).max():
+        # Nothing lies far around it, so all of it is looked at.
+        low, high = whole
     centre = (low + high) / 2
-    radius = max(float(np.linalg.norm(high - low)) / 2, 2.0)
     # Looked at over the shoulder of a tall neighbour: from the south-east, twenty-two degrees down.
-    ahead = Pose((0.0, 0.0, 0.0), 324.0, -22.0).forward
-    x, y, z = (centre - ahead * radius * 1.75).tolist()
-    return Camera("", "Whole building", (x, y, z), 324.0, -22.0, aim_m=radius * 1.75, focal_mm=35.0)
+    right, up, ahead = Pose((0.0, 0.0, 0.0), 324.0, -22.0).axes()
+    corners = np.array([[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])]) - centre
+    # As far back as every corner of what most triangles lie in wants, with a margin all round.
+    wide, tall = OVERVIEW_MM[0] / 2.0 / FOCAL_OUTSIDE_MM / MARGIN, OVERVIEW_MM[1] / 2.0 / FOCAL_OUTSIDE_MM / MARGIN
+    away = float(np.maximum(np.abs(corners @ right) / wide, np.abs(corners @ up) / tall).max() - (corners @ ahead).min())
+    away = max(away, 0.05)
+    x, y, z = (centre - ahead * away).tolist()
+    return Camera("", "Whole building", (x, y, z), 324.0, -22.0, aim_m=away, focal_mm=FOCAL_OUTSIDE_MM)
 
 
 def view_of(model: Model, rays: RayScene, number: int) -> Camera:

@@ -49,6 +49,20 @@ def _readable(data: bytes) -> bytes | None:
         return None
 
 
+def opened_picture(path: Path) -> Image.Image:
+    """A picture file of any kind; light beyond white is clipped.  Raises OSError and ValueError for what cannot be read."""
+    with path.open("rb") as file:
+        head = file.read(16)
+    if is_radiance(head):
+        return Image.fromarray(shown(read_radiance(path.read_bytes())))
+    if head[:4] == EXR_MAGIC:
+        try:
+            return Image.fromarray(shown(read_exr(path.read_bytes())))
+        except (RuntimeError, KeyError, StopIteration) as error:
+            raise ValueError(f"{path.name} is damaged") from error
+    return Image.open(path)
+
+
 def has_opacity(picture: Image.Image) -> bool:
     """Whether a picture says how opaque its pixels are."""
     return "A" in picture.getbands() or "transparency" in picture.info

@@ -20,7 +20,7 @@ MOST_HELD = 12_000_000
 def read_scan(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
     """The points of a scan.  Raises UserError."""
     raw = RawModel()
-    places, shades = [], []
+    places, shades, echoes = [], [], []
     try:
         with laspy.open(path) as file:
             total = file.header.point_count
@@ -32,21 +32,32 @@ def read_scan(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, 
                 places.append(np.column_stack([np.asarray(some.x), np.asarray(some.y), np.asarray(some.z)]))
                 if coloured:
                     shades.append(np.column_stack([np.asarray(some.red), np.asarray(some.green), np.asarray(some.blue)]))
-                elif grey:
-                    shades.append(np.repeat(np.asarray(some.intensity)[:, None], 3, axis=1))
+                if grey:
+                    echoes.append(np.asarray(some.intensity))
     except (laspy.errors.LaspyException, ValueError, OSError, EOFError, RuntimeError) as error:
         raise UserError(f"{path.name} is damaged and cannot be read as a scan. Nothing was changed. Export it again, or choose another file.") from error
     if not places or not sum(len(piece) for piece in places):
         raise UserError(f"{path.name} holds no points. Nothing was changed. Choose another file.")
     if every > 1:
         raw.problems.append(Problem("thinned", f"The scan has {total} points; every {every}th was read."))
-    colours = None
-    if shades:
-        told = np.concatenate(shades).astype(np.float32)
-        # Sixteen bits by the standard; many writers fill eight.  Grey by reflection is spread over its usual range.
-        white = 255.0 if told.max() <= 255 else 65_535.0 if coloured else float(np.percentile(told, 98))
-        colours = np.full((len(told), 4), 255, np.uint8)
-        colours[:, :3] = np.clip(np.rint(told / max(white, 1.0) * 255.0), 0, 255)
-    raw.add_points(path.stem, np.concatenate(places), colours)
+    raw.add_points(path.stem, np.concatenate(places), _colours(shades, echoes))
     settle(raw, unit_m, up, 1.0, "z")
     return raw, []
+
+
+def _colours(shades: list[np.ndarray], echoes: list[np.ndarray]) -> np.ndarray | None:
+    """(n, 4) uint8 from red, green and blue, or grey from how strongly the points threw the beam back; None where neither is told."""
+    told = np.concatenate(shades).astype(np.float32) if shades else np.zeros((0, 3), np.float32)
+    if not told.max(initial=0.0) > 0.0:
+        grey = np.concatenate(echoes).astype(np.float32) if echoes else np.zeros(0, np.float32)
+        if not grey.max(initial=0.0) > 0.0:
+            return None
+        # Spread over their usual range; the square root brings out what is dim.
+        told = np.repeat(np.sqrt(grey / np.float32(np.percentile(grey, 98)))[:, None], 3, axis=1) * np.float32(230.0)
+        white = 255.0
+    else:
+        # Sixteen bits by the standard; many writers fill eight.
+        white = 255.0 if told.max() <= 255 else 65_535.0
+    colours = np.full((len(told), 4), 255, np.uint8)
+    colours[:, :3] = np.clip(np.rint(told / white * 255.0), 0, 255)
+    return colours

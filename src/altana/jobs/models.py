@@ -8,20 +8,24 @@ import subprocess
 import sys
 import time
 import traceback
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from altana.core.errors import UserError
-from altana.core.model import Model, join
+from altana.core.model import Model, Problem, join
 from altana.core.patching import with_patches
+from altana.core.placing import placed
 from altana.core.project import Project
 from altana.importers.memory import reader_limit
 from altana.importers.table import READERS, read_model, refused_kind
+from altana.importers.units import UNITS
 from altana.storage.cache import keep_model, load_model, model_key
 from altana.storage.project_file import model_path
 
 Waiting = Callable[[float], bool]
+#: Codes of problems by which pictures lack something that belongs to them.
+MISSING = ("missing-model", "missing-files")
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +34,11 @@ class Opened:
 
     model: Model
     keys: tuple[str, ...]
+
+    @property
+    def without(self) -> tuple[str, ...]:
+        """Sentences about what pictures are made without: model files and pictures that are not there."""
+        return tuple(item.sentence for item in self.model.problems if item.code in MISSING)
 
 
 def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None, up: str = "") -> tuple[Model, list[str], str]:
@@ -79,21 +88,50 @@ def _read_in_child(path: Path, unit_m: float, up: str, waiting: Waiting | None) 
     )
 
 
+def agreed(models: Sequence[Model]) -> tuple[float, str]:
+    """Unit in metres and axis for files that belong together and name none, where they were judged differently: as the largest of them
+    was.  0 and empty where all agree."""
+    largest = sorted(models, key=lambda model: -len(model.faces))
+    units = [model.unit.removesuffix(", assumed") for model in largest if model.unit.endswith(", assumed")]
+    axes = [item.remedy for model in largest for item in model.problems if item.code == "axis-assumed"]
+    unit_m = next((metres for metres, (name, _, _) in UNITS.items() if units and name == units[0]), 0.0)
+    up = {"up:z": "y", "up:y": "z"}.get(axes[0], "") if axes else ""
+    return (unit_m if len(set(units)) > 1 else 0.0), (up if len(set(axes)) > 1 else "")
+
+
 def open_project_models(project: Project, project_path: Path, waiting: Waiting | None = None) -> Opened:
     """All models of a project as one scene.  Raises UserError."""
     if not project.models:
         raise UserError("The project has no model yet. Add one, then stand cameras in it.")
-    opened = [open_model(model_path(project_path, item), item.unit_m, waiting, item.up) for item in project.models]
+    opened: list[tuple[Model, str]] = []
+    missing: list[Problem] = []
+    for item in project.models:
+        if not item.shown:
+            continue
+        try:
+            model, _, key = open_model(model_path(project_path, item), item.unit_m, waiting, item.up)
+        except UserError as error:
+            if waiting is not None and not waiting(0.0):
+                raise
+            # One file that is gone must not shut out the others; what is made without it says so.
+            missing.append(Problem("missing-model", f"{error.sentence} Pictures are made without it."))
+            continue
+        opened.append((placed(model, item.move, item.turn_deg), f"{key}{item.move if any(item.move) else ''}{item.turn_deg or ''}"))
     # Linework comes after the building: the building's numbers and its offset stay as they are alone.
     opened.sort(key=lambda item: not len(item[0].faces))
-    if not len(opened[0][0].faces):
+    if not opened or not len(opened[0][0].faces):
+        if missing:
+            raise UserError(missing[0].sentence.removesuffix(" Pictures are made without it."))
         raise UserError("The project holds only linework. Add a building model, then stand cameras in it.")
     # Drawings throw no light, so they are not part of what the kept light is known by.
-    keys = tuple(key for model, _, key in opened if len(model.faces))
+    keys = tuple(key for model, key in opened if len(model.faces))
     patches = tuple(item for item in project.patches if item.on)
     if patches:
         keys = (*keys, hashlib.blake2b(repr(patches).encode(), digest_size=12).hexdigest())
-    return Opened(with_patches(join([model for model, _, _ in opened]), patches), keys)
+    whole = with_patches(join([model for model, _ in opened]), patches)
+    if missing:
+        whole = replace(whole, problems=(*missing, *whole.problems))
+    return Opened(whole, keys)
 
 
 def main() -> int:

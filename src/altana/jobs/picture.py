@@ -39,6 +39,7 @@ from altana.core.project import (
     Tone,
 )
 from altana.core.staging import Lookup, Staging
+from altana.importers.pictures import opened_picture
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
 from altana.jobs.requests import Film, Pano, Picture, Request
@@ -214,7 +215,7 @@ class PictureWork:
         path = beside(self.base, shot.background_file, "background picture")
         wide, high = view.width_px, view.height_px
         try:
-            with Image.open(path) as image:
+            with opened_picture(path) as image:
                 if max(image.size) > LARGEST_PICTURE:
                     raise UserError(f"{path.name} is larger than {LARGEST_PICTURE} px a side. Make it smaller.")
                 whole = image.convert("RGB")

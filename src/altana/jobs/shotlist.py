@@ -15,6 +15,7 @@ from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.naming import clashes, folder_named, named, plain
 from altana.core.project import FILM, PANORAMA, Camera, Project, Shot, Walk
+from altana.jobs.models import MISSING
 from altana.jobs.requests import Film, Item, Pano, Part, Picture, Request
 from altana.render.encode import CONTAINERS, SEQUENCES, check_film_size
 from altana.render.pictures import SUFFIXES
@@ -33,12 +34,15 @@ class Row:
 
 
 def rows_of(project: Project, model: Model | None = None, today: str = "", version: str = "") -> tuple[Row, ...]:
-    """All rows of the shot list, on or off, in their order.  model : for the names of storeys and rooms."""
+    """All rows of the shot list, on or off, in their order.  model : for the names of storeys and rooms, and for what is missing of it."""
     rows = []
+    missing = [item.sentence for item in model.problems if item.code in MISSING] if model is not None else []
+    lacking = f"Made without something: {missing[0]}" if missing else ""
     for number, shot in enumerate(project.shots, 1):
         try:
             item = _item(project, shot, number, model, today, version)
-            rows.append(Row(shot, item, item.file, note=set_aside(item.camera) if isinstance(item, Pano) else ""))
+            notes = [set_aside(item.camera) if isinstance(item, Pano) else "", lacking]
+            rows.append(Row(shot, item, item.file, note=" ".join(note for note in notes if note)))
         except (UserError, ValueError) as error:
             rows.append(Row(shot, None, "", error.sentence if isinstance(error, UserError) else str(error)))
     twice = clashes(row.file for row in rows if row.shot.on and row.file)

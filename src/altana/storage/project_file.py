@@ -11,6 +11,7 @@ from typing import Any
 import msgspec
 
 from altana.core.edits.cameras import checked
+from altana.core.edits.models import checked_model
 from altana.core.edits.shots import checked_qualities, checked_shot, checked_tone, with_rows_for_marks
 from altana.core.edits.walks import checked_walk
 from altana.core.errors import UserError
@@ -30,7 +31,10 @@ def to_json(project: Project) -> bytes:
 
 
 def write_project(path: Path, project: Project) -> None:
-    """Save.  Raises UserError with a sentence; the old file stays when anything fails."""
+    """Save.  Raises UserError with a sentence; the old file stays when anything fails, or is meant to stay as it is."""
+    _checked(project, path.name)
+    if path.exists() and not path.stat().st_mode & 0o222:
+        raise UserError(f"{path.name} is write-protected and was not changed. Your changes are still open; save them under another name.")
     write_atomically(path, to_json(project), "The project as last saved is unchanged, and your changes are still open.")
 
 
@@ -104,6 +108,7 @@ def _checked(project: Project, name: str) -> Project:
         for reference in project.models:
             where = f"the model {reference.id}"
             _inside(reference.path)
+            checked_model(reference)
     except ValueError as error:
         raise UserError(f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy.") from error
     return project

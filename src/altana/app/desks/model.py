@@ -8,7 +8,6 @@ from dataclasses import dataclass, field
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
-    QComboBox,
     QHBoxLayout,
     QLineEdit,
     QListWidget,
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from altana.app.bridge import Bridge
 from altana.app.desks.coverage import CoverageGroup
+from altana.app.desks.model_files import ModelFiles, remedy_words
 from altana.app.desks.tree import BY_CATEGORY, BY_STOREY, ObjectTree
 from altana.app.drawings.frame import FrameView
 from altana.app.scene import Studio
@@ -32,16 +32,11 @@ from altana.core.checks.changes import Changes, Seen, ViewChange, compare, in_vi
 from altana.core.conventions import Floats
 from altana.core.edits.cameras import add_camera, from_file
 from altana.core.edits.keeping import leave_out
-from altana.core.edits.walks import set_model
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import FoundCamera, Model, Problem
 from altana.core.patching import remove_patch, turn_patch
 from altana.core.project import LeftOut, Project
 from altana.core.targets import view_of
-
-UNITS = (("As the file says", 0.0), ("Metres", 1.0), ("Centimetres", 0.01), ("Millimetres", 0.001), ("Feet", 0.3048), ("Inches", 0.0254))
-AXES = (("As the file says", ""), ("Z is up", "z"), ("Y is up", "y"))
-
 
 #: Does something slow in a thread, under a name, and what it returns in the window afterwards.
 Background = Callable[[str, Callable[[], Callable[[], object]]], None]
@@ -216,20 +211,7 @@ class ModelDesk(QWidget):
         self.facts = label("", "quiet")
         self.facts.setWordWrap(True)
         self._facts_group.add_wide(self.facts)
-        self.model_choice, self.unit, self.axis = QComboBox(), QComboBox(), QComboBox()
-        for combo, name, tip in (
-            (self.model_choice, "Model file", "The model file that unit and axis are set for"),
-            (self.unit, "Unit", "How long one unit of the file is"),
-            (self.axis, "Up", "Which axis of the file points up"),
-        ):
-            combo.setAccessibleName(name)
-            combo.setToolTip(tip)
-            self._facts_group.add_field(name, combo)
-        self.unit.addItems([name for name, _ in UNITS])
-        self.axis.addItems([name for name, _ in AXES])
-        self.model_choice.activated.connect(lambda _: self._show_units())
-        self.unit.activated.connect(lambda index: self._correct(unit_m=UNITS[index][1]))
-        self.axis.activated.connect(lambda index: self._correct(up=AXES[index][1]))
+        self.files = ModelFiles(self._bridge, self._facts_group, self.reopen_wanted.emit)
         self.reload_button = button(
             "Reload",
             "small",
@@ -294,7 +276,6 @@ class ModelDesk(QWidget):
         state.object_changed.connect(self._object_chosen)
         state.hiding_changed.connect(self._hiding_changed)
         self._bridge.left_out_changed.connect(self._show_marks)
-        self._bridge.models_changed.connect(self._show_units)
         self._bridge.patches_changed.connect(self._show_patches)
         self.coverage.found.connect(lambda: self.tree.show_coverage(self.coverage.result))
         self.coverage.overlaid.connect(self._overlay)
@@ -313,7 +294,7 @@ class ModelDesk(QWidget):
             self.look.overview, self.look.loose = scene.overview, None
             self.look.shown_changed.emit()
             self._show_facts(model, scene.bounds)
-        self._show_units()
+        self.files.refresh()
         self._show_patches()
         self._show_found(model)
         if self._reload is not None and model is not None:
@@ -333,26 +314,6 @@ class ModelDesk(QWidget):
         self.facts.setText("\n".join(lines))
         self._facts_group.show_figure(model.source if len(model.source) < 26 else f"{model.source[:23]}…")
 
-    def _show_units(self) -> None:
-        models = self._bridge.project.models
-        names = [item.path.rpartition("/")[2] for item in models]
-        if [self.model_choice.itemText(i) for i in range(self.model_choice.count())] != names:
-            self.model_choice.clear()
-            self.model_choice.addItems(names)
-        index = max(0, self.model_choice.currentIndex())
-        if index < len(models):
-            self.unit.setCurrentIndex(next((i for i, (_, m) in enumerate(UNITS) if abs(m - models[index].unit_m) < 1e-12), 0))
-            self.axis.setCurrentIndex(next(i for i, (_, up) in enumerate(AXES) if up == models[index].up))
-
-    def _correct(self, **values: object) -> None:
-        models = self._bridge.project.models
-        index = self.model_choice.currentIndex()
-        if 0 <= index < len(models):
-            name = "Unit of the model" if "unit_m" in values else "Axis of the model"
-            model_id = models[index].id
-            if self._bridge.apply(name, lambda p: set_model(p, model_id, **values)):
-                self.reopen_wanted.emit()
-
     # ------------------------------------------------------------------ problems
 
     def _surveyed(self, found: tuple[Problem, ...]) -> None:
@@ -363,9 +324,11 @@ class ModelDesk(QWidget):
     def _show_problems(self) -> None:
         self.problems.clear()
         for problem in self._problems:
-            made = QListWidgetItem(f"{problem.sentence}" + ("  Go there ›" if problem.object_ids else ""))
+            words = remedy_words(problem)
+            made = QListWidgetItem(f"{problem.sentence}" + (f"  {words}" if words else "  Go there ›" if problem.object_ids else ""))
             made.setData(Qt.ItemDataRole.UserRole, problem)
-            made.setToolTip(problem.sentence + ("\nPress: goes there; press again: the next one" if problem.object_ids else ""))
+            press = f"Press: {words.lower().removesuffix(' ›')}" if words else "Press: goes there; press again: the next one"
+            made.setToolTip(problem.sentence + (f"\n{press}" if words or problem.object_ids else ""))
             self.problems.addItem(made)
         if not self._problems:
             self.problems.addItem(QListWidgetItem("Nothing to report."))
@@ -373,6 +336,9 @@ class ModelDesk(QWidget):
 
     def _go_to_problem(self, item: QListWidgetItem) -> None:
         problem = item.data(Qt.ItemDataRole.UserRole)
+        if isinstance(problem, Problem) and problem.remedy:
+            self.files.mend(problem)
+            return
         if not isinstance(problem, Problem) or not problem.object_ids:
             return
         ids = problem.object_ids

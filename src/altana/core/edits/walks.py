@@ -19,7 +19,6 @@ from altana.core.project import (
     Camera,
     Light,
     Look,
-    ModelRef,
     Project,
     Turntable,
     Walk,
@@ -313,22 +312,6 @@ def key_from_camera(camera: Camera) -> WalkKey:
         cross_mm=camera.cross_mm,
         near_m=camera.near,
         far_m=camera.far,
-    )
-
-
-def add_model(project: Project, path: str, unit_m: float = 0.0, up: str = "") -> Project:
-    """Append a reference to a model file."""
-    model_id = next_id("model", tuple(item.id for item in project.models))
-    return replace(project, models=(*project.models, ModelRef(model_id, path, unit_m, up)))
-
-
-def set_model(project: Project, model_id: str, **values: object) -> Project:
-    """Set named fields of a model reference: ``unit_m``, ``up``.  Raises KeyError when there is no such model."""
-    if all(item.id != model_id for item in project.models):
-        raise KeyError(f"There is no model {model_id}.")
-    return replace(
-        project,
-        models=tuple(replace(item, **values) if item.id == model_id else item for item in project.models),  # type: ignore[arg-type]
     )
 
 

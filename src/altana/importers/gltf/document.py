@@ -81,8 +81,10 @@ class Document:
         if data[:4] != b"glTF" or len(data) < 20:
             raise UserError(f"{self.name} is not a binary glTF file. Nothing was changed. Choose another file.")
         version, total = struct.unpack_from("<II", data, 4)
-        if version != 2:
-            raise UserError(f"{self.name} is glTF of version {version}; Altana reads version 2. Nothing was changed. Export it as glTF 2.0.")
+        if version not in (1, 2):
+            raise self.damaged("its head makes no sense")
+        if version == 1:
+            raise UserError(f"{self.name} is glTF of version 1; Altana reads version 2. Nothing was changed. Export it as glTF 2.0.")
         if total > len(data):
             raise UserError(f"{self.name} breaks off: {len(data)} of {total} bytes are there. Nothing was changed. Copy or export it again.")
         at, text = 12, b""
