@@ -186,10 +186,11 @@ def _taken_in(project: Path, values: dict[str, Any]) -> dict[str, Any]:
 
 
 def _within(project: Path, name: str, folder: str) -> str:
-    """A file's name as the project stores it.  Raises UserError where it lies neither here nor beside the project."""
-    base = project.parent.resolve()
+    """A file's name as the project stores it; the row says so where it is not there yet.  Raises UserError for one that lies elsewhere
+    and is not there."""
     path = Path(name)
-    if not path.is_absolute() and ".." not in path.parts and (base / path).is_file():
+    inside = not path.is_absolute() and ".." not in path.parts
+    if inside and ((project.parent / path).is_file() or not path.is_file()):
         return path.as_posix()
     if not path.is_file():
         raise UserError(f"{name} is not there. Nothing was changed. Name a file that is, or one in the project's folder.")

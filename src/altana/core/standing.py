@@ -32,6 +32,8 @@ from altana.core.project import Camera
 COMPASS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
 #: A floor is looked for from this height above a storey's level, below most ceilings.
 PROBE_ABOVE_STOREY_M = 1.9
+#: Land is looked for from this height where there is none below.
+HIGHEST_LAND_M = 5_000.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,10 +58,13 @@ def ground_at(rays: RayScene, place: Vec2, storey_m: float) -> Ground | None:
     """The floor under a place on the plan, looked for from a storey's level downwards.
 
     Storeys, landings, treads and terrain all count; a surface up to PROBE_ABOVE_STOREY_M above the storey's
-    level is stood on.  None where there is nothing below.
+    level is stood on.  Where nothing lies below, as on land that rises above the storey, the highest surface counts.  None where there is
+    none at all.
     """
     x, y = place
     floor = float(rays.floors_below(np.array([[x, y, storey_m + PROBE_ABOVE_STOREY_M]]))[0])
+    if np.isnan(floor):
+        floor = float(rays.floors_below(np.array([[x, y, storey_m + HIGHEST_LAND_M]]), 2.0 * HIGHEST_LAND_M)[0])
     if np.isnan(floor):
         return None
     return Ground(floor, rays.roofed((x, y, floor + 1.2)))
