@@ -381,3 +381,33 @@ def test_what_is_not_saved_is_kept_and_offered_after_a_crash(window: MainWindow,
     assert autosave.kept(path) is None
     shutil.rmtree(tmp_path / "kept")
     until(lambda: window.studio.scene is not None and window.plan._drawing is not None)
+
+
+def test_an_assumed_unit_is_changed_by_one_press_and_a_model_is_placed(window: MainWindow, tmp_path: Path) -> None:
+    home = window.path
+    box_between((0, 0, 0), (472, 360, 118)).export(tmp_path / "shed.stl")
+    write_project(tmp_path / "shed.altana", Project("Shed", models=(ModelRef("model-01", "shed.stl"),)))
+    desk = window.model_desk
+    try:
+        assert window.open_path(tmp_path / "shed.altana")
+        until(lambda: window.studio.scene is not None and window.studio.scene.model.source == "shed.stl")
+        window.choose_desk(MODEL)
+        until(lambda: any(problem.code == "unit-assumed" for problem in desk._problems))
+        item = next(desk.problems.item(index) for index in range(desk.problems.count()) if "names no unit" in desk.problems.item(index).text())
+        problem = item.data(Qt.ItemDataRole.UserRole)
+        assert "Take as" in item.text() and problem.remedy.startswith("unit:")
+        desk.problems.itemClicked.emit(item)
+        wanted = float(problem.remedy.partition(":")[2])
+        until(lambda: window.studio.scene is not None and window.studio.scene.model.unit == f"{wanted:g} m, as chosen")
+        assert window.bridge.project.models[0].unit_m == wanted
+        assert window.bridge.document.undo_label == "Unit of the model"
+        enter(desk.files.move[0], "12.5")
+        until(lambda: window.studio.scene is not None and abs(window.studio.scene.bounds[0, 0] - 12.5) < 1e-4)
+        assert not desk.files.shown.isEnabled()
+        window.undo()
+        assert window.bridge.project.models[0].move == (0.0, 0.0, 0.0) and desk.files.move[0].value == 0.0
+    finally:
+        window.bridge.document.mark_saved()
+        assert home is not None
+        window.open_path(home)
+        until(lambda: window.studio.scene is not None and "larkwater" in window.studio.scene.model.source)

@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import resource
 import subprocess
 import sys
 import time
 import traceback
 from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+import numpy as np
+
 from altana.core.errors import UserError
+from altana.core.geometry.edges import edges_of, joined_edges, keep_edges
+from altana.core.geometry.runs import joined_runs, keep_runs, runs_of
 from altana.core.model import Model, Problem, join
 from altana.core.patching import with_patches
 from altana.core.placing import placed
-from altana.core.project import Project
+from altana.core.project import ModelRef, Project
 from altana.importers.memory import reader_limit
 from altana.importers.table import READERS, read_model, refused_kind
 from altana.importers.units import UNITS
@@ -103,20 +109,28 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
     """All models of a project as one scene.  Raises UserError."""
     if not project.models:
         raise UserError("The project has no model yet. Add one, then stand cameras in it.")
+    shown = [item for item in project.models if item.shown]
     opened: list[tuple[Model, str]] = []
     missing: list[Problem] = []
-    for item in project.models:
-        if not item.shown:
-            continue
+
+    def one(item: ModelRef) -> tuple[Model, str] | UserError:
         try:
             model, _, key = open_model(model_path(project_path, item), item.unit_m, waiting, item.up)
         except UserError as error:
-            if waiting is not None and not waiting(0.0):
-                raise
-            # One file that is gone must not shut out the others; what is made without it says so.
-            missing.append(Problem("missing-model", f"{error.sentence} Pictures are made without it."))
-            continue
-        opened.append((placed(model, item.move, item.turn_deg), f"{key}{item.move if any(item.move) else ''}{item.turn_deg or ''}"))
+            return error
+        where = f"{item.move if any(item.move) else ''}{item.turn_deg or ''}"
+        return placed(model, item.move, item.turn_deg), f"{key}{where}"
+
+    # Reading goes on in children, so several files are read at a time.
+    with ThreadPoolExecutor(min(len(shown), os.cpu_count() or 1) or 1) as pool:
+        for found in pool.map(one, shown):
+            if isinstance(found, tuple):
+                opened.append(found)
+            elif waiting is not None and not waiting(0.0):
+                raise found
+            else:
+                # One file that is gone must not shut out the others; what is made without it says so.
+                missing.append(Problem("missing-model", f"{found.sentence} Pictures are made without it."))
     # Linework comes after the building: the building's numbers and its offset stay as they are alone.
     opened.sort(key=lambda item: not len(item[0].faces))
     if not opened or not len(opened[0][0].faces):
@@ -128,10 +142,23 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
     patches = tuple(item for item in project.patches if item.on)
     if patches:
         keys = (*keys, hashlib.blake2b(repr(patches).encode(), digest_size=12).hexdigest())
-    whole = with_patches(join([model for model, _ in opened]), patches)
+    whole = _joined([model for model, _ in opened])
     if missing:
+        known = runs_of(whole), edges_of(whole)
         whole = replace(whole, problems=(*missing, *whole.problems))
-    return Opened(whole, keys)
+        keep_runs(whole, known[0])
+        keep_edges(whole, known[1])
+    return Opened(with_patches(whole, patches), keys)
+
+
+def _joined(models: list[Model]) -> Model:
+    """The models as one scene, with what is known of each carried over."""
+    whole = join(models)
+    if len(models) > 1:
+        shifts = [np.asarray(model.offset) - np.asarray(models[0].offset) for model in models]
+        keep_runs(whole, joined_runs(models, shifts))
+        keep_edges(whole, joined_edges(models, shifts))
+    return whole
 
 
 def main() -> int:

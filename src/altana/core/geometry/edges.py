@@ -7,6 +7,7 @@ looked at at a time: no edge belongs to two of them, and a large model takes no 
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from weakref import WeakKeyDictionary
 
@@ -46,6 +47,17 @@ def edges_of(model: Model) -> Edges:
 def keep_edges(model: Model, edges: Edges) -> None:
     """Say what the edges of a model are, where they were kept with it."""
     _known[model] = edges
+
+
+def joined_edges(models: Sequence[Model], shifts: Sequence[Floats]) -> Edges:
+    """The edges of several models one after the other, each shifted by (3,) metres."""
+    held = [edges_of(model) for model in models]
+    objects = np.cumsum([0, *(len(model.objects) for model in models)])
+    return Edges(
+        np.concatenate([item.figures for item in held], axis=1),
+        np.concatenate([(item.points + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]),
+        np.concatenate([(item.object_index + first).astype(np.int32) for item, first in zip(held, objects, strict=False)]),
+    )
 
 
 def welded(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[Floats, npt.NDArray[np.int64]]:

@@ -6,6 +6,7 @@ boxes first and then only at the triangles of few runs; a large model is never g
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from weakref import WeakKeyDictionary
 
@@ -53,6 +54,20 @@ def runs_of(model: Model) -> Runs:
 def keep_runs(model: Model, runs: Runs) -> None:
     """Say what the runs of a model are, where they were kept with it."""
     _known[model] = runs
+
+
+def joined_runs(models: Sequence[Model], shifts: Sequence[Floats]) -> Runs:
+    """The runs of several models one after the other, each shifted by (3,) metres."""
+    held = [runs_of(model) for model in models]
+    faces = np.cumsum([0, *(len(model.faces) for model in models)])
+    objects = np.cumsum([0, *(len(model.objects) for model in models)])
+    return Runs(
+        np.concatenate([item.first + first for item, first in zip(held, faces, strict=False)]),
+        np.concatenate([item.count for item in held]),
+        np.concatenate([item.owner + first for item, first in zip(held, objects, strict=False)]),
+        np.concatenate([(item.low + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]),
+        np.concatenate([(item.high + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]),
+    )
 
 
 def object_boxes(model: Model) -> tuple[Floats, Floats]:

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import base64
 import binascii
-import json
+import codecs
 import re
 import struct
 from pathlib import Path
 from typing import Any
 
+import msgspec
 import numpy as np
 import numpy.typing as npt
 
@@ -102,8 +103,8 @@ class Document:
 
     def _parsed(self, text: bytes) -> Tree:
         try:
-            tree = json.loads(text.decode("utf-8-sig"))
-        except (ValueError, RecursionError) as error:
+            tree = msgspec.json.decode(text.removeprefix(codecs.BOM_UTF8))
+        except (msgspec.DecodeError, ValueError, RecursionError) as error:
             raise self.damaged("its description cannot be read") from error
         if not isinstance(tree, dict) or not isinstance(tree.get("asset"), dict):
             raise self.damaged("it does not say that it is glTF")

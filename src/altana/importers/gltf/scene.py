@@ -42,7 +42,8 @@ class SceneReader:
         self._materials = Materials(document, raw)
         self._primitives = Primitives(document)
         self._names = Names()
-        self._triangles = 0
+        self._triangles = self._checked = 0
+        self._turns: dict[bytes, _Turn] = {}
         self._worlds: dict[int, Floats] = {}
 
     def read(self) -> None:
@@ -111,7 +112,7 @@ class SceneReader:
             if drawn.lines is not None:
                 for place in places:
                     world = self._matrix @ place
-                    self._raw.add_lines(told, _moved(drawn.lines.reshape(-1, 3), world).reshape(-1, 2, 3))
+                    self._raw.add_lines(told, _moved(drawn.lines.reshape(-1, 3), self._turn(world), world[:3, 3]).reshape(-1, 2, 3))
                 continue
             if drawn.dots:
                 self._dots(told, drawn, places)
@@ -119,7 +120,9 @@ class SceneReader:
             if not len(drawn.faces):
                 continue
             self._triangles += len(drawn.faces) * len(places)
-            check_triangles(self._triangles, self._document.name)
+            if self._triangles > 1.5 * self._checked:
+                self._checked = self._triangles
+                check_triangles(self._triangles, self._document.name)
             if "skin" in item.node:
                 drawn = self._posed(drawn, item.node["skin"], primitive)
             category = str(extras.get("category") or category_of(told))
@@ -130,7 +133,8 @@ class SceneReader:
     ) -> None:
         for (name, key), place in zip(labels, places, strict=True):
             world = self._matrix @ place
-            faces = drawn.faces if np.linalg.det(world[:3, :3]) >= 0 else drawn.faces[:, ::-1]
+            turn = self._turn(world)
+            faces = drawn.faces[:, ::-1] if turn.mirrors else drawn.faces
             self._raw.parts.append(
                 Part(
                     key,
@@ -138,17 +142,25 @@ class SceneReader:
                     category,
                     storey,
                     material,
-                    _moved(drawn.points, world),
+                    _moved(drawn.points, turn, world[:3, 3]),
                     faces,
-                    None if drawn.normals is None else _turned(drawn.normals, world),
+                    None if drawn.normals is None else _turned(drawn.normals, turn),
                     drawn.uvs,
                     drawn.colours,
                 )
             )
 
+    def _turn(self, world: Floats) -> _Turn:
+        linear = world[:3, :3]
+        key = linear.tobytes()
+        if key not in self._turns:
+            self._turns[key] = _turn_of(linear.copy())
+        return self._turns[key]
+
     def _dots(self, told: str, drawn: Surface, places: list[Floats]) -> None:
         for place in places:
-            points = _moved(drawn.points, self._matrix @ place)
+            world = self._matrix @ place
+            points = _moved(drawn.points, self._turn(world), world[:3, 3])
             if len(points) >= SCAN_FROM:
                 self._raw.add_points(told, points, drawn.colours)
             else:
@@ -234,22 +246,43 @@ def _extras(told: Tree) -> Tree:
     return extras if isinstance(extras, dict) else {}
 
 
-def _moved(points: Any, world: Floats) -> Any:
-    """(n, 3) places; single precision stays where axes are only exchanged."""
-    linear, moved = world[:3, :3], world[:3, 3]
+@dataclass(frozen=True, slots=True)
+class _Turn:
+    """What the linear part of a placement does: which axes it only exchanges, whether it keeps lengths, and whether it mirrors."""
+
+    linear: Floats
+    axis: tuple[int, ...] | None
+    inverse: Floats
+    rigid: bool
+    mirrors: bool
+
+
+def _turn_of(linear: Floats) -> _Turn:
     axis = np.argmax(np.abs(linear), axis=1)
-    if points.dtype == np.float32 and not moved.any() and np.array_equal(np.abs(linear), np.eye(3)[axis]):
-        made = np.empty_like(points)
-        for row in range(3):
-            np.multiply(points[:, axis[row]], np.float32(linear[row, axis[row]]), out=made[:, row])
-        return made
-    return np.asarray(points, float) @ linear.T + moved
+    exchanged = bool((np.abs(linear) == np.eye(3)[axis]).all())
+    rigid = exchanged or bool(np.abs(linear @ linear.T - np.eye(3)).max() < 1e-9)
+    return _Turn(linear, tuple(axis.tolist()) if exchanged else None, np.linalg.pinv(linear), rigid, bool(np.linalg.det(linear) < 0))
 
 
-def _turned(normals: Any, world: Floats) -> Any:
+def _exchanged(values: Any, turn: _Turn) -> Any:
+    """(n, 3) with its columns exchanged and signed, in single precision."""
+    assert turn.axis is not None
+    made = np.empty_like(values)
+    for row in range(3):
+        np.multiply(values[:, turn.axis[row]], np.float32(turn.linear[row, turn.axis[row]]), out=made[:, row])
+    return made
+
+
+def _moved(points: Any, turn: _Turn, moved: Floats) -> Any:
+    """(n, 3) places; single precision stays where axes are only exchanged."""
+    if points.dtype == np.float32 and turn.axis is not None and not moved.any():
+        return _exchanged(points, turn)
+    return np.asarray(points, float) @ turn.linear.T + moved
+
+
+def _turned(normals: Any, turn: _Turn) -> Any:
     """(n, 3) directions of surfaces, unit length."""
-    linear = world[:3, :3]
-    if np.allclose(linear @ linear.T, np.eye(3), atol=1e-9):
-        return _moved(normals, np.vstack([np.column_stack([linear, np.zeros(3)]), [0, 0, 0, 1]]))
-    made = np.asarray(normals, float) @ np.linalg.pinv(linear)
-    return made / np.maximum(np.linalg.norm(made, axis=1, keepdims=True), 1e-12)
+    if normals.dtype == np.float32 and turn.axis is not None:
+        return _exchanged(normals, turn)
+    made = np.asarray(normals, float) @ turn.inverse
+    return made if turn.rigid else made / np.maximum(np.linalg.norm(made, axis=1, keepdims=True), 1e-12)
