@@ -126,11 +126,11 @@ def by_laspy(path: Path) -> Figures:
 
 
 PARSERS: dict[str, tuple[str, Callable[[Path], Figures]]] = {
-    **{suffix: ("trimesh", by_trimesh) for suffix in (".obj", ".glb", ".gltf", ".stl", ".ply", ".off", ".3mf", ".dae")},
+    **dict.fromkeys((".obj", ".glb", ".gltf", ".stl", ".ply", ".off", ".3mf", ".dae"), ("trimesh", by_trimesh)),
     ".ifc": ("IfcOpenShell", by_ifc),
-    **{suffix: ("usd-core", by_usd) for suffix in (".usd", ".usda", ".usdc", ".usdz")},
+    **dict.fromkeys((".usd", ".usda", ".usdc", ".usdz"), ("usd-core", by_usd)),
     ".dxf": ("ezdxf", by_dxf),
-    **{suffix: ("laspy", by_laspy) for suffix in (".las", ".laz")},
+    **dict.fromkeys((".las", ".laz"), ("laspy", by_laspy)),
 }
 
 

@@ -295,3 +295,40 @@ def test_a_reader_that_falls_over_harms_nothing(tmp_path: Path, monkeypatch: pyt
         open_model(write(tmp_path, ".stl"), waiting=lambda seconds: False)
     assert time.monotonic() - started < 20
     assert resource.getrlimit(resource.RLIMIT_DATA)[0] == resource.RLIM_INFINITY
+
+
+def test_one_stray_object_never_moves_the_origin(tmp_path: Path) -> None:
+    made = trimesh.Scene()
+    for number in range(6):
+        made.add_geometry(box_between((number * 3, 0, 0), (number * 3 + 2, 2, 3)), node_name=f"Wall {number}")
+    made.add_geometry(box_between((3_400_000, 5_000_000, 0), (3_400_001, 5_000_001, 1)), node_name="Lost survey point")
+    made.apply_transform(Y_UP)
+    (tmp_path / "s.glb").write_bytes(made.export(file_type="glb"))
+    model, _ = read_model(tmp_path / "s.glb")
+    assert model.offset == (0.0, 0.0, 0.0)
+    assert model.bounds == pytest.approx(np.array([(0, 0, 0), (17, 2, 3)]), abs=1e-4)
+    told = next(problem for problem in model.problems if problem.code == "stray-objects")
+    assert "Lost survey point" in told.sentence and len(told.object_ids) == 1
+
+
+def test_an_engine_is_no_building(tmp_path: Path) -> None:
+    """Hundreds of small parts in a heap: one level, no rooms, and soon."""
+    random = np.random.default_rng(5)
+    made = trimesh.Scene()
+    for number in range(400):
+        part = trimesh.creation.cylinder(random.uniform(0.02, 0.3), random.uniform(0.05, 0.8), 24)
+        part.apply_transform(trimesh.transformations.random_rotation_matrix(random.random(3)))
+        part.apply_translation(random.uniform(-1.5, 1.5, 3) * (1.0, 1.0, 8.0))
+        made.add_geometry(part, node_name=f"Part {number}")
+    (tmp_path / "e.glb").write_bytes(made.export(file_type="glb"))
+    started = time.monotonic()
+    model, _ = read_model(tmp_path / "e.glb")
+    assert len(model.storeys) == 1 and not model.rooms
+    assert time.monotonic() - started < 20.0
+
+
+def test_unit_and_axis_can_be_chosen_for_every_kind(tmp_path: Path) -> None:
+    for suffix in (*MESHES, ".ifc", ".laz"):
+        path = write(tmp_path, suffix)
+        usual = np.ptp(read_model(path, 1.0)[0].bounds, axis=0)
+        assert np.ptp(read_model(path, 0.1)[0].bounds, axis=0) == pytest.approx(usual * 0.1, rel=1e-3), suffix

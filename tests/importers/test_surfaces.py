@@ -269,3 +269,19 @@ def test_a_radiance_picture_is_read_run_by_run() -> None:
     for cut in (20, 50, 60, 70):
         with pytest.raises(ValueError, match="Radiance"):
             read_radiance((b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 2 +X 8\n" + row * 2)[:cut])
+
+
+def test_smoothing_groups_bend_curved_surfaces_and_leave_edges_sharp(tmp_path: Path) -> None:
+    import trimesh
+
+    pipe = trimesh.creation.cylinder(1.0, 4.0, 32)
+    lines = "".join(f"v {x} {y} {z}\n" for x, y, z in pipe.vertices)
+    faces = "".join(f"f {a + 1} {b + 1} {c + 1}\n" for a, b, c in pipe.faces)
+    smooth, flat = obj(tmp_path, f"{lines}s 1\n{faces}"), obj(tmp_path, f"{lines}s off\n{faces}")
+    side = np.abs(smooth.normals[:, 2]) < 0.5
+    outward = smooth.vertices[side, :2] / np.linalg.norm(smooth.vertices[side, :2], axis=1, keepdims=True)
+    assert np.einsum("ij,ij->i", smooth.normals[side, :2], outward).min() > 0.9999
+    assert np.abs(smooth.normals[~side, 2]).min() > 0.9999
+    straight = np.abs(flat.normals[:, 2]) < 0.5
+    turned = flat.vertices[straight, :2] / np.linalg.norm(flat.vertices[straight, :2], axis=1, keepdims=True)
+    assert np.einsum("ij,ij->i", flat.normals[straight, :2], turned).min() < 0.996

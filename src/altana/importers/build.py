@@ -29,6 +29,7 @@ from altana.core.model import (
 )
 from altana.importers.levels import with_levels
 from altana.importers.raw import LARGEST_M, Part, RawModel
+from altana.importers.smoothing import smooth_corners
 from altana.importers.splats import splatted
 
 #: Beyond this distance from the origin single precision gets coarser than a millimetre.
@@ -215,7 +216,8 @@ def _add_flat_normals(parts: Sequence[Part]) -> None:
             part.uvs = None
         if part.colours is not None and len(part.colours) == len(part.vertices):
             part.colours = part.colours[taken - first[index]]
-        part.vertices, part.normals = points[taken], normal[mine]
+        own = smooth_corners(part.vertices - middle, part.faces).astype(np.float32) if part.smooth else normal[mine]
+        part.vertices, part.normals = points[taken], own
         part.faces = np.arange(len(taken)).reshape(-1, 3)
 
 

@@ -36,6 +36,8 @@ class _Faces:
     corners: list[str] = field(default_factory=list)
     #: How many vertices, texture places and normals stood before each face, for numbers that count back.
     before: list[tuple[int, int, int]] = field(default_factory=list)
+    #: Whether any of them belongs to a smoothing group.
+    smooth: bool = False
 
 
 @dataclass(slots=True)
@@ -79,6 +81,7 @@ def _sorted(data: bytes) -> _Read:
         text = text.replace("\\\r\n", " ").replace("\\\n", " ")
     made = _Read()
     thing = group = material = ""
+    smooth = False
     current: _Faces | None = None
     for line in text.splitlines():
         word, _, rest = line.strip().partition(" ")
@@ -87,6 +90,7 @@ def _sorted(data: bytes) -> _Read:
         elif word == "f":
             if current is None:
                 current = made.faces.setdefault((_label(thing, group), material), _Faces())
+                current.smooth |= smooth
             corners = rest.split("#")[0].split()
             current.counts.append(len(corners))
             current.corners += corners
@@ -101,6 +105,8 @@ def _sorted(data: bytes) -> _Read:
             current = None
         elif word in ("l", "p"):
             made.lines.append((group or thing or "Lines", word, rest.split("#")[0].split(), len(made.vertices)))
+        elif word == "s":
+            smooth, current = rest.strip().lower() not in ("", "0", "off"), None
         elif word == "mtllib":
             made.libraries.append(rest.strip())
         elif word in CURVED:
@@ -192,12 +198,12 @@ def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: 
             label = label or "Object"
             if label not in keys:
                 keys[label] = names.of(label)
-            raw.parts.append(_part(keys[label], library.number(material), corners, cut, points, textures, normals, colours))
+            raw.parts.append(_part(keys[label], library.number(material), corners, cut, points, textures, normals, colours, faces.smooth))
     if damaged:
         raw.problems.append(Problem("damaged-faces", f"{damaged} faces name corners that the file does not have; they were left out."))
 
 
-def _part(label: tuple[str, str], material: int, corners: Ints, cut: Ints, points: Floats, textures: Floats, normals: Floats, colours: Any) -> Part:
+def _part(label: tuple[str, str], material: int, corners: Ints, cut: Ints, points: Floats, textures: Floats, normals: Floats, colours: Any, smooth: bool) -> Part:
     used = corners[cut.reshape(-1)]
     textured = len(textures) > 0 and bool(((used[:, 1] >= 0) & (used[:, 1] < len(textures))).all())
     shaded = len(normals) > 0 and bool(((used[:, 2] >= 0) & (used[:, 2] < len(normals))).all())
@@ -220,6 +226,7 @@ def _part(label: tuple[str, str], material: int, corners: Ints, cut: Ints, point
         normals[rows[:, 2]] if shaded else None,
         textures[rows[:, 1]] if textured else None,
         None if colours is None else colours[rows[:, 0]],
+        smooth and not shaded,
     )
 
 

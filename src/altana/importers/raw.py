@@ -29,6 +29,8 @@ class Part:
     normals: npt.NDArray[np.floating] | None = None
     uvs: npt.NDArray[np.floating] | None = None
     colours: npt.NDArray[np.uint8] | None = None
+    #: Whether the file asks for smooth directions without giving them.
+    smooth: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -95,6 +95,7 @@ class _Shape:
     normals: Any = None
     uvs: Any = None
     colours: Any = None
+    smooth: bool = False
 
 
 class _Reader:
@@ -171,7 +172,8 @@ class _Reader:
             if held and held.HasValue():
                 uvs = self._per_corner(held.ComputeFlattened(self._time), held.GetInterpolation(), count, corner, len(place))
                 break
-        return _Shape(place, count, corner, normals, uvs, self._shades(api, count, corner, len(place)))
+        smooth = normals is None and mesh.GetSubdivisionSchemeAttr().Get(self._time) != UsdGeom.Tokens.none
+        return _Shape(place, count, corner, normals, uvs, self._shades(api, count, corner, len(place)), smooth)
 
     def _shades(self, api: Any, counts: Ints, corners: Ints, points: int) -> Any:
         held = api.FindPrimvarWithInheritance("displayColor")
@@ -272,7 +274,7 @@ class _Reader:
         uvs = shape.uvs[rows][:, :2] if shape.uvs is not None and shape.uvs.shape[1] >= 2 else None
         painted = shape.colours[rows] if shape.colours is not None and self._raw.materials[material].name == "Painted" else None
         self._raw.parts.append(
-            Part(key, name, category_of(name), "", material, points @ linear.T + world[:3, 3], places.reshape(-1, 3), normals, uvs, painted)
+            Part(key, name, category_of(name), "", material, points @ linear.T + world[:3, 3], places.reshape(-1, 3), normals, uvs, painted, shape.smooth)
         )
 
     def _curves(self, curves: Any, world: Floats) -> None:

@@ -26,7 +26,7 @@ from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 10
+REVISION = 11
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
 _RUNS = ("first", "count", "owner", "low", "high")

@@ -210,7 +210,7 @@ class ShotSettings(QWidget):
 
     def _choose_picture(self) -> None:
         path, _ = QFileDialog.getOpenFileName(
-            self, "Background picture", str(self.project_path.parent), "Pictures (*.png *.jpg *.jpeg *.tif)"
+            self, "Background picture", str(self.project_path.parent), "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp *.hdr *.exr)"
         )
         if path:
             self.use_picture(Path(path))

@@ -1,0 +1,66 @@
+"""Directions of curved surfaces whose file gives none but asks for smooth ones.
+
+Each corner takes the mean of the triangles that meet there and lie within CREASE of its own, weighted by their angle there (G. Thürmer and C. A. Wüthrich,
+"Computing vertex normals from polygonal facets", 1998), so that it does not matter how faces were cut and edges that are meant stay sharp.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from altana.core.conventions import Floats, Ints
+
+CREASE_DEG = 44.0
+#: Pairs of triangles that meet at a corner, looked at together.
+AT_A_TIME = 4_000_000
+#: Corners in which more triangles than this meet are poles of a fan; they stay as they are.
+MOST_AT_A_CORNER = 64
+
+
+def smooth_corners(points: Floats, faces: Ints) -> Floats:
+    """(3m, 3) directions of all corners of (m, 3) triangles over (n, 3) points, triangle after triangle; unit length."""
+    corner = points[faces]
+    cross = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+    size = np.linalg.norm(cross, axis=1, keepdims=True)
+    unit = np.where(size > 0.0, cross / np.maximum(size, 1e-300), (0.0, 0.0, 1.0))
+    weight = _angles(corner).reshape(-1)
+    scale = max(float(np.ptp(points, axis=0).max()), 1e-12)
+    _, place = np.unique(np.round((points - points.min(axis=0)) / scale * 1e6).astype(np.int64), axis=0, return_inverse=True)
+    at = place.reshape(-1)[faces.reshape(-1)]
+    order = np.argsort(at, kind="stable")
+    starts = np.flatnonzero(np.r_[True, np.diff(at[order]) > 0])
+    counts = np.diff(np.r_[starts, len(order)])
+    made = np.repeat(unit, 3, axis=0)
+    usable = (counts > 1) & (counts <= MOST_AT_A_CORNER)
+    starts, counts = starts[usable], counts[usable]
+    ends = np.cumsum(counts**2)
+    begin = 0
+    while begin < len(counts):
+        end = max(begin + 1, int(np.searchsorted(ends, (ends[begin - 1] if begin else 0) + AT_A_TIME)))
+        _mix(made, weight, unit, order, starts[begin:end], counts[begin:end])
+        begin = end
+    return made
+
+
+def _angles(corner: Floats) -> Floats:
+    """(m, 3) angles of triangles (m, 3, 3) at their corners, radians."""
+    ahead = np.roll(corner, -1, axis=1) - corner
+    back = np.roll(corner, 1, axis=1) - corner
+    across = np.linalg.norm(np.cross(ahead, back), axis=2)
+    angles: Floats = np.arctan2(across, np.einsum("mck,mck->mc", ahead, back))
+    return angles
+
+
+def _mix(made: Floats, weight: Floats, unit: Floats, order: Ints, starts: Ints, counts: Ints) -> None:
+    """Mix the corners of some places in place."""
+    pairs = counts**2
+    group = np.repeat(np.arange(len(counts)), pairs)
+    within = np.arange(int(pairs.sum())) - np.repeat(np.cumsum(pairs) - pairs, pairs)
+    mine = order[starts[group] + within // counts[group]]
+    other = order[starts[group] + within % counts[group]]
+    near = np.einsum("ij,ij->i", unit[mine // 3], unit[other // 3]) > np.cos(np.radians(CREASE_DEG))
+    mine, other = mine[near], other[near]
+    used, index = np.unique(mine, return_inverse=True)
+    total = np.stack([np.bincount(index, weights=unit[other // 3, axis] * weight[other]) for axis in range(3)], axis=1)
+    length = np.linalg.norm(total, axis=1, keepdims=True)
+    made[used] = np.where(length > 0.0, total / np.maximum(length, 1e-300), made[used])
