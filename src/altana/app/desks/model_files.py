@@ -43,6 +43,7 @@ class ModelFiles:
         group.add_field("Turned", self.turn)
         self.turn.changed.connect(lambda value: self.correct("Turn the model", turn_deg=value))
         self.shown = QCheckBox("Part of the scene")
+        self.shown.setAccessibleName("Part of the scene")
         self.shown.setToolTip("Whether this file is shown, throws shadows and is stood on; it stays in the project either way")
         group.add_wide(self.shown)
         self.choice.activated.connect(lambda _: self.refresh())
