@@ -17,8 +17,8 @@ TARGETS = ("object", "room", "façade")
 FACADE_DEPTH_M = 0.6
 #: A wider gap parts two façades.
 GAP_M = 1.5
-#: The frame in which a whole building is looked at (mm), and how much larger than it what is shown may not be.
-OVERVIEW_MM, MARGIN = (36.0, 20.25), 1.12
+#: The frame in which a whole building is looked at (mm), and so many times what is shown fits in it: with a margin all round, or closer.
+OVERVIEW_MM, MARGIN, CLOSE = (36.0, 20.25), 1.12, 0.6
 OUTSIDE_PARTS = frozenset({"Wall", "Window", "Door", "Curtain wall", "Glazing", "Roof", "Column", "Beam", "Plate", "Covering"})
 
 
@@ -47,16 +47,16 @@ def overview(model: Model) -> Camera:
     """A view of the whole building from the south-east, from above: what the Frame shows without a camera."""
     middle = model.vertices[model.faces[:: max(1, len(model.faces) // 400_000)]].mean(axis=1).astype(float)
     low, high = np.percentile(middle, 2.0, axis=0), np.percentile(middle, 98.0, axis=0)
-    whole = model.bounds
+    whole, margin = model.bounds, CLOSE
     if np.ptp(whole, axis=0).max() <= 2.5 * (high - low).max():
-        # Nothing lies far around it, so all of it is looked at.
-        low, high = whole
+        # Nothing lies far around it, so all of it is looked at; else what stands in the middle of its land.
+        (low, high), margin = whole, MARGIN
     centre = (low + high) / 2
     # Looked at over the shoulder of a tall neighbour: from the south-east, twenty-two degrees down.
     right, up, ahead = Pose((0.0, 0.0, 0.0), 324.0, -22.0).axes()
     corners = np.array([[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])]) - centre
     # As far back as every corner of what most triangles lie in wants, with a margin all round.
-    wide, tall = OVERVIEW_MM[0] / 2.0 / FOCAL_OUTSIDE_MM / MARGIN, OVERVIEW_MM[1] / 2.0 / FOCAL_OUTSIDE_MM / MARGIN
+    wide, tall = OVERVIEW_MM[0] / 2.0 / FOCAL_OUTSIDE_MM / margin, OVERVIEW_MM[1] / 2.0 / FOCAL_OUTSIDE_MM / margin
     away = float(np.maximum(np.abs(corners @ right) / wide, np.abs(corners @ up) / tall).max() - (corners @ ahead).min())
     away = max(away, 0.05)
     x, y, z = (centre - ahead * away).tolist()

@@ -36,11 +36,11 @@ class ModelFiles:
             NumberField(f"Moved {word}", f"How far the model is moved {word}, metres", "m", 2, 0.1, -FARTHEST_M, FARTHEST_M)
             for word in ("east", "north", "up")
         )
-        for word, field in zip(("Moved east", "Moved north", "Moved up"), self.move, strict=True):
-            group.add_field(word, field)
+        for field in self.move:
             field.changed.connect(lambda _: self._place())
         self.turn = NumberField("Turned", "How far the model is turned clockwise about its own zero", "°", 2, 1.0, -360.0, 360.0)
-        group.add_field("Turned", self.turn)
+        group.add_pair("East, north", self.move[0], self.move[1])
+        group.add_pair("Up, turned", self.move[2], self.turn)
         self.turn.changed.connect(lambda value: self.correct("Turn the model", turn_deg=value))
         self.shown = QCheckBox("Part of the scene")
         self.shown.setAccessibleName("Part of the scene")
