@@ -157,3 +157,40 @@ def test_a_ray_caster_in_pieces_finds_the_same(demo_opened: Opened) -> None:
     nothing = RayScene(model.vertices, model.faces[:0], 100)
     assert nothing.cast(start[:2], along[:2]).face.tolist() == [-1, -1]
     assert not nothing.shaded(start[:2], along[:2]).any()
+
+
+def test_trees_are_built_where_rays_go_and_the_oldest_are_given_up(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A row of blocks as far apart as rays see: each finds its own, whatever was given up meanwhile, and together they find what one tree finds."""
+    from altana.core.geometry import rays as module
+
+    monkeypatch.setattr(module, "BLOCK", 24)
+    monkeypatch.setattr(module, "MOST_TREES", 3)
+    model = model_of(*((f"Box {n}", box_between((n * 10, 0, 0), (n * 10 + 2, 2, 2 + n * 0.1)), STONE) for n in range(30)))
+    many = RayScene.of(model)
+    assert len(many._blocks) >= 15 and not many._asked
+    places = np.array([(n * 10 + 1.0, 1.0, 50.0) for n in range(30)])
+    down = np.tile((0.0, 0.0, -1.0), (30, 1))
+    found = many.cast(places, down)
+    assert found.distance_m == pytest.approx(50.0 - 2.0 - np.arange(30) * 0.1, abs=1e-5)
+    assert len(many._asked) <= 3 and sum(block._tree is not None for block in many._blocks) <= 3
+    random = np.random.default_rng(4)
+    start = random.uniform((-5, -5, 0), (300, 7, 8), (400, 3))
+    along = random.normal(size=(400, 3))
+    along /= np.linalg.norm(along, axis=1, keepdims=True)
+    monkeypatch.setattr(module, "BLOCK", 200_000)
+    one = RayScene.of(model)
+    assert len(one._blocks) == 1
+    assert many.cast(start, along).distance_m == pytest.approx(one.cast(start, along).distance_m)
+    assert (many.shaded(start, along) == one.shaded(start, along)).all()
+
+
+def test_runs_find_what_is_near() -> None:
+    from altana.core.geometry.runs import joined_runs, object_boxes, runs_of
+
+    model = model_of(*((f"Box {n}", box_between((n * 10, 0, 0), (n * 10 + 2, 2, 2)), STONE) for n in range(6)))
+    near = runs_of(model).within(np.array([19.0, 0.0, 0.0]), np.array([23.0, 1.0, 1.0]))
+    assert set(model.face_objects()[near].tolist()) == {2}
+    low, high = object_boxes(model)
+    assert low[3].tolist() == [30.0, 0.0, 0.0] and high[3].tolist() == [32.0, 2.0, 2.0]
+    both = joined_runs([model, model], [np.zeros(3), np.array([0.0, 100.0, 0.0])])
+    assert both.owner.tolist() == list(range(12)) and both.low[6].tolist() == [0.0, 100.0, 0.0] and both.first[6] == len(model.faces)

@@ -271,6 +271,37 @@ def test_a_radiance_picture_is_read_run_by_run() -> None:
             read_radiance((b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 2 +X 8\n" + row * 2)[:cut])
 
 
+def test_light_pictures_are_read_wherever_a_picture_is_taken(tmp_path: Path) -> None:
+    import OpenEXR
+
+    from altana.importers.pictures import opened_picture
+
+    row = b"\2\2\0\x08" + b"\x88\x80" * 3 + b"\x88\x81"
+    (tmp_path / "sky.hdr").write_bytes(b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 2 +X 8\n" + row * 2)
+    light = np.full((4, 4, 3), 0.5, np.float32)
+    light[0] = (-1.0, 7.0, 0.5)
+    with OpenEXR.File({"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}, {"RGB": light}) as file:
+        file.write(str(tmp_path / "wall.exr"))
+    assert np.asarray(opened_picture(tmp_path / "sky.hdr"))[0, 0].tolist() == [255, 255, 255]
+    # What is negative is black, what is brighter than white is white; half the light is a displayed 188.
+    shown = np.asarray(opened_picture(tmp_path / "wall.exr"))
+    assert shown[0, 0].tolist() == [0, 255, 188] and shown[2, 2].tolist() == [188, 188, 188]
+    model = obj(tmp_path, "v 0 0 0\nv 9 0 0\nv 9 0 9\nusemtl a\nf 1 2 3\n", "newmtl a\nmap_Kd wall.exr\n")
+    assert len(model.images) == 1 and model.materials[0].image == 0
+
+
+def test_an_archive_that_would_swell_is_refused(tmp_path: Path) -> None:
+    import zipfile
+
+    from altana.core.errors import UserError
+
+    for name, inner in (("m.ifczip", "model.ifc"), ("m.3mf", "3D/3dmodel.model")):
+        with zipfile.ZipFile(tmp_path / name, "w", zipfile.ZIP_DEFLATED) as archive:
+            archive.writestr(inner, b"\0" * 40_000_000)
+        with pytest.raises(UserError, match="packed more tightly"):
+            read_model(tmp_path / name)
+
+
 def test_smoothing_groups_bend_curved_surfaces_and_leave_edges_sharp(tmp_path: Path) -> None:
     import trimesh
 

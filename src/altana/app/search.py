@@ -24,14 +24,18 @@ class Entry:
 
 def plain(text: str) -> str:
     """Small letters without accents: what is typed need not have them."""
+    if text.isascii():
+        # Most names of objects are, and there may be tens of thousands at every key.
+        return text.lower()
     return "".join(letter for letter in unicodedata.normalize("NFKD", text.lower()) if not unicodedata.combining(letter))
 
 
 def rank(text: str, words: list[str]) -> int:
     """How well a name answers: 0 not at all; the more, the better."""
     lower = plain(text)
-    if not all(word in lower for word in words):
-        return 0
+    for word in words:
+        if word not in lower:
+            return 0
     whole = " ".join(words)
     if lower.startswith(whole):
         return 4

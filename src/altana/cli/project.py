@@ -119,6 +119,9 @@ def _lines(facts: dict[str, Any]) -> list[str]:
         lines.append(
             f"  {model['source']}: {model['triangles']} triangles, {model['objects']} objects, {size[0]:.1f} × {size[1]:.1f} × {size[2]:.1f} m, unit {model['unit']}"
         )
+    place = model["place"] if model else None
+    if place and place["latitude_deg"] is not None:
+        lines.append(f"  stands at {place['latitude_deg']:.5f}° north, {place['longitude_deg']:.5f}° east; true north {place['north_deg']:g}°")
     lines += [f"  storey {item['name']} at {item['elevation_m']:.2f} m" for item in facts["storeys"]]
     lines += [f"  room {item['name']}" for item in facts["rooms"]]
     lines += [f"  camera {item['name']}" for item in facts["cameras"]]

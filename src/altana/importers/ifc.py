@@ -26,7 +26,7 @@ from altana.core.model import Material, Place, Problem, Room, Storey
 from altana.importers.finish import kind_of
 from altana.importers.folder import ModelFolder
 from altana.importers.ifcxml import read_ifcxml
-from altana.importers.memory import check_room, check_triangles
+from altana.importers.memory import WHILE_READING, check_archive, check_room, check_triangles
 from altana.importers.pictures import keep_picture
 from altana.importers.raw import Part, RawModel
 from altana.importers.units import UNITS, settle, unit_name
@@ -49,10 +49,6 @@ WORDS = {
 }
 MOST_ANNOTATIONS = 20_000
 NOT_DRAWN = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
-
-
-#: A file within an archive may be this many times as large as the archive, and takes so many times its size in memory.
-UNPACKED, WHILE_READING = 200, 8
 
 
 def read_ifc_file(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
@@ -81,14 +77,12 @@ def _told_unit(raw: RawModel) -> float:
 
 def _unpacked(path: Path, place: Path) -> Path:
     """The first IFC file in an archive, in a folder of its own."""
+    check_archive(path, path.name)
     try:
         with zipfile.ZipFile(path) as archive:
             found = next((item for item in archive.infolist() if Path(item.filename).suffix.lower() in (".ifc", ".ifcxml")), None)
             if found is None:
                 raise UserError(f"{path.name} is an archive without an IFC file. Nothing was changed. Choose another file.")
-            check_room(found.file_size * WHILE_READING, path.name)
-            if found.file_size > max(path.stat().st_size * UNPACKED, 1 << 20):
-                raise UserError(f"{path.name} is packed more tightly than any building model. Nothing was changed. Choose another file.")
             made = place / f"model{Path(found.filename).suffix.lower()}"
             with archive.open(found) as source, made.open("wb") as target:
                 while block := source.read(1 << 20):

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import os
 import resource
+import zipfile
+from pathlib import Path
 
 import psutil
 
@@ -13,6 +15,8 @@ from altana.core.errors import UserError
 SHARE = 0.7
 #: Bytes that a triangle takes while a model is put together: corners, directions, textures, numbers, and the copies on the way.
 A_TRIANGLE = 260
+#: What is packed into an archive may be this many times as large as the archive, and takes so many times its size while it is read.
+UNPACKED, WHILE_READING = 200, 8
 
 
 def free_bytes() -> int:
@@ -45,3 +49,15 @@ def check_triangles(count: int, name: str) -> None:
             f"{name} has {count / 1e6:.1f} million triangles once everything in it is placed; this machine has room for "
             f"{free_bytes() / A_TRIANGLE / 1e6:.1f} million now. Nothing was changed. Close other programs, or export a lighter model."
         )
+
+
+def check_archive(path: Path, name: str) -> None:
+    """Refuse an archive that would unpack to more than can be held, or to absurdly much.  Raises UserError; damage is left to its reader."""
+    try:
+        with zipfile.ZipFile(path) as archive:
+            total = sum(item.file_size for item in archive.infolist())
+    except (zipfile.BadZipFile, OSError, NotImplementedError):
+        return
+    check_room(total * WHILE_READING, name)
+    if total > max(path.stat().st_size * UNPACKED, 1 << 20):
+        raise UserError(f"{name} is packed more tightly than any building model. Nothing was changed. Choose another file.")

@@ -13,7 +13,7 @@ import trimesh
 from altana.core.model import OPAQUE, Material
 from altana.importers.finish import kind_of
 from altana.importers.folder import ModelFolder
-from altana.importers.memory import check_room, check_triangles
+from altana.importers.memory import check_archive, check_room, check_triangles
 from altana.importers.naming import Names, category_of
 from altana.importers.raw import Part, RawModel
 from altana.importers.units import settle
@@ -34,6 +34,8 @@ def read_plain(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel,
     suffix = path.suffix.lower().lstrip(".")
     data = path.read_bytes()
     check_room(len(data) * 6, path.name)
+    if suffix == "3mf":
+        check_archive(path, path.name)
     raw, folder = RawModel(), ModelFolder(path)
     scene = trimesh.load_scene(io.BytesIO(data), file_type=suffix, process=False)
     names = Names()

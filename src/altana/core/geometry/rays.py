@@ -19,6 +19,8 @@ from altana.core.model import Model
 
 #: So many triangles share one tree; each further tree makes every ray that meets its box dearer.
 BLOCK = 200_000
+#: So many trees are kept, a gigabyte at most; of a larger model those that were asked longest ago are given up.
+MOST_TREES = 24
 #: Up to so many triangles all trees of a model are built before they are asked.
 WARMED = 2_000_000
 #: Boxes are so much larger than what they hold, metres.
@@ -48,17 +50,22 @@ class _Block:
     def tree(self, vertices: Floats32, faces: Ints32) -> EmbreeScene:
         """The ray caster.  It is fed a piece at a time, so that other threads may have their turn in between."""
         if self._tree is None:
-            made = EmbreeScene()
+            made, meshes = EmbreeScene(), []
             for at in range(0, len(self._numbers), self._piece):
                 corners = faces[self._numbers[at : at + self._piece]]
                 # Shared corners are taken over twice as quickly as triangles of their own.
                 used, own = np.unique(corners, return_inverse=True)
-                self._meshes.append(TriangleMesh(made, vertices[used], own.reshape(-1, 3).astype(np.int32)))
+                meshes.append(TriangleMesh(made, vertices[used], own.reshape(-1, 3).astype(np.int32)))
                 time.sleep(0)
             # The tree itself is built at the first ray.
             made.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
-            self._tree = made
+            self._tree, self._meshes = made, meshes
+            return made
         return self._tree
+
+    def forget(self) -> None:
+        """Give the tree up; it is built again when it is asked."""
+        self._tree, self._meshes = None, []
 
     def own(self, found: dict[str, Any], hit: Bools) -> Ints:
         """Triangle numbers of the rays that hit something."""
@@ -129,6 +136,8 @@ class RayScene:
         """runs : the runs of the model that the triangles are, where they are known.  chosen : (faces,) the triangles that count."""
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
+        #: Blocks in the order in which they were last asked.
+        self._asked: dict[int, None] = {}
         self._blocks = _blocks(self._vertices, self._faces, piece or BLOCK, runs, chosen)
         self._low = np.array([block.low for block in self._blocks], np.float32).reshape(-1, 3) - BOX_SKIN_M
         self._high = np.array([block.high for block in self._blocks], np.float32).reshape(-1, 3) + BOX_SKIN_M
@@ -146,14 +155,24 @@ class RayScene:
             left = rays[enters < nearest[rays]]
             if not len(left):
                 continue
-            block = self._blocks[number]
-            scene = block.tree(self._vertices, self._faces)
+            block, scene = self._blocks[number], self._tree(number)
             found = scene.run(np.ascontiguousarray(start[left]), np.ascontiguousarray(along[left]), output=1)
             hit = (found["primID"] >= 0) & (found["tfar"] < nearest[left])
             where = left[hit]
             face[where] = block.own(found, hit)
             nearest[where] = found["tfar"][hit]
         return face, nearest
+
+    def _tree(self, number: int) -> EmbreeScene:
+        """The tree of a block, built where it is not there; whoever holds an older one may go on with it."""
+        tree = self._blocks[number].tree(self._vertices, self._faces)
+        self._asked.pop(number, None)
+        self._asked[number] = None
+        if len(self._asked) > MOST_TREES:
+            oldest = next(iter(self._asked))
+            self._asked.pop(oldest, None)
+            self._blocks[oldest].forget()
+        return tree
 
     def _met_blocks(self, start: Floats32, along: Floats32) -> Iterator[tuple[int, Ints, Floats32]]:
         """Blocks that some rays meet, nearest first: number, the rays, and where each enters the block's box."""
@@ -222,7 +241,7 @@ class RayScene:
         for number, rays, _ in self._met_blocks(start, along) if self._blocks else ():
             left = rays[~shaded[rays]]
             if len(left):
-                scene = self._blocks[number].tree(self._vertices, self._faces)
+                scene = self._tree(number)
                 parts = _shared(lambda o, d, scene=scene: scene.run(o, d, query="OCCLUDED"), start[left], along[left])  # type: ignore[misc]
                 shaded[left] = np.concatenate(parts) == 0
         return shaded
