@@ -179,20 +179,17 @@ def _offset_of(low: Floats, high: Floats, problems: list[Problem]) -> Vec3:
     return float(x), float(y), float(z)
 
 
-def _mend_normals(parts: Sequence[Part]) -> int:
-    """Drop normals that say nothing: without length, no numbers, or square to their own surfaces; how many parts lost theirs."""
-    dropped = 0
+def _mend_normals(parts: Sequence[Part]) -> None:
+    """Drop directions that say nothing, without length or no numbers: all of a part's where many are so, else the few."""
     for part in parts:
         if part.normals is None or len(part.normals) != len(part.vertices):
             continue
         length = np.linalg.norm(part.normals, axis=1)
         sound = (length > 0.5) & (length < 2.0)
-        if not sound.all():
-            if sound.mean() < 0.9:
-                part.normals, dropped = None, dropped + 1
-                continue
+        if sound.mean() < 0.9:
+            part.normals = None
+        elif not sound.all():
             part.normals = np.nan_to_num(np.where(sound[:, None], part.normals, (0.0, 0.0, 1.0)))
-    return dropped
 
 
 def _add_flat_normals(parts: Sequence[Part]) -> None:
