@@ -87,19 +87,16 @@ def load(context: moderngl.Context, model: Model) -> Textures:
     arrays: list[moderngl.TextureArray] = []
     places: dict[tuple[int, int], Shelf] = {}
     for side in sorted({side for side in sides if side}):
-        mine = [pair for pair, own in zip(wanted, sides, strict=True) if own == side]
-        layers = [layer for pair in mine if (layer := _pixels(model, pair, side)) is not None]
-        readable = [pair for pair in mine if _readable(model, pair)]
+        layers: list[npt.NDArray[np.uint8]] = []
+        for pair in (pair for pair, own in zip(wanted, sides, strict=True) if own == side):
+            pixels = _pixels(model, pair, side)
+            if pixels is not None:
+                places[pair] = Shelf(len(arrays), len(layers))
+                layers.append(pixels)
         if not layers:
             continue
-        for number, pair in enumerate(readable):
-            places[pair] = Shelf(len(arrays), number)
         arrays.append(_array(context, side, layers))
     return Textures(arrays, [places.get((item.image, item.maps.opacity if item.has_holes else -1), Shelf()) for item in model.materials])
-
-
-def _readable(model: Model, pair: tuple[int, int]) -> bool:
-    return any(at >= 0 and size_of(model.images[at]) > 0 and decoded(model.images[at]) is not None for at in pair)
 
 
 def _pixels(model: Model, pair: tuple[int, int], side: int) -> npt.NDArray[np.uint8] | None:

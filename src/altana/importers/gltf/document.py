@@ -56,7 +56,7 @@ UNDERSTOOD = frozenset(
 )
 #: What stands behind names that a person may meet on a file that is refused.
 WORDS = {"EXT_meshopt_compression": "meshopt compression", "KHR_meshopt_compression": "meshopt compression", "KHR_texture_basisu": "KTX2 pictures"}
-SHARPEST = {"EXT_meshopt_compression", "KHR_meshopt_compression"}
+MESHOPT = {"EXT_meshopt_compression", "KHR_meshopt_compression"}
 
 
 class Document:
@@ -166,9 +166,10 @@ class Document:
     def view(self, index: Any) -> memoryview:
         """The bytes of a buffer view."""
         view = self.one("bufferViews", index)
-        if SHARPEST & set(view.get("extensions") or ()):
-            fallback = self.tree["buffers"][view.get("buffer", 0)] if view.get("buffer", 0) < len(self.all("buffers")) else {}
-            if any((fallback.get("extensions") or {}).get(name, {}).get("fallback") for name in SHARPEST):
+        if MESHOPT & set(view.get("extensions") or ()):
+            # A file that does not insist on the compression brings its numbers plain as well, unless this buffer only reserves their place.
+            fallback = self.one("buffers", view.get("buffer", 0))
+            if any((fallback.get("extensions") or {}).get(name, {}).get("fallback") for name in MESHOPT):
                 raise UserError(f"{self.name} needs meshopt compression, which Altana does not read. Nothing was changed. Export it without.")
         start, length = _whole(view.get("byteOffset", 0)), _whole(view.get("byteLength", 0))
         buffer = self._buffer(view.get("buffer"))
