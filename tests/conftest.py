@@ -25,6 +25,7 @@ BUILD = ROOT / "build"
 @pytest.fixture(scope="session", autouse=True)
 def _cache() -> None:
     os.environ.setdefault("ALTANA_CACHE", str(BUILD / "test-cache"))
+    os.environ.setdefault("ALTANA_STATE", str(BUILD / "test-state"))
     # Whatever a test does, the machine stays on.
     os.environ["ALTANA_SWITCH_OFF"] = "pretend"
 

@@ -102,7 +102,7 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     shared_window.state.forget_views()
     shared_window.plan.arm(False)
     shared_window.state.select("cam-01")
-    shared_window._banner_frame.hide()
+    shared_window.notice_bar.hide()
     shared_window.activateWindow()
     shared_window.frame.setFocus()
     scene = shared_window.studio.scene

@@ -193,7 +193,7 @@ def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) 
     found = window.compose.book.of(active(window))
     assert found is not None
     # Either it is clear now, or the window has said that no place is.
-    assert found.cut.opened == () or "opens nothing" in window._banner_text.text()
+    assert found.cut.opened == () or "opens nothing" in window.notice_bar.sentence
 
 
 def test_the_far_bound_says_what_it_took_out(window: MainWindow) -> None:
@@ -321,7 +321,7 @@ def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
     camera = active(window)
     assert camera.near is not None
     assert camera.near_at is not None
-    assert "behind the inner face" in window._banner_text.text()
+    assert "behind the inner face" in window.notice_bar.sentence
     assert camera.eye[2] == 1.6
     checked(window)
     found = window.compose.book.of(camera)
@@ -341,7 +341,7 @@ def test_turning_a_bound_into_a_wall_cut(window: MainWindow) -> None:
     assert active(window).near is None
     assert len(active(window).wall_cuts) == 1
     window.settings_panel.cut.bound_to_cut()
-    assert "no near bound" in window._banner_text.text()
+    assert "no near bound" in window.notice_bar.sentence
 
 
 # ---------------------------------------------------------------------- aids over the Frame
@@ -425,7 +425,7 @@ def test_checking_all_leaves_the_window_free_and_is_stopped(window: MainWindow) 
 def test_a_locked_camera_is_not_mended(window: MainWindow) -> None:
     window.bridge.apply("x", lambda p: set_camera(p, "cam-08", locked=True))
     assert not window.compose.book.mend(["cam-08"], "plumb", "Plumb")
-    assert "locked" in window._banner_text.text()
+    assert "locked" in window.notice_bar.sentence
 
 
 # ---------------------------------------------------------------------- gaps, mends of ours, coverage
@@ -470,7 +470,7 @@ def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, 
     lines = (tmp_path / "coverage.csv").read_text().splitlines()
     assert len(lines) == len(coverage.result) + 1
     coverage.save(tmp_path / "not" / "there.csv")
-    assert "there.csv" in window._banner_text.text()
+    assert "there.csv" in window.notice_bar.sentence
 
 
 def test_a_search_finds_the_new_actions(window: MainWindow) -> None:

@@ -292,8 +292,8 @@ def test_no_floor_is_said_in_a_sentence(window: MainWindow) -> None:
     window.plan.fit_to([(2000, 2000), (2010, 2010)])
     window._arm()
     drag(window.plan, at(window, 2005, 2005), at(window, 2006, 2006))
-    assert window._banner_frame.isVisible()
-    assert "no floor" in window._banner_text.text()
+    assert window.notice_bar.isVisible()
+    assert "no floor" in window.notice_bar.sentence
     assert window.bridge.project is before
     window.plan.fit()
 
@@ -307,7 +307,7 @@ def test_save_and_open_again(window: MainWindow) -> None:
     assert window._saved.text() == "saved"
     assert window.recent() == [window.path]
     assert not window.open_path(window.path.with_name("none.altana"))
-    assert "not there" in window._banner_text.text()
+    assert "not there" in window.notice_bar.sentence
     assert window.bridge.project.cameras[0].name == "Renamed"
 
 

@@ -82,7 +82,7 @@ def toned(desk: HandOverDesk) -> np.ndarray:
     """The picture under the tone that holds, once it is worked out."""
     desk.tone.made = None
     desk.tone._refresh()
-    until(lambda: desk.tone.made is not None and not desk.tone._developer._busy, 20)
+    until(lambda: desk.tone.made is not None and not desk.tone.busy, 20)
     return desk.tone.made.pixels.astype(int)
 
 
@@ -171,7 +171,7 @@ def test_settings_change_all_chosen_rows_and_show_where_they_differ(window: Main
     desk.refresh()
     assert settings.example.text() == "becomes stills/inside/01-waiting-hall.png"
     enter(settings.pattern, "{weather}")
-    assert "no field of a name" in window._banner_text.text()
+    assert "no field of a name" in window.notice_bar.sentence
     assert shots_of(window)[0].pattern == "{order}-{room}"
     settings.quality.chosen.emit(2)
     assert shots_of(window)[0].quality == "final"
@@ -180,7 +180,7 @@ def test_settings_change_all_chosen_rows_and_show_where_they_differ(window: Main
     desk.table.choose(ids[1:2])
     settings.background.setCurrentText("transparent")
     settings.background.activated.emit(settings.background.currentIndex())
-    assert "cannot be transparent" in window._banner_text.text()
+    assert "cannot be transparent" in window.notice_bar.sentence
     assert shots_of(window)[1].background == "sky"
 
 
@@ -196,7 +196,7 @@ def test_presets_are_kept_and_used(window: MainWindow, desk: HandOverDesk, tmp_p
     (tmp_path / "bad.altana-preset").write_text("{")
     desk.refresh()
     desk.settings.use_preset(tmp_path / "bad.altana-preset")
-    assert "cannot be used as a preset" in window._banner_text.text()
+    assert "cannot be used as a preset" in window.notice_bar.sentence
 
 
 def test_names_that_clash_are_shown_and_nothing_starts(window: MainWindow, desk: HandOverDesk) -> None:
@@ -206,7 +206,7 @@ def test_names_that_clash_are_shown_and_nothing_starts(window: MainWindow, desk:
     assert "would be written twice" in desk.table.rows[0].wrong
     desk.make(False)
     assert not desk.production.running
-    assert "Nothing was started" in window._banner_text.text()
+    assert "Nothing was started" in window.notice_bar.sentence
 
 
 def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWindow, desk: HandOverDesk) -> None:
@@ -382,9 +382,9 @@ def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverD
     until(lambda: window.state.loose is not None, 10)
     assert window.state.loose is not None
     assert window.state.loose.view() == wanted.view()
-    assert "This is how" in window._banner_text.text()
+    assert "This is how" in window.notice_bar.sentence
     assert not window.open_picture(Path("/nowhere/x.png"))
-    assert "cannot be read" in window._banner_text.text()
+    assert "cannot be read" in window.notice_bar.sentence
 
 
 def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverDesk) -> None:
@@ -438,7 +438,7 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     desk.refresh()
     rows = {row.shot.id: row for row in desk.table.rows}
     until(drawn, 60)
-    assert "gone.png" in window._banner_text.text()
+    assert "gone.png" in window.notice_bar.sentence
     # Another project may have rows of the same names: it begins with no picture.
     pictures.follow_project(desk.project_path)
     assert [pictures._images.get(key) for key in ids] == [None] * len(ids)
@@ -533,7 +533,7 @@ def test_what_happens_at_the_end_is_chosen_before(window: MainWindow, desk: Hand
     menu.actions()[1].trigger()
     assert desk.end_menu.text() == "Then: say so ▾"
     desk.finished(True)
-    assert window._banner_text.text() == "All is made."
+    assert window.notice_bar.sentence == "All is made."
     desk._choose_end("nothing")
 
 
@@ -563,10 +563,10 @@ def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(window: MainWin
         "x", lambda p: replace(p, cameras=tuple(replace(c, width_px=320, height_px=180) if c.id == "cam-03" else c for c in p.cameras))
     )
     window.copy_frame()
-    until(lambda: "on the clipboard, 320 × 180 px" in window._banner_text.text(), 30)
+    until(lambda: "on the clipboard, 320 × 180 px" in window.notice_bar.sentence, 30)
     assert QApplication.clipboard().image().size().width() == 320
     window.save_frame()
-    until(lambda: "Written:" in window._banner_text.text(), 30)
+    until(lambda: "Written:" in window.notice_bar.sentence, 30)
     (path,) = (desk.project_path.parent / "frames").glob("ticket-office*.png")
     assert image_of(pixels_of(QImage(str(path)))).height() == 180
     path.unlink()
@@ -574,7 +574,7 @@ def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(window: MainWin
         "x", lambda p: replace(p, cameras=tuple(replace(c, width_px=9000, height_px=6000) if c.id == "cam-03" else c for c in p.cameras))
     )
     window.copy_frame()
-    assert "too large for that" in window._banner_text.text()
+    assert "too large for that" in window.notice_bar.sentence
 
 
 def test_panoramas_and_films_are_compared_with_their_last_version_in_step(window: MainWindow, desk: HandOverDesk) -> None:
@@ -674,7 +674,7 @@ def test_line_styles_are_chosen_changed_and_kept(window: MainWindow, desk: HandO
     damaged = next(action for action in filled(lines.styles).actions() if action.text() == f"{kept.name} (damaged)")
     assert not damaged.isEnabled()
     lines.use_file(kept)
-    assert "cannot be used as a line style" in window._banner_text.text()
+    assert "cannot be used as a line style" in window.notice_bar.sentence
     desk.table.choose(ids[2:3])
     assert lines.group.isHidden()
 
@@ -818,14 +818,14 @@ def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: Hand
     assert np.abs(toned(desk) - before).max() <= 1
     (tmp_path / "bad.cube").write_text("LUT_3D_SIZE 4\n")
     desk.tone.use_table(tmp_path / "bad.cube")
-    until(lambda: "cannot be used as a colour table" in window._banner_text.text(), 10)
+    until(lambda: "cannot be used as a colour table" in window.notice_bar.sentence, 10)
     assert "turned" in [action.text() for action in filled(desk.tone.tables).actions()]
     assert take(filled(desk.tone.tables), "None")
     until(lambda: window.bridge.project.tone.table == "", 10)
     # One that is no longer there is said, and the picture is shown without it.
     window.bridge.apply("x", lambda p: replace(p, tone=replace(p.tone, table="tables/gone.cube", table_share=1.0)))
     assert np.abs(toned(desk) - before).max() <= 1
-    until(lambda: "gone.cube is not there" in window._banner_text.text(), 10)
+    until(lambda: "gone.cube is not there" in window.notice_bar.sentence, 10)
     shutil.rmtree(desk.project_path.parent / "tables")
     press(desk.tone_button)
 

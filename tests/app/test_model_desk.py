@@ -157,14 +157,14 @@ def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: P
         assert [line.split(":")[0] for line in change.lines] == ["Crate", "Post"]
         assert 0.005 < change.share < 0.3
         assert window.bridge.project is before
-        assert "1 new, 0 gone, 1 altered" in window._banner_text.text()
+        assert "1 new, 0 gone, 1 altered" in window.notice_bar.sentence
         window.model_desk.changed.setCurrentRow(0)
         assert window.model_desk.comparison.before is not None
         assert window.model_desk.comparison.title == "Towards the post"
         # A file that is damaged now: what was open stays open, and it is said.
         (tmp_path / "small.glb").write_bytes(b"glTF" + b"\0" * 40)
         window.reload_models()
-        until(lambda: "small.glb" in window._banner_text.text() and "damaged" in window._banner_text.text(), 60)
+        until(lambda: "small.glb" in window.notice_bar.sentence and "damaged" in window.notice_bar.sentence, 60)
         assert len(window.bridge.project.cameras) == 2
     finally:
         assert home is not None
@@ -266,7 +266,7 @@ def test_planned_shots_groups_order_and_marks(window: MainWindow) -> None:
     ceiling = QPoint(round(rect.center().x()), round(rect.top() + 6))
     QTest.mouseClick(window.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, ceiling)
     assert window.bridge.project is before
-    assert "not a floor" in window._banner_text.text()
+    assert "not a floor" in window.notice_bar.sentence
     window.compose.arm(False)
     ids = strip.ids()
     window.state.select(ids[1])
@@ -358,7 +358,7 @@ def test_what_is_not_saved_is_kept_and_offered_after_a_crash(window: MainWindow,
     # As after a crash: the project is opened from its file.
     window.bridge.document.mark_saved()
     assert window.open_path(path)
-    assert "ended without saving" in window._banner_text.text()
+    assert "ended without saving" in window.notice_bar.sentence
     # Neither waiting nor further work makes what is offered vanish before it is taken or left on purpose.
     window.keep_now()
     assert autosave.kept(path) is not None
@@ -370,7 +370,7 @@ def test_what_is_not_saved_is_kept_and_offered_after_a_crash(window: MainWindow,
     assert newest is not None
     assert (first.project.cameras[0].name, newest.project.cameras[1].name) == ("Not saved", "Later")
     window.undo()
-    press(window._banner_offer)
+    press(window.notice_bar.offer)
     assert window.bridge.project.cameras[0].name == "Not saved"
     window.undo()
     assert window.bridge.project == saved

@@ -17,6 +17,7 @@ from altana.app.export import ExportSheet
 from altana.app.state import ViewState
 from altana.app.theme.widgets import Group, NumberField, OneLine, Segments
 from altana.app.window import MainWindow
+from altana.app.workspace.notices import Notices
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.shots import set_making
 from altana.core.errors import UserError
@@ -30,7 +31,7 @@ def bridge(application: QApplication) -> Bridge:
     project = Project("P")
     for name in ("A", "B", "C"):
         project, _ = add_camera(project, Camera("", name))
-    return Bridge(project)
+    return Bridge(project, Notices())
 
 
 def test_the_bridge_says_what_changed(bridge: Bridge) -> None:
@@ -48,7 +49,7 @@ def test_the_bridge_says_what_changed(bridge: Bridge) -> None:
     bridge.cancel()
     assert bridge.project.cameras[0].focal_mm == 50.0
     said: list[str] = []
-    bridge.failed.connect(said.append)
+    bridge.notices.told.connect(lambda notice: said.append(notice.sentence))
     assert not bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=-1.0))
     assert "focal length" in said[0]
     assert bridge.apply_adding("x", lambda p: add_camera(p, Camera("", "D"))) == "cam-04"

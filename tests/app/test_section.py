@@ -385,7 +385,7 @@ def test_typed_steps_and_turns(window: MainWindow) -> None:
     assert active(window).eye == pytest.approx((start.eye[0] - 0.5, start.eye[1] + 1.5, 1.8))
     before = window.bridge.project
     window.move_by_steps("north")
-    assert "not three numbers" in window._banner_text.text()
+    assert "not three numbers" in window.notice_bar.sentence
     assert window.bridge.project is before
     window.undo()
     window.type_places("aim 9, 8, 2.6")
@@ -395,7 +395,7 @@ def test_typed_steps_and_turns(window: MainWindow) -> None:
     both = active(window)
     assert (both.eye, both.heading_deg, both.tilt_deg, both.aim_m) == ((5.0, 2.0, 1.5), 0.0, 0.0, 7.0)
     window.type_places("5, 2")
-    assert "semicolon" in window._banner_text.text()
+    assert "semicolon" in window.notice_bar.sentence
     assert active(window) == both
     window.undo()
     window.undo()

@@ -105,7 +105,7 @@ def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, de
     # More pauses than the walk is long are refused with a sentence, and nothing changes.
     before = walk_of(window)
     enter(desk.settings.dwell, "60")
-    assert "longer than the walk" in window._banner_text.text()
+    assert "longer than the walk" in window.notice_bar.sentence
     assert walk_of(window) == before
     count = len(before.keys)
     press(desk.settings.drop_key)
@@ -182,7 +182,7 @@ def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk)
     before = walk_of(window)
     enter(desk.settings.seconds, "40")
     assert walk_of(window) == before
-    assert "is locked" in window._banner_text.text()
+    assert "is locked" in window.notice_bar.sentence
     desk.timeline.choose_key(2)
     for refused in (lambda: press(desk.settings.drop_key), lambda: more("Part"), lambda: press(desk.settings.remove)):
         refused()
@@ -252,7 +252,7 @@ def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  
     assert scene is not None
     window.state.choose_object("")
     desk.settings._look_at_object()
-    assert "Choose an object" in window._banner_text.text()
+    assert "Choose an object" in window.notice_bar.sentence
     counter = next(item for item in scene.model.objects if item.name == "Ticket counter")
     window.state.choose_object(counter.id)
     desk.timeline.choose_key(3)
@@ -319,7 +319,7 @@ def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(wind
     count = len(walk_of(window).keys)
     QTest.keyClick(line, Qt.Key.Key_Delete)
     assert len(walk_of(window).keys) == count
-    assert "at least two places" in window._banner_text.text()
+    assert "at least two places" in window.notice_bar.sentence
 
 
 def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]

@@ -35,7 +35,7 @@ def test_stills_are_made_in_the_background(window: MainWindow, tmp_path: Path) -
     press(sheet.go)
     assert window.work.running
     window.make_stills()
-    assert "already" in window._banner_text.text()
+    assert "already" in window.notice_bar.sentence
     until(lambda: bool(ended), 90)
     assert ended[0][0], ended
     assert picture_at(tmp_path / "out" / "tower-from-the-forecourt.png").shape == (338, 270, 3)
@@ -137,13 +137,13 @@ def test_dropping_and_damaged_files(window: MainWindow, tmp_path: Path) -> None:
     broken.write_text("{")
     before = window.bridge.project
     assert not window.open_path(broken)
-    assert "damaged" in window._banner_text.text()
+    assert "damaged" in window.notice_bar.sentence
     assert window.bridge.project is before
     model = tmp_path / "broken.glb"
     model.write_bytes(b"glTF" + b"\0" * 50)
-    window.say("nothing yet")
+    window.notices.note("nothing yet")
     assert window.start_project([model], tmp_path / "new.altana")
-    until(lambda: "broken.glb" in window._banner_text.text(), 30)
+    until(lambda: "broken.glb" in window.notice_bar.sentence, 30)
     assert window.bridge.project is before
     assert not (tmp_path / "new.altana").exists()
 
@@ -155,8 +155,8 @@ def test_first_start_writes_and_opens_the_demo(window: MainWindow, demo_files: P
     path = window.path
     start_module._first(window, None)
     assert window.path == (demo_files / "larkwater.altana").resolve()
-    assert "demo" in window._banner_text.text()
-    assert window._banner_own.isVisible()
+    assert "demo" in window.notice_bar.sentence
+    assert window.notice_bar.own.isVisible()
     assert path is not None
     window.open_path(path)
     until(lambda: window.studio.scene is not None and window.plan._drawing is not None)

@@ -24,6 +24,7 @@ from altana.core.edits.bounds import (
     with_near,
 )
 from altana.core.edits.cameras import checked
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.moving import slide, step, turn
@@ -67,7 +68,7 @@ def test_a_fixed_bound_typed_anew_is_fixed_at_its_new_place() -> None:
 def test_a_far_bound_never_lies_before_the_near_one() -> None:
     camera = far_fixed(with_far(with_near(CAMERA, 1.0), 5.0), True)
     assert step(camera, 4.5).far is None
-    with pytest.raises(ValueError, match="beyond the near"):
+    with pytest.raises(Refused, match="beyond the near"):
         checked(with_far(with_near(CAMERA, 5.0), 4.0))
 
 
@@ -136,11 +137,11 @@ def test_wall_cuts_are_added_changed_and_removed_one_by_one() -> None:
     assert add_wall_cut(camera, replace(CUT, up_m=2.0)).wall_cuts == (other, replace(CUT, up_m=2.0))
     assert change_wall_cut(camera, 1, on=False).cuts == (CUT,)
     assert remove_wall_cut(camera, 0).wall_cuts == (other,)
-    with pytest.raises(ValueError, match="no wall cut 3"):
+    with pytest.raises(Refused, match="no wall cut 3"):
         change_wall_cut(camera, 2, on=False)
-    with pytest.raises(ValueError, match="width and a height"):
+    with pytest.raises(Refused, match="width and a height"):
         add_wall_cut(CAMERA, replace(CUT, left_m=-5.0))
-    with pytest.raises(ValueError, match="finite"):
+    with pytest.raises(Refused, match="finite"):
         checked(replace(CAMERA, wall_cuts=(replace(CUT, place=(math.inf, 0.0, 0.0)),)))
 
 
@@ -150,7 +151,7 @@ def test_a_near_bound_as_a_wall_cut_shows_the_same() -> None:
     assert made.near is None
     along = made.view().rays(np.array([[5.0, 5.0], [960.0, 540.0], [1915.0, 1075.0]]))
     assert sight_begins(made.view(), along) == pytest.approx(sight_begins(camera.view(), along))
-    with pytest.raises(ValueError, match="no near bound"):
+    with pytest.raises(Refused, match="no near bound"):
         near_as_wall_cut(CAMERA)
 
 

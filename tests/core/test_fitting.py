@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import FIT_MARGIN, fit_by_distance, fit_by_lens, hold_subject, stretch_grade, stretch_limits
 from altana.core.model import Model
@@ -76,9 +77,9 @@ def test_fit_holds_every_vertex_and_touches_its_margin_twice(building: Model, na
 
 def test_fit_says_what_is_impossible() -> None:
     cube = np.array([[x, y, z] for x in (-1, 1) for y in (-1, 1) for z in (0, 2)], float)
-    with pytest.raises(ValueError, match="Step back"):
+    with pytest.raises(Refused, match="Step back"):
         fit_by_lens(Camera("", "x", (0.0, 0.0, 1.0)), cube)
-    with pytest.raises(ValueError, match="Step closer"):
+    with pytest.raises(Refused, match="Step closer"):
         fit_by_lens(Camera("", "x", (0.0, -900.0, 1.0)), cube)
 
 
@@ -96,7 +97,7 @@ def test_room_and_facade_of_the_demo(building: Model) -> None:
     assert touching(made, front)[0] < 0.5
     bench = next(item.id for item in building.objects if item.name == "Bench 1")
     assert len(target_points(building, rays, owner, hall, "object", bench)) > 8
-    with pytest.raises(ValueError, match="neither stands in a room"):
+    with pytest.raises(Refused, match="neither stands in a room"):
         target_points(building, rays, owner, replace(outside, heading_deg=180.0), "room")
 
 

@@ -39,6 +39,7 @@ from altana.core.edits.keeping import (
     stand_planned,
     tidy,
 )
+from altana.core.errors import Refused
 from altana.core.project import Camera, LeftOut, Project
 from altana.storage.project_file import from_json, to_json
 
@@ -86,9 +87,9 @@ def test_formats_keep_their_own_size_shift_and_guides() -> None:
     project = choose_format(remove_format(project, "cam-01", 0), "cam-01", 0)
     assert [item.name for item in project.cameras[0].all_formats] == ["Square 1:1"]
     assert project.cameras[0].rise_mm == 4.0
-    with pytest.raises(ValueError, match="at least one"):
+    with pytest.raises(Refused, match="at least one"):
         remove_format(project, "cam-01", 0)
-    with pytest.raises(ValueError, match="formats"):
+    with pytest.raises(Refused, match="formats"):
         choose_format(project, "cam-01", 5)
     assert from_json(to_json(project), "x") == project
 
@@ -145,11 +146,11 @@ def test_two_of_three_are_given_and_one_follows() -> None:
     assert size_for(0, 0, width=1920, proportion=16 / 9) == (1920, 1080)
     assert size_for(0, 0, height=1350, proportion=0.8) == (1080, 1350)
     assert size_for(0, 0, width=100, height=200) == (100, 200)
-    with pytest.raises(ValueError, match="two of"):
+    with pytest.raises(Refused, match="two of"):
         size_for(0, 0, width=100)
     assert [parse_proportion(text) for text in ("16:9", "2.39:1", "4/5", "1.85")] == pytest.approx([16 / 9, 2.39, 0.8, 1.85])
     for text in ("", "wide", "1:0", "1:2:3", "0", "-2"):
-        with pytest.raises(ValueError, match="not a proportion"):
+        with pytest.raises(Refused, match="not a proportion"):
             parse_proportion(text)
     assert [proportion_text(w, h) for w, h in ((1920, 1080), (1080, 1350), (2390, 1000), (1000, 2390))] == [
         "16:9",
@@ -178,7 +179,7 @@ def test_variants_are_kept_and_nothing_is_lost() -> None:
         assert all(not item.variants for item in tried.variants)
     for _ in range(6):
         start = add_variant(start, "cam-01")
-    with pytest.raises(ValueError, match="up to 6"):
+    with pytest.raises(Refused, match="up to 6"):
         add_variant(start, "cam-01")
     assert len(remove_variant(start, "cam-01", 0).cameras[0].variants) == 5
     assert from_json(to_json(project), "x") == project
@@ -204,7 +205,7 @@ def test_settings_are_copied_to_others_but_not_to_locked_ones() -> None:
     assert project.cameras[0] is start.cameras[0]
     assert project.cameras[2] is start.cameras[2]
     assert project.cameras[1].eye == start.cameras[1].eye
-    with pytest.raises(KeyError, match="no settings"):
+    with pytest.raises(Refused, match="no settings"):
         copy_settings(start, "cam-01", ["cam-02"], ["colour"])
     assert {name for names in SETTINGS.values() for name in names} <= {f.name for f in fields(Camera)}
 
@@ -230,7 +231,7 @@ def test_planned_shots_become_cameras() -> None:
     assert camera is not None
     assert (camera.intent, camera.note, stood.planned) == ("The lake at noon", "with ferry", ())
     assert drop_shot(project, shot).planned == ()
-    with pytest.raises(ValueError, match="what it should show"):
+    with pytest.raises(Refused, match="what it should show"):
         plan_shot(project, "  ")
 
 
@@ -283,9 +284,9 @@ def test_an_older_file_is_read() -> None:
 
 def test_values_that_make_no_picture() -> None:
     for values in ({"guides": ("spiral",)}, {"format_index": 3, "formats": (Camera("", "x").format,)}):
-        with pytest.raises(ValueError, match=r"guide|formats"):
+        with pytest.raises(Refused, match=r"guide|formats"):
             checked(replace(Camera("", "x"), **values))  # type: ignore[arg-type]
-    with pytest.raises(ValueError, match="no variants of its own"):
+    with pytest.raises(Refused, match="no variants of its own"):
         checked(replace(Camera("", "x"), variants=(replace(Camera("", "y"), variants=(Camera("", "z"),)),)))
 
 

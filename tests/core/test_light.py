@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 import trimesh
 
+from altana.core.errors import Refused
 from altana.core.light.lightmap import spread
 from altana.core.light.sky import Sky, sky_of
 from altana.core.light.sun import illuminance, sun_position, towards_sun
@@ -35,7 +36,7 @@ def test_morning_is_in_the_east_and_noon_in_the_south() -> None:
     assert noon[0] == pytest.approx(180.0, abs=1.5)
     assert np.linalg.norm(towards_sun(Light())) == pytest.approx(1.0)
     assert illuminance(Light(hour=1.0))[0] == 0.0
-    with pytest.raises(ValueError, match="date"):
+    with pytest.raises(Refused, match="date"):
         sun_position(Light(date="tomorrow"))
 
 

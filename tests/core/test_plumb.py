@@ -14,6 +14,7 @@ from altana.core.camera.plumb import kept_true, plumb
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.edits.cameras import at_rise_limit, keep_plumb, stays_plumb
+from altana.core.errors import Refused
 from altana.core.moving import turn
 from altana.core.project import Camera
 
@@ -58,9 +59,9 @@ def test_full_plumb_makes_verticals_upright(tilt: float, focal: float) -> None:
 
 
 def test_too_steep_is_refused_with_a_reason() -> None:
-    with pytest.raises(ValueError, match="Tilt less"):
+    with pytest.raises(Refused, match="Tilt less"):
         plumb(Pose((0, 0, 0), 0, 61), Lens(24))
-    with pytest.raises(ValueError, match="between 0 and 1"):
+    with pytest.raises(Refused, match="between 0 and 1"):
         plumb(TILTED, Lens(24), 1.5)
 
 
@@ -78,7 +79,7 @@ def test_plumb_of_ten_thousand_random_cameras() -> None:
         before = View(level, lens, width, high)
         try:
             straight = View(*plumb(pose, lens, amount, keep), width, high)
-        except ValueError:
+        except Refused:
             refused += 1
             continue
         done += 1

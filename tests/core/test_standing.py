@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from altana.core.conventions import turn_between, wrap_heading
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.measures import parse_length, parse_number
 from altana.core.standing import clearances, floor_under, ground_at, stand, standable
@@ -48,7 +48,7 @@ def test_a_new_camera_suits_its_place(demo_opened, floors) -> None:  # type: ign
 
 
 def test_no_floor_is_said(demo_opened, floors) -> None:  # type: ignore[no-untyped-def]
-    with pytest.raises(ValueError, match="no floor"):
+    with pytest.raises(Refused, match="no floor"):
         stand(demo_opened.model, floors, (5000.0, 0.0), (0.0, 0.0), 0.0)
     assert ground_at(floors, (5000.0, 0.0), 0.0) is None
 
@@ -80,14 +80,14 @@ def test_lengths_as_typed(text: str, metres: float) -> None:
 
 @pytest.mark.parametrize("text", ["", "abc", "1 furlong", "5''", "1e999", "nan"])
 def test_what_is_no_length(text: str) -> None:
-    with pytest.raises(ValueError, match="“"):
+    with pytest.raises(Refused, match="“"):
         parse_length(text)
 
 
 def test_numbers_with_units() -> None:
     assert parse_number("24 mm", ("mm",)) == 24.0
     assert parse_number("35", ("mm",)) == 35.0
-    with pytest.raises(ValueError, match="mm"):
+    with pytest.raises(Refused, match="mm"):
         parse_number("24 kg", ("mm",))
 
 

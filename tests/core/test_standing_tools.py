@@ -11,6 +11,7 @@ import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.rooms import found_rooms
 from altana.core.model import Material, Model
@@ -84,7 +85,7 @@ def test_the_roundest_angle_within_what_is_known() -> None:
 
 def test_square_needs_a_wall() -> None:
     ground = model_of(("Ground", box_between((-50, -50, -1), (50, 50, 0)), PLASTER))
-    with pytest.raises(ValueError, match="no wall"):
+    with pytest.raises(Refused, match="no wall"):
         square_to_wall(Camera("", "x", (0.0, 0.0, 1.6)), RayScene(ground.vertices, ground.faces))
 
 
@@ -113,7 +114,7 @@ def test_corner_and_back_to_wall() -> None:
     assert backed.aim == pytest.approx(replace(camera, heading_deg=17.3).aim, abs=1e-3)
     open_side = model_of(("Floor", box_between((-5, -5, -1), (5, 5, 0)), PLASTER), ("Wall", box_between((-5, 4, 0), (5, 5, 3)), PLASTER))
     scene = RayScene(open_side.vertices, open_side.faces)
-    with pytest.raises(ValueError, match="no middle"):
+    with pytest.raises(Refused, match="no middle"):
         between_walls(Camera("", "x", (0.0, 0.0, 1.6)), scene)
     out = back_to_wall(Camera("", "x", (0.0, 0.0, 1.6)), scene, scene)
     # Outdoors: to the edge of the ground.
@@ -128,7 +129,7 @@ def test_heights_and_footing(room: Model) -> None:
     assert "inside something solid" in footing(rays, rays, (6.1, 2.0, 1.6)).trouble
     assert "no floor" in footing(rays, rays, (20.0, 2.0, 1.6)).trouble
     assert "below ground" in footing(rays, rays, (3.0, 2.0, -2.0)).trouble
-    with pytest.raises(ValueError, match="no ceiling"):
+    with pytest.raises(Refused, match="no ceiling"):
         mid_height(rays, rays, (3.0, 2.0, 8.0))
 
 

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from altana.core.edits.shots import checked_qualities, set_making
+from altana.core.errors import Refused
 from altana.core.light.tables import ColourTable, table_of
 from altana.core.light.tone import developed
 from altana.core.project import USUAL_QUALITIES, Making, Project, Style, Tone
@@ -63,7 +64,7 @@ def test_a_table_of_curves_has_one_for_each_channel() -> None:
     ],
 )
 def test_what_is_no_table_is_said(text: str, said: str) -> None:
-    with pytest.raises(ValueError, match=said):
+    with pytest.raises(Refused, match=said):
         table_of(text)
 
 
@@ -81,7 +82,7 @@ def test_a_tone_puts_its_table_over_everything_but_sharpening() -> None:
 def test_styles_have_names_of_their_own_and_are_known_again() -> None:
     assert len({style.name for style in STYLES}) == len(STYLES) >= 6
     assert style_named("soft PENCIL").name == "Soft pencil"
-    with pytest.raises(KeyError, match="Fine pen"):
+    with pytest.raises(Refused, match="Fine pen"):
         style_named("chalk")
     assert called(Style()) == "Ink"
     assert called(replace(style_named("Sepia"), name="from a file")) == "Sepia"
@@ -98,6 +99,6 @@ def test_the_figures_of_a_word_are_the_projects() -> None:
         ("final", Making(0, 1), "passes"),
         ("proof", Making(1, 1, 10), "shadow"),
     ):
-        with pytest.raises(ValueError, match=said):
+        with pytest.raises(Refused, match=said):
             set_making(project, word, making)
     assert checked_qualities(USUAL_QUALITIES) is USUAL_QUALITIES

@@ -29,6 +29,7 @@ from altana.core.edits.walks import (
     split_walk,
     turntable_round,
 )
+from altana.core.errors import Refused
 from altana.core.project import CORNER, EVEN, KEYED, POINT, Look, Project, Turntable, Walk, WalkKey
 from altana.core.walk.path import route_through
 from altana.core.walk.sample import resolve, sample
@@ -79,7 +80,7 @@ def walks(draw: st.DrawFn) -> Walk:
 def test_every_walk_keeps_its_promises(walk: Walk) -> None:
     try:
         line = resolve(walk, None)
-    except ValueError as error:
+    except Refused as error:
         assert "no room" in str(error) or "longer than" in str(error)
         return
     rows = sample(line)
@@ -164,7 +165,7 @@ def test_eases_pauses_and_fixed_seconds() -> None:
     ],
 )
 def test_a_walk_that_cannot_be_timed_says_why(values: dict[str, object], said: str) -> None:
-    with pytest.raises(ValueError, match=said):
+    with pytest.raises(Refused, match=said):
         resolve(replace(STRAIGHT, **values), None)  # type: ignore[arg-type]
 
 
@@ -304,13 +305,13 @@ def test_keys_are_changed_put_in_and_taken_out() -> None:
     assert changed.walks[0].keys[1].dwell_s == 2.0
     assert insert_key(project, walk_id, 2, WalkKey((7, 1, 1.6))).walks[0].keys[2].eye == (7, 1, 1.6)
     assert len(remove_key(project, walk_id, 1).walks[0].keys) == 2
-    with pytest.raises(ValueError, match="at least two"):
+    with pytest.raises(Refused, match="at least two"):
         remove_key(remove_key(project, walk_id, 1), walk_id, 0)
-    with pytest.raises(ValueError, match="no place 9"):
+    with pytest.raises(Refused, match="no place 9"):
         change_key(project, walk_id, 8, dwell_s=1.0)
-    with pytest.raises(ValueError, match="no way to pass"):
+    with pytest.raises(Refused, match="no way to pass"):
         change_key(project, walk_id, 1, bend="wiggly")
-    with pytest.raises(ValueError, match="outside the walk"):
+    with pytest.raises(Refused, match="outside the walk"):
         change_key(project, walk_id, 1, at_s=99.0)
 
 
@@ -334,9 +335,9 @@ def test_a_walk_is_parted_and_joined_again() -> None:
     joined = join_walks(parted, walk_id, second).walks[0]
     assert [key.eye for key in joined.keys] == [key.eye for key in STRAIGHT.keys]
     assert joined.seconds == pytest.approx(10.0)
-    with pytest.raises(ValueError, match="not one with itself"):
+    with pytest.raises(Refused, match="not one with itself"):
         join_walks(project, walk_id, walk_id)
-    with pytest.raises(ValueError, match="between its first"):
+    with pytest.raises(Refused, match="between its first"):
         split_walk(project, walk_id, 0)
 
 
@@ -346,7 +347,7 @@ def test_a_walk_is_parted_and_joined_again() -> None:
 )
 def test_a_turntable_that_makes_no_film_is_refused(values: dict[str, float], said: str) -> None:
     table = replace(Turntable((0.0, 0.0, 0.0), 10.0, 2.0), **values)  # type: ignore[arg-type]
-    with pytest.raises(ValueError, match=said):
+    with pytest.raises(Refused, match=said):
         add_walk(Project(), Walk("", "T", (), turntable=table))
 
 
@@ -396,7 +397,7 @@ def test_places_are_copied_shifted_and_removed_together() -> None:
     assert pasted is not None
     assert [key.eye for key in pasted.keys[4:]] == [key.eye for key in STRAIGHT.keys[:2]]
     # A copy that would stand on its neighbour is passed over; where nothing is left it is said.
-    with pytest.raises(ValueError, match="already passes"):
+    with pytest.raises(Refused, match="already passes"):
         paste_keys(project, walk_id, 1, STRAIGHT.keys[1:2])
     camera = paste_key_camera(project, walk_id, [0, 1], WalkKey((0, 0, 0), focal_mm=85.0, hour=9.0)).walk(walk_id)
     assert camera is not None
@@ -408,7 +409,7 @@ def test_places_are_copied_shifted_and_removed_together() -> None:
     left = remove_keys(project, walk_id, [0, 2]).walk(walk_id)
     assert left is not None
     assert len(left.keys) == 2
-    with pytest.raises(ValueError, match="at least two"):
+    with pytest.raises(Refused, match="at least two"):
         remove_keys(project, walk_id, [0, 1, 2])
 
 
@@ -419,9 +420,9 @@ def test_spans_of_looking_are_added_changed_and_removed() -> None:
     walk = project.walk(walk_id)
     assert walk is not None
     assert walk.looks == (Look(0.2, 0.6, to=(1.0, 2.0, 3.0)),)
-    with pytest.raises(ValueError, match="span between"):
+    with pytest.raises(Refused, match="span between"):
         change_look(project, walk_id, 0, start=0.7)
-    with pytest.raises(ValueError, match="no span 4"):
+    with pytest.raises(Refused, match="no span 4"):
         change_look(project, walk_id, 3, start=0.1)
     emptied = remove_look(project, walk_id, 0).walk(walk_id)
     assert emptied is not None

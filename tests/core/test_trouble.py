@@ -21,6 +21,7 @@ from altana.core.checks.perspective import main_axes, perspective, square_headin
 from altana.core.checks.verticals import check_verticals, upright_edges
 from altana.core.edits.bounds import with_far, with_near
 from altana.core.edits.cameras import add_camera
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import stretch_grade
 from altana.core.mends import Ground, mend
@@ -240,7 +241,7 @@ def test_ground_that_ends_in_view_and_plain_ground_to_the_horizon() -> None:
     project, _ = ground_to_horizon(Project(), model)
     assert checked(with_patches(model, project.patches), outside).gaps.ground_ends < 0.002
     assert project.patches[0].corners[0][2] == pytest.approx(ground_level(model))
-    with pytest.raises(ValueError, match="already"):
+    with pytest.raises(Refused, match="already"):
         ground_to_horizon(project, model)
 
 
@@ -254,9 +255,9 @@ def test_ground_that_ends_in_view_and_plain_ground_to_the_horizon() -> None:
     ],
 )
 def test_a_mend_that_makes_no_surface_is_refused(patch: Patch, said: str) -> None:
-    with pytest.raises(ValueError, match=said):
+    with pytest.raises(Refused, match=said):
         add_patch(Project(), patch.kind, patch.corners)
-    with pytest.raises(KeyError, match="no mend"):
+    with pytest.raises(Refused, match="no mend"):
         remove_patch(Project(), "mend-01")
 
 
@@ -403,9 +404,9 @@ def test_a_mend_that_cannot_be_says_why(ground_of_pierced: Ground) -> None:
         ("far-back", "nothing out"),
         ("rewire", "mends nothing"),
     ):
-        with pytest.raises(ValueError, match=said):
+        with pytest.raises(Refused, match=said):
             mended(project, code, ground_of_pierced)
-    with pytest.raises(KeyError):
+    with pytest.raises(Refused):
         mend(project, "cam-99", "cap", checked(ground_of_pierced.model, LOOKING_OUT), ground_of_pierced)
 
 

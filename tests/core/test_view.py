@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from altana.core.camera.pose import Pose, direction_to
 from altana.core.camera.view import Lens, View, focal_for_angle
+from altana.core.errors import Refused
 
 
 @pytest.mark.parametrize(
@@ -96,12 +97,12 @@ def test_sensor_height_can_be_kept() -> None:
 
 def test_focal_for_an_angle() -> None:
     assert focal_for_angle(90.0, 36.0) == pytest.approx(18.0)
-    with pytest.raises(ValueError, match="between"):
+    with pytest.raises(Refused, match="between"):
         focal_for_angle(180.0, 36.0)
 
 
 def test_direction_to_a_point() -> None:
     assert direction_to((0, 0, 0), (1, 1, 0)) == pytest.approx((45.0, 0.0, 2**0.5))
     assert direction_to((0, 0, 0), (-1, 0, 1))[:2] == pytest.approx((270.0, 45.0))
-    with pytest.raises(ValueError, match="same point"):
+    with pytest.raises(Refused, match="same point"):
         direction_to((1, 2, 3), (1, 2, 3))

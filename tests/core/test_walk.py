@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from altana.core.conventions import COMMON_RATES, frame_count, parse_rate
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Material
 from altana.core.project import KEYED, Walk, WalkKey
@@ -110,14 +111,14 @@ def test_views_have_a_level_horizon() -> None:
 
 def test_rates_that_are_none() -> None:
     for text in ("", "0", "-5", "1/0", "a", "1000"):
-        with pytest.raises(ValueError, match="rate"):
+        with pytest.raises(Refused, match="rate"):
             parse_rate(text)
 
 
 def test_a_route_needs_two_places_apart() -> None:
-    with pytest.raises(ValueError, match="two places"):
+    with pytest.raises(Refused, match="two places"):
         route_through(np.array([(0.0, 0.0, 0.0)]))
-    with pytest.raises(ValueError, match="one point"):
+    with pytest.raises(Refused, match="one point"):
         route_through(np.zeros((3, 3)))
 
 

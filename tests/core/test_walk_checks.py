@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Material, Model
 from altana.core.project import CORNER, Limits, Walk, WalkKey
@@ -150,7 +151,7 @@ def test_rounding_a_corner_mends_a_hasty_turn(hall: Model) -> None:
     rounder = mended(line, flag, ROUND)
     assert rounder.keys[1].bend != CORNER
     assert checked(hall, rounder) == ()
-    with pytest.raises(ValueError, match="Keep clear"):
+    with pytest.raises(Refused, match="Keep clear"):
         mended(line, flag, CLEAR)
 
 

@@ -10,6 +10,7 @@ import trimesh
 
 from altana.core.checks.cut_faces import bodies_of, opened_objects
 from altana.core.edits.bounds import with_near
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import GLASS, Material, Model
 from altana.core.moving import step
@@ -91,9 +92,9 @@ def test_an_angled_bound_opens_more_than_a_wall_cut(house: Model, rays: RayScene
 
 
 def test_picking_needs_a_wall(house: Model, rays: RayScene) -> None:
-    with pytest.raises(ValueError, match="no wall here"):
+    with pytest.raises(Refused, match="no wall here"):
         pick_wall(house, rays, (3.0, -8.0, 1.5), (3.0, -9.0, 1.5))
-    with pytest.raises(ValueError, match="not the eye"):
+    with pytest.raises(Refused, match="not the eye"):
         pick_wall(house, rays, OUTSIDE.eye, OUTSIDE.eye)
 
 
@@ -118,7 +119,7 @@ def test_just_clear_moves_the_bound_as_little_as_needed(house: Model) -> None:
     moved = just_clear(house, bodies, camera)
     assert moved.near == pytest.approx(3.795, abs=1e-3) or moved.near == pytest.approx(4.025, abs=1e-3)
     assert names(house, moved) == set()
-    with pytest.raises(ValueError, match="no near bound"):
+    with pytest.raises(Refused, match="no near bound"):
         just_clear(house, bodies, with_near(camera, None))
 
 
@@ -128,7 +129,7 @@ def test_a_bound_becomes_a_wall_cut(house: Model, rays: RayScene) -> None:
     assert made.near is None
     assert [cut.name for cut in made.wall_cuts] in (["South"], ["South lining"])
     assert made.wall_cuts[0].at_m == pytest.approx(0.025, abs=1e-4)
-    with pytest.raises(ValueError, match="No wall stands"):
+    with pytest.raises(Refused, match="No wall stands"):
         bound_as_wall_cut(house, rays, with_near(OUTSIDE, 0.5))
 
 
@@ -167,7 +168,7 @@ def test_a_wanted_width_that_fits_inside_needs_no_bound(house: Model, rays: RayS
     again = back_through_wall(house, rays, made.camera, 2.0)
     assert again.camera == made.camera
     assert "fits already" in again.sentence
-    with pytest.raises(ValueError, match=r"6\.00 m wide"):
+    with pytest.raises(Refused, match=r"6\.00 m wide"):
         back_through_wall(house, rays, INSIDE, 7.0)
 
 
@@ -211,7 +212,7 @@ def test_going_back_again_goes_by_the_room_and_not_by_the_wall_it_stands_behind(
 
 
 def test_there_must_be_a_wall_ahead(house: Model, rays: RayScene) -> None:
-    with pytest.raises(ValueError, match="no wall ahead"):
+    with pytest.raises(Refused, match="no wall ahead"):
         back_through_wall(house, rays, replace(INSIDE, eye=(3.0, -6.0, 1.6), heading_deg=180.0))
 
 

@@ -19,6 +19,7 @@ from altana.core.light.transport import Cancelled
 from altana.core.project import Project
 from altana.core.staging import WHOLE
 from altana.jobs.models import Opened, open_project_models
+from altana.jobs.orders import Drawn, DrawPicture, DrawPlan, Failure, ModelsOpened, OpenModels, PlanDrawn
 from altana.jobs.requests import Part, file_stem, fitted, parse_size, request_for
 from altana.jobs.run import Run
 from altana.jobs.service import Answer, Service, Task
@@ -205,15 +206,16 @@ def wait_for(service: Service, seconds: float = 40.0) -> Answer:
 def test_pictures_come_from_another_process_and_it_can_be_restarted(demo_files: Path, demo_project: Project) -> None:
     service = Service("altana.jobs.workers:pictures", pictures=True)
     try:
-        scene = Task("scene", 1, -10, "scene", (demo_project, str(demo_files / "larkwater.altana")))
+        scene = Task("models", 1, -10, OpenModels(demo_project, str(demo_files / "larkwater.altana")))
         camera = demo_project.cameras[0]
-        ask = Task("frame", 2, 0, "picture", ("coarse", camera.view(96, 54), demo_project.light, camera.ev, True, WHOLE))
+        ask = Task("frame", 2, 0, DrawPicture("coarse", camera.view(96, 54), demo_project.light, camera.ev, True, WHOLE))
         for _ in range(2):
             service.send(scene)
-            assert wait_for(service).kind == "done"
+            assert isinstance(wait_for(service).reply, ModelsOpened)
             service.send(ask)
             answer = wait_for(service)
-            pixels = service.take_picture(answer.value)
+            assert isinstance(answer.reply, Drawn)
+            pixels = service.take_picture(answer.reply)
             assert (answer.channel, answer.revision, pixels.shape) == ("frame", 2, (54, 96, 3))
             assert pixels.std() > 10
             os.kill(service.process_id, signal.SIGKILL)
@@ -227,15 +229,22 @@ def test_pictures_come_from_another_process_and_it_can_be_restarted(demo_files: 
 def test_the_newest_request_of_a_channel_wins(demo_files: Path, demo_project: Project) -> None:
     service = Service("altana.jobs.workers:drafting")
     try:
-        service.send(Task("scene", 1, -10, "scene", (demo_project, str(demo_files / "larkwater.altana"))))
+        service.send(Task("models", 1, -10, OpenModels(demo_project, str(demo_files / "larkwater.altana"))))
         for revision, cut in ((2, 1.0), (3, 1.1), (4, 1.2)):
-            service.send(Task("plan", revision, 0, "plan", (0.0, cut, ())))
-        assert wait_for(service).channel == "scene"
+            service.send(Task("plan", revision, 0, DrawPlan(0.0, cut)))
+        assert wait_for(service).channel == "models"
         answer = wait_for(service)
-        assert (answer.revision, answer.value[0].cut_m) == (4, 1.2)
-        service.send(Task("plan", 5, 0, "plan", ("nonsense", None, ())))
+        assert isinstance(answer.reply, PlanDrawn)
+        assert (answer.revision, answer.reply.drawing.cut_m) == (4, 1.2)
+        service.send(Task("plan", 5, 0, DrawPlan("nonsense", None)))  # type: ignore[arg-type]
         failed = wait_for(service)
-        assert failed.kind == "failed"
-        assert "Traceback" not in failed.value
+        assert isinstance(failed.reply, Failure) and failed.revision == 5
+        assert failed.reply.order == "DrawPlan" and "Traceback" not in failed.reply.sentence
+        # Whoever mends it gets the stack, down to the line.
+        assert "Traceback" in failed.reply.trace and "drawing.py" in failed.reply.trace
+        # What a person can mend comes as a sentence alone.
+        service.send(Task("models", 6, -10, OpenModels(replace(demo_project, models=()), str(demo_files / "larkwater.altana"))))
+        refused = wait_for(service)
+        assert isinstance(refused.reply, Failure) and "no model" in refused.reply.sentence and not refused.reply.trace
     finally:
         service.close()

@@ -81,7 +81,7 @@ class ActionTable:
             self._made[action.name] = made
 
     def named(self, name: str) -> Action:
-        """An action by its name.  Raises KeyError."""
+        """An action by its name.  Raises StopIteration."""
         return next(item for item in self.actions if item.name == name)
 
     def fill(self, menu: QMenu, names: tuple[str, ...] = MENUS) -> None:

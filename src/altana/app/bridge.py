@@ -6,8 +6,10 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal
 
+from altana.app.workspace.notices import Notices
 from altana.core.document import Document
 from altana.core.edits.walks import timed
+from altana.core.errors import Refused
 from altana.core.project import Project, Walk
 
 Edit = Callable[[Project], Project]
@@ -30,10 +32,10 @@ class Bridge(QObject):
     name_changed = Signal()
     settled = Signal()
     previewing = Signal(bool)
-    failed = Signal(str)
 
-    def __init__(self, project: Project) -> None:
+    def __init__(self, project: Project, notices: Notices) -> None:
         super().__init__()
+        self.notices = notices
         self.in_gesture = False
         self._open(Document(project))
 
@@ -64,11 +66,11 @@ class Bridge(QObject):
             signal.emit()
 
     def apply(self, label: str, edit: Edit) -> bool:
-        """One undo step; a value that makes no sense is said, and nothing changes."""
+        """One undo step; what the core refuses is said, and nothing changes."""
         try:
             return self.document.apply(label, edit)
-        except (ValueError, KeyError) as error:
-            self.failed.emit(str(error.args[0]))
+        except Refused as error:
+            self.notices.trouble(error.sentence)
             return False
 
     def amend(self, label: str, edit: Edit) -> bool:
@@ -89,7 +91,7 @@ class Bridge(QObject):
     def change_walk(self, label: str, walk: Walk, edit: Edit) -> bool:
         """One undo step on a walk; refused with a sentence where it is locked or could no longer be timed."""
         if walk.locked:
-            self.failed.emit(f"{walk.name} is locked. Unlock it (More ▾), then change it.")
+            self.notices.trouble(f"{walk.name} is locked. Unlock it (More ▾), then change it.")
             return False
         return self.apply(label, lambda project: timed(edit(project), walk.id))
 
@@ -105,8 +107,12 @@ class Bridge(QObject):
             return
         try:
             self.document.preview(edit)
-        except (ValueError, KeyError):
+        except Refused:
             return
+        except BaseException:
+            # A fault in a gesture would come again at every move of the pointer: the gesture ends without a trace.
+            self.cancel()
+            raise
 
     def commit(self, label: str) -> None:
         """End the gesture as one undo step."""

@@ -10,23 +10,25 @@ from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
 
 from altana.app.bridge import Bridge
+from altana.app.workspace.notices import Notices
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.keeping import copy_settings, drop_shot, plan_shot, reorder, set_many
 from altana.core.edits.shots import without_subjects
+from altana.core.errors import Refused
 from altana.core.project import Camera, Limits, Project
 from altana.core.standing import named_for_place
 
 
 def parse_places(text: str, camera: Camera) -> tuple[Vec3, Vec3]:
-    """Eye and aim from typed text; what is not named stays.  Raises ValueError with a sentence."""
+    """Eye and aim from typed text; what is not named stays.  Raises Refused with a sentence."""
 
     def place(part: str) -> Vec3:
         try:
             x, y, z = (float(value.strip().replace("−", "-")) for value in part.split(","))
         except ValueError as error:
-            raise ValueError(f"“{part.strip()}” is not x, y, z. Write three numbers in metres, such as 7.0, 1.3, 1.6.") from error
+            raise Refused(f"“{part.strip()}” is not x, y, z. Write three numbers in metres, such as 7.0, 1.3, 1.6.") from error
         return x, y, z
 
     told = text.strip()
@@ -36,7 +38,7 @@ def parse_places(text: str, camera: Camera) -> tuple[Vec3, Vec3]:
         return camera.eye, place(told[3:])
     eye, parted, aim = told.partition(";")
     if not parted:
-        raise ValueError("Write the eye, a semicolon and the aim; or “eye” or “aim” and one place.")
+        raise Refused("Write the eye, a semicolon and the aim; or “eye” or “aim” and one place.")
     return place(eye), place(aim)
 
 
@@ -50,16 +52,13 @@ class CameraMenu(Base):
     """The part of the window that keeps cameras: copies, names, groups, moves and removes them."""
 
     bridge: Bridge
+    notices: Notices
     state: Any
     studio: Any
     strip: Any
     compose: Any
     settings_panel: Any
     table: Any
-
-    def say(self, sentence: str, own: bool = False, offer: Any = None) -> None:
-        """Say a sentence over the desk."""
-        raise NotImplementedError
 
     def _on_compose(self) -> bool:
         raise NotImplementedError
@@ -94,7 +93,7 @@ class CameraMenu(Base):
         """Give the active camera's settings to the other chosen ones."""
         active, others = self.state.active_id, [item for item in self.state.selected if item != self.state.active_id]
         if not others:
-            self.say("Choose more cameras in the strip first (Control-press adds one); the one with the firm border gives its settings.")
+            self.notices.note("Choose more cameras in the strip first (Control-press adds one); the one with the firm border gives its settings.")
             return
         self.bridge.apply(f"Copy {', '.join(which)}", lambda p: copy_settings(p, active, others, which))
 
@@ -170,7 +169,7 @@ class CameraMenu(Base):
         try:
             ahead, right, up = (float(part.strip().replace("−", "-")) for part in text.split(","))
         except ValueError:
-            self.say(f"“{text}” is not three numbers. Write metres ahead, right and up, such as 1.5, 0, 0.")
+            self.notices.trouble(f"“{text}” is not three numbers. Write metres ahead, right and up, such as 1.5, 0, 0.")
             return
 
         def change(camera: Camera, _: Any) -> Camera:
@@ -202,8 +201,8 @@ class CameraMenu(Base):
         try:
             eye, aim = parse_places(text, camera)
             heading, tilt, away = direction_to(eye, aim)
-        except ValueError as error:
-            self.say(str(error))
+        except Refused as error:
+            self.notices.trouble(error.sentence)
             return
         self.settings_panel.commit(
             "Type eye and aim", lambda c, _: replace(c, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=away) if c.id == camera.id else c
@@ -222,7 +221,7 @@ class CameraMenu(Base):
             if not (4 <= very <= wide <= 300 and depth > 1):
                 raise ValueError
         except ValueError:
-            self.say(f"“{text}” is not two focal lengths and a ratio. Write them such as 18, 12, 12.")
+            self.notices.trouble(f"“{text}” is not two focal lengths and a ratio. Write them such as 18, 12, 12.")
             return
         self.bridge.apply("Lens limits", lambda p: replace(p, limits=Limits(wide, very, depth)))
         self.compose._show_facts()

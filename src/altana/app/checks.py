@@ -10,6 +10,7 @@ from altana.app.bridge import Bridge
 from altana.app.scene import Studio
 from altana.core.camera.bounds import place_of_sight
 from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
+from altana.core.errors import Refused
 from altana.core.mends import Ground, mend
 from altana.core.project import Camera, Project
 
@@ -120,13 +121,13 @@ class CheckBook(QObject):
             if (camera := self._bridge.project.camera(item)) is not None
         ]
         if any(camera.locked for camera, _ in wanted):
-            self._bridge.failed.emit("The camera is locked. Unlock it, then mend it.")
+            self._bridge.notices.trouble("The camera is locked. Unlock it, then mend it.")
             return False
 
         def edit(project: Project) -> Project:
             for camera, found in wanted:
                 if found is None:
-                    raise ValueError(f"{camera.name} has not been looked at yet. Wait for its picture.")
+                    raise Refused(f"{camera.name} has not been looked at yet. Wait for its picture.")
                 project = mend(project, camera.id, code, found, ground)
             return project
 

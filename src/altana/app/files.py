@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import threading
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -12,6 +11,8 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from altana.app.bridge import Bridge
+from altana.app.workspace.notices import Notices, Offer
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.models import add_model
 from altana.core.errors import UserError
 from altana.core.project import Project
@@ -38,14 +39,11 @@ class ProjectFiles(Base):
     studio: Any
     state: Any
     _settings: Any
-    _banner_frame: Any
+    workspace: Workspace
+    notices: Notices
+    notice_bar: Any
     handover: Any
     compose: Any
-    background_done: Any
-
-    def say(self, sentence: str, own: bool = False, offer: Any = None) -> None:
-        """Say a sentence over the desk."""
-        raise NotImplementedError
 
     def _refresh_top(self) -> None:
         raise NotImplementedError
@@ -78,9 +76,9 @@ class ProjectFiles(Base):
             return
         self._offered_for = path
         when = time.strftime("%d %b %H:%M", time.localtime(held.seconds))
-        self.say(
+        self.notices.note(
             f"Altana ended without saving. Changes up to {when} were kept; the saved project is open.",
-            offer=("Take the kept changes", lambda: self.bridge.apply("Take kept changes", lambda _: held.project)),
+            Offer("Take the kept changes", lambda: self.bridge.apply("Take kept changes", lambda _: held.project)),
         )
 
     def recent(self) -> list[Path]:
@@ -102,7 +100,7 @@ class ProjectFiles(Base):
                 return self._start_from([path])
             project = read_project(path)
         except UserError as error:
-            self.say(error.sentence)
+            self.notices.trouble(error.sentence)
             return False
         self._show_project(project, path)
         return True
@@ -110,7 +108,7 @@ class ProjectFiles(Base):
     def _show_project(self, project: Project, path: Path) -> None:
         self.path = path.resolve()
         self._remember(self.path)
-        self._banner_frame.hide()
+        self.notice_bar.hide()
         self.state.loose = None
         self.state.walk_id = project.walks[0].id if project.walks else ""
         self.bridge.replace_document(project)
@@ -121,7 +119,7 @@ class ProjectFiles(Base):
         self._offer_kept(project, self.path)
         self.compose.finished.base = self.path.parent
         if self.handover.opened(self.path) == "broken":
-            self.say("A run of the shot list was broken off. What was made is kept.", offer=("Go on with it", self.handover.resume))
+            self.notices.note("A run of the shot list was broken off. What was made is kept.", Offer("Go on with it", self.handover.resume))
         self.setWindowTitle(f"{project.name} – Altana")
 
     def new_project(self) -> None:
@@ -182,19 +180,7 @@ class ProjectFiles(Base):
     def in_background(self, what: str, work: Callable[[], Callable[[], object]]) -> None:
         """Do something slow in a thread; what it returns is run in the window afterwards.  UserErrors are said."""
         self._show_work(what, -1.0, "")
-
-        def run() -> None:
-            try:
-                after: Callable[[], object] = work()
-            except UserError as error:
-                sentence = error.sentence
-                after = lambda: self.say(sentence)  # noqa: E731
-            try:
-                self.background_done.emit(after)
-            except RuntimeError:
-                return  # the window was closed meanwhile
-
-        threading.Thread(target=run, daemon=True).start()
+        self.workspace.background.run(what, work, self._after_background, lambda: self._show_work("", -1.0, ""))
 
     def _after_background(self, after: Callable[[], object]) -> None:
         self._show_work("", -1.0, "")
@@ -218,7 +204,7 @@ class ProjectFiles(Base):
         try:
             write_project(self.path, self.bridge.document.settled)
         except UserError as error:
-            self.say(error.sentence)
+            self.notices.trouble(error.sentence)
             return False
         self.bridge.document.mark_saved()
         autosave.drop(self.path)
@@ -239,7 +225,7 @@ class ProjectFiles(Base):
             if old is not None and old.parent.resolve() != path.parent.resolve():
                 self._take_files_along(old, path)
         except UserError as error:
-            self.say(error.sentence)
+            self.notices.trouble(error.sentence)
             return False
         self.path = path.resolve()
         if not self.save():

@@ -15,6 +15,7 @@ from altana.app.theme.style import apply_theme
 from altana.app.window import MainWindow
 from altana.core.errors import UserError
 from altana.demo.project import PROJECT, write_demo
+from altana.storage.log import start_log
 
 
 def demo_folder() -> Path:
@@ -26,10 +27,12 @@ def start(file: Path | None) -> int:
     """Run the window until it is closed; the exit code."""
     if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
         raise UserError("There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help.")
+    start_log()
     application = QApplication(sys.argv[:1])
     application.setApplicationName("Altana")
     apply_theme(application)
     window = MainWindow(settings=QSettings("Altana", "Altana"))
+    window.notices.listen()
     window.show()
     QTimer.singleShot(0, lambda: _first(window, file))
     return application.exec()

@@ -6,16 +6,19 @@ plans and light come from children.
 
 from __future__ import annotations
 
-import threading
-from collections.abc import Hashable, Sequence
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass, field, replace
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QObject, QSocketNotifier, QTimer, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QImage
 
+from altana.app.workspace.background import Background
+from altana.app.workspace.child import Child
+from altana.app.workspace.notices import Notices
 from altana.core.camera.view import View
 from altana.core.checks.cut_faces import Bodies, bodies_of
 from altana.core.checks.perspective import main_axes
@@ -30,13 +33,53 @@ from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import Footing, footing, standable
 from altana.core.targets import overview
 from altana.jobs.models import open_project_models
+from altana.jobs.orders import (
+    CheckFilm,
+    CheckPicture,
+    CheckPictures,
+    CheckWalk,
+    ComputeLight,
+    Cover,
+    Covered,
+    Covering,
+    DrawFinished,
+    Drawn,
+    DrawPicture,
+    DrawPlan,
+    DrawRound,
+    DrawSection,
+    ExposureProposed,
+    Failure,
+    FilmChecked,
+    LightKnown,
+    LightProgress,
+    ModelsOpened,
+    OpenModels,
+    Order,
+    PictureChecked,
+    PlanDrawn,
+    ProposeExposure,
+    Reply,
+    RouteUnrolled,
+    SectionDrawn,
+    See,
+    Seeing,
+    Seen,
+    ShowLight,
+    StopCovering,
+    Survey,
+    Surveyed,
+    Unroll,
+    WalkChecked,
+)
 from altana.jobs.requests import Item, Picture
-from altana.jobs.service import Answer, Service, Task
+from altana.jobs.service import Answer, Task
 
 #: The ray caster is fed this many triangles at a time, so that the window answers meanwhile.
 PIECE = 8_000
 #: What a picture consists of is reckoned at this width.
 FACTS_PX = 256
+SEEN_CHANNEL = "seen"
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,68 +139,18 @@ def prepared(model: Model) -> Scene:
     )
 
 
-class Child(QObject):
-    """A service whose answers arrive as signals; it is started again when it dies."""
-
-    answered = Signal(object)
-    restarted = Signal()
-
-    def __init__(self, handler: str, pictures: bool = False, patience: int = 2) -> None:
-        super().__init__()
-        self._service = Service(handler, pictures, patience)
-        self._closed = False
-        self._notifier: QSocketNotifier | None = None
-        self._watch()
-
-    @property
-    def service(self) -> Service:
-        """The process itself."""
-        return self._service
-
-    def _watch(self) -> None:
-        self._notifier = QSocketNotifier(self._service.connection.fileno(), QSocketNotifier.Type.Read, self)
-        self._notifier.activated.connect(self._receive)
-
-    def send(self, task: Task) -> None:
-        """Ask for something."""
-        if not self._closed:
-            self._service.send(task)
-
-    def _receive(self) -> None:
-        try:
-            while not self._closed and self._service.connection.poll():
-                self.answered.emit(self._service.connection.recv())
-        except (EOFError, OSError):
-            self._again()
-
-    def _again(self) -> None:
-        if self._closed:
-            return
-        if self._notifier is not None:
-            self._notifier.setEnabled(False)
-            self._notifier.deleteLater()
-        if self._service.restarts >= 5:
-            self._closed = True
-            return
-        self._service.restart()
-        self._watch()
-        self.restarted.emit()
-
-    def close(self) -> None:
-        """End the process."""
-        if not self._closed:
-            self._closed = True
-            if self._notifier is not None:
-                self._notifier.setEnabled(False)
-            self._service.close()
-
-
 class Studio(QObject):
-    """Opens models and orders pictures, plans and light."""
+    """Opens models and orders pictures, plans and light.
+
+    Every order is answered once, with a signal of its own, or ends with ``order_failed``.
+    """
 
     opened = Signal()
     opening = Signal(str)
-    failed = Signal(str)
+    #: The models could not be opened; what is open stays.
+    open_failed = Signal()
+    #: An order came to nothing: its channel, its revision and its Failure.
+    order_failed = Signal(str, int, object)
     picture = Signal(str, int, QImage, str)
     plan = Signal(str, object, object)
     section = Signal(object)
@@ -174,24 +167,42 @@ class Studio(QObject):
     seen = Signal(object)
     light_progress = Signal(float)
     relit = Signal()
-    _read = Signal(object, object, int)
 
-    def __init__(self) -> None:
+    def __init__(self, notices: Notices, background: Background) -> None:
         super().__init__()
+        self._notices, self._background = notices, background
         self.scene: Scene | None = None
         self.light_known = False
-        self._order = 0
+        self._opening = 0
         self._revision = 0
         self._asked: tuple[Project, str] | None = None
-        self.pictures = Child("altana.jobs.workers:pictures", pictures=True, patience=10)
-        self.drafting = Child("altana.jobs.workers:drafting")
-        self.lighting = Child("altana.jobs.workers:lighting", patience=15)
-        self.pictures.answered.connect(self._picture_answer)
-        self.drafting.answered.connect(self._plan_answer)
-        self.lighting.answered.connect(self._light_answer)
-        self.pictures.restarted.connect(lambda: self._tell_children(only=self.pictures))
-        self.drafting.restarted.connect(lambda: self._tell_children(only=self.drafting))
-        self._read.connect(self._take_scene)
+        self.pictures = Child("altana.jobs.workers:pictures", "pictures", pictures=True, patience=10)
+        self.drafting = Child("altana.jobs.workers:drafting", "plans and sections")
+        self.lighting = Child("altana.jobs.workers:lighting", "light", patience=15)
+        self.processes = (self.pictures, self.drafting, self.lighting)
+        for child in self.processes:
+            child.answered.connect(partial(self._take, child))
+            child.restarted.connect(partial(self._again, child))
+            child.given_up.connect(partial(self._given_up, child))
+        self._takes: dict[type[Reply], Callable[[Answer, Any], None]] = {
+            Failure: self._take_failure,
+            ModelsOpened: self._take_opened,
+            Drawn: self._take_picture,
+            ExposureProposed: lambda answer, reply: self.exposed.emit(dict(reply.ev)),
+            PictureChecked: self._take_check,
+            FilmChecked: lambda answer, reply: self.film_checked.emit(reply.walk, reply.flags),
+            Seeing: lambda answer, reply: self.seeing.emit(reply.share),
+            Seen: lambda answer, reply: self.seen.emit(reply.shares),
+            Covering: lambda answer, reply: self.covering.emit(reply.share),
+            Covered: lambda answer, reply: self.covered.emit(reply.objects),
+            Surveyed: lambda answer, reply: self.surveyed.emit(reply.problems),
+            PlanDrawn: lambda answer, reply: self.plan.emit(answer.channel, reply.drawing, reply.grid),
+            SectionDrawn: lambda answer, reply: self.section.emit(reply.drawing),
+            WalkChecked: lambda answer, reply: self.walk_checked.emit(reply.walk, reply.flags),
+            RouteUnrolled: lambda answer, reply: self.unrolled.emit(reply.walk, reply.sheet),
+            LightProgress: lambda answer, reply: self.light_progress.emit(reply.share),
+            LightKnown: self._take_light,
+        }
 
     @property
     def patches(self) -> tuple[Patch, ...]:
@@ -200,15 +211,15 @@ class Studio(QObject):
 
     def close(self) -> None:
         """End all child processes."""
-        for child in (self.pictures, self.drafting, self.lighting):
+        for child in self.processes:
             child.close()
 
     # ------------------------------------------------------------------ opening
 
     def open(self, project: Project, path: Path, keep: bool = False) -> None:
         """Open the project's models in the background.  keep : what is open stays in use until the new scene is there."""
-        self._order += 1
-        order = self._order
+        self._opening += 1
+        turn = self._opening
         self._asked = (_needed(project), str(path))
         if not keep:
             self.scene = None
@@ -217,48 +228,67 @@ class Studio(QObject):
             return
         self.opening.emit(", ".join(Path(item.path).name for item in project.models))
 
-        def waiting(_: float) -> bool:
-            return order == self._order
-
-        def read() -> None:
+        def read() -> Scene | UserError:
             try:
-                result: Any = prepared(open_project_models(project, path, waiting).model)
+                return prepared(open_project_models(project, path, lambda _: turn == self._opening).model)
             except UserError as error:
-                result = error.sentence
-            try:
-                self._read.emit(result, project, order)
-            except RuntimeError:
-                return  # the window was closed meanwhile
+                return error
 
-        threading.Thread(target=read, daemon=True).start()
+        self._background.run(
+            "opening the models", read, lambda scene: self._take_scene(scene, project, turn), lambda: self._not_opened(turn)
+        )
 
-    def _take_scene(self, result: Any, project: Project, order: int) -> None:
-        if order != self._order:
+    def _not_opened(self, turn: int) -> None:
+        if turn == self._opening:
+            self.open_failed.emit()
+
+    def _take_scene(self, scene: Scene | UserError, project: Project, turn: int) -> None:
+        if turn != self._opening:
+            # Another project was opened meanwhile; what became of this one is nobody's concern any more.
             return
-        if isinstance(result, str):
-            self.failed.emit(result)
+        if isinstance(scene, UserError):
+            self.open_failed.emit()
+            self._notices.trouble(scene.sentence)
             return
-        self.scene = result
-        self._tell_children()
+        self.scene = scene
+        for child in (self.pictures, self.drafting):
+            self._tell(child)
         self.light(project)
         self.opened.emit()
 
-    def _tell_children(self, only: Child | None = None) -> None:
+    def _tell(self, child: Child) -> None:
+        """Tell a child which models are open."""
         if self._asked is None:
             return
-        for child in (self.pictures, self.drafting):
-            if only in (None, child):
-                child.send(Task("scene", self._next(), -10, "scene", self._asked))
-        if only in (None, self.drafting):
-            self.drafting.send(Task("survey", self._next(), 5, "survey", ()))
-        if only is not None:
-            self.relit.emit()
+        project, path = self._asked
+        child.send(Task("models", self._next(), -10, OpenModels(project, path)))
+        if child is self.drafting:
+            child.send(Task("survey", self._next(), 5, Survey()))
+
+    def _again(self, child: Child) -> None:
+        """A child died and was started again: it is told what is open, and what it was asked for is asked for again."""
+        if child is self.lighting:
+            self._order_light()
+            return
+        self._tell(child)
+        child.send_again()
+        self.relit.emit()
+
+    def _given_up(self, child: Child) -> None:
+        self.light_progress.emit(1.0)
+        self._notices.trouble(
+            f"The part of Altana for {child.name} ended again and again and is left off. Nothing is lost: save the project and start Altana anew."
+        )
 
     def light(self, project: Project) -> None:
         """Compute the light of a project, unless it is kept."""
-        if self._asked is not None:
+        if self._asked is not None and project.models == self._asked[0].models:
             self._asked = (_needed(project), self._asked[1])
-            self.lighting.send(Task("light", self._next(), 0, "light", self._asked))
+            self._order_light()
+
+    def _order_light(self) -> None:
+        if self._asked is not None:
+            self.lighting.send(Task("light", self._next(), 0, ComputeLight(*self._asked)))
 
     def staging(self, project: Project, camera: Camera | None, hiding: Hiding = NOTHING_HIDDEN) -> Staging:
         """What a camera's picture shows, less what is hidden while working; everything where no model is open."""
@@ -276,28 +306,27 @@ class Studio(QObject):
         self._revision += 1
         return self._revision
 
-    # ------------------------------------------------------------------ orders and answers
+    # ------------------------------------------------------------------ orders
+
+    def _order(self, child: Child, channel: str, urgency: int, order: Order) -> int:
+        revision = self._next()
+        child.send(Task(channel, revision, urgency, order))
+        return revision
 
     def order_picture(
         self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int, staging: Staging = WHOLE
     ) -> int:
         """Ask for a picture; its revision comes back with ``picture``."""
-        revision = self._next()
-        self.pictures.send(Task(channel, revision, urgency, "picture", (look, view, light, ev, inside, staging)))
-        return revision
+        return self._order(self.pictures, channel, urgency, DrawPicture(look, view, light, ev, inside, staging))
 
     def order_round(self, channel: str, look: str, camera: Camera, light: Light, urgency: int, staging: Staging, width_px: int) -> int:
         """Ask for a panorama of a camera's place, so wide; it comes with ``picture`` under this revision."""
-        revision = self._next()
-        self.pictures.send(Task(channel, revision, urgency, "round", (look, camera, light, staging, width_px)))
-        return revision
+        return self._order(self.pictures, channel, urgency, DrawRound(look, camera, light, staging, width_px))
 
     def order_finished(self, channel: str, item: Picture, project: Project, base: Path, urgency: int) -> int:
         """Ask for a still as its file will show it; it comes with ``picture`` under this revision."""
-        revision = self._next()
         needed = replace(_needed(project), models=(), patches=(), shots=())
-        self.pictures.send(Task(channel, revision, urgency, "finished", (item, needed, str(base))))
-        return revision
+        return self._order(self.pictures, channel, urgency, DrawFinished(item, needed, str(base)))
 
     def finished_key(self, item: Item, project: Project) -> Hashable:
         """What a picture of the shot list depends on: while it stays equal, so does the picture."""
@@ -305,103 +334,86 @@ class Studio(QObject):
 
     def order_exposure(self, wanted: Sequence[tuple[Camera, Staging]], light: Light) -> None:
         """Ask which exposure brings the middle of each camera's picture to middle grey; it comes with ``exposed`` by camera."""
-        self.pictures.send(Task("exposure", self._next(), 2, "exposure", (tuple(wanted), light)))
+        self._order(self.pictures, "exposure", 2, ProposeExposure(tuple(wanted), light))
 
     def order_facts(self, camera_id: str, view: View, staging: Staging, width_px: int = FACTS_PX) -> int:
         """Ask what a picture consists of, looked at so wide; the answer comes with ``composed`` under this revision."""
-        revision = self._next()
-        self.pictures.send(Task(f"facts:{camera_id}", revision, 2, "facts", (view, width_px, staging)))
-        return revision
+        return self._order(self.pictures, f"facts:{camera_id}", 2, CheckPicture(camera_id, view, width_px, staging))
 
     def order_checks(self, wanted: Sequence[tuple[str, View, Staging]]) -> None:
         """Ask for the checks of many cameras (id, view, staging); each comes with ``checked``.  None: leave off."""
-        self.pictures.send(Task("checks", self._next(), 6, "checks", (tuple(wanted), len(wanted), FACTS_PX)))
+        self._order(self.pictures, "checks", 6, CheckPictures(tuple(wanted), FACTS_PX))
 
     def order_coverage(self, project: Project, cameras: Sequence[str], walks: Sequence[str]) -> None:
         """Ask what these cameras and walks see of the model; it comes with ``covering`` and ``covered``."""
-        self.pictures.send(Task("coverage", self._next(), 7, "coverage", (project, tuple(cameras), tuple(walks), None)))
+        self._order(self.pictures, "coverage", 7, Cover(project, tuple(cameras), tuple(walks)))
 
     def stop_coverage(self) -> None:
         """Leave off what is under way."""
-        self.pictures.send(Task("coverage", self._next(), 7, "coverage stopped", ()))
+        self._order(self.pictures, "coverage", 7, StopCovering())
+        self.covering.emit(1.0)
 
     def order_seen(self, cameras: Sequence[Camera]) -> None:
         """Ask what each camera sees; the answer comes with ``seen``."""
         views = {item.id: item.view(FACTS_PX, max(8, round(FACTS_PX * item.height_px / item.width_px))) for item in cameras}
-        self.pictures.send(Task("seen", self._next(), 0, "seen", (views,)))
+        self._order(self.pictures, SEEN_CHANNEL, 0, See(views))
 
     def order_plan(self, channel: str, floor_m: float, cut_m: float, hidden: tuple[int, ...] = ()) -> None:
         """Ask for a plan without the hidden objects; it comes back with ``plan`` on its channel."""
-        self.drafting.send(Task(channel, self._next(), 1, "plan", (floor_m, cut_m, hidden)))
-
-    def order_walk_check(self, walk: Walk, limits: Limits) -> None:
-        """Ask what is wrong with a walk; the answer comes with ``walk_checked``."""
-        self.drafting.send(Task("walk", self._next(), 3, "walk", (walk, limits)))
-
-    def order_film_check(self, walk: Walk, project: Project) -> None:
-        """Ask what the film frames of a walk show of cut faces and gaps; the answer comes with ``film_checked``."""
-        needed = replace(_needed(project), models=(), patches=())
-        self.pictures.send(Task("film", self._next(), 8, "film", (walk, needed, 0)))
-
-    def order_unrolled(self, walk: Walk) -> None:
-        """Ask for the long section of a walk's route; it comes with ``unrolled``."""
-        self.drafting.send(Task("unrolled", self._next(), 2, "unrolled", (walk,)))
+        self._order(self.drafting, channel, 1, DrawPlan(floor_m, cut_m, hidden))
 
     def order_section(self, origin: tuple[float, float], heading_deg: float, quick: bool, hidden: tuple[int, ...] = ()) -> None:
         """Ask for the section along a line of sight; a quick one shows the cut only."""
-        self.drafting.send(Task("section", self._next(), 0, "section", (origin, heading_deg, quick, hidden)))
+        self._order(self.drafting, "section", 0, DrawSection(origin, heading_deg, quick, hidden))
 
-    def _picture_answer(self, answer: Answer) -> None:
-        if answer.kind == "picture":
-            pixels = np.ascontiguousarray(self.pictures.service.take_picture(answer.value))
-            height, width = pixels.shape[:2]
-            image = QImage(pixels.data, width, height, width * 3, QImage.Format.Format_RGB888).copy()
-            self.picture.emit(answer.channel, answer.revision, image, answer.value[3])
-        elif answer.kind == "seeing":
-            self.seeing.emit(answer.value)
-        elif answer.kind == "exposed":
-            self.exposed.emit(answer.value)
-        elif answer.kind == "seen":
-            self.seen.emit(answer.value)
-        elif answer.kind == "checked":
-            self.checked.emit(*answer.value)
-        elif answer.kind == "film":
-            self.film_checked.emit(*answer.value)
-        elif answer.kind == "covering":
-            self.covering.emit(answer.value)
-        elif answer.kind == "covered":
-            self.covered.emit(answer.value)
-        elif answer.kind == "facts":
-            self.composed.emit(answer.channel.partition(":")[2], answer.value, answer.revision)
-        elif answer.kind == "failed":
-            self.failed.emit(answer.value)
-        elif answer.kind == "done":
-            self.light_known = bool(answer.value)
-            # Pictures asked for before the model was there are asked for again.
-            QTimer.singleShot(0, self.relit.emit)
+    def order_walk_check(self, walk: Walk, limits: Limits) -> None:
+        """Ask what is wrong with a walk; the answer comes with ``walk_checked``."""
+        self._order(self.drafting, "walk", 3, CheckWalk(walk, limits))
 
-    def _plan_answer(self, answer: Answer) -> None:
-        if answer.kind == "plan":
-            self.plan.emit(answer.channel, *answer.value)
-        elif answer.kind == "section":
-            self.section.emit(answer.value)
-        elif answer.kind == "walk":
-            self.walk_checked.emit(*answer.value)
-        elif answer.kind == "unrolled":
-            self.unrolled.emit(*answer.value)
-        elif answer.kind == "survey":
-            self.surveyed.emit(answer.value)
-        elif answer.kind == "failed":
-            self.failed.emit(answer.value)
+    def order_film_check(self, walk: Walk, project: Project) -> None:
+        """Ask what the film frames of a walk show of cut faces and gaps; the answer comes with ``film_checked``."""
+        self._order(self.pictures, "film", 8, CheckFilm(walk, replace(_needed(project), models=(), patches=())))
 
-    def _light_answer(self, answer: Answer) -> None:
-        if answer.kind == "progress":
-            self.light_progress.emit(float(answer.value))
-        elif answer.kind == "failed":
+    def order_unrolled(self, walk: Walk) -> None:
+        """Ask for the long section of a walk's route; it comes with ``unrolled``."""
+        self._order(self.drafting, "unrolled", 2, Unroll(walk))
+
+    # ------------------------------------------------------------------ replies
+
+    def _take(self, child: Child, answer: Answer) -> None:
+        if child is self.pictures or not isinstance(answer.reply, ModelsOpened):
+            self._takes[type(answer.reply)](answer, answer.reply)
+
+    def _take_failure(self, answer: Answer, failure: Failure) -> None:
+        if failure.order == ComputeLight.__name__:
             self.light_progress.emit(1.0)
-            self.failed.emit(answer.value)
+        if failure.trace:
+            self._notices.fault(f"{failure.order} in the background", failure.trace, failure.sentence)
+        elif failure.order != OpenModels.__name__:
+            # That the models cannot be opened was said by whoever opened them for the window.
+            self._notices.trouble(failure.sentence)
+        self.order_failed.emit(answer.channel, answer.revision, failure)
+
+    def _take_opened(self, answer: Answer, opened: ModelsOpened) -> None:
+        self.light_known = opened.lit
+        # Pictures asked for before the model was there are asked for again.
+        QTimer.singleShot(0, self.relit.emit)
+
+    def _take_picture(self, answer: Answer, drawn: Drawn) -> None:
+        pixels = np.ascontiguousarray(self.pictures.service.take_picture(drawn))
+        height, width = pixels.shape[:2]
+        image = QImage(pixels.data, width, height, width * 3, QImage.Format.Format_RGB888).copy()
+        self.picture.emit(answer.channel, answer.revision, image, drawn.note)
+
+    def _take_check(self, answer: Answer, found: PictureChecked) -> None:
+        if answer.channel == "checks":
+            self.checked.emit(found.camera_id, found.check, found.share)
         else:
-            self.light_progress.emit(1.0)
-            if self._asked is not None and not (self.light_known and answer.value == self._asked[0].light):
-                self.light_known = True
-            self.pictures.send(Task("light", self._next(), -5, "light", (answer.value,)))
+            self.composed.emit(found.camera_id, found.check, answer.revision)
+
+    def _take_light(self, answer: Answer, known: LightKnown) -> None:
+        self.light_progress.emit(1.0)
+        if known.estimated:
+            return
+        self.light_known = True
+        self._order(self.pictures, "light", -5, ShowLight(known.light))

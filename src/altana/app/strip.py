@@ -38,13 +38,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from altana.app.bridge import Bridge
-from altana.app.checks import CheckBook
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
 from altana.core.edits.keeping import reorder, set_many
 from altana.core.project import Camera, PlannedShot, Project
@@ -91,7 +88,8 @@ def thumb_key(camera: Camera) -> Hashable:
 class Rows(QAbstractListModel):
     """The rows of the strip from the project; sorted by group, filtered by what is typed."""
 
-    def __init__(self, bridge: Bridge) -> None:
+    def __init__(self, workspace: Workspace) -> None:
+        bridge = workspace.bridge
         super().__init__()
         self._bridge = bridge
         self.rows: list[Row] = []
@@ -365,7 +363,8 @@ class Strip(QWidget):
     menu = Signal(str, object)
     planned_menu = Signal(str, object)
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, book: CheckBook) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        bridge, state, studio, book = workspace.bridge, workspace.state, workspace.studio, workspace.book
         super().__init__()
         self._bridge, self.state, self._studio, self._book = bridge, state, studio, book
         self.setObjectName("chrome")
@@ -375,7 +374,7 @@ class Strip(QWidget):
         self._asked: dict[str, tuple[int, Hashable]] = {}
         self._told: dict[str, tuple[Camera, Told]] = {}
         self._keys: dict[str, tuple[Camera, Hashable]] = {}
-        self.rows = Rows(bridge)
+        self.rows = Rows(workspace)
         self.view = QListView()
         self.view.setModel(self.rows)
         self.view.setItemDelegate(CardPainter(self, tokens))

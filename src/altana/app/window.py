@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from functools import partial
 from pathlib import Path
-from typing import Any
 
-from PySide6.QtCore import QSettings, Qt, QTimer, QUrl, Signal
+from PySide6.QtCore import QSettings, Qt, QTimer, QUrl
 from PySide6.QtGui import QCloseEvent, QDesktopServices, QDragEnterEvent, QDropEvent, QGuiApplication, QImage, QKeyEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
-    QFrame,
     QHBoxLayout,
     QInputDialog,
     QMainWindow,
@@ -25,7 +23,6 @@ from PySide6.QtWidgets import (
 )
 
 from altana.app.actions import MENUS, Action, ActionTable, ShortcutPage
-from altana.app.bridge import Bridge
 from altana.app.camera_menu import CameraMenu
 from altana.app.desks.compose import ComposeDesk
 from altana.app.desks.handover import HandOverDesk
@@ -35,21 +32,22 @@ from altana.app.drawings.aids import AIDS
 from altana.app.drawings.picture_view import pixels_of
 from altana.app.export import ExportSheet
 from altana.app.files import ProjectFiles
-from altana.app.scene import Studio
 from altana.app.search import Entry, SearchField
-from altana.app.state import ViewState
+from altana.app.shell.notice_bar import NoticeBar
 from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.theme.widgets import button, label, rule
 from altana.app.work import Work
+from altana.app.workspace.notices import Notice, Weight
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.keeping import LADDERS, SETTINGS
 from altana.core.edits.walks import rename
 from altana.core.errors import UserError
 from altana.core.hiding import NOTHING_HIDDEN
 from altana.core.model import Storey
 from altana.core.patching import ground_to_horizon
-from altana.core.project import Project
 from altana.core.targets import TARGETS, view_of
 from altana.importers.table import READERS
+from altana.jobs.orders import CheckPictures, Cover, Failure, See
 from altana.jobs.remembered import PICTURES, remembered
 from altana.jobs.requests import file_stem
 from altana.jobs.service import SLOT_BYTES
@@ -64,22 +62,22 @@ DESKS = (
     ("Walk", "Routes and films (Ctrl+3)"),
     ("Hand over", "The shot list, its making, and what was made (Ctrl+4)"),
 )
+#: Orders whose progress stands in the line at the bottom.
+LONG_ORDERS = (See.__name__, Cover.__name__, CheckPictures.__name__)
 TOLD_PROBLEMS = ("missing-model", "incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away", "stray-objects")
 
 
 class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
     """Puts the parts together; every action of the window is here by name."""
 
-    background_done = Signal(object)
-
     def __init__(self, tokens: Tokens = LIGHT, settings: QSettings | None = None) -> None:
         QMainWindow.__init__(self)
         self._tokens = tokens
         self._settings = settings or QSettings("Altana", "Altana")
         self.path: Path | None = None
-        self.bridge = Bridge(Project())
-        self.state = ViewState(self.bridge)
-        self.studio = Studio()
+        self.workspace = Workspace.started()
+        self.notices, self.bridge = self.workspace.notices, self.workspace.bridge
+        self.state, self.studio = self.workspace.state, self.workspace.studio
         self.work = Work()
         self._made_in = Path()
         #: A picture of the Frame on order: its revision, where it goes, and its camera's name.
@@ -98,13 +96,13 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
     # ------------------------------------------------------------------ building
 
     def _build(self) -> None:
-        self.compose = ComposeDesk(self.bridge, self.state, self.studio, self._tokens)
+        self.compose = ComposeDesk(self.workspace, self._tokens)
         self.strip, self.frame, self.plan = self.compose.strip, self.compose.frame, self.compose.plan
         self.section, self.facts, self.settings_panel = self.compose.section, self.compose.facts, self.compose.settings
-        self.model_desk = ModelDesk(self.bridge, self.state, self.studio, self._tokens, self.strip.thumb, self.in_background)
-        self.walk_desk = WalkDesk(self.bridge, self.state, self.studio, self._tokens)
+        self.model_desk = ModelDesk(self.workspace, self._tokens, self.strip.thumb, self.in_background)
+        self.walk_desk = WalkDesk(self.workspace, self._tokens)
         presets = Path(self._settings.fileName()).parent / "presets"
-        self.handover = HandOverDesk(self.bridge, self.state, self.studio, self._tokens, presets)
+        self.handover = HandOverDesk(self.workspace, self._tokens, presets)
         self.desks = QStackedWidget()
         for desk in (self.model_desk, self.compose, self.walk_desk, self.handover):
             self.desks.addWidget(desk)
@@ -116,7 +114,8 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         column.setSpacing(0)
         column.addWidget(self._top_bar())
         column.addWidget(rule())
-        column.addWidget(self._banner())
+        self.notice_bar = NoticeBar(self.new_project)
+        column.addWidget(self.notice_bar)
         column.addWidget(self.desks, 1)
         column.addWidget(rule())
         column.addWidget(self._bottom_bar())
@@ -156,24 +155,6 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         row.addWidget(self.search)
         return bar
 
-    def _banner(self) -> QFrame:
-        self._banner_frame = QFrame()
-        self._banner_frame.setObjectName("banner")
-        row = QHBoxLayout(self._banner_frame)
-        row.setContentsMargins(16, 5, 10, 5)
-        self._banner_text = label("")
-        self._banner_text.setWordWrap(True)
-        row.addWidget(self._banner_text, 1)
-        self._banner_own = button("Open your own model…", "", "Start a project from a building model (Ctrl+N)", self.new_project)
-        row.addWidget(self._banner_own)
-        self._offered: Callable[[], object] = lambda: None
-        self._banner_offer = button("Take", "", "Do what is offered", self._take_offer)
-        row.addWidget(self._banner_offer)
-        self._banner_close = button("Close", "quiet", "Close this line", self._banner_frame.hide)
-        row.addWidget(self._banner_close)
-        self._banner_frame.hide()
-        return self._banner_frame
-
     def _bottom_bar(self) -> QWidget:
         bar = QWidget()
         bar.setObjectName("chrome")
@@ -203,10 +184,9 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         return bar
 
     def _connect(self) -> None:
-        self.background_done.connect(self._after_background)
         self.bridge.settled.connect(self._refresh_top)
         self.bridge.name_changed.connect(self._refresh_top)
-        self.bridge.failed.connect(self.say)
+        self.notices.told.connect(self.notice_bar.show_notice)
         self.bridge.light_changed.connect(lambda: self.studio.light(self.bridge.project))
         self.strip.menu.connect(self._camera_menu)
         self.strip.planned_menu.connect(self._planned_menu)
@@ -219,7 +199,8 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.model_desk.reopen_wanted.connect(self._reopen_models)
         self.model_desk.add_model_wanted.connect(self.add_model_dialog)
         self.model_desk.compose_wanted.connect(lambda: self.choose_desk(COMPOSE))
-        self.studio.failed.connect(self._studio_failed)
+        self.studio.open_failed.connect(self._open_failed)
+        self.studio.order_failed.connect(self._order_failed)
         self.studio.opening.connect(lambda names: self._show_work(f"Opening {names}", -1.0, ""))
         self.studio.opened.connect(self._scene_opened)
         self.studio.light_progress.connect(self._show_light)
@@ -234,7 +215,6 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.studio.seeing.connect(
             lambda share: self._show_work("Seeing what changed" if share < 1 else "", share if share < 1 else -1.0, "")
         )
-        self.handover.say.connect(lambda sentence: self.say(sentence))
         self.handover.frame_wanted.connect(self.open_picture)
         self.studio.picture.connect(self._frame_grabbed)
         self.work.progress.connect(self._show_job)
@@ -417,7 +397,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         scene, chosen = self.studio.scene, self.state.object_id
         number = scene.lookup.index.get(chosen) if scene is not None else None
         if scene is None or number is None:
-            self.say("Choose an object first: press on it in the Frame, or in the list of the Model desk.")
+            self.notices.note("Choose an object first: press on it in the Frame, or in the list of the Model desk.")
         elif self.desks.currentIndex() == MODEL:
             self.model_desk.go_to(chosen)
         else:
@@ -506,12 +486,12 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
     def _toggle_plumb_new(self) -> None:
         self.state.plumb_new = not self.state.plumb_new
         kept = "are kept plumb: turned up or down, they rise" if self.state.plumb_new else "tilt when they are turned up or down"
-        self.say(f"New cameras {kept}.")
+        self.notices.note(f"New cameras {kept}.")
 
     def toggle_floor(self) -> None:
         """Whether walking in the Frame keeps the eye's height above the floor."""
         self.frame.keep_on_floor = not self.frame.keep_on_floor
-        self.say(
+        self.notices.note(
             "Walking keeps the eye's height above the floor."
             if self.frame.keep_on_floor
             else "Walking stays level, whatever the floor does."
@@ -559,7 +539,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
     def reload_models(self) -> None:
         """Read the model files again; every camera says what changed in its view."""
         if self.path is None or not self.bridge.project.models:
-            self.say("There is no model to read again.")
+            self.notices.note("There is no model to read again.")
         elif self.model_desk.begin_reload():
             self._show_work("Seeing what changed", 0.0, "")
         else:
@@ -592,14 +572,20 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         if scene is not None:
             self.bridge.apply("Ground to the horizon", lambda project: ground_to_horizon(project, scene.model)[0])
 
-    def _studio_failed(self, sentence: str) -> None:
+    def _open_failed(self) -> None:
         self.model_desk.abandon_reload()
         self._show_work("", -1.0, "")
-        self.say(sentence)
+
+    def _order_failed(self, channel: str, revision: int, failure: Failure) -> None:
+        if failure.order in LONG_ORDERS or revision == self._grabbed[0]:
+            self._show_work("", -1.0, "")
+        if failure.order == See.__name__:
+            self.model_desk.abandon_reload()
 
     def show_demo_banner(self) -> None:
         """Say that this is the demo, and how to open one's own model."""
-        self.say("This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away.", own=True)
+        sentence = "This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away."
+        self.notice_bar.show_notice(Notice(Weight.NOTE, sentence), own=True)
 
     def show_keys(self) -> None:
         """The page of all keys."""
@@ -636,10 +622,10 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
     def _grab_frame(self, where: str) -> None:
         shown = self.state.shown
         if shown is None or self.studio.scene is None:
-            self.say("There is no picture yet. Open a model and stand a camera first.")
+            self.notices.note("There is no picture yet. Open a model and stand a camera first.")
             return
         if shown.width_px * shown.height_px * 3 > SLOT_BYTES:
-            self.say(f"{shown.width_px} × {shown.height_px} px is too large for that. Put the camera in the shot list and make it there.")
+            self.notices.note(f"{shown.width_px} × {shown.height_px} px is too large for that. Put the camera in the shot list and make it there.")
             return
         staging = self.studio.staging(self.bridge.project, shown, self.state.hiding)
         self._grabbed = (
@@ -656,7 +642,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self._work_label.setText("")
         if where == "clipboard":
             QGuiApplication.clipboard().setImage(image)
-            self.say(f"{name} is on the clipboard, {image.width()} × {image.height()} px.")
+            self.notices.done(f"{name} is on the clipboard, {image.width()} × {image.height()} px.")
             return
         folder = self._out_folder("frames")
         try:
@@ -667,9 +653,9 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
                 path = folder / f"{file_stem(name)}-{number}.png"
             write_atomically(path, still_bytes(pixels_of(image), "png", name))
         except UserError as error:
-            self.say(error.sentence)
+            self.notices.trouble(error.sentence)
             return
-        self.say(f"Written: {path}, {image.width()} × {image.height()} px.")
+        self.notices.done(f"Written: {path}, {image.width()} × {image.height()} px.")
 
     def make_film(self) -> None:
         """Ask, then make a film of the chosen walk in the background."""
@@ -688,7 +674,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
 
     def _busy(self) -> bool:
         if self.work.running:
-            self.say("Something is being made already. Wait for it, or cancel it below.")
+            self.notices.note("Something is being made already. Wait for it, or cancel it below.")
         return self.work.running
 
     def _project_path(self) -> Path:
@@ -705,6 +691,11 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             remaining = f"{math.ceil(left / 60)} min left" if left > 90 else f"{max(1, round(left))} s left"
         self._show_work({"Light": "Computing light", "Starting": "Starting"}.get(text, f"Making {text}"), share, remaining)
 
+    @property
+    def work_text(self) -> str:
+        """What the line at the bottom says of work in the background."""
+        return self._work_label.text()
+
     def _show_work(self, text: str, share: float, left: str) -> None:
         self._work_label.setText(text)
         self._work_bar.setVisible(share >= 0)
@@ -719,7 +710,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self._work_label.setText(sentence if good else "")
         self._work_open.setVisible(good)
         if not good:
-            self.say(sentence)
+            self.notices.trouble(sentence)
 
     def _open_made(self) -> None:
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(self._made_in)))
@@ -743,8 +734,8 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         if self.state.active is None:
             self.state.shown_changed.emit()
         shown = [item.sentence for item in scene.model.problems if item.code in TOLD_PROBLEMS]
-        if shown and self._banner_frame.isHidden():
-            self.say(shown[0])
+        if shown and self.notice_bar.isHidden():
+            self.notices.note(shown[0])
 
     def _refresh_top(self) -> None:
         document = self.bridge.document
@@ -755,21 +746,6 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
                 item.setText(text)
             item.setEnabled(told is not None)
         self._saved.setText("changes not saved" if document.changed else "saved" if self.path else "")
-
-    def say(self, sentence: str, own: bool = False, offer: Any = None) -> None:
-        """A sentence over the desk, until it is closed; ``offer`` is a button's text and what it does."""
-        self._banner_text.setText(sentence)
-        self._banner_own.setVisible(own)
-        self._banner_offer.setVisible(offer is not None)
-        if offer is not None:
-            self._banner_offer.setText(offer[0])
-            self._banner_offer.setAccessibleName(offer[0])
-            self._offered = offer[1]
-        self._banner_frame.show()
-
-    def _take_offer(self) -> None:
-        self._banner_frame.hide()
-        self._offered()
 
     # ------------------------------------------------------------------ window events
 
@@ -791,7 +767,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         try:
             camera = remembered(path).camera
         except UserError as error:
-            self.say(error.sentence)
+            self.notices.trouble(error.sentence)
             return False
         self.choose_desk(COMPOSE)
         held = self.bridge.project.camera(camera.id)
@@ -799,7 +775,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             self.state.select(held.id)
         if held is None or held.view() != camera.view():
             self.state.look(camera)
-            self.say(f"This is how {camera.name} stood for {path.name}. “Move camera here” puts it back.")
+            self.notices.note(f"This is how {camera.name} stood for {path.name}. “Move camera here” puts it back.")
         return True
 
     def closeEvent(self, event: QCloseEvent) -> None:

@@ -14,7 +14,7 @@ import click
 import msgspec
 import numpy as np
 
-from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
+from altana.cli.shared import JSON, ProjectPath, edited, numbers, opened_models, say, storey_named, vec3, without_none
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import STANDING_M
 from altana.core.edits.bounds import with_far, with_near
@@ -159,16 +159,13 @@ def add(project: Path, name: str | None, as_json: bool, **values: Any) -> None:
     if (values["eye"] is None) == (values["place"] is None):
         raise click.UsageError("Give either --eye x,y,z or --stand x,y.")
     before = read_project(project)
-    try:
-        camera = Camera("", "Camera") if values["place"] is None else _stood(before, project, None, values)
-        if values["place"] is not None and values["aim"] is not None:
-            values["aim"] = None if values["tilt"] is None and values["aim"][2] == 0.0 else values["aim"]
-        camera = _changed(camera, values)
-        if values["place"] is None and before.models:
-            camera = _placed(before, project, camera, values)
-        after, camera_id = add_camera(before, replace(camera, name=name or camera.name))
-    except (ValueError, KeyError) as error:
-        raise UserError(str(error.args[0])) from error
+    camera = Camera("", "Camera") if values["place"] is None else _stood(before, project, None, values)
+    if values["place"] is not None and values["aim"] is not None:
+        values["aim"] = None if values["tilt"] is None and values["aim"][2] == 0.0 else values["aim"]
+    camera = _changed(camera, values)
+    if values["place"] is None and before.models:
+        camera = _placed(before, project, camera, values)
+    after, camera_id = add_camera(before, replace(camera, name=name or camera.name))
     write_project(project, after)
     made = after.camera(camera_id)
     assert made is not None
@@ -190,7 +187,7 @@ def _placed(project: Project, path: Path, camera: Camera, values: dict[str, Any]
 def set_(project: Path, camera: str, name: str | None, as_json: bool, **values: Any) -> None:
     """Change a camera; what is not named stays."""
     before = read_project(project)
-    found = named(before.camera_named, camera)
+    found = before.camera_named(camera)
 
     def edit(current: Project) -> Project:
         source = found if values["place"] is None else _stood(current, project, found, values)
@@ -207,7 +204,7 @@ def set_(project: Path, camera: str, name: str | None, as_json: bool, **values: 
 @click.argument("camera")
 def remove(project: Path, camera: str) -> None:
     """Remove a camera."""
-    found = named(read_project(project).camera_named, camera)
+    found = read_project(project).camera_named(camera)
     edited(project, lambda current: without_subjects(remove_camera(current, found.id)))
     click.echo(f"Removed {found.name}.")
 
@@ -229,7 +226,7 @@ def list_(project: Path, as_json: bool) -> None:
 @JSON
 def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: bool) -> None:
     """Straighten the verticals of a camera."""
-    found = named(read_project(project).camera_named, camera)
+    found = read_project(project).camera_named(camera)
     made = edited(project, lambda current: plumb_cameras(current, [found.id], amount, keep_size)).camera(found.id)
     assert made is not None
     say(as_json, msgspec.to_builtins(made), [line_of(made)])
@@ -243,7 +240,7 @@ def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: b
 def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: bool) -> None:
     """Take the exposure of cameras (all where none is named) from their pictures: their middle comes out as middle grey."""
     read = read_project(project)
-    wanted = [named(read.camera_named, name) for name in cameras] or list(read.cameras)
+    wanted = [read.camera_named(name) for name in cameras] or list(read.cameras)
     opened = opened_models(read, project)
     renderer, lookup = (Renderer(opened.model, light_of(opened, read.light)), Lookup(opened.model))
     found = {camera.id: exposure_of(renderer, camera, lookup.staging(read, camera), read.light) for camera in wanted}
@@ -270,7 +267,7 @@ def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: boo
 @click.option("--size", help="Picture size instead of the camera's own.")
 def project_points(project: Path, camera: str, points: Path, size: str | None) -> None:
     """World points to pixels: x,y,z rows in, px,py,depth rows out."""
-    found = named(read_project(project).camera_named, camera)
+    found = read_project(project).camera_named(camera)
     view = found.view(*parse_size(size)) if size else found.view()
     out = csv.writer(sys.stdout, lineterminator="\n")
     out.writerow(["px", "py", "depth"])

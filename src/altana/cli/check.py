@@ -10,7 +10,7 @@ import click
 import msgspec
 
 from altana.cli.camera import camera_group, line_of
-from altana.cli.shared import JSON, ProjectPath, asked_to_stop, edited, named, numbers, opened_models, say, tell_progress, vec3
+from altana.cli.shared import JSON, ProjectPath, asked_to_stop, edited, numbers, opened_models, say, tell_progress, vec3
 from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.wall_cut import WallCut
 from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble, troubles
@@ -28,7 +28,7 @@ from altana.core.edits.bounds import (
     with_near,
 )
 from altana.core.edits.cameras import change_camera, checked
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import stretch_grade
 from altana.core.light.transport import Cancelled
@@ -48,7 +48,7 @@ from altana.storage.project_file import read_project, write_project
 
 
 def _change(project: Path, name: str, as_json: bool, edit: Any, lines: list[str] | None = None) -> None:
-    found = named(read_project(project).camera_named, name)
+    found = read_project(project).camera_named(name)
     made = edited(project, lambda current: change_camera(current, found.id, lambda c: checked(edit(c)))).camera(found.id)
     assert made is not None
     say(as_json, msgspec.to_builtins(made), [*(lines or []), line_of(made), *_bound_lines(made)])
@@ -147,7 +147,7 @@ def _check_lines(camera: Camera, facts: dict[str, Any], found: tuple[Trouble, ..
 def check(project: Path, camera: str, as_json: bool) -> None:
     """Angles of view, verticals, bounds and what they open, gaps, and where the eye stands."""
     before = read_project(project)
-    found = named(before.camera_named, camera)
+    found = before.camera_named(camera)
     model = opened_models(before, project).model
     rays, floors = RayScene.of(model), standable(model)
     here = footing(rays, floors, place_of_sight(found))
@@ -174,7 +174,7 @@ def check(project: Path, camera: str, as_json: bool) -> None:
 def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
     """Near and far bound: distance, off, fixed in the building, capped, or just clear of everything."""
     read = read_project(project)
-    found = named(read.camera_named, camera)
+    found = read.camera_named(camera)
     model = opened_models(read, project).model if values["just_clear"] or values["past"] is not None else None
 
     def edit(item: Camera) -> Camera:
@@ -190,7 +190,7 @@ def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
         if model is not None and values["past"] is not None:
             listed = candidates(model, RayScene.of(model), bodies_of(model), item)
             if not 1 <= values["past"] <= len(listed):
-                raise ValueError(f"There are {len(listed)} things on the line of sight; altana camera candidates lists them.")
+                raise Refused(f"There are {len(listed)} things on the line of sight; altana camera candidates lists them.")
             item = with_near(item, listed[values["past"] - 1].near_m)
         return just_clear(model, bodies_of(model), item) if model is not None and values["just_clear"] else item
 
@@ -201,7 +201,7 @@ def _metres(text: str) -> float:
     try:
         return float(text)
     except ValueError as error:
-        raise ValueError(f"“{text}” is neither a distance in metres nor “off”.") from error
+        raise Refused(f"“{text}” is neither a distance in metres nor “off”.") from error
 
 
 @camera_group.command("candidates")
@@ -211,7 +211,7 @@ def _metres(text: str) -> float:
 def candidates_(project: Path, camera: str, as_json: bool) -> None:
     """Near bounds just past each thing on the line of sight, with what each opens."""
     read = read_project(project)
-    found = named(read.camera_named, camera)
+    found = read.camera_named(camera)
     model = opened_models(read, project).model
     listed = candidates(model, RayScene.of(model), bodies_of(model), found)
     lines = [
@@ -239,7 +239,7 @@ def candidates_(project: Path, camera: str, as_json: bool) -> None:
 def wall_cut_(project: Path, camera: str, as_json: bool, **values: Any) -> None:
     """Cut along a wall's inner face: picked, given by hand, or change one that is there."""
     read = read_project(project)
-    found = named(read.camera_named, camera)
+    found = read.camera_named(camera)
     given = [values["at"] is not None, values["place"] is not None, values["index"] is not None]
     if sum(given) != 1:
         raise click.UsageError("Give one of --at x,y,z, --place x,y,z or --cut NUMBER.")
@@ -281,12 +281,9 @@ def _cut_changed(item: Camera, index: int, values: dict[str, Any]) -> Camera:
 def back(project: Path, camera: str, width: float | None, as_json: bool) -> None:
     """Back through the wall behind until the far wall fits; the bound lands on the wall's inner face."""
     read = read_project(project)
-    found = named(read.camera_named, camera)
+    found = read.camera_named(camera)
     model = opened_models(read, project).model
-    try:
-        made = back_through_wall(model, RayScene.of(model), found, width)
-    except ValueError as error:
-        raise UserError(str(error)) from error
+    made = back_through_wall(model, RayScene.of(model), found, width)
     after = edited(project, lambda current: change_camera(current, found.id, lambda _: checked(made.camera))).camera(found.id)
     facts = {"camera": msgspec.to_builtins(after), "back_m": made.back_m, "outside_m": made.outside_m, "sentence": made.sentence}
     say(as_json, facts, [made.sentence, line_of(made.camera), *_bound_lines(made.camera)])
@@ -300,7 +297,7 @@ def back(project: Path, camera: str, width: float | None, as_json: bool) -> None
 def mend_(project: Path, camera: str, code: str, as_json: bool) -> None:
     """Mend one kind of trouble that camera check found."""
     read = read_project(project)
-    found = named(read.camera_named, camera)
+    found = read.camera_named(camera)
     model = opened_models(read, project).model
     rays = RayScene.of(model)
     seen = check_camera(model, read, found, rays=rays)
@@ -353,8 +350,8 @@ def check_all(project: Path, as_json: bool) -> None:
 def coverage(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], all_walks: bool, out: Path | None, as_json: bool) -> None:
     """What of the model the cameras and walks see, how large, from where, and what is never seen."""
     read = read_project(project)
-    chosen = [named(read.camera_named, name) for name in cameras] if cameras else list(read.cameras)
-    walked = list(read.walks) if all_walks else [named(read.walk_named, name) for name in walks]
+    chosen = [read.camera_named(name) for name in cameras] if cameras else list(read.cameras)
+    walked = list(read.walks) if all_walks else [read.walk_named(name) for name in walks]
     model = opened_models(read, project).model
     tally, renderer = Tally(model), Renderer(model)
     try:
@@ -431,13 +428,10 @@ def patch_list(project: Path, as_json: bool) -> None:
 def patch_add(project: Path, kind: str, corners: list[tuple[float, ...]], name: str, as_json: bool) -> None:
     """Put a plain piece on the model; ground without corners reaches to the horizon."""
     read = read_project(project)
-    try:
-        if kind == "ground" and not corners:
-            after = ground_to_horizon(read, opened_models(read, project).model)[0]
-        else:
-            after = add_patch(read, kind, [vec3(corner) for corner in corners], name)[0]
-    except ValueError as error:
-        raise UserError(str(error)) from error
+    if kind == "ground" and not corners:
+        after = ground_to_horizon(read, opened_models(read, project).model)[0]
+    else:
+        after = add_patch(read, kind, [vec3(corner) for corner in corners], name)[0]
     write_project(project, after)
     say(as_json, msgspec.to_builtins(after.patches[-1]), [f"Added {after.patches[-1].name}."])
 

@@ -10,7 +10,7 @@ import click
 import msgspec
 
 from altana.cli.camera import camera_group, line_of
-from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, shot_ids
+from altana.cli.shared import JSON, ProjectPath, edited, numbers, opened_models, say, shot_ids
 from altana.core.checks.changes import compare
 from altana.core.edits.cameras import add_camera, change_camera, checked, from_file
 from altana.core.edits.formats import DESTINATIONS, add_format, choose_format, remove_format
@@ -44,7 +44,7 @@ PLACES = {"square": "Square to wall", "between": "Between walls", "middle": "Mid
 
 def _change(project: Path, name: str, as_json: bool, edit: Callable[[Project, Camera], Project]) -> None:
     """Edit one camera and say what it is now."""
-    found = named(read_project(project).camera_named, name)
+    found = read_project(project).camera_named(name)
     made = edited(project, lambda current: edit(current, found)).camera(found.id)
     assert made is not None
     say(as_json, msgspec.to_builtins(made), [line_of(made)])
@@ -105,7 +105,7 @@ def fit(project: Path, camera: str, target: str, object_name: str | None, by: st
 @JSON
 def format_(project: Path, camera: str, added: str | None, used: int | None, removed: int | None, as_json: bool) -> None:
     """Add, choose or remove one of a camera's formats; without an option, list them."""
-    found = named(read_project(project).camera_named, camera)
+    found = read_project(project).camera_named(camera)
     if added is None and used is None and removed is None:
         lines = [
             f"{'*' if index == found.format_index else ' '} {index + 1} {item.name} {item.width_px} × {item.height_px}"
@@ -136,7 +136,7 @@ def format_(project: Path, camera: str, added: str | None, used: int | None, rem
 @JSON
 def variant(project: Path, camera: str, keep_try: bool, ladder: str | None, taken: int | None, removed: int | None, as_json: bool) -> None:
     """Variants of a camera; without an option, list them."""
-    found = named(read_project(project).camera_named, camera)
+    found = read_project(project).camera_named(camera)
 
     def edit(current: Project, _: Camera) -> Project:
         if keep_try:
@@ -161,8 +161,8 @@ def variant(project: Path, camera: str, keep_try: bool, ladder: str | None, take
 def copy(project: Path, camera: str, targets: tuple[str, ...], what: tuple[str, ...]) -> None:
     """Give one camera's settings to others."""
     before = read_project(project)
-    source = named(before.camera_named, camera)
-    ids = [named(before.camera_named, name).id for name in targets]
+    source = before.camera_named(camera)
+    ids = [before.camera_named(name).id for name in targets]
     edited(project, lambda current: copy_settings(current, source.id, ids, what))
     click.echo(f"{source.name}: {', '.join(what)} given to {len(ids)}.")
 
@@ -240,8 +240,8 @@ def leave_out_(
     """Leave objects, categories or storeys out of pictures: of the whole project's, or of named cameras', walks' or rows'."""
     before = read_project(project)
     model = opened_models(before, project).model
-    ids = [named(before.camera_named, name).id for name in cameras]
-    walk_ids = [named(before.walk_named, name).id for name in walks]
+    ids = [before.camera_named(name).id for name in cameras]
+    walk_ids = [before.walk_named(name).id for name in walks]
     row_ids = shot_ids(before, rows)
     known = {item.name: item.id for item in model.storeys} | {item.id: item.id for item in model.storeys}
     missing = [name for name in storeys if name not in known] + [

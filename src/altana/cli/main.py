@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import importlib
+import logging
 import sys
 from pathlib import Path
 from typing import Any
@@ -11,6 +12,9 @@ import click
 
 from altana import __version__
 from altana.core.errors import UserError
+from altana.storage.log import log_file, start_log
+
+log = logging.getLogger(__name__)
 
 # Each subcommand by the modules that make it up, the one that holds it first, and its name there.  They are loaded when they are
 # asked for: all of them together take longer to load than most commands take to do their work.
@@ -81,4 +85,10 @@ def run(arguments: list[str] | None = None) -> Any:
         sys.exit(1)
     except MemoryError:
         sys.stderr.write("There is not enough memory for this. Nothing was changed. Choose a smaller size or a lighter model.\n")
+        sys.exit(1)
+    except Exception as error:
+        # A fault of Altana's own: a person gets one sentence, whoever mends it gets the stack.
+        start_log()
+        log.exception("altana %s", " ".join(arguments if arguments is not None else sys.argv[1:]))
+        sys.stderr.write(f"Something went wrong inside Altana ({type(error).__name__}). What was written before is kept. Details: {log_file()}\n")
         sys.exit(1)

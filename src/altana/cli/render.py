@@ -11,7 +11,7 @@ from pathlib import Path
 
 import click
 
-from altana.cli.shared import JSON, ProjectPath, asked_to_stop, named, opened_models, say, tell_progress
+from altana.cli.shared import JSON, ProjectPath, asked_to_stop, opened_models, say, tell_progress
 from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
@@ -99,8 +99,8 @@ def render(
 ) -> None:
     """Make pictures of cameras and films of walks."""
     read = read_project(project)
-    chosen = read.cameras if everything else tuple(named(read.camera_named, name) for name in cameras)
-    walked = read.walks if all_walks else tuple(named(read.walk_named, name) for name in walks)
+    chosen = read.cameras if everything else tuple(read.camera_named(name) for name in cameras)
+    walked = read.walks if all_walks else tuple(read.walk_named(name) for name in walks)
     listed = bool(shots) or every_shot or bool(panoramas)
     if bool(chosen or walked) == listed:
         raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks; or --shot, --shots or --panorama.")
@@ -153,7 +153,7 @@ def _with_panoramas(
     width = parse_size(size)[0] if size else 4000
     rows = []
     for name in names:
-        camera = named(project.camera_named, name)
+        camera = project.camera_named(name)
         row = start_values(project, PANORAMA, camera.id)
         kinds = "png" if kind == "png" else "jpg"
         rows.append(
@@ -161,7 +161,4 @@ def _with_panoramas(
                 row, width_px=width, quality=quality, file=kinds, folder="", pattern="{camera}-panorama", stereo_m=stereo_m, faces=faces
             )
         )
-    try:
-        return add_shots(project, rows)
-    except ValueError as error:
-        raise UserError(str(error)) from error
+    return add_shots(project, rows)

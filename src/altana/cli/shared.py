@@ -60,22 +60,10 @@ def asked_to_stop() -> Callable[[], bool]:
 
 
 def edited(path: Path, edit: Callable[[Project], Project]) -> Project:
-    """Read, change and save a project.  Values that make no picture become a sentence."""
-    project = read_project(path)
-    try:
-        after = edit(project)
-    except (ValueError, KeyError) as error:
-        raise UserError(str(error.args[0])) from error
+    """Read, change and save a project.  Raises Refused for values that make no picture."""
+    after = edit(read_project(path))
     write_project(path, after)
     return after
-
-
-def named(find: Callable[[str], Any], name: str) -> Any:
-    """Look something up by name; a sentence when it is not there."""
-    try:
-        return find(name)
-    except KeyError as error:
-        raise UserError(str(error.args[0])) from error
 
 
 def opened_models(project: Project, path: Path) -> Opened:

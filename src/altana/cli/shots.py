@@ -9,10 +9,10 @@ from typing import Any
 import click
 import msgspec
 
-from altana.cli.shared import JSON, ProjectPath, edited, named, opened_models, say, shot_ids, without_none
+from altana.cli.shared import JSON, ProjectPath, edited, opened_models, say, shot_ids, without_none
 from altana.core.camera.pose import direction_to
 from altana.core.edits.shots import add_shots, apply_preset, change_shots, move_shots, remove_shots, set_making, set_tone, start_values
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.measures import parse_millimetres
 from altana.core.naming import size_for_print
 from altana.core.project import (
@@ -201,20 +201,20 @@ def _number(text: str, what: str) -> float:
     try:
         return float(text)
     except ValueError as error:
-        raise ValueError(f"“{text}” is no number for {what}.") from error
+        raise Refused(f"“{text}” is no number for {what}.") from error
 
 
 def _front(project: Project, shot: Shot, text: str) -> float:
     """A heading in degrees, or the one from the row's camera towards a place or another camera."""
     camera = project.camera(shot.subject)
     if camera is None or shot.kind != PANORAMA:
-        raise ValueError("Only a panorama has a front.")
+        raise Refused("Only a panorama has a front.")
     other = next((item for item in project.cameras if text in (item.name, item.id)), None)
     if other is None and "," not in text:
         return _number(text, "--front")
     to = other.eye if other is not None else tuple(_number(part, "--front") for part in text.split(","))
     if len(to) not in (2, 3):
-        raise ValueError("Write a place as X,Y or X,Y,Z in metres.")
+        raise Refused("Write a place as X,Y or X,Y,Z in metres.")
     return round(direction_to(camera.eye, (to[0], to[1], camera.eye[2]))[0], 3)
 
 
@@ -227,7 +227,7 @@ def _style(name: str) -> Style:
 def _region(text: str) -> tuple[float, float, float, float]:
     parts = [_number(part, "--region") for part in text.split(",")]
     if len(parts) != 4:
-        raise ValueError("Write a region as LEFT,TOP,RIGHT,BOTTOM in shares of the frame, such as 0.2,0.3,0.6,0.7.")
+        raise Refused("Write a region as LEFT,TOP,RIGHT,BOTTOM in shares of the frame, such as 0.2,0.3,0.6,0.7.")
     left, top, right, bottom = parts
     return (left, top, right, bottom)
 
@@ -237,7 +237,7 @@ def _fields(texts: tuple[str, ...], names: tuple[str, ...], now: Any) -> dict[st
     for text in texts:
         name, _, value = text.partition("=")
         if name not in names:
-            raise ValueError(f"“{name}” is none of {', '.join(names)}.")
+            raise Refused(f"“{name}” is none of {', '.join(names)}.")
         held = getattr(now, name)
         if isinstance(held, tuple):
             made[name] = _curve(value)
@@ -265,7 +265,7 @@ def _format(project: Project, shot: Shot, name: str) -> int:
     for index, item in enumerate(formats):
         if name in (item.name, str(index + 1)):
             return index
-    raise ValueError(f"The camera has no format “{name}”. Formats: {', '.join(item.name for item in formats)}.")
+    raise Refused(f"The camera has no format “{name}”. Formats: {', '.join(item.name for item in formats)}.")
 
 
 @shots_group.command("add")
@@ -281,9 +281,9 @@ def add(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], panoram
         raise click.UsageError("Name what the rows are of: --camera, --walk or --panorama.")
     before = read_project(project)
     values = _taken_in(project, values)
-    rows = [start_values(before, STILL, named(before.camera_named, name).id) for name in cameras]
-    rows += [start_values(before, FILM, named(before.walk_named, name).id) for name in walks]
-    rows += [start_values(before, PANORAMA, named(before.camera_named, name).id) for name in panoramas]
+    rows = [start_values(before, STILL, before.camera_named(name).id) for name in cameras]
+    rows += [start_values(before, FILM, before.walk_named(name).id) for name in walks]
+    rows += [start_values(before, PANORAMA, before.camera_named(name).id) for name in panoramas]
     after = edited(project, lambda current: add_shots(current, [replace(row, **_given(current, row, values)) for row in rows]))
     made = after.shots[-len(rows) :]
     say(as_json, msgspec.to_builtins(made), [f"{item.id}: {_subject(after, item)}, {item.kind}" for item in made])

@@ -12,7 +12,7 @@ import click
 import msgspec
 import numpy as np
 
-from altana.cli.shared import JSON, ProjectPath, edited, named, numbers, opened_models, say, storey_named, vec3, without_none
+from altana.cli.shared import JSON, ProjectPath, edited, numbers, opened_models, say, storey_named, vec3, without_none
 from altana.core.conventions import STANDING_M, parse_rate
 from altana.core.edits.shots import without_subjects
 from altana.core.edits.walks import (
@@ -25,7 +25,7 @@ from altana.core.edits.walks import (
     turntable_round,
     turntable_stills,
 )
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import AHEAD, CORNER, EVEN, KEYED, POINT, SMOOTH, Look, Project, Turntable, Walk, WalkKey
@@ -93,7 +93,7 @@ def add(
         raise click.UsageError("Give either --cameras A,B,… or --through x,y several times.")
     before = read_project(project)
     if cameras:
-        keys = tuple(key_from_camera(named(before.camera_named, part.strip())) for part in cameras.split(","))
+        keys = tuple(key_from_camera(before.camera_named(part.strip())) for part in cameras.split(","))
     else:
         keys = _keys_on_plan(before, project, through, storey, eye_height)
     walk = Walk("", name, keys, seconds, rate, looking or (KEYED if cameras else AHEAD), True, eye_height)
@@ -132,7 +132,7 @@ def list_(project: Path, as_json: bool) -> None:
 @click.argument("walk")
 def remove(project: Path, walk: str) -> None:
     """Remove a walk."""
-    found = named(read_project(project).walk_named, walk)
+    found = read_project(project).walk_named(walk)
     edited(project, lambda current: without_subjects(remove_walk(current, found.id)))
     click.echo(f"Removed {found.name}.")
 
@@ -145,11 +145,8 @@ def remove(project: Path, walk: str) -> None:
 def sample_(project: Path, walk: str, rate: str | None, frames: str | None) -> None:
     """The camera of every film frame as CSV."""
     before = read_project(project)
-    found = named(before.walk_named, walk)
-    try:
-        wanted = parse_rate(rate or found.rate)
-    except ValueError as error:
-        raise UserError(str(error)) from error
+    found = before.walk_named(walk)
+    wanted = parse_rate(rate or found.rate)
     rows = sample(resolve(found, standable(opened_models(before, project).model)), wanted)
     first, last = _range(frames, len(rows))
     out = csv.writer(sys.stdout, lineterminator="\n")
@@ -219,7 +216,7 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
 def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
     """Change a walk; what is not named stays."""
     before = read_project(project)
-    found = named(before.walk_named, walk)
+    found = before.walk_named(walk)
     fields = (
         "name",
         "seconds",
@@ -263,12 +260,12 @@ def _with_keys(walk: Walk, values: dict[str, Any]) -> Walk:
         for text in values[option]:
             number, _, told = text.partition(":")
             if not number.strip().isdigit() or not 1 <= int(number) <= len(keys) or not told:
-                raise ValueError(f"“{text}” is not PLACE:VALUE with a place from 1 to {len(keys)}.")
+                raise Refused(f"“{text}” is not PLACE:VALUE with a place from 1 to {len(keys)}.")
             keys[int(number) - 1] = replace(keys[int(number) - 1], **{field: _key_value(field, told)})
     for text in values["places"]:
         number, _, told = text.partition(":")
         if not number.strip().isdigit() or not 1 <= int(number) <= len(keys) or not told:
-            raise ValueError(f"“{text}” is not PLACE:FIELD=VALUE with a place from 1 to {len(keys)}.")
+            raise Refused(f"“{text}” is not PLACE:FIELD=VALUE with a place from 1 to {len(keys)}.")
         keys[int(number) - 1] = replace(keys[int(number) - 1], **_key_fields(told))
     looks = [*walk.looks, *(_look(text) for text in values["looks"]), *(_way(text) for text in values["ways"])]
     return replace(walk, keys=tuple(keys), looks=tuple(looks))
@@ -288,7 +285,7 @@ def _look(text: str) -> Look:
         to = vec3(tuple(float(part) for part in last.split(","))) if moves else None
         return Look(start, end, POINT, (x, y, z), to)
     except ValueError as error:
-        raise ValueError(f"“{text}” is not FROM-TO:x,y,z, such as 0.2-0.5:3,4,1.6.") from error
+        raise Refused(f"“{text}” is not FROM-TO:x,y,z, such as 0.2-0.5:3,4,1.6.") from error
 
 
 def _way(text: str) -> Look:
@@ -298,7 +295,7 @@ def _way(text: str) -> Look:
             raise ValueError(what)
         return Look(start, end, what)
     except ValueError as error:
-        raise ValueError(f"“{text}” is not FROM-TO:{AHEAD} or FROM-TO:{KEYED}, such as 0.2-0.5:{AHEAD}.") from error
+        raise Refused(f"“{text}” is not FROM-TO:{AHEAD} or FROM-TO:{KEYED}, such as 0.2-0.5:{AHEAD}.") from error
 
 
 def _key_fields(text: str) -> dict[str, Any]:
@@ -308,7 +305,7 @@ def _key_fields(text: str) -> dict[str, Any]:
         name, _, value = part.partition("=")
         field = KEY_FIELDS.get(name.strip())
         if field is None:
-            raise ValueError(f"“{name}” is no field of a place. Fields: {', '.join(KEY_FIELDS)}.")
+            raise Refused(f"“{name}” is no field of a place. Fields: {', '.join(KEY_FIELDS)}.")
         try:
             if value == "off" and field in ("near_m", "far_m", "hour", "handle"):
                 made[field] = None
@@ -318,7 +315,7 @@ def _key_fields(text: str) -> dict[str, Any]:
             else:
                 made[field] = float(value)
         except ValueError as error:
-            raise ValueError(f"“{part}” is not {name}=NUMBER.") from error
+            raise Refused(f"“{part}” is not {name}=NUMBER.") from error
     return made
 
 
@@ -330,7 +327,7 @@ def _key_value(field: str, told: str) -> Any:
     try:
         return float(told)
     except ValueError as error:
-        raise ValueError(f"“{told}” is no number of seconds.") from error
+        raise Refused(f"“{told}” is no number of seconds.") from error
 
 
 @walk_group.command("turntable")
@@ -355,10 +352,7 @@ def turntable(project: Path, as_json: bool, **values: Any) -> None:
     if bool(values["object_name"]) == (values["centre"] is not None):
         raise click.UsageError("Give either --object or --centre x,y,z.")
     before = read_project(project)
-    try:
-        rate = parse_rate(values["rate"])
-    except ValueError as error:
-        raise UserError(str(error)) from error
+    rate = parse_rate(values["rate"])
     if values["object_name"]:
         model = opened_models(before, project).model
         number = next((n for n, item in enumerate(model.objects) if values["object_name"] in (item.name, item.id)), None)
@@ -405,7 +399,7 @@ def turntable(project: Path, as_json: bool, **values: Any) -> None:
 def check(project: Path, walk: str, as_json: bool) -> None:
     """Length, pace and frames of a walk, and everything on it that a client would notice, with its time and place."""
     before = read_project(project)
-    found = named(before.walk_named, walk)
+    found = before.walk_named(walk)
     model = opened_models(before, project).model
     line, flags = _flagged(before, found, model, RayScene.of(model))
     rows = sample(line)
@@ -434,10 +428,7 @@ def check(project: Path, walk: str, as_json: bool) -> None:
 def _flagged(project: Project, walk: Walk, model: Model, rays: RayScene) -> tuple[WalkLine, tuple[Flag, ...]]:
     """A walk in its building, and all its flags in the order of time."""
     floors = standable(model)
-    try:
-        line = resolve(walk, floors)
-    except ValueError as error:
-        raise UserError(str(error)) from error
+    line = resolve(walk, floors)
     flags = (*check_walk(line, rays, floors, project.limits), *check_film(model, project, line, rays))
     return line, tuple(sorted(flags, key=lambda item: (item.begin_s, item.code)))
 
@@ -451,7 +442,7 @@ def _flagged(project: Project, walk: Walk, model: Model, rays: RayScene) -> tupl
 def mend(project: Path, walk: str, flag: int, how: str | None, as_json: bool) -> None:
     """Mend a flag of a walk, by its number in `walk check`; the likeliest way when none is named."""
     before = read_project(project)
-    found = named(before.walk_named, walk)
+    found = before.walk_named(walk)
     model = opened_models(before, project).model
     rays = RayScene.of(model)
     line, flags = _flagged(before, found, model, rays)

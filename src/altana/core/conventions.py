@@ -14,6 +14,8 @@ from typing import Final
 import numpy as np
 import numpy.typing as npt
 
+from altana.core.errors import Refused
+
 Floats = npt.NDArray[np.float64]
 Floats32 = npt.NDArray[np.float32]
 Ints = npt.NDArray[np.int64]
@@ -60,14 +62,14 @@ def turn_between(from_deg: float, to_deg: float) -> float:
 def parse_rate(text: str) -> Fraction:
     """A frame rate such as ``25`` or ``24000/1001`` as an exact fraction.
 
-    Raises ValueError when the text is not a rate between 1 and 240 Hz.
+    Raises Refused when the text is not a rate between 1 and 240 Hz.
     """
     try:
         rate = Fraction(text.strip())
     except (ValueError, ZeroDivisionError) as error:
-        raise ValueError(f"“{text}” is not a frame rate; write 25 or 24000/1001.") from error
+        raise Refused(f"“{text}” is not a frame rate; write 25 or 24000/1001.") from error
     if not 1 <= rate <= 240:
-        raise ValueError(f"A rate of {text} frames a second is outside 1 to 240.")
+        raise Refused(f"A rate of {text} frames a second is outside 1 to 240.")
     return rate
 
 

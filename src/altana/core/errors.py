@@ -1,4 +1,4 @@
-"""The one kind of error that is meant for people."""
+"""What Altana says to a person when something cannot be done.  Everything else that is raised is a bug."""
 
 from __future__ import annotations
 
@@ -10,3 +10,7 @@ class UserError(Exception):
     def sentence(self) -> str:
         """The text for the person."""
         return str(self.args[0]) if self.args else "Something went wrong."
+
+
+class Refused(UserError):
+    """A value, a place or a thing with which the core cannot do what was asked; the sentence says which and why."""

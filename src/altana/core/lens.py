@@ -12,6 +12,7 @@ import numpy as np
 
 from altana.core.camera.view import View
 from altana.core.conventions import FULL_FRAME_WIDTH_MM, Floats, wrap_heading
+from altana.core.errors import Refused
 from altana.core.project import Camera, Limits
 
 #: Free space round a fitted subject, as a share of the frame's shorter side.
@@ -105,24 +106,24 @@ def fit_by_lens(camera: Camera, points: Floats, margin: float = FIT_MARGIN) -> C
     """Turn towards the points and choose the focal length that just holds them all; the eye stays.
 
     points : (n, 3) metres.  A level camera stays level: rise centres the picture.  At least two points touch
-    the margin.  Raises ValueError when they reach beside the eye or need a lens that does not exist.
+    the margin.  Raises Refused when they reach beside the eye or need a lens that does not exist.
     """
     found = _centred(camera, points)
     if found is None:
-        raise ValueError("It reaches beside or behind the eye, so no lens holds it. Step back, or fit by distance.")
+        raise Refused("It reaches beside or behind the eye, so no lens holds it. Step back, or fit by distance.")
     turned, span = found
     focal = _focal_for(turned, span, margin)
     if focal < WIDEST_FIT_MM:
-        raise ValueError(f"From here it would take a lens of {focal:.1f} mm. Step back, or fit by distance.")
+        raise Refused(f"From here it would take a lens of {focal:.1f} mm. Step back, or fit by distance.")
     if focal > LONGEST_FIT_MM:
-        raise ValueError(f"From here it would take a lens of {focal:.0f} mm. Step closer, or fit by distance.")
+        raise Refused(f"From here it would take a lens of {focal:.0f} mm. Step closer, or fit by distance.")
     return _aimed(_framed(turned, span, focal), points)
 
 
 def fit_by_distance(camera: Camera, points: Floats, margin: float = FIT_MARGIN) -> Camera:
     """Keep the focal length and walk back or forward, at the same height, until the points are just held.
 
-    The eye moves on the line from the middle of the points through the eye.  Raises ValueError when there is
+    The eye moves on the line from the middle of the points through the eye.  Raises Refused when there is
     no such place within FARTHEST_FIT_M.
     """
     points = np.asarray(points, float)
@@ -143,7 +144,7 @@ def fit_by_distance(camera: Camera, points: Floats, margin: float = FIT_MARGIN) 
     while longest(high)[0] < camera.focal_mm:
         low, high = high, high * 1.6
         if high > FARTHEST_FIT_M:
-            raise ValueError("There is no place from which this lens holds it. Choose a wider lens.")
+            raise Refused("There is no place from which this lens holds it. Choose a wider lens.")
     for _ in range(80):
         half = (low + high) / 2
         if longest(half)[0] < camera.focal_mm:
@@ -152,7 +153,7 @@ def fit_by_distance(camera: Camera, points: Floats, margin: float = FIT_MARGIN) 
             high = half
     _, turned, span = longest(high)
     if span is None:
-        raise ValueError("There is no place from which this lens holds it. Choose a wider lens.")
+        raise Refused("There is no place from which this lens holds it. Choose a wider lens.")
     return _aimed(_framed(turned, span, camera.focal_mm), points)
 
 

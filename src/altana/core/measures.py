@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 import re
 
+from altana.core.errors import Refused
+
 _UNITS_M = {
     "": 1.0,
     "m": 1.0,
@@ -23,7 +25,7 @@ _PLAIN = re.compile(r"^([-+]?\d*[.,]?\d+(?:[eE][-+]?\d+)?)\s*([a-zA-Z°'\"′″
 
 
 def parse_length(text: str) -> float:
-    """Metres from ``1.6``, ``160 cm``, ``5'3"``, ``500 ft``.  Raises ValueError with a sentence."""
+    """Metres from ``1.6``, ``160 cm``, ``5'3"``, ``500 ft``.  Raises Refused with a sentence."""
     tidy = text.strip().replace("−", "-")
     feet = _FEET.match(tidy)
     if feet:
@@ -33,28 +35,28 @@ def parse_length(text: str) -> float:
     plain = _PLAIN.match(tidy)
     if plain and plain.group(2).lower() in _UNITS_M:
         return _finite(plain.group(1)) * _UNITS_M[plain.group(2).lower()]
-    raise ValueError(f"“{text}” is not a length; write 1.6, 160 cm or 5'3\".")
+    raise Refused(f"“{text}” is not a length; write 1.6, 160 cm or 5'3\".")
 
 
 def parse_number(text: str, units: tuple[str, ...] = ("",)) -> float:
-    """A number with one of these units, or none.  Raises ValueError with a sentence."""
+    """A number with one of these units, or none.  Raises Refused with a sentence."""
     plain = _PLAIN.match(text.strip().replace("−", "-"))
     if plain and plain.group(2).lower() in ("", *units):
         return _finite(plain.group(1))
     wanted = " or ".join(unit for unit in units if unit)
-    raise ValueError(f"“{text}” is not a number" + (f" in {wanted}." if wanted else "."))
+    raise Refused(f"“{text}” is not a number" + (f" in {wanted}." if wanted else "."))
 
 
 def parse_millimetres(text: str) -> float:
-    """Millimetres from ``297``, ``297 mm``, ``11.7 in``, ``30 cm``.  Raises ValueError with a sentence."""
+    """Millimetres from ``297``, ``297 mm``, ``11.7 in``, ``30 cm``.  Raises Refused with a sentence."""
     try:
         return parse_number(text, ("mm",))
-    except ValueError:
+    except Refused:
         return parse_length(text) * 1000.0
 
 
 def _finite(text: str) -> float:
     value = float(text.replace(",", "."))
     if not math.isfinite(value):
-        raise ValueError(f"“{text}” is too large.")
+        raise Refused(f"“{text}” is too large.")
     return value

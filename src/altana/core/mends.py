@@ -12,6 +12,7 @@ from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M
 from altana.core.edits.bounds import with_far
 from altana.core.edits.cameras import change_camera, checked
 from altana.core.edits.keeping import leave_out
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import hold_subject
 from altana.core.model import Model
@@ -37,11 +38,11 @@ class Ground:
 def mend(project: Project, camera_id: str, code: str, found: CameraCheck, ground: Ground) -> Project:
     """The project with one kind of trouble of a camera mended.
 
-    code : as in ``camera_check.MENDS``.  Raises ValueError with the reason where it cannot be, KeyError for no camera.
+    code : as in ``camera_check.MENDS``.  Raises Refused with the reason where it cannot be, and for no camera.
     """
     camera = project.camera(camera_id)
     if camera is None:
-        raise KeyError(f"There is no camera {camera_id}.")
+        raise Refused(f"There is no camera {camera_id}.")
     if code == "leave-out":
         return _left_out(project, camera, found)
     if code == "panel":
@@ -64,24 +65,24 @@ def _changed(camera: Camera, code: str, found: CameraCheck, ground: Ground) -> C
         return with_far(camera, None)
     if code == "far-back":
         if not found.far.removed:
-            raise ValueError("The far bound takes nothing out of the picture.")
+            raise Refused("The far bound takes nothing out of the picture.")
         return with_far(camera, max(item.whole_at_m for item in found.far.removed) + BEYOND_M)
     if code == "calmer-lens":
         longer = next((value for value in COMMON_FOCALS_MM if value > camera.focal_mm + 0.01), None)
         if longer is None:
-            raise ValueError("There is no longer common lens.")
+            raise Refused("There is no longer common lens.")
         return hold_subject(camera, longer)
     if code == "eye-height":
         floor = floor_under(ground.floors, place_of_sight(camera))
         if floor is None:
-            raise ValueError("There is no floor under the eye. Move it over a floor.")
+            raise Refused("There is no floor under the eye. Move it over a floor.")
         return replace(camera, eye=(camera.eye[0], camera.eye[1], floor + STANDING_M))
-    raise ValueError(f"“{code}” mends nothing here.")
+    raise Refused(f"“{code}” mends nothing here.")
 
 
 def _left_out(project: Project, camera: Camera, found: CameraCheck) -> Project:
     if not found.cut.opened:
-        raise ValueError("No bound of this camera opens anything.")
+        raise Refused("No bound of this camera opens anything.")
     for object_id, _ in found.cut.opened:
         project = leave_out(project, [camera.id], "objects", object_id)
     return project
@@ -91,7 +92,7 @@ def _panels(project: Project, found: CameraCheck) -> Project:
     """A panel across every gap whose rim lies in a plane; gaps of one hole seen twice get one."""
     holes = [gap for gap in found.gaps.gaps if gap.kind == "hole" and gap.corners]
     if not holes:
-        raise ValueError("The rims of the gaps lie in no plane, so no panel can be put across them. List them for whoever models.")
+        raise Refused("The rims of the gaps lie in no plane, so no panel can be put across them. List them for whoever models.")
     for gap in holes:
         project = patch_gap(project, gap)[0]
     return project

@@ -13,6 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats, Floats32, Ints32, Vec2, Vec3
+from altana.core.errors import Refused
 
 #: Materials that let sight through, or that ripple, are drawn differently from solid ones.
 SOLID, GLASS, WATER = "solid", "glass", "water"
@@ -258,10 +259,10 @@ def corner_normals(vertices: Floats32, faces: Ints32) -> tuple[Floats32, Ints32,
 def join(models: Sequence[Model]) -> Model:
     """Several models as one scene; ids of all but the first model get its number in front.
 
-    The first model's ids stay, so that what the project says of its objects holds when another is added.  With one model it is returned unchanged.  Raises ValueError for no models.
+    The first model's ids stay, so that what the project says of its objects holds when another is added.  With one model it is returned unchanged.  Raises Refused for no models.
     """
     if not models:
-        raise ValueError("There is no model to show.")
+        raise Refused("There is no model to show.")
     if len(models) == 1:
         return models[0]
     vertex0 = np.cumsum([0] + [len(m.vertices) for m in models])

@@ -6,6 +6,8 @@ import re
 import unicodedata
 from collections.abc import Iterable, Mapping
 
+from altana.core.errors import Refused
+
 FIELDS = ("project", "author", "date", "version", "storey", "room", "order", "camera", "format", "kind")
 #: Names that one system or another keeps for itself.
 RESERVED = {"con", "prn", "aux", "nul", *(f"com{n}" for n in range(1, 10)), *(f"lpt{n}" for n in range(1, 10))}
@@ -25,16 +27,16 @@ def unknown_fields(pattern: str) -> tuple[str, ...]:
 
 
 def named(pattern: str, values: Mapping[str, str]) -> str:
-    """A file name without its suffix.  Raises ValueError for a field that is none, or where nothing is left."""
+    """A file name without its suffix.  Raises Refused for a field that is none, or where nothing is left."""
     wrong = unknown_fields(pattern)
     if wrong:
-        raise ValueError(f"“{{{wrong[0]}}}” is no field of a name. Fields: {', '.join(FIELDS)}.")
+        raise Refused(f"“{{{wrong[0]}}}” is no field of a name. Fields: {', '.join(FIELDS)}.")
     if "{" in re.sub(r"\{[^{}]*\}", "", pattern) or "}" in re.sub(r"\{[^{}]*\}", "", pattern):
-        raise ValueError("A brace of the name's pattern is not closed.")
+        raise Refused("A brace of the name's pattern is not closed.")
     filled = re.sub(r"\{([^{}]*)\}", lambda match: plain(values.get(match.group(1), "")), pattern)
     made = re.sub(r"-{2,}", "-", plain(filled))[:LONGEST].strip("-.").lower()
     if not made:
-        raise ValueError("Nothing is left of the name. Write letters or fields such as {camera}.")
+        raise Refused("Nothing is left of the name. Write letters or fields such as {camera}.")
     return f"{made}-" if made.partition(".")[0] in RESERVED else made
 
 

@@ -13,6 +13,7 @@ import numpy as np
 
 from altana.core.checks.gaps import Gap, ground_level
 from altana.core.conventions import Vec3
+from altana.core.errors import Refused
 from altana.core.model import Material, Model, SceneObject, corner_normals
 from altana.core.project import CEILING, GROUND, PANEL, Patch, Project, free_name, next_id
 
@@ -28,15 +29,15 @@ FEWEST_CORNERS, MOST_CORNERS = 3, 64
 
 
 def checked_patch(patch: Patch) -> Patch:
-    """The patch itself, or ValueError with a sentence."""
+    """The patch itself, or Refused with a sentence."""
     if patch.kind not in LOOKS:
-        raise ValueError(f"“{patch.kind}” is no kind of mend. Kinds: {', '.join(LOOKS)}.")
+        raise Refused(f"“{patch.kind}” is no kind of mend. Kinds: {', '.join(LOOKS)}.")
     if not FEWEST_CORNERS <= len(patch.corners) <= MOST_CORNERS:
-        raise ValueError(f"A mend has {FEWEST_CORNERS} to {MOST_CORNERS} corners.")
+        raise Refused(f"A mend has {FEWEST_CORNERS} to {MOST_CORNERS} corners.")
     if not all(abs(value) < 1e6 for corner in patch.corners for value in corner) or not 0.0 < patch.thickness_m < 100.0:
-        raise ValueError("A mend has finite corners and a thickness.")
+        raise Refused("A mend has finite corners and a thickness.")
     if np.linalg.norm(_normal(np.array(patch.corners))) < 1e-9:
-        raise ValueError("The corners of a mend span a surface.")
+        raise Refused("The corners of a mend span a surface.")
     return patch
 
 
@@ -98,7 +99,7 @@ def with_patches(model: Model, patches: Sequence[Patch]) -> Model:
 
 
 def add_patch(project: Project, kind: str, corners: Sequence[Vec3], name: str = "") -> tuple[Project, str]:
-    """Put a mend on the model; the project and the mend's id.  Raises ValueError."""
+    """Put a mend on the model; the project and the mend's id.  Raises Refused."""
     patch_id = next_id("mend", tuple(item.id for item in project.patches))
     label = free_name(name or kind.capitalize(), tuple(item.name for item in project.patches))
     thickness = 1.0 if kind == GROUND else 0.02
@@ -107,11 +108,11 @@ def add_patch(project: Project, kind: str, corners: Sequence[Vec3], name: str = 
 
 
 def remove_patch(project: Project, patch_id: str) -> Project:
-    """Take a mend back.  Raises KeyError where there is none of that id or name."""
+    """Take a mend back.  Raises Refused where there is none of that id or name."""
     kept = tuple(item for item in project.patches if patch_id not in (item.id, item.name))
     if len(kept) == len(project.patches):
         known = ", ".join(f"“{item.name}”" for item in project.patches) or "none"
-        raise KeyError(f"There is no mend “{patch_id}”. Mends: {known}.")
+        raise Refused(f"There is no mend “{patch_id}”. Mends: {known}.")
     return replace(project, patches=kept)
 
 
@@ -121,17 +122,17 @@ def turn_patch(project: Project, patch_id: str, on: bool) -> Project:
 
 
 def patch_gap(project: Project, gap: Gap) -> tuple[Project, str]:
-    """A plain panel (or the ceiling carried on) across a gap.  Raises ValueError where its rim lies in no plane."""
+    """A plain panel (or the ceiling carried on) across a gap.  Raises Refused where its rim lies in no plane."""
     if not gap.corners:
-        raise ValueError("The rim of this gap lies in no plane, so no panel can be put across it. List it for whoever models.")
+        raise Refused("The rim of this gap lies in no plane, so no panel can be put across it. List it for whoever models.")
     label = "Ceiling carried on" if gap.panel == CEILING else "Plain panel"
     return add_patch(project, gap.panel, gap.corners, f"{label}, {gap.beside}" if gap.beside else label)
 
 
 def ground_to_horizon(project: Project, model: Model) -> tuple[Project, str]:
-    """Plain ground to the horizon, just below the lowest ground of the model.  Raises ValueError when it is there."""
+    """Plain ground to the horizon, just below the lowest ground of the model.  Raises Refused when it is there."""
     if any(item.kind == GROUND and item.on for item in project.patches):
-        raise ValueError("There is plain ground to the horizon already.")
+        raise Refused("There is plain ground to the horizon already.")
     z = ground_level(model)
     middle = model.vertices[model.faces].mean(axis=(0, 1)).astype(float)
     x, y = float(middle[0]), float(middle[1])

@@ -8,6 +8,7 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec2, Vec3
+from altana.core.errors import Refused
 
 #: The version of the file that this Altana writes; older ones are read as well.
 VERSION = 6
@@ -524,12 +525,12 @@ class Project:
         return next((item for item in self.cameras if item.id == camera_id), None)
 
     def camera_named(self, name: str) -> Camera:
-        """The camera with this name or id.  Raises KeyError with a sentence that lists what there is."""
+        """The camera with this name or id.  Raises Refused with a sentence that lists what there is."""
         for item in self.cameras:
             if name in (item.name, item.id):
                 return item
         known = ", ".join(f"“{item.name}”" for item in self.cameras) or "none yet"
-        raise KeyError(f"There is no camera “{name}”. Cameras: {known}.")
+        raise Refused(f"There is no camera “{name}”. Cameras: {known}.")
 
     def shot(self, shot_id: str) -> Shot | None:
         """The row of the shot list with this id, or None."""
@@ -540,12 +541,12 @@ class Project:
         return next((item for item in self.walks if item.id == walk_id), None)
 
     def walk_named(self, name: str) -> Walk:
-        """The walk with this name or id.  Raises KeyError with a sentence that lists what there is."""
+        """The walk with this name or id.  Raises Refused with a sentence that lists what there is."""
         for item in self.walks:
             if name in (item.name, item.id):
                 return item
         known = ", ".join(f"“{item.name}”" for item in self.walks) or "none yet"
-        raise KeyError(f"There is no walk “{name}”. Walks: {known}.")
+        raise Refused(f"There is no walk “{name}”. Walks: {known}.")
 
 
 def next_id(prefix: str, taken: tuple[str, ...]) -> str:

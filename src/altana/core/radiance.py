@@ -10,6 +10,7 @@ import re
 import numpy as np
 
 from altana.core.conventions import Floats32
+from altana.core.errors import Refused
 
 #: More pixels than this are not taken.
 MOST_PIXELS = 300_000_000
@@ -22,13 +23,13 @@ def is_radiance(data: bytes) -> bool:
 
 
 def read_radiance(data: bytes) -> Floats32:
-    """(height, width, 3) float32 linear light.  Raises ValueError for what is damaged or too large."""
+    """(height, width, 3) float32 linear light.  Raises Refused for what is damaged or too large."""
     found = _SIZE.search(data[:65_536])
     if not is_radiance(data) or found is None:
-        raise ValueError("no Radiance picture")
+        raise Refused("no Radiance picture")
     height, width = int(found.group(2)), int(found.group(3))
     if not 0 < height * width <= MOST_PIXELS:
-        raise ValueError(f"a Radiance picture of {width} x {height} pixels")
+        raise Refused(f"a Radiance picture of {width} x {height} pixels")
     body = np.frombuffer(data, np.uint8, offset=found.end())
     pixels = _flat(body, width, height) if not _in_runs(body, width) else _unrolled(body, width, height)
     light: Floats32 = pixels[..., :3].astype(np.float32) * np.exp2(pixels[..., 3:].astype(np.float32) - 136.0)
@@ -43,30 +44,30 @@ def _in_runs(body: np.ndarray, width: int) -> bool:
 
 def _flat(body: np.ndarray, width: int, height: int) -> np.ndarray:
     if len(body) < width * height * 4:
-        raise ValueError("a Radiance picture that breaks off")
+        raise Refused("a Radiance picture that breaks off")
     return body[: width * height * 4].reshape(height, width, 4)
 
 
 def _unrolled(body: np.ndarray, width: int, height: int) -> np.ndarray:
     # A row takes four bytes at least for every 127 of its own, so a short file cannot ask for a large picture.
     if height * width * 4 > len(body) * 64 + 1024:
-        raise ValueError("a Radiance picture that breaks off")
+        raise Refused("a Radiance picture that breaks off")
     made = np.zeros((height, 4, width), np.uint8)
     at, raw = 0, body.tobytes()
     for row in range(height):
         if raw[at : at + 2] != b"\2\2":
-            raise ValueError("a Radiance picture with a damaged row")
+            raise Refused("a Radiance picture with a damaged row")
         at += 4
         for channel in range(4):
             x = 0
             while x < width:
                 if at + 1 >= len(raw):
-                    raise ValueError("a Radiance picture that breaks off")
+                    raise Refused("a Radiance picture that breaks off")
                 count = raw[at]
                 run = count > 128
                 count = count - 128 if run else count
                 if count == 0 or x + count > width:
-                    raise ValueError("a Radiance picture with a damaged row")
+                    raise Refused("a Radiance picture with a damaged row")
                 if run:
                     made[row, channel, x : x + count] = raw[at + 1]
                     at += 2

@@ -25,6 +25,7 @@ from altana.core.conventions import (
     turn_between,
     wrap_heading,
 )
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera
@@ -79,11 +80,11 @@ def floor_under(rays: RayScene, eye: Vec3) -> float | None:
 def stand(model: Model, rays: RayScene, place: Vec2, aim: Vec2, storey_m: float, eye_height_m: float = STANDING_M) -> Camera:
     """A new camera: eye at this height above the floor really under it, level, looking towards ``aim``.
 
-    Raises ValueError when there is no floor to stand on, or the aim is the place itself.
+    Raises Refused when there is no floor to stand on, or the aim is the place itself.
     """
     ground = ground_at(rays, place, storey_m)
     if ground is None:
-        raise ValueError("There is no floor here to stand on. Stand the camera on the building or the ground around it.")
+        raise Refused("There is no floor here to stand on. Stand the camera on the building or the ground around it.")
     eye = (place[0], place[1], ground.floor_m + eye_height_m)
     heading, _, distance = direction_to(eye, (aim[0], aim[1], eye[2]))
     camera = Camera(
@@ -166,7 +167,7 @@ def roundest(angle_deg: float, doubt_deg: float) -> float:
 def square_to_wall(camera: Camera, rays: RayScene) -> Camera:
     """Turned so that the nearest wall it faces stands exactly across the line of sight, level and unrolled.
 
-    Raises ValueError when there is no wall in view.
+    Raises Refused when there is no wall in view.
     """
     directions = level_rays(camera.heading_deg + LOOKED_AT_DEG)
     hits = rays.cast(np.tile(camera.eye, (len(directions), 1)), directions)
@@ -191,7 +192,7 @@ def square_to_wall(camera: Camera, rays: RayScene) -> Camera:
         if best is None or cost < best[0]:
             best = (cost, heading)
     if best is None:
-        raise ValueError("There is no wall in front of the camera to stand square to.")
+        raise Refused("There is no wall in front of the camera to stand square to.")
     return replace(camera, heading_deg=best[1], tilt_deg=0.0, roll_deg=0.0)
 
 
@@ -204,11 +205,11 @@ def _shifted(camera: Camera, ahead_m: float, right_m: float) -> Camera:
 
 
 def between_walls(camera: Camera, rays: RayScene) -> Camera:
-    """Slid sideways until the walls to the left and right are equally far.  Raises ValueError where one side is open."""
+    """Slid sideways until the walls to the left and right are equally far.  Raises Refused where one side is open."""
     for _ in range(12):
         _, right, _, left = clearances(rays, camera.eye, camera.heading_deg)
         if not (math.isfinite(left) and math.isfinite(right)):
-            raise ValueError("There is no wall on one side, so there is no middle between walls here.")
+            raise Refused("There is no wall on one side, so there is no middle between walls here.")
         if abs(right - left) < 2e-5:
             break
         camera = _shifted(camera, 0.0, (right - left) / 2)
@@ -218,23 +219,23 @@ def between_walls(camera: Camera, rays: RayScene) -> Camera:
 def middle_of_room(camera: Camera, rays: RayScene) -> Camera:
     """In the middle both ways: between the side walls, and between what lies ahead and behind.
 
-    Raises ValueError where the room is open, or where things in the way leave no middle at this height.
+    Raises Refused where the room is open, or where things in the way leave no middle at this height.
     """
     for turn in range(24):
         ahead, right, behind, left = clearances(rays, camera.eye, camera.heading_deg)
         if not all(math.isfinite(value) for value in (ahead, right, behind, left)):
-            raise ValueError("The room is open on one side, so it has no middle here.")
+            raise Refused("The room is open on one side, so it has no middle here.")
         if max(abs(right - left), abs(ahead - behind)) < 2e-5:
             return camera
         # One way after the other: moved both ways at once, the eye may jump about what stands in the room.
         camera = _shifted(camera, (ahead - behind) / 2, 0.0) if turn % 2 else _shifted(camera, 0.0, (right - left) / 2)
-    raise ValueError("Things stand in the way here, so there is no middle at this height.")
+    raise Refused("Things stand in the way here, so there is no middle at this height.")
 
 
 def into_corner(camera: Camera, rays: RayScene) -> Camera:
     """Put into the nearest corner behind it, HAIR_M off both walls, looking along the corner's bisector.
 
-    Raises ValueError where no two walls meet behind the camera.
+    Raises Refused where no two walls meet behind the camera.
     """
     behind = wrap_heading(camera.heading_deg + 180.0)
     offsets = np.arange(-88.0, 88.1, 4.0)
@@ -253,7 +254,7 @@ def into_corner(camera: Camera, rays: RayScene) -> Camera:
         (a[0] + b[0], a, b) for index, a in enumerate(walls) for b in walls[index + 1 :] if 60.0 < abs(turn_between(a[1], b[1])) < 120.0
     ]
     if not pairs:
-        raise ValueError("No two walls meet behind the camera. Turn it away from the corner you mean.")
+        raise Refused("No two walls meet behind the camera. Turn it away from the corner you mean.")
     _, first, second = min(pairs, key=lambda item: item[0])
     normals = level_rays(np.array([first[1], second[1]]))[:, :2]
     moved = np.linalg.solve(normals, np.array([first[0] - HAIR_M, second[0] - HAIR_M]))
@@ -265,7 +266,7 @@ def into_corner(camera: Camera, rays: RayScene) -> Camera:
 def back_to_wall(camera: Camera, rays: RayScene, floors: RayScene) -> Camera:
     """Stepped back until HAIR_M before the wall behind; outdoors as far as there is free ground on one level.
 
-    Height above the floor is kept.  Raises ValueError where there is no way back.
+    Height above the floor is kept.  Raises Refused where there is no way back.
     """
     _, _, behind, _ = clearances(rays, camera.eye, camera.heading_deg)
     reach = min(behind - HAIR_M, FARTHEST_BACK_M)
@@ -281,7 +282,7 @@ def back_to_wall(camera: Camera, rays: RayScene, floors: RayScene) -> Camera:
         free = int(np.argmax(lost)) if lost.any() else len(steps)
         reach = min(reach, float(steps[free - 1]) - HAIR_M if free else 0.0)
     if reach <= 0.01:
-        raise ValueError("There is no room to step back here.")
+        raise Refused("There is no room to step back here.")
     moved = replace(_shifted(camera, -reach, 0.0), aim_m=camera.aim_m + reach)
     return on_floor(camera, moved, floors)
 
@@ -302,10 +303,10 @@ def ceiling_over(rays: RayScene, eye: Vec3) -> float | None:
 
 
 def mid_height(rays: RayScene, floors: RayScene, eye: Vec3) -> float:
-    """Half of the room's height above the floor, metres.  Raises ValueError in the open."""
+    """Half of the room's height above the floor, metres.  Raises Refused in the open."""
     floor, ceiling = floor_under(floors, eye), ceiling_over(rays, eye)
     if floor is None or ceiling is None or ceiling - floor > 60.0:
-        raise ValueError("There is no ceiling here, so the room has no middle height.")
+        raise Refused("There is no ceiling here, so the room has no middle height.")
     return (ceiling - floor) / 2
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from altana.core.errors import Refused
 from altana.core.project import Style
 
 #: The styles that come with Altana.
@@ -21,11 +22,11 @@ STYLES = (
 
 
 def style_named(name: str) -> Style:
-    """One of Altana's styles.  Raises KeyError with a sentence that lists them."""
+    """One of Altana's styles.  Raises Refused with a sentence that lists them."""
     for style in STYLES:
         if style.name.lower() == name.strip().lower():
             return style
-    raise KeyError(f"There is no line style “{name}”. Styles: {', '.join(style.name for style in STYLES)}; or a style's file.")
+    raise Refused(f"There is no line style “{name}”. Styles: {', '.join(style.name for style in STYLES)}; or a style's file.")
 
 
 def called(style: Style) -> str:

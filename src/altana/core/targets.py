@@ -6,6 +6,7 @@ import numpy as np
 
 from altana.core.camera.pose import Pose, direction_to
 from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_OUTSIDE_MM, Floats, Ints32
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces, see
 from altana.core.model import Model
@@ -23,7 +24,7 @@ OUTSIDE_PARTS = frozenset({"Wall", "Window", "Door", "Curtain wall", "Glazing", 
 
 
 def target_points(model: Model, rays: RayScene, owner: Ints32, camera: Camera, target: str, object_id: str = "") -> Floats:
-    """(n, 3) float64: the points that must be in the picture.  Raises ValueError where there is no such thing.
+    """(n, 3) float64: the points that must be in the picture.  Raises Refused where there is no such thing.
 
     owner : (faces,) the object of each triangle.  ``object_id`` names the object; without one, what lies in the
     middle of the picture is meant.
@@ -35,11 +36,11 @@ def target_points(model: Model, rays: RayScene, owner: Ints32, camera: Camera, t
         number = next((index for index, item in enumerate(model.objects) if item.id == object_id), -1)
         if number < 0:
             if face < 0:
-                raise ValueError("Choose an object first: press on it in the Frame.")
+                raise Refused("Choose an object first: press on it in the Frame.")
             number = int(owner[face])
         return object_points(model, number).astype(float)
     if face < 0:
-        raise ValueError("There is no façade in the middle of the picture.")
+        raise Refused("There is no façade in the middle of the picture.")
     return _facade(model, rays, face)
 
 
@@ -98,7 +99,7 @@ def _room(model: Model, camera: Camera) -> Floats:
     """The room that the camera looks into, floor to ceiling; of the one it stands in, what lies ahead of it."""
     looked = model.room_at(camera.aim) or model.room_at(camera.eye)
     if looked is None:
-        raise ValueError("The camera neither stands in a room nor looks into one.")
+        raise Refused("The camera neither stands in a room nor looks into one.")
     outline = np.array(looked.outline, float)
     points = np.concatenate([np.column_stack([outline, np.full(len(outline), z)]) for z in (looked.floor_m, looked.ceiling_m)])
     own = model.room_at(camera.eye)
@@ -108,14 +109,14 @@ def _room(model: Model, camera: Camera) -> Floats:
         ahead = depth > 0.55 * depth.max()
         points = points[ahead & (depth > 0.3)]
         if len(points) < 3:
-            raise ValueError("Too little of the room lies ahead. Step back, or turn towards it.")
+            raise Refused("Too little of the room lies ahead. Step back, or turn towards it.")
     return points
 
 
 def _facade(model: Model, rays: RayScene, face: int) -> Floats:
     normal = np.asarray(rays.face_normal(face))
     if abs(normal[2]) > 0.1:
-        raise ValueError("There is no upright façade in the middle of the picture.")
+        raise Refused("There is no upright façade in the middle of the picture.")
     corner = rays.corners(face)[0]
     parts = np.array([item.category in OUTSIDE_PARTS for item in model.objects], bool)[model.face_objects()]
     places = model.vertices[model.faces].astype(float)

@@ -16,6 +16,7 @@ from altana.core.camera.wall_cut import HAIR_M, WallCut
 from altana.core.checks.cut_faces import Bodies, bodies_of, opened_objects
 from altana.core.conventions import Bools, Floats, Floats32, Vec3, turn_between, wrap_heading
 from altana.core.edits.bounds import add_wall_cut, with_near
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import see
 from altana.core.model import Model
@@ -84,7 +85,7 @@ def wall_cut_at(model: Model, rays: RayScene, face: int, point: Vec3, eye: Vec3)
     """A wall cut on the inner face of the wall that a triangle belongs to, picked at a point of it and seen from an eye.
 
     The kept side is the one away from the eye.  The rectangle is the free one on that face: up to the walls beside,
-    the floor below and the ceiling above.  Raises ValueError where the surface is no wall.
+    the floor below and the ceiling above.  Raises Refused where the surface is no wall.
     """
     heading = _wall_heading_around(model, rays, face, point, eye)
     towards = level_rays(np.array([heading]))[0]
@@ -126,16 +127,16 @@ def _wall_heading_around(model: Model, rays: RayScene, face: int, point: Vec3, e
         heading = roundest(*own) % 180.0
         votes[heading] = votes.get(heading, 0.0) + 1.5
     if not votes:
-        raise ValueError(f"That is no wall: its face leans by more than {UPRIGHT_DEG:g}°. Pick a wall.")
+        raise Refused(f"That is no wall: its face leans by more than {UPRIGHT_DEG:g}°. Pick a wall.")
     return max(votes, key=lambda item: votes[item])
 
 
 def pick_wall(model: Model, rays: RayScene, eye: Vec3, place: Vec3) -> WallCut:
-    """A wall cut on the wall nearest to a place, looked for on the line from the eye through it.  Raises ValueError."""
+    """A wall cut on the wall nearest to a place, looked for on the line from the eye through it.  Raises Refused."""
     ahead = np.asarray(place, float) - np.asarray(eye)
     away = float(np.linalg.norm(ahead))
     if away < 1e-6:
-        raise ValueError("Pick a wall, not the eye itself.")
+        raise Refused("Pick a wall, not the eye itself.")
     ahead /= away
     owner = model.face_objects()
     walls = [
@@ -144,7 +145,7 @@ def pick_wall(model: Model, rays: RayScene, eye: Vec3, place: Vec3) -> WallCut:
         if model.objects[int(owner[face])].category in WALL_PARTS - {"Railing", "Sign"}
     ]
     if not walls:
-        raise ValueError("There is no wall here. Pick a wall that stands between the camera and what it shows.")
+        raise Refused("There is no wall here. Pick a wall that stands between the camera and what it shows.")
     _, distance, face = min(walls)
     return wall_cut_at(model, rays, face, _vec(np.asarray(eye) + ahead * distance), eye)
 
@@ -268,10 +269,10 @@ def candidates(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> 
 def just_clear(model: Model, bodies: Bodies, camera: Camera) -> Camera:
     """The near bound moved on, as little as needed, until it opens nothing; back towards the eye where that is nearer.
 
-    Raises ValueError where no place before what is looked at is clear.
+    Raises Refused where no place before what is looked at is clear.
     """
     if camera.near is None:
-        raise ValueError("There is no near bound to move.")
+        raise Refused("There is no near bound to move.")
     ahead = camera.pose.forward
     depths = model.vertices.astype(float) @ ahead - float(np.asarray(camera.eye) @ ahead)
     tried: list[float] = []
@@ -294,13 +295,13 @@ def just_clear(model: Model, bodies: Bodies, camera: Camera) -> Camera:
                     item = model.objects[number]
                     mine = depths[model.faces[item.first_face : item.first_face + item.face_count]]
                     tried += [float(mine.max()) + HAIR_M, float(mine.min()) - HAIR_M]
-    raise ValueError("No near bound before what is looked at opens nothing. Use a wall cut, or cap the cut.")
+    raise Refused("No near bound before what is looked at opens nothing. Use a wall cut, or cap the cut.")
 
 
 def bound_as_wall_cut(model: Model, rays: RayScene, camera: Camera) -> Camera:
-    """The near bound turned into a wall cut on the last wall it stands in or behind.  Raises ValueError without one."""
+    """The near bound turned into a wall cut on the last wall it stands in or behind.  Raises Refused without one."""
     if camera.near is None:
-        raise ValueError("There is no near bound to turn into a wall cut.")
+        raise Refused("There is no near bound to turn into a wall cut.")
     owner = model.face_objects()
     eye, ahead = np.asarray(camera.eye, float), camera.pose.forward
     walls = [
@@ -310,7 +311,7 @@ def bound_as_wall_cut(model: Model, rays: RayScene, camera: Camera) -> Camera:
     ]
     entered = [item for item in walls if item[0] <= camera.near]
     if not entered:
-        raise ValueError("No wall stands before the near bound on the line of sight. Pick a wall for a wall cut.")
+        raise Refused("No wall stands before the near bound on the line of sight. Pick a wall for a wall cut.")
     distance, face = entered[-1]
     x, y, z = (eye + ahead * distance).tolist()
     cut = wall_cut_at(model, rays, face, (x, y, z), camera.eye)
@@ -369,7 +370,7 @@ def _far_wall(model: Model, rays: RayScene, passed: Bools, camera: Camera) -> tu
     eye = np.asarray(camera.eye, float)
     found = _wall_across(model, rays, eye, camera.heading_deg, nearest=False)
     if found is None:
-        raise ValueError("There is no wall ahead whose width could be wanted.")
+        raise Refused("There is no wall ahead whose width could be wanted.")
     place = eye + level_rays(np.array([camera.heading_deg]))[0] * found.away_m
     turn = math.radians(found.heading_deg)
     along = np.array([math.cos(turn), -math.sin(turn), 0.0])
@@ -389,7 +390,7 @@ def back_through_wall(
 
     width_m : the wanted width about what is looked at, metres; all of the wall when left out.  The height above the
     room's floor is kept.  Behind the wall the bound lands on its inner face plus a hair, or past what stands against it:
-    a near bound where the camera stands square to it, a wall cut otherwise.  Raises ValueError with the reason where it cannot be.
+    a near bound where the camera stands square to it, a wall cut otherwise.  Raises Refused with the reason where it cannot be.
     """
     passed = passed_by_walls(model)
     # A camera that stands outside already is asked from where its sight begins.
@@ -398,7 +399,7 @@ def back_through_wall(
     place, along, left, right = _far_wall(model, rays, passed, within)
     if width_m is not None:
         if not 0.0 < width_m <= left + right + 1e-6:
-            raise ValueError(f"The wall ahead is {left + right:.2f} m wide; a width of {width_m:.2f} m does not fit on it.")
+            raise Refused(f"The wall ahead is {left + right:.2f} m wide; a width of {width_m:.2f} m does not fit on it.")
         # Where the wanted width would run past an end of the wall it is moved along.
         half = width_m / 2
         shift = max(half - left, 0.0) - max(half - right, 0.0)
@@ -440,7 +441,7 @@ def _near_cleared(model: Model, bodies: Bodies, camera: Camera) -> tuple[Camera,
         return camera, ""
     try:
         moved = just_clear(model, bodies, camera)
-    except ValueError:
+    except Refused:
         return camera, f" (opens {_names(model, opened)})"
     if not (camera.near or 0.0) <= (moved.near or 0.0) <= (camera.near or 0.0) + AGAINST_M:
         return camera, f" (opens {_names(model, opened)})"

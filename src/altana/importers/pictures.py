@@ -11,6 +11,7 @@ import OpenEXR
 from PIL import Image
 
 from altana.core.conventions import Floats32
+from altana.core.errors import Refused
 from altana.core.model import EncodedImage, Problem
 from altana.core.radiance import is_radiance, read_radiance
 from altana.importers.raw import RawModel
@@ -53,14 +54,13 @@ def opened_picture(path: Path) -> Image.Image:
     """A picture file of any kind; light beyond white is clipped.  Raises OSError and ValueError for what cannot be read."""
     with path.open("rb") as file:
         head = file.read(16)
-    if is_radiance(head):
-        return Image.fromarray(shown(read_radiance(path.read_bytes())))
-    if head[:4] == EXR_MAGIC:
-        try:
-            return Image.fromarray(shown(read_exr(path.read_bytes())))
-        except (RuntimeError, KeyError, StopIteration) as error:
-            raise ValueError(f"{path.name} is damaged") from error
-    return Image.open(path)
+    if not is_radiance(head) and head[:4] != EXR_MAGIC:
+        return Image.open(path)
+    read = read_radiance if is_radiance(head) else read_exr
+    try:
+        return Image.fromarray(shown(read(path.read_bytes())))
+    except (Refused, RuntimeError, KeyError, StopIteration) as error:
+        raise ValueError(f"{path.name} is damaged") from error
 
 
 def has_opacity(picture: Image.Image) -> bool:

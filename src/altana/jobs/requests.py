@@ -219,10 +219,7 @@ def request_for(
         if scale != 1.0:
             width, height = (max(16, round(value * scale / 2) * 2) for value in (width, height))
         check_film_size(width, height, container)
-        try:
-            _check_part(walk, parse_rate(rate or walk.rate), part)
-        except ValueError as error:
-            raise UserError(str(error)) from error
+        _check_part(walk, parse_rate(rate or walk.rate), part)
         suffix = CONTAINERS[container].suffix if container in CONTAINERS else SEQUENCES[container][0]
         file = _free(file_stem(walk.name), suffix, taken)
         if container in SEQUENCES:

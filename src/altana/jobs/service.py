@@ -6,20 +6,22 @@ Results come back through a pipe, pictures through shared memory that the parent
 
 from __future__ import annotations
 
+import faulthandler
 import importlib
 import multiprocessing
 import os
 import signal
+import traceback
 from collections.abc import Callable
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from multiprocessing.shared_memory import SharedMemory
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from altana.core.errors import UserError
+from altana.jobs.orders import Drawn, Failure, Order, Reply
 
 #: From this patience on a child uses only time that is left over.
 IDLE_PATIENCE = 15
@@ -28,23 +30,24 @@ SLOTS, SLOT_BYTES = 4, 3840 * 2160 * 3
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """A request: which channel, its revision, its urgency (lower first), what to do with which values."""
+    """An order on its way: its channel, its revision, its urgency (lower first)."""
 
     channel: str
     revision: int
     urgency: int
-    name: str
-    values: tuple[Any, ...]
+    order: Order
 
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """A result.  ``kind`` is "done", "progress" or "failed"; a picture's ``value`` is its slot, height and width."""
+    """A reply on its way back, under the channel and the revision of its task."""
 
     channel: str
     revision: int
-    kind: str
-    value: Any
+    reply: Reply
+
+
+Work = Callable[[Task], None]
 
 
 def _buffer(memory: SharedMemory) -> memoryview:
@@ -87,11 +90,15 @@ class Desk:
         task = min(self.waiting.values(), key=lambda item: item.urgency)
         return self.waiting.pop(task.channel)
 
-    def answer(self, task: Task, kind: str, value: Any) -> None:
-        """Send a result."""
-        self._connection.send(Answer(task.channel, task.revision, kind, value))
+    def later(self, task: Task) -> None:
+        """A task that gave way to something more urgent is still wanted, unless a newer one of its channel has arrived."""
+        self.waiting.setdefault(task.channel, task)
 
-    def picture(self, task: Task, pixels: npt.NDArray[np.uint8], note: Any = None) -> None:
+    def answer(self, task: Task, reply: Reply) -> None:
+        """Send a reply."""
+        self._connection.send(Answer(task.channel, task.revision, reply))
+
+    def picture(self, task: Task, pixels: npt.NDArray[np.uint8], note: str = "") -> None:
         """Send a picture through shared memory."""
         assert self._memory is not None
         while not self._free:
@@ -102,11 +109,12 @@ class Desk:
         view = np.frombuffer(_buffer(self._memory), np.uint8, pixels.size, start)
         view[:] = pixels.reshape(-1)
         del view
-        self.answer(task, "picture", (slot, height, width, note))
+        self.answer(task, Drawn(slot, height, width, note))
 
 
 def _serve(handler: str, connection: Connection, memory_name: str | None, parent: int, patience: int) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    faulthandler.enable()
     # The window goes first on a machine with few processors.
     os.nice(patience)
     if patience >= IDLE_PATIENCE:
@@ -115,25 +123,30 @@ def _serve(handler: str, connection: Connection, memory_name: str | None, parent
     module, _, name = handler.partition(":")
     memory = SharedMemory(memory_name) if memory_name else None
     desk = Desk(connection, memory)
-    work: Callable[[Desk, Task], None] = getattr(importlib.import_module(module), name)(desk)
+    work: Work = getattr(importlib.import_module(module), name)(desk)
     try:
         while os.getppid() == parent:
             task = desk.next()
             try:
-                work(desk, task)
-            except UserError as error:
-                desk.answer(task, "failed", error.sentence)
+                work(task)
             except (EOFError, BrokenPipeError):
                 raise
             except Exception as error:
-                # A task that fails must not take the service with it; the window shows the sentence.
-                desk.answer(task, "failed", f"{type(error).__name__}: {error}")
+                # A task that fails must not take the service with it; what is a bug goes home with its trace, to be logged there.
+                desk.answer(task, _failure(task.order, error))
     except (EOFError, BrokenPipeError, OSError):
         return
 
 
+def _failure(order: Order, error: Exception) -> Failure:
+    if isinstance(error, UserError):
+        return Failure(type(order).__name__, error.sentence)
+    sentence = f"Something went wrong in the background ({type(error).__name__}). Nothing in the project was changed."
+    return Failure(type(order).__name__, sentence, "".join(traceback.format_exception(error)))
+
+
 class Service:
-    """The parent's side.  ``handler`` is "module:function"; the function takes a Desk and returns the worker.
+    """The parent's side.  ``handler`` is "module:function"; the function takes a Desk and returns what does a task.
 
     ``patience`` lowers the child's priority, as nice does.
     """
@@ -159,6 +172,12 @@ class Service:
         return self._process.is_alive()
 
     @property
+    def exit_code(self) -> int | None:
+        """How the child ended; minus a signal's number where one ended it."""
+        self._process.join(0.5)
+        return self._process.exitcode
+
+    @property
     def process_id(self) -> int:
         """The child's process number."""
         return self._process.pid or 0
@@ -179,15 +198,14 @@ class Service:
         except (BrokenPipeError, OSError):
             return
 
-    def take_picture(self, value: tuple[int, int, int, Any]) -> npt.NDArray[np.uint8]:
+    def take_picture(self, drawn: Drawn) -> npt.NDArray[np.uint8]:
         """A copy of a picture; its slot is free again."""
         assert self._memory is not None
-        slot, height, width, _ = value
-        view = np.frombuffer(_buffer(self._memory), np.uint8, height * width * 3, slot * SLOT_BYTES)
-        copy = view.reshape(height, width, 3).copy()
+        view = np.frombuffer(_buffer(self._memory), np.uint8, drawn.height * drawn.width * 3, drawn.slot * SLOT_BYTES)
+        copy = view.reshape(drawn.height, drawn.width, 3).copy()
         del view
         try:
-            self.connection.send(slot)
+            self.connection.send(drawn.slot)
         except (BrokenPipeError, OSError):
             pass
         return copy

@@ -43,8 +43,8 @@ def rows_of(project: Project, model: Model | None = None, today: str = "", versi
             item = _item(project, shot, number, model, today, version)
             notes = [set_aside(item.camera) if isinstance(item, Pano) else "", lacking]
             rows.append(Row(shot, item, item.file, note=" ".join(note for note in notes if note)))
-        except (UserError, ValueError) as error:
-            rows.append(Row(shot, None, "", error.sentence if isinstance(error, UserError) else str(error)))
+        except UserError as error:
+            rows.append(Row(shot, None, "", error.sentence))
     twice = clashes(row.file for row in rows if row.shot.on and row.file)
     return tuple(
         replace(row, wrong=f"{row.file} would be written twice. Change the name of one row, with {{order}} for example.")

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -14,194 +15,249 @@ from altana.core.checks.changes import seen_shares
 from altana.core.checks.coverage import Tally
 from altana.core.checks.survey import survey
 from altana.core.conventions import Floats32
-from altana.core.errors import UserError
 from altana.core.geometry.drawing import Drafter
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.snapping import snap_grid
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
-from altana.core.project import Camera, Light, Project
+from altana.core.project import Camera, Light, Walk
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.checks import check_walk, picture_flags
-from altana.core.walk.sample import resolve
+from altana.core.walk.sample import WalkSamples, resolve
 from altana.core.walk.unrolled import unroll
 from altana.jobs.light import known_light, light_of
 from altana.jobs.looking import Checker, coverage_views, exposure_of, film_views, tallied
 from altana.jobs.models import Opened, open_project_models
+from altana.jobs.orders import (
+    CheckFilm,
+    CheckPicture,
+    CheckPictures,
+    CheckWalk,
+    ComputeLight,
+    Cover,
+    Covered,
+    Covering,
+    DrawFinished,
+    DrawPicture,
+    DrawPlan,
+    DrawRound,
+    DrawSection,
+    ExposureProposed,
+    FilmChecked,
+    LightKnown,
+    LightProgress,
+    ModelsOpened,
+    OpenModels,
+    PictureChecked,
+    PlanDrawn,
+    ProposeExposure,
+    RouteUnrolled,
+    SectionDrawn,
+    See,
+    Seeing,
+    Seen,
+    ShowLight,
+    StopCovering,
+    Survey,
+    Surveyed,
+    Unroll,
+    WalkChecked,
+)
 from altana.jobs.picture import PictureWork
-from altana.jobs.service import Desk, Task
+from altana.jobs.service import Desk, Task, Work
 from altana.render.panorama import FACES, Place, face_size, face_view, stitched
 from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
 
-Work = Callable[[Desk, Task], None]
 LOOKS: dict[str, Quality] = {"coarse": COARSE, "full": FULL, "still": STILL}
 
 
-def pictures(_: Desk) -> Work:
-    """Tasks: ("scene", project, path), ("light", light), ("picture", look, view, light, ev, inside, staging),
-    ("facts", view, width, staging), which answers with a CameraCheck, ("round", look, camera, light, staging, width),
-    ("finished", item, project, base), ("exposure", cameras with their stagings, light), ("seen", …), ("checks", …) and ("coverage", …)."""
-    held: dict[str, object] = {"renderer": None, "opened": None, "light": None}
-    handlers = {
-        "picture": _picture,
-        "facts": _facts,
-        "seen": _seen,
-        "checks": _checks,
-        "film": _film,
-        "coverage": _coverage,
-        "round": _round,
-        "finished": _finished,
-        "exposure": _exposures,
-    }
+@dataclass(slots=True)
+class _Stage:
+    """What the pictures' child has open: the models, what draws them, in which light, and what checks them."""
 
-    def work(desk: Desk, task: Task) -> None:
-        if task.name == "scene":
-            project, path = task.values
-            opened = open_project_models(project, Path(path))
-            light = known_light(opened, project.light)
-            renderer = held["renderer"]
-            if isinstance(renderer, Renderer):
-                renderer.show(opened.model, light)
-            else:
-                renderer = Renderer(opened.model, light)
-            held.update(renderer=renderer, opened=opened, light=project.light if light is not None else None)
-            desk.answer(task, "done", light is not None)
-        elif task.name == "light":
-            if held["light"] != task.values[0]:
-                _relight(held, task.values[0])
-                desk.answer(task, "done", True)
-        elif task.name == "coverage stopped":
-            held.pop("coverage", None)
+    opened: Opened
+    renderer: Renderer
+    #: The light whose soft light is shown; None while it is estimated.
+    light: Light | None
+    checker: Checker
+    finishing: PictureWork | None = None
+    floors: RayScene | None = None
+
+
+@dataclass(slots=True)
+class _Film:
+    """A walk whose film frames are being looked at."""
+
+    walk: Walk
+    rows: WalkSamples
+    views: list[View]
+    staging: Staging
+    shares: list[tuple[float, float, float]]
+
+
+class PicturesWorker:
+    """Draws and looks at pictures; an order that comes before the models are open is not answered: it is sent again when they are."""
+
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
+        self._stage: _Stage | None = None
+        self._film: _Film | None = None
+        self._covering: tuple[Tally, list[tuple[str, View, Staging]]] | None = None
+        self._does: dict[type, Callable[[_Stage, Task, Any], None]] = {
+            ShowLight: self._show_light,
+            DrawPicture: self._draw_picture,
+            DrawRound: self._draw_round,
+            DrawFinished: self._draw_finished,
+            ProposeExposure: self._propose_exposure,
+            CheckPicture: self._check_picture,
+            CheckPictures: self._check_pictures,
+            CheckFilm: self._check_film,
+            See: self._see,
+            Cover: self._cover,
+            StopCovering: self._stop_covering,
+        }
+
+    def __call__(self, task: Task) -> None:
+        """Do one task."""
+        if isinstance(task.order, OpenModels):
+            self._open(task, task.order)
+        elif self._stage is not None:
+            self._does[type(task.order)](self._stage, task, task.order)
+
+    def _open(self, task: Task, order: OpenModels) -> None:
+        opened = open_project_models(order.project, Path(order.path))
+        light = known_light(opened, order.project.light)
+        if self._stage is None:
+            renderer = Renderer(opened.model, light)
         else:
-            handlers[task.name](held, desk, task)
+            renderer = self._stage.renderer
+            renderer.show(opened.model, light)
+        self._film = self._covering = None
+        self._stage = _Stage(opened, renderer, order.project.light if light is not None else None, Checker(opened.model, renderer))
+        self._desk.answer(task, ModelsOpened(light is not None))
 
-    return work
+    def _show_light(self, stage: _Stage, task: Task, order: ShowLight) -> None:
+        if stage.light != order.light:
+            stage.renderer.show(stage.opened.model, known_light(stage.opened, order.light))
+            stage.light = order.light
+            self._desk.answer(task, ModelsOpened(True))
 
+    # ------------------------------------------------------------------ drawing
 
-def _later(desk: Desk, task: Task) -> None:
-    """Interrupted by something more urgent, not replaced by a newer one of its channel: it is still wanted."""
-    desk.waiting.setdefault(task.channel, task)
+    def _draw_picture(self, stage: _Stage, task: Task, order: DrawPicture) -> None:
+        quality = LOOKS[order.look]
 
+        def go_on(_: float) -> bool:
+            return not self._desk.outdated(task)
 
-def _checker(held: dict[str, object]) -> Checker | None:
-    """What checks pictures of the model that is open; made for the first check and kept for the model."""
-    renderer, opened = held["renderer"], held["opened"]
-    if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
-        return None
-    kept = held.get("checker")
-    if not (isinstance(kept, Checker) and kept.model is opened.model and kept.renderer is renderer):
-        held["checker"] = kept = Checker(opened.model, renderer)
-    return kept
+        pixels = stage.renderer.picture(
+            order.view, sky_of(order.light), order.ev, quality, order.inside, go_on if quality.passes > 1 else None, order.staging
+        )
+        if pixels is not None:
+            self._desk.picture(task, pixels, order.look)
+        else:
+            self._desk.later(task)
 
+    def _draw_round(self, stage: _Stage, task: Task, order: DrawRound) -> None:
+        """A coarse one is drawn to its end."""
+        quality = replace(LOOKS[order.look], divisor=1.0)
 
-def _facts(held: dict[str, object], desk: Desk, task: Task) -> None:
-    checker = _checker(held)
-    if checker is not None:
-        view, width, staging = task.values
-        desk.answer(task, "facts", checker.check(view, staging, width))
+        def go_on() -> bool:
+            return order.look == "coarse" or not self._desk.outdated(task)
 
+        pixels = drawn_round(stage.renderer, order.camera, order.light, order.staging, order.width_px, quality, go_on)
+        if pixels is not None:
+            self._desk.picture(task, pixels, order.look)
+        else:
+            self._desk.later(task)
 
-def _checks(held: dict[str, object], desk: Desk, task: Task) -> None:
-    """("checks", cameras still to be looked at, how many in all): one at a time, so that pictures go before."""
-    checker = _checker(held)
-    if checker is None:
-        return
-    left, count, width = task.values
-    if left:
-        camera_id, view, staging = left[0]
-        desk.answer(task, "checked", (camera_id, checker.check(view, staging, width), (count - len(left) + 1) / count))
-    if len(left) > 1:
-        desk.listen(block=False)
-        # A newer order on the channel goes instead of what is left of this one.
-        desk.waiting.setdefault(task.channel, replace(task, values=(left[1:], count, width)))
+    def _draw_finished(self, stage: _Stage, task: Task, order: DrawFinished) -> None:
+        project, opened = order.project, stage.opened
+        if stage.finishing is None:
+            stage.finishing = PictureWork(project, opened, Lookup(opened.model), stage.renderer, Path(order.base))
+        finishing = stage.finishing
+        finishing.project, finishing.base, finishing.soft = project, Path(order.base), known_light(opened, project.light)
+        finishing.recheck()
+        item, note, hour = order.item, "", order.item.shot.hour
+        if hour is not None and (finishing.soft is None or known_light(opened, replace(project.light, hour=hour)) is None):
+            # Its soft light would take minutes, or the Frame could not go back to its own; nothing else is drawn meanwhile.
+            item, note = replace(item, shot=replace(item.shot, hour=None)), "in the project's sun: this row's is not known yet"
+        try:
+            shown = finishing.look(item, lambda _: not self._desk.outdated(task))
+        except Cancelled:
+            self._desk.later(task)
+            return
+        finally:
+            # The Frame goes on in the project's own light.
+            finishing.sky(None, lambda _: True)
+        self._desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{note}")
 
+    # ------------------------------------------------------------------ looking
 
-def _coverage(held: dict[str, object], desk: Desk, task: Task) -> None:
-    """("coverage", project): cameras and walks are looked at one picture at a time; the last answers with the whole."""
-    checker = _checker(held)
-    if checker is None:
-        return
-    project, cameras, walks, begun = task.values
-    if begun is None:
-        wanted = [item for item in project.cameras if item.id in cameras], [item for item in project.walks if item.id in walks]
-        held["coverage"] = (Tally(checker.model), coverage_views(checker.model, project, *wanted))
-        begun = 0
-    going = held.get("coverage")
-    if not isinstance(going, tuple):
-        return
-    tally, views = going
-    if begun < len(views):
-        tallied(tally, checker.renderer, *views[begun])
-        desk.answer(task, "covering", (begun + 1) / len(views))
-    if begun + 1 < len(views):
-        desk.listen(block=False)
-        desk.waiting.setdefault(task.channel, replace(task, values=(project, cameras, walks, begun + 1)))
-    else:
-        desk.answer(task, "covered", tally.result())
+    def _propose_exposure(self, stage: _Stage, task: Task, order: ProposeExposure) -> None:
+        found = {camera.id: exposure_of(stage.renderer, camera, staging, order.light) for camera, staging in order.wanted}
+        self._desk.answer(task, ExposureProposed(found))
 
+    def _check_picture(self, stage: _Stage, task: Task, order: CheckPicture) -> None:
+        self._desk.answer(task, PictureChecked(order.camera_id, stage.checker.check(order.view, order.staging, order.width_px)))
 
-def _film(held: dict[str, object], desk: Desk, task: Task) -> None:
-    """("film", walk, its left out and limits as a project, frames looked at so far): film frames one at a time."""
-    checker = _checker(held)
-    if checker is None:
-        return
-    walk, project, begun = task.values
-    if begun == 0:
-        floors = held.get("floors")
-        if not (isinstance(floors, tuple) and floors[0] is checker.model):
-            floors = held["floors"] = (checker.model, standable(checker.model))
-        rows, views = film_views(walk, resolve(walk, floors[1]))
-        held["film"] = (walk, rows, views, Lookup(checker.model).for_walk(project, walk), [])
-    going = held.get("film")
-    if not isinstance(going, tuple) or going[0] != walk:
-        return
-    _, rows, views, staging, found = going
-    found.append(checker.film_frame(views[begun], staging))
-    if begun + 1 < len(views):
-        desk.listen(block=False)
-        desk.waiting.setdefault(task.channel, replace(task, values=(walk, project, begun + 1)))
-    else:
-        desk.answer(task, "film", (walk, picture_flags(rows, np.array(found), project.limits)))
+    def _check_pictures(self, stage: _Stage, task: Task, order: CheckPictures) -> None:
+        if order.begun < len(order.wanted):
+            camera_id, view, staging = order.wanted[order.begun]
+            check = stage.checker.check(view, staging, order.width_px)
+            self._desk.answer(task, PictureChecked(camera_id, check, (order.begun + 1) / len(order.wanted)))
+        if order.begun + 1 < len(order.wanted):
+            self._go_on_with(task, replace(order, begun=order.begun + 1))
 
+    def _check_film(self, stage: _Stage, task: Task, order: CheckFilm) -> None:
+        model, walk = stage.opened.model, order.walk
+        if order.begun == 0:
+            if stage.floors is None:
+                stage.floors = standable(model)
+            rows, views = film_views(walk, resolve(walk, stage.floors))
+            self._film = _Film(walk, rows, views, Lookup(model).for_walk(order.project, walk), [])
+        film = self._film
+        if film is None or film.walk != walk:
+            return
+        film.shares.append(stage.checker.film_frame(film.views[order.begun], film.staging))
+        if order.begun + 1 < len(film.views):
+            self._go_on_with(task, replace(order, begun=order.begun + 1))
+        else:
+            self._desk.answer(task, FilmChecked(walk, picture_flags(film.rows, np.array(film.shares), order.project.limits)))
 
-def _seen(held: dict[str, object], desk: Desk, task: Task) -> None:
-    """("seen", views by camera): what each camera sees, as shares of its picture, one answer for all."""
-    renderer, opened = held["renderer"], held["opened"]
-    if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
-        return
-    views: dict[str, View] = task.values[0]
-    found = {}
-    for number, (camera_id, view) in enumerate(views.items()):
-        found[camera_id] = seen_shares(opened.model, renderer.facts(view).object_index)
-        desk.answer(task, "seeing", (number + 1) / len(views))
-    desk.answer(task, "seen", found)
+    def _see(self, stage: _Stage, task: Task, order: See) -> None:
+        found = {}
+        for number, (camera_id, view) in enumerate(order.views.items()):
+            found[camera_id] = seen_shares(stage.opened.model, stage.renderer.facts(view).object_index)
+            self._desk.answer(task, Seeing((number + 1) / len(order.views)))
+        self._desk.answer(task, Seen(found))
 
+    def _cover(self, stage: _Stage, task: Task, order: Cover) -> None:
+        model, project = stage.opened.model, order.project
+        if order.begun == 0:
+            cameras = [item for item in project.cameras if item.id in order.cameras]
+            walks = [item for item in project.walks if item.id in order.walks]
+            self._covering = Tally(model), coverage_views(model, project, cameras, walks)
+        if self._covering is None:
+            return
+        tally, views = self._covering
+        if order.begun < len(views):
+            tallied(tally, stage.renderer, *views[order.begun])
+            self._desk.answer(task, Covering((order.begun + 1) / len(views)))
+        if order.begun + 1 < len(views):
+            self._go_on_with(task, replace(order, begun=order.begun + 1))
+        else:
+            self._desk.answer(task, Covered(tally.result()))
 
-def _relight(held: dict[str, object], light: Light) -> None:
-    renderer, opened = held["renderer"], held["opened"]
-    if isinstance(renderer, Renderer) and isinstance(opened, Opened):
-        renderer.show(opened.model, known_light(opened, light))
-        held["light"] = light
+    def _stop_covering(self, stage: _Stage, task: Task, order: StopCovering) -> None:
+        self._covering = None
 
-
-def _picture(held: dict[str, object], desk: Desk, task: Task) -> None:
-    renderer = held["renderer"]
-    if not isinstance(renderer, Renderer):
-        return
-    look, view, light, ev, inside, staging = task.values
-    assert isinstance(view, View)
-    quality = LOOKS[look]
-
-    def go_on(_: float) -> bool:
-        return not desk.outdated(task)
-
-    pixels = renderer.picture(view, sky_of(light), ev, quality, inside, go_on if quality.passes > 1 else None, staging)
-    if pixels is not None:
-        desk.picture(task, pixels, look)
-    else:
-        _later(desk, task)
+    def _go_on_with(self, task: Task, order: CheckPictures | CheckFilm | Cover) -> None:
+        """The rest of a long order waits its turn, so that pictures go before; a newer order on the channel goes instead of it."""
+        self._desk.listen(block=False)
+        self._desk.later(replace(task, order=order))
 
 
 def drawn_round(
@@ -216,122 +272,105 @@ def drawn_round(
         pixels = renderer.picture(face_view(place, name, side), sky, camera.ev, quality, camera.inside, None, staging)
         assert pixels is not None
         faces[name] = pixels.astype(np.float32)
-    made = stitched(faces, place, side, (width_px, width_px // 2))
-    assert made is not None
-    return np.rint(made).astype(np.uint8)
+    whole = stitched(faces, place, side, (width_px, width_px // 2))
+    assert whole is not None
+    return np.rint(whole).astype(np.uint8)
 
 
-def _round(held: dict[str, object], desk: Desk, task: Task) -> None:
-    """A panorama of a place as it is now: (look, camera, light, staging, width).  A coarse one is drawn to its end."""
-    renderer = held["renderer"]
-    if not isinstance(renderer, Renderer):
-        return
-    look, camera, light, staging, width = task.values
-    quality = replace(LOOKS[look], divisor=1.0)
-    made = drawn_round(renderer, camera, light, staging, width, quality, lambda: look == "coarse" or not desk.outdated(task))
-    if made is not None:
-        desk.picture(task, made, look)
-    else:
-        _later(desk, task)
+@dataclass(frozen=True, slots=True)
+class _Building:
+    """What the plans' child has open."""
+
+    model: Model
+    drafter: Drafter
 
 
-def _exposures(held: dict[str, object], desk: Desk, task: Task) -> None:
-    """("exposure", ((camera, staging), …), light): the proposed exposure of each camera, one answer for all."""
-    renderer = held["renderer"]
-    if isinstance(renderer, Renderer):
-        wanted, light = task.values
-        desk.answer(task, "exposed", {camera.id: exposure_of(renderer, camera, staging, light) for camera, staging in wanted})
+class DraftingWorker:
+    """Draws plans and sections, and looks for what is wrong with the model and with walks."""
+
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
+        self._building: _Building | None = None
+        #: Rays against everything, and against what one stands on; only walks need them.
+        self._space: tuple[RayScene, RayScene] | None = None
+        self._does: dict[type, Callable[[_Building, Task, Any], None]] = {
+            Survey: self._survey,
+            DrawPlan: self._draw_plan,
+            DrawSection: self._draw_section,
+            CheckWalk: self._check_walk,
+            Unroll: self._unroll,
+        }
+
+    def __call__(self, task: Task) -> None:
+        """Do one task."""
+        if isinstance(task.order, OpenModels):
+            model = open_project_models(task.order.project, Path(task.order.path)).model
+            self._building, self._space = _Building(model, Drafter(model)), None
+            self._desk.answer(task, ModelsOpened(True))
+        elif self._building is not None:
+            self._does[type(task.order)](self._building, task, task.order)
+
+    def _survey(self, building: _Building, task: Task, order: Survey) -> None:
+        self._desk.answer(task, Surveyed(survey(building.model)))
+
+    def _draw_plan(self, building: _Building, task: Task, order: DrawPlan) -> None:
+        building.drafter.hide(order.hidden)
+        drawing = building.drafter.plan(order.floor_m, order.cut_m)
+        self._desk.answer(task, PlanDrawn(drawing, snap_grid(drawing.outlines)))
+
+    def _draw_section(self, building: _Building, task: Task, order: DrawSection) -> None:
+        building.drafter.hide(order.hidden)
+        self._desk.answer(task, SectionDrawn(building.drafter.section(order.origin, order.heading_deg, order.quick)))
+
+    def _rays(self, building: _Building) -> tuple[RayScene, RayScene]:
+        if self._space is None:
+            self._space = RayScene.of(building.model), standable(building.model)
+        return self._space
+
+    def _check_walk(self, building: _Building, task: Task, order: CheckWalk) -> None:
+        rays, floors = self._rays(building)
+        line = resolve(order.walk, floors)
+        self._desk.answer(task, WalkChecked(line.walk, check_walk(line, rays, floors, order.limits)))
+
+    def _unroll(self, building: _Building, task: Task, order: Unroll) -> None:
+        rays, floors = self._rays(building)
+        line = resolve(order.walk, floors)
+        self._desk.answer(task, RouteUnrolled(line.walk, unroll(building.model, rays, floors, line.route)))
 
 
-def _finished(held: dict[str, object], desk: Desk, task: Task) -> None:
-    """A still as its file will show it: (item, project without its cameras, the project's folder)."""
-    renderer, opened = held["renderer"], held["opened"]
-    if not (isinstance(renderer, Renderer) and isinstance(opened, Opened)):
-        return
-    item, project, base = task.values
-    kept = held.get("finishing")
-    if not (isinstance(kept, PictureWork) and kept.opened is opened and kept.renderer is renderer):
-        held["finishing"] = kept = PictureWork(project, opened, Lookup(opened.model), renderer, Path(base))
-    kept.project, kept.base, kept.soft = project, Path(base), known_light(opened, project.light)
-    kept.recheck()
-    note, hour = "", item.shot.hour
-    if hour is not None and (kept.soft is None or known_light(opened, replace(project.light, hour=hour)) is None):
-        # Its soft light would take minutes, or the Frame could not go back to its own; nothing else is drawn meanwhile.
-        item, note = replace(item, shot=replace(item.shot, hour=None)), "in the project's sun: this row's is not known yet"
+class LightingWorker:
+    """Computes soft light; it comes back through the cache."""
 
-    def go_on(_: float) -> bool:
-        return not desk.outdated(task)
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
 
-    try:
-        shown = kept.look(item, go_on)
-    except Cancelled:
-        _later(desk, task)
-        return
-    except UserError as error:
-        desk.answer(task, "failed", error.sentence)
-        return
-    finally:
-        # The Frame goes on in the project's own light.
-        kept.sky(None, lambda _: True)
-    desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{note}")
-
-
-def drafting(_: Desk) -> Work:
-    """Tasks: ("scene", project, path), ("plan", floor, cut, hidden), ("section", origin, heading, quick, hidden),
-    ("survey",), ("walk", walk, limits) and ("unrolled", walk).  A plan is answered with what a pointer on it holds on to."""
-    held: dict[str, tuple[Drafter, Model]] = {}
-    spaces: dict[str, tuple[Model, RayScene, RayScene]] = {}
-
-    def work(desk: Desk, task: Task) -> None:
-        if task.name == "scene":
-            project, path = task.values
-            assert isinstance(project, Project)
-            model = open_project_models(project, Path(path)).model
-            held["drafter"] = Drafter(model), model
-            desk.answer(task, "done", True)
-        elif "drafter" in held and task.name in ("walk", "unrolled"):
-            model = held["drafter"][1]
-            space = spaces.get("space")
-            if space is None or space[0] is not model:
-                space = spaces["space"] = (model, RayScene.of(model), standable(model))
-            line = resolve(task.values[0], space[2])
-            if task.name == "unrolled":
-                desk.answer(task, "unrolled", (line.walk, unroll(model, space[1], space[2], line.route)))
-            else:
-                desk.answer(task, "walk", (line.walk, check_walk(line, space[1], space[2], task.values[1])))
-        elif "drafter" in held:
-            desk.answer(task, task.name, _drafted(*held["drafter"], task))
-
-    return work
-
-
-def _drafted(drafter: Drafter, model: Model, task: Task) -> object:
-    if task.name == "survey":
-        return survey(model)
-    if task.name == "plan":
-        floor, cut, hidden = task.values
-        drafter.hide(hidden)
-        drawing = drafter.plan(floor, cut)
-        return drawing, snap_grid(drawing.outlines)
-    origin, heading, quick, hidden = task.values
-    drafter.hide(hidden)
-    return drafter.section(origin, heading, quick)
-
-
-def lighting(_: Desk) -> Work:
-    """Tasks: ("light", project, path)."""
-
-    def work(desk: Desk, task: Task) -> None:
-        project, path = task.values
+    def __call__(self, task: Task) -> None:
+        """Do one task."""
+        order = task.order
+        if not isinstance(order, ComputeLight):
+            return
 
         def progress(share: float) -> bool:
-            desk.answer(task, "progress", share)
-            return not desk.outdated(task)
+            self._desk.answer(task, LightProgress(share))
+            return not self._desk.outdated(task)
 
         try:
-            made = light_of(open_project_models(project, Path(path)), project.light, progress)
+            light = light_of(open_project_models(order.project, Path(order.path)), order.project.light, progress)
         except Cancelled:
             return
-        desk.answer(task, "done" if made is not None else "progress", project.light if made is not None else 1.0)
+        self._desk.answer(task, LightKnown(order.project.light, estimated=light is None))
 
-    return work
+
+def pictures(desk: Desk) -> Work:
+    """The child that draws pictures."""
+    return PicturesWorker(desk)
+
+
+def drafting(desk: Desk) -> Work:
+    """The child that draws plans and sections."""
+    return DraftingWorker(desk)
+
+
+def lighting(desk: Desk) -> Work:
+    """The child that computes light."""
+    return LightingWorker(desk)

@@ -9,7 +9,7 @@ from typing import Any
 import msgspec
 
 from altana.core.edits.shots import checked_style, preset_of
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.project import Shot, Style
 
 SUFFIX, STYLE_SUFFIX = ".altana-preset", ".altana-style"
@@ -42,7 +42,7 @@ def read_style(path: Path) -> Style:
     try:
         known = {name: value for name, value in content.items() if name in Style.__slots__}
         return checked_style(msgspec.convert({**known, "name": path.name.removesuffix(STYLE_SUFFIX)}, Style))
-    except (ValueError, msgspec.ValidationError) as error:
+    except (Refused, msgspec.ValidationError) as error:
         raise _useless(path, "line style", error) from error
 
 

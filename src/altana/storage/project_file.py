@@ -14,7 +14,7 @@ from altana.core.edits.cameras import checked
 from altana.core.edits.models import checked_model
 from altana.core.edits.shots import checked_qualities, checked_shot, checked_tone, with_rows_for_marks
 from altana.core.edits.walks import checked_walk
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.light.sun import sun_position
 from altana.core.project import VERSION, ModelRef, Project
 from altana.storage.files import explain, make_folder, write_atomically
@@ -83,7 +83,7 @@ def _checked(project: Project, name: str) -> Project:
         for group in (project.cameras, project.walks, project.shots):
             ids = [item.id for item in group]
             if len(set(ids)) != len(ids):
-                raise ValueError("two cameras, walks or rows have the same id.")
+                raise Refused("two cameras, walks or rows have the same id.")
         for camera in project.cameras:
             where = f"“{camera.name}”"
             checked(camera)
@@ -109,7 +109,7 @@ def _checked(project: Project, name: str) -> Project:
             where = f"the model {reference.id}"
             _inside(reference.path)
             checked_model(reference)
-    except ValueError as error:
+    except Refused as error:
         raise UserError(f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy.") from error
     return project
 
@@ -117,7 +117,7 @@ def _checked(project: Project, name: str) -> Project:
 def _inside(path: str) -> None:
     parts = Path(path)
     if parts.is_absolute() or ".." in parts.parts or not path.strip() or "\\" in path or "\0" in path:
-        raise ValueError(f"its file “{path}” does not lie in the project's folder.")
+        raise Refused(f"its file “{path}” does not lie in the project's folder.")
 
 
 def model_path(project_path: Path, reference: ModelRef) -> Path:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.light.tables import ColourTable, table_of
 from altana.core.project import Tone
 from altana.storage.project_file import beside
@@ -18,11 +18,11 @@ def read_table(path: Path) -> ColourTable:
     """A colour table from its file.  Raises UserError."""
     try:
         if path.stat().st_size > LARGEST_BYTES:
-            raise ValueError(f"it is larger than {LARGEST_BYTES // 1_000_000} MB")
+            raise Refused(f"it is larger than {LARGEST_BYTES // 1_000_000} MB")
         return table_of(path.read_text(encoding="utf-8", errors="replace"))
     except FileNotFoundError as error:
         raise UserError(f"The colour table {path.name} is not there. Copy it into the project's folder, or choose another.") from error
-    except (OSError, ValueError) as error:
+    except (OSError, Refused) as error:
         raise UserError(f"{path.name} cannot be used as a colour table: {error}. Nothing was changed; choose another file.") from error
 
 

@@ -9,10 +9,8 @@ from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.checks import CheckBook
-from altana.app.state import ViewState
 from altana.app.theme.widgets import Segments, button, label, relabel, rule
+from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import MENDS, Trouble
 from altana.core.project import Camera
 
@@ -123,7 +121,8 @@ class CheckAllPage(QWidget):
     left = Signal()
     listed = Signal()
 
-    def __init__(self, bridge: Bridge, state: ViewState, book: CheckBook, thumb: Callable[[str], QImage | None]) -> None:
+    def __init__(self, workspace: Workspace, thumb: Callable[[str], QImage | None]) -> None:
+        bridge, state, book = workspace.bridge, workspace.state, workspace.book
         super().__init__()
         self._bridge, self._state, self.book, self._thumb = bridge, state, book, thumb
         self.setObjectName("chrome")

@@ -11,8 +11,6 @@ from functools import partial
 from PySide6.QtCore import QPoint, Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.checks import CheckBook
 from altana.app.desks.check_all import CheckAllPage
 from altana.app.desks.facts import Facts
 from altana.app.desks.frame_tools import FrameTools
@@ -21,12 +19,11 @@ from altana.app.drawings.live import FinishedView, RoundPlace
 from altana.app.drawings.plan import PlanView
 from altana.app.drawings.section import SectionView
 from altana.app.drawings.variants import VariantsView
-from altana.app.scene import Studio
 from altana.app.settings.camera import CameraSettings
-from altana.app.state import ViewState
 from altana.app.strip import Strip
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import rule
+from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble
 from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M, Vec3
 from altana.core.edits.keeping import add_variant, set_ladder
@@ -41,20 +38,21 @@ PLACES = ("frame", "plan", "section")
 class ComposeDesk(QWidget):
     """Everything that one camera needs in sight at one time."""
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio = bridge, state, studio
         self.tokens = tokens
-        self.book = CheckBook(bridge, studio)
-        self.strip = Strip(bridge, state, studio, tokens, self.book)
-        self.frame = FrameView(bridge, state, studio, tokens, book=self.book)
-        self.variants = VariantsView(bridge, state, studio, tokens)
-        self.finished = FinishedView(bridge, state, studio, tokens)
-        self.round = RoundPlace(bridge, state, studio, tokens)
-        self.plan = PlanView(bridge, state, studio, tokens)
-        self.section = SectionView(bridge, state, studio, tokens)
-        self.settings = CameraSettings(bridge, state, studio, self.book)
-        self.check_page = CheckAllPage(bridge, state, self.book, self.strip.thumb)
+        self.book = workspace.book
+        self.strip = Strip(workspace, tokens)
+        self.frame = FrameView(workspace, tokens, checking=True)
+        self.variants = VariantsView(workspace, tokens)
+        self.finished = FinishedView(workspace, tokens)
+        self.round = RoundPlace(workspace, tokens)
+        self.plan = PlanView(workspace, tokens)
+        self.section = SectionView(workspace, tokens)
+        self.settings = CameraSettings(workspace)
+        self.check_page = CheckAllPage(workspace, self.strip.thumb)
         self.facts = Facts()
         self.large = "frame"
         self._tall = False
@@ -293,7 +291,7 @@ class ComposeDesk(QWidget):
         elif fact in ("cut", "gap", "far"):
             self._offer_mends(fact)
         elif active is None or active.locked or not self._state.held:
-            self._bridge.failed.emit("The view is loose: go back to the camera, or move it here, then mend it.")
+            self._bridge.notices.trouble("The view is loose: go back to the camera, or move it here, then mend it.")
         elif fact == "lean":
             self.settings.plumb_now()
         elif fact == "eye":

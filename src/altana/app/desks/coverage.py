@@ -8,9 +8,8 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QListWidget, QListWidgetItem, QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.scene import Studio
 from altana.app.theme.widgets import Group, Segments, button, label
+from altana.app.workspace.workspace import Workspace
 from altana.core.checks.coverage import ObjectCoverage, as_csv
 from altana.core.errors import UserError
 from altana.storage.files import write_atomically
@@ -27,7 +26,8 @@ class CoverageGroup(QObject):
     found = Signal()
     overlaid = Signal(bool)
 
-    def __init__(self, bridge: Bridge, studio: Studio, go_to: Callable[[str], object], parent: QWidget) -> None:
+    def __init__(self, workspace: Workspace, go_to: Callable[[str], object], parent: QWidget) -> None:
+        bridge, studio = workspace.bridge, workspace.studio
         super().__init__(parent)
         self._bridge, self._studio, self._parent = bridge, studio, parent
         self.result: tuple[ObjectCoverage, ...] = ()
@@ -70,7 +70,7 @@ class CoverageGroup(QObject):
         """Look at every camera's picture, and at every walk's when they are asked for."""
         project = self._bridge.project
         if self._studio.scene is None or not project.cameras:
-            self._bridge.failed.emit("There is no camera whose picture could be looked at.")
+            self._bridge.notices.trouble("There is no camera whose picture could be looked at.")
             return
         walks = [walk.id for walk in project.walks] if self._of else []
         self._studio.order_coverage(project, [camera.id for camera in project.cameras], walks)
@@ -139,6 +139,6 @@ class CoverageGroup(QObject):
         try:
             write_atomically(path, as_csv(self.result).encode(), "Nothing else was changed.")
         except UserError as error:
-            self._bridge.failed.emit(error.sentence)
+            self._bridge.notices.trouble(error.sentence)
         else:
-            self._bridge.failed.emit(f"The table of {len(self.result)} objects is in {path}.")
+            self._bridge.notices.done(f"The table of {len(self.result)} objects is in {path}.")

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import threading
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -12,18 +11,16 @@ from PySide6.QtCore import QTimer, QUrl, Signal
 from PySide6.QtGui import QDesktopServices, QImage
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QMenu, QProgressBar, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
 from altana.app.desks.results import ResultsPage
 from altana.app.desks.row_pictures import RowPictures
 from altana.app.desks.shot_table import ShotTable
 from altana.app.drawings.picture_view import FIT, read_picture
 from altana.app.production import ASIDE, COMMAND, ENDS, MADE, OFF, Production
-from altana.app.scene import Studio
 from altana.app.settings.shots import ShotSettings
 from altana.app.settings.tone import TonePage
-from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import OneLine, Segments, button, label, menu_button, relabel, rule
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, move_shots, remove_shots, start_values
 from altana.core.errors import UserError
 from altana.core.project import FILM, PANORAMA, STILL, Project
@@ -37,27 +34,27 @@ LIST, RESULTS = range(2)
 
 
 class HandOverDesk(QWidget):
-    """Shot list, run, results.  ``say(sentence)`` for the window, ``frame_wanted(file)`` to go to a picture's framing."""
+    """Shot list, run, results.  ``frame_wanted(file)`` to go to a picture's framing."""
 
-    say = Signal(str)
     frame_wanted = Signal(object)
-    pages_made = Signal(str)
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, presets: Path) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens, presets: Path) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
+        self._workspace = workspace
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.production = Production()
         self.project_path = Path("untitled.altana").resolve()
         self._rows: tuple[Row, ...] = ()
         #: The row whose region is being drawn.
         self._region_of = ""
-        self.row_pictures = RowPictures(bridge, studio)
+        self.row_pictures = RowPictures(workspace)
         self.table = ShotTable(tokens, self.row_pictures.image_of)
         self.row_pictures.changed.connect(self.table.viewport().update)
         self.row_pictures.whole_drawn.connect(self._show_region_picture)
-        self.settings = ShotSettings(bridge, presets, studio, state)
-        self.tone = TonePage(bridge, tokens)
-        self.results = ResultsPage(tokens, self._row_of)
+        self.settings = ShotSettings(workspace, presets)
+        self.tone = TonePage(workspace, tokens)
+        self.results = ResultsPage(tokens, workspace.background, self._row_of)
         self.picture = self.results.picture
         #: The file whose tone is being set.
         self._toned: Path | None = None
@@ -98,7 +95,6 @@ class HandOverDesk(QWidget):
         self.settings.region_wanted.connect(self._draw_region)
         self.picture.region_drawn.connect(self._take_region)
         self.results.shown_changed.connect(self._show_view)
-        self.pages_made.connect(self._pages_made)
         self.production.changed.connect(self._show_run)
         self.production.ended.connect(self._run_ended)
         self.tone.shown.connect(lambda image: self.picture.show_picture(image, None, True))
@@ -226,7 +222,7 @@ class HandOverDesk(QWidget):
         """Rows of a kind for the cameras chosen in Compose."""
         ids = [item for item in self._state.selected if self._bridge.project.camera(item) is not None]
         if not ids:
-            self._bridge.failed.emit("Choose cameras in Compose first.")
+            self._bridge.notices.note("Choose cameras in Compose first.")
             return
         text = "Add to shot list" if kind == STILL else "Add panoramas"
         self._bridge.apply(text, lambda project: add_shots(project, [start_values(project, kind, camera) for camera in ids]))
@@ -325,17 +321,17 @@ class HandOverDesk(QWidget):
         bad = [row for row in wanted if row.wrong]
         if bad and not trial:
             number = self._rows.index(bad[0]) + 1
-            self._bridge.failed.emit(f"Row {number}: {bad[0].wrong} Nothing was started.")
+            self._bridge.notices.trouble(f"Row {number}: {bad[0].wrong} Nothing was started.")
             return
         shots = [(row.shot.id, row.file) for row in wanted if not row.wrong]
         if not trial:
             told = doubts([row.item for row in wanted if row.item is not None], "review", self.out)
             if told:
-                self.say.emit(" ".join(told[:2]))
+                self._bridge.notices.note(" ".join(told[:2]))
         try:
             self.production.start(self._bridge.document.settled, self.project_path, self.out, shots, trial)
         except UserError as error:
-            self._bridge.failed.emit(error.sentence)
+            self._bridge.notices.trouble(error.sentence)
         self._show_run()
 
     def _pause(self) -> None:
@@ -387,7 +383,7 @@ class HandOverDesk(QWidget):
         self.progress.hide()
         aside = [piece.sentence for piece in self.production.state.pieces.values() if piece.state == ASIDE]
         if not good:
-            self.say.emit(" ".join([sentence, *aside[:2]]))
+            self._bridge.notices.note(" ".join([sentence, *aside[:2]]))
         self.results.fill(self.out)
         self._show_buttons()
         self.finished(good)
@@ -395,7 +391,7 @@ class HandOverDesk(QWidget):
     def finished(self, good: bool) -> None:
         """What was chosen to happen at the end; commands are run by the process itself."""
         if good and self.production.end_action == "notify":
-            self.say.emit("All is made.")
+            self._bridge.notices.note("All is made.")
         elif good and self.production.end_action == "close":
             window = self.window()
             QTimer.singleShot(400, window.close)
@@ -466,7 +462,7 @@ class HandOverDesk(QWidget):
         try:
             self.production.start(self._bridge.document.settled, self.project_path, self.out, kept)
         except UserError as error:
-            self._bridge.failed.emit(error.sentence)
+            self._bridge.notices.trouble(error.sentence)
 
     def _go_to_framing(self) -> None:
         if self.file is not None:
@@ -495,7 +491,7 @@ class HandOverDesk(QWidget):
         self.picture.show_picture(image)
         self.picture.drawing_region = True
         self._region_of = row.shot.id
-        self.say.emit("Draw a rectangle over the picture: only that part is made, at its own pixels.")
+        self._bridge.notices.note("Draw a rectangle over the picture: only that part is made, at its own pixels.")
 
     def _show_region_picture(self, shot_id: str, image: QImage) -> None:
         if self.picture.drawing_region and shot_id == self._region_of:
@@ -532,18 +528,15 @@ class HandOverDesk(QWidget):
         project, rows, out, model = self._bridge.document.settled, self._rows, self.out, scene.model
         self._told.tell("Writing pages for the client…")
 
-        def work() -> None:
-            try:
-                made = write_pages(project, rows, model, out, what, template)
-                said = f"{', '.join(path.name for path in made)} in {out}."
-            except UserError as error:
-                said = error.sentence
-            try:
-                self.pages_made.emit(said)
-            except RuntimeError:
-                return  # the window was closed meanwhile
+        def written(paths: list[Path]) -> None:
+            self._pages_made(f"{', '.join(path.name for path in paths)} in {out}.")
 
-        threading.Thread(target=work, daemon=True).start()
+        self._workspace.background.run(
+            "writing pages for the client",
+            lambda: write_pages(project, rows, model, out, what, template),
+            written,
+            lambda: self._told.tell("No pages were written."),
+        )
 
     def _pages_made(self, sentence: str) -> None:
         self._told.tell(sentence)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPaintEvent, QPen
@@ -18,16 +18,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from altana.app.bridge import Bridge
 from altana.app.desks.coverage import CoverageGroup
 from altana.app.desks.model_files import ModelFiles, remedy_words
 from altana.app.desks.tree import BY_CATEGORY, BY_STOREY, ObjectTree
 from altana.app.drawings.frame import FrameView
-from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, Segments, button, label, rule
+from altana.app.workspace.workspace import Workspace
 from altana.core.checks.changes import Changes, Seen, ViewChange, compare, in_view
 from altana.core.conventions import Floats
 from altana.core.edits.cameras import add_camera, from_file
@@ -124,19 +123,19 @@ class ModelDesk(QWidget):
 
     def __init__(
         self,
-        bridge: Bridge,
-        state: ViewState,
-        studio: Studio,
+        workspace: Workspace,
         tokens: Tokens,
         thumb: Callable[[str], QImage | None],
         background: Background,
     ) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
+        self._workspace = workspace
         self._bridge, self._state, self._studio, self._thumb = bridge, state, studio, thumb
         self._background = background
         # Looking about here has its own view; it shares what is hidden and what is chosen.
         self.look = ViewState(bridge)
-        self.frame = FrameView(bridge, self.look, studio, tokens, "model", plain=True)
+        self.frame = FrameView(replace(workspace, state=self.look), tokens, "model", plain=True)
         self.frame.guides_on = False
         self.frame.keep_on_floor = False
         self.frame.choose_way("circle")
@@ -211,7 +210,7 @@ class ModelDesk(QWidget):
         self.facts = label("", "quiet")
         self.facts.setWordWrap(True)
         self._facts_group.add_wide(self.facts)
-        self.files = ModelFiles(self._bridge, self._facts_group, self.reopen_wanted.emit)
+        self.files = ModelFiles(self._workspace, self._facts_group, self.reopen_wanted.emit)
         self.reload_button = button(
             "Reload",
             "small",
@@ -225,7 +224,7 @@ class ModelDesk(QWidget):
         self._problem_group = Group("Problems")
         self.problems = _list("Problems", 128, self._go_to_problem)
         self._problem_group.add_wide(self.problems)
-        self.coverage = CoverageGroup(self._bridge, self._studio, self.go_to, self)
+        self.coverage = CoverageGroup(self._workspace, self.go_to, self)
         self.patches = _list("Mends of ours", 74, self._go_to_patch)
         self._patch_group = Group("Mends of ours")
         self._patch_group.add_wide(self.patches)
@@ -528,7 +527,7 @@ class ModelDesk(QWidget):
             self.changed.addItem(QListWidgetItem("No camera sees a difference."))
         self._change_group.show()
         unchanged = len(self._bridge.project.cameras) - len(self.changes)
-        self._bridge.failed.emit(f"The model was read again: {words}. {len(self.changes)} cameras see a difference, {unchanged} do not.")
+        self._bridge.notices.done(f"The model was read again: {words}. {len(self.changes)} cameras see a difference, {unchanged} do not.")
 
     def _show_change(self, item: QListWidgetItem | None) -> None:
         change = item.data(Qt.ItemDataRole.UserRole) if item is not None else None

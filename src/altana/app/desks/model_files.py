@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QCheckBox, QComboBox
 
-from altana.app.bridge import Bridge
 from altana.app.theme.widgets import Group, NumberField
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.models import FARTHEST_M, set_model
 from altana.core.model import Problem
 from altana.core.project import ModelRef
@@ -19,7 +19,8 @@ AXES = (("As the file says", ""), ("Z is up", "z"), ("Y is up", "y"))
 class ModelFiles:
     """The fields of one model file at a time, put into a group; ``reopen`` is called when the scene has to be read again."""
 
-    def __init__(self, bridge: Bridge, group: Group, reopen: Callable[[], object]) -> None:
+    def __init__(self, workspace: Workspace, group: Group, reopen: Callable[[], object]) -> None:
+        bridge = workspace.bridge
         self._bridge, self._reopen = bridge, reopen
         self.choice, self.unit, self.axis = QComboBox(), QComboBox(), QComboBox()
         for combo, name, tip in (

@@ -13,12 +13,12 @@ from PySide6.QtGui import QIcon, QImage, QImageReader, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.drawings.film_player import FilmPlayer
-from altana.app.drawings.loading import Loader
 from altana.app.drawings.look_round import LookRound
 from altana.app.drawings.phone import PhonePanel
 from altana.app.drawings.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, NAMES, PictureView, image_of, read_picture
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Segments, menu_button, rule
+from altana.app.workspace.background import Background, Newest
 from altana.core.project import PANORAMA
 from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.panoramas import front_of
@@ -42,7 +42,7 @@ class ResultsPage(QWidget):
 
     shown_changed = Signal()
 
-    def __init__(self, tokens: Tokens, row_of: Callable[[Path], Row | None]) -> None:
+    def __init__(self, tokens: Tokens, background: Background, row_of: Callable[[Path], Row | None]) -> None:
         super().__init__()
         self._tokens, self._row_of = tokens, row_of
         self.out = Path()
@@ -74,9 +74,8 @@ class ResultsPage(QWidget):
         self.view_choice.chosen.connect(lambda index: self.choose_view(VIEWS[index][0]))
         self.compared = menu_button(LAST, "Compared with: the last version of the file, or another one", self._fill_compared)
         self.compared.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
-        self._loader, self._icons = Loader(), Loader()
-        self._loader.loaded.connect(self._take_read)
-        self._icons.loaded.connect(self._take_icons)
+        self._pictures_read = Newest(background, "reading a picture", self._take_read)
+        self._icons_read = Newest(background, "reading small pictures", self._take_icons)
         self.picture.mode_changed.connect(self.show_view)
 
     def _round_page(self) -> QWidget:
@@ -134,7 +133,7 @@ class ResultsPage(QWidget):
             if item.text() == held:
                 self.files.setCurrentItem(item)
         self.files.blockSignals(False)
-        self._icons.load(lambda: [_small(path) for path in found])
+        self._icons_read.wish(lambda: [_small(path) for path in found])
         if found and self.files.currentRow() < 0:
             self.files.setCurrentRow(0)
         self.open_file(self.files.currentRow())
@@ -169,7 +168,7 @@ class ResultsPage(QWidget):
     def open_file(self, _: int = 0) -> None:
         """Show the chosen file, once it is read."""
         path = self.file
-        self._loader.forget()
+        self._pictures_read.forget()
         if path != self._opened:
             # What another file shows would be wrong while this one is read.
             self._opened = path
@@ -219,7 +218,7 @@ class ResultsPage(QWidget):
         def read() -> tuple[Path, tuple[QImage | None, float], tuple[QImage | None, float]]:
             return path, _read(path, round_), (_read(before, round_) if before is not None else (None, 0.0))
 
-        self._loader.load(read)
+        self._pictures_read.wish(read)
 
     def _take_read(self, found: tuple[Path, tuple[QImage | None, float], tuple[QImage | None, float]]) -> None:
         path, (now, front), (before, other_front) = found

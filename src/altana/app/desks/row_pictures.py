@@ -9,11 +9,12 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QImage
 
-from altana.app.bridge import Bridge
-from altana.app.scene import Studio
+from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import parse_rate
+from altana.core.errors import Refused
 from altana.core.project import LINES, PENCIL
 from altana.core.walk.sample import resolve
+from altana.jobs.orders import Failure
 from altana.jobs.requests import Film, Item, Pano, Picture, Still
 from altana.jobs.shotlist import Row
 
@@ -32,7 +33,8 @@ class RowPictures(QObject):
     changed = Signal()
     whole_drawn = Signal(str, QImage)
 
-    def __init__(self, bridge: Bridge, studio: Studio) -> None:
+    def __init__(self, workspace: Workspace) -> None:
+        bridge, studio = workspace.bridge, workspace.studio
         super().__init__()
         self._bridge, self._studio = bridge, studio
         self._base = Path()
@@ -41,7 +43,6 @@ class RowPictures(QObject):
         self._drawn: dict[str, Hashable] = {}
         self._asked: dict[str, tuple[int, Hashable]] = {}
         #: What was on order when something could not be drawn: tried once more.
-        self._tried: dict[str, Hashable] = {}
         self._wanted: dict[str, Row] = {}
         self._whole = (0, "")
         self._later = QTimer(self)
@@ -49,7 +50,7 @@ class RowPictures(QObject):
         self._later.setInterval(LATER_MS)
         self._later.timeout.connect(self._order)
         studio.picture.connect(self._arrived)
-        studio.failed.connect(self._give_up)
+        studio.order_failed.connect(self._give_up)
         studio.opened.connect(self._forget)
         studio.relit.connect(self.changed)
 
@@ -116,7 +117,7 @@ class RowPictures(QObject):
             return None
         try:
             line = resolve(walk, scene.floors)
-        except ValueError:
+        except Refused:
             return None
         seconds = float(item.frames[len(item.frames) // 2] / parse_rate(item.rate))
         camera = replace(line.camera_at(seconds), left_out=walk.left_out)
@@ -137,18 +138,17 @@ class RowPictures(QObject):
             self._drawn[shot_id] = self._asked.pop(shot_id)[1]
             self.changed.emit()
 
-    def _give_up(self, _: str) -> None:
-        """Something could not be drawn, and has been told.  It is not said what: all on order are tried once more, and then left."""
-        for shot_id, (_revision, key) in self._asked.items():
-            if self._tried.get(shot_id) == key:
-                self._drawn[shot_id] = key
-            self._tried[shot_id] = key
-        self._asked.clear()
-        self.changed.emit()
+    def _give_up(self, channel: str, revision: int, _: Failure) -> None:
+        """A row's picture could not be drawn, which has been told; it is left so until something about it changes."""
+        shot_id = channel.removeprefix("row:")
+        asked = self._asked.get(shot_id)
+        if channel.startswith("row:") and asked is not None and asked[0] == revision:
+            self._drawn[shot_id] = self._asked.pop(shot_id)[1]
+            self.changed.emit()
 
     def _forget(self) -> None:
         """Another model, or the same one read anew."""
-        for held in (self._drawn, self._asked, self._tried):
+        for held in (self._drawn, self._asked):
             held.clear()
         self.changed.emit()
 

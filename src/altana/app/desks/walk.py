@@ -10,17 +10,15 @@ import numpy as np
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QSlider, QSplitter, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
 from altana.app.desks.timeline import Timeline
 from altana.app.drawings.film_frame import Filmed, FilmFrame
 from altana.app.drawings.long_section import LongSection
 from altana.app.drawings.plan import PlanView
 from altana.app.drawings.route import RouteOnPlan
-from altana.app.scene import Studio
 from altana.app.settings.walk import WalkSettings
-from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button, label, rule
+from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import STANDING_M, frame_count, parse_rate
 from altana.core.edits.walks import (
     add_walk,
@@ -34,6 +32,7 @@ from altana.core.edits.walks import (
     timed,
     turntable_round,
 )
+from altana.core.errors import Refused
 from altana.core.project import AHEAD, KEYED, Camera, Project, Walk, WalkKey
 from altana.core.staging import object_points
 from altana.core.standing import ground_at
@@ -53,7 +52,8 @@ class WalkDesk(QWidget):
 
     make_film = Signal()
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._line: WalkLine | None = None
@@ -66,12 +66,12 @@ class WalkDesk(QWidget):
         self._copied: tuple[WalkKey, ...] = ()
         self._dragged_from: list[float] = []
         self._rows_of: list[tuple[Walk, bool, bool]] | None = None
-        self.frame = FilmFrame(bridge, state, studio, tokens)
-        self.plan = PlanView(bridge, state, studio, tokens, "walk plan")
+        self.frame = FilmFrame(workspace, tokens)
+        self.plan = PlanView(workspace, tokens, "walk plan")
         self.timeline = Timeline(tokens)
         self.long = LongSection(tokens, self.timeline)
-        self.route = RouteOnPlan(bridge, state, studio, self.plan, self.timeline, tokens)
-        self.settings = WalkSettings(bridge, state, studio, self.timeline)
+        self.route = RouteOnPlan(workspace, self.plan, self.timeline, tokens)
+        self.settings = WalkSettings(workspace, self.timeline)
         self.settings.make_film.connect(self.make_film)
         self.settings.refused.connect(self.refresh)
         self.settings.go_to.connect(self._go_to)
@@ -255,7 +255,7 @@ class WalkDesk(QWidget):
         """Put the copied places in behind the chosen one; or give the chosen ones the first one's camera."""
         walk, timeline = self._state.walk, self.timeline
         if walk is None or not self._copied or not timeline.keys:
-            self._bridge.failed.emit("Choose places in the timeline and copy them (Control C), then choose where they go.")
+            self._bridge.notices.note("Choose places in the timeline and copy them (Control C), then choose where they go.")
             return
         if camera_only:
             chosen, first = sorted(timeline.keys), self._copied[0]
@@ -320,7 +320,7 @@ class WalkDesk(QWidget):
         scene = self._studio.scene
         ground = ground_at(scene.floors, (x, y), storey_m) if scene is not None else None
         if ground is None:
-            self._bridge.failed.emit("There is no floor here to walk on. Press a place on the building or the ground around it.")
+            self._bridge.notices.trouble("There is no floor here to walk on. Press a place on the building or the ground around it.")
             return
         self.route.drawn.append(WalkKey((x, y, ground.floor_m + STANDING_M), ev=10.7 if ground.inside else 13.4))
         self._show_buttons()
@@ -348,8 +348,8 @@ class WalkDesk(QWidget):
         if walk is not None and scene is not None:
             try:
                 self._line = resolve(walk, scene.floors)
-            except ValueError as error:
-                self._bridge.failed.emit(str(error))
+            except Refused as error:
+                self._bridge.notices.trouble(error.sentence)
             else:
                 self._studio.order_walk_check(walk, self._bridge.project.limits)
                 self._ask.start()

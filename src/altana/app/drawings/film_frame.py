@@ -8,12 +8,10 @@ from dataclasses import replace
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QImage
 
-from altana.app.bridge import Bridge
 from altana.app.drawings.frame import FrameView
 from altana.app.drawings.reel import Reel
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.workspace import Workspace
 from altana.core.project import Camera, Light
 
 #: Film frames drawn while nothing else is are this much smaller than the Frame.
@@ -27,7 +25,7 @@ class FilmFrame(FrameView):
 
     film_frame_shown = Signal(int)
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         self.reel = Reel()
         self.number = 0
         self.hour: float | None = None
@@ -35,7 +33,7 @@ class FilmFrame(FrameView):
         self._coming: dict[int, tuple[Hashable, int]] = {}
         self._film: tuple[int, Callable[[int], Filmed | None]] | None = None
         self._filling = False
-        super().__init__(bridge, state, studio, tokens, "walk", walking=True)
+        super().__init__(workspace, tokens, "walk", walking=True)
 
     def show_film_frame(self, filmed: Filmed | None, number: int, playing: bool) -> None:
         """Show a film frame; while playing a kept picture does, otherwise it is drawn and sharpened."""

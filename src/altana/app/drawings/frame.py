@@ -11,22 +11,21 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent, QWheelEvent
 from PySide6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.checks import CheckBook
 from altana.app.drawings.aids import hatched, paint_gaps, paint_vanishing, paint_verticals
 from altana.app.drawings.guides import paint_guides
 from altana.app.drawings.loose import LooseRibbon
-from altana.app.scene import FACTS_PX, Studio
-from altana.app.state import ViewState
+from altana.app.scene import FACTS_PX
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import STANDING_M, Vec3
 from altana.core.edits.cameras import add_camera, at_rise_limit, change_camera, stays_plumb
 from altana.core.edits.formats import edge_moved
 from altana.core.edits.keeping import stand_planned
+from altana.core.errors import Refused
 from altana.core.geometry.sight import passed_faces
 from altana.core.moving import WAYS, by_pointer, step, turn
 from altana.core.project import Camera, Light, Project
@@ -80,21 +79,21 @@ class FrameView(QWidget):
 
     def __init__(
         self,
-        bridge: Bridge,
-        state: ViewState,
-        studio: Studio,
+        workspace: Workspace,
         tokens: Tokens,
         channel: str = "frame",
         plain: bool = False,
         walking: bool = False,
-        book: CheckBook | None = None,
+        checking: bool = False,
     ) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._channel = channel
         #: On the Walk desk the picture is a film frame.
         self._walking = walking
-        self._book = book
+        #: Where what pictures consist of is noted, on the desk that asks for it.
+        self._book = workspace.book if checking else None
         #: Which aids are shown over the picture (see drawings/aids.py).
         self.aids: set[str] = set()
         self._hatches: dict[str, tuple[object, QImage]] = {}
@@ -127,7 +126,7 @@ class FrameView(QWidget):
         self._rest = self._timer(REST_MS, lambda: self._order("full"))
         self._key_rest = self._timer(400, self._end_keys)
         self._ways = self._way_buttons()
-        self.ribbon = LooseRibbon(bridge, state, studio, self)
+        self.ribbon = LooseRibbon(workspace, self)
         state.shown_changed.connect(self.refresh)
         state.hiding_changed.connect(self._again)
         bridge.left_out_changed.connect(self._again)
@@ -545,7 +544,7 @@ class FrameView(QWidget):
         along = camera.view().rays(np.array(pixel))
         _, met = look(camera.view(), scene.rays, along, np.zeros(len(scene.model.faces), bool))
         if met.face[0] < 0:
-            self._bridge.failed.emit("There is no wall there. Press on the wall to look past.")
+            self._bridge.notices.trouble("There is no wall there. Press on the wall to look past.")
             return
         x, y, z = (np.asarray(camera.eye) + along[0] * float(met.distance_m[0])).tolist()
         self.wall_picked.emit((x, y, z))
@@ -553,12 +552,12 @@ class FrameView(QWidget):
     def _stand(self, at: QPointF, camera: Camera) -> None:
         scene, found = self._studio.scene, self.hit(at)
         if scene is None or found is None:
-            self._bridge.failed.emit("There is no floor there. Press on a floor seen in the picture.")
+            self._bridge.notices.trouble("There is no floor there. Press on a floor seen in the picture.")
             return
         face, place = found
         # Level and seen from above; how the model winds its triangles says nothing about that.
         if abs(scene.rays.face_normal(face)[2]) < FLOOR_UPRIGHT or place[2] >= camera.eye[2]:
-            self._bridge.failed.emit("That is not a floor. Press on a floor seen in the picture.")
+            self._bridge.notices.trouble("That is not a floor. Press on a floor seen in the picture.")
             return
         self._grab = Grab(at, replace(camera, eye=place), "stand")
         self._bridge.begin()
@@ -576,10 +575,10 @@ class FrameView(QWidget):
             aim = (found[1][0], found[1][1])
         try:
             made = replace(stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m), kept_plumb=self._state.plumb_new)
-        except ValueError as error:
+        except Refused as error:
             self._grab = None
             self._bridge.cancel()
-            self._bridge.failed.emit(str(error))
+            self._bridge.notices.trouble(error.sentence)
             return
         shot = self.for_shot
         self._bridge.preview(lambda p: (stand_planned(p, shot, made) if shot else add_camera(p, made))[0])

@@ -11,13 +11,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QHideEvent, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
 from altana.app.drawings.picture_view import paint_caption
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import change_camera
 from altana.core.edits.shots import add_shots, camera_in_format, start_values
 from altana.core.project import LINES, PANORAMA, STILL, Camera, Shot
@@ -37,7 +35,8 @@ class LivePicture(QWidget):
     left = Signal()
     channel = ""
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.image: QImage | None = None
@@ -162,8 +161,8 @@ class FinishedView(LivePicture):
 
     channel = "finished"
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
-        super().__init__(bridge, state, studio, tokens)
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        super().__init__(workspace, tokens)
         self.base = Path()
         self.setAccessibleName("As it will be made")
         self.setToolTip("The picture as its row of the shot list makes it. Escape or F4: back to the Frame.")
@@ -244,8 +243,8 @@ class RoundPlace(LivePicture):
 
     channel = "round"
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
-        super().__init__(bridge, state, studio, tokens)
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        super().__init__(workspace, tokens)
         self.near: tuple[NearThing, ...] = ()
         self.setAccessibleName("All round from here")
         self.setToolTip("Drag to turn the front; move the eye on the plan; arrow keys turn and step. Escape or Z: back to the Frame.")

@@ -6,10 +6,8 @@ from dataclasses import replace
 
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.widgets import button, label, relabel
+from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM
 from altana.core.edits.cameras import add_camera, change_camera
 from altana.core.lens import hold_subject
@@ -19,7 +17,8 @@ from altana.core.project import Camera
 class LooseRibbon(QFrame):
     """Says that this is looking around; keeps the view as a camera, gives it to the camera, or goes back."""
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, parent: QWidget) -> None:
+    def __init__(self, workspace: Workspace, parent: QWidget) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__(parent)
         self._bridge, self._state, self._studio = bridge, state, studio
         self.setObjectName("band")

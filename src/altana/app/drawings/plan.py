@@ -14,6 +14,7 @@ from altana.app.drawings.sheet import HANDLE_PX, HOLD_PX, Drag, apart
 from altana.core.conventions import Vec2, Vec3
 from altana.core.edits.cameras import add_camera, aim_at, change_camera, move_eye, set_camera
 from altana.core.edits.keeping import stand_planned
+from altana.core.errors import Refused
 from altana.core.geometry.snapping import Snap
 from altana.core.project import Camera, Project
 from altana.core.standing import clearances, floor_under, ground_at, stand
@@ -174,8 +175,8 @@ class PlanView(PlanSheet):
             return
         try:
             camera = stand(scene.model, scene.floors, place, (place[0], place[1] + 1.0), self.storey.elevation_m, self.eye_height_m)
-        except ValueError as error:
-            self._bridge.failed.emit(str(error))
+        except Refused as error:
+            self._bridge.notices.trouble(error.sentence)
             return
         self._drag = Drag("stand", camera, place)
         self._bridge.begin()

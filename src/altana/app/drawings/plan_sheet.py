@@ -11,13 +11,11 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QComboBox
 
-from altana.app.bridge import Bridge
 from altana.app.drawings.sheet import FARTHEST_SEEN_M, Sheet, apart, lines_path, outlines_path
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import NumberField, button
+from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look, sight_begins, sight_ends
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import STANDING_M, Bools, Floats, Vec3
@@ -44,8 +42,9 @@ class PlanSheet(Sheet):
 
     title = "Plan"
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens, channel: str = "plan") -> None:
-        super().__init__(bridge, state, studio, tokens)
+    def __init__(self, workspace: Workspace, tokens: Tokens, channel: str = "plan") -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
+        super().__init__(workspace, tokens)
         self._channel = channel
         self.storey: Storey | None = None
         self.cut_above_m = CUT_ABOVE_FLOOR_M

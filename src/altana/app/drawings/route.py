@@ -9,15 +9,14 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPen, QPolygonF
 
-from altana.app.bridge import Bridge
 from altana.app.desks.timeline import Timeline
 from altana.app.drawings.plan_sheet import PlanSheet
 from altana.app.drawings.sheet import HANDLE_PX, apart
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Vec2, Vec3
 from altana.core.edits.walks import change_key, insert_key, key_from_camera, timed
+from altana.core.errors import Refused
 from altana.core.project import SMOOTH, Camera, Walk, WalkKey
 from altana.core.standing import floor_under, ground_at
 from altana.core.walk.sample import WalkLine, resolve
@@ -27,7 +26,8 @@ class RouteOnPlan:
     """Hands and overlay of the Walk desk's plan.  ``line`` is the walk shown, ``eye`` its camera of the moment,
     ``drawn`` the places of a route that is just being drawn."""
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, plan: PlanSheet, timeline: Timeline, tokens: Tokens) -> None:
+    def __init__(self, workspace: Workspace, plan: PlanSheet, timeline: Timeline, tokens: Tokens) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         self._bridge, self._state, self._studio = bridge, state, studio
         self._plan, self._timeline, self._tokens = plan, timeline, tokens
         self.line: WalkLine | None = None
@@ -232,7 +232,7 @@ def _on_plan(walk: Walk) -> list[Vec2]:
     """The route of a walk as a line on the plan; its places alone where it cannot be timed."""
     try:
         points = resolve(walk, None).route.points
-    except ValueError:
+    except Refused:
         points = np.array([key.eye for key in walk.keys])
     return [(float(x), float(y)) for x, y in points[:: max(1, len(points) // 200), :2]]
 

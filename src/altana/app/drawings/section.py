@@ -12,12 +12,10 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
 
-from altana.app.bridge import Bridge
 from altana.app.drawings.sheet import FARTHEST_SEEN_M, HANDLE_PX, HOLD_PX, Drag, Sheet, apart, lines_path, outlines_path
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look, place_of_sight, sight_begins, sight_ends
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec2
@@ -49,8 +47,9 @@ class SectionView(Sheet):
     title = "Section"
     wall_picked = Signal(object)
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
-        super().__init__(bridge, state, studio, tokens)
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        state, studio = workspace.state, workspace.studio
+        super().__init__(workspace, tokens)
         self._drawing: SectionDrawing | None = None
         self._asked: tuple[Vec2, float, bool, object] | None = None
         self._framed_for = ""

@@ -12,11 +12,9 @@ from PySide6.QtCore import QByteArray, QDataStream, QPointF, QRectF, Qt, QTimer,
 from PySide6.QtGui import QBrush, QColor, QFont, QKeyEvent, QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Vec2
 from altana.core.edits.bounds import change_wall_cut, with_far, with_near
 from altana.core.edits.cameras import change_camera, checked
@@ -96,7 +94,8 @@ class Sheet(QWidget):
     pointed = Signal(str)
     title = ""
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._paths = Paths()

@@ -8,11 +8,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
 from PySide6.QtWidgets import QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.keeping import keep_variant, remove_variant
 from altana.core.project import Camera
 
@@ -24,7 +22,8 @@ class VariantsView(QWidget):
 
     left = Signal()
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, tokens: Tokens) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.chosen = 0

@@ -22,6 +22,7 @@ from altana.core.edits.bounds import (
     with_far,
     with_near,
 )
+from altana.core.errors import Refused
 from altana.core.measures import parse_length
 from altana.core.project import Camera
 from altana.core.walls import Candidate, SteppedBack, back_through_wall, bound_as_wall_cut, candidates, just_clear, pick_wall
@@ -252,8 +253,8 @@ class CutAwayGroup(QObject):
             return
         try:
             self.go_back(parse_length(text))
-        except ValueError as error:
-            self._panel._bridge.failed.emit(str(error))
+        except Refused as error:
+            self._panel._bridge.notices.trouble(error.sentence)
 
     def go_back(self, width_m: float | None) -> None:
         """Back along the line of sight, through the wall behind if need be, until the width fits."""
@@ -268,7 +269,7 @@ class CutAwayGroup(QObject):
 
         self._panel.commit("Back through wall", change)
         if made:
-            self._panel._bridge.failed.emit(made[-1].sentence)
+            self._panel._bridge.notices.done(made[-1].sentence)
 
     # ------------------------------------------------------------------ showing
 

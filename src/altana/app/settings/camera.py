@@ -9,22 +9,20 @@ from typing import Any
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QSizePolicy, QSlider, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.checks import CheckBook
 from altana.app.exposing import Exposing
-from altana.app.scene import Studio
 from altana.app.settings.bounds import CutAwayGroup
 from altana.app.settings.drawn import DrawnGroup
 from altana.app.settings.framing import FormatGroup, IntentGroup, LeftOutGroup
 from altana.app.settings.panel import Panel
-from altana.app.state import ViewState
 from altana.app.theme.widgets import Group, Segments, button, label, menu_button, relabel, rule
+from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.view import focal_for_angle
 from altana.core.conventions import COMMON_FOCALS_MM, LOW_M, SEATED_M, STANDING_M, wrap_heading
 from altana.core.edits.cameras import keep_plumb, plumb_cameras
 from altana.core.edits.keeping import tidy
 from altana.core.edits.shots import list_cameras
+from altana.core.errors import Refused
 from altana.core.lens import fit_by_distance, fit_by_lens, hold_subject, stretch_grade
 from altana.core.light.exposure import exposure_for
 from altana.core.project import Camera
@@ -52,10 +50,11 @@ class CameraSettings(Panel):
     make_stills = Signal()
     shot_list = Signal()
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, book: CheckBook | None = None) -> None:
-        super().__init__(bridge, state, studio)
+    def __init__(self, workspace: Workspace) -> None:
+        bridge, state, studio, book = workspace.bridge, workspace.state, workspace.studio, workspace.book
+        super().__init__(workspace)
         self.book = book
-        self.exposing = Exposing(bridge, studio)
+        self.exposing = Exposing(workspace)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(FOLLOW_MS)
@@ -400,7 +399,7 @@ class CameraSettings(Panel):
         scene = self._studio.scene
         floor = floor_under(scene.floors, place_of_sight(camera)) if scene is not None else 0.0
         if floor is None:
-            raise ValueError("There is no floor under the eye; move it over a floor first.")
+            raise Refused("There is no floor under the eye; move it over a floor first.")
         return replace(camera, eye=(camera.eye[0], camera.eye[1], floor + height))
 
     def _take_preset(self, index: int) -> None:
@@ -413,7 +412,7 @@ class CameraSettings(Panel):
     def _with_mid_height(self, camera: Camera, _: Any) -> Camera:
         scene = self._studio.scene
         if scene is None:
-            raise ValueError("No model is open yet.")
+            raise Refused("No model is open yet.")
         return self._with_eye_height(camera, mid_height(scene.rays, scene.floors, camera.eye))
 
     def _fill_heights(self, menu: QMenu) -> None:

@@ -21,6 +21,7 @@ from altana.core.edits.formats import (
     swapped,
 )
 from altana.core.edits.keeping import leave_out, nudge
+from altana.core.errors import Refused
 from altana.core.project import GUIDES, Camera, Project
 
 if TYPE_CHECKING:
@@ -108,8 +109,8 @@ class FormatGroup:
         self.proportion.setModified(False)
         try:
             wanted = parse_proportion(self.proportion.text())
-        except ValueError as error:
-            self._panel._bridge.failed.emit(str(error))
+        except Refused as error:
+            self._panel._bridge.notices.trouble(error.sentence)
             return
         self._panel.commit(
             "Proportion", lambda c, v: self._sized(c, *size_for(c.width_px, c.height_px, width=c.width_px, proportion=v)), wanted

@@ -8,10 +8,8 @@ from typing import Any
 
 from PySide6.QtWidgets import QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.widgets import Group, NumberField
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import change_camera, checked, stays_plumb
 from altana.core.project import Camera, Project
 
@@ -33,7 +31,8 @@ class Bound:
 class Panel(QWidget):
     """Base of panels over ``state.selected``; every change is one named undo step."""
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio) -> None:
+    def __init__(self, workspace: Workspace) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio = bridge, state, studio
         self._bound: list[Bound] = []

@@ -9,13 +9,11 @@ from pathlib import Path
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QMenu, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
 from altana.app.figures import FiguresDialog
-from altana.app.scene import Studio
 from altana.app.settings.shot_groups import LinesGroup, RowLeftOut, SizeGroup
-from altana.app.state import ViewState
 from altana.app.theme.colour_field import ColourField
 from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, menu_button, relabel, stacked
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import FILM_FILES, PANORAMA_FILES, STILL_FILES, apply_preset, change_shots, set_qualities
 from altana.core.errors import UserError
 from altana.core.naming import FIELDS
@@ -53,7 +51,8 @@ class ShotSettings(QWidget):
 
     region_wanted = Signal()
 
-    def __init__(self, bridge: Bridge, presets: Path, studio: Studio, state: ViewState) -> None:
+    def __init__(self, workspace: Workspace, presets: Path) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self.presets, self.studio, self.state = bridge, presets, studio, state
         self.project_path = Path("untitled.altana").resolve()
@@ -198,7 +197,7 @@ class ShotSettings(QWidget):
 
     def fail(self, sentence: str) -> None:
         """Say what could not be done."""
-        self._bridge.failed.emit(sentence)
+        self._bridge.notices.trouble(sentence)
 
     def _typed(self, field: QLineEdit, text: str, name: str) -> None:
         if field.isModified():
@@ -253,7 +252,7 @@ class ShotSettings(QWidget):
             path.parent.mkdir(parents=True, exist_ok=True)
             write_atomically(path, preset_json(self._rows[0].shot))
         except UserError as error:
-            self._bridge.failed.emit(error.sentence)
+            self._bridge.notices.trouble(error.sentence)
 
     def _use_file(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "Use preset", str(self.presets), f"Presets (*{SUFFIX})")
@@ -265,7 +264,7 @@ class ShotSettings(QWidget):
         try:
             values, ids = read_preset(path), self.ids
         except UserError as error:
-            self._bridge.failed.emit(error.sentence)
+            self._bridge.notices.trouble(error.sentence)
             return
         self._bridge.apply(f"Preset {path.stem}", lambda project: apply_preset(project, ids, values))
 

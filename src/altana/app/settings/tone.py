@@ -12,13 +12,13 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QFileDialog, QMenu, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
-from altana.app.drawings.loading import Loader
 from altana.app.drawings.picture_view import image_of
 from altana.app.settings.curve import CurveEditor
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, menu_button, stacked
+from altana.app.workspace.background import Newest
+from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Floats32
 from altana.core.edits.shots import change_shots, set_tone
 from altana.core.errors import UserError
@@ -135,7 +135,8 @@ class TonePage(QWidget):
     shown = Signal(object)
     write_wanted = Signal()
 
-    def __init__(self, bridge: Bridge, tokens: Tokens) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
+        bridge = workspace.bridge
         super().__init__()
         self._bridge = bridge
         self._light: Floats32 | None = None
@@ -194,12 +195,10 @@ class TonePage(QWidget):
         column.addWidget(self.told)
         self.write = button("Write the files again", "primary", "From the masters: nothing is drawn again", self.write_wanted.emit)
         column.addWidget(self.write)
-        self._loader = Loader()
-        self._loader.loaded.connect(self._take)
-        self._chooser = Loader()
-        self._chooser.loaded.connect(self._take_table)
-        self._developer = Loader(in_turn=True)
-        self._developer.loaded.connect(self._take_toned)
+        background = workspace.background
+        self._master = Newest(background, "reading a linear master", self._take)
+        self._table_read = Newest(background, "reading a colour table", self._take_table)
+        self._developed = Newest(background, "toning", self._take_toned, in_turn=True)
         bridge.settled.connect(self._follow)
 
     def follow_project(self, path: Path) -> None:
@@ -215,15 +214,15 @@ class TonePage(QWidget):
     def open(self, shot: Shot | None, ev: float, master: Path | None) -> bool:
         """Tone another row, once its master is read; False where it has none yet."""
         self._shot, self._ev, self._light = shot, ev, None
-        self._developer.forget()
+        self._developed.forget()
         there = master is not None and master.is_file()
         self._offer(False)
         self.told.setText("Reading the linear master…" if there else NO_MASTER)
         self._show_fields()
         if master is not None and there:
-            self._loader.load(lambda: _preview(master))
+            self._master.wish(lambda: _preview(master))
         else:
-            self._loader.forget()
+            self._master.forget()
         return there
 
     def _offer(self, there: bool) -> None:
@@ -240,6 +239,11 @@ class TonePage(QWidget):
             self.clip_marks,
         ):
             part.setEnabled(there)
+
+    @property
+    def busy(self) -> bool:
+        """Whether a picture is being toned."""
+        return self._developed.busy
 
     def _take(self, read: tuple[Floats32, Floats32 | None] | str) -> None:
         if isinstance(read, str):
@@ -310,12 +314,12 @@ class TonePage(QWidget):
             except UserError as error:
                 return "", error.sentence
 
-        self._chooser.load(read)
+        self._table_read.wish(read)
 
     def _take_table(self, found: tuple[str, str]) -> None:
         name, wrong = found
         if wrong:
-            self._bridge.failed.emit(wrong)
+            self._bridge.notices.trouble(wrong)
         else:
             self._apply("Colour table", replace(self.tone, table=name))
 
@@ -339,13 +343,13 @@ class TonePage(QWidget):
             return
         wanted = NO_TONE if self._before else tone if isinstance(tone, Tone) else self.tone
         light, ev, alpha, tables, marks = self._light, self._ev, self._alpha, self._tables, self.clip_marks.isChecked()
-        self._developer.load(lambda: _toned(light, ev, wanted, alpha, tables, marks))
+        self._developed.wish(lambda: _toned(light, ev, wanted, alpha, tables, marks))
 
     def _take_toned(self, made: Toned) -> None:
         self.made = made
         # Once, not at every step of a drag.
         if made.wrong and made.wrong != self._wrong:
-            self._bridge.failed.emit(made.wrong)
+            self._bridge.notices.trouble(made.wrong)
         self._wrong = made.wrong
         self.histogram.show_values(made.histogram, made.clipped)
         self.shown.emit(image_of(made.pixels))

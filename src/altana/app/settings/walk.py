@@ -10,11 +10,9 @@ import numpy as np
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QComboBox, QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from altana.app.bridge import Bridge
 from altana.app.desks.timeline import Timeline, look_words
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.theme.widgets import Group, NumberField, Segments, button, label, menu_button, relabel, stacked
+from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import COMMON_RATES, FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3, frame_count, parse_rate
 from altana.core.edits.shots import without_subjects
 from altana.core.edits.walks import (
@@ -57,7 +55,8 @@ class WalkSettings(QWidget):
     paste_wanted = Signal(bool)
     mend_wanted = Signal(object, str)
 
-    def __init__(self, bridge: Bridge, state: ViewState, studio: Studio, timeline: Timeline) -> None:
+    def __init__(self, workspace: Workspace, timeline: Timeline) -> None:
+        bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio, self._timeline = bridge, state, studio, timeline
         self._line: WalkLine | None = None
@@ -433,7 +432,7 @@ class WalkSettings(QWidget):
         scene = self._studio.scene
         number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
         if scene is None or number is None:
-            self._bridge.failed.emit("Choose an object first: press on it in the Frame of Compose or in the model's list.")
+            self._bridge.notices.note("Choose an object first: press on it in the Frame of Compose or in the model's list.")
             return None
         points = object_points(scene.model, number).astype(float)
         x, y, z = ((points.min(axis=0) + points.max(axis=0)) / 2).tolist()
@@ -451,7 +450,7 @@ class WalkSettings(QWidget):
         begin, end = max(0.0, min(begin, walk.seconds - 0.2)), min(walk.seconds, max(end, 0.2))
         start, stop = (line.timing.distance_at(np.array([begin, end])) / line.route.length_m).tolist()
         if stop - start < 1e-4:
-            self._bridge.failed.emit("The walk stands still there. Choose a moment at which it walks.")
+            self._bridge.notices.trouble("The walk stands still there. Choose a moment at which it walks.")
             return
         look = Look(round(start, 5), round(stop, 5), kind, point, name=name)
         before = len(walk.looks)

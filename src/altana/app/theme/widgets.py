@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from altana.core.errors import Refused
 from altana.core.measures import parse_length, parse_millimetres, parse_number
 
 Parser = Callable[[str], float]
@@ -174,9 +175,9 @@ class NumberField(QLineEdit):
             return
         try:
             value = self._parse(self.text())
-        except ValueError as error:
+        except Refused as error:
             self._mark(True)
-            self.setToolTip(str(error))
+            self.setToolTip(error.sentence)
             return
         self.setModified(False)
         self._take(value)

@@ -12,6 +12,7 @@ from dataclasses import replace
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens
+from altana.core.errors import Refused
 
 STEEPEST_DEG = 60.0
 #: A camera that is kept plumb shifts its lens at most this far off the axis, unless its project says otherwise.
@@ -24,16 +25,16 @@ def plumb(pose: Pose, lens: Lens, amount: float = 1.0, keep_size: bool = False) 
     amount : share of the tilt taken out, 0 to 1.  keep_size : keep the subject's width at the
     centre of the frame by shortening the focal length.  Roll goes to 0.
 
-    Raises ValueError when the shift would pass 60 degrees off the axis, or the amount is not a share.
+    Raises Refused when the shift would pass 60 degrees off the axis, or the amount is not a share.
     """
     if not 0.0 <= amount <= 1.0:
-        raise ValueError("The amount of plumb lies between 0 and 1.")
+        raise Refused("The amount of plumb lies between 0 and 1.")
     tilt = math.radians(pose.tilt_deg)
     elevation = tilt + math.atan2(lens.rise_mm, lens.focal_mm)
     levelled = (1.0 - amount) * tilt
     off_axis = elevation - levelled
     if abs(off_axis) > math.radians(STEEPEST_DEG):
-        raise ValueError(
+        raise Refused(
             f"Plumb would shift the lens {math.degrees(abs(off_axis)):.1f}° off its axis; "
             f"more than {STEEPEST_DEG:.0f}° makes no usable picture. Tilt less, or plumb by a smaller amount."
         )

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from altana.core.conventions import Floats, Vec3, wrap_heading
+from altana.core.errors import Refused
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,12 +46,12 @@ class Pose:
 def direction_to(eye: Vec3, aim: Vec3) -> tuple[float, float, float]:
     """Heading, tilt (degrees) and distance (metres) from an eye to the point it aims at.
 
-    Raises ValueError when both are the same point, because no direction follows from that.
+    Raises Refused when both are the same point, because no direction follows from that.
     """
     dx, dy, dz = (b - a for a, b in zip(eye, aim, strict=True))
     level = math.hypot(dx, dy)
     distance = math.hypot(level, dz)
     if distance < 1e-9:
-        raise ValueError("The eye and the aim are the same point.")
+        raise Refused("The eye and the aim are the same point.")
     heading = math.degrees(math.atan2(dx, dy)) if level > 1e-12 else 0.0
     return wrap_heading(heading), math.degrees(math.atan2(dz, level)), distance

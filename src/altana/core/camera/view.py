@@ -14,6 +14,7 @@ import numpy as np
 from altana.core.camera.pose import Pose
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import FULL_FRAME_HEIGHT_MM, FULL_FRAME_WIDTH_MM, NEAREST_M, Floats
+from altana.core.errors import Refused
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +31,7 @@ class Lens:
 
     def __post_init__(self) -> None:
         if not (self.focal_mm > 0 and self.sensor_width_mm > 0):
-            raise ValueError("Focal length and sensor width are greater than zero.")
+            raise Refused("Focal length and sensor width are greater than zero.")
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,10 +149,10 @@ class View:
 def focal_for_angle(angle_deg: float, sensor_mm: float) -> float:
     """Focal length (mm) at which a sensor length spans an angle of view, without shift.
 
-    Raises ValueError outside 0 to 180 degrees.
+    Raises Refused outside 0 to 180 degrees.
     """
     if not 0.0 < angle_deg < 180.0:
-        raise ValueError("An angle of view lies between 0° and 180°.")
+        raise Refused("An angle of view lies between 0° and 180°.")
     return sensor_mm / (2.0 * math.tan(math.radians(angle_deg) / 2.0))
 
 

@@ -7,6 +7,7 @@ from dataclasses import replace
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import FAR_WHEN_ON_M, NEAR_WHEN_ON_M, wrap_heading
 from altana.core.edits.cameras import checked
+from altana.core.errors import Refused
 from altana.core.project import Camera
 
 NEAREST_BOUND_M = 0.01
@@ -52,9 +53,9 @@ def _same(a: WallCut, b: WallCut) -> bool:
 
 
 def change_wall_cut(camera: Camera, index: int, **values: object) -> Camera:
-    """Change one wall cut.  Raises ValueError where there is none, or a value makes none."""
+    """Change one wall cut.  Raises Refused where there is none, or a value makes none."""
     if not 0 <= index < len(camera.wall_cuts):
-        raise ValueError(f"There is no wall cut {index + 1}; the camera has {len(camera.wall_cuts)}.")
+        raise Refused(f"There is no wall cut {index + 1}; the camera has {len(camera.wall_cuts)}.")
     cuts = list(camera.wall_cuts)
     cuts[index] = replace(cuts[index], **values)  # type: ignore[arg-type]
     return checked(replace(camera, wall_cuts=tuple(cuts)))
@@ -63,7 +64,7 @@ def change_wall_cut(camera: Camera, index: int, **values: object) -> Camera:
 def turn_wall_cut_over(camera: Camera, index: int) -> Camera:
     """The other side of a wall cut is kept."""
     if not 0 <= index < len(camera.wall_cuts):
-        raise ValueError(f"There is no wall cut {index + 1}; the camera has {len(camera.wall_cuts)}.")
+        raise Refused(f"There is no wall cut {index + 1}; the camera has {len(camera.wall_cuts)}.")
     cuts = list(camera.wall_cuts)
     cuts[index] = cuts[index].turned_over()
     return replace(camera, wall_cuts=tuple(cuts))
@@ -77,10 +78,10 @@ def remove_wall_cut(camera: Camera, index: int) -> Camera:
 def near_as_wall_cut(camera: Camera, name: str = "near bound") -> Camera:
     """The near bound turned into a wall cut in the same plane, as wide and high as the frame is there.
 
-    Raises ValueError when there is no near bound.  The plane of a tilted camera's bound becomes upright.
+    Raises Refused when there is no near bound.  The plane of a tilted camera's bound becomes upright.
     """
     if camera.near is None:
-        raise ValueError("There is no near bound to turn into a wall cut.")
+        raise Refused("There is no near bound to turn into a wall cut.")
     left, right, bottom, top = (edge * camera.near for edge in camera.view().edges())
     x, y, z = camera.pose.point_ahead(camera.near)
     cut = WallCut((x, y, z), wrap_heading(camera.heading_deg), -left, right, -bottom, top, name=name)

@@ -10,6 +10,7 @@ from altana.core.camera.plumb import KEPT_DEG, kept_true, plumb
 from altana.core.camera.pose import direction_to
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec3, wrap_heading
+from altana.core.errors import Refused
 from altana.core.model import FoundCamera
 from altana.core.project import GUIDES, Camera, Project, free_name, next_id
 
@@ -18,9 +19,9 @@ FOCAL_RANGE_MM = (4.0, 1200.0)
 
 
 def change_camera(project: Project, camera_id: str, change: Callable[[Camera], Camera]) -> Project:
-    """The project with one camera changed.  Raises KeyError when there is no such camera."""
+    """The project with one camera changed.  Raises Refused when there is no such camera."""
     if project.camera(camera_id) is None:
-        raise KeyError(f"There is no camera {camera_id}.")
+        raise Refused(f"There is no camera {camera_id}.")
     return replace(project, cameras=tuple(change(item) if item.id == camera_id else item for item in project.cameras))
 
 
@@ -50,70 +51,70 @@ def from_file(found: FoundCamera, inside: bool) -> Camera:
 
 
 def remove_camera(project: Project, camera_id: str) -> Project:
-    """Without this camera.  Raises KeyError when there is no such camera."""
+    """Without this camera.  Raises Refused when there is no such camera."""
     if project.camera(camera_id) is None:
-        raise KeyError(f"There is no camera {camera_id}.")
+        raise Refused(f"There is no camera {camera_id}.")
     return replace(project, cameras=tuple(item for item in project.cameras if item.id != camera_id))
 
 
 def set_camera(project: Project, camera_id: str, **values: object) -> Project:
-    """Set named fields of a camera.  Raises ValueError when a value makes no picture."""
+    """Set named fields of a camera.  Raises Refused when a value makes no picture."""
     if "heading_deg" in values:
         values["heading_deg"] = wrap_heading(float(str(values["heading_deg"])))
     return change_camera(project, camera_id, lambda item: checked(replace(item, **values)))  # type: ignore[arg-type]
 
 
 def checked(camera: Camera) -> Camera:
-    """The camera itself, or ValueError with a sentence naming the value that makes no picture."""
+    """The camera itself, or Refused with a sentence naming the value that makes no picture."""
     numbers = (*camera.eye, camera.heading_deg, camera.tilt_deg, camera.roll_deg, camera.rise_mm, camera.cross_mm)
     if not all(abs(value) < 1e7 for value in (*numbers, camera.ev, camera.aim_m)):
-        raise ValueError("A camera needs finite coordinates and angles.")
+        raise Refused("A camera needs finite coordinates and angles.")
     low, high = FOCAL_RANGE_MM
     if not low <= camera.focal_mm <= high:
-        raise ValueError(f"A focal length of {camera.focal_mm:g} mm is outside {low:g} to {high:g} mm.")
+        raise Refused(f"A focal length of {camera.focal_mm:g} mm is outside {low:g} to {high:g} mm.")
     if not 1.0 <= camera.sensor_width_mm <= 500.0:
-        raise ValueError(f"A sensor width of {camera.sensor_width_mm:g} mm is outside 1 to 500 mm.")
+        raise Refused(f"A sensor width of {camera.sensor_width_mm:g} mm is outside 1 to 500 mm.")
     if not -90.0 <= camera.tilt_deg <= 90.0:
-        raise ValueError(f"A tilt of {camera.tilt_deg:g}° is outside -90° to 90°.")
+        raise Refused(f"A tilt of {camera.tilt_deg:g}° is outside -90° to 90°.")
     for pixels in (camera.width_px, camera.height_px):
         if not SMALLEST_PX <= pixels <= LARGEST_PX:
-            raise ValueError(f"A picture side of {pixels} px is outside {SMALLEST_PX} to {LARGEST_PX} px.")
+            raise Refused(f"A picture side of {pixels} px is outside {SMALLEST_PX} to {LARGEST_PX} px.")
     if camera.near_m is not None and not camera.near_m > 0:
-        raise ValueError("The near bound lies in front of the eye: more than 0 m.")
+        raise Refused("The near bound lies in front of the eye: more than 0 m.")
     if camera.far_m is not None and not camera.far_m > (camera.near_m or 0.0):
-        raise ValueError("The far bound lies beyond the near bound.")
+        raise Refused("The far bound lies beyond the near bound.")
     for place in (camera.near_at, camera.far_at):
         if place is not None and not all(abs(value) < 1e7 for value in place):
-            raise ValueError("A bound that is fixed in the building needs a finite place.")
+            raise Refused("A bound that is fixed in the building needs a finite place.")
     for cut in camera.wall_cuts:
         _checked_cut(cut)
     if not camera.name.strip():
-        raise ValueError("A camera needs a name.")
+        raise Refused("A camera needs a name.")
     if camera.formats and not 0 <= camera.format_index < len(camera.formats):
-        raise ValueError("The format in use is not one of the camera's formats.")
+        raise Refused("The format in use is not one of the camera's formats.")
     unknown = [guide for guide in camera.guides if guide not in GUIDES]
     if unknown:
-        raise ValueError(f"“{unknown[0]}” is no guide. Guides: {', '.join(GUIDES)}.")
+        raise Refused(f"“{unknown[0]}” is no guide. Guides: {', '.join(GUIDES)}.")
     for item in camera.all_formats:
         if not all(SMALLEST_PX <= pixels <= LARGEST_PX for pixels in (item.width_px, item.height_px)):
-            raise ValueError(f"The format “{item.name}” is outside {SMALLEST_PX} to {LARGEST_PX} px.")
+            raise Refused(f"The format “{item.name}” is outside {SMALLEST_PX} to {LARGEST_PX} px.")
         if not (1.0 <= item.sensor_width_mm <= 500.0 and abs(item.rise_mm) < 1e4 and abs(item.cross_mm) < 1e4):
-            raise ValueError(f"The format “{item.name}” has a sensor or shift that makes no picture.")
+            raise Refused(f"The format “{item.name}” has a sensor or shift that makes no picture.")
     for nudge in camera.nudges:
         if not all(abs(value) < 1e6 for value in (*nudge.move, nudge.turn_deg)):
-            raise ValueError("An object is nudged by finite distances and angles.")
+            raise Refused("An object is nudged by finite distances and angles.")
     for variant in camera.variants:
         if variant.variants:
-            raise ValueError("A variant has no variants of its own.")
+            raise Refused("A variant has no variants of its own.")
         checked(variant)
     return camera
 
 
 def _checked_cut(cut: WallCut) -> None:
     if not all(abs(value) < 1e7 for value in (*cut.place, cut.heading_deg, cut.offset_m)):
-        raise ValueError("A wall cut needs a finite place and direction.")
+        raise Refused("A wall cut needs a finite place and direction.")
     if not (cut.left_m + cut.right_m > 0 and cut.down_m + cut.up_m > 0 and max(cut.left_m, cut.right_m, cut.down_m, cut.up_m) < 1e7):
-        raise ValueError("A wall cut has a width and a height.")
+        raise Refused("A wall cut has a width and a height.")
 
 
 def move_eye(project: Project, camera_id: str, eye: Vec3, keep_aim: bool = False) -> Project:
@@ -141,7 +142,7 @@ def aim_at(project: Project, camera_id: str, aim: Vec3, keep_tilt: bool = True) 
 
 
 def plumb_cameras(project: Project, camera_ids: Iterable[str], amount: float = 1.0, keep_size: bool = False) -> Project:
-    """Straighten the verticals of these cameras.  Raises ValueError where the shift would be too steep."""
+    """Straighten the verticals of these cameras.  Raises Refused where the shift would be too steep."""
     for camera_id in camera_ids:
 
         def change(camera: Camera) -> Camera:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from altana.core.edits.cameras import change_camera, checked
+from altana.core.errors import Refused
 from altana.core.project import Camera, Format, Project
 
 #: Formats named by where the picture goes, width before height in pixels.
@@ -53,25 +54,25 @@ def add_format(project: Project, camera_id: str, name: str, width_px: int, heigh
 def choose_format(project: Project, camera_id: str, index: int) -> Project:
     """Use another format of the camera; what was changed in the one before is kept there.
 
-    Raises ValueError when there is no such format.
+    Raises Refused when there is no such format.
     """
 
     def change(camera: Camera) -> Camera:
         formats = camera.all_formats
         if not 0 <= index < len(formats):
-            raise ValueError(f"The camera has {len(formats)} formats.")
+            raise Refused(f"The camera has {len(formats)} formats.")
         return in_use(camera, formats[index], index)
 
     return change_camera(project, camera_id, change)
 
 
 def remove_format(project: Project, camera_id: str, index: int) -> Project:
-    """Without this format.  Raises ValueError for the last one."""
+    """Without this format.  Raises Refused for the last one."""
 
     def change(camera: Camera) -> Camera:
         formats = camera.all_formats
         if len(formats) < 2 or not 0 <= index < len(formats):
-            raise ValueError("A camera keeps at least one format.")
+            raise Refused("A camera keeps at least one format.")
         left = formats[:index] + formats[index + 1 :]
         following = min(camera.format_index - (index < camera.format_index), len(left) - 1)
         return checked(replace(in_use(camera, left[following], following), formats=left))
@@ -98,10 +99,10 @@ def edge_moved(camera: Camera, side: str, by_px: int) -> Camera:
     """One edge of the frame moved outwards (positive) by pixels, the eye and everything seen staying.
 
     side : "left", "right", "top" or "bottom".  The sensor grows with the frame and the middle's shift becomes
-    rise or cross.  Raises ValueError when nothing would be left.
+    rise or cross.  Raises Refused when nothing would be left.
     """
     if camera.keep_sensor_height:
-        raise ValueError("An edge is moved on a sensor whose width is kept.")
+        raise Refused("An edge is moved on a sensor whose width is kept.")
     per_px = camera.sensor_width_mm / camera.width_px
     shift = by_px * per_px / 2
     if side in ("left", "right"):
@@ -115,7 +116,7 @@ def edge_moved(camera: Camera, side: str, by_px: int) -> Camera:
             )
         )
     if side not in ("top", "bottom"):
-        raise ValueError("An edge is left, right, top or bottom.")
+        raise Refused("An edge is left, right, top or bottom.")
     return checked(
         replace(
             camera,
@@ -129,12 +130,12 @@ def edge_moved(camera: Camera, side: str, by_px: int) -> Camera:
 def size_for(width_px: int, height_px: int, **given: float) -> tuple[int, int]:
     """Two of ``width``, ``height`` and ``proportion`` (width over height) are given and the third follows.
 
-    Raises ValueError unless exactly two are given, or with a proportion that is not positive.
+    Raises Refused unless exactly two are given, or with a proportion that is not positive.
     """
     if len(given) != 2 or set(given) - {"width", "height", "proportion"}:
-        raise ValueError("Give two of width, height and proportion.")
+        raise Refused("Give two of width, height and proportion.")
     if given.get("proportion", 1.0) <= 0:
-        raise ValueError("A proportion is more than 0.")
+        raise Refused("A proportion is more than 0.")
     if "proportion" not in given:
         return round(given["width"]), round(given["height"])
     if "width" in given:
@@ -143,15 +144,15 @@ def size_for(width_px: int, height_px: int, **given: float) -> tuple[int, int]:
 
 
 def parse_proportion(text: str) -> float:
-    """``16:9``, ``2.39:1``, ``4/5`` or ``1.85`` as width over height.  Raises ValueError."""
+    """``16:9``, ``2.39:1``, ``4/5`` or ``1.85`` as width over height.  Raises Refused."""
     parts = text.replace("/", ":").replace("×", ":").replace(",", ".").split(":")
     try:
         numbers = [float(part) for part in parts]
         proportion = numbers[0] / numbers[1] if len(numbers) == 2 else numbers[0]
     except (ValueError, ZeroDivisionError, IndexError) as error:
-        raise ValueError(f"“{text}” is not a proportion; write 16:9 or 2.39:1.") from error
+        raise Refused(f"“{text}” is not a proportion; write 16:9 or 2.39:1.") from error
     if len(parts) > 2 or not 0.02 <= proportion <= 50.0:
-        raise ValueError(f"“{text}” is not a proportion; write 16:9 or 2.39:1.")
+        raise Refused(f"“{text}” is not a proportion; write 16:9 or 2.39:1.")
     return proportion
 
 

@@ -11,6 +11,7 @@ from altana.core.camera.pose import direction_to
 from altana.core.conventions import COMMON_FOCALS_MM, Vec3
 from altana.core.edits.cameras import add_camera, change_camera, checked
 from altana.core.edits.formats import DESTINATIONS
+from altana.core.errors import Refused
 from altana.core.lens import hold_subject
 from altana.core.project import Camera, LeftOut, Nudge, PlannedShot, Project, free_name, next_id
 
@@ -46,7 +47,7 @@ def reorder(project: Project, camera_ids: Sequence[str], before_id: str | None) 
 
 
 def set_many(project: Project, camera_ids: Iterable[str], **values: Any) -> Project:
-    """The same fields of several cameras.  Raises ValueError where a value makes no picture."""
+    """The same fields of several cameras.  Raises Refused where a value makes no picture."""
     wanted = set(camera_ids)
     return replace(project, cameras=tuple(checked(replace(item, **values)) if item.id in wanted else item for item in project.cameras))
 
@@ -54,15 +55,15 @@ def set_many(project: Project, camera_ids: Iterable[str], **values: Any) -> Proj
 def copy_settings(project: Project, source_id: str, target_ids: Iterable[str], which: Iterable[str]) -> Project:
     """Give named groups of settings (see SETTINGS) of one camera to others; locked ones stay as they are.
 
-    Raises KeyError for an unknown camera or an unknown group of settings.
+    Raises Refused for an unknown camera or an unknown group of settings.
     """
     source = project.camera(source_id)
     if source is None:
-        raise KeyError(f"There is no camera {source_id}.")
+        raise Refused(f"There is no camera {source_id}.")
     fields: list[str] = []
     for name in which:
         if name not in SETTINGS:
-            raise KeyError(f"There are no settings called “{name}”. There are {', '.join(SETTINGS)}.")
+            raise Refused(f"There are no settings called “{name}”. There are {', '.join(SETTINGS)}.")
         fields += SETTINGS[name]
     targets = set(target_ids) - {source_id}
     values = {field: getattr(source, field) for field in fields}
@@ -104,11 +105,11 @@ def _moved_words(camera: Camera, other: Camera) -> str:
 
 
 def add_variant(project: Project, camera_id: str, variant: Camera | None = None, name: str = "") -> Project:
-    """Keep a try with a camera: the given one, or the camera as it is.  Raises ValueError for a seventh."""
+    """Keep a try with a camera: the given one, or the camera as it is.  Raises Refused for a seventh."""
 
     def change(camera: Camera) -> Camera:
         if len(camera.variants) >= MOST_VARIANTS:
-            raise ValueError(f"A camera holds up to {MOST_VARIANTS} variants. Remove one first.")
+            raise Refused(f"A camera holds up to {MOST_VARIANTS} variants. Remove one first.")
         tried = replace(variant or camera, variants=(), id=camera.id, locked=False)
         label = name or (difference(camera, tried) if variant is not None else "as it was")
         label = free_name(label, tuple(item.name for item in camera.variants))
@@ -127,7 +128,7 @@ def keep_variant(project: Project, camera_id: str, index: int) -> Project:
 
     def change(camera: Camera) -> Camera:
         if not 0 <= index < len(camera.variants):
-            raise ValueError("There is no such variant.")
+            raise Refused("There is no such variant.")
         chosen = camera.variants[index]
         before = replace(camera, variants=(), name=difference(chosen, camera))
         others = (*camera.variants[:index], before, *camera.variants[index + 1 :])
@@ -167,7 +168,7 @@ def ladder(camera: Camera, kind: str) -> tuple[Camera, ...]:
     elif kind == "exposure":
         made = [replace(camera, ev=camera.ev + step) for step in (-1.0, -0.5, 0.5, 1.0)]
     else:
-        raise ValueError(f"There is no ladder “{kind}”. Ladders: {', '.join(LADDERS)}.")
+        raise Refused(f"There is no ladder “{kind}”. Ladders: {', '.join(LADDERS)}.")
     return tuple(replace(item, name=difference(camera, item), variants=(), locked=False) for item in made)
 
 
@@ -180,9 +181,9 @@ def set_ladder(project: Project, camera_id: str, kind: str) -> Project:
 
 
 def plan_shot(project: Project, intent: str, note: str = "") -> tuple[Project, str]:
-    """A picture that is wanted, without a camera.  Raises ValueError for an empty intent."""
+    """A picture that is wanted, without a camera.  Raises Refused for an empty intent."""
     if not intent.strip():
-        raise ValueError("A planned shot says what it should show.")
+        raise Refused("A planned shot says what it should show.")
     shot_id = next_id("shot", tuple(item.id for item in project.planned))
     return replace(project, planned=(*project.planned, PlannedShot(shot_id, intent.strip(), note.strip()))), shot_id
 

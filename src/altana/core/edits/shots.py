@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from altana.core.edits.formats import in_use
 from altana.core.edits.keeping import set_many, with_left_out
+from altana.core.errors import Refused
 from altana.core.naming import FIELDS, folder_named, named
 from altana.core.project import (
     BACKGROUNDS,
@@ -50,12 +51,12 @@ def start_values(project: Project, kind: str, subject: str) -> Shot:
 
 
 def checked_shot(shot: Shot) -> Shot:
-    """The row itself, or ValueError naming what makes no file."""
+    """The row itself, or Refused naming what makes no file."""
     files = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}
     if shot.kind not in files:
-        raise ValueError(f"“{shot.kind}” is no kind of row. Kinds: {', '.join(files)}.")
+        raise Refused(f"“{shot.kind}” is no kind of row. Kinds: {', '.join(files)}.")
     if shot.file not in files[shot.kind]:
-        raise ValueError(f"“{shot.file}” is no file of a {shot.kind}. Files: {', '.join(files[shot.kind])}.")
+        raise Refused(f"“{shot.file}” is no file of a {shot.kind}. Files: {', '.join(files[shot.kind])}.")
     for value, choices, what in (
         (shot.rendition, RENDITIONS, "way to draw"),
         (shot.quality, QUALITY_WORDS, "quality"),
@@ -63,27 +64,27 @@ def checked_shot(shot: Shot) -> Shot:
         (shot.ground, GROUNDS, "ground"),
     ):
         if value not in choices:
-            raise ValueError(f"“{value}” is no {what}. Choose {', '.join(choices)}.")
+            raise Refused(f"“{value}” is no {what}. Choose {', '.join(choices)}.")
     if shot.kind == PANORAMA and shot.rendition in (LINES, PENCIL):
-        raise ValueError("A panorama is drawn as materials or white card.")
+        raise Refused("A panorama is drawn as materials or white card.")
     if shot.background == "transparent" and shot.file == "jpg":
-        raise ValueError("A JPEG cannot be transparent. Choose PNG, TIFF or EXR.")
+        raise Refused("A JPEG cannot be transparent. Choose PNG, TIFF or EXR.")
     if not 1.0 <= shot.scale <= 400.0:
-        raise ValueError(f"A scale of {shot.scale:g} % is outside 1 to 400 %.")
+        raise Refused(f"A scale of {shot.scale:g} % is outside 1 to 400 %.")
     if not (shot.dpi == 0.0 or 1.0 <= shot.dpi <= 4800.0):
-        raise ValueError(f"{shot.dpi:g} dpi is outside 1 to 4800 (0 writes none).")
+        raise Refused(f"{shot.dpi:g} dpi is outside 1 to 4800 (0 writes none).")
     if shot.width_px and not 16 <= shot.width_px <= 32768:
-        raise ValueError(f"A width of {shot.width_px} px is outside 16 to 32768.")
+        raise Refused(f"A width of {shot.width_px} px is outside 16 to 32768.")
     if shot.hour is not None and not 0.0 <= shot.hour <= 24.0:
-        raise ValueError(f"An hour of {shot.hour:g} is outside 0 to 24.")
+        raise Refused(f"An hour of {shot.hour:g} is outside 0 to 24.")
     if shot.region is not None:
         left, top, right, bottom = shot.region
         if not (0.0 <= left < right <= 1.0 and 0.0 <= top < bottom <= 1.0):
-            raise ValueError("A region lies within the frame: left, top, right, bottom from 0 to 1.")
+            raise Refused("A region lies within the frame: left, top, right, bottom from 0 to 1.")
     if not 0.0 <= shot.stereo_m <= 0.5:
-        raise ValueError("Eyes stand 0 to 50 cm apart; 0 makes one picture.")
+        raise Refused("Eyes stand 0 to 50 cm apart; 0 makes one picture.")
     if shot.front_deg is not None and not -360.0 <= shot.front_deg <= 360.0:
-        raise ValueError(f"A front of {shot.front_deg:g}° is no heading. Write 0 for north, 90 for east.")
+        raise Refused(f"A front of {shot.front_deg:g}° is no heading. Write 0 for north, 90 for east.")
     for colour in (shot.background_colour, shot.ground_colour):
         _checked_colour(colour)
     anything = dict.fromkeys(FIELDS, "x")
@@ -97,31 +98,31 @@ def checked_shot(shot: Shot) -> Shot:
 
 def _checked_colour(colour: str) -> None:
     if not re.fullmatch(r"#[0-9a-fA-F]{6}", colour):
-        raise ValueError(f"“{colour}” is no colour. Write it as #rrggbb.")
+        raise Refused(f"“{colour}” is no colour. Write it as #rrggbb.")
 
 
 def checked_style(style: Style) -> Style:
-    """The style itself, or ValueError naming what cannot be drawn."""
+    """The style itself, or Refused naming what cannot be drawn."""
     for colour in (style.ink, style.paper):
         _checked_colour(colour)
     if not 0 <= style.seed <= 999_999:
-        raise ValueError("The seed of a hand is a number from 0 to 999999.")
+        raise Refused("The seed of a hand is a number from 0 to 999999.")
     if not (0.2 <= style.outline_px <= 40.0 and 0.0 <= style.crease_px <= 40.0):
-        raise ValueError("Lines are 0.2 to 40 px wide; creases may be 0.")
+        raise Refused("Lines are 0.2 to 40 px wide; creases may be 0.")
     if not (0.0 <= style.roughness <= 1.0 and 0.0 <= style.hatching <= 1.0):
-        raise ValueError("Roughness and hatching lie between 0 and 1.")
+        raise Refused("Roughness and hatching lie between 0 and 1.")
     return style
 
 
 def checked_qualities(qualities: Qualities) -> Qualities:
-    """The figures themselves, or ValueError naming what is out of range."""
+    """The figures themselves, or Refused naming what is out of range."""
     for word in QUALITY_WORDS:
         making = qualities.of(word)
         for passes in (making.passes, making.film_passes):
             if not 1 <= passes <= 256:
-                raise ValueError(f"{passes} passes for {word} are outside 1 to 256.")
+                raise Refused(f"{passes} passes for {word} are outside 1 to 256.")
         if not 256 <= making.shadow_px <= 8192:
-            raise ValueError(f"A shadow map of {making.shadow_px} px for {word} is outside 256 to 8192.")
+            raise Refused(f"A shadow map of {making.shadow_px} px for {word} is outside 256 to 8192.")
     return qualities
 
 
@@ -133,12 +134,12 @@ def set_qualities(project: Project, qualities: Qualities) -> Project:
 def set_making(project: Project, word: str, making: Making) -> Project:
     """What a word of quality stands for, in this project."""
     if word not in QUALITY_WORDS:
-        raise ValueError(f"“{word}” is no quality. Choose {', '.join(QUALITY_WORDS)}.")
+        raise Refused(f"“{word}” is no quality. Choose {', '.join(QUALITY_WORDS)}.")
     return set_qualities(project, replace(project.qualities, **{word: making}))
 
 
 def checked_tone(tone: Tone) -> Tone:
-    """The tone itself, or ValueError naming what is out of range."""
+    """The tone itself, or Refused naming what is out of range."""
     ranges = {
         "exposure_ev": (-10.0, 10.0),
         "rolloff": (0.0, 2.0),
@@ -153,10 +154,10 @@ def checked_tone(tone: Tone) -> Tone:
     for name, (low, high) in ranges.items():
         value = getattr(tone, name)
         if not low <= value <= high:
-            raise ValueError(f"{name.replace('_', ' ').capitalize()} {value:g} is outside {low:g} to {high:g}.")
+            raise Refused(f"{name.replace('_', ' ').capitalize()} {value:g} is outside {low:g} to {high:g}.")
     places = [x for x, _ in tone.curve]
     if places != sorted(set(places)) or any(not (0.0 <= x <= 1.0 and 0.0 <= y <= 1.0) for x, y in tone.curve):
-        raise ValueError("The points of a curve follow each other from 0 to 1.")
+        raise Refused("The points of a curve follow each other from 0 to 1.")
     return tone
 
 
@@ -165,9 +166,9 @@ def add_shots(project: Project, rows: Iterable[Shot]) -> Project:
     shots = list(project.shots)
     for row in rows:
         if row.kind == FILM and project.walk(row.subject) is None:
-            raise KeyError(f"There is no walk {row.subject}.")
+            raise Refused(f"There is no walk {row.subject}.")
         if row.kind != FILM and project.camera(row.subject) is None:
-            raise KeyError(f"There is no camera {row.subject}.")
+            raise Refused(f"There is no camera {row.subject}.")
         shots.append(checked_shot(replace(row, id=next_id("shot", tuple(item.id for item in shots)))))
     return _marked(replace(project, shots=tuple(shots)))
 
@@ -182,11 +183,11 @@ def list_cameras(project: Project, camera_ids: Sequence[str], wanted: bool = Tru
 
 
 def change_shots(project: Project, shot_ids: Iterable[str], **values: object) -> Project:
-    """Set named fields of rows.  Raises KeyError or ValueError with a sentence."""
+    """Set named fields of rows.  Raises Refused with a sentence."""
     wanted = set(shot_ids)
     missing = wanted - {item.id for item in project.shots}
     if missing:
-        raise KeyError(f"There is no row {min(missing)} in the shot list.")
+        raise Refused(f"There is no row {min(missing)} in the shot list.")
     shots = tuple(checked_shot(replace(item, **values)) if item.id in wanted else item for item in project.shots)  # type: ignore[arg-type]
     return replace(project, shots=shots)
 
@@ -245,7 +246,7 @@ def apply_preset(project: Project, shot_ids: Iterable[str], preset: dict[str, ob
     for shot_id in shot_ids:
         shot = project.shot(shot_id)
         if shot is None:
-            raise KeyError(f"There is no row {shot_id} in the shot list.")
+            raise Refused(f"There is no row {shot_id} in the shot list.")
         values = {name: value for name, value in preset.items() if name in Shot.__slots__ and name not in NOT_IN_PRESET}
         files = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}[shot.kind]
         if values.get("file") not in files:

@@ -9,6 +9,7 @@ from dataclasses import replace
 
 from altana.core.conventions import EV_OUTSIDE, Vec3, parse_rate
 from altana.core.edits.cameras import FOCAL_RANGE_MM, add_camera, stays_plumb
+from altana.core.errors import Refused
 from altana.core.project import (
     AHEAD,
     CORNER,
@@ -40,9 +41,9 @@ def add_walk(project: Project, walk: Walk) -> tuple[Project, str]:
 
 
 def set_walk(project: Project, walk_id: str, **values: object) -> Project:
-    """Set named fields of a walk.  Raises KeyError or ValueError with a sentence."""
+    """Set named fields of a walk.  Raises Refused with a sentence."""
     if project.walk(walk_id) is None:
-        raise KeyError(f"There is no walk {walk_id}.")
+        raise Refused(f"There is no walk {walk_id}.")
     return replace(
         project,
         walks=tuple(
@@ -53,48 +54,48 @@ def set_walk(project: Project, walk_id: str, **values: object) -> Project:
 
 
 def remove_walk(project: Project, walk_id: str) -> Project:
-    """Without this walk.  Raises KeyError when there is no such walk."""
+    """Without this walk.  Raises Refused when there is no such walk."""
     if project.walk(walk_id) is None:
-        raise KeyError(f"There is no walk {walk_id}.")
+        raise Refused(f"There is no walk {walk_id}.")
     return replace(project, walks=tuple(item for item in project.walks if item.id != walk_id))
 
 
 def checked_walk(walk: Walk) -> Walk:
-    """The walk itself, or ValueError naming what makes no film."""
+    """The walk itself, or Refused naming what makes no film."""
     if walk.turntable is not None:
         _checked_turntable(walk.turntable)
     elif len(walk.keys) < 2:
-        raise ValueError("A walk needs at least two places to pass.")
+        raise Refused("A walk needs at least two places to pass.")
     if not 0.1 <= walk.seconds <= LONGEST_S:
-        raise ValueError(f"A length of {walk.seconds:g} s is outside 0.1 to {LONGEST_S:g} s.")
+        raise Refused(f"A length of {walk.seconds:g} s is outside 0.1 to {LONGEST_S:g} s.")
     for a, b in zip(walk.keys, walk.keys[1:], strict=False):
         if max(abs(p - q) for p, q in zip(a.eye, b.eye, strict=True)) < 1e-3:
-            raise ValueError("Two places of the walk that follow each other are the same.")
+            raise Refused("Two places of the walk that follow each other are the same.")
     parse_rate(walk.rate)
     for value in (walk.ease_in_s, walk.ease_out_s, walk.dwell_ease_s, *(key.dwell_s for key in walk.keys)):
         if not 0.0 <= value <= LONGEST_S:
-            raise ValueError(f"A pause or an ease of {value:g} s is outside 0 to {LONGEST_S:g} s.")
+            raise Refused(f"A pause or an ease of {value:g} s is outside 0 to {LONGEST_S:g} s.")
     for key in walk.keys:
         if key.bend not in (SMOOTH, CORNER, EVEN):
-            raise ValueError(f"“{key.bend}” is no way to pass a place. Ways: {SMOOTH}, {EVEN}, {CORNER}.")
+            raise Refused(f"“{key.bend}” is no way to pass a place. Ways: {SMOOTH}, {EVEN}, {CORNER}.")
         if not FOCAL_RANGE_MM[0] <= key.focal_mm <= FOCAL_RANGE_MM[1]:
-            raise ValueError(f"A focal length of {key.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
+            raise Refused(f"A focal length of {key.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
         if key.handle is not None and not 0.01 <= math.hypot(*key.handle) <= 100.0:
-            raise ValueError("A handle of a place reaches 1 cm to 100 m.")
+            raise Refused("A handle of a place reaches 1 cm to 100 m.")
         if key.hour is not None and not 0.0 <= key.hour <= 24.0:
-            raise ValueError(f"An hour of {key.hour:g} is outside 0 to 24.")
+            raise Refused(f"An hour of {key.hour:g} is outside 0 to 24.")
         if key.at_s is not None and not 0.0 <= key.at_s <= walk.seconds:
-            raise ValueError(f"A place passed at {key.at_s:g} s lies outside the walk's {walk.seconds:g} s.")
+            raise Refused(f"A place passed at {key.at_s:g} s lies outside the walk's {walk.seconds:g} s.")
     for look in walk.looks:
         if look.kind not in (AHEAD, KEYED, POINT) or not 0.0 <= look.start < look.end <= 1.0:
-            raise ValueError("A look has a kind and a span between 0 and 1 of the route.")
+            raise Refused("A look has a kind and a span between 0 and 1 of the route.")
     if not 0.0 <= walk.anticipation_m <= 50.0:
-        raise ValueError("Corners are looked round 0 to 50 m early.")
+        raise Refused("Corners are looked round 0 to 50 m early.")
     return walk
 
 
 def timed(project: Project, walk_id: str) -> Project:
-    """The project itself, or ValueError where the walk can no longer be timed."""
+    """The project itself, or Refused where the walk can no longer be timed."""
     walk = project.walk(walk_id)
     if walk is not None:
         resolve(walk, None)
@@ -104,18 +105,18 @@ def timed(project: Project, walk_id: str) -> Project:
 def _checked_turntable(table: Turntable) -> None:
     numbers = (*table.centre, table.eye_m, table.start_deg, table.ev)
     if not all(abs(value) < 1e6 for value in numbers) or not 0.05 <= table.radius_m <= 1e5:
-        raise ValueError("A turntable needs a finite centre and height, and a radius of 5 cm to 100 km.")
+        raise Refused("A turntable needs a finite centre and height, and a radius of 5 cm to 100 km.")
     if not 0.1 <= abs(table.sweep_deg) <= 3600.0:
-        raise ValueError("A turntable sweeps 0.1° to 3600°, either way.")
+        raise Refused("A turntable sweeps 0.1° to 3600°, either way.")
     if not FOCAL_RANGE_MM[0] <= table.focal_mm <= FOCAL_RANGE_MM[1]:
-        raise ValueError(f"A focal length of {table.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
+        raise Refused(f"A focal length of {table.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
 
 
 def change_key(project: Project, walk_id: str, index: int, **values: object) -> Project:
-    """Set fields of one key of a walk.  Raises KeyError or ValueError with a sentence."""
+    """Set fields of one key of a walk.  Raises Refused with a sentence."""
     walk = _walk(project, walk_id)
     if not 0 <= index < len(walk.keys):
-        raise ValueError(f"There is no place {index + 1}; the walk has {len(walk.keys)}.")
+        raise Refused(f"There is no place {index + 1}; the walk has {len(walk.keys)}.")
     changed = replace(walk.keys[index], **values)  # type: ignore[arg-type]
     return set_walk(project, walk_id, keys=(*walk.keys[:index], changed, *walk.keys[index + 1 :]))
 
@@ -128,7 +129,7 @@ def change_keys(project: Project, walk_id: str, indices: Iterable[int], **values
 
 
 def remove_keys(project: Project, walk_id: str, indices: Iterable[int]) -> Project:
-    """Without several keys.  Raises ValueError where fewer than two would be left."""
+    """Without several keys.  Raises Refused where fewer than two would be left."""
     walk = _walk(project, walk_id)
     gone = set(indices)
     return set_walk(project, walk_id, keys=tuple(key for index, key in enumerate(walk.keys) if index not in gone))
@@ -136,7 +137,7 @@ def remove_keys(project: Project, walk_id: str, indices: Iterable[int]) -> Proje
 
 def paste_keys(project: Project, walk_id: str, after: int, keys: Sequence[WalkKey]) -> Project:
     """Put copied keys in behind one of the walk's own, their seconds freed; one that would repeat its neighbour's place
-    is passed over.  Raises ValueError where nothing is left to put in."""
+    is passed over.  Raises Refused where nothing is left to put in."""
     walk = _walk(project, walk_id)
     made = list(walk.keys[: after + 1])
     behind = walk.keys[after + 1 : after + 2]
@@ -146,7 +147,7 @@ def paste_keys(project: Project, walk_id: str, after: int, keys: Sequence[WalkKe
     while len(made) > after + 1 and behind and math.dist(made[-1].eye, behind[0].eye) <= 1e-3:
         made.pop()
     if len(made) == after + 1:
-        raise ValueError("The copied places lie where the route already passes there. Choose another place to put them in behind.")
+        raise Refused("The copied places lie where the route already passes there. Choose another place to put them in behind.")
     return set_walk(project, walk_id, keys=(*made, *walk.keys[after + 1 :]))
 
 
@@ -176,10 +177,10 @@ def add_look(project: Project, walk_id: str, look: Look) -> Project:
 
 
 def change_look(project: Project, walk_id: str, index: int, **values: object) -> Project:
-    """Set fields of one span of looking.  Raises KeyError or ValueError with a sentence."""
+    """Set fields of one span of looking.  Raises Refused with a sentence."""
     walk = _walk(project, walk_id)
     if not 0 <= index < len(walk.looks):
-        raise ValueError(f"There is no span {index + 1} of looking; the walk has {len(walk.looks)}.")
+        raise Refused(f"There is no span {index + 1} of looking; the walk has {len(walk.looks)}.")
     changed = replace(walk.looks[index], **values)  # type: ignore[arg-type]
     return set_walk(project, walk_id, looks=(*walk.looks[:index], changed, *walk.looks[index + 1 :]))
 
@@ -193,7 +194,7 @@ def remove_look(project: Project, walk_id: str, index: int) -> Project:
 def _walk(project: Project, walk_id: str) -> Walk:
     walk = project.walk(walk_id)
     if walk is None:
-        raise KeyError(f"There is no walk {walk_id}.")
+        raise Refused(f"There is no walk {walk_id}.")
     return walk
 
 
@@ -204,7 +205,7 @@ def insert_key(project: Project, walk_id: str, index: int, key: WalkKey) -> Proj
 
 
 def remove_key(project: Project, walk_id: str, index: int) -> Project:
-    """Without one key.  Raises ValueError where fewer than two would be left."""
+    """Without one key.  Raises Refused where fewer than two would be left."""
     walk = _walk(project, walk_id)
     return set_walk(project, walk_id, keys=(*walk.keys[:index], *walk.keys[index + 1 :]))
 
@@ -233,7 +234,7 @@ def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str
     """Part a walk at a key into two, each with its share of the seconds; the project and the second walk's id."""
     walk = _walk(project, walk_id)
     if not 0 < index < len(walk.keys) - 1:
-        raise ValueError("A walk is parted at a place between its first and its last.")
+        raise Refused("A walk is parted at a place between its first and its last.")
     first, second = ([key.eye for key in keys] for keys in (walk.keys[: index + 1], walk.keys[index:]))
     lengths = [sum(math.dist(a, b) for a, b in itertools.pairwise(part)) for part in (first, second)]
     share = lengths[0] / max(sum(lengths), 1e-9)
@@ -244,7 +245,7 @@ def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str
 
 
 def duplicate_walk(project: Project, walk_id: str) -> tuple[Project, str]:
-    """A copy of a walk, unlocked; the project and the copy's id.  Raises KeyError when there is no such walk."""
+    """A copy of a walk, unlocked; the project and the copy's id.  Raises Refused when there is no such walk."""
     walk = _walk(project, walk_id)
     return add_walk(project, replace(walk, locked=False))
 
@@ -253,7 +254,7 @@ def join_walks(project: Project, first_id: str, second_id: str) -> Project:
     """Two walks as one, the second after the first; it lasts as long as both."""
     first, second = project.walk(first_id), project.walk(second_id)
     if first is None or second is None or first.turntable is not None or second.turntable is not None or first_id == second_id:
-        raise ValueError("Two walkthroughs can be joined, not a turntable, and not one with itself.")
+        raise Refused("Two walkthroughs can be joined, not a turntable, and not one with itself.")
     keys = [replace(key, at_s=None) for key in (*first.keys, *second.keys)]
     kept = [key for index, key in enumerate(keys) if not index or math.dist(key.eye, keys[index - 1].eye) > 1e-3]
     project = set_walk(project, first_id, keys=tuple(kept), seconds=first.seconds + second.seconds, looks=())
@@ -261,12 +262,12 @@ def join_walks(project: Project, first_id: str, second_id: str) -> Project:
 
 
 def turntable_stills(project: Project, walk_id: str, count: int) -> Project:
-    """Even stops of a turntable as cameras, in a group of its name.  Raises ValueError for a walk that is none."""
+    """Even stops of a turntable as cameras, in a group of its name.  Raises Refused for a walk that is none."""
     walk = project.walk(walk_id)
     if walk is None or walk.turntable is None:
-        raise ValueError("Only a turntable has even stops.")
+        raise Refused("Only a turntable has even stops.")
     if not 1 <= count <= 360:
-        raise ValueError("A turntable is kept as 1 to 360 cameras.")
+        raise Refused("A turntable is kept as 1 to 360 cameras.")
     table = walk.turntable
     for number in range(count):
         around = math.radians(table.start_deg + table.sweep_deg * number / count)
@@ -321,7 +322,7 @@ def set_light(project: Project, light: Light) -> Project:
 
 
 def rename(project: Project, name: str) -> Project:
-    """Under another name.  Raises ValueError for an empty one."""
+    """Under another name.  Raises Refused for an empty one."""
     if not name.strip():
-        raise ValueError("A project needs a name.")
+        raise Refused("A project needs a name.")
     return replace(project, name=name.strip())

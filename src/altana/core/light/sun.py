@@ -10,6 +10,7 @@ import math
 from datetime import UTC, date, datetime, timedelta
 
 from altana.core.conventions import Vec3, wrap_heading
+from altana.core.errors import Refused
 from altana.core.project import Light
 
 #: Illuminance on a surface square to the sun and of the open sky on level ground, lux, clear summer air.
@@ -20,12 +21,12 @@ SKY_LUX = 21_000.0
 def sun_position(light: Light) -> tuple[float, float]:
     """Heading (degrees clockwise from north) and altitude (degrees) of the sun.
 
-    Raises ValueError when the date cannot be read.
+    Raises Refused when the date cannot be read.
     """
     try:
         day = date.fromisoformat(light.date)
     except ValueError as error:
-        raise ValueError(f"“{light.date}” is not a date; write it as 2026-06-21.") from error
+        raise Refused(f"“{light.date}” is not a date; write it as 2026-06-21.") from error
     moment = datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(hours=light.hour - light.utc_offset_h)
     days = (moment - datetime(2000, 1, 1, 12, tzinfo=UTC)).total_seconds() / 86400.0
     declination, right_ascension = _equatorial(days)

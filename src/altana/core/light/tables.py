@@ -9,6 +9,7 @@ import numpy as np
 import scipy
 
 from altana.core.conventions import Floats32, Vec3
+from altana.core.errors import Refused
 
 LARGEST_SIDE, LARGEST_ROW = 129, 65_536
 
@@ -40,7 +41,7 @@ class ColourTable:
 
 
 def table_of(text: str) -> ColourTable:
-    """A table from the text of a ``.cube`` file.  Raises ValueError saying what is wrong."""
+    """A table from the text of a ``.cube`` file.  Raises Refused saying what is wrong."""
     size, flat, low, high = 0, False, (0.0, 0.0, 0.0), (1.0, 1.0, 1.0)
     rows: list[list[float]] = []
     for number, line in enumerate(text.lstrip("\ufeff").splitlines(), 1):
@@ -62,11 +63,11 @@ def table_of(text: str) -> ColourTable:
                     raise ValueError
                 rows.append([float(word) for word in words])
         except (ValueError, IndexError) as error:
-            raise ValueError(f"line {number} is no line of a colour table") from error
+            raise Refused(f"line {number} is no line of a colour table") from error
     wanted = size if flat else size**3
     if not size or len(rows) != wanted:
-        raise ValueError(f"it has {len(rows)} colours where {wanted} are announced")
+        raise Refused(f"it has {len(rows)} colours where {wanted} are announced")
     values = np.array(rows, np.float32)
     if not np.isfinite(values).all() or not np.isfinite((low, high)).all() or not all(a < b for a, b in zip(low, high, strict=True)):
-        raise ValueError("not all of its figures are numbers within its domain")
+        raise Refused("not all of its figures are numbers within its domain")
     return ColourTable(values if flat else values.reshape(size, size, size, 3), low, high)

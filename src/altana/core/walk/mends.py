@@ -9,6 +9,7 @@ import numpy as np
 
 from altana.core.conventions import Vec3
 from altana.core.edits.walks import key_from_camera
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.project import AHEAD, CORNER, SMOOTH, Walk, WalkKey
 from altana.core.walk.checks import AROUND, HIPS_M, Flag
@@ -47,9 +48,9 @@ def mends_for(flag: Flag, line: WalkLine) -> tuple[str, ...]:
 
 
 def mended(line: WalkLine, flag: Flag, how: str, rays: RayScene | None = None) -> Walk:
-    """The walk with one flag mended.  rays : the model, for CLEAR.  Raises ValueError where that mend is none for it."""
+    """The walk with one flag mended.  rays : the model, for CLEAR.  Raises Refused where that mend is none for it."""
     if how not in mends_for(flag, line):
-        raise ValueError(f"“{WORDS[how][0]}” does not mend what the flag says." if how in WORDS else f"“{how}” is no mend.")
+        raise Refused(f"“{WORDS[how][0]}” does not mend what the flag says." if how in WORDS else f"“{how}” is no mend.")
     if how == SLOW:
         return _slower(line, flag)
     if how == ROUND:
@@ -57,7 +58,7 @@ def mended(line: WalkLine, flag: Flag, how: str, rays: RayScene | None = None) -
     if how == UNBOUND:
         return _unbound(line, flag)
     if rays is None:
-        raise ValueError("Keeping clear needs the model.")
+        raise Refused("Keeping clear needs the model.")
     return _clearer(line, flag, rays)
 
 
@@ -125,7 +126,7 @@ def _clearer(line: WalkLine, flag: Flag, rays: RayScene) -> Walk:
             push = -level[nearest, :2] * short
     length = float(np.linalg.norm(push))
     if not 0.0 < length <= FARTHEST_M:
-        raise ValueError("Nothing stands there that the route could keep clear of. Move the place by hand.")
+        raise Refused("Nothing stands there that the route could keep clear of. Move the place by hand.")
     walk = line.walk
     distance = float(line.timing.distance_at(np.array([flag.worst_s]))[0])
     nearest = int(np.argmin(np.abs(line.route.key_m - distance)))

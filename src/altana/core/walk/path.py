@@ -15,6 +15,7 @@ import numpy as np
 import scipy
 
 from altana.core.conventions import Floats, Vec2
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.project import CORNER, EVEN, SMOOTH
 
@@ -102,15 +103,15 @@ def route_through(keys: Floats, bends: Sequence[str] | None = None, handles: Seq
     """The route through (k, 3) eye points.  bends : how each key is passed; smooth where left out.  handles : (k) metres
     east and north by which the route carries on at a smooth key, None where its neighbours decide.
 
-    Raises ValueError for fewer than two keys or a route without length.
+    Raises Refused for fewer than two keys or a route without length.
     """
     keys = np.asarray(keys, float)
     if len(keys) < 2:
-        raise ValueError("A route needs at least two places.")
+        raise Refused("A route needs at least two places.")
     bends = list(bends or [SMOOTH] * len(keys))
     gap = np.linalg.norm(np.diff(keys, axis=0), axis=1)
     if gap.sum() < 1e-3:
-        raise ValueError("The places of the route all lie in one point.")
+        raise Refused("The places of the route all lie in one point.")
     knots = np.concatenate([[0.0], np.cumsum(np.sqrt(np.maximum(gap, 1e-6)))])
     arriving, leaving = _tangents(keys, knots, bends, list(handles or [None] * len(keys)))
     pieces, ends = [keys[:1]], [0]

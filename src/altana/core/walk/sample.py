@@ -237,7 +237,7 @@ def _circle(table: Turntable) -> Route:
 
 
 def resolve(walk: Walk, floors: RayScene | None) -> WalkLine:
-    """The walk in its building; without ``floors`` the heights of the keys are kept.  Raises ValueError."""
+    """The walk in its building; without ``floors`` the heights of the keys are kept.  Raises Refused."""
     if walk.turntable is not None:
         route = _circle(walk.turntable)
         pace = route.length_m / walk.seconds

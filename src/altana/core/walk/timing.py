@@ -15,6 +15,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from altana.core.conventions import Floats
+from altana.core.errors import Refused
 from altana.core.project import Walk
 
 #: The pace goes over from one stretch to the next in this time, where there is room.
@@ -111,13 +112,13 @@ class _Block:
 def timed(walk: Walk, key_m: Floats) -> Timing:
     """The timing of a walkthrough whose keys lie at these distances (k,) along its route.
 
-    Raises ValueError where eases, pauses and seconds of keys leave no time to walk.
+    Raises Refused where eases, pauses and seconds of keys leave no time to walk.
     """
     keys = walk.keys
     fixed = [0, *(index for index in range(1, len(keys) - 1) if keys[index].at_s is not None), len(keys) - 1]
     moments = [0.0, *(float(keys[index].at_s or 0.0) for index in fixed[1:-1]), walk.seconds]
     if any(b - a <= 1e-6 for a, b in itertools.pairwise(moments)):
-        raise ValueError("The seconds of keys follow each other, within the length of the walk.")
+        raise Refused("The seconds of keys follow each other, within the length of the walk.")
     spans = zip(itertools.pairwise(fixed), itertools.pairwise(moments), strict=True)
     blocks = [_block(walk, key_m, first, last, begin, end) for (first, last), (begin, end) in spans]
     _paces(walk, key_m, blocks)
@@ -151,7 +152,7 @@ def _block(walk: Walk, key_m: Floats, first: int, last: int, begin_s: float, end
     eases = [_eases(walk, a, b, len(keys) - 1) for a, b in itertools.pairwise(stops)]
     left = end_s - begin_s - pauses - sum(a + b for a, b in eases) / 2.0
     if left <= 1e-6:
-        raise ValueError("Pauses and eases take longer than the walk lasts there. Make it longer, or the pauses shorter.")
+        raise Refused("Pauses and eases take longer than the walk lasts there. Make it longer, or the pauses shorter.")
     length = float(key_m[last] - key_m[first])
     return _Block(stops, eases, begin_s, end_s, length, left, pace=length / left)
 
@@ -222,7 +223,7 @@ def _lay(walk: Walk, key_m: Floats, block: _Block, pieces: _Pieces, key_s: Float
         walked = (ease_in + ease_out) / 2.0 * pace + first * (coming + pace) / 2.0 + last * (going + pace) / 2.0
         even = (float(key_m[b] - key_m[a]) - walked) / pace if pace > 0 else 0.0
         if even < -1e-9:
-            raise ValueError("Between two pauses there is no room for their eases. Make them shorter.")
+            raise Refused("Between two pauses there is no room for their eases. Make them shorter.")
         pieces.change(ease_in, 0.0, pace)
         pieces.change(first, coming, pace)
         pieces.add(max(even, 0.0), pace, 0.0)

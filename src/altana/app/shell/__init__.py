@@ -1,0 +1,1 @@
+"""The window that holds the desks: top and bottom bar, commands, files, search, notices."""

@@ -1,0 +1,34 @@
+"""What every desk works with: the document, what is shown of it, the model that is open, and what is said to the person."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from altana.app.bridge import Bridge
+from altana.app.checks import CheckBook
+from altana.app.scene import Studio
+from altana.app.state import ViewState
+from altana.app.workspace.background import Background
+from altana.app.workspace.notices import Notices
+from altana.core.project import Project
+
+
+@dataclass(frozen=True, slots=True)
+class Workspace:
+    """The parts; a view that looks at something of its own gets a workspace with another ``state``."""
+
+    notices: Notices
+    background: Background
+    bridge: Bridge
+    state: ViewState
+    studio: Studio
+    book: CheckBook
+
+    @classmethod
+    def started(cls) -> Workspace:
+        """An empty project, and the children that draw."""
+        notices = Notices()
+        background = Background(notices)
+        bridge = Bridge(Project(), notices)
+        studio = Studio(notices, background)
+        return cls(notices, background, bridge, ViewState(bridge), studio, CheckBook(bridge, studio))
