@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import hashlib
 import os
 import shutil
@@ -40,10 +41,14 @@ def _digest() -> str:
 def demo_files() -> Path:
     """The demo's folder, which tests only read."""
     folder = BUILD / f"demo-{_digest()}"
-    if not (folder / PROJECT).is_file():
-        for old in BUILD.glob("demo-*"):
-            shutil.rmtree(old)
-        write_demo(folder)
+    BUILD.mkdir(exist_ok=True)
+    with (BUILD / "demo.lock").open("w") as lock:
+        # Tests run in several processes; one of them writes it.
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (folder / PROJECT).is_file():
+            for old in BUILD.glob("demo-*"):
+                shutil.rmtree(old)
+            write_demo(folder)
     return folder
 
 

@@ -1,4 +1,4 @@
-"""One real window with the demo, shared by the tests of a module; each test starts from the saved project."""
+"""One real window with the demo, shared by all tests of a process; each test starts from the saved project."""
 
 from __future__ import annotations
 
@@ -67,7 +67,7 @@ def press(widget: QWidget) -> None:
     QTest.mouseClick(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(widget.width() // 2, widget.height() // 2))
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def shared_window(application: QApplication, demo_files: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[MainWindow]:
     folder = tmp_path_factory.mktemp("project")
     for name in (PROJECT, "larkwater.glb", DRAWING):

@@ -25,7 +25,7 @@ from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.project import FILM, LINES, PANORAMA, PAPER, PENCIL, PICTURE, PLAIN, SKY, TRANSPARENT, WHITE_CARD, Making, Project, Tone
 from altana.core.staging import Lookup
-from altana.jobs import estimates
+from altana.jobs import estimates, paces
 from altana.jobs import picture as picture_module
 from altana.jobs import run as run_module
 from altana.jobs.estimates import doubts
@@ -637,7 +637,11 @@ def test_the_light_of_a_row_is_put_on_once(small: Project, demo_opened: Opened, 
     assert put == [9.0, "on", "on"]
 
 
-def test_progress_counts_what_pieces_take(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_progress_counts_what_pieces_take(
+    small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    # What this machine has learnt while it was busy with other tests would decide the shares.
+    monkeypatch.setattr(paces, "_path", lambda: tmp_path / "nothing-learnt.json")
     rows = [replace(small.shots[0], keep_master=False, width_px=64, pattern=f"{{order}}-{number}") for number in range(3)]
     rows.append(replace(small.shots[0], keep_master=False, width_px=960, pattern="{order}-large"))
     made(add_shots(replace(small, shots=()), rows), demo_opened, tmp_path / "out", tmp_path / "job")
