@@ -120,9 +120,6 @@ class CheckBook(QObject):
             for item in camera_ids
             if (camera := self._bridge.project.camera(item)) is not None
         ]
-        if any(camera.locked for camera, _ in wanted):
-            self._bridge.notices.trouble("The camera is locked. Unlock it, then mend it.")
-            return False
 
         def edit(project: Project) -> Project:
             for camera, found in wanted:

@@ -78,7 +78,7 @@ class ProjectFiles(Base):
         when = time.strftime("%d %b %H:%M", time.localtime(held.seconds))
         self.notices.note(
             f"Altana ended without saving. Changes up to {when} were kept; the saved project is open.",
-            Offer("Take the kept changes", lambda: self.bridge.apply("Take kept changes", lambda _: held.project)),
+            Offer("Take the kept changes", lambda: self.bridge.apply("Take kept changes", lambda _: held.project, over_locks=True)),
         )
 
     def recent(self) -> list[Path]:

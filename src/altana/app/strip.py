@@ -220,8 +220,8 @@ class CardPainter(QStyledItemDelegate):
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        area: QRect = option.rect  # type: ignore[attr-defined]
-        state: QStyle.StateFlag = option.state  # type: ignore[attr-defined]
+        area: QRect = option.rect
+        state: QStyle.StateFlag = option.state
         focused = bool(state & QStyle.StateFlag.State_HasFocus)
         if isinstance(row, Camera):
             self._card(painter, area, row, focused)

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from altana.core.edits.locks import respect_locks
 from altana.core.history import History, Step
 from altana.core.project import Project
 
@@ -55,11 +56,14 @@ class Document:
         """Call ``listener(before, after, preview)`` on every change."""
         self._listeners.append(listener)
 
-    def apply(self, label: str, edit: Edit) -> bool:
-        """Do one edit as one undo step; False when it changed nothing.  Errors of the edit pass through."""
+    def apply(self, label: str, edit: Edit, over_locks: bool = False) -> bool:
+        """Do one edit as one undo step; False when it changed nothing.  Errors of the edit pass through.
+
+        Raises Refused where it would change what is locked, unless it goes ``over_locks``: another state of the whole project.
+        """
         self.cancel()
         before = self._project
-        after = edit(before)
+        after = edit(before) if over_locks else respect_locks(before, edit(before))
         if after == before:
             return False
         self._history.record(Step(label, before, after))
@@ -70,7 +74,7 @@ class Document:
         """Make an edit part of the newest step, if that is still the one with this label and no gesture goes on."""
         if self._started is not None or self.undo_label != label or self._history.undone:
             return False
-        after = edit(self._project)
+        after = respect_locks(self._project, edit(self._project))
         if after == self._project:
             return False
         self._history.amend(after)
@@ -86,7 +90,7 @@ class Document:
         """Show an edit of the project as it was when the gesture began."""
         if self._started is None:
             raise RuntimeError("preview outside a gesture")
-        self._swap(edit(self._started), preview=True)
+        self._swap(respect_locks(self._started, edit(self._started)), preview=True)
 
     def commit(self, label: str) -> bool:
         """End the gesture as one undo step; False when nothing changed in the end."""

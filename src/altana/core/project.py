@@ -9,6 +9,7 @@ from altana.core.camera.view import Lens, View
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec2, Vec3
 from altana.core.errors import Refused
+from altana.core.ranges import Focal, Sensor, Side, Tilt, WalkSeconds
 
 #: The version of the file that this Altana writes; older ones are read as well.
 VERSION = 6
@@ -61,10 +62,10 @@ class Format:
     """One picture taken from a camera's place: its size, sensor fit, own shift and own guides."""
 
     name: str
-    width_px: int
-    height_px: int
+    width_px: Side
+    height_px: Side
     keep_sensor_height: bool = False
-    sensor_width_mm: float = FULL_FRAME_WIDTH_MM
+    sensor_width_mm: Sensor = FULL_FRAME_WIDTH_MM
     rise_mm: float = 0.0
     cross_mm: float = 0.0
     guides: tuple[str, ...] = ("thirds",)
@@ -78,12 +79,12 @@ class Camera:
     name: str
     eye: Vec3 = (0.0, 0.0, STANDING_M)
     heading_deg: float = 0.0
-    tilt_deg: float = 0.0
+    tilt_deg: Tilt = 0.0
     roll_deg: float = 0.0
     #: How far ahead the point lies that the camera looks at; it never changes the picture.
     aim_m: float = 5.0
-    focal_mm: float = 35.0
-    sensor_width_mm: float = FULL_FRAME_WIDTH_MM
+    focal_mm: Focal = 35.0
+    sensor_width_mm: Sensor = FULL_FRAME_WIDTH_MM
     keep_sensor_height: bool = False
     rise_mm: float = 0.0
     cross_mm: float = 0.0
@@ -100,8 +101,8 @@ class Camera:
     far_dark: bool = False
     #: Turned up or down, the camera stays true: turning becomes rise.
     kept_plumb: bool = False
-    width_px: int = 1920
-    height_px: int = 1080
+    width_px: Side = 1920
+    height_px: Side = 1080
     ev: float = EV_OUTSIDE
     intent: str = ""
     note: str = ""
@@ -222,8 +223,8 @@ class WalkKey:
 
     eye: Vec3
     heading_deg: float = 0.0
-    tilt_deg: float = 0.0
-    focal_mm: float = 24.0
+    tilt_deg: Tilt = 0.0
+    focal_mm: Focal = 24.0
     ev: float = 10.0
     bend: str = SMOOTH
     dwell_s: float = 0.0
@@ -267,7 +268,7 @@ class Turntable:
     start_deg: float = 180.0
     sweep_deg: float = 360.0
     level: bool = False
-    focal_mm: float = 35.0
+    focal_mm: Focal = 35.0
     ev: float = EV_OUTSIDE
 
 
@@ -283,13 +284,13 @@ class Walk:
     id: str
     name: str
     keys: tuple[WalkKey, ...]
-    seconds: float = 20.0
+    seconds: WalkSeconds = 20.0
     rate: str = "25"
     looking: str = AHEAD
     follow_floor: bool = True
     eye_height_m: float = STANDING_M
-    width_px: int = 1280
-    height_px: int = 720
+    width_px: Side = 1280
+    height_px: Side = 720
     left_out: LeftOut = LeftOut()
     ease_in_s: float = 0.0
     ease_out_s: float = 0.0

@@ -87,7 +87,7 @@ def _ground(site: Site) -> None:
 
 
 def _parts(shape: shapely.Geometry) -> list[shapely.Polygon]:
-    found = [shape] if isinstance(shape, shapely.Polygon) else [p for p in shape.geoms if isinstance(p, shapely.Polygon)]
+    found = [shape] if isinstance(shape, shapely.Polygon) else [p for p in shapely.get_parts(shape).tolist() if isinstance(p, shapely.Polygon)]
     return sorted(found, key=lambda p: p.bounds)
 
 
@@ -152,7 +152,7 @@ def _local_box(origin: Sequence[float], along: Sequence[float], s0: float, s1: f
     ax, ay = along
     a = np.array([ox + ax * s0 - abs(ay) * depth / 2, oy + ay * s0 - abs(ax) * depth / 2, z0])
     b = np.array([ox + ax * s1 + abs(ay) * depth / 2, oy + ay * s1 + abs(ax) * depth / 2, z1])
-    return box(a, b)
+    return box(a.tolist(), b.tolist())
 
 
 def _frame(origin: Sequence[float], along: Sequence[float], hole: Hole, base: float, width: float, depth: float) -> list[Mesh]:
@@ -493,7 +493,7 @@ def _cabin(site: Site, x0: float, y0: float, x1: float, y1: float) -> None:
         roof.faces.reshape(-1, 2, 3)[:, 0],
     )
     base = quads(np.array([ring[::-1]]))
-    ribs = [beam(corner, apex, 0.06, 0.08) for corner in ring]
+    ribs = [beam(corner.tolist(), apex.tolist(), 0.06, 0.08) for corner in ring]
     site.add("Lookout roof", "Roof", LOOKOUT, ("Roof zinc", [flat, base, *ribs]))
 
 

@@ -21,7 +21,7 @@ def _tree(seed: int, high: float, leaves: int) -> tuple[list[Mesh], Mesh]:
         start = (0.0, 0.03, fork + high * 0.03 * branch)
         end = np.array([np.cos(angle) * reach, np.sin(angle) * reach, fork + high * random.uniform(0.14, 0.36) + 0.02 * branch * high])
         middle = (end + start) / 2 + (0, 0, -0.12)
-        bark.append(tube([start, middle, end], [0.07, 0.045, 0.015], 6, caps=False))
+        bark.append(tube([start, tuple(middle), tuple(end)], [0.07, 0.045, 0.015], 6, caps=False))
         blobs.append((*end, high * random.uniform(0.10, 0.155)))
     return bark, foliage(np.array(blobs), leaves, 0.115, seed + 1)
 

@@ -98,7 +98,7 @@ def prism(outline: Array | shapely.Polygon, bottom: float, top: float) -> Mesh:
     polygon = shapely.normalize(outline if isinstance(outline, shapely.Polygon) else shapely.Polygon(outline))
     polygon = shapely.geometry.polygon.orient(polygon)
     pieces = shapely.constrained_delaunay_triangles(polygon).geoms
-    flat = np.concatenate([np.asarray(piece.exterior.coords)[:3] for piece in pieces])
+    flat = np.concatenate([shapely.get_coordinates(piece)[:3] for piece in pieces])
     triangles = np.arange(len(flat)).reshape(-1, 3)
     a, b, c = flat[triangles[:, 0]], flat[triangles[:, 1]], flat[triangles[:, 2]]
     turn = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])

@@ -69,7 +69,8 @@ def noise(seed: int, across: float, along: float, slope: float = 1.2) -> Array:
     fx = np.fft.rfftfreq(SIDE)[None] * SIDE * along
     shaped: Array = np.fft.irfft2(spectrum / (1.0 + (fy**2 + fx**2)) ** slope, s=(SIDE, SIDE))
     shaped -= shaped.mean()
-    return shaped / shaped.std()
+    shaped /= shaped.std()
+    return shaped
 
 
 def _wood(seed: int) -> Array:

@@ -5,8 +5,9 @@ from __future__ import annotations
 import io
 from pathlib import Path
 
-import ezdxf
 from ezdxf import units
+from ezdxf._options import options
+from ezdxf.filemanagement import new as new_document
 
 from altana.demo.site import HALL, TOWER
 from altana.storage.files import write_atomically
@@ -22,8 +23,8 @@ WAY = ((2.0, -24.0), (4.0, -12.0), (7.0, -2.0), (7.0, 9.0), (8.5, 17.0), (9.5, 2
 def write_dxf(path: Path) -> None:
     """Write the drawing; the same description always gives the same bytes."""
     # Dates and the file's own ids would make every drawing another file.
-    ezdxf.options.write_fixed_meta_data_for_testing = True
-    document = ezdxf.new("R2010", units=units.MM)
+    options.write_fixed_meta_data_for_testing = True
+    document = new_document("R2010", units=units.MM)
     space = document.modelspace()
     for name in ("Boundary", "Grid", "Trees", "Way in"):
         document.layers.add(name)

@@ -27,7 +27,7 @@ Y_UP_FROM_Z_UP = np.array([[1.0, 0, 0, 0], [0, 0, 1, 0], [0, -1, 0, 0], [0, 0, 0
 def _material(surface: Surface) -> PBRMaterial:
     clear = surface.colour[3] < 1.0
     linear = [*(value**2.2 for value in surface.colour[:3]), surface.colour[3]]
-    return PBRMaterial(
+    return PBRMaterial(  # type: ignore[no-untyped-call]
         name=surface.name,
         baseColorFactor=None if surface.pattern else [round(v * 255) for v in linear],
         baseColorTexture=picture(surface) if surface.pattern else None,
@@ -48,7 +48,7 @@ def write_glb(path: Path, elements: Sequence[Element]) -> None:
             {"name": s.name, "storey": s.storey, "floor_m": s.floor, "ceiling_m": s.ceiling, "outline": _outline(s.rect)} for s in SPACES
         ],
     }
-    scene.graph.update("Terminal", matrix=Y_UP_FROM_Z_UP)
+    scene.graph.update("Terminal", matrix=Y_UP_FROM_Z_UP)  # type: ignore[no-untyped-call]
     for element in elements:
         for index, piece in enumerate(element.pieces):
             surface = SURFACES[piece.surface]
@@ -57,13 +57,13 @@ def write_glb(path: Path, elements: Sequence[Element]) -> None:
                 piece.mesh.vertices,
                 piece.mesh.faces,
                 vertex_normals=piece.mesh.normals,
-                visual=TextureVisuals(piece.mesh.uvs / scale, material=materials[piece.surface]),
+                visual=TextureVisuals(piece.mesh.uvs / scale, material=materials[piece.surface]),  # type: ignore[no-untyped-call]
                 process=False,
                 metadata={"object": element.name, "category": element.category, "storey": element.storey},
             )
             name = element.name if index == 0 else f"{element.name} · {piece.surface}"
             scene.add_geometry(mesh, node_name=name, geom_name=name, parent_node_name="Terminal")
-    data = trimesh.exchange.gltf.export_glb(scene, include_normals=True, extension_webp=False)
+    data = trimesh.exchange.gltf.export_glb(scene, include_normals=True, extension_webp=False)  # type: ignore[no-untyped-call]
     path.write_bytes(_with_cameras(data))
 
 

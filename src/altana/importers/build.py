@@ -277,7 +277,7 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         source=source,
         unit=raw.unit,
         linework=_linework(raw, offset),
-        colours=np.concatenate(colours) if painted else NO_COLOURS,
+        colours=np.concatenate([item for item in colours if item is not None]) if painted else NO_COLOURS,
         place=raw.place,
         cameras=tuple(
             replace(item, eye=(item.eye[0] - offset[0], item.eye[1] - offset[1], item.eye[2] - offset[2])) for item in raw.cameras

@@ -11,7 +11,8 @@ import numpy as np
 from ezdxf import disassemble, recover, units
 from ezdxf.colors import aci2rgb
 from ezdxf.document import Drawing
-from ezdxf.entities import Face3d
+from ezdxf.entities.solid import Face3d
+from ezdxf.enums import InsertUnits
 from ezdxf.lldxf.const import DXFError
 from ezdxf.lldxf.tagger import binary_tags_loader
 
@@ -70,7 +71,7 @@ def _opened(data: bytes) -> tuple[Drawing, bool]:
 def _scale(document: Drawing, raw: RawModel) -> float:
     code = int(document.header.get("$INSUNITS", 0) or 0)
     if code:
-        factor = float(units.conversion_factor(units.InsertUnits(code), units.InsertUnits.Meters))
+        factor = float(units.conversion_factor(InsertUnits(code), InsertUnits.Meters))
         raw.unit = str(units.decode(code) or "unit")
         return factor
     low, high = np.array(document.header.get("$EXTMIN", (0, 0, 0))[:2]), np.array(document.header.get("$EXTMAX", (0, 0, 0))[:2])

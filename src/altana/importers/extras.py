@@ -36,7 +36,8 @@ def as_camera(name: str, world: Floats, across_deg: float, aspect: float) -> Fou
 def crosses(points: Floats) -> Floats:
     """(2n, 2, 3): a small level cross for each of (n, 3) points."""
     arms = np.array([[[-CROSS_M, 0, 0], [CROSS_M, 0, 0]], [[0, -CROSS_M, 0], [0, CROSS_M, 0]]])
-    return (np.asarray(points, float)[:, None, None, :] + arms[None]).reshape(-1, 2, 3)
+    placed: Floats = np.asarray(points, float)[:, None, None, :] + arms[None]
+    return placed.reshape(-1, 2, 3)
 
 
 def chained(points: Floats) -> Floats:

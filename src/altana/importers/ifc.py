@@ -190,9 +190,20 @@ def _storeys(file: Any, raw: RawModel) -> dict[int, str]:
 
 
 def _settings() -> Any:
-    settings = ifcopenshell.geom.settings()
+    settings = ifcopenshell.geom.settings()  # type: ignore[no-untyped-call]
     settings.set("use-world-coords", True)
     return settings
+
+
+def _iterator(file: Any, group: list[Any], kernel: Any) -> Any:
+    """Shapes of products, one after the other, or None where there is none.  kernel : its name; the library's own list lacks the fast one."""
+    iterator: Any = ifcopenshell.geom.iterator(_settings(), file, 1, include=group, geometry_library=kernel)
+    return iterator if iterator.initialize() else None
+
+
+def _shape(settings: Any, item: Any) -> Any:
+    """One shape; the library types it as one of ten kinds."""
+    return ifcopenshell.geom.create_shape(settings, item)
 
 
 class _Shapes:
@@ -216,8 +227,8 @@ class _Shapes:
     def _iterate(self, group: list[Any], kernel: str) -> None:
         if not group:
             return
-        iterator = ifcopenshell.geom.iterator(_settings(), self._file, 1, include=group, geometry_library=kernel)
-        if not iterator.initialize():
+        iterator = _iterator(self._file, group, kernel)
+        if iterator is None:
             return
         while True:
             shape = iterator.get()
@@ -365,8 +376,8 @@ def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
     for kernel, group in ((FAST_KERNEL, [s for s in spaces if s.id() not in clipped]), (EXACT_KERNEL, [s for s in spaces if s.id() in clipped])):
         if not group:
             continue
-        iterator = ifcopenshell.geom.iterator(_settings(), file, 1, include=group, geometry_library=kernel)
-        if not iterator.initialize():
+        iterator = _iterator(file, group, kernel)
+        if iterator is None:
             continue
         while True:
             _room(file, iterator.get(), storeys, raw)
@@ -393,7 +404,7 @@ def _linework(file: Any, raw: RawModel) -> None:
     settings.set("dimensionality", ifcopenshell.ifcopenshell_wrapper.CURVES_SURFACES_AND_SOLIDS)
     for item in file.by_type("IfcAnnotation")[:MOST_ANNOTATIONS]:
         try:
-            geometry = ifcopenshell.geom.create_shape(settings, item).geometry
+            geometry = _shape(settings, item).geometry
             points = np.array(geometry.verts, float).reshape(-1, 3)
             raw.add_lines(str(item.Name or "Annotation"), points[np.array(geometry.edges, int).reshape(-1, 2)])
         except RuntimeError:
@@ -406,7 +417,7 @@ def _linework(file: Any, raw: RawModel) -> None:
             place[:3, 3] *= scale
         for axis in (*(grid.UAxes or ()), *(grid.VAxes or ()), *(grid.WAxes or ())):
             try:
-                curve = ifcopenshell.geom.create_shape(settings, axis.AxisCurve)
+                curve = _shape(settings, axis.AxisCurve)
             except RuntimeError:
                 continue
             points = np.array(curve.verts, float).reshape(-1, 3) @ place[:3, :3].T + place[:3, 3]
@@ -428,7 +439,7 @@ def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, fl
             # Triangles whose corners differ in the last digits part at their seams.
             merged = shapely.union_all([piece.buffer(1e-6) for piece in pieces])
         if not isinstance(merged, shapely.Polygon):
-            merged = max(getattr(merged, "geoms", [merged]), key=lambda part: part.area)
+            merged = max(shapely.get_parts(merged).tolist(), key=lambda part: part.area)
         if isinstance(merged, shapely.Polygon) and merged.area > 0.2:
-            return tuple((float(x), float(y)) for x, y in list(merged.simplify(0.001).exterior.coords)[:-1])
+            return tuple((float(x), float(y)) for x, y in shapely.get_coordinates(shapely.get_exterior_ring(merged.simplify(0.001)))[:-1])
     return ()

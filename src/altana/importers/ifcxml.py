@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 from xml.etree import ElementTree
 
 import ifcopenshell
@@ -29,12 +29,12 @@ def read_ifcxml(path: Path, name: str) -> Any:
         root = ElementTree.fromstring(data)
     except (ElementTree.ParseError, ValueError, LookupError) as error:
         raise UserError(f"{name} is damaged and cannot be read as IFC. Nothing was changed. Export it again.") from error
-    schema = "IFC2X3" if any("2x3" in item.tag.lower() for item in (root, *root)) or b"IFC2x3" in data[:2000] or b"IFC2X3" in data[:2000] else "IFC4"
+    schema: Literal["IFC2X3", "IFC4"] = "IFC2X3" if any("2x3" in item.tag.lower() for item in (root, *root)) or b"IFC2x3" in data[:2000] or b"IFC2X3" in data[:2000] else "IFC4"
     return _Builder(schema).build(root)
 
 
 class _Builder:
-    def __init__(self, schema: str) -> None:
+    def __init__(self, schema: Literal["IFC2X3", "IFC4"]) -> None:
         self._schema = ifcopenshell.ifcopenshell_wrapper.schema_by_name(schema)
         self._file = ifcopenshell.file(schema=schema)
         self._by_id: dict[str, Any] = {}

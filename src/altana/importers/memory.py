@@ -25,7 +25,7 @@ def free_bytes() -> int:
     limit = resource.getrlimit(resource.RLIMIT_DATA)[0]
     if limit == resource.RLIM_INFINITY:
         return free
-    return max(0, min(free, limit - psutil.Process(os.getpid()).memory_info().data))
+    return max(0, min(free, limit - int(psutil.Process(os.getpid()).memory_info().data)))
 
 
 def reader_limit() -> int:

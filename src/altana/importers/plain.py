@@ -87,10 +87,11 @@ def _part(held: trimesh.Trimesh, matrix: Any, label: tuple[str, str], raw: RawMo
 
 def _colours(held: trimesh.Trimesh) -> tuple[tuple[float, float, float, float], Any]:
     """One colour for all, and (n, 4) uint8 where corners or faces have their own."""
-    kind = getattr(held.visual, "kind", None)
+    visual: Any = held.visual
+    kind = getattr(visual, "kind", None)
     if kind not in ("face", "vertex"):
         return PLAIN, None
-    shades = np.asarray(held.visual.face_colors if kind == "face" else held.visual.vertex_colors, np.uint8)
+    shades = np.asarray(visual.face_colors if kind == "face" else visual.vertex_colors, np.uint8)
     if len(shades) and (shades == shades[0]).all():
         r, g, b, a = (shades[0] / 255.0).tolist()
         return (r, g, b, a if a > 0 else 1.0), None

@@ -52,7 +52,7 @@ def settle(
         scale, raw.unit = told_unit_m, unit_name(told_unit_m)
     else:
         scale = _likely_unit(raw, turned)
-    made = turned * np.array([[scale]] * 3 + [[1.0]])
+    made: Floats = turned * np.array([[scale]] * 3 + [[1.0]])
     apply(raw, made)
     return made
 

@@ -15,7 +15,8 @@ SHADERS = Path(__file__).parent / "shaders"
 def create_context() -> moderngl.Context:
     """A context that needs no display.  Raises UserError when the machine has no usable OpenGL."""
     try:
-        context = moderngl.create_context(standalone=True, backend="egl", require=330)
+        # The library's own types take the name of the way for a dictionary.
+        context = moderngl.create_context(standalone=True, backend="egl", require=330)  # type: ignore[arg-type]
     except Exception as error:
         raise UserError(
             "Pictures cannot be drawn: OpenGL 3.3 through EGL is not available. "

@@ -128,7 +128,7 @@ def strokes_of(view: View, edges: Edges, facts: Facts) -> Strokes:
 
     facts : of the same view, at any size.
     """
-    points = _before(view, edges.points)
+    points = _before(view, edges.points.astype(np.float64))
     first, second = view.project(points[:, 0]), view.project(points[:, 1])
     inside = _crossing_frame(first, second, view)
     number = np.flatnonzero(inside)

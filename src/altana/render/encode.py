@@ -256,6 +256,7 @@ def write_film(
     header = {"movflags": "+faststart"} if wanted.container in ("mp4", "mov") else {}
     with av.open(str(path), "w", format=wanted.container, options=header) as container:
         stream = container.add_stream(wanted.codec, rate=rate, options=dict(wanted.options[quality]))
+        assert isinstance(stream, av.VideoStream)
         stream.width, stream.height, stream.pix_fmt = width, height, wanted.pixel_format
         context = stream.codec_context
         context.time_base = 1 / rate

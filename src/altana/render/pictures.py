@@ -130,6 +130,7 @@ def _tiff(pixels: npt.NDArray[np.uint16], labels: Labels) -> bytes:
         metadata=None,
         extratags=more,
         extrasamples=["unassalpha"] if pixels.shape[2] == 4 else None,
-        **({"resolution": (labels.dpi, labels.dpi), "resolutionunit": "INCH"} if labels.dpi else {}),
+        resolution=(labels.dpi, labels.dpi) if labels.dpi else None,
+        resolutionunit="INCH" if labels.dpi else None,
     )
     return buffer.getvalue()

@@ -11,7 +11,7 @@ from __future__ import annotations
 import functools
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import ParamSpec, TypeVar
+from typing import Any, ParamSpec, TypeVar
 
 import moderngl
 import numpy as np
@@ -137,7 +137,7 @@ class _Targets:
     def release(self) -> None:
         self.light.depth_attachment.release()
         for frame in (self.light, self.surface, self.open_rough, self.open_soft, self.sum, self.picture, self.smooth):
-            frame.color_attachments[0].release()
+            colour_of(frame).release()
             frame.release()
 
 
@@ -152,6 +152,13 @@ def _current(method: Callable[Params, Result]) -> Callable[Params, Result]:
             return method(*args, **kwargs)
 
     return made_current
+
+
+def colour_of(frame: moderngl.Framebuffer) -> moderngl.Texture:
+    """The first picture that a framebuffer draws into."""
+    attachment = frame.color_attachments[0]
+    assert isinstance(attachment, moderngl.Texture)
+    return attachment
 
 
 class Renderer:
@@ -456,8 +463,8 @@ class Renderer:
         counted = self._count(view, tile, begun)
         self.context.enable_only(moderngl.NOTHING)
         target.light.use()
-        counted.color_attachments[0].use(0)
-        target.surface.color_attachments[0].use(1)
+        colour_of(counted).use(0)
+        colour_of(target.surface).use(1)
         name = with_cuts("cap", view)
         bounds = camera_uniforms(view, np.eye(4))
         ink = tuple((np.asarray(POCHE) / gain(ev)).tolist())
@@ -483,7 +490,7 @@ class Renderer:
         self._scene.materials.use(0)
         values = {**camera_uniforms(whole, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_level_bias": 4.0}
         self._draw("surface", "solid", clip, None, values)
-        texture = frame.color_attachments[0]
+        texture = colour_of(frame)
         assert isinstance(texture, moderngl.Texture)
         return texture
 
@@ -516,12 +523,12 @@ class Renderer:
     ) -> None:
         self.context.enable_only(moderngl.NOTHING)
         target.light.use()
-        target.surface.color_attachments[0].use(1)
+        colour_of(target.surface).use(1)
         self._scene.light.use(2)
         near, far, seen = *shadows[:2], shadows[-1]
         for unit, held in ((3, near), (4, far), (6, seen)):
             held.depths.use(unit)
-        target.open_soft.color_attachments[0].use(5)
+        colour_of(target.open_soft).use(5)
         # A processor works through both sides of every question in a shader, so what does not arise is left out of it.
         name = "light" + (":SEEN" if len(shadows) > 2 else "") + (":METAL" if self._scene.metal else "")
         self._set(
@@ -631,9 +638,9 @@ class Renderer:
         shifted: tuple[float, float, float, float],
         quality: Quality,
     ) -> None:
-        whole = self._whole_depths(view, shifted, target) if bounded(view) else target.surface.color_attachments[0]
+        whole = self._whole_depths(view, shifted, target) if bounded(view) else colour_of(target.surface)
         self.context.enable_only(moderngl.NOTHING)
-        target.surface.color_attachments[0].use(0)
+        colour_of(target.surface).use(0)
         whole.use(1)
         self._set(
             "occlusion",
@@ -650,7 +657,7 @@ class Renderer:
         target.open_rough.use()
         self._cover("occlusion")
         target.open_soft.use()
-        target.open_rough.color_attachments[0].use(1)
+        colour_of(target.open_rough).use(1)
         left, right = view.edges()[:2]
         self._set("soften", u_open=1, u_surface=0, u_pixel=(right - left) / view.width_px)
         self._cover("soften")
@@ -659,7 +666,7 @@ class Renderer:
         self.context.enable_only(moderngl.BLEND)
         self.context.blend_func = moderngl.ONE, moderngl.ONE
         target.sum.use()
-        target.light.color_attachments[0].use(0)
+        colour_of(target.light).use(0)
         self._set("gather", u_light=0, u_gain=gain(ev), u_even=float(not self._drawn.sky))
         self._cover("gather")
 
@@ -668,14 +675,14 @@ class Renderer:
         self.context.enable_only(moderngl.NOTHING)
         target.picture.use()
         # A single pass needs no mean: its light is developed as it is.
-        (target.sum if quality.passes > 1 else target.light).color_attachments[0].use(0)
+        colour_of(target.sum if quality.passes > 1 else target.light).use(0)
         self._set("develop", u_sum=0, u_gain=0.0 if quality.passes > 1 else gain(ev))
         self._cover("develop")
         shown = target.picture
         if quality.passes == 1 and quality.divisor == 1:
             shown = target.smooth
             shown.use()
-            target.picture.color_attachments[0].use(0)
+            colour_of(target.picture).use(0)
             self._set("smooth", u_picture=0)
             self._cover("smooth")
         data = shown.read(components=4)
@@ -791,19 +798,21 @@ class Renderer:
         program = self._program(name)
         for key, value in values.items():
             if key in program:
+                uniform = program[key]
+                assert isinstance(uniform, moderngl.Uniform)
                 if isinstance(value, bytes):
-                    program[key].write(value)
+                    uniform.write(value)
                 elif isinstance(value, np.ndarray):
                     # Matrices go column by column.
-                    program[key].write(value.T.astype(np.float32).tobytes())
+                    uniform.write(value.T.astype(np.float32).tobytes())
                 else:
-                    program[key].value = value
+                    uniform.value = value
 
     def _array(self, name: str) -> moderngl.VertexArray:
         if name not in self._arrays:
             program = self._program(name)
             if _VERTEX_SHADERS[name.split(":")[0]] == "depth.vert":
-                content = [(self._scene.positions, "3f4", "in_position")]
+                content: list[Any] = [(self._scene.positions, "3f4", "in_position")]
             else:
                 content = [(self._scene.vertices, *vertex_format(program, self._scene.fields))]
             self._arrays[name] = self.context.vertex_array(program, content, self._scene.indices, index_element_size=4)

@@ -128,8 +128,9 @@ def sun_in_disc(sky: Sky, number: int, passes: int) -> Floats:
     side /= np.linalg.norm(side)
     radius = np.tan(np.radians(SUN_DISC_DEG / 2)) * np.sqrt((number + 0.5) / passes)
     angle = number * 2.399963
-    moved = sun + radius * (np.cos(angle) * side + np.sin(angle) * np.cross(side, sun))
-    return moved / np.linalg.norm(moved)
+    moved: Floats = sun + radius * (np.cos(angle) * side + np.sin(angle) * np.cross(side, sun))
+    moved /= np.linalg.norm(moved)
+    return moved
 
 
 def sun_matrix(centre: Floats, radius: float, sun: Floats, depth: float) -> Floats:

@@ -107,7 +107,8 @@ def _pixels(model: Model, pair: tuple[int, int], side: int) -> npt.NDArray[np.ui
     resized = (colour or Image.new("RGBA", (1, 1), "white")).resize((side, side), Image.Resampling.LANCZOS)
     pixels = np.array(resized)[::-1]
     if opacity is not None:
-        veil = opacity.getchannel("A") if opacity.getchannel("A").getextrema()[0] < 255 else opacity.convert("L")
+        alpha = opacity.getchannel("A")
+        veil = alpha if np.asarray(alpha).min() < 255 else opacity.convert("L")
         pixels[..., 3] = np.asarray(veil.resize((side, side), Image.Resampling.LANCZOS))[::-1]
     pixels[..., :3] = ROOTS[pixels[..., :3]]
     return pixels

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -170,11 +170,11 @@ class _Painted(QStyledItemDelegate):
         super().__init__(table)
         self._table, self._tokens = table, tokens
 
-    def sizeHint(self, option: QStyleOptionViewItem, index) -> QSize:  # type: ignore[no-untyped-def,override]
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
         """All rows are as high."""
         return QSize(40, ROW_PX)
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index) -> None:  # type: ignore[no-untyped-def,override]
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:
         """One cell."""
         table, number = self._table, index.row()
         if number >= len(table.rows) or index.column() not in (THUMB, STATE, FILE):
@@ -182,8 +182,8 @@ class _Painted(QStyledItemDelegate):
             return
         row = table.rows[number]
         painter.save()
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)  # type: ignore[attr-defined]
-        box = QRectF(option.rect)  # type: ignore[attr-defined]
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        box = QRectF(option.rect)
         painter.fillRect(box, QColor(self._tokens.verdigris if chosen else self._tokens.leaf))
         ink = QColor(self._tokens.on_verdigris if chosen else self._tokens.ink)
         if index.column() == THUMB:

@@ -31,7 +31,7 @@ from altana.core.moving import WAYS, by_pointer, step, turn
 from altana.core.project import Camera, Light, Project
 from altana.core.staging import Staging, object_points
 from altana.core.standing import on_floor, stand
-from altana.jobs.workers import COARSE
+from altana.render.renderer import COARSE
 
 #: The waiting time after the last movement before the picture sharpens.
 REST_MS = 90

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+import numpy.typing as npt
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
@@ -107,7 +108,8 @@ class LookRound(QWidget):
         at = pixel_of(along, wide, high, 0.0)
         if not self._resting:
             columns, rows = at[:, 0].astype(int) % wide, np.clip(at[:, 1].astype(int), 0, high - 1)
-            return self._pixels[rows, columns].reshape(height, width, 3)
+            nearest: npt.NDArray[np.uint8] = self._pixels[rows, columns]
+            return nearest.reshape(height, width, 3)
         # Between pixels, once it rests.
         x, y = at[:, 0] - 0.5, np.clip(at[:, 1] - 0.5, 0.0, high - 1.001)
         left, top = np.floor(x).astype(int), np.floor(y).astype(int)
@@ -115,7 +117,8 @@ class LookRound(QWidget):
         a, b = left % wide, (left + 1) % wide
         upper = self._pixels[top, a] * (1.0 - across) + self._pixels[top, b] * across
         lower = self._pixels[top + 1, a] * (1.0 - across) + self._pixels[top + 1, b] * across
-        return np.rint(upper * (1.0 - down) + lower * down).astype(np.uint8).reshape(height, width, 3)
+        blended: npt.NDArray[np.uint8] = np.rint(upper * (1.0 - down) + lower * down).astype(np.uint8)
+        return blended.reshape(height, width, 3)
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """What is seen."""

@@ -13,9 +13,7 @@ from altana.core.conventions import Vec3, wrap_heading
 from altana.core.errors import Refused
 from altana.core.model import FoundCamera
 from altana.core.project import GUIDES, Camera, Project, free_name, next_id
-
-SMALLEST_PX, LARGEST_PX = 16, 32768
-FOCAL_RANGE_MM = (4.0, 1200.0)
+from altana.core.ranges import EV, FOCAL_MM, SENSOR_MM, SIDE_PX, TILT_DEG
 
 
 def change_camera(project: Project, camera_id: str, change: Callable[[Camera], Camera]) -> Project:
@@ -69,16 +67,12 @@ def checked(camera: Camera) -> Camera:
     numbers = (*camera.eye, camera.heading_deg, camera.tilt_deg, camera.roll_deg, camera.rise_mm, camera.cross_mm)
     if not all(abs(value) < 1e7 for value in (*numbers, camera.ev, camera.aim_m)):
         raise Refused("A camera needs finite coordinates and angles.")
-    low, high = FOCAL_RANGE_MM
-    if not low <= camera.focal_mm <= high:
-        raise Refused(f"A focal length of {camera.focal_mm:g} mm is outside {low:g} to {high:g} mm.")
-    if not 1.0 <= camera.sensor_width_mm <= 500.0:
-        raise Refused(f"A sensor width of {camera.sensor_width_mm:g} mm is outside 1 to 500 mm.")
-    if not -90.0 <= camera.tilt_deg <= 90.0:
-        raise Refused(f"A tilt of {camera.tilt_deg:g}° is outside -90° to 90°.")
+    FOCAL_MM.check("A focal length", camera.focal_mm)
+    SENSOR_MM.check("A sensor width", camera.sensor_width_mm)
+    TILT_DEG.check("A tilt", camera.tilt_deg)
+    EV.check("An exposure", camera.ev)
     for pixels in (camera.width_px, camera.height_px):
-        if not SMALLEST_PX <= pixels <= LARGEST_PX:
-            raise Refused(f"A picture side of {pixels} px is outside {SMALLEST_PX} to {LARGEST_PX} px.")
+        SIDE_PX.check("A picture side", pixels)
     if camera.near_m is not None and not camera.near_m > 0:
         raise Refused("The near bound lies in front of the eye: more than 0 m.")
     if camera.far_m is not None and not camera.far_m > (camera.near_m or 0.0):
@@ -96,9 +90,9 @@ def checked(camera: Camera) -> Camera:
     if unknown:
         raise Refused(f"“{unknown[0]}” is no guide. Guides: {', '.join(GUIDES)}.")
     for item in camera.all_formats:
-        if not all(SMALLEST_PX <= pixels <= LARGEST_PX for pixels in (item.width_px, item.height_px)):
-            raise Refused(f"The format “{item.name}” is outside {SMALLEST_PX} to {LARGEST_PX} px.")
-        if not (1.0 <= item.sensor_width_mm <= 500.0 and abs(item.rise_mm) < 1e4 and abs(item.cross_mm) < 1e4):
+        for pixels in (item.width_px, item.height_px):
+            SIDE_PX.check(f"A side of the format “{item.name}”", pixels)
+        if not (item.sensor_width_mm in SENSOR_MM and abs(item.rise_mm) < 1e4 and abs(item.cross_mm) < 1e4):
             raise Refused(f"The format “{item.name}” has a sensor or shift that makes no picture.")
     for nudge in camera.nudges:
         if not all(abs(value) < 1e6 for value in (*nudge.move, nudge.turn_deg)):

@@ -29,6 +29,7 @@ from altana.core.project import (
     Tone,
     next_id,
 )
+from altana.core.ranges import DPI, EYES_APART_M, HOUR, PASSES, SCALE_PERCENT, SEED, SHADOW_PX, SHARE, SIDE_PX, STROKE_PX, TONE
 
 STILL_FILES = ("png", "png16", "jpg", "tif", "exr")
 FILM_FILES = ("mp4", "h265", "mov", "webm", "avi", "gif", "png-frames", "jpg-frames", "exr-frames")
@@ -69,19 +70,18 @@ def checked_shot(shot: Shot) -> Shot:
         raise Refused("A panorama is drawn as materials or white card.")
     if shot.background == "transparent" and shot.file == "jpg":
         raise Refused("A JPEG cannot be transparent. Choose PNG, TIFF or EXR.")
-    if not 1.0 <= shot.scale <= 400.0:
-        raise Refused(f"A scale of {shot.scale:g} % is outside 1 to 400 %.")
-    if not (shot.dpi == 0.0 or 1.0 <= shot.dpi <= 4800.0):
+    SCALE_PERCENT.check("A scale", shot.scale)
+    if shot.dpi != 0.0 and shot.dpi not in DPI:
         raise Refused(f"{shot.dpi:g} dpi is outside 1 to 4800 (0 writes none).")
-    if shot.width_px and not 16 <= shot.width_px <= 32768:
-        raise Refused(f"A width of {shot.width_px} px is outside 16 to 32768.")
-    if shot.hour is not None and not 0.0 <= shot.hour <= 24.0:
-        raise Refused(f"An hour of {shot.hour:g} is outside 0 to 24.")
+    if shot.width_px:
+        SIDE_PX.check("A width", shot.width_px)
+    if shot.hour is not None:
+        HOUR.check("An hour", shot.hour)
     if shot.region is not None:
         left, top, right, bottom = shot.region
         if not (0.0 <= left < right <= 1.0 and 0.0 <= top < bottom <= 1.0):
             raise Refused("A region lies within the frame: left, top, right, bottom from 0 to 1.")
-    if not 0.0 <= shot.stereo_m <= 0.5:
+    if shot.stereo_m not in EYES_APART_M:
         raise Refused("Eyes stand 0 to 50 cm apart; 0 makes one picture.")
     if shot.front_deg is not None and not -360.0 <= shot.front_deg <= 360.0:
         raise Refused(f"A front of {shot.front_deg:g}° is no heading. Write 0 for north, 90 for east.")
@@ -105,11 +105,11 @@ def checked_style(style: Style) -> Style:
     """The style itself, or Refused naming what cannot be drawn."""
     for colour in (style.ink, style.paper):
         _checked_colour(colour)
-    if not 0 <= style.seed <= 999_999:
+    if style.seed not in SEED:
         raise Refused("The seed of a hand is a number from 0 to 999999.")
-    if not (0.2 <= style.outline_px <= 40.0 and 0.0 <= style.crease_px <= 40.0):
+    if style.outline_px not in STROKE_PX or not 0.0 <= style.crease_px <= STROKE_PX.high:
         raise Refused("Lines are 0.2 to 40 px wide; creases may be 0.")
-    if not (0.0 <= style.roughness <= 1.0 and 0.0 <= style.hatching <= 1.0):
+    if style.roughness not in SHARE or style.hatching not in SHARE:
         raise Refused("Roughness and hatching lie between 0 and 1.")
     return style
 
@@ -119,9 +119,9 @@ def checked_qualities(qualities: Qualities) -> Qualities:
     for word in QUALITY_WORDS:
         making = qualities.of(word)
         for passes in (making.passes, making.film_passes):
-            if not 1 <= passes <= 256:
+            if passes not in PASSES:
                 raise Refused(f"{passes} passes for {word} are outside 1 to 256.")
-        if not 256 <= making.shadow_px <= 8192:
+        if making.shadow_px not in SHADOW_PX:
             raise Refused(f"A shadow map of {making.shadow_px} px for {word} is outside 256 to 8192.")
     return qualities
 
@@ -140,21 +140,10 @@ def set_making(project: Project, word: str, making: Making) -> Project:
 
 def checked_tone(tone: Tone) -> Tone:
     """The tone itself, or Refused naming what is out of range."""
-    ranges = {
-        "exposure_ev": (-10.0, 10.0),
-        "rolloff": (0.0, 2.0),
-        "contrast": (-1.0, 1.0),
-        "white_k": (2000.0, 20000.0),
-        "saturation": (-1.0, 1.0),
-        "vignette": (0.0, 1.0),
-        "glow": (0.0, 1.0),
-        "sharpen": (0.0, 2.0),
-        "table_share": (0.0, 1.0),
-    }
-    for name, (low, high) in ranges.items():
+    for name, allowed in TONE.items():
         value = getattr(tone, name)
-        if not low <= value <= high:
-            raise Refused(f"{name.replace('_', ' ').capitalize()} {value:g} is outside {low:g} to {high:g}.")
+        if value not in allowed:
+            raise Refused(f"{name.replace('_', ' ').capitalize()} {value:g} is outside {allowed.low:g} to {allowed.high:g}.")
     places = [x for x, _ in tone.curve]
     if places != sorted(set(places)) or any(not (0.0 <= x <= 1.0 and 0.0 <= y <= 1.0) for x, y in tone.curve):
         raise Refused("The points of a curve follow each other from 0 to 1.")

@@ -8,7 +8,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from altana.core.conventions import EV_OUTSIDE, Vec3, parse_rate
-from altana.core.edits.cameras import FOCAL_RANGE_MM, add_camera, stays_plumb
+from altana.core.edits.cameras import add_camera, stays_plumb
 from altana.core.errors import Refused
 from altana.core.project import (
     AHEAD,
@@ -27,9 +27,8 @@ from altana.core.project import (
     free_name,
     next_id,
 )
+from altana.core.ranges import EV, FOCAL_MM, HANDLE_M, HOUR, LOOK_EARLY_M, PAUSE_S, RADIUS_M, SWEEP_DEG, WALK_S
 from altana.core.walk.sample import resolve
-
-LONGEST_S = 3600.0
 
 
 def add_walk(project: Project, walk: Walk) -> tuple[Project, str]:
@@ -66,30 +65,28 @@ def checked_walk(walk: Walk) -> Walk:
         _checked_turntable(walk.turntable)
     elif len(walk.keys) < 2:
         raise Refused("A walk needs at least two places to pass.")
-    if not 0.1 <= walk.seconds <= LONGEST_S:
-        raise Refused(f"A length of {walk.seconds:g} s is outside 0.1 to {LONGEST_S:g} s.")
+    WALK_S.check("A length", walk.seconds)
     for a, b in zip(walk.keys, walk.keys[1:], strict=False):
         if max(abs(p - q) for p, q in zip(a.eye, b.eye, strict=True)) < 1e-3:
             raise Refused("Two places of the walk that follow each other are the same.")
     parse_rate(walk.rate)
     for value in (walk.ease_in_s, walk.ease_out_s, walk.dwell_ease_s, *(key.dwell_s for key in walk.keys)):
-        if not 0.0 <= value <= LONGEST_S:
-            raise Refused(f"A pause or an ease of {value:g} s is outside 0 to {LONGEST_S:g} s.")
+        PAUSE_S.check("A pause or an ease", value)
     for key in walk.keys:
         if key.bend not in (SMOOTH, CORNER, EVEN):
             raise Refused(f"“{key.bend}” is no way to pass a place. Ways: {SMOOTH}, {EVEN}, {CORNER}.")
-        if not FOCAL_RANGE_MM[0] <= key.focal_mm <= FOCAL_RANGE_MM[1]:
-            raise Refused(f"A focal length of {key.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
-        if key.handle is not None and not 0.01 <= math.hypot(*key.handle) <= 100.0:
+        FOCAL_MM.check("A focal length", key.focal_mm)
+        EV.check("An exposure", key.ev)
+        if key.handle is not None and math.hypot(*key.handle) not in HANDLE_M:
             raise Refused("A handle of a place reaches 1 cm to 100 m.")
-        if key.hour is not None and not 0.0 <= key.hour <= 24.0:
-            raise Refused(f"An hour of {key.hour:g} is outside 0 to 24.")
+        if key.hour is not None:
+            HOUR.check("An hour", key.hour)
         if key.at_s is not None and not 0.0 <= key.at_s <= walk.seconds:
             raise Refused(f"A place passed at {key.at_s:g} s lies outside the walk's {walk.seconds:g} s.")
     for look in walk.looks:
         if look.kind not in (AHEAD, KEYED, POINT) or not 0.0 <= look.start < look.end <= 1.0:
             raise Refused("A look has a kind and a span between 0 and 1 of the route.")
-    if not 0.0 <= walk.anticipation_m <= 50.0:
+    if walk.anticipation_m not in LOOK_EARLY_M:
         raise Refused("Corners are looked round 0 to 50 m early.")
     return walk
 
@@ -104,12 +101,12 @@ def timed(project: Project, walk_id: str) -> Project:
 
 def _checked_turntable(table: Turntable) -> None:
     numbers = (*table.centre, table.eye_m, table.start_deg, table.ev)
-    if not all(abs(value) < 1e6 for value in numbers) or not 0.05 <= table.radius_m <= 1e5:
+    if not all(abs(value) < 1e6 for value in numbers) or table.radius_m not in RADIUS_M:
         raise Refused("A turntable needs a finite centre and height, and a radius of 5 cm to 100 km.")
-    if not 0.1 <= abs(table.sweep_deg) <= 3600.0:
+    if abs(table.sweep_deg) not in SWEEP_DEG:
         raise Refused("A turntable sweeps 0.1° to 3600°, either way.")
-    if not FOCAL_RANGE_MM[0] <= table.focal_mm <= FOCAL_RANGE_MM[1]:
-        raise Refused(f"A focal length of {table.focal_mm:g} mm is outside {FOCAL_RANGE_MM[0]:g} to {FOCAL_RANGE_MM[1]:g} mm.")
+    FOCAL_MM.check("A focal length", table.focal_mm)
+    EV.check("An exposure", table.ev)
 
 
 def change_key(project: Project, walk_id: str, index: int, **values: object) -> Project:

@@ -129,7 +129,8 @@ class Document:
         """The property of this number.  Raises UserError where there is none."""
         items = self.tree.get(kind)
         if isinstance(items, list) and isinstance(index, int) and 0 <= index < len(items) and isinstance(items[index], dict):
-            return items[index]
+            item: Tree = items[index]
+            return item
         raise self.damaged(f"it names a part of its {kind} that is not there")
 
     # ------------------------------------------------------------------ bytes

@@ -261,7 +261,8 @@ def _turn_of(linear: Floats) -> _Turn:
     axis = np.argmax(np.abs(linear), axis=1)
     exchanged = bool((np.abs(linear) == np.eye(3)[axis]).all())
     rigid = exchanged or bool(np.abs(linear @ linear.T - np.eye(3)).max() < 1e-9)
-    return _Turn(linear, tuple(axis.tolist()) if exchanged else None, np.linalg.pinv(linear), rigid, bool(np.linalg.det(linear) < 0))
+    inverse = np.asarray(np.linalg.pinv(linear), np.float64)
+    return _Turn(linear, tuple(axis.tolist()) if exchanged else None, inverse, rigid, bool(np.linalg.det(linear) < 0))
 
 
 def _exchanged(values: Any, turn: _Turn) -> Any:
