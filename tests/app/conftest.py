@@ -98,7 +98,7 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     shared_window.plan.show_unseen(frozenset())
     shared_window.state.hide(NOTHING_HIDDEN)
     shared_window.state.choose_object("")
-    shared_window.settings_panel.hold.setChecked(False)
+    shared_window.settings_panel.lens.hold.setChecked(False)
     shared_window.state.forget_views()
     shared_window.plan.arm(False)
     shared_window.state.select("cam-01")

@@ -53,7 +53,7 @@ def checked(window: MainWindow) -> None:
 def test_a_camera_kept_plumb_rises_when_it_is_turned_up(window: MainWindow) -> None:
     unfold(window, "verticals")
     panel, frame = window.settings_panel, window.frame
-    press(panel.kept)
+    press(panel.verticals.kept)
     assert active(window).kept_plumb
     frame.choose_way("turn")
     centre = frame.frame_rect().center()
@@ -62,12 +62,12 @@ def test_a_camera_kept_plumb_rises_when_it_is_turned_up(window: MainWindow) -> N
     assert camera.tilt_deg == 0.0
     assert camera.rise_mm > 2.0
     assert camera.view().lean_deg() == 0.0
-    enter(panel.tilt, "70")
+    enter(panel.direction.tilt, "70")
     limit = window.bridge.project.limits.steepest_rise_deg
     assert active(window).tilt_deg == 0.0
     assert math.degrees(math.atan2(active(window).rise_mm, active(window).focal_mm)) == pytest.approx(limit)
-    press(panel.kept)
-    enter(panel.tilt, "10")
+    press(panel.verticals.kept)
+    enter(panel.direction.tilt, "10")
     assert active(window).tilt_deg == 10.0
 
 
@@ -84,11 +84,11 @@ def test_new_cameras_are_kept_plumb_unless_told_otherwise(window: MainWindow) ->
 def test_rise_is_typed_in_mm_or_as_a_share_and_dragged_in_the_frame(window: MainWindow) -> None:
     unfold(window, "verticals")
     panel, frame = window.settings_panel, window.frame
-    enter(panel.rise, "20 %")
+    enter(panel.verticals.rise, "20 %")
     assert active(window).rise_mm == pytest.approx(0.2 * 20.25)
-    enter(panel.cross, "-3")
+    enter(panel.verticals.cross, "-3")
     assert active(window).cross_mm == -3.0
-    assert panel._shares.text().startswith("+20 %")
+    assert panel.verticals.shares.text().startswith("+20 %")
     window.bridge.apply("x", lambda p: set_camera(p, "cam-01", rise_mm=0.0, cross_mm=0.0))
     frame.setFocus()
     QTest.keyClick(frame, Qt.Key.Key_6)
@@ -111,13 +111,13 @@ def test_roll_to_nothing_and_plumb_by_half_keep_the_subject(window: MainWindow) 
     unfold(window, "verticals")
     panel = window.settings_panel
     window.bridge.apply("x", lambda p: set_camera(p, "cam-01", tilt_deg=12.0, roll_deg=3.0))
-    press(panel.roll_zero)
+    press(panel.verticals.roll_zero)
     assert active(window).roll_deg == 0.0
-    panel.amount.setValue(50)
-    press(panel.plumb)
+    panel.verticals.amount.setValue(50)
+    press(panel.verticals.plumb)
     assert active(window).tilt_deg == pytest.approx(6.0)
-    panel.amount.setValue(100)
-    press(panel.plumb)
+    panel.verticals.amount.setValue(100)
+    press(panel.verticals.plumb)
     assert active(window).tilt_deg == 0.0
     assert active(window).rise_mm == pytest.approx(24.0 * math.tan(math.radians(12.0)), abs=1e-6)
 

@@ -202,36 +202,36 @@ def test_a_locked_camera_is_always_loose(window: MainWindow) -> None:
     assert window.state.loose is not None
     assert not window.state.held
     assert window.bridge.project is before
-    assert not window.settings_panel.heading.isEnabled()
+    assert not window.settings_panel.direction.heading.isEnabled()
 
 
 def test_typed_values(window: MainWindow) -> None:
     panel = window.settings_panel
 
-    enter(panel.eye_height, "120 cm")
+    enter(panel.standpoint.eye_height, "120 cm")
     assert active(window).eye[2] == pytest.approx(1.2, abs=1e-4)
-    enter(panel.heading, "-17.3")
+    enter(panel.direction.heading, "-17.3")
     assert active(window).heading_deg == pytest.approx(342.7)
-    enter(panel.focal, "35")
+    enter(panel.lens.focal, "35")
     assert active(window).focal_mm == 35.0
-    enter(panel.angle, "90")
+    enter(panel.lens.angle, "90")
     assert active(window).focal_mm == pytest.approx(18.0)
     before = window.bridge.project
-    enter(panel.focal, "wide")
+    enter(panel.lens.focal, "wide")
     assert window.bridge.project is before
-    assert panel.focal.property("wrong") is True
-    QTest.keyClick(panel.focal, Qt.Key.Key_Escape)
-    assert panel.focal.property("wrong") is False
-    QTest.keyClick(panel.tilt, Qt.Key.Key_Up)
+    assert panel.lens.focal.property("wrong") is True
+    QTest.keyClick(panel.lens.focal, Qt.Key.Key_Escape)
+    assert panel.lens.focal.property("wrong") is False
+    QTest.keyClick(panel.direction.tilt, Qt.Key.Key_Up)
     assert active(window).tilt_deg == pytest.approx(1.0)
-    press(panel.tilt_zero)
+    press(panel.direction.tilt_zero)
     assert active(window).tilt_deg == 0.0
-    press(panel._presets.buttons()[1])
+    press(panel.standpoint.presets.buttons()[1])
     assert active(window).eye[2] == pytest.approx(1.2, abs=1e-4)
 
 
 def test_dragging_a_field_is_one_step(window: MainWindow) -> None:
-    field = window.settings_panel.focal
+    field = window.settings_panel.lens.focal
     window.frame.setFocus()
     drag(field, QPointF(60, 10), QPointF(75, 10), QPointF(90, 10))
     assert active(window).focal_mm == pytest.approx(34.0)
@@ -244,7 +244,7 @@ def test_settings_of_several_cameras_are_one_step(window: MainWindow) -> None:
     press_card(window, "cam-01")
     press_card(window, "cam-02", Qt.KeyboardModifier.ControlModifier)
     assert set(window.state.selected) == {"cam-01", "cam-02"}
-    window.settings_panel.focal.changed.emit(28.0)
+    window.settings_panel.lens.focal.changed.emit(28.0)
     assert [camera.focal_mm for camera in window.bridge.project.cameras[:2]] == [28.0, 28.0]
     window.undo()
     assert [camera.focal_mm for camera in window.bridge.project.cameras[:2]] == [24.0, 24.0]

@@ -28,6 +28,7 @@ from altana.app.window import HAND_OVER, MainWindow
 from altana.core.edits.shots import add_shots, change_shots, checked_tone, start_values
 from altana.core.project import FILM, LINES, MATERIALS, PANORAMA, PICTURE, USUAL_QUALITIES, Project, Shot, Tone
 from altana.jobs.film import BEFORE_FOLDER
+from altana.jobs.orders import DrawFinished, DrawPicture, DrawRound, Order
 from tests.app.conftest import drag, enter, press, until
 
 
@@ -328,9 +329,9 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     press(desk.tone_button)
     until(lambda: desk.tone._light is not None, 20)
     assert desk.panels.currentWidget() is desk.tone
-    ordered: list[tuple[str, str]] = []
+    ordered: list[tuple[Order, str]] = []
     send = window.studio.pictures.send
-    monkeypatch.setattr(window.studio.pictures, "send", lambda task: (ordered.append((task.name, task.channel)), send(task)))
+    monkeypatch.setattr(window.studio.pictures, "send", lambda task: (ordered.append((task.order, task.channel)), send(task)))
     before = toned(desk)
     enter(desk.tone.fields["exposure_ev"], "1")
     assert window.bridge.project.tone.exposure_ev == 1.0
@@ -354,7 +355,8 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     until(lambda: abs((pixels_of(desk.picture.image).astype(int) - before).mean()) < 0.6, 10)
     press(desk.tone.before)
     # No picture was asked for from the renderer by all this; the strip may be drawing what the tests before have changed.
-    assert [name for name, channel in ordered if name in ("picture", "round", "finished") and not channel.startswith("thumb:")] == []
+    drawn = [order for order, channel in ordered if isinstance(order, DrawPicture | DrawRound | DrawFinished) and not channel.startswith("thumb:")]
+    assert drawn == []
     path = desk.results.made[0]
     stamp = path.read_bytes()
     press(desk.tone.write)

@@ -192,14 +192,14 @@ def test_looking_otherwise_changes_nothing_in_the_project(frame: MainWindow) -> 
 def test_exposure_is_proposed_from_the_picture_and_shown_as_a_pair(frame: MainWindow) -> None:
     panel = frame.compose.settings
     frame.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, ev=16.0)))
-    assert panel.exposure.text() == "f/8 · 1/1000 s"
-    press(panel.propose)
+    assert panel.light.exposure.text() == "f/8 · 1/1000 s"
+    press(panel.light.propose)
     until(lambda: frame.bridge.document.undo_label == "Proposed exposure", 30)
     first = frame.bridge.project.camera(HALL).ev
     assert 8.0 < first < 13.0
     # What is proposed does not hang on what was set before.
     frame.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, ev=3.0)))
-    press(panel.propose)
+    press(panel.light.propose)
     until(lambda: frame.bridge.document.undo_label == "Proposed exposure", 30)
     assert frame.bridge.project.camera(HALL).ev == pytest.approx(first, abs=0.11)
     assert f"EV {first:.1f}" in panel.groups["light"]._figure.text()

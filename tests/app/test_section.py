@@ -42,7 +42,7 @@ def test_the_section_follows_the_camera(window: MainWindow) -> None:
     names = {scene.model.objects[item.object_index].name for item in drawing.outlines}
     assert {"Hall floor", "South wall"} <= names
     eye = window.section.to_screen(*window.section._place_of(active(window)))
-    window.settings_panel.turn_by(90.0)
+    window.settings_panel.direction.turn_by(90.0)
     drawn(window)
     assert window.section._drawing is not None
     assert window.section._drawing.heading_deg == 90.0
@@ -239,21 +239,21 @@ def test_standing_tools_from_the_panel_and_by_key(window: MainWindow) -> None:
     window.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(1.0, 10.2, 1.9), heading_deg=12.0))
     QTest.keyClick(window, Qt.Key.Key_Q)
     assert active(window).heading_deg == pytest.approx(0.0, abs=1e-6)
-    press(window.settings_panel.tools["Between walls"])
+    press(window.settings_panel.standpoint.tools["Between walls"])
     _, right, _, left = clearances(scene.rays, active(window).eye, active(window).heading_deg)
     assert abs(right - left) < 1e-3
-    press(window.settings_panel.tools["Middle of the room"])
+    press(window.settings_panel.standpoint.tools["Middle of the room"])
     ahead, _, behind, _ = clearances(scene.rays, active(window).eye, active(window).heading_deg)
     assert abs(ahead - behind) < 1e-3
-    press(window.settings_panel.tools["Back to wall"])
+    press(window.settings_panel.standpoint.tools["Back to wall"])
     assert clearances(scene.rays, active(window).eye, 0.0)[2] == pytest.approx(0.3, abs=2e-3)
-    window.settings_panel._take_preset(3)
+    window.settings_panel.standpoint.take_preset(3)
     assert window.bridge.document.undo_label == "Eye in the middle"
     window.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(1.3, 2.1, LANDING_M + 1.2)))
-    press(window.settings_panel._presets.buttons()[0])
+    press(window.settings_panel.standpoint.presets.buttons()[0])
     assert active(window).eye[2] == pytest.approx(LANDING_M + 1.6, abs=2e-4)
     window.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(-0.18, 5.0, 1.6)))
-    assert "solid" in window.settings_panel._trouble.text()
+    assert "solid" in window.settings_panel.standpoint.trouble.text()
     press(window.facts.buttons["eye"])
 
 
@@ -262,14 +262,14 @@ def test_hold_subject_through_the_panel(window: MainWindow) -> None:
     side = start.pose.axes()[0] * 0.6
     ends = np.array([np.asarray(start.aim) - side, np.asarray(start.aim) + side])
     QTest.keyClick(window, Qt.Key.Key_H)
-    assert window.settings_panel.hold.isChecked()
-    enter(window.settings_panel.focal, "50")
+    assert window.settings_panel.lens.hold.isChecked()
+    enter(window.settings_panel.lens.focal, "50")
     made = active(window)
     assert made.focal_mm == 50.0
     before, after = (camera.view().project(ends)[:, 0] for camera in (start, made))
     assert abs((after[1] - after[0]) - (before[1] - before[0])) < 0.5
     QTest.keyClick(window, Qt.Key.Key_H)
-    enter(window.settings_panel.focal, "24")
+    enter(window.settings_panel.lens.focal, "24")
     assert active(window).eye == made.eye
 
 
@@ -278,7 +278,7 @@ def test_fit_a_chosen_object(window: MainWindow) -> None:
     assert scene is not None
     bench = next(item.id for item in scene.model.objects if item.name == "Bench 5")
     window.state.choose_object(bench)
-    window.settings_panel.fit_to("object", "lens")
+    window.settings_panel.lens.fit_to("object", "lens")
     assert window.bridge.document.undo_label == "Fit object by lens"
     number = scene.lookup.index[bench]
     item = scene.model.objects[number]
@@ -293,11 +293,11 @@ def test_fields_of_several_cameras_say_that_they_vary(window: MainWindow) -> Non
     window.state.select("cam-01")
     window.state.select("cam-03", add=True)
     panel = window.settings_panel
-    assert panel.focal.text() == "varies"
-    assert panel.tilt.text() == "0.0°"
-    enter(panel.focal, "28")
+    assert panel.lens.focal.text() == "varies"
+    assert panel.direction.tilt.text() == "0.0°"
+    enter(panel.lens.focal, "28")
     assert [window.bridge.project.camera(name).focal_mm for name in ("cam-01", "cam-03")] == [28.0, 28.0]  # type: ignore[union-attr]
-    assert panel.focal.text() == "28.0 mm"
+    assert panel.lens.focal.text() == "28.0 mm"
     window.undo()
     assert [window.bridge.project.camera(name).focal_mm for name in ("cam-01", "cam-03")] == [24.0, 18.0]  # type: ignore[union-attr]
     window.give_settings(("exposure",))
@@ -399,7 +399,7 @@ def test_typed_steps_and_turns(window: MainWindow) -> None:
     assert active(window) == both
     window.undo()
     window.undo()
-    press(window.settings_panel.turns[180.0])
+    press(window.settings_panel.direction.turns[180.0])
     assert active(window).heading_deg == 180.0
     QTest.keyClick(window, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
     assert active(window).heading_deg == 195.0

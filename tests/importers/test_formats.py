@@ -18,7 +18,7 @@ from PIL import Image
 from trimesh.visual import TextureVisuals
 from trimesh.visual.material import PBRMaterial
 
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.model import GLASS, WATER, join
 from altana.importers.finish import kind_of
 from altana.importers.levels import with_found_storeys
@@ -163,7 +163,7 @@ def test_two_models_in_one_scene(tmp_path: Path) -> None:
     assert len(both.faces) == 2 * len(model.faces)
     assert both.objects[2].first_face == len(model.faces)
     assert len({item.id for item in both.objects}) == 4
-    with pytest.raises(ValueError, match="no model"):
+    with pytest.raises(Refused, match="no model"):
         join([])
 
 
@@ -229,7 +229,7 @@ def damaged(data: bytes) -> list[bytes]:
 SCRIPT = """
 import resource, sys, time
 from pathlib import Path
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.importers.table import read_model
 resource.setrlimit(resource.RLIMIT_DATA, (2 << 30, 2 << 30))
 for name in sys.argv[1:]:

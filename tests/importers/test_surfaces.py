@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from altana.core.errors import Refused
 from altana.core.model import GLASS, MASK, Model
 from altana.core.radiance import read_radiance
 from altana.importers.polygons import ear_clipped, triangles_of
@@ -267,7 +268,7 @@ def test_a_radiance_picture_is_read_run_by_run() -> None:
     assert light.shape == (2, 8, 3)
     assert light[0, 3] == pytest.approx((1.0, 3 / 128, 16 / 128))
     for cut in (20, 50, 60, 70):
-        with pytest.raises(ValueError, match="Radiance"):
+        with pytest.raises(Refused, match="Radiance"):
             read_radiance((b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 2 +X 8\n" + row * 2)[:cut])
 
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
 
 from altana.app.bridge import Bridge
 from altana.app.workspace.notices import Notices
+from altana.app.workspace.workspace import Workspace
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
@@ -57,7 +58,7 @@ class CameraMenu(Base):
     studio: Any
     strip: Any
     compose: Any
-    settings_panel: Any
+    workspace: Workspace
     table: Any
 
     def _on_compose(self) -> bool:
@@ -172,7 +173,7 @@ class CameraMenu(Base):
             self.notices.trouble(f"“{text}” is not three numbers. Write metres ahead, right and up, such as 1.5, 0, 0.")
             return
 
-        def change(camera: Camera, _: Any) -> Camera:
+        def change(camera: Camera) -> Camera:
             turn = math.radians(camera.heading_deg)
             x, y, z = camera.eye
             return replace(
@@ -180,7 +181,7 @@ class CameraMenu(Base):
                 eye=(x + ahead * math.sin(turn) + right * math.cos(turn), y + ahead * math.cos(turn) - right * math.sin(turn), z + up),
             )
 
-        self.settings_panel.commit("Move by steps", change)
+        self.workspace.edits.do("Move by steps", change)
 
     def _ask_places(self) -> None:
         camera = self.state.active
@@ -204,8 +205,8 @@ class CameraMenu(Base):
         except Refused as error:
             self.notices.trouble(error.sentence)
             return
-        self.settings_panel.commit(
-            "Type eye and aim", lambda c, _: replace(c, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=away) if c.id == camera.id else c
+        self.workspace.edits.do(
+            "Type eye and aim", lambda c: replace(c, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=away) if c.id == camera.id else c
         )
 
     def _ask_limits(self) -> None:

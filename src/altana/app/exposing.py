@@ -7,7 +7,8 @@ from dataclasses import replace
 
 from PySide6.QtCore import QObject
 
-from altana.app.workspace.workspace import Workspace
+from altana.app.bridge import Bridge
+from altana.app.scene import Studio
 from altana.core.conventions import EV_OUTSIDE
 from altana.core.edits.cameras import change_camera
 from altana.core.project import Camera, Project
@@ -18,8 +19,7 @@ STOOD = "Stand a camera"
 class Exposing(QObject):
     """Asks the pictures' process what light a camera sees, and sets its exposure."""
 
-    def __init__(self, workspace: Workspace) -> None:
-        bridge, studio = workspace.bridge, workspace.studio
+    def __init__(self, bridge: Bridge, studio: Studio) -> None:
         super().__init__()
         self._bridge, self._studio = bridge, studio
         #: Cameras that were asked for by hand, and the one that was just stood, as it was then.

@@ -263,29 +263,29 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             Action("Copy the Frame", "Camera", self.copy_frame, "Ctrl+Shift+C"),
             Action("Save the Frame as a picture", "Camera", self.save_frame, "Ctrl+Shift+E"),
             Action("Remove", "Camera", self.delete_cameras, "Delete"),
-            Action("Square to wall", "Standing", lambda: panel.use_tool("Square to wall"), "Q"),
-            Action("Between walls", "Standing", lambda: panel.use_tool("Between walls"), "B"),
-            Action("Middle of the room", "Standing", lambda: panel.use_tool("Middle of the room"), "Shift+B"),
-            Action("Corner", "Standing", lambda: panel.use_tool("Corner"), "E"),
-            Action("Back to wall", "Standing", lambda: panel.use_tool("Back to wall"), "Shift+E"),
-            Action("Standing height", "Standing", lambda: panel._take_preset(0), "Alt+1"),
-            Action("Seated height", "Standing", lambda: panel._take_preset(1), "Alt+2"),
-            Action("Child's height", "Standing", lambda: panel._take_preset(2), "Alt+3"),
-            Action("Middle of the room's height", "Standing", lambda: panel._take_preset(3), "Alt+4"),
-            Action("Tilt to 0°", "Standing", panel.level_now, "0"),
-            Action("Turn left by 15°", "Standing", lambda: panel.turn_by(-15.0), "Ctrl+Left"),
-            Action("Turn right by 15°", "Standing", lambda: panel.turn_by(15.0), "Ctrl+Right"),
-            Action("Turn left by 90°", "Standing", lambda: panel.turn_by(-90.0), "Ctrl+Shift+Left"),
-            Action("Turn right by 90°", "Standing", lambda: panel.turn_by(90.0), "Ctrl+Shift+Right"),
-            Action("About-face", "Standing", lambda: panel.turn_by(180.0), "Ctrl+Down"),
+            Action("Square to wall", "Standing", lambda: panel.standpoint.use_tool("Square to wall"), "Q"),
+            Action("Between walls", "Standing", lambda: panel.standpoint.use_tool("Between walls"), "B"),
+            Action("Middle of the room", "Standing", lambda: panel.standpoint.use_tool("Middle of the room"), "Shift+B"),
+            Action("Corner", "Standing", lambda: panel.standpoint.use_tool("Corner"), "E"),
+            Action("Back to wall", "Standing", lambda: panel.standpoint.use_tool("Back to wall"), "Shift+E"),
+            Action("Standing height", "Standing", lambda: panel.standpoint.take_preset(0), "Alt+1"),
+            Action("Seated height", "Standing", lambda: panel.standpoint.take_preset(1), "Alt+2"),
+            Action("Child's height", "Standing", lambda: panel.standpoint.take_preset(2), "Alt+3"),
+            Action("Middle of the room's height", "Standing", lambda: panel.standpoint.take_preset(3), "Alt+4"),
+            Action("Tilt to 0°", "Standing", panel.direction.level_now, "0"),
+            Action("Turn left by 15°", "Standing", lambda: panel.direction.turn_by(-15.0), "Ctrl+Left"),
+            Action("Turn right by 15°", "Standing", lambda: panel.direction.turn_by(15.0), "Ctrl+Right"),
+            Action("Turn left by 90°", "Standing", lambda: panel.direction.turn_by(-90.0), "Ctrl+Shift+Left"),
+            Action("Turn right by 90°", "Standing", lambda: panel.direction.turn_by(90.0), "Ctrl+Shift+Right"),
+            Action("About-face", "Standing", lambda: panel.direction.turn_by(180.0), "Ctrl+Down"),
             Action("Move by typed steps…", "Standing", self._ask_steps, "Ctrl+M"),
             Action("Type eye and aim…", "Standing", self._ask_places, "Ctrl+T"),
-            Action("Plumb", "Verticals and cut-away", panel.plumb_now, "P"),
+            Action("Plumb", "Verticals and cut-away", panel.verticals.plumb_now, "P"),
             Action("Keep plumb, or let it tilt", "Verticals and cut-away", self._toggle_kept, "Shift+P"),
             Action("New cameras kept plumb, or not", "Verticals and cut-away", self._toggle_plumb_new),
-            Action("Roll to 0°", "Verticals and cut-away", panel.level_roll, "Shift+0"),
+            Action("Roll to 0°", "Verticals and cut-away", panel.verticals.level_roll, "Shift+0"),
             Action("Back through wall", "Verticals and cut-away", lambda: panel.cut.go_back(None), "Y"),
-            Action("Back through wall by width…", "Verticals and cut-away", panel.cut._ask_back, "Shift+Y"),
+            Action("Back through wall by width…", "Verticals and cut-away", panel.cut.ask_back, "Shift+Y"),
             Action("Hide nearer than, on or off", "Verticals and cut-away", panel.cut.near_on.click, "D"),
             Action("Hide beyond, on or off", "Verticals and cut-away", panel.cut.far_on.click, "Shift+D"),
             Action("Wall cut: pick a wall", "Verticals and cut-away", lambda: self.compose.pick_wall(True), "U"),
@@ -299,11 +299,11 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
             ),
             Action("Ground to the horizon", "Verticals and cut-away", self.ground_to_horizon),
             Action("List gaps for whoever models", "Verticals and cut-away", self.list_gaps),
-            Action("Longer lens", "Lens and format", lambda: panel.step_focal(1), "Ctrl++"),
-            Action("Shorter lens", "Lens and format", lambda: panel.step_focal(-1), "Ctrl+-"),
-            Action("Hold subject size", "Lens and format", panel.toggle_hold, "H"),
-            *(Action(f"Fit {name} by {by}", "Lens and format", partial(panel.fit_to, name, by)) for name in TARGETS for by in ("lens", "distance")),
-            Action("Propose the exposure", "Lens and format", panel.propose_exposure),
+            Action("Longer lens", "Lens and format", lambda: panel.lens.step_focal(1), "Ctrl++"),
+            Action("Shorter lens", "Lens and format", lambda: panel.lens.step_focal(-1), "Ctrl+-"),
+            Action("Hold subject size", "Lens and format", panel.lens.toggle_hold, "H"),
+            *(Action(f"Fit {name} by {by}", "Lens and format", partial(panel.lens.fit_to, name, by)) for name in TARGETS for by in ("lens", "distance")),
+            Action("Propose the exposure", "Lens and format", panel.light.propose_exposure),
             Action("Next format", "Lens and format", lambda: panel.format.step(1), "F3"),
             Action("Format before", "Lens and format", lambda: panel.format.step(-1), "F2"),
             Action("Swap wide and high", "Lens and format", panel.format.swap_now, "W"),
@@ -479,9 +479,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         self.frame.update()
 
     def _toggle_kept(self) -> None:
-        panel = self.settings_panel
-        panel.kept.setChecked(not panel.kept.isChecked())
-        panel.toggle_kept()
+        self.settings_panel.verticals.toggle_kept()
 
     def _toggle_plumb_new(self) -> None:
         self.state.plumb_new = not self.state.plumb_new
@@ -506,7 +504,7 @@ class MainWindow(CameraMenu, ProjectFiles, QMainWindow):
         """Change storey and move the sheet so that the camera is in sight."""
         camera, scene = self.state.active, self.studio.scene
         if camera is not None and scene is not None:
-            self.plan.choose_storey(scene.model.storey_below(camera.eye[2] - 0.4))
+            self.plan.choose_storey(scene.model.storey_of_eye(camera.eye))
             self.plan.centre_on(camera)
 
     def _look_at_coverage(self) -> None:

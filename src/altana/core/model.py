@@ -23,6 +23,10 @@ SOLID, GLASS, WATER = "solid", "glass", "water"
 OPAQUE, MASK, BLEND = "opaque", "mask", "blend"
 
 
+#: An eye this high above a floor stands on it; a lower one looks over the edge of the storey below.
+LOWEST_EYE_M = 0.4
+
+
 @dataclass(frozen=True, slots=True)
 class Maps:
     """Pictures that say more of a surface than its colour; each indexes Model.images or is -1.
@@ -218,6 +222,10 @@ class Model:
         if below:
             return max(below, key=lambda item: item.elevation_m)
         return min(self.storeys, key=lambda item: item.elevation_m, default=None)
+
+    def storey_of_eye(self, eye: Sequence[float]) -> Storey | None:
+        """The storey on which an eye stands: the one whose floor lies at least LOWEST_EYE_M below it."""
+        return self.storey_below(float(eye[2]) - LOWEST_EYE_M)
 
     def room_at(self, point: Sequence[float]) -> Room | None:
         """The room whose footprint and height hold this point; the smallest one when several do."""

@@ -177,7 +177,7 @@ class Plans:
 
     def storey_of(self, eye: Vec3) -> Storey | None:
         """The storey that an eye stands on."""
-        return self._model.storey_below(eye[2] - 0.9)
+        return self._model.storey_of_eye(eye)
 
     def drawing(self, storey: Storey) -> PlanDrawing:
         """The plan of a storey."""

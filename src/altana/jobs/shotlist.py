@@ -198,7 +198,7 @@ def _file(
     storey = room = ""
     if camera is not None and model is not None:
         at = model.room_at(camera.eye)
-        below = model.storey_below(camera.eye[2] - 0.9)
+        below = model.storey_of_eye(camera.eye)
         room, storey = at.name if at is not None else "outside", below.name if below is not None else ""
     values = {
         "project": project.name,

@@ -41,6 +41,7 @@ class ComposeDesk(QWidget):
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
+        self._workspace = workspace
         self._bridge, self._state, self._studio = bridge, state, studio
         self.tokens = tokens
         self.book = workspace.book
@@ -176,7 +177,7 @@ class ComposeDesk(QWidget):
 
     def pick_wall(self, on: bool) -> None:
         """Whether the next press in the Frame, on the plan or section picks a wall for a wall cut."""
-        on = on and bool(self.settings.targets())
+        on = on and bool(self._workspace.edits.targets)
         self.settings.cut.pick.setChecked(on)
         for view in (self.frame, self.plan, self.section):
             view.picking_wall = on
@@ -243,7 +244,7 @@ class ComposeDesk(QWidget):
         camera = self._state.shown
         if camera is not None and camera.id == camera_id:
             self.facts.show_check(self._found(camera), camera, self._bridge.project.limits)
-            self.settings.cut.show_camera(camera, bool(self.settings.targets()) and self._state.loose is None)
+            self.settings.cut.show_camera(camera, bool(self._workspace.edits.targets) and self._state.loose is None)
             self.frame.update()
 
     def _troubles(self) -> tuple[Trouble, ...]:
@@ -293,12 +294,12 @@ class ComposeDesk(QWidget):
         elif active is None or active.locked or not self._state.held:
             self._bridge.notices.trouble("The view is loose: go back to the camera, or move it here, then mend it.")
         elif fact == "lean":
-            self.settings.plumb_now()
+            self.settings.verticals.plumb_now()
         elif fact == "eye":
-            self.settings.commit("Eye height", self.settings._with_eye_height, STANDING_M)
+            self.settings.standpoint.take_height(STANDING_M)
         elif fact == "stretch":
             longer = next((value for value in COMMON_FOCALS_MM if value > active.focal_mm + 0.01), active.focal_mm)
-            self.settings.commit("Calmer lens", lambda c, v: hold_subject(c, v), longer)
+            self._workspace.edits.commit("Calmer lens", hold_subject, longer)
 
     # ------------------------------------------------------------------ variants
 

@@ -528,15 +528,14 @@ class HandOverDesk(QWidget):
         project, rows, out, model = self._bridge.document.settled, self._rows, self.out, scene.model
         self._told.tell("Writing pages for the client…")
 
-        def written(paths: list[Path]) -> None:
-            self._pages_made(f"{', '.join(path.name for path in paths)} in {out}.")
+        def write() -> str:
+            try:
+                return f"{', '.join(path.name for path in write_pages(project, rows, model, out, what, template))} in {out}."
+            except UserError as error:
+                return error.sentence
 
-        self._workspace.background.run(
-            "writing pages for the client",
-            lambda: write_pages(project, rows, model, out, what, template),
-            written,
-            lambda: self._told.tell("No pages were written."),
-        )
+        failed = partial(self._told.tell, "No pages were written.")
+        self._workspace.background.run("writing pages for the client", write, self._pages_made, failed)
 
     def _pages_made(self, sentence: str) -> None:
         self._told.tell(sentence)

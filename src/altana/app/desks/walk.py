@@ -420,7 +420,7 @@ class WalkDesk(QWidget):
             return f"{len(walk.keys)} places"
         names: list[str] = []
         for key in walk.keys:
-            storey = scene.model.storey_below(key.eye[2] - 0.9)
+            storey = scene.model.storey_of_eye(key.eye)
             if storey is not None and storey.name not in names:
                 names.append(storey.name)
         return " – ".join([names[0], names[-1]] if len(names) > 1 else names)
@@ -558,7 +558,7 @@ class WalkDesk(QWidget):
     def _follow_storey(self) -> None:
         camera, scene = self.frame.override, self._studio.scene
         if camera is not None and scene is not None:
-            wanted = scene.model.storey_below(camera.eye[2] - 0.9)
+            wanted = scene.model.storey_of_eye(camera.eye)
             if wanted is not None and wanted != self.plan.storey:
                 self.plan.choose_storey(wanted)
 

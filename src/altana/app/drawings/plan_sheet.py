@@ -21,7 +21,7 @@ from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import STANDING_M, Bools, Floats, Vec3
 from altana.core.geometry.drawing import PlanDrawing
 from altana.core.geometry.snapping import Snap, SnapGrid
-from altana.core.model import Room, Storey
+from altana.core.model import LOWEST_EYE_M, Room, Storey
 from altana.core.project import Camera
 from altana.core.standing import clearances, floor_under
 
@@ -172,7 +172,7 @@ class PlanSheet(Sheet):
         scene, camera = self._studio.scene, self._state.active
         if scene is None or camera is None or not self.isVisible():
             return
-        wanted = scene.model.storey_below(camera.eye[2] - 0.4)
+        wanted = scene.model.storey_of_eye(camera.eye)
         if wanted is not None and wanted != self.storey:
             self.choose_storey(wanted)
         if not self._in_sight(camera.eye):
@@ -337,7 +337,7 @@ class PlanSheet(Sheet):
 
     def _same_storey(self, camera: Camera) -> bool:
         scene = self._studio.scene
-        return scene is None or self.storey is None or scene.model.storey_below(camera.eye[2] - 0.4) == self.storey
+        return scene is None or self.storey is None or scene.model.storey_of_eye(camera.eye) == self.storey
 
     def _on_storey(self, cameras: list[Camera]) -> Bools:
         """(n,) bool: which cameras stand on the storey that is shown."""
@@ -345,7 +345,7 @@ class PlanSheet(Sheet):
         if scene is None or self.storey is None or not scene.model.storeys:
             return np.ones(len(cameras), bool)
         floors = np.array(sorted(item.elevation_m for item in scene.model.storeys))
-        heights = np.array([camera.eye[2] for camera in cameras]) - 0.4
+        heights = np.array([camera.eye[2] for camera in cameras]) - LOWEST_EYE_M
         index = np.maximum(np.searchsorted(floors, heights + 0.05, side="right") - 1, 0)
         same: Bools = np.abs(floors[index] - self.storey.elevation_m) < 1e-9
         return same

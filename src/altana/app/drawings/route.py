@@ -54,7 +54,7 @@ class RouteOnPlan:
         assert scene is not None
         step = max(1, len(route.points) // 400)
         points_m = route.points[::step]
-        here = [scene.model.storey_below(float(z) - 0.9) == plan.storey for z in points_m[:, 2]]
+        here = [scene.model.storey_of_eye(point) == plan.storey for point in points_m]
         for index in range(len(points_m) - 1):
             faint = QColor(green)
             faint.setAlpha(255 if here[index] else 80)

@@ -3,24 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.theme.widgets import Group, label
+from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, change_shots, start_values
 from altana.core.project import BACKGROUNDS, LINES, MATERIALS, PENCIL, RENDITIONS, STILL, Camera, Project, Shot
 from altana.core.styles import STYLES, called
-
-if TYPE_CHECKING:
-    from altana.app.settings.camera import CameraSettings
 
 
 class DrawnGroup:
     """Drawn as, line style and background of the camera's rows in the format it is in; a choice makes a row where none is."""
 
-    def __init__(self, panel: CameraSettings) -> None:
-        self._panel = panel
+    def __init__(self, workspace: Workspace) -> None:
+        self._bridge, self._state = workspace.bridge, workspace.state
         self.group = Group("Drawn as")
         self.rendition = self._choice("Drawn as", "Materials, white card, lines or pencil; F4 shows it", RENDITIONS, "rendition")
         self.group.add_wide(self.rendition)
@@ -46,7 +43,7 @@ class DrawnGroup:
         ]
 
     def _set(self, text: str, field: str, chosen: str) -> None:
-        active = self._panel._state.active
+        active = self._state.active
         if active is None:
             return
         value: object = chosen
@@ -61,12 +58,12 @@ class DrawnGroup:
                 return change_shots(project, [item.id for item in rows], **{field: value})
             return add_shots(project, [replace(start_values(project, STILL, active.id), **{field: value})])  # type: ignore[arg-type]
 
-        if not self._panel._bridge.apply(text, edit):
+        if not self._bridge.apply(text, edit):
             self.show_camera(active)
 
     def show_camera(self, camera: Camera) -> None:
         """Follow the shown camera's row."""
-        rows = self._rows(self._panel._bridge.project, camera)
+        rows = self._rows(self._bridge.project, camera)
         shot = rows[0] if rows else Shot("")
         self.rendition.setCurrentIndex(RENDITIONS.index(shot.rendition))
         self.background.setCurrentIndex(BACKGROUNDS.index(shot.background))

@@ -422,7 +422,7 @@ class WalkSettings(QWidget):
 
     def _storey_m(self, z: float) -> float:
         scene = self._studio.scene
-        storey = scene.model.storey_below(z - 0.9) if scene is not None else None
+        storey = scene.model.storey_of_eye((0.0, 0.0, z)) if scene is not None else None
         return storey.elevation_m if storey is not None else 0.0
 
     # ------------------------------------------------------------------ looking

@@ -6,9 +6,11 @@ from dataclasses import dataclass
 
 from altana.app.bridge import Bridge
 from altana.app.checks import CheckBook
+from altana.app.exposing import Exposing
 from altana.app.scene import Studio
 from altana.app.state import ViewState
 from altana.app.workspace.background import Background
+from altana.app.workspace.camera_edits import CameraEdits
 from altana.app.workspace.notices import Notices
 from altana.core.project import Project
 
@@ -23,6 +25,8 @@ class Workspace:
     state: ViewState
     studio: Studio
     book: CheckBook
+    edits: CameraEdits
+    exposing: Exposing
 
     @classmethod
     def started(cls) -> Workspace:
@@ -31,4 +35,6 @@ class Workspace:
         background = Background(notices)
         bridge = Bridge(Project(), notices)
         studio = Studio(notices, background)
-        return cls(notices, background, bridge, ViewState(bridge), studio, CheckBook(bridge, studio))
+        state = ViewState(bridge)
+        book, edits, exposing = CheckBook(bridge, studio), CameraEdits(bridge, state), Exposing(bridge, studio)
+        return cls(notices, background, bridge, state, studio, book, edits, exposing)

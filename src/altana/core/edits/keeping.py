@@ -263,3 +263,10 @@ def tidy(camera: Camera, step_m: float) -> Camera:
         return replace(camera, eye=eye)
     heading, _, distance = direction_to(eye, (aim[0], aim[1], aim[2]))
     return replace(camera, eye=eye, heading_deg=heading, aim_m=distance)
+
+
+def kept_value(project: Project, kind: str, value: float) -> Project:
+    """Keep a value among one's own (``own_heights_m``, ``own_focals_mm``), or forget it where it is kept."""
+    held: tuple[float, ...] = getattr(project, kind)
+    kept = tuple(item for item in held if item != value) if value in held else tuple(sorted((*held, value)))
+    return replace(project, **{kind: kept})  # type: ignore[arg-type]

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
+from altana.app.settings.fields import CameraFields, FieldSpec
 from altana.app.theme.widgets import Group, NumberField, button, label, menu_button, side_by_side
+from altana.app.workspace.workspace import Workspace
 from altana.core.camera.wall_cut import ENDLESS_M, WallCut
 from altana.core.conventions import FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3
 from altana.core.edits.bounds import (
@@ -25,12 +27,19 @@ from altana.core.edits.bounds import (
 from altana.core.errors import Refused
 from altana.core.measures import parse_length
 from altana.core.project import Camera
+from altana.core.ranges import CUT_OFFSET_M, FAR_M, NEAR_M
 from altana.core.walls import Candidate, SteppedBack, back_through_wall, bound_as_wall_cut, candidates, just_clear, pick_wall
 
-if TYPE_CHECKING:
-    from altana.app.settings.camera import CameraSettings
-
 THINNEST_NAME = 15
+
+NEAR = FieldSpec(
+    "Near", "Distance from the eye along the line of sight", "m", 2, 0.05, "Hide nearer than",
+    lambda c: c.near or c.near_m or NEAR_WHEN_ON_M, with_near, NEAR_M,
+)  # fmt: skip
+FAR = FieldSpec(
+    "Far", "Distance from the eye along the line of sight", "m", 1, 1.0, "Hide beyond",
+    lambda c: c.far or c.far_m or FAR_WHEN_ON_M, with_far, FAR_M,
+)  # fmt: skip
 
 
 class CutRow(QWidget):
@@ -40,7 +49,7 @@ class CutRow(QWidget):
         super().__init__()
         self.on = button("", "small", "This wall cut on or off", checkable=True)
         self.on.clicked.connect(lambda: owner.turn(index, self.on.isChecked()))
-        self.offset = NumberField("Offset", "How far the cut lies into the room", "m", 2, 0.05, -5.0, 20.0)
+        self.offset = NumberField("Offset", "How far the cut lies into the room", "m", 2, 0.05, CUT_OFFSET_M.low, CUT_OFFSET_M.high)
         self.offset.setFixedWidth(64)
         self.offset.changing.connect(partial(owner.preview_offset, index))
         self.offset.changed.connect(partial(owner.move, index))
@@ -70,9 +79,10 @@ class CutAwayGroup(QObject):
 
     pick_wanted = Signal(bool)
 
-    def __init__(self, panel: CameraSettings) -> None:
-        super().__init__(panel)
-        self._panel = panel
+    def __init__(self, workspace: Workspace, fields: CameraFields) -> None:
+        super().__init__()
+        self._edits, self._bridge, self._state, self._studio = workspace.edits, workspace.bridge, workspace.state, workspace.studio
+        self._notices, self._book = workspace.notices, workspace.book
         self.group = group = Group("Cut-away")
         self.near_on = button(
             "Hide nearer than",
@@ -81,18 +91,7 @@ class CutAwayGroup(QObject):
             self.toggle_near,
             checkable=True,
         )
-        self.near = panel.field(
-            "Near",
-            "Distance from the eye along the line of sight",
-            "m",
-            2,
-            0.05,
-            "Hide nearer than",
-            lambda c: c.near or c.near_m or NEAR_WHEN_ON_M,
-            lambda c, v: with_near(c, v),
-            0.02,
-            1e5,
-        )
+        self.near = fields.field(NEAR)
         self.near_fixed = _pin("near")
         self.near_fixed.clicked.connect(lambda: self._fix("Near bound", near_fixed, self.near_fixed.isChecked()))
         self._line(self.near_on, self.near, self.near_fixed)
@@ -101,18 +100,7 @@ class CutAwayGroup(QObject):
         self.clear = button("Just clear", "small", "Move the near bound as little as needed so that it opens nothing", self.just_clear)
         group.add_wide(side_by_side(self.past, self.clear))
         self.far_on = button("Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True)
-        self.far = panel.field(
-            "Far",
-            "Distance from the eye along the line of sight",
-            "m",
-            1,
-            1.0,
-            "Hide beyond",
-            lambda c: c.far or c.far_m or FAR_WHEN_ON_M,
-            lambda c, v: with_far(c, v),
-            0.05,
-            1e6,
-        )
+        self.far = fields.field(FAR)
         self.far_fixed = _pin("far")
         self.far_fixed.clicked.connect(lambda: self._fix("Far bound", far_fixed, self.far_fixed.isChecked()))
         self._line(self.far_on, self.far, self.far_fixed)
@@ -153,26 +141,26 @@ class CutAwayGroup(QObject):
     def toggle_near(self) -> None:
         """The near bound on or off."""
         on = self.near_on.isChecked()
-        self._panel.commit("Hide nearer than", lambda c, v: with_near(c, (c.near or c.near_m or NEAR_WHEN_ON_M) if v else None), on)
+        self._edits.commit("Hide nearer than", lambda c, v: with_near(c, (c.near or c.near_m or NEAR_WHEN_ON_M) if v else None), on)
 
     def toggle_far(self) -> None:
         """The far bound on or off."""
         on = self.far_on.isChecked()
-        self._panel.commit("Hide beyond", lambda c, v: with_far(c, (c.far or c.far_m or FAR_WHEN_ON_M) if v else None), on)
+        self._edits.commit("Hide beyond", lambda c, v: with_far(c, (c.far or c.far_m or FAR_WHEN_ON_M) if v else None), on)
 
     def _fix(self, name: str, change: Any, fixed: bool) -> None:
-        self._panel.commit(f"{name} {'fixed in the building' if fixed else 'at a distance'}", lambda c, v: change(c, v), fixed)
+        self._edits.commit(f"{name} {'fixed in the building' if fixed else 'at a distance'}", lambda c, v: change(c, v), fixed)
 
     def toggle_dark(self) -> None:
         """Whether what lies beyond the far bound throws shadows."""
-        self._panel.commit("Far bound and light", lambda c, v: replace(c, far_dark=v), self.dark.isChecked())
+        self._edits.commit("Far bound and light", lambda c, v: replace(c, far_dark=v), self.dark.isChecked())
 
     def toggle_cap(self) -> None:
         """Whether cut faces are filled."""
-        self._panel.commit("Cap the cut", lambda c, v: replace(c, cap=v), self.cap.isChecked())
+        self._edits.commit("Cap the cut", lambda c, v: replace(c, cap=v), self.cap.isChecked())
 
     def _ahead(self) -> tuple[Candidate, ...]:
-        scene, active = self._panel._studio.scene, self._panel._state.active
+        scene, active = self._studio.scene, self._state.active
         return candidates(scene.model, scene.rays, scene.bodies, active) if scene is not None and active is not None else ()
 
     def _fill_past(self, menu: QMenu) -> None:
@@ -187,54 +175,54 @@ class CutAwayGroup(QObject):
 
     def put_past(self, near_m: float) -> None:
         """The near bound at a distance, on."""
-        self._panel.commit("Past what stands ahead", lambda c, v: with_near(c, v), near_m)
+        self._edits.commit("Past what stands ahead", lambda c, v: with_near(c, v), near_m)
 
     def just_clear(self) -> None:
         """The near bound moved until it opens nothing."""
-        scene = self._panel._studio.scene
+        scene = self._studio.scene
         if scene is not None:
-            self._panel.commit("Just clear", lambda c, _: just_clear(scene.model, scene.bodies, c))
+            self._edits.do("Just clear", lambda c: just_clear(scene.model, scene.bodies, c))
 
     # ------------------------------------------------------------------ wall cuts
 
     def take_wall(self, place: Vec3) -> None:
         """A wall was picked: cut along its inner face."""
-        scene = self._panel._studio.scene
+        scene = self._studio.scene
         if scene is None:
             return
-        self._panel.commit("Wall cut", lambda c, v: add_wall_cut(c, pick_wall(scene.model, scene.rays, c.eye, v)), place)
+        self._edits.commit("Wall cut", lambda c, v: add_wall_cut(c, pick_wall(scene.model, scene.rays, c.eye, v)), place)
 
     def bound_to_cut(self) -> None:
         """The near bound becomes a wall cut."""
-        scene = self._panel._studio.scene
+        scene = self._studio.scene
         if scene is not None:
-            self._panel.commit("Bound to wall cut", lambda c, _: bound_as_wall_cut(scene.model, scene.rays, c))
+            self._edits.do("Bound to wall cut", lambda c: bound_as_wall_cut(scene.model, scene.rays, c))
 
     def turn(self, index: int, on: bool) -> None:
         """A wall cut on or off."""
-        self._panel.commit("Wall cut on" if on else "Wall cut off", lambda c, v: change_wall_cut(c, index, on=v), on)
+        self._edits.commit("Wall cut on" if on else "Wall cut off", lambda c, v: change_wall_cut(c, index, on=v), on)
 
     def preview_offset(self, index: int, offset_m: float) -> None:
         """A wall cut's offset while it is dragged."""
-        self._panel.preview(lambda c, v: change_wall_cut(c, index, offset_m=v), offset_m)
+        self._edits.preview(lambda c, v: change_wall_cut(c, index, offset_m=v), offset_m)
 
     def move(self, index: int, offset_m: float) -> None:
         """A wall cut further into the room, or back."""
-        self._panel.commit("Move wall cut", lambda c, v: change_wall_cut(c, index, offset_m=v), offset_m)
+        self._edits.commit("Move wall cut", lambda c, v: change_wall_cut(c, index, offset_m=v), offset_m)
 
     def fill_cut(self, index: int, menu: QMenu) -> None:
         """What can be done with one wall cut."""
-        active = self._panel._state.active
+        active = self._state.active
         if active is None or index >= len(active.wall_cuts):
             return
         deep = active.wall_cuts[index].depth_m >= ENDLESS_M
-        menu.addAction("Keep the other side", lambda: self._panel.commit("Turn wall cut over", lambda c, _: turn_wall_cut_over(c, index)))
+        menu.addAction("Keep the other side", lambda: self._edits.do("Turn wall cut over", lambda c: turn_wall_cut_over(c, index)))
         menu.addAction("Take away only the wall" if deep else "Take away all before it", lambda: self._deepen(index, not deep))
         menu.addSeparator()
-        menu.addAction("Remove", lambda: self._panel.commit("Remove wall cut", lambda c, _: remove_wall_cut(c, index)))
+        menu.addAction("Remove", lambda: self._edits.do("Remove wall cut", lambda c: remove_wall_cut(c, index)))
 
     def _deepen(self, index: int, deep: bool) -> None:
-        self._panel.commit("Depth of wall cut", lambda c, v: change_wall_cut(c, index, depth_m=v), ENDLESS_M if deep else 0.8)
+        self._edits.commit("Depth of wall cut", lambda c, v: change_wall_cut(c, index, depth_m=v), ENDLESS_M if deep else 0.8)
 
     # ------------------------------------------------------------------ back through the wall
 
@@ -243,33 +231,33 @@ class CutAwayGroup(QObject):
         menu.addAction("All of the far wall", lambda: self.go_back(None))
         for width in (2.0, 3.0, 4.0, 6.0):
             menu.addAction(f"{width:g} m of it", partial(self.go_back, width))
-        menu.addAction("Another width…", self._ask_back)
+        menu.addAction("Another width…", self.ask_back)
 
-    def _ask_back(self) -> None:
+    def ask_back(self) -> None:
         text, said = QInputDialog.getText(
-            self._panel, "Back through wall", "Width of the far wall that should be in the picture", text="3 m"
+            self.group, "Back through wall", "Width of the far wall that should be in the picture", text="3 m"
         )
         if not said:
             return
         try:
             self.go_back(parse_length(text))
         except Refused as error:
-            self._panel._bridge.notices.trouble(error.sentence)
+            self._notices.trouble(error.sentence)
 
     def go_back(self, width_m: float | None) -> None:
         """Back along the line of sight, through the wall behind if need be, until the width fits."""
-        scene = self._panel._studio.scene
+        scene = self._studio.scene
         if scene is None:
             return
         made: list[SteppedBack] = []
 
-        def change(camera: Camera, _: Any) -> Camera:
+        def change(camera: Camera) -> Camera:
             made.append(back_through_wall(scene.model, scene.rays, camera, width_m, scene.bodies))
             return made[-1].camera
 
-        self._panel.commit("Back through wall", change)
+        self._edits.do("Back through wall", change)
         if made:
-            self._panel._bridge.notices.done(made[-1].sentence)
+            self._notices.done(made[-1].sentence)
 
     # ------------------------------------------------------------------ showing
 
@@ -307,7 +295,7 @@ class CutAwayGroup(QObject):
 
     def _show_removed(self, camera: Camera) -> None:
         """What the far bound takes out of the picture, and the distance that brings it back."""
-        found = self._panel.book.of(camera) if self._panel.book is not None and camera.far is not None else None
+        found = self._book.of(camera) if camera.far is not None else None
         words = ""
         if camera.near_m is not None and camera.near is None:
             words = "The near bound lies behind the eye: it hides nothing."
