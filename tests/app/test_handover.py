@@ -585,7 +585,7 @@ def test_panoramas_and_films_are_compared_with_their_last_version_in_step(window
     desk.refresh()
     for _ in range(2):
         run_whole(desk)
-        window.bridge.apply("x", turned_a_little)
+        window.bridge.apply("x", turned_a_little, over_locks=True)
         desk.refresh()
     desk.choose_page(RESULTS)
     names = [path.suffix for path in desk.results.made]

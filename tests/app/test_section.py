@@ -193,7 +193,7 @@ def test_keeping_with_the_usual_lens_holds_the_subject(window: MainWindow) -> No
 
 
 def test_without_a_camera_the_frame_shows_the_whole_building(window: MainWindow) -> None:
-    window.bridge.apply("none", lambda p: replace(p, cameras=()))
+    window.bridge.apply("none", lambda p: replace(p, cameras=()), over_locks=True)
     assert window.state.active is None
     shown = window.state.shown
     assert shown is not None

@@ -10,6 +10,7 @@ from altana.app.bridge import Bridge
 from altana.app.scene import Studio
 from altana.core.camera.bounds import place_of_sight
 from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
+from altana.core.edits.locks import unlocked
 from altana.core.errors import Refused
 from altana.core.mends import Ground, mend
 from altana.core.project import Camera, Project
@@ -123,6 +124,7 @@ class CheckBook(QObject):
 
         def edit(project: Project) -> Project:
             for camera, found in wanted:
+                unlocked(camera)
                 if found is None:
                     raise Refused(f"{camera.name} has not been looked at yet. Wait for its picture.")
                 project = mend(project, camera.id, code, found, ground)

@@ -8,6 +8,8 @@ from typing import TypeVar
 from altana.core.errors import Refused
 from altana.core.project import Camera, Project, Walk
 
+UNLOCK = "Unlock it (key Ctrl+L), then change it."
+
 Locked = TypeVar("Locked", Camera, Walk)
 
 
@@ -19,12 +21,19 @@ def respect_locks(before: Project, after: Project) -> Project:
     if after.cameras is not before.cameras:
         held = {camera.id: camera for camera in after.cameras}
         for camera in before.cameras:
-            _check(camera, held.get(camera.id), "Unlock it (key Ctrl+L), then change it.")
+            _check(camera, held.get(camera.id), UNLOCK)
     if after.walks is not before.walks:
         routes = {walk.id: walk for walk in after.walks}
         for walk in before.walks:
             _check(walk, routes.get(walk.id), "Unlock it (More ▾), then change it.")
     return after
+
+
+def unlocked(camera: Camera) -> Camera:
+    """The camera itself.  Raises Refused where it is locked."""
+    if camera.locked:
+        raise Refused(f"{camera.name} is locked. {UNLOCK}")
+    return camera
 
 
 def _check(before: Locked, after: Locked | None, remedy: str) -> None:
