@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -16,6 +17,7 @@ from altana.app.theme.style import apply_theme
 from altana.app.window import COMPOSE, MainWindow
 from altana.core.hiding import NOTHING_HIDDEN
 from altana.core.patching import CATEGORY
+from altana.core.project import Making, Qualities
 from altana.demo.project import DRAWING, PROJECT
 from altana.storage.project_file import read_project
 
@@ -86,6 +88,9 @@ def shared_window(application: QApplication, demo_files: Path, tmp_path_factory:
 def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     """The window with the demo as it was written."""
     project = read_project(demo_files / PROJECT)
+    # As it will be made, but not as often drawn over itself.
+    quick = Qualities(Making(1, 1), Making(2, 2), Making(3, 3))
+    project = replace(project, qualities=quick)
     shared_window.state.loose = None
     shared_window.bridge.replace_document(project)
     # A test before may have put mends of ours on the model, or taken them back a moment ago.

@@ -539,7 +539,10 @@ def test_the_page_that_turns_panoramas_works_offline_in_a_browser(small: Project
 # ---------------------------------------------------------------------- kills
 
 
-def test_killed_twenty_times_nothing_is_lost_and_the_end_is_the_same(whole: Path, small: Project, demo_copy: Path, tmp_path: Path) -> None:
+@pytest.mark.parametrize("tries", [5, pytest.param(20, marks=pytest.mark.slow)])
+def test_killed_again_and_again_nothing_is_lost_and_the_end_is_the_same(
+    whole: Path, small: Project, demo_copy: Path, tmp_path: Path, tries: int
+) -> None:
     write_project(demo_copy, small)
     assert read_project(demo_copy) == small
     out, job = tmp_path / "out", tmp_path / "job"
@@ -560,7 +563,7 @@ def test_killed_twenty_times_nothing_is_lost_and_the_end_is_the_same(whole: Path
     rng = random.Random(5)
     kills = 0
     lasted = 1.5
-    for _ in range(20):
+    for _ in range(tries):
         child = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
         time.sleep(lasted * rng.uniform(0.3, 1.2))
         kills += child.poll() is None
@@ -571,7 +574,7 @@ def test_killed_twenty_times_nothing_is_lost_and_the_end_is_the_same(whole: Path
             # What is visible under its name is whole, and what it will be in the end.
             if not Path(name).name.startswith(".") and BEFORE_FOLDER not in name:
                 assert whole_now[name] == data, name
-    assert kills >= 8
+    assert kills >= tries * 2 // 5
     last = subprocess.run(command, capture_output=True, text=True, timeout=200)
     assert last.returncode == 0, last.stderr
     end = {name: data for name, data in files_of(out).items() if BEFORE_FOLDER not in name and not Path(name).name.startswith(".")}

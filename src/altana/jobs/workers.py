@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -70,7 +71,18 @@ from altana.jobs.service import Desk, Task, Work
 from altana.render.panorama import FACES, Place, face_size, face_view, stitched
 from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
 
-LOOKS: dict[str, Quality] = {"coarse": COARSE, "full": FULL, "still": STILL}
+#: How often a picture at rest in the window is drawn over itself; fewer where drawing is slow.
+PASSES_SETTING = "ALTANA_FRAME_PASSES"
+
+
+def looks() -> dict[str, Quality]:
+    """How coarse, full and resting pictures of the window are drawn."""
+    told = os.environ.get(PASSES_SETTING, "")
+    passes = min(max(int(told), 1), 64) if told.isdigit() else STILL.passes
+    return {"coarse": COARSE, "full": FULL, "still": replace(STILL, passes=passes)}
+
+
+LOOKS = looks()
 
 
 @dataclass(slots=True)
