@@ -24,11 +24,12 @@ BUILD = ROOT / "build"
 
 
 @pytest.fixture(scope="session", autouse=True)
-def _cache() -> None:
+def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
     os.environ.setdefault("ALTANA_CACHE", str(BUILD / "test-cache"))
     # Resting pictures of windows are drawn twice over instead of eight times: the tests look at what is shown, not at its grain.
     os.environ.setdefault("ALTANA_FRAME_PASSES", "2")
     os.environ.setdefault("ALTANA_STATE", str(BUILD / "test-state"))
+    os.environ["ALTANA_AUTOSAVE"] = str(tmp_path_factory.mktemp("autosave"))
     # Whatever a test does, the machine stays on.
     os.environ["ALTANA_SWITCH_OFF"] = "pretend"
 

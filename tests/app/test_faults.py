@@ -22,7 +22,7 @@ from altana.app.workspace.notices import MOST_TIMES, Notice, Notices, Offer, Wei
 from altana.core.edits.cameras import set_camera
 from altana.core.errors import Refused
 from altana.core.project import Project
-from altana.jobs.orders import Failure, LightProgress, Reply, See, Survey
+from altana.jobs.orders import Failure, Reply, See, Survey
 from altana.jobs.service import Answer, Task
 from altana.storage.log import log_file, start_log, stop_log
 from tests.app.conftest import press, until
@@ -149,22 +149,9 @@ def test_the_log_is_written_and_stays_small(tmp_path: object, monkeypatch: pytes
 
 @pytest.fixture
 def child(application: QApplication) -> Iterator[Child]:
-    made = Child("tests.app.test_faults:dying", "dying")
+    made = Child("tests.stumbling:worker", "stumbling")
     yield made
     made.close()
-
-
-def dying(desk: object) -> Callable[[Task], None]:
-    """A worker that dies of one order, fails at another, and does a third."""
-
-    def work(task: Task) -> None:
-        if isinstance(task.order, See):
-            os._exit(1)
-        if isinstance(task.order, Survey):
-            raise RuntimeError("the worker stumbled")
-        desk.answer(task, LightProgress(1.0))  # type: ignore[attr-defined]
-
-    return work
 
 
 def test_a_child_that_fails_says_at_what_and_sends_its_stack(child: Child, caplog: pytest.LogCaptureFixture) -> None:
