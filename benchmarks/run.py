@@ -258,8 +258,8 @@ def window() -> None:
     from PySide6.QtGui import QMouseEvent
     from PySide6.QtWidgets import QApplication
 
+    from altana.app.shell.window import MainWindow
     from altana.app.theme.style import apply_theme
-    from altana.app.window import MainWindow
 
     _, path = demo()
     application = QApplication([])

@@ -23,8 +23,8 @@ from PySide6.QtCore import QEvent, QEventLoop, QPointF, QSettings, Qt, QTimer
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
+from altana.app.shell.window import WALK, MainWindow
 from altana.app.theme.style import apply_theme
-from altana.app.window import WALK, MainWindow
 from altana.core.edits.cameras import add_camera
 from altana.core.project import Camera, ModelRef, Project
 from altana.demo.project import PROJECT, write_demo

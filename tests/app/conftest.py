@@ -13,8 +13,8 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
+from altana.app.shell.window import COMPOSE, MainWindow
 from altana.app.theme.style import apply_theme
-from altana.app.window import COMPOSE, MainWindow
 from altana.core.hiding import NOTHING_HIDDEN
 from altana.core.patching import CATEGORY
 from altana.core.project import Making, Qualities

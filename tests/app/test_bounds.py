@@ -13,8 +13,8 @@ from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
-from altana.app.drawings.aids import AIDS, hatched
-from altana.app.window import MODEL, MainWindow
+from altana.app.canvas.aids import AIDS, hatched
+from altana.app.shell.window import MODEL, MainWindow
 from altana.core.edits.bounds import near_fixed, with_far, with_near
 from altana.core.edits.cameras import add_camera, change_camera, set_camera
 from altana.core.project import Camera

@@ -12,8 +12,8 @@ from PySide6.QtGui import QColor, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit, QSlider
 
+from altana.app.shell.window import MainWindow
 from altana.app.theme.tokens import DARK, LIGHT, Tokens
-from altana.app.window import MainWindow
 from altana.core.edits.cameras import set_camera
 from altana.core.project import Camera
 from altana.demo.larkwater import LANDING_M

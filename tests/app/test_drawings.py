@@ -11,7 +11,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from altana.app.window import MainWindow
+from altana.app.shell.window import MainWindow
 from altana.core.camera.view import View
 from altana.core.edits.cameras import set_camera
 from tests.app.conftest import drag, press, until

@@ -15,7 +15,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QApplication
 
 from altana.app.shell.notice_bar import NoticeBar
-from altana.app.window import MainWindow
+from altana.app.shell.window import MainWindow
 from altana.app.workspace.background import Background, Newest
 from altana.app.workspace.child import Child
 from altana.app.workspace.notices import MOST_TIMES, Notice, Notices, Offer, Weight

@@ -18,13 +18,13 @@ from PySide6.QtGui import QDropEvent, QImage, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QToolButton
 
-from altana.app.desks.handover import LIST, RESULTS, HandOverDesk
-from altana.app.drawings.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, image_of, pixels_of
-from altana.app.figures import FiguresDialog
-from altana.app.production import Production, State
-from altana.app.settings.curve import CurveEditor
+from altana.app.canvas.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, image_of, pixels_of
+from altana.app.hand_over.curve import CurveEditor
+from altana.app.hand_over.desk import LIST, RESULTS, HandOverDesk
+from altana.app.shell.window import HAND_OVER, MainWindow
+from altana.app.theme.figures import FiguresDialog
 from altana.app.theme.tokens import LIGHT
-from altana.app.window import HAND_OVER, MainWindow
+from altana.app.workspace.production import Production, State
 from altana.core.edits.shots import add_shots, change_shots, checked_tone, start_values
 from altana.core.project import FILM, LINES, MATERIALS, PANORAMA, PICTURE, USUAL_QUALITIES, Project, Shot, Tone
 from altana.jobs.film import BEFORE_FOLDER

@@ -11,8 +11,8 @@ import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 
-from altana.app.drawings.picture_view import pixels_of
-from altana.app.window import COMPOSE, MainWindow
+from altana.app.canvas.picture_view import pixels_of
+from altana.app.shell.window import COMPOSE, MainWindow
 from altana.core.edits.cameras import change_camera
 from altana.core.edits.shots import add_shots, change_shots, start_values
 from altana.core.project import PANORAMA, STILL, Project

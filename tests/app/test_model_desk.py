@@ -12,9 +12,9 @@ from PySide6.QtCore import QMimeData, QModelIndex, QPoint, Qt
 from PySide6.QtGui import QStandardItem
 from PySide6.QtTest import QTest
 
-from altana.app.desks.tree import HERE, KIND, PICTURES, ObjectTree
-from altana.app.search import Entry, best, rank
-from altana.app.window import COMPOSE, MODEL, MainWindow
+from altana.app.model.tree import HERE, KIND, PICTURES, ObjectTree
+from altana.app.shell.search import Entry, best, rank
+from altana.app.shell.window import COMPOSE, MODEL, MainWindow
 from altana.core.edits.cameras import add_camera, set_camera
 from altana.core.project import Camera, LeftOut, ModelRef, Project
 from altana.storage import autosave

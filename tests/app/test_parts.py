@@ -10,14 +10,14 @@ from PySide6.QtGui import QDragEnterEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMessageBox, QSizePolicy
 
-from altana.app import files as files_module
-from altana.app.bridge import Bridge
-from altana.app.drawings.picture_view import pixels_of
-from altana.app.export import ExportSheet
-from altana.app.state import ViewState
+from altana.app.shell import files as files_module
+from altana.app.canvas.picture_view import pixels_of
+from altana.app.shell.export import ExportSheet
+from altana.app.shell.window import MainWindow
 from altana.app.theme.widgets import Group, NumberField, OneLine, Segments
-from altana.app.window import MainWindow
+from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.notices import Notices
+from altana.app.workspace.view_state import ViewState
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.shots import set_making
 from altana.core.errors import UserError
@@ -251,7 +251,7 @@ def test_the_project_menu_and_the_camera_menu(window: MainWindow) -> None:
 
 
 def test_without_a_display_it_says_so(monkeypatch: pytest.MonkeyPatch) -> None:
-    from altana.app.main import start
+    from altana.app.shell.main import start
 
     for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"):
         monkeypatch.delenv(name, raising=False)

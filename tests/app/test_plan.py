@@ -11,9 +11,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from altana.app.drawings.guides import guide_lines
-from altana.app.drawings.sheet import lines_path, outlines_path, path_of
-from altana.app.window import MainWindow
+from altana.app.canvas.guides import guide_lines
+from altana.app.canvas.sheet import lines_path, outlines_path, path_of
+from altana.app.shell.window import MainWindow
 from altana.core.edits.cameras import add_camera, set_camera
 from altana.core.geometry.drawing import Outline
 from altana.core.project import GUIDES, Camera, Project

@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 
-from altana.app.window import MainWindow
+from altana.app.shell.window import MainWindow
 from altana.core.edits.cameras import add_camera, set_camera
 from altana.core.edits.keeping import add_variant, set_many
 from altana.core.hiding import Hiding

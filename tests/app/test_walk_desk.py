@@ -10,7 +10,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QPushButton
 
-from altana.app.window import WALK, MainWindow
+from altana.app.shell.window import WALK, MainWindow
 from altana.core.edits.walks import add_walk, set_walk
 from altana.core.project import CORNER, Walk, WalkKey
 from tests.app.conftest import drag, enter, press, until

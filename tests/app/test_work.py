@@ -12,8 +12,8 @@ from PySide6.QtCore import QObject, QSettings, Qt
 from PySide6.QtGui import QPainterPath
 from PySide6.QtTest import QTest
 
-from altana.app import main as start_module
-from altana.app.window import COMPOSE, WALK, MainWindow
+from altana.app.shell import main as start_module
+from altana.app.shell.window import COMPOSE, WALK, MainWindow
 from altana.core.edits.walks import set_walk
 from altana.render.encode import film_facts
 from altana.storage.project_file import from_json, to_json

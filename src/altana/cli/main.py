@@ -70,7 +70,7 @@ def commands() -> None:
 def open_(file: Path | None) -> None:
     """Open the window, with a project or a model."""
     # The window is loaded only here: everything else works without it.
-    window = importlib.import_module("altana.app.main")
+    window = importlib.import_module("altana.app.shell.main")
     sys.exit(window.start(file))
 
 

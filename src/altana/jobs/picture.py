@@ -436,8 +436,13 @@ def camera_json(project: Project, item: Picture | Pano) -> str:
 
 
 def read_master(path: Path) -> Master:
-    """A master as it was kept; the file holds its light multiplied by its coverage."""
-    return _uncovered(*exr_master(path))
+    """A master as it was kept; the file holds its light multiplied by its coverage.  Raises UserError for one that cannot be read."""
+    try:
+        kept = exr_master(path)
+    except Exception as error:
+        # The library has kinds of errors of its own beside plain RuntimeError.
+        raise UserError(f"{path.name} cannot be read: {error}. Make the row once more.") from error
+    return _uncovered(*kept)
 
 
 def _as_kept(master: Master) -> Master:

@@ -7,8 +7,8 @@ from typing import TypeVar
 
 from PySide6.QtCore import QObject, Signal
 
-from altana.app.bridge import Bridge
-from altana.app.state import ViewState
+from altana.app.workspace.bridge import Bridge
+from altana.app.workspace.view_state import ViewState
 from altana.core.edits.cameras import change_camera, checked, stays_plumb
 from altana.core.project import Camera, Project
 

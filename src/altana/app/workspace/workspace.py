@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from altana.app.bridge import Bridge
-from altana.app.checks import CheckBook
-from altana.app.exposing import Exposing
-from altana.app.scene import Studio
-from altana.app.state import ViewState
 from altana.app.workspace.background import Background
+from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.camera_edits import CameraEdits
+from altana.app.workspace.check_book import CheckBook
+from altana.app.workspace.exposing import Exposing
 from altana.app.workspace.notices import Notices
+from altana.app.workspace.scene import Studio
+from altana.app.workspace.view_state import ViewState
 from altana.core.project import Project
 
 

@@ -1,0 +1,1 @@
+"""The Compose desk: standing, aiming and framing cameras."""

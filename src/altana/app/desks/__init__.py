@@ -1,1 +1,0 @@
-"""The desks: Compose and Walk."""

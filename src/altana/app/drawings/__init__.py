@@ -1,1 +1,0 @@
-"""The Frame and the drawings."""

@@ -1,0 +1,98 @@
+"""A stand-in phone below a panorama: its turning sensor as sliders, or as a recorded motion; and what a host says."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QSlider, QVBoxLayout
+
+from altana.app.canvas.look_round import LookRound
+from altana.app.theme.widgets import OneLine, button, label
+from altana.core.errors import UserError
+from altana.jobs.panoramas import host_says, recorded_motion, seen_by_phone
+
+
+class PhonePanel(QFrame):
+    """Turns a LookRound as a phone would turn a page."""
+
+    def __init__(self, view: LookRound) -> None:
+        super().__init__()
+        self._view = view
+        self.setObjectName("chrome")
+        self.setFixedHeight(64)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 4, 12, 4)
+        column.setSpacing(2)
+        self.verdict = OneLine("quiet")
+        column.addWidget(self.verdict)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(label("Phone", "quiet"))
+        self.alpha = self._slider("Turned", "How far the phone is turned about the vertical", 0, 359, 0)
+        self.beta = self._slider("Tipped", "How far the phone is tipped: upright in the middle", 1, 179, 90)
+        for name, part in (("turned", self.alpha), ("tipped", self.beta)):
+            row.addWidget(label(name, "quiet"))
+            row.addWidget(part, 1)
+        self.motion = button(
+            "Play a motion", "small", "A recorded turning of a phone: once round, with a look up and a look down", self._toggle
+        )
+        row.addWidget(self.motion)
+        column.addLayout(row)
+        self._path = recorded_motion()
+        self._since = 0.0
+        self._clock = QTimer(self)
+        self._clock.setInterval(33)
+        self._clock.timeout.connect(self._tick)
+
+    def _slider(self, name: str, tip: str, low: int, high: int, value: int) -> QSlider:
+        made = QSlider(Qt.Orientation.Horizontal)
+        made.setRange(low, high)
+        made.setValue(value)
+        made.setAccessibleName(f"Phone {name.lower()}")
+        made.setToolTip(tip)
+        made.valueChanged.connect(self._turned)
+        return made
+
+    def show_file(self, path: Path) -> None:
+        """What the stand-in host says of a file."""
+        self._stop()
+        try:
+            said = host_says(path)
+        except UserError as error:
+            self.verdict.setText(f"! {error.sentence}")
+            return
+        self.verdict.setToolTip("\n".join(said.reasons))
+        self.verdict.setText(f"✓ {said.reasons[0]}" if said.taken else f"! A host would not take it as a panorama: {said.reasons[0]}")
+
+    def _turned(self) -> None:
+        heading, tilt = seen_by_phone(float(self.alpha.value()), float(self.beta.value()))
+        self._view.turn(heading, tilt)
+
+    def _toggle(self) -> None:
+        if self._clock.isActive():
+            self._stop()
+        else:
+            self._since = time.monotonic()
+            self.motion.setText("Stop")
+            self._clock.start()
+
+    def _stop(self) -> None:
+        self._clock.stop()
+        self.motion.setText("Play a motion")
+
+    def _tick(self) -> None:
+        now = time.monotonic() - self._since
+        if now >= self._path[-1, 0]:
+            self._stop()
+            return
+        row = int(np.searchsorted(self._path[:, 0], now))
+        heading, tilt = seen_by_phone(*self._path[row, 1:].tolist())
+        self._view.turn(heading, tilt)
+
+    def hideEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        """Out of sight it stops."""
+        self._stop()
+        super().hideEvent(event)

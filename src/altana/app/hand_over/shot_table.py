@@ -1,0 +1,271 @@
+"""The shot list as a table: one row a file, with its picture, how it is drawn, its size, name, expected time and state."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPen
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QHeaderView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableWidget,
+    QTableWidgetItem,
+)
+
+from altana.app.theme.style import text_font
+from altana.app.theme.tokens import Tokens
+from altana.app.workspace.production import ASIDE, DRAWING, MADE, Piece
+from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
+from altana.core.styles import called
+from altana.jobs.estimates import bytes_for, seconds_of
+from altana.jobs.paces import Pace, known_paces
+from altana.jobs.requests import Film, Item
+from altana.jobs.shotlist import Row
+
+COLUMNS = ("", "Picture", "Of", "Drawn", "Size", "File", "Expected", "State")
+WIDTHS = (44, 86, 0, 84, 104, 0, 74, 96)
+ROW_PX = 52
+ON, THUMB, SUBJECT, DRAWN, SIZE, FILE, EXPECTED, STATE = range(8)
+KINDS = {"png": "PNG", "png16": "PNG 16", "jpg": "JPEG", "tif": "TIFF 16", "exr": "EXR"}
+
+
+class ShotTable(QTableWidget):
+    """Shows rows; ``switched(shot id, on)`` by the box in front, ``moved(by)`` and ``removed()`` by keys."""
+
+    switched = Signal(str, bool)
+    moved = Signal(int)
+    removed = Signal()
+
+    def __init__(self, tokens: Tokens, image_of: Callable[[Row], QImage | None]) -> None:
+        super().__init__(0, len(COLUMNS))
+        self._tokens, self.image_of = tokens, image_of
+        self.rows: tuple[Row, ...] = ()
+        self._project = Project()
+        self._paces: dict[str, Pace] = {}
+        self.pieces: dict[str, Piece] = {}
+        self.setHorizontalHeaderLabels(list(COLUMNS))
+        self.setAccessibleName("Shot list")
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setShowGrid(False)
+        self.setWordWrap(True)
+        self.verticalHeader().hide()
+        self.verticalHeader().setDefaultSectionSize(ROW_PX)
+        header = self.horizontalHeader()
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        header.setHighlightSections(False)
+        for column, wide in enumerate(WIDTHS):
+            header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed if wide else QHeaderView.ResizeMode.Stretch)
+            if wide:
+                self.setColumnWidth(column, wide)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setItemDelegate(_Painted(self, tokens))
+        self.itemChanged.connect(self._box)
+
+    def show_rows(self, project: Project, rows: Sequence[Row]) -> None:
+        """Other rows, or the same changed; what is chosen stays chosen."""
+        chosen = set(self.chosen)
+        self._project, self.rows, self._paces = project, tuple(rows), known_paces()
+        self.blockSignals(True)
+        self.setRowCount(len(rows))
+        for number, row in enumerate(rows):
+            self._fill(number, row)
+        self.clearSelection()
+        model = self.selectionModel()
+        for number, row in enumerate(rows):
+            if row.shot.id in chosen:
+                model.select(self.model().index(number, 0), model.SelectionFlag.Select | model.SelectionFlag.Rows)
+        self.blockSignals(False)
+        self.itemSelectionChanged.emit()
+
+    def show_pieces(self, pieces: dict[str, Piece]) -> None:
+        """How far the run is with each file."""
+        self.pieces = pieces
+        self.viewport().update()
+
+    @property
+    def chosen(self) -> list[str]:
+        """Ids of the chosen rows, in their order."""
+        numbers = sorted({index.row() for index in self.selectedIndexes()})
+        return [self.rows[number].shot.id for number in numbers if number < len(self.rows)]
+
+    def choose(self, shot_ids: Sequence[str]) -> None:
+        """Choose rows by id."""
+        self.blockSignals(True)
+        self.clearSelection()
+        model = self.selectionModel()
+        for number, row in enumerate(self.rows):
+            if row.shot.id in shot_ids:
+                model.select(self.model().index(number, 0), model.SelectionFlag.Select | model.SelectionFlag.Rows)
+        self.blockSignals(False)
+        self.itemSelectionChanged.emit()
+
+    def _fill(self, number: int, row: Row) -> None:
+        shot = row.shot
+        box = QTableWidgetItem(f"{number + 1}")
+        box.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsUserCheckable)
+        box.setCheckState(Qt.CheckState.Checked if shot.on else Qt.CheckState.Unchecked)
+        box.setToolTip("Made with the list, or left out of it for now")
+        self.setItem(number, ON, box)
+        texts = (
+            "",
+            self._subject(row),
+            _drawn_text(shot),
+            _size_text(row.item, shot),
+            row.file or row.wrong,
+            "" if row.item is None else _expected(row.item, shot, self._project, self._paces),
+            "",
+        )
+        for column, text in enumerate(texts, 1):
+            item = QTableWidgetItem(text)
+            item.setToolTip(row.wrong or text)
+            self.setItem(number, column, item)
+
+    def _subject(self, row: Row) -> str:
+        shot, item = row.shot, row.item
+        subject = self._project.walk(shot.subject) if shot.kind == FILM else self._project.camera(shot.subject)
+        name = subject.name if subject is not None else "gone"
+        if shot.kind == PANORAMA:
+            return f"{name}\nstereo panorama" if shot.stereo_m else f"{name}\npanorama"
+        if shot.kind == FILM:
+            return f"{name}\n{'turntable' if isinstance(item, Film) and item.walk.turntable is not None else 'walk'}"
+        return f"{name}\n{item.camera.format_name if item is not None and not isinstance(item, Film) else ''}" + (
+            " · region" if shot.region else ""
+        )
+
+    def _box(self, item: QTableWidgetItem) -> None:
+        if item.column() == ON and item.row() < len(self.rows):
+            shot, on = self.rows[item.row()].shot, item.checkState() == Qt.CheckState.Checked
+            if shot.on != on:
+                self.switched.emit(shot.id, on)
+
+    def event(self, event) -> bool:  # type: ignore[no-untyped-def]
+        """Control with up and down, and Delete, mean rows here, not what they mean in the rest of the window."""
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            if event.key() == Qt.Key.Key_Delete or (control and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down)):
+                event.accept()
+                return True
+        return bool(super().event(event))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Control with up and down moves rows; Delete takes them out."""
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.moved.emit(-1 if event.key() == Qt.Key.Key_Up else 1)
+        elif event.key() == Qt.Key.Key_Delete:
+            self.removed.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class _Painted(QStyledItemDelegate):
+    """Paints the small picture and the state; everything else is text."""
+
+    def __init__(self, table: ShotTable, tokens: Tokens) -> None:
+        super().__init__(table)
+        self._table, self._tokens = table, tokens
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        """All rows are as high."""
+        return QSize(40, ROW_PX)
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:
+        """One cell."""
+        table, number = self._table, index.row()
+        if number >= len(table.rows) or index.column() not in (THUMB, STATE, FILE):
+            super().paint(painter, option, index)
+            return
+        row = table.rows[number]
+        painter.save()
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        box = QRectF(option.rect)
+        painter.fillRect(box, QColor(self._tokens.verdigris if chosen else self._tokens.leaf))
+        ink = QColor(self._tokens.on_verdigris if chosen else self._tokens.ink)
+        if index.column() == THUMB:
+            self._picture(painter, box.adjusted(4, 4, -4, -4), row)
+        elif index.column() == FILE:
+            self._file(painter, box.adjusted(6, 2, -6, -2), row, ink, chosen)
+        else:
+            self._state(painter, box.adjusted(6, 0, -6, 0), row, ink)
+        painter.restore()
+
+    def _picture(self, painter: QPainter, box: QRectF, row: Row) -> None:
+        image = self._table.image_of(row)
+        if image is None:
+            painter.setPen(QPen(QColor(self._tokens.rule), 1.0))
+            painter.setBrush(QColor(self._tokens.paper))
+            painter.drawRoundedRect(box.adjusted(2, 2, -2, -2), 3, 3)
+            painter.setPen(QColor(self._tokens.pencil))
+            painter.setFont(text_font(8))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "film" if row.shot.kind == FILM else "…")
+            return
+        scale = min(box.width() / image.width(), box.height() / image.height())
+        wide, high = image.width() * scale, image.height() * scale
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        place = QRectF(box.center().x() - wide / 2, box.center().y() - high / 2, wide, high)
+        painter.drawImage(place, image)
+        # White paper would not be told from the table.
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(QColor(self._tokens.rule), 1.0))
+        painter.drawRect(place.adjusted(0.5, 0.5, -0.5, -0.5))
+
+    def _file(self, painter: QPainter, box: QRectF, row: Row, ink: QColor, chosen: bool) -> None:
+        painter.setFont(text_font(9))
+        if row.wrong:
+            painter.setPen(QColor(self._tokens.on_verdigris if chosen else self._tokens.brick))
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, f"! {row.wrong}")
+            return
+        folder, _, name = row.file.rpartition("/")
+        painter.setPen(ink)
+        metrics = painter.fontMetrics()
+        half = box.height() / 2
+        shown = metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, int(box.width()))
+        painter.drawText(QRectF(box.x(), box.y(), box.width(), half), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, shown)
+        painter.setPen(ink if chosen else QColor(self._tokens.pencil))
+        shown = metrics.elidedText(folder or "–", Qt.TextElideMode.ElideMiddle, int(box.width()))
+        painter.drawText(QRectF(box.x(), box.y() + half, box.width(), half), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, shown)
+
+    def _state(self, painter: QPainter, box: QRectF, row: Row, ink: QColor) -> None:
+        piece = self._table.pieces.get(row.file)
+        painter.setFont(text_font(9))
+        painter.setPen(ink)
+        if piece is None:
+            return
+        text = {MADE: f"✓ {piece.took:.0f} s", ASIDE: "! set aside", DRAWING: f"{piece.share:.0%}"}.get(piece.state, "waiting")
+        painter.drawText(box.adjusted(0, 0, 0, -8 if piece.state == DRAWING else 0), Qt.AlignmentFlag.AlignVCenter, text)
+        if piece.state == DRAWING:
+            bar = QRectF(box.x(), box.center().y() + 8, box.width(), 4)
+            painter.fillRect(bar, QColor(self._tokens.rule))
+            painter.fillRect(QRectF(bar.x(), bar.y(), bar.width() * piece.share, bar.height()), ink)
+
+
+def _drawn_text(shot: Shot) -> str:
+    """How a row is drawn, and what is special about it."""
+    if shot.background == TRANSPARENT:
+        return f"{shot.rendition}, no background"
+    return f"{shot.rendition}\n{called(shot.style)}" if shot.rendition in (LINES, PENCIL) else shot.rendition
+
+
+def _size_text(item: Item | None, shot: Shot) -> str:
+    if item is None:
+        return ""
+    kind = KINDS.get(shot.file, shot.file.upper())
+    high = item.height_px * (2 if shot.stereo_m else 1)
+    wide = item.width_px
+    if shot.region is not None and not isinstance(item, Film):
+        view = item.view() if hasattr(item, "view") else None
+        wide, high = (view.width_px, view.height_px) if view is not None else (wide, high)
+    dpi = f"\n{kind} · {shot.dpi:g} dpi" if shot.dpi else f"\n{kind} · {shot.quality}"
+    return f"{wide} × {high}{dpi}"
+
+
+def _expected(item: Item, shot: Shot, project: Project, paces: dict[str, Pace]) -> str:
+    seconds = seconds_of(item, shot.quality, project.qualities, paces)
+    size = bytes_for(item, shot.quality)
+    time = f"{seconds:.0f} s" if seconds < 90 else f"{seconds / 60:.0f} min"
+    return f"{time}\n{size / 1e6:.1f} MB"

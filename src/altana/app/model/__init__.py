@@ -1,0 +1,1 @@
+"""The Model desk: objects, problems, reload, coverage."""

@@ -1,1 +1,0 @@
-"""The settings beside the Frame."""

@@ -1,0 +1,217 @@
+"""The sheet that asks what stills or which film to make, and where."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
+
+from altana.app.theme.widgets import NumberField, Segments, button, check_box, label, menu_button
+from altana.app.workspace.work import Order
+from altana.core.conventions import parse_rate
+from altana.core.errors import UserError
+from altana.core.project import QUALITY_WORDS, RENDITIONS, Project, Qualities, Walk
+from altana.jobs.estimates import about, bytes_for, seconds_for
+from altana.jobs.requests import Film, Part, request_for
+from altana.render.encode import CONTAINERS, CORNERS, FILM_KINDS, SEQUENCES, STAMPS, Stamp
+
+
+class ExportSheet(QDialog):
+    """Asks for quality, size, kind and folder, and for the part of a walk; ``order()`` says what was chosen."""
+
+    def __init__(
+        self, parent: QWidget, title: str, what: str, folder: Path, size: str, qualities: Qualities, walk: Walk | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.setMinimumWidth(460)
+        film = walk is not None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 18, 22, 18)
+        column.setSpacing(12)
+        column.addWidget(label(title, "title"))
+        told = label(what, "quiet")
+        told.setWordWrap(True)
+        column.addWidget(told)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(12)
+        grid.setVerticalSpacing(9)
+        self.quality = Segments([(word.capitalize(), f"Passes: {qualities.of(word).film_passes}") for word in QUALITY_WORDS])
+        self.quality.take(1)
+        self._quality = 1
+        self.quality.chosen.connect(self._take_quality)
+        self.size_choice = QComboBox()
+        self.size_choice.setEditable(False)
+        self.size_choice.setAccessibleName("Size")
+        self.size_choice.setToolTip("Largest width and height; every camera keeps its proportion")
+        self.size_choice.addItems([f"As set ({size})", "Half", "Quarter"])
+        self.kind = QComboBox()
+        self.kind.setAccessibleName("Kind")
+        words = {**{name: item.words for name, item in CONTAINERS.items()}, **{name: item[1] for name, item in SEQUENCES.items()}}
+        self.kind.addItems([words[name] for name in FILM_KINDS] if film else ["PNG", "JPEG"])
+        self.folder = QLineEdit(str(folder))
+        self.folder.setAccessibleName("Folder")
+        self.folder.setToolTip("Where the files go")
+        browse = button("Choose…", "", "Choose another folder", self._browse)
+        row = QHBoxLayout()
+        row.addWidget(self.folder, 1)
+        row.addWidget(browse)
+        for index, (text, widget) in enumerate((("Quality", self.quality), ("Size", self.size_choice), ("Kind", self.kind))):
+            grid.addWidget(label(text, "quiet"), index, 0)
+            grid.addWidget(widget, index, 1)
+        grid.addWidget(label("Folder", "quiet"), 3, 0)
+        grid.addLayout(row, 3, 1)
+        seconds = walk.seconds if walk else 0.0
+        self._walk = walk
+        self.from_field = NumberField("From", "Second of the walk at which the film begins", "s", 2, 0.5, 0.0, max(0.0, seconds))
+        self.to_field = NumberField("To", "Second of the walk at which the film ends", "s", 2, 0.5, 0.0, max(0.0, seconds))
+        self.from_field.show_value(0.0)
+        self.to_field.show_value(seconds)
+        self.step_choice = QComboBox()
+        self.step_choice.setAccessibleName("Film frames")
+        self.step_choice.setToolTip("Fewer film frames for a quick look; the film lasts as long")
+        self.step_choice.addItems(["Every one", "Every second", "Every fourth"])
+        self.drawn = QComboBox()
+        self.drawn.setAccessibleName("Drawn as")
+        self.drawn.setToolTip("Materials, white card, lines or pencil; lines stand still from film frame to film frame")
+        self.drawn.addItems([name.capitalize() for name in RENDITIONS])
+        self.strip = check_box("Contact strip, a picture a second", "One PNG of small pictures with their times, beside the film")
+        self.keep = check_box("Keep the film frames as PNG", "In a folder beside the film, by number")
+        if film:
+            span = QHBoxLayout()
+            span.setSpacing(8)
+            span.addWidget(self.from_field)
+            span.addWidget(label("to", "quiet"))
+            span.addWidget(self.to_field)
+            grid.addWidget(label("From", "quiet"), 4, 0)
+            grid.addLayout(span, 4, 1)
+            grid.addWidget(label("Film frames", "quiet"), 5, 0)
+            grid.addWidget(self.step_choice, 5, 1)
+            grid.addWidget(label("Drawn as", "quiet"), 6, 0)
+            grid.addWidget(self.drawn, 6, 1)
+            grid.addWidget(label("Stamp", "quiet"), 7, 0)
+            grid.addLayout(self._stamp_row(), 7, 1)
+            grid.addWidget(self.strip, 8, 1)
+            grid.addWidget(self.keep, 9, 1)
+        grid.setColumnStretch(1, 1)
+        column.addLayout(grid)
+        self.expected = label("", "quiet")
+        self.expected.setToolTip("From what was measured on this machine; another light or model takes longer or shorter")
+        if film:
+            column.addWidget(self.expected)
+            for changed in (self.size_choice.activated, self.kind.activated, self.step_choice.activated):
+                changed.connect(self._show_expected)
+            for field in (self.from_field, self.to_field):
+                field.changed.connect(self._show_expected)
+            for box in (self.strip, self.keep):
+                box.toggled.connect(self._show_expected)
+            self._show_expected()
+        buttons = QHBoxLayout()
+        buttons.addStretch(1)
+        buttons.addWidget(button("Cancel", "", "Make nothing (Escape)", self.reject))
+        self.go = button("Make film" if film else "Make stills", "primary", "Start in the background", self.accept)
+        self.go.setDefault(True)
+        buttons.addWidget(self.go)
+        column.addLayout(buttons)
+
+    def _stamp_row(self) -> QHBoxLayout:
+        """What is written into a corner of each film frame, in which corner, how large."""
+        self.stamps = {name: QAction(words, self, checkable=True) for name, words in STAMPS.items()}
+        self.stamp_choice = menu_button("None ▾", "Stamp: what is written into a corner of each film frame", self._fill_stamps)
+        self.corner = QComboBox()
+        self.corner.setAccessibleName("Corner of the stamp")
+        self.corner.setToolTip("The corner that the stamp stands in")
+        self.corner.addItems([name.capitalize() for name in CORNERS])
+        self.corner.setCurrentIndex(CORNERS.index(Stamp().corner))
+        self.stamp_size = NumberField("Stamp size", "Height of the stamp's text, per cent of the film's height", "%", 1, 0.5, 1.0, 20.0)
+        self.stamp_size.show_value(100.0 * Stamp().size)
+        self.stamp_size.setFixedWidth(70)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        for part in (self.stamp_choice, self.corner, self.stamp_size):
+            row.addWidget(part)
+        for action in self.stamps.values():
+            action.toggled.connect(self._show_stamp)
+        self._show_stamp()
+        return row
+
+    def _fill_stamps(self, menu: QMenu) -> None:
+        menu.addActions(list(self.stamps.values()))
+
+    def _show_stamp(self) -> None:
+        chosen = [name for name, action in self.stamps.items() if action.isChecked()]
+        self.stamp_choice.setText(f"{', '.join(chosen).capitalize()} ▾" if chosen else "None ▾")
+        self.corner.setEnabled(bool(chosen))
+        self.stamp_size.setEnabled(bool(chosen))
+
+    def _show_expected(self, *_: object) -> None:
+        """How long it will take and how large it will be."""
+        walk = self._walk
+        if walk is None or not hasattr(self, "expected"):
+            return
+        order = self.order((), (walk.id,))
+        try:
+            made = request_for(Project(), (), (walk,), None, None, order.quality, "png", order.scale / 100.0, order.film, order.part)
+        except UserError as error:
+            self.expected.setText(error.sentence)
+            self.go.setEnabled(False)
+            return
+        if hasattr(self, "go"):
+            self.go.setEnabled(True)
+        (item,) = made.items
+        assert isinstance(item, Film)
+        self.expected.setText(
+            f"{len(item.frames)} film frames: {about(seconds_for(made.items, order.quality, made.project.qualities), bytes_for(item, order.quality))}"
+        )
+
+    def _take_quality(self, index: int) -> None:
+        self._quality = index
+        self._show_expected()
+
+    def _browse(self) -> None:
+        chosen = QFileDialog.getExistingDirectory(self, "Folder for the files", self.folder.text())
+        if chosen:
+            self.folder.setText(chosen)
+
+    @property
+    def scale(self) -> float:
+        """Per cent of the size."""
+        return (100.0, 50.0, 25.0)[max(0, self.size_choice.currentIndex())]
+
+    @property
+    def out(self) -> Path:
+        """The folder."""
+        return Path(self.folder.text()).expanduser()
+
+    def order(self, cameras: tuple[str, ...], walks: tuple[str, ...]) -> Order:
+        """What was chosen, for these cameras and walks."""
+        kind = "jpg" if self.kind.currentText() == "JPEG" else "png"
+        walk = self._walk
+        if walk is None:
+            return Order(cameras, walks, self.scale, kind, QUALITY_WORDS[self._quality])
+        step = (1, 2, 4)[max(0, self.step_choice.currentIndex())]
+        last = self.to_field.value
+        part = Part(
+            self.from_field.value,
+            None if last >= walk.seconds else last,
+            step,
+            max(1, round(parse_rate(walk.rate) / step)) if self.strip.isChecked() else 0,
+            self.keep.isChecked(),
+            Stamp(
+                tuple(name for name, action in self.stamps.items() if action.isChecked()),
+                CORNERS[max(0, self.corner.currentIndex())],
+                self.stamp_size.value / 100.0,
+            ),
+        )
+        film = FILM_KINDS[self.kind.currentIndex()]
+        return Order(
+            cameras,
+            walks,
+            self.scale,
+            kind,
+            QUALITY_WORDS[self._quality],
+            film=film,
+            part=part,
+            drawn=RENDITIONS[max(0, self.drawn.currentIndex())],
+        )

@@ -1,0 +1,64 @@
+"""Starts the window: with a file, with the newest project, or with the demo."""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import platformdirs
+from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtWidgets import QApplication
+
+from altana.app.shell.window import MainWindow
+from altana.app.theme.style import apply_theme
+from altana.core.errors import UserError
+from altana.demo.project import PROJECT, write_demo
+from altana.storage.log import start_log
+
+
+def demo_folder() -> Path:
+    """Where the demo is kept for this user."""
+    return Path(platformdirs.user_data_dir("altana")) / "demo"
+
+
+def start(file: Path | None) -> int:
+    """Run the window until it is closed; the exit code."""
+    if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+        raise UserError("There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help.")
+    start_log()
+    application = QApplication(sys.argv[:1])
+    application.setApplicationName("Altana")
+    apply_theme(application)
+    window = MainWindow(settings=QSettings("Altana", "Altana"))
+    window.notices.listen()
+    window.show()
+    QTimer.singleShot(0, lambda: _first(window, file))
+    return application.exec()
+
+
+def _first(window: MainWindow, file: Path | None) -> None:
+    if file is not None:
+        window.open_path(file)
+        return
+    recent = window.recent()
+    if recent:
+        window.open_path(recent[0])
+        return
+    project = demo_folder() / PROJECT
+    if project.is_file():
+        _open_demo(window, project)
+    else:
+        # Writing the demo takes some seconds, in which the window must answer.
+        window.in_background("Building the demo, the Larkwater ferry terminal", lambda: _written(window, project))
+
+
+def _written(window: MainWindow, project: Path) -> Callable[[], object]:
+    write_demo(demo_folder())
+    return lambda: _open_demo(window, project)
+
+
+def _open_demo(window: MainWindow, project: Path) -> None:
+    if window.open_path(project):
+        window.show_demo_banner()

@@ -1,0 +1,1 @@
+"""The Walk desk: routes, films, their timing and checks."""
