@@ -268,7 +268,7 @@ def window() -> None:
         shown = MainWindow(settings=QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat))
         shown.resize(1280, 800)
         shown.show()
-        shown.open_path(path)
+        shown.files.open_path(path)
 
         def live(seconds: float) -> None:
             loop = QEventLoop()
@@ -281,8 +281,8 @@ def window() -> None:
         pulse.setInterval(2)
         pulse.timeout.connect(lambda: ticks.append(time.perf_counter()))
         arrived: list[str] = []
-        shown.studio.picture.connect(lambda channel, revision, image, look: arrived.append(look) if channel == "frame" else None)
-        plan, camera = shown.plan, shown.state.active
+        shown.workspace.studio.picture.connect(lambda channel, revision, image, look: arrived.append(look) if channel == "frame" else None)
+        plan, camera = shown.compose.plan, shown.workspace.state.active
         assert camera is not None
         at = plan.to_screen(*camera.eye[:2])
 
@@ -305,7 +305,7 @@ def window() -> None:
         print(
             f"  longest silence {gaps.max():.1f} ms, 99 % within {np.percentile(gaps, 99):.1f} ms, {arrived.count('coarse')} pictures came meanwhile"
         )
-        shown.bridge.document.mark_saved()
+        shown.workspace.bridge.document.mark_saved()
         shown.close()
 
 

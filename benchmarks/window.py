@@ -169,41 +169,41 @@ def main() -> None:
     window.show()
     wait(1.0)
     silence = Silence()
-    paints = {"Plan": Paints(window.plan), "Section": Paints(window.section)}
+    paints = {"Plan": Paints(window.compose.plan), "Section": Paints(window.compose.section)}
     started = time.perf_counter()
-    window.open_path(path)
-    while window.studio.scene is None or window.plan._drawing is None or window.frame._image is None:
+    window.files.open_path(path)
+    while window.workspace.studio.scene is None or window.compose.plan._drawing is None or window.compose.frame._image is None:
         wait(0.05)
     print(
-        f"{which}: {len(window.studio.scene.model.faces)} triangles, {len(window.bridge.project.cameras)} cameras, open after {time.perf_counter() - started:.1f} s"
+        f"{which}: {len(window.workspace.studio.scene.model.faces)} triangles, {len(window.workspace.bridge.project.cameras)} cameras, open after {time.perf_counter() - started:.1f} s"
     )
     print("  opening            ", silence.take())
     wait(25.0)
     print("  while light comes  ", silence.take())
     for _ in range(20):
-        window._next_camera(1)
+        window.going.next_camera(1)
         wait(0.25)
     print("  next camera, 20 x  ", silence.take())
     for item in paints.values():
         item.take()
-    camera = window.state.active
+    camera = window.workspace.state.active
     assert camera is not None
-    eye = window.plan.to_screen(*camera.eye[:2])
-    drag(window.plan, eye, eye + QPointF(60, 25), 90)
+    eye = window.compose.plan.to_screen(*camera.eye[:2])
+    drag(window.compose.plan, eye, eye + QPointF(60, 25), 90)
     print("  drag on the plan   ", silence.take())
     for name, item in paints.items():
         print(f"    painting {name:8}", item.take())
     wait(1.0)
     silence.take()
-    middle = QPointF(window.frame.width() / 2, window.frame.height() / 2)
-    drag(window.frame, middle, middle + QPointF(140, 12), 90)
+    middle = QPointF(window.compose.frame.width() / 2, window.compose.frame.height() / 2)
+    drag(window.compose.frame, middle, middle + QPointF(140, 12), 90)
     print("  turn in the Frame  ", silence.take())
     for name, item in paints.items():
         print(f"    painting {name:8}", item.take())
     wait(3.0)
     silence.take()
     copies = [replace(camera, id=f"copy-{n}", name=f"Copy {n}", heading_deg=(camera.heading_deg + n) % 360.0) for n in range(50)]
-    window.bridge.apply("fifty", lambda project: replace(project, cameras=tuple(copies)))
+    window.workspace.bridge.apply("fifty", lambda project: replace(project, cameras=tuple(copies)))
     wait(1.0)
     silence.take()
     started = time.perf_counter()
@@ -213,14 +213,14 @@ def main() -> None:
     print(f"  check all, 50 cameras in {time.perf_counter() - started:.1f} s", silence.take())
     if which == "demo":
         play(window, silence)
-    window.bridge.document.mark_saved()
+    window.workspace.bridge.document.mark_saved()
     window.close()
 
 
 def play(window: MainWindow, silence: Silence) -> None:
     """Play the demo's walk for 20 s in a Frame of 640 x 360, twice: how far what is shown lies behind the clock."""
     window.resize(1960, 1060)
-    window.choose_desk(WALK)
+    window.going.choose_desk(WALK)
     desk = window.walk_desk
     desk.frame.setFixedSize(640 + 2 * 72, 360 + 2 * 14)
     wait(8.0)
@@ -228,14 +228,14 @@ def play(window: MainWindow, silence: Silence) -> None:
     shown: list[tuple[float, int]] = []
     desk.frame.film_frame_shown.connect(lambda number: shown.append((time.perf_counter(), number)))
     for turn in ("first", "second"):
-        window.state.set_moment(0.0)
+        window.workspace.state.set_moment(0.0)
         wait(1.5)
         shown.clear()
         silence.take()
         desk.toggle_play()
         started = time.perf_counter()
         wait(20.0)
-        lasted, moment = time.perf_counter() - started, window.state.moment
+        lasted, moment = time.perf_counter() - started, window.workspace.state.moment
         desk.toggle_play()
         # Of each film frame that came up: how much later than its own moment, in film frames; and how far the clock was off.
         late = np.array([(at - started) * rate - number for at, number in shown if at - started < 20.0])

@@ -77,10 +77,10 @@ def shared_window(application: QApplication, demo_files: Path, tmp_path_factory:
     window = MainWindow(settings=QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
     window.resize(1280, 800)
     window.show()
-    assert window.open_path(folder / PROJECT)
-    until(lambda: window.studio.scene is not None and window.plan._drawing is not None)
+    assert window.files.open_path(folder / PROJECT)
+    until(lambda: window.workspace.studio.scene is not None and window.compose.plan._drawing is not None)
     yield window
-    window.bridge.document.mark_saved()
+    window.workspace.bridge.document.mark_saved()
     window.close()
 
 
@@ -91,36 +91,36 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     # As it will be made, but not as often drawn over itself.
     quick = Qualities(Making(1, 1), Making(2, 2), Making(3, 3))
     project = replace(project, qualities=quick)
-    shared_window.state.loose = None
-    shared_window.bridge.replace_document(project)
+    shared_window.workspace.state.loose = None
+    shared_window.workspace.bridge.replace_document(project)
     # A test before may have put mends of ours on the model, or taken them back a moment ago.
-    until(lambda: (now := shared_window.studio.scene) is not None and now.model.objects[-1].category != CATEGORY)
-    shared_window.choose_desk(COMPOSE)
+    until(lambda: (now := shared_window.workspace.studio.scene) is not None and now.model.objects[-1].category != CATEGORY)
+    shared_window.going.choose_desk(COMPOSE)
     shared_window.compose.compare(False)
     shared_window.compose.arm(False)
     shared_window.compose.check_all(False)
-    shared_window.frame.aids.clear()
-    shared_window.plan.show_unseen(frozenset())
-    shared_window.state.hide(NOTHING_HIDDEN)
-    shared_window.state.choose_object("")
-    shared_window.settings_panel.lens.hold.setChecked(False)
-    shared_window.state.forget_views()
-    shared_window.plan.arm(False)
-    shared_window.state.select("cam-01")
+    shared_window.compose.frame.aids.clear()
+    shared_window.compose.plan.show_unseen(frozenset())
+    shared_window.workspace.state.hide(NOTHING_HIDDEN)
+    shared_window.workspace.state.choose_object("")
+    shared_window.compose.settings.lens.hold.setChecked(False)
+    shared_window.workspace.state.forget_views()
+    shared_window.compose.plan.arm(False)
+    shared_window.workspace.state.select("cam-01")
     shared_window.notice_bar.hide()
     shared_window.activateWindow()
-    shared_window.frame.setFocus()
-    scene = shared_window.studio.scene
+    shared_window.compose.frame.setFocus()
+    scene = shared_window.workspace.studio.scene
     assert scene is not None
-    if shared_window.plan.storey != scene.model.storeys[0]:
-        shared_window.plan.choose_storey(scene.model.storeys[0])
-    shared_window.plan.fit()
+    if shared_window.compose.plan.storey != scene.model.storeys[0]:
+        shared_window.compose.plan.choose_storey(scene.model.storeys[0])
+    shared_window.compose.plan.fit()
     return shared_window
 
 
 def press_card(window: MainWindow, camera_id: str, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
     """A press on a camera's card in the strip, brought to sight first."""
-    view, rows = window.strip.view, window.strip.rows
+    view, rows = window.compose.strip.view, window.compose.strip.rows
     number = next(index for index, row in enumerate(rows.rows) if getattr(row, "id", "") == camera_id)
     view.scrollTo(rows.index(number))
     QApplication.processEvents()

@@ -25,19 +25,19 @@ OFFICE = Camera("", "Office across", (1.1, 10.8, 1.6), 270.0, focal_mm=35.0, aim
 
 
 def active(window: MainWindow) -> Camera:
-    camera = window.state.active
+    camera = window.workspace.state.active
     assert camera is not None
     return camera
 
 
 def stand(window: MainWindow, camera: Camera) -> Camera:
     """Add a camera and choose it."""
-    window.state.select(window.bridge.apply_adding("x", lambda p: add_camera(p, camera)))
+    window.workspace.state.select(window.workspace.bridge.apply_adding("x", lambda p: add_camera(p, camera)))
     return active(window)
 
 
 def unfold(window: MainWindow, name: str) -> None:
-    group = window.settings_panel.groups[name]
+    group = window.compose.settings.groups[name]
     if group.folded:
         group.fold()
 
@@ -52,7 +52,7 @@ def checked(window: MainWindow) -> None:
 
 def test_a_camera_kept_plumb_rises_when_it_is_turned_up(window: MainWindow) -> None:
     unfold(window, "verticals")
-    panel, frame = window.settings_panel, window.frame
+    panel, frame = window.compose.settings, window.compose.frame
     press(panel.verticals.kept)
     assert active(window).kept_plumb
     frame.choose_way("turn")
@@ -63,7 +63,7 @@ def test_a_camera_kept_plumb_rises_when_it_is_turned_up(window: MainWindow) -> N
     assert camera.rise_mm > 2.0
     assert camera.view().lean_deg() == 0.0
     enter(panel.direction.tilt, "70")
-    limit = window.bridge.project.limits.steepest_rise_deg
+    limit = window.workspace.bridge.project.limits.steepest_rise_deg
     assert active(window).tilt_deg == 0.0
     assert math.degrees(math.atan2(active(window).rise_mm, active(window).focal_mm)) == pytest.approx(limit)
     press(panel.verticals.kept)
@@ -73,23 +73,23 @@ def test_a_camera_kept_plumb_rises_when_it_is_turned_up(window: MainWindow) -> N
 
 def test_new_cameras_are_kept_plumb_unless_told_otherwise(window: MainWindow) -> None:
     for kept in (True, False):
-        if window.state.plumb_new != kept:
-            window._toggle_plumb_new()
+        if window.workspace.state.plumb_new != kept:
+            window.cameras.toggle_plumb_new()
         window.compose.arm(True)
-        drag(window.plan, window.plan.to_screen(9.0, 5.0), window.plan.to_screen(9.0, 9.0))
+        drag(window.compose.plan, window.compose.plan.to_screen(9.0, 5.0), window.compose.plan.to_screen(9.0, 9.0))
         assert active(window).kept_plumb is kept
-    window._toggle_plumb_new()
+    window.cameras.toggle_plumb_new()
 
 
 def test_rise_is_typed_in_mm_or_as_a_share_and_dragged_in_the_frame(window: MainWindow) -> None:
     unfold(window, "verticals")
-    panel, frame = window.settings_panel, window.frame
+    panel, frame = window.compose.settings, window.compose.frame
     enter(panel.verticals.rise, "20 %")
     assert active(window).rise_mm == pytest.approx(0.2 * 20.25)
     enter(panel.verticals.cross, "-3")
     assert active(window).cross_mm == -3.0
     assert panel.verticals.shares.text().startswith("+20 %")
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", rise_mm=0.0, cross_mm=0.0))
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", rise_mm=0.0, cross_mm=0.0))
     frame.setFocus()
     QTest.keyClick(frame, Qt.Key.Key_6)
     assert frame.way == "rise"
@@ -100,7 +100,7 @@ def test_rise_is_typed_in_mm_or_as_a_share_and_dragged_in_the_frame(window: Main
     # What was in the middle went down a quarter of the frame with the pointer.
     assert after.rise_mm == pytest.approx(0.25 * 20.25, abs=0.15)
     assert (after.eye, after.heading_deg, after.tilt_deg) == (before.eye, before.heading_deg, before.tilt_deg)
-    assert window.bridge.document.undo_label == "Rise and cross"
+    assert window.workspace.bridge.document.undo_label == "Rise and cross"
     QTest.keyClick(frame, Qt.Key.Key_Right)
     frame._end_keys()
     assert active(window).cross_mm == pytest.approx(0.25)
@@ -109,8 +109,8 @@ def test_rise_is_typed_in_mm_or_as_a_share_and_dragged_in_the_frame(window: Main
 
 def test_roll_to_nothing_and_plumb_by_half_keep_the_subject(window: MainWindow) -> None:
     unfold(window, "verticals")
-    panel = window.settings_panel
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", tilt_deg=12.0, roll_deg=3.0))
+    panel = window.compose.settings
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", tilt_deg=12.0, roll_deg=3.0))
     press(panel.verticals.roll_zero)
     assert active(window).roll_deg == 0.0
     panel.verticals.amount.setValue(50)
@@ -123,8 +123,8 @@ def test_roll_to_nothing_and_plumb_by_half_keep_the_subject(window: MainWindow) 
 
 
 def test_the_section_aims_a_plumb_camera_by_its_rise(window: MainWindow) -> None:
-    section = window.section
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", kept_plumb=True, aim_m=6.0))
+    section = window.compose.section
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", kept_plumb=True, aim_m=6.0))
     until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
     camera = active(window)
     place = section._place_of(camera)
@@ -135,12 +135,12 @@ def test_the_section_aims_a_plumb_camera_by_its_rise(window: MainWindow) -> None
 
 def test_facts_say_how_many_points_and_what_is_off(window: MainWindow) -> None:
     checked(window)
-    facts = window.facts
+    facts = window.compose.facts
     assert "1-point" in facts._labels["points"].text()
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", heading_deg=9.0))
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", heading_deg=9.0))
     assert "2-point" in facts._labels["points"].text()
     assert "9.0° off" in facts._labels["points"].text()
-    window.state.select("cam-08")
+    window.workspace.state.select("cam-08")
     checked(window)
     until(lambda: "plumb" in facts.buttons["lean"].text())
     assert "px" in facts.buttons["lean"].toolTip()
@@ -155,7 +155,7 @@ def test_facts_say_how_many_points_and_what_is_off(window: MainWindow) -> None:
 
 def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None:
     unfold(window, "cut")
-    cut, plan = window.settings_panel.cut, window.plan
+    cut, plan = window.compose.settings.cut, window.compose.plan
     press(cut.near_on)
     enter(cut.near, "3")
     press(cut.near_fixed)
@@ -172,7 +172,7 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
     assert active(window).near == pytest.approx(5.0, abs=0.08)
     press(cut.near_fixed)
     assert active(window).near_at is None
-    window.bridge.apply(
+    window.workspace.bridge.apply(
         "x", lambda p: change_camera(p, "cam-01", lambda c: replace(near_fixed(with_near(c, 1.0), True), eye=(7.0, 6.0, 1.6)))
     )
     assert "behind the eye" in cut.removed.text()
@@ -181,13 +181,13 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
 def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) -> None:
     stand(window, FRONT)
     menu = QMenu()
-    window.settings_panel.cut._fill_past(menu)
+    window.compose.settings.cut._fill_past(menu)
     texts = [action.text() for action in menu.actions()]
     assert any("Glass front" in text and "opens" in text for text in texts)
     menu.actions()[0].trigger()
     assert active(window).near is not None
-    window.settings_panel.cut.just_clear()
-    scene = window.studio.scene
+    window.compose.settings.cut.just_clear()
+    scene = window.workspace.studio.scene
     assert scene is not None
     checked(window)
     found = window.compose.book.of(active(window))
@@ -198,13 +198,13 @@ def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) 
 
 def test_the_far_bound_says_what_it_took_out(window: MainWindow) -> None:
     unfold(window, "cut")
-    cut = window.settings_panel.cut
-    window.bridge.apply("x", lambda p: change_camera(p, "cam-01", lambda c: with_far(c, 14.0)))
+    cut = window.compose.settings.cut
+    window.workspace.bridge.apply("x", lambda p: change_camera(p, "cam-01", lambda c: with_far(c, 14.0)))
     checked(window)
     until(lambda: "of the model left out" in cut.removed.text())
     assert "is back at" in cut.removed.text()
-    assert not window.facts.buttons["far"].isHidden()
-    press(window.facts.buttons["far"])
+    assert not window.compose.facts.buttons["far"].isHidden()
+    press(window.compose.facts.buttons["far"])
     names = [action.text() for action in window.compose.mend_menu.actions()]
     assert {"Move the far bound back", "Show all beyond"} <= set(names)
     next(action for action in window.compose.mend_menu.actions() if action.text() == "Show all beyond").trigger()
@@ -218,9 +218,9 @@ def test_the_far_bound_says_what_it_took_out(window: MainWindow) -> None:
 def test_a_cut_is_capped_and_the_trouble_is_gone(window: MainWindow) -> None:
     camera = stand(window, with_near(FRONT, 11.0))
     checked(window)
-    assert "cut faces" in window.strip.told(camera).trouble
+    assert "cut faces" in window.compose.strip.told(camera).trouble
     unfold(window, "cut")
-    press(window.settings_panel.cut.cap)
+    press(window.compose.settings.cut.cap)
     assert active(window).cap
     checked(window)
     assert [item.code for item in window.compose.book.troubles(active(window)) if item.code == "cut"] == []
@@ -236,7 +236,7 @@ def test_leaving_the_opened_objects_out_is_one_step(window: MainWindow) -> None:
     found = book.of(active(window))
     assert found is not None
     assert found.cut.share == 0.0
-    window.undo()
+    window.workspace.bridge.undo()
     assert active(window).left_out.objects == ()
 
 
@@ -244,14 +244,14 @@ def test_leaving_the_opened_objects_out_is_one_step(window: MainWindow) -> None:
 
 
 def test_a_wall_is_picked_in_the_frame_on_the_plan_and_on_the_section(window: MainWindow) -> None:
-    cut, frame, plan, section = window.settings_panel.cut, window.frame, window.plan, window.section
+    cut, frame, plan, section = window.compose.settings.cut, window.compose.frame, window.compose.plan, window.compose.section
     for number, view in enumerate((frame, plan, section)):
         camera = stand(window, replace(FRONT, name=f"Front {number}"))
         plan.fit_to([(0, 0), (18, 30)])
-        window._arm()
+        window.table.run("camera.stand")
         window.compose.pick_wall(True)
         assert cut.pick.isChecked()
-        assert not window.strip.stand_button.isChecked()
+        assert not window.compose.strip.stand_button.isChecked()
         if view is frame:
             at = frame.frame_rect().center() + QPointF(-30, 0)
         elif view is plan:
@@ -264,13 +264,13 @@ def test_a_wall_is_picked_in_the_frame_on_the_plan_and_on_the_section(window: Ma
         assert made.heading_deg == 180.0
         assert made.at_m == pytest.approx(-18.065, abs=0.05)
         assert not cut.pick.isChecked()
-        assert window.bridge.document.undo_label == "Wall cut"
+        assert window.workspace.bridge.document.undo_label == "Wall cut"
 
 
 def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> None:
     unfold(window, "cut")
     stand(window, FRONT)
-    cut, plan = window.settings_panel.cut, window.plan
+    cut, plan = window.compose.settings.cut, window.compose.plan
     cut.take_wall((9.8, 18.15, 1.5))
     (row,) = cut.cut_rows
     assert "Glass front" in row.on.toolTip()
@@ -285,7 +285,7 @@ def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> 
     middle = (a + b) / 2
     drag(plan, middle, middle + QPointF(0, 0.6 * plan._scale))
     assert active(window).wall_cuts[0].offset_m == pytest.approx(1.0, abs=0.06)
-    assert window.bridge.document.undo_label == "Move wall cut"
+    assert window.workspace.bridge.document.undo_label == "Move wall cut"
     menu = QMenu()
     cut.fill_cut(0, menu)
     by_name = {action.text(): action for action in menu.actions()}
@@ -300,8 +300,8 @@ def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> 
 
 def test_a_wall_cut_is_dragged_on_the_section(window: MainWindow) -> None:
     stand(window, FRONT)
-    section = window.section
-    window.settings_panel.cut.take_wall((9.8, 18.15, 1.5))
+    section = window.compose.section
+    window.compose.settings.cut.take_wall((9.8, 18.15, 1.5))
     until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
     section.fit()
     ends = section._cut_ends(active(window), active(window).wall_cuts[0])
@@ -315,7 +315,7 @@ def test_a_wall_cut_is_dragged_on_the_section(window: MainWindow) -> None:
 def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
     stand(window, OFFICE)
     menu = QMenu()
-    window.settings_panel.cut.fill_back(menu)
+    window.compose.settings.cut.fill_back(menu)
     assert [action.text() for action in menu.actions()][:2] == ["All of the far wall", "2 m of it"]
     menu.actions()[0].trigger()
     camera = active(window)
@@ -327,20 +327,20 @@ def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
     found = window.compose.book.of(camera)
     assert found is not None
     assert found.cut.opened == ()
-    assert "cut faces <b>0 %" in window.facts._labels["cut faces"].text()
+    assert "cut faces <b>0 %" in window.compose.facts._labels["cut faces"].text()
     # It stands outside its room, and yet goes by it: room, height above the room's floor, nothing wrong.
-    assert "Ticket office" in window.strip.told(camera).line
+    assert "Ticket office" in window.compose.strip.told(camera).line
     assert window.compose.book.troubles(camera) == ()
-    window.undo()
+    window.workspace.bridge.undo()
     assert active(window).near is None
 
 
 def test_turning_a_bound_into_a_wall_cut(window: MainWindow) -> None:
     stand(window, with_near(FRONT, 11.0))
-    window.settings_panel.cut.bound_to_cut()
+    window.compose.settings.cut.bound_to_cut()
     assert active(window).near is None
     assert len(active(window).wall_cuts) == 1
-    window.settings_panel.cut.bound_to_cut()
+    window.compose.settings.cut.bound_to_cut()
     assert "no near bound" in window.notice_bar.sentence
 
 
@@ -351,15 +351,15 @@ def test_turning_a_bound_into_a_wall_cut(window: MainWindow) -> None:
 def test_each_aid_draws_something_over_the_frame_and_not_into_pictures(window: MainWindow, name: str) -> None:
     camera = with_far(with_near(FRONT, 11.0), 25.0) if name in ("cut faces", "gaps") else replace(FRONT, tilt_deg=9.0)
     stand(window, camera)
-    until(lambda: window.frame._image_of == active(window) and window.frame._look == "still", 40)
+    until(lambda: window.compose.frame._image_of == active(window) and window.compose.frame._look == "still", 40)
     checked(window)
-    before = window.frame.grab().toImage()
-    window.compose._tools.toggle_aid(name)
+    before = window.compose.frame.grab().toImage()
+    window.compose.tools.toggle_aid(name)
     checked(window)
-    until(lambda: window.frame.grab().toImage() != before, 20)
-    assert window.compose._tools.checks.styleSheet().count("background") == 1
-    window.compose._tools.toggle_aid(name)
-    until(lambda: window.frame.grab().toImage() == before, 20)
+    until(lambda: window.compose.frame.grab().toImage() != before, 20)
+    assert window.compose.tools.checks.styleSheet().count("background") == 1
+    window.compose.tools.toggle_aid(name)
+    until(lambda: window.compose.frame.grab().toImage() == before, 20)
 
 
 def test_a_hatch_covers_its_mask_and_nothing_else() -> None:
@@ -381,8 +381,8 @@ def test_a_hatch_covers_its_mask_and_nothing_else() -> None:
 def test_the_page_of_all_checks_fills_and_mends(window: MainWindow) -> None:
     window.compose.check_all(True)
     page, book = window.compose.check_page, window.compose.book
-    until(lambda: all(book.of(camera) is not None for camera in window.bridge.project.cameras), 60)
-    until(lambda: page.bar.isHidden() and len(page.rows) == len(window.bridge.project.cameras))
+    until(lambda: all(book.of(camera) is not None for camera in window.workspace.bridge.project.cameras), 60)
+    until(lambda: page.bar.isHidden() and len(page.rows) == len(window.workspace.bridge.project.cameras))
     assert "20 of 20 looked at" in page.summary.text()
     tower = page.rows["cam-08"]
     assert "verticals 41" in tower.figures.text()
@@ -394,13 +394,13 @@ def test_the_page_of_all_checks_fills_and_mends(window: MainWindow) -> None:
     plumb = tower.mends["plumb"]
     press(plumb)
     assert active(window).id == "cam-01"
-    assert window.bridge.project.camera("cam-08").tilt_deg == 0.0  # type: ignore[union-attr]
-    assert window.bridge.document.undo_label == "Plumb: Tower from the forecourt"
-    until(lambda: book.of(window.bridge.project.camera("cam-08")) is not None, 30)  # type: ignore[arg-type]
+    assert window.workspace.bridge.project.camera("cam-08").tilt_deg == 0.0  # type: ignore[union-attr]
+    assert window.workspace.bridge.document.undo_label == "Plumb: Tower from the forecourt"
+    until(lambda: book.of(window.workspace.bridge.project.camera("cam-08")) is not None, 30)  # type: ignore[arg-type]
     until(lambda: tower.isHidden())
     press(page.plumb_all)
-    assert all(abs(camera.tilt_deg) < 1e-9 for camera in window.bridge.project.cameras)
-    window.undo()
+    assert all(abs(camera.tilt_deg) < 1e-9 for camera in window.workspace.bridge.project.cameras)
+    window.workspace.bridge.undo()
     page._choose(0)
     press(tower.name)
     assert not window.compose.checking
@@ -408,7 +408,7 @@ def test_the_page_of_all_checks_fills_and_mends(window: MainWindow) -> None:
 
 
 def test_checking_all_leaves_the_window_free_and_is_stopped(window: MainWindow) -> None:
-    window.bridge.apply(
+    window.workspace.bridge.apply(
         "x", lambda p: replace(p, cameras=tuple(replace(c, focal_mm=c.focal_mm + 0.5 + k) for k, c in enumerate(p.cameras)))
     )
     window.compose.check_all(True)
@@ -416,14 +416,14 @@ def test_checking_all_leaves_the_window_free_and_is_stopped(window: MainWindow) 
     until(lambda: not page.bar.isHidden() and page.bar.value() > 0, 30)
     press(page.stop)
     assert page.bar.isHidden()
-    looked = sum(window.compose.book.of(camera) is not None for camera in window.bridge.project.cameras)
+    looked = sum(window.compose.book.of(camera) is not None for camera in window.workspace.bridge.project.cameras)
     assert 0 < looked <= 20
     QTest.keyClick(window, Qt.Key.Key_Escape)
     assert not window.compose.checking
 
 
 def test_a_locked_camera_is_not_mended(window: MainWindow) -> None:
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-08", locked=True))
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-08", locked=True))
     assert not window.compose.book.mend(["cam-08"], "plumb", "Plumb")
     assert "locked" in window.notice_bar.sentence
 
@@ -432,25 +432,25 @@ def test_a_locked_camera_is_not_mended(window: MainWindow) -> None:
 
 
 def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWindow) -> None:
-    scene = window.studio.scene
+    scene = window.workspace.studio.scene
     assert scene is not None
     count = len(scene.model.objects)
-    window.ground_to_horizon()
-    until(lambda: window.studio.scene is not None and len(window.studio.scene.model.objects) == count + 1, 60)
+    window.models.ground_to_horizon()
+    until(lambda: window.workspace.studio.scene is not None and len(window.workspace.studio.scene.model.objects) == count + 1, 60)
     desk = window.model_desk
     assert not desk._patch_group.isHidden()
     assert desk.patches.item(0).text() == "Plain ground to the horizon"
-    window.choose_desk(MODEL)
+    window.going.choose_desk(MODEL)
     desk._turn_patch()
-    until(lambda: window.studio.scene is not None and len(window.studio.scene.model.objects) == count, 60)
+    until(lambda: window.workspace.studio.scene is not None and len(window.workspace.studio.scene.model.objects) == count, 60)
     assert "(off)" in desk.patches.item(0).text()
     desk._remove_patch()
-    assert window.bridge.project.patches == ()
+    assert window.workspace.bridge.project.patches == ()
     assert desk._patch_group.isHidden()
 
 
 def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, tmp_path: Path) -> None:
-    window.choose_desk(MODEL)
+    window.going.choose_desk(MODEL)
     coverage, tree = window.model_desk.coverage, window.model_desk.tree
     press(coverage.look_button)
     assert coverage.stop_button.isEnabled()
@@ -462,10 +462,10 @@ def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, 
     assert window.model_desk.look.hiding.faint
     assert set(window.model_desk.look.hiding.only.objects) == set(coverage.never)
     # What is hidden while working in Compose is another matter.
-    assert not window.state.hiding
-    assert window.plan.unseen
+    assert not window.workspace.state.hiding
+    assert window.compose.plan.unseen
     press(coverage.overlay)
-    assert not window.plan.unseen
+    assert not window.compose.plan.unseen
     coverage.save(tmp_path / "coverage.csv")
     lines = (tmp_path / "coverage.csv").read_text().splitlines()
     assert len(lines) == len(coverage.result) + 1
@@ -474,9 +474,9 @@ def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, 
 
 
 def test_a_search_finds_the_new_actions(window: MainWindow) -> None:
-    names = {action.name for action in window.table.actions}
+    names = {command.title for command in window.table}
     wanted = {"Back through wall", "Wall cut: pick a wall", "Check all cameras", "Show verticals", "Keep plumb, or let it tilt"}
     assert wanted <= names
-    keys = [action.keys for action in window.table.actions if action.keys]
+    keys = [command.keys for command in window.table if command.keys]
     assert len(keys) == len(set(keys))
     QApplication.processEvents()

@@ -32,7 +32,7 @@ def wheel(window: MainWindow, widget, at: QPointF, steps: int) -> None:  # type:
 
 
 def test_the_sheet_moves_and_zooms_about_the_pointer(window: MainWindow) -> None:
-    plan, before = window.plan, window.bridge.project
+    plan, before = window.compose.plan, window.workspace.bridge.project
     corner = QPointF(40, 200)
     held = plan.to_world(corner)
     wheel(window, plan, corner, 3)
@@ -46,45 +46,45 @@ def test_the_sheet_moves_and_zooms_about_the_pointer(window: MainWindow) -> None
     QTest.keyClick(plan, Qt.Key.Key_F)
     for x, y in ((0, 0), (14, 18), (20, 12), (-9, 7)):
         assert plan.rect().contains(plan.to_screen(x, y).toPoint())
-    assert window.bridge.project is before
+    assert window.workspace.bridge.project is before
 
 
 def test_arrow_keys_move_the_eye_on_the_plan(window: MainWindow) -> None:
-    start = window.state.active
+    start = window.workspace.state.active
     assert start is not None
-    QTest.keyClick(window.plan, Qt.Key.Key_Right)
-    QTest.keyClick(window.plan, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
-    moved = window.state.active
+    QTest.keyClick(window.compose.plan, Qt.Key.Key_Right)
+    QTest.keyClick(window.compose.plan, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    moved = window.workspace.state.active
     assert moved is not None
     assert moved.eye == pytest.approx((start.eye[0] + 0.1, start.eye[1] + 1.0, start.eye[2]), abs=1e-4)
 
 
 def test_arrow_keys_in_the_frame_are_one_step(window: MainWindow) -> None:
-    start = window.state.active
+    start = window.workspace.state.active
     assert start is not None
     for _ in range(4):
-        QTest.keyClick(window.frame, Qt.Key.Key_Right)
-    until(lambda: window.bridge.document.undo_label == "Move camera", 5)
-    moved = window.state.active
+        QTest.keyClick(window.compose.frame, Qt.Key.Key_Right)
+    until(lambda: window.workspace.bridge.document.undo_label == "Move camera", 5)
+    moved = window.workspace.state.active
     assert moved is not None
     assert moved.heading_deg == pytest.approx((start.heading_deg + 4.0) % 360.0)
-    window.undo()
-    assert window.state.active == start
-    QTest.keyClick(window.frame, Qt.Key.Key_3)
-    assert window.frame.way == "lift"
-    QTest.keyClick(window.frame, Qt.Key.Key_1)
-    wheel(window, window.frame, QPointF(400, 200), 1)
-    until(lambda: window.bridge.document.undo_label == "Move camera", 5)
-    stepped = window.state.active
+    window.workspace.bridge.undo()
+    assert window.workspace.state.active == start
+    QTest.keyClick(window.compose.frame, Qt.Key.Key_3)
+    assert window.compose.frame.way == "lift"
+    QTest.keyClick(window.compose.frame, Qt.Key.Key_1)
+    wheel(window, window.compose.frame, QPointF(400, 200), 1)
+    until(lambda: window.workspace.bridge.document.undo_label == "Move camera", 5)
+    stepped = window.workspace.state.active
     assert stepped is not None
     assert stepped.eye[1] > start.eye[1]
     assert stepped.eye[2] == start.eye[2]
 
 
 def test_the_field_ends_at_walls_and_goes_through_glass(window: MainWindow) -> None:
-    camera = window.state.active
+    camera = window.workspace.state.active
     assert camera is not None
-    plan = window.plan
+    plan = window.compose.plan
     aside = replace(camera, heading_deg=90.0)
     far = plan._field(aside)[1]
     assert max(plan.to_world(point)[0] for point in far) > 13.9
@@ -95,35 +95,35 @@ def test_the_field_ends_at_walls_and_goes_through_glass(window: MainWindow) -> N
 
 
 def test_field_edges_are_the_frames_edges(window: MainWindow) -> None:
-    camera = window.state.active
+    camera = window.workspace.state.active
     assert camera is not None
     view: View = camera.view()
-    for edge, px in zip(window.plan._edge_points(camera), (0.0, 1920.0), strict=True):
-        x, y = window.plan.to_world(edge)
+    for edge, px in zip(window.compose.plan._edge_points(camera), (0.0, 1920.0), strict=True):
+        x, y = window.compose.plan.to_world(edge)
         import numpy as np
 
         assert view.project(np.array([(x, y, camera.eye[2])]))[0, 0] == pytest.approx(px, abs=0.5)
 
 
 def test_facts_follow_the_camera(window: MainWindow) -> None:
-    facts = window.facts
+    facts = window.compose.facts
     texts = {name: item.text() for name, item in facts._labels.items()}
     assert "1920 × 1080" in texts["size"]
     assert "73.7° × 45.7°" in texts["view"]
     assert "×1.32" in texts["stretch"]
     assert "0.0°" in texts["lean"]
     assert facts.buttons["stretch"].isHidden()
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=14.0, tilt_deg=12.0))
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=14.0, tilt_deg=12.0))
     assert facts.buttons["stretch"].text().startswith("! edge stretch")
-    expected = window.state.active
+    expected = window.workspace.state.active
     assert expected is not None
     assert f"{expected.view().lean_deg():.1f}°" in facts.buttons["lean"].text()
     press(facts.buttons["lean"])
-    mended = window.state.active
+    mended = window.workspace.state.active
     assert mended is not None
-    assert (mended.tilt_deg, window.bridge.document.undo_label) == (0.0, "Plumb")
+    assert (mended.tilt_deg, window.workspace.bridge.document.undo_label) == (0.0, "Plumb")
     press(facts.buttons["stretch"])
-    calmer = window.state.active
+    calmer = window.workspace.state.active
     assert calmer is not None
     assert calmer.focal_mm == 16.0
     assert calmer.aim_m == pytest.approx(mended.aim_m * 16.0 / 14.0)
@@ -131,47 +131,47 @@ def test_facts_follow_the_camera(window: MainWindow) -> None:
 
 def test_the_pointer_tells_its_place_and_the_floor(window: MainWindow) -> None:
     told: list[str] = []
-    window.plan.pointed.connect(told.append)
-    QTest.mouseMove(window.plan, window.plan.to_screen(7.0, 3.0).toPoint())
+    window.compose.plan.pointed.connect(told.append)
+    QTest.mouseMove(window.compose.plan, window.compose.plan.to_screen(7.0, 3.0).toPoint())
     until(lambda: bool(told), 5)
     assert told[-1].startswith("Ground storey · x ")
     assert told[-1].endswith("z 0.00 m")
-    window.plan.storeys.activated.emit(0)
-    assert window.plan.storey is not None
-    assert window.plan.storey.name == "Lookout"
-    window.state.select("cam-02")
-    assert window.plan.storey.name == "Ground storey"
+    window.compose.plan.storeys.activated.emit(0)
+    assert window.compose.plan.storey is not None
+    assert window.compose.plan.storey.name == "Lookout"
+    window.workspace.state.select("cam-02")
+    assert window.compose.plan.storey.name == "Ground storey"
 
 
 def test_dimensions_show_only_while_dragging(window: MainWindow) -> None:
-    camera = window.state.active
+    camera = window.workspace.state.active
     assert camera is not None
-    at = window.plan.to_screen(*camera.eye[:2])
-    still = window.plan.grab().toImage()
-    drag(window.plan, at, at + QPointF(4, 0), at + QPointF(0, 0), release=False)
-    assert window.plan._drag is not None
-    dragging = window.plan.grab().toImage()
-    QTest.mouseRelease(window.plan, Qt.MouseButton.LeftButton)
+    at = window.compose.plan.to_screen(*camera.eye[:2])
+    still = window.compose.plan.grab().toImage()
+    drag(window.compose.plan, at, at + QPointF(4, 0), at + QPointF(0, 0), release=False)
+    assert window.compose.plan._drag is not None
+    dragging = window.compose.plan.grab().toImage()
+    QTest.mouseRelease(window.compose.plan, Qt.MouseButton.LeftButton)
     assert dragging != still
-    assert window.plan._drag is None
+    assert window.compose.plan._drag is None
     assert math.isclose(camera.eye[0], 7.0)
 
 
 def test_what_a_near_bound_opens_is_said(window: MainWindow) -> None:
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(7.0, -1.5, 1.6), near_m=1.32))
-    fact = window.facts.buttons["cut"]
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(7.0, -1.5, 1.6), near_m=1.32))
+    fact = window.compose.facts.buttons["cut"]
     until(lambda: "cut faces" in fact.text(), 40)
     assert "South wall" in fact.toolTip()
     press(fact)
     # Pressed, it shows where in the Frame, and offers its mends and the opened objects.
-    assert "cut faces" in window.frame.aids
+    assert "cut faces" in window.compose.frame.aids
     menu = window.compose.mend_menu
     names = [action.text() for action in menu.actions() if action.text()]
     assert names[:4] == ["Cap the cut", "Leave the objects out", "Move the bound clear", "Make it a wall cut"]
     next(action for action in menu.actions() if action.text() == "Choose South wall").trigger()
-    scene = window.studio.scene
+    scene = window.workspace.studio.scene
     assert scene is not None
-    assert window.state.object_id in {item.id for item in scene.model.objects if item.name == "South wall"}
+    assert window.workspace.state.object_id in {item.id for item in scene.model.objects if item.name == "South wall"}
     menu.close()
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=None))
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=None))
     until(lambda: fact.isHidden(), 40)

@@ -46,26 +46,26 @@ def clumsy(project: Project) -> Project:
 
 
 def test_a_numpy_error_in_an_edit_is_a_fault_and_no_advice(window: MainWindow, caplog: pytest.LogCaptureFixture) -> None:
-    before = window.bridge.project
+    before = window.workspace.bridge.project
     # Nothing between the edit and the border of the program takes it for a value that makes no sense.
     with pytest.raises(ValueError, match="operands"):
-        window.bridge.apply("x", clumsy)
-    assert window.bridge.project is before
-    window.bridge.begin()
+        window.workspace.bridge.apply("x", clumsy)
+    assert window.workspace.bridge.project is before
+    window.workspace.bridge.begin()
     with pytest.raises(ValueError, match="operands"):
-        window.bridge.preview(clumsy)
+        window.workspace.bridge.preview(clumsy)
     # The gesture is over, so that it does not fail again at every move.
-    assert not window.bridge.in_gesture and window.bridge.project is before
+    assert not window.workspace.bridge.in_gesture and window.workspace.bridge.project is before
     with caplog.at_level(logging.ERROR):
         try:
-            window.bridge.apply("x", clumsy)
+            window.workspace.bridge.apply("x", clumsy)
         except ValueError as error:
-            window.notices._uncaught(type(error), error, error.__traceback__)
+            window.workspace.notices._uncaught(type(error), error, error.__traceback__)
     assert "clumsy" in caplog.text and "operands could not be broadcast" in caplog.text
     assert window.notice_bar.sentence.startswith("Something went wrong") and "operands" not in window.notice_bar.sentence
     press(window.notice_bar.details)
     assert "operands could not be broadcast" in QGuiApplication.clipboard().text()
-    assert not window.bridge.apply("x", lambda project: set_camera(project, "cam-01", focal_mm=-1.0))
+    assert not window.workspace.bridge.apply("x", lambda project: set_camera(project, "cam-01", focal_mm=-1.0))
     assert "focal length" in window.notice_bar.sentence and not window.notice_bar.details.isVisible()
 
 
@@ -87,9 +87,9 @@ def test_a_thread_that_raises_ends_its_status(window: MainWindow) -> None:
     def work() -> Callable[[], object]:
         raise RuntimeError("no such luck")
 
-    window.in_background("Reading something", work)
-    assert window.work_text == "Reading something"
-    until(lambda: window.work_text == "", 10)
+    window.activity.do("Reading something", work)
+    assert window.activity.text == "Reading something"
+    until(lambda: window.activity.text == "", 10)
     assert window.notice_bar.sentence.startswith("Something went wrong") and window.notice_bar.details.isVisible()
     assert window.notice_bar.notice is not None and "no such luck" in window.notice_bar.notice.details
 
@@ -117,9 +117,9 @@ def test_of_many_wishes_the_newest_counts_even_after_a_fault(notices: Notices, t
     assert results == [3] and len(told) == 1
 
 
-def test_the_line_offers_and_copies(application: QApplication) -> None:
+def test_the_line_offers_and_copies(notices: Notices) -> None:
     taken: list[str] = []
-    bar = NoticeBar(lambda: None)
+    bar = NoticeBar(notices, lambda: None)
     bar.show_notice(Notice(Weight.NOTE, "A run was broken off.", offer=Offer("Go on with it", lambda: taken.append("on"))))
     assert bar.offer.text() == "Go on with it" and bar.details.isHidden()
     bar.offer.click()
@@ -187,7 +187,7 @@ def test_a_child_that_dies_again_and_again_is_given_up_and_it_is_said(child: Chi
 
 
 def test_each_child_of_the_window_may_be_killed_at_rest_and_at_work(window: MainWindow) -> None:
-    studio = window.studio
+    studio = window.workspace.studio
     shown: list[str] = []
     studio.picture.connect(lambda channel, *_: shown.append(channel))
     studio.plan.connect(lambda channel, *_: shown.append(channel))
@@ -205,11 +205,11 @@ def test_each_child_of_the_window_may_be_killed_at_rest_and_at_work(window: Main
             studio.order_plan("plan", 0.0, 1.3)
         until(lambda comes=comes: comes in shown, 40)  # type: ignore[misc]
     # At work: what was asked for is asked for again.
-    studio.order_seen(window.bridge.project.cameras)
+    studio.order_seen(window.workspace.bridge.project.cameras)
     os.kill(studio.pictures.service.process_id, signal.SIGKILL)
     until(lambda: seen, 60)
     walks: list[object] = []
     studio.walk_checked.connect(lambda walk, flags: walks.append(walk))
-    studio.order_walk_check(window.bridge.project.walks[0], window.bridge.project.limits)
+    studio.order_walk_check(window.workspace.bridge.project.walks[0], window.workspace.bridge.project.limits)
     os.kill(studio.drafting.service.process_id, signal.SIGKILL)
     until(lambda: walks, 60)

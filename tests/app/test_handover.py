@@ -51,8 +51,8 @@ def desk(window: MainWindow) -> HandOverDesk:
         rows.append(replace(start_values(bare, FILM, "walk-01"), quality="proof"))
         return add_shots(bare, rows)
 
-    window.bridge.apply("few", few)
-    window.choose_desk(HAND_OVER)
+    window.workspace.bridge.apply("few", few)
+    window.going.choose_desk(HAND_OVER)
     desk.choose_page(LIST)
     desk.refresh()
     desk.table.choose([])
@@ -60,7 +60,7 @@ def desk(window: MainWindow) -> HandOverDesk:
 
 
 def shots_of(window: MainWindow) -> tuple[Shot, ...]:
-    return window.bridge.project.shots
+    return window.workspace.bridge.project.shots
 
 
 def turned_a_little(project: Project) -> Project:
@@ -90,7 +90,7 @@ def toned(desk: HandOverDesk) -> np.ndarray:
 def make_first_alone(window: MainWindow, desk: HandOverDesk) -> Shot:
     """The list with its first row alone, made; that row."""
     only = shots_of(window)[0]
-    window.bridge.apply("x", lambda p: replace(p, shots=(only,)))
+    window.workspace.bridge.apply("x", lambda p: replace(p, shots=(only,)))
     desk.refresh()
     run_whole(desk)
     return only
@@ -103,7 +103,7 @@ def run_whole(desk: HandOverDesk) -> None:
 
 
 def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: HandOverDesk) -> None:
-    window.state.select_many(("cam-02", "cam-04"), "cam-04")
+    window.workspace.state.select_many(("cam-02", "cam-04"), "cam-04")
     press(desk.add_still)
     press(desk.add_round)
     assert [(shot.kind, shot.subject) for shot in shots_of(window)[4:]] == [
@@ -120,7 +120,7 @@ def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: H
     assert desk.table.rowCount() == 9
     assert desk.table.item(8, 2).text() == "Round the terminal\nturntable"
     assert "9 of 9 rows are on: about" in desk._total.text()
-    window.undo()
+    window.workspace.bridge.undo()
     assert len(shots_of(window)) == 8
 
 
@@ -154,7 +154,7 @@ def test_settings_change_all_chosen_rows_and_show_where_they_differ(window: Main
     settings.rendition.setCurrentText("lines")
     settings.rendition.activated.emit(settings.rendition.currentIndex())
     assert [shot.rendition for shot in shots_of(window)] == ["lines", "lines", "materials", "materials"]
-    assert window.bridge.document.undo_label == "Drawn as"
+    assert window.workspace.bridge.document.undo_label == "Drawn as"
     desk.refresh()
     enter(settings.lines.fields["outline_px"], "4")
     assert [shot.style.outline_px for shot in shots_of(window)[:2]] == [4.0, 4.0]
@@ -187,7 +187,7 @@ def test_settings_change_all_chosen_rows_and_show_where_they_differ(window: Main
 
 def test_presets_are_kept_and_used(window: MainWindow, desk: HandOverDesk, tmp_path: Path) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.bridge.apply("x", lambda p: change_shots(p, ids[:1], rendition="pencil", dpi=150.0))
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:1], rendition="pencil", dpi=150.0))
     desk.refresh()
     desk.table.choose(ids[:1])
     desk.settings.save_preset(tmp_path / "sketch")
@@ -202,7 +202,7 @@ def test_presets_are_kept_and_used(window: MainWindow, desk: HandOverDesk, tmp_p
 
 def test_names_that_clash_are_shown_and_nothing_starts(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.bridge.apply("x", lambda p: change_shots(p, ids[:2], pattern="same", folder="", file="png"))
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], pattern="same", folder="", file="png"))
     desk.refresh()
     assert "would be written twice" in desk.table.rows[0].wrong
     desk.make(False)
@@ -282,7 +282,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
 
 def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, desk: HandOverDesk) -> None:
     only = make_first_alone(window, desk)
-    window.bridge.apply(
+    window.workspace.bridge.apply(
         "x",
         lambda p: replace(p, cameras=tuple(replace(c, heading_deg=c.heading_deg + 6) if c.id == only.subject else c for c in p.cameras)),
     )
@@ -330,25 +330,25 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     until(lambda: desk.tone._light is not None, 20)
     assert desk.panels.currentWidget() is desk.tone
     ordered: list[tuple[Order, str]] = []
-    send = window.studio.pictures.send
-    monkeypatch.setattr(window.studio.pictures, "send", lambda task: (ordered.append((task.order, task.channel)), send(task)))
+    send = window.workspace.studio.pictures.send
+    monkeypatch.setattr(window.workspace.studio.pictures, "send", lambda task: (ordered.append((task.order, task.channel)), send(task)))
     before = toned(desk)
     enter(desk.tone.fields["exposure_ev"], "1")
-    assert window.bridge.project.tone.exposure_ev == 1.0
-    assert window.bridge.document.undo_label == "Exposure"
+    assert window.workspace.bridge.project.tone.exposure_ev == 1.0
+    assert window.workspace.bridge.document.undo_label == "Exposure"
     after = toned(desk)
     assert after.mean() > before.mean() + 10
     curve = desk.tone.curve
     press(curve.add)
     enter(curve.after, "0.7")
-    assert window.bridge.project.tone.curve == ((0.5, 0.7),)
+    assert window.workspace.bridge.project.tone.curve == ((0.5, 0.7),)
     assert toned(desk).mean() > after.mean() + 5
     press(curve.away)
-    assert window.bridge.project.tone.curve == ()
+    assert window.workspace.bridge.project.tone.curve == ()
     desk.tone.whose.chosen.emit(1)
     enter(desk.tone.fields["contrast"], "0.4")
     assert shots_of(window)[0].tone is not None
-    assert window.bridge.project.tone.contrast == 0.0
+    assert window.workspace.bridge.project.tone.contrast == 0.0
     press(desk.tone.propose)
     press(desk.tone.before)
     assert desk.tone.histogram._values.shape == (3, 128)
@@ -370,22 +370,22 @@ def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverD
     only = make_first_alone(window, desk)
     desk.choose_page(RESULTS)
     look_at(desk, 0)
-    wanted = window.bridge.project.camera(only.subject)
+    wanted = window.workspace.bridge.project.camera(only.subject)
     assert wanted is not None
     press(desk.framing)
-    assert window.state.active == wanted and window.state.loose is None
+    assert window.workspace.state.active == wanted and window.workspace.state.loose is None
     # The camera stands elsewhere now: the framing comes as a loose view.
-    window.bridge.apply(
+    window.workspace.bridge.apply(
         "x", lambda p: replace(p, cameras=tuple(replace(c, focal_mm=50.0) if c.id == only.subject else c for c in p.cameras))
     )
     mime = QMimeData()
     mime.setUrls([QUrl.fromLocalFile(str(desk.results.made[0]))])
     window.dropEvent(QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier))
-    until(lambda: window.state.loose is not None, 10)
-    assert window.state.loose is not None
-    assert window.state.loose.view() == wanted.view()
+    until(lambda: window.workspace.state.loose is not None, 10)
+    assert window.workspace.state.loose is not None
+    assert window.workspace.state.loose.view() == wanted.view()
     assert "This is how" in window.notice_bar.sentence
-    assert not window.open_picture(Path("/nowhere/x.png"))
+    assert not window.going.to_picture(Path("/nowhere/x.png"))
     assert "cannot be read" in window.notice_bar.sentence
 
 
@@ -395,7 +395,7 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
         tall = next(number for number, item in enumerate(project.camera(first.subject).formats) if item.height_px > item.width_px)  # type: ignore[union-attr]
         return add_shots(project, [replace(first, format_index=tall), replace(first, rendition=LINES)])
 
-    window.bridge.apply("x", more)
+    window.workspace.bridge.apply("x", more)
     desk.refresh()
     rows = {row.shot.id: row for row in desk.table.rows}
     ids = list(rows)
@@ -415,28 +415,28 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     assert np.median(pixels_of(lines)) > 240 > np.median(pixels_of(whole))
     # What changes no picture has none drawn again; what does, has.
     asked: list[str] = []
-    send = window.studio.order_finished
-    window.studio.order_finished = lambda channel, *rest: (asked.append(channel), send(channel, *rest))[1]  # type: ignore[method-assign]
+    send = window.workspace.studio.order_finished
+    window.workspace.studio.order_finished = lambda channel, *rest: (asked.append(channel), send(channel, *rest))[1]  # type: ignore[method-assign]
     try:
-        window.bridge.apply("x", lambda p: change_shots(p, [ids[0], ids[3]], folder="other", quality="final", dpi=300.0))
+        window.workspace.bridge.apply("x", lambda p: change_shots(p, [ids[0], ids[3]], folder="other", quality="final", dpi=300.0))
         desk.refresh()
         rows = {row.shot.id: row for row in desk.table.rows}
         assert drawn()
-        window.bridge.apply("x", lambda p: change_shots(p, [ids[0]], rendition=LINES))
+        window.workspace.bridge.apply("x", lambda p: change_shots(p, [ids[0]], rendition=LINES))
         desk.refresh()
         rows = {row.shot.id: row for row in desk.table.rows}
         assert not drawn()
         until(drawn, 60)
     finally:
-        del window.studio.order_finished  # type: ignore[method-assign]
+        del window.workspace.studio.order_finished  # type: ignore[method-assign]
     assert asked == [f"row:{ids[0]}"]
-    window.bridge.apply("x", lambda p: change_shots(p, [ids[3]], rendition=LINES))
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, [ids[3]], rendition=LINES))
     desk.refresh()
     rows = {row.shot.id: row for row in desk.table.rows}
     until(drawn, 60)
     assert np.median(pixels_of(pictures._images[ids[3]])) > 240 > np.median(pixels_of(film))
     # What cannot be drawn is tried once more, and then left.
-    window.bridge.apply("x", lambda p: change_shots(p, [ids[0]], rendition=MATERIALS, background=PICTURE, background_file="gone.png"))
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, [ids[0]], rendition=MATERIALS, background=PICTURE, background_file="gone.png"))
     desk.refresh()
     rows = {row.shot.id: row for row in desk.table.rows}
     until(drawn, 60)
@@ -467,7 +467,7 @@ def test_a_region_is_drawn_in_the_picture(window: MainWindow, desk: HandOverDesk
 
 def test_a_run_pauses_goes_on_and_is_stopped(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.bridge.apply("x", lambda p: change_shots(p, ids[:2], width_px=900, quality="final"))
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], width_px=900, quality="final"))
     desk.refresh()
     press(desk.go)
     until(lambda: desk.production.state.label, 30)
@@ -540,52 +540,52 @@ def test_what_happens_at_the_end_is_chosen_before(window: MainWindow, desk: Hand
 
 
 def test_rows_go_with_their_camera_and_come_back_with_it(window: MainWindow, desk: HandOverDesk) -> None:
-    window.choose_desk(1)
+    window.going.choose_desk(1)
     subject = shots_of(window)[1].subject
-    window.state.select(subject)
-    window.delete_cameras()
+    window.workspace.state.select(subject)
+    window.cameras.delete_cameras()
     assert subject not in {shot.subject for shot in shots_of(window)}
-    window.undo()
+    window.workspace.bridge.undo()
     assert subject in {shot.subject for shot in shots_of(window)}
 
 
 def test_the_button_of_compose_puts_cameras_in_the_list(window: MainWindow, desk: HandOverDesk) -> None:
-    window.choose_desk(1)
-    window.state.select("cam-05")
-    press(window.settings_panel.shot_button)
+    window.going.choose_desk(1)
+    window.workspace.state.select("cam-05")
+    press(window.compose.settings.shot_button)
     assert any(shot.subject == "cam-05" for shot in shots_of(window))
-    press(window.settings_panel.shot_button)
+    press(window.compose.settings.shot_button)
     assert not any(shot.subject == "cam-05" for shot in shots_of(window))
 
 
 def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(window: MainWindow, desk: HandOverDesk) -> None:
-    window.choose_desk(1)
-    window.state.select("cam-03")
-    window.bridge.apply(
+    window.going.choose_desk(1)
+    window.workspace.state.select("cam-03")
+    window.workspace.bridge.apply(
         "x", lambda p: replace(p, cameras=tuple(replace(c, width_px=320, height_px=180) if c.id == "cam-03" else c for c in p.cameras))
     )
-    window.copy_frame()
+    window.making.copy_frame()
     until(lambda: "on the clipboard, 320 × 180 px" in window.notice_bar.sentence, 30)
     assert QApplication.clipboard().image().size().width() == 320
-    window.save_frame()
+    window.making.save_frame()
     until(lambda: "Written:" in window.notice_bar.sentence, 30)
     (path,) = (desk.project_path.parent / "frames").glob("ticket-office*.png")
     assert image_of(pixels_of(QImage(str(path)))).height() == 180
     path.unlink()
-    window.bridge.apply(
+    window.workspace.bridge.apply(
         "x", lambda p: replace(p, cameras=tuple(replace(c, width_px=9000, height_px=6000) if c.id == "cam-03" else c for c in p.cameras))
     )
-    window.copy_frame()
+    window.making.copy_frame()
     assert "too large for that" in window.notice_bar.sentence
 
 
 def test_panoramas_and_films_are_compared_with_their_last_version_in_step(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.bridge.apply("x", lambda p: change_shots(p, ids[:2], on=False))
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], on=False))
     desk.refresh()
     for _ in range(2):
         run_whole(desk)
-        window.bridge.apply("x", turned_a_little, over_locks=True)
+        window.workspace.bridge.apply("x", turned_a_little, over_locks=True)
         desk.refresh()
     desk.choose_page(RESULTS)
     names = [path.suffix for path in desk.results.made]
@@ -637,7 +637,7 @@ def filled(button: QToolButton) -> QMenu:
 
 def test_line_styles_are_chosen_changed_and_kept(window: MainWindow, desk: HandOverDesk, tmp_path: Path) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.bridge.apply("x", lambda p: change_shots(p, ids[:2], rendition="pencil"))
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], rendition="pencil"))
     desk.settings.presets = tmp_path / "presets"
     desk.refresh()
     desk.table.choose(ids[:2])
@@ -645,7 +645,7 @@ def test_line_styles_are_chosen_changed_and_kept(window: MainWindow, desk: HandO
     assert not lines.group.isHidden() and lines.styles.text() == "Ink ▾"
     assert take(filled(lines.styles), "Soft pencil")
     assert [shot.style.name for shot in shots_of(window)[:2]] == ["Soft pencil"] * 2
-    assert window.bridge.document.undo_label == "Style Soft pencil"
+    assert window.workspace.bridge.document.undo_label == "Style Soft pencil"
     desk.refresh()
     enter(lines.fields["roughness"], "0.9")
     lines.ink.setText("2040a0")
@@ -709,7 +709,7 @@ def test_background_ground_and_what_is_left_out_are_the_rows_own(window: MainWin
     assert shots_of(window)[1].left_out.categories == ()
     assert settings.left_out.names.text() == "Furniture"
     # A drawing has paper or nothing behind it.
-    window.bridge.apply("x", lambda p: change_shots(p, ids[:1], rendition="lines", background="sky"))
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:1], rendition="lines", background="sky"))
     desk.refresh()
     assert [settings.background.itemText(index) for index in range(settings.background.count())] == ["paper", "transparent"]
     assert settings.ground.isHidden()
@@ -726,7 +726,7 @@ def test_a_panoramas_size_and_front(window: MainWindow, desk: HandOverDesk) -> N
     assert shots_of(window)[2].width_px == 6000
     desk.refresh()
     assert "16.7 px/°" in sizes.group._figure.text()
-    hall = window.bridge.project.camera(shots_of(window)[2].subject)
+    hall = window.workspace.bridge.project.camera(shots_of(window)[2].subject)
     assert sizes.front.value == pytest.approx(hall.heading_deg) and not sizes.front.isEnabled()
     press(sizes.front_on)
     desk.refresh()
@@ -734,12 +734,12 @@ def test_a_panoramas_size_and_front(window: MainWindow, desk: HandOverDesk) -> N
     assert shots_of(window)[2].front_deg == 270.0
     desk.refresh()
     assert take(filled(sizes.towards), "Quay, morning")
-    quay = window.bridge.project.camera_named("Quay, morning")
+    quay = window.workspace.bridge.project.camera_named("Quay, morning")
     east, north = (quay.eye[axis] - hall.eye[axis] for axis in (0, 1))
     assert shots_of(window)[2].front_deg == pytest.approx(np.degrees(np.arctan2(east, north)) % 360.0, abs=0.01)
     desk.refresh()
     assert take(filled(sizes.towards), "Ticket office")
-    room = next(item for item in window.studio.scene.model.rooms if item.name == "Ticket office")
+    room = next(item for item in window.workspace.studio.scene.model.rooms if item.name == "Ticket office")
     x, y = np.mean(room.outline, axis=0) - hall.eye[:2]
     assert shots_of(window)[2].front_deg == pytest.approx(np.degrees(np.arctan2(x, y)) % 360.0, abs=0.01)
     desk.refresh()
@@ -757,12 +757,12 @@ def test_what_the_words_of_quality_stand_for(window: MainWindow, desk: HandOverD
 
     monkeypatch.setattr(FiguresDialog, "exec", typed)
     press(desk.settings.figures)
-    assert window.bridge.project.qualities.proof.passes == 90
-    assert window.bridge.document.undo_label == "Figures of proof, review and final"
+    assert window.workspace.bridge.project.qualities.proof.passes == 90
+    assert window.workspace.bridge.document.undo_label == "Figures of proof, review and final"
     desk.refresh()
     assert desk._total.text() != before
     assert "90 passes" in desk.settings.quality.buttons()[0].toolTip()
-    dialog = FiguresDialog(window.bridge.project.qualities)
+    dialog = FiguresDialog(window.workspace.bridge.project.qualities)
     dialog.show_figures(USUAL_QUALITIES)
     assert dialog.qualities == USUAL_QUALITIES
 
@@ -810,7 +810,7 @@ def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: Hand
     before = toned(desk)
     (tmp_path / "turned.cube").write_text("LUT_1D_SIZE 2\n1 1 1\n0 0 0\n")
     desk.tone.use_table(tmp_path / "turned.cube")
-    until(lambda: window.bridge.project.tone.table == "tables/turned.cube", 10)
+    until(lambda: window.workspace.bridge.project.tone.table == "tables/turned.cube", 10)
     assert np.abs(toned(desk) - (255 - before)).max() <= 1
     # Its file may be worked on meanwhile.
     (desk.project_path.parent / "tables" / "turned.cube").write_text("LUT_1D_SIZE 2\n0 0 0\n1.0 1.0 1.0\n")
@@ -823,9 +823,9 @@ def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: Hand
     until(lambda: "cannot be used as a colour table" in window.notice_bar.sentence, 10)
     assert "turned" in [action.text() for action in filled(desk.tone.tables).actions()]
     assert take(filled(desk.tone.tables), "None")
-    until(lambda: window.bridge.project.tone.table == "", 10)
+    until(lambda: window.workspace.bridge.project.tone.table == "", 10)
     # One that is no longer there is said, and the picture is shown without it.
-    window.bridge.apply("x", lambda p: replace(p, tone=replace(p.tone, table="tables/gone.cube", table_share=1.0)))
+    window.workspace.bridge.apply("x", lambda p: replace(p, tone=replace(p.tone, table="tables/gone.cube", table_share=1.0)))
     assert np.abs(toned(desk) - before).max() <= 1
     until(lambda: "gone.cube is not there" in window.notice_bar.sentence, 10)
     shutil.rmtree(desk.project_path.parent / "tables")
@@ -834,7 +834,7 @@ def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: Hand
 
 def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.bridge.apply("x", lambda p: add_shots(p, [replace(shots_of(window)[2], front_deg=90.0, pattern="{order}-panorama-east")]))
+    window.workspace.bridge.apply("x", lambda p: add_shots(p, [replace(shots_of(window)[2], front_deg=90.0, pattern="{order}-panorama-east")]))
     desk.refresh()
     run_whole(desk)
     desk.choose_page(RESULTS)
@@ -861,7 +861,7 @@ def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOver
     until(lambda: not desk.results.round_before.isHidden(), 20)
     # Both look to the same point of the compass.
     desk.results.round.turn(30.0, 0.0)
-    hall = window.bridge.project.camera(shots_of(window)[2].subject)
+    hall = window.workspace.bridge.project.camera(shots_of(window)[2].subject)
     assert desk.results.round_before.heading_deg == pytest.approx((30.0 + hall.heading_deg - 90.0) % 360.0, abs=0.1)
     desk.results.compare(None)
     assert desk.results.compared.text() == "Last version ▾"
@@ -873,7 +873,7 @@ def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
 ) -> None:
     monkeypatch.setenv("ALTANA_SWITCH_OFF", "pretend")
     only = shots_of(window)[1]
-    window.bridge.apply("x", lambda p: replace(p, shots=(only,)))
+    window.workspace.bridge.apply("x", lambda p: replace(p, shots=(only,)))
     desk.refresh()
     assert take(filled(desk.end_menu), "Switch the machine off")
     press(desk.go)

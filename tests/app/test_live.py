@@ -29,15 +29,15 @@ HALL = "cam-01"
 @pytest.fixture
 def frame(window: MainWindow) -> Iterator[MainWindow]:
     """The Compose desk with the hall's camera, which has one row in the shot list."""
-    window.choose_desk(COMPOSE)
+    window.going.choose_desk(COMPOSE)
 
     def one(project: Project) -> Project:
         bare = replace(project, shots=())
         return add_shots(bare, [replace(start_values(bare, STILL, HALL), quality="proof")])
 
-    window.bridge.apply("one", one)
-    window.state.back_to_camera()
-    window.state.select(HALL)
+    window.workspace.bridge.apply("one", one)
+    window.workspace.state.back_to_camera()
+    window.workspace.state.select(HALL)
     window.compose.look_at(window.compose.frame)
     if window.compose._pictures.currentWidget() is not window.compose.frame:
         window.compose.look_at(window.compose.frame)
@@ -52,21 +52,21 @@ def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None
     until(lambda: view.sharp, 60)
     assert "materials, proof" in view.caption()
     plain = pixels_of(view.image).astype(int)
-    shot = frame.bridge.project.shots[0]
-    frame.bridge.apply("x", lambda p: change_shots(p, [shot.id], rendition="lines"))
+    shot = frame.workspace.bridge.project.shots[0]
+    frame.workspace.bridge.apply("x", lambda p: change_shots(p, [shot.id], rendition="lines"))
     assert not view.sharp and "drawing it as lines" in view.caption()
     until(lambda: view.sharp, 60)
     drawn = pixels_of(view.image).astype(int)
     assert np.median(drawn) > 235 > np.median(plain)
     # Sharper while it rests: the proof comes before the row's own quality.
     seen: list[str] = []
-    frame.studio.picture.connect(lambda channel, _, __, look: seen.append(look) if channel == "finished" else None)
-    frame.bridge.apply("x", lambda p: change_shots(p, [shot.id], rendition="materials", quality="review"))
+    frame.workspace.studio.picture.connect(lambda channel, _, __, look: seen.append(look) if channel == "finished" else None)
+    frame.workspace.bridge.apply("x", lambda p: change_shots(p, [shot.id], rendition="materials", quality="review"))
     until(lambda: view.sharp, 90)
     assert seen == ["proof|", "review|"]
     # A camera that moves is followed.
     before = view.image
-    frame.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, heading_deg=c.heading_deg + 20.0)))
+    frame.workspace.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, heading_deg=c.heading_deg + 20.0)))
     until(lambda: view.sharp and view.image is not before, 90)
     assert np.abs(pixels_of(view.image).astype(int) - pixels_of(before)).mean() > 5
     QTest.keyClick(view, Qt.Key.Key_Escape)
@@ -75,14 +75,14 @@ def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None
 
 def test_it_shows_what_the_file_shows(frame: MainWindow, demo_opened: Opened, tmp_path: Path) -> None:
     view = frame.compose.finished
-    shot = frame.bridge.project.shots[0]
-    frame.bridge.apply("x", lambda p: change_shots(p, [shot.id], background="paper white", rendition="white card"))
+    shot = frame.workspace.bridge.project.shots[0]
+    frame.workspace.bridge.apply("x", lambda p: change_shots(p, [shot.id], background="paper white", rendition="white card"))
     frame.compose.look_at(view)
     until(lambda: view.sharp and "white card" in view.caption(), 60)
     item = view._shown
     assert isinstance(item, Picture)
-    light_of(demo_opened, frame.bridge.project.light)
-    Run(Request(frame.bridge.project, (replace(item, file="same.png"),)), demo_opened, tmp_path).go()
+    light_of(demo_opened, frame.workspace.bridge.project.light)
+    Run(Request(frame.workspace.bridge.project, (replace(item, file="same.png"),)), demo_opened, tmp_path).go()
     made = picture_at(tmp_path / "same.png").astype(int)
     # The file has a grain of half a step.
     assert np.abs(made - pixels_of(view.image)).max() <= 1
@@ -90,21 +90,21 @@ def test_it_shows_what_the_file_shows(frame: MainWindow, demo_opened: Opened, tm
 
 def test_drawn_as_is_set_where_the_camera_is_composed(frame: MainWindow) -> None:
     group = frame.compose.settings.drawn
-    frame.state.select("cam-02")
+    frame.workspace.state.select("cam-02")
     assert group.group._figure.text() == "no row yet"
     group.rendition.setCurrentText("pencil")
     group.rendition.activated.emit(group.rendition.currentIndex())
-    made = frame.bridge.project.shots[-1]
+    made = frame.workspace.bridge.project.shots[-1]
     assert (made.subject, made.rendition, made.kind) == ("cam-02", "pencil", STILL)
-    assert frame.bridge.project.camera("cam-02").in_shot_list
+    assert frame.workspace.bridge.project.camera("cam-02").in_shot_list
     assert group.group._figure.text() == "pencil" and not group.style.isHidden()
     group.style.setCurrentText("Soft pencil")
     group.style.activated.emit(group.style.currentIndex())
-    assert frame.bridge.project.shots[-1].style.name == "Soft pencil"
-    assert len(frame.bridge.project.shots) == 2
-    frame.undo()
+    assert frame.workspace.bridge.project.shots[-1].style.name == "Soft pencil"
+    assert len(frame.workspace.bridge.project.shots) == 2
+    frame.workspace.bridge.undo()
     assert group.style.currentText() == "Ink"
-    frame.state.select(HALL)
+    frame.workspace.state.select(HALL)
     assert group.rendition.currentText() == "materials"
 
 
@@ -117,104 +117,104 @@ def test_all_round_is_live_while_it_is_placed(frame: MainWindow) -> None:
     assert "level" in view.caption() and "Set aside: the 24 mm lens" in view.caption()
     before = view.image
     # Turning draws nothing anew: the same picture is shown turned, the camera's heading goes along.
-    hall = frame.bridge.project.camera(HALL)
-    ordered = frame.studio._revision
+    hall = frame.workspace.bridge.project.camera(HALL)
+    ordered = frame.workspace.studio._revision
     middle = view.rect_of().center()
     drag(view, middle, middle + QPointF(view.rect_of().width() / 4, 0.0))
-    turned = frame.bridge.project.camera(HALL)
+    turned = frame.workspace.bridge.project.camera(HALL)
     assert turned.heading_deg == pytest.approx((hall.heading_deg - 90.0) % 360.0, abs=1.0)
     assert (turned.eye, turned.tilt_deg, turned.focal_mm) == (hall.eye, hall.tilt_deg, hall.focal_mm)
-    assert frame.bridge.document.undo_label == "Turn camera"
+    assert frame.workspace.bridge.document.undo_label == "Turn camera"
     QTest.qWait(250)
     assert view.image is before
-    frame.undo()
+    frame.workspace.bridge.undo()
     # While it is moved it follows, coarse; at rest it is fine again.
     looks: list[str] = []
-    frame.studio.picture.connect(lambda channel, _, __, look: looks.append(look) if channel == "round" else None)
-    frame.bridge.begin()
+    frame.workspace.studio.picture.connect(lambda channel, _, __, look: looks.append(look) if channel == "round" else None)
+    frame.workspace.bridge.begin()
     far = iter(range(1, 2000))
 
     def moved() -> bool:
         by = 0.001 * next(far)
-        frame.bridge.preview(
+        frame.workspace.bridge.preview(
             lambda p: change_camera(p, HALL, lambda c: replace(c, eye=(hall.eye[0] + by, c.eye[1], c.eye[2]), tilt_deg=3.0))
         )
         return "coarse" in looks
 
     until(moved, 60)
     assert "leans by 3.0°" in view.caption()
-    frame.bridge.commit("Move camera")
+    frame.workspace.bridge.commit("Move camera")
     until(lambda: looks[-1] == "full" and view.look == "full", 60)
-    frame.undo()
-    assert frame.studio._revision > ordered
+    frame.workspace.bridge.undo()
+    assert frame.workspace.studio._revision > ordered
     press(view.add)
-    row = frame.bridge.project.shots[-1]
+    row = frame.workspace.bridge.project.shots[-1]
     assert (row.kind, row.subject) == (PANORAMA, HALL)
     QTest.keyClick(view, Qt.Key.Key_Right)
     QTest.keyClick(view, Qt.Key.Key_Up)
-    until(lambda: not frame.bridge.in_gesture, 5)
-    stepped = frame.bridge.project.camera(HALL)
+    until(lambda: not frame.workspace.bridge.in_gesture, 5)
+    stepped = frame.workspace.bridge.project.camera(HALL)
     assert stepped.heading_deg == pytest.approx((hall.heading_deg + 5.0) % 360.0)
     assert np.hypot(*np.subtract(stepped.eye[:2], hall.eye[:2])) == pytest.approx(0.1, abs=1e-6)
-    frame.undo()
+    frame.workspace.bridge.undo()
 
 
 def test_what_stands_too_near_is_marked_where_it_is(frame: MainWindow) -> None:
-    scene = frame.studio.scene
-    hall = frame.bridge.project.camera(HALL)
+    scene = frame.workspace.studio.scene
+    hall = frame.workspace.bridge.project.camera(HALL)
     bench = next(item for item in scene.model.objects if item.name.startswith("Bench"))
     points = scene.model.vertices[scene.model.faces[bench.first_face : bench.first_face + bench.face_count].ravel()]
     x, y, z = points.mean(axis=0).tolist()
     top = float(points[:, 2].max())
-    frame.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, eye=(x, y, top + 0.3))))
+    frame.workspace.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, eye=(x, y, top + 0.3))))
     view = frame.compose.round
     frame.compose.look_at(view)
     until(lambda: bool(view.near), 60)
     found = next(item for item in view.near if item.name == bench.name)
     assert found.away_m < 0.5 and found.towards[2] < -0.5
     assert "nearer than 0.5 m" in view.caption()
-    frame.undo()
+    frame.workspace.bridge.undo()
     until(lambda: not view.near, 60)
-    assert frame.bridge.project.camera(HALL).eye == hall.eye
+    assert frame.workspace.bridge.project.camera(HALL).eye == hall.eye
     assert z < top
 
 
 def test_looking_otherwise_changes_nothing_in_the_project(frame: MainWindow) -> None:
-    before = frame.bridge.document.settled
+    before = frame.workspace.bridge.document.settled
     for page in (frame.compose.finished, frame.compose.round):
         frame.compose.look_at(page)
         until(lambda page=page: page.image is not None, 60)
         frame.compose.look_at(page)
         assert frame.compose._pictures.currentWidget() is frame.compose.frame
-    assert frame.bridge.document.settled == before
+    assert frame.workspace.bridge.document.settled == before
 
 
 def test_exposure_is_proposed_from_the_picture_and_shown_as_a_pair(frame: MainWindow) -> None:
     panel = frame.compose.settings
-    frame.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, ev=16.0)))
+    frame.workspace.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, ev=16.0)))
     assert panel.light.exposure.text() == "f/8 · 1/1000 s"
     press(panel.light.propose)
-    until(lambda: frame.bridge.document.undo_label == "Proposed exposure", 30)
-    first = frame.bridge.project.camera(HALL).ev
+    until(lambda: frame.workspace.bridge.document.undo_label == "Proposed exposure", 30)
+    first = frame.workspace.bridge.project.camera(HALL).ev
     assert 8.0 < first < 13.0
     # What is proposed does not hang on what was set before.
-    frame.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, ev=3.0)))
+    frame.workspace.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, ev=3.0)))
     press(panel.light.propose)
-    until(lambda: frame.bridge.document.undo_label == "Proposed exposure", 30)
-    assert frame.bridge.project.camera(HALL).ev == pytest.approx(first, abs=0.11)
+    until(lambda: frame.workspace.bridge.document.undo_label == "Proposed exposure", 30)
+    assert frame.workspace.bridge.project.camera(HALL).ev == pytest.approx(first, abs=0.11)
     assert f"EV {first:.1f}" in panel.groups["light"]._figure.text()
 
 
 def test_outside_a_camera_begins_with_the_exposure_of_its_picture(frame: MainWindow) -> None:
-    count = len(frame.bridge.project.cameras)
+    count = len(frame.workspace.bridge.project.cameras)
     plan = frame.compose.plan
     frame.compose.arm(True)
     drag(plan, plan.to_screen(12.0, -14.0), plan.to_screen(11.0, -6.0))
-    made = frame.state.active
-    assert len(frame.bridge.project.cameras) == count + 1 and not made.inside
-    until(lambda: frame.bridge.project.camera(made.id).ev != 14.0, 30)
-    assert 10.0 < frame.bridge.project.camera(made.id).ev < 16.0
+    made = frame.workspace.state.active
+    assert len(frame.workspace.bridge.project.cameras) == count + 1 and not made.inside
+    until(lambda: frame.workspace.bridge.project.camera(made.id).ev != 14.0, 30)
+    assert 10.0 < frame.workspace.bridge.project.camera(made.id).ev < 16.0
     # It is part of standing: one undo takes both back.
-    assert frame.bridge.document.undo_label == "Stand a camera"
-    frame.undo()
-    assert len(frame.bridge.project.cameras) == count
+    assert frame.workspace.bridge.document.undo_label == "Stand a camera"
+    frame.workspace.bridge.undo()
+    assert len(frame.workspace.bridge.project.cameras) == count

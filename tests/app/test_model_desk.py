@@ -38,8 +38,8 @@ def row(tree: ObjectTree, *path: str) -> tuple[QStandardItem, int]:
 
 
 def test_the_tree_counts_and_fills_itself(window: MainWindow) -> None:
-    window.choose_desk(MODEL)
-    tree, scene = window.model_desk.tree, window.studio.scene
+    window.going.choose_desk(MODEL)
+    tree, scene = window.model_desk.tree, window.workspace.studio.scene
     assert scene is not None
 
     def names_at_the_top() -> list[str]:
@@ -60,71 +60,71 @@ def test_the_tree_counts_and_fills_itself(window: MainWindow) -> None:
 
 
 def test_two_kinds_of_marks(window: MainWindow) -> None:
-    window.choose_desk(MODEL)
+    window.going.choose_desk(MODEL)
     tree = window.model_desk.tree
     parent, number = row(tree, "Gallery", "Furniture")
-    before = window.bridge.project
+    before = window.workspace.bridge.project
     parent.child(number, HERE).setCheckState(Qt.CheckState.Unchecked)
-    hidden = window.state.hiding.hidden.objects
+    hidden = window.workspace.state.hiding.hidden.objects
     assert len(hidden) > 5
-    assert window.bridge.project is before
+    assert window.workspace.bridge.project is before
     parent, number = row(tree, "Ground", "Planting")
     parent.child(number, PICTURES).setCheckState(Qt.CheckState.Unchecked)
-    assert len(window.bridge.project.left_out.objects) == 8
-    assert window.bridge.document.undo_label == "Leave out of pictures"
+    assert len(window.workspace.bridge.project.left_out.objects) == 8
+    assert window.workspace.bridge.document.undo_label == "Leave out of pictures"
     parent, number = row(tree, "Roofs")
     parent.child(number, PICTURES).setCheckState(Qt.CheckState.Unchecked)
-    assert window.bridge.project.left_out.storeys == ("storey-3",)
-    window.undo()
-    window.undo()
-    assert window.bridge.project.left_out == LeftOut()
+    assert window.workspace.bridge.project.left_out.storeys == ("storey-3",)
+    window.workspace.bridge.undo()
+    window.workspace.bridge.undo()
+    assert window.workspace.bridge.project.left_out == LeftOut()
     parent, number = row(tree, "Ground", "Planting")
     assert parent.child(number, PICTURES).checkState() == Qt.CheckState.Checked
-    window.state.hide_as_before()
-    assert not window.state.hiding
+    window.workspace.state.hide_as_before()
+    assert not window.workspace.state.hiding
     tree.setCurrentIndex(tree._proxy.mapFromSource(parent.child(number).index()))
     window.model_desk.only(True)
-    assert window.state.hiding.faint
-    assert len(window.state.hiding.only.objects) == 8
-    window.state.hide_as_before()
+    assert window.workspace.state.hiding.faint
+    assert len(window.workspace.state.hiding.only.objects) == 8
+    window.workspace.state.hide_as_before()
 
 
 def test_problems_lead_to_their_objects(window: MainWindow) -> None:
-    window.choose_desk(MODEL)
+    window.going.choose_desk(MODEL)
     desk = window.model_desk
     until(lambda: any(problem.code == "holes" for problem in desk._problems), 30)
     item = next(desk.problems.item(index) for index in range(desk.problems.count()) if "not closed" in desk.problems.item(index).text())
-    before = window.bridge.project
+    before = window.workspace.bridge.project
     desk.problems.itemClicked.emit(item)
-    first = window.state.object_id
+    first = window.workspace.state.object_id
     problem = item.data(Qt.ItemDataRole.UserRole)
     assert first == problem.object_ids[0]
     seen = desk.look.loose
     assert seen is not None
     desk.problems.itemClicked.emit(item)
-    assert window.state.object_id == problem.object_ids[1]
+    assert window.workspace.state.object_id == problem.object_ids[1]
     assert desk.look.loose != seen
-    assert window.bridge.project is before
-    assert desk.tree.chosen_items()[0].text() == next(o.name for o in window.studio.scene.model.objects if o.id == problem.object_ids[1])  # type: ignore[union-attr]
+    assert window.workspace.bridge.project is before
+    assert desk.tree.chosen_items()[0].text() == next(o.name for o in window.workspace.studio.scene.model.objects if o.id == problem.object_ids[1])  # type: ignore[union-attr]
 
 
 def test_cameras_of_the_file_are_offered_not_mixed_in(window: MainWindow) -> None:
-    window.choose_desk(MODEL)
-    desk, count = window.model_desk, len(window.bridge.project.cameras)
+    window.going.choose_desk(MODEL)
+    desk, count = window.model_desk, len(window.workspace.bridge.project.cameras)
     assert desk.found.count() == 2
-    assert all("Architect" not in camera.name for camera in window.bridge.project.cameras)
+    assert all("Architect" not in camera.name for camera in window.workspace.bridge.project.cameras)
     desk.found.setCurrentRow(next(index for index in range(2) if "Architect" in desk.found.item(index).text()))
     desk.take_over(False)
-    made = window.state.active
+    made = window.workspace.state.active
     assert made is not None
     assert made.name == "Architect's view of the forecourt"
     assert not made.inside
     assert window.desks.currentIndex() == COMPOSE
     desk.take_over(True)
-    assert len(window.bridge.project.cameras) == count + 3
-    window.undo()
-    window.undo()
-    assert len(window.bridge.project.cameras) == count
+    assert len(window.workspace.bridge.project.cameras) == count + 3
+    window.workspace.bridge.undo()
+    window.workspace.bridge.undo()
+    assert len(window.workspace.bridge.project.cameras) == count
 
 
 def small_model(path: Path, post_at: float, extra: bool) -> None:
@@ -138,17 +138,17 @@ def small_model(path: Path, post_at: float, extra: bool) -> None:
 
 
 def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: Path) -> None:
-    home = window.path
+    home = window.files.path
     small_model(tmp_path / "small.glb", 1.0, False)
     project = Project("Small", models=(ModelRef("model-01", "small.glb"),))
     project, _ = add_camera(project, Camera("", "Towards the post", (0.0, -6.0, 1.6)))
     project, _ = add_camera(project, Camera("", "Away", (0.0, -6.0, 1.6), 180.0, -5.0))
     write_project(tmp_path / "small.altana", project)
     try:
-        assert window.open_path(tmp_path / "small.altana")
-        until(lambda: window.studio.scene is not None and len(window.studio.scene.model.objects) == 2)
-        until(lambda: all(window.strip.thumb(name) is not None for name in ("cam-01", "cam-02")), 60)
-        before = window.bridge.project
+        assert window.files.open_path(tmp_path / "small.altana")
+        until(lambda: window.workspace.studio.scene is not None and len(window.workspace.studio.scene.model.objects) == 2)
+        until(lambda: all(window.compose.strip.thumb(name) is not None for name in ("cam-01", "cam-02")), 60)
+        before = window.workspace.bridge.project
         small_model(tmp_path / "small.glb", 1.6, True)
         QTest.keyClick(window, Qt.Key.Key_F5)
         until(lambda: bool(window.model_desk.changes), 60)
@@ -156,38 +156,38 @@ def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: P
         assert [item.camera_id for item in window.model_desk.changes] == ["cam-01"]
         assert [line.split(":")[0] for line in change.lines] == ["Crate", "Post"]
         assert 0.005 < change.share < 0.3
-        assert window.bridge.project is before
+        assert window.workspace.bridge.project is before
         assert "1 new, 0 gone, 1 altered" in window.notice_bar.sentence
         window.model_desk.changed.setCurrentRow(0)
         assert window.model_desk.comparison.before is not None
         assert window.model_desk.comparison.title == "Towards the post"
         # A file that is damaged now: what was open stays open, and it is said.
         (tmp_path / "small.glb").write_bytes(b"glTF" + b"\0" * 40)
-        window.reload_models()
+        window.models.reload()
         until(lambda: "small.glb" in window.notice_bar.sentence and "damaged" in window.notice_bar.sentence, 60)
-        assert len(window.bridge.project.cameras) == 2
+        assert len(window.workspace.bridge.project.cameras) == 2
     finally:
         assert home is not None
-        window.bridge.document.mark_saved()
-        window.open_path(home)
-        until(lambda: window.studio.scene is not None and len(window.studio.scene.model.objects) > 100)
+        window.workspace.bridge.document.mark_saved()
+        window.files.open_path(home)
+        until(lambda: window.workspace.studio.scene is not None and len(window.workspace.studio.scene.model.objects) > 100)
 
 
 def test_unit_and_axis_are_corrected(window: MainWindow) -> None:
-    window.choose_desk(MODEL)
+    window.going.choose_desk(MODEL)
     desk = window.model_desk
-    scene = window.studio.scene
+    scene = window.workspace.studio.scene
     assert scene is not None
     desk.files.choice.setCurrentIndex(0)
     desk.files.unit.activated.emit(4)
-    assert window.bridge.project.models[0].unit_m == 0.3048
-    until(lambda: window.studio.scene is not None and window.studio.scene is not scene, 60)
-    smaller = window.studio.scene
+    assert window.workspace.bridge.project.models[0].unit_m == 0.3048
+    until(lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene is not scene, 60)
+    smaller = window.workspace.studio.scene
     assert smaller is not None
     assert np.ptp(smaller.bounds, axis=0)[2] == pytest.approx(np.ptp(scene.bounds, axis=0)[2] * 0.3048, rel=1e-4)
-    window.undo()
-    window._reopen_models()
-    until(lambda: window.studio.scene is not None and window.studio.scene is not smaller, 60)
+    window.workspace.bridge.undo()
+    window.models.reopen()
+    until(lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene is not smaller, 60)
 
 
 def test_search_ranks_and_leads_there(window: MainWindow) -> None:
@@ -195,81 +195,81 @@ def test_search_ranks_and_leads_there(window: MainWindow) -> None:
     entries = [Entry(name, kind, lambda: None) for name, kind in (("Bench", "Furniture"), ("Bench view", "camera"), ("A bench", "room"))]
     assert [item.kind for item in best(entries, "bench")] == ["camera", "Furniture", "room"]
     QTest.keyClick(window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
-    assert window.search.hasFocus()
-    QTest.keyClicks(window.search, "tower from")
-    assert window.search.list.isVisible()
-    QTest.keyClick(window.search, Qt.Key.Key_Return)
-    assert window.state.active is not None
-    assert window.state.active.name == "Tower from the forecourt"
+    assert window.top.search.hasFocus()
+    QTest.keyClicks(window.top.search, "tower from")
+    assert window.top.search.list.isVisible()
+    QTest.keyClick(window.top.search, Qt.Key.Key_Return)
+    assert window.workspace.state.active is not None
+    assert window.workspace.state.active.name == "Tower from the forecourt"
     QTest.keyClick(window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
-    QTest.keyClicks(window.search, "plumb")
-    QTest.keyClick(window.search, Qt.Key.Key_Return)
-    assert window.bridge.document.undo_label == "Plumb"
-    window.search.setFocus()
-    QTest.keyClicks(window.search, "cafe gal")
-    QTest.keyClick(window.search, Qt.Key.Key_Return)
-    assert window.plan.storey is not None
-    assert window.plan.storey.name == "Gallery storey"
-    window.search.setFocus()
-    QTest.keyClicks(window.search, "ferry hull")
-    QTest.keyClick(window.search, Qt.Key.Key_Return)
+    QTest.keyClicks(window.top.search, "plumb")
+    QTest.keyClick(window.top.search, Qt.Key.Key_Return)
+    assert window.workspace.bridge.document.undo_label == "Plumb"
+    window.top.search.setFocus()
+    QTest.keyClicks(window.top.search, "cafe gal")
+    QTest.keyClick(window.top.search, Qt.Key.Key_Return)
+    assert window.compose.plan.storey is not None
+    assert window.compose.plan.storey.name == "Gallery storey"
+    window.top.search.setFocus()
+    QTest.keyClicks(window.top.search, "ferry hull")
+    QTest.keyClick(window.top.search, Qt.Key.Key_Return)
     assert window.desks.currentIndex() == MODEL
-    assert window.state.object_id
-    window.search.setFocus()
-    QTest.keyClicks(window.search, "xyzzy")
-    assert "Nothing" in window.search.list.item(0).text()
-    QTest.keyClick(window.search, Qt.Key.Key_Escape)
-    assert not window.search.list.isVisible()
+    assert window.workspace.state.object_id
+    window.top.search.setFocus()
+    QTest.keyClicks(window.top.search, "xyzzy")
+    assert "Nothing" in window.top.search.list.item(0).text()
+    QTest.keyClick(window.top.search, Qt.Key.Key_Escape)
+    assert not window.top.search.list.isVisible()
 
 
 def test_every_action_has_its_own_key_and_stands_on_the_page(window: MainWindow) -> None:
-    keys = [action.keys for action in window.table.actions if action.keys]
+    keys = [command.keys for command in window.table if command.keys]
     assert len(keys) == len(set(keys))
-    names = [action.name for action in window.table.actions]
+    names = [command.title for command in window.table]
     assert len(names) == len(set(names))
     QTest.keyClick(window, Qt.Key.Key_F1)
     page = window.keys_page
     from PySide6.QtWidgets import QLabel
 
     shown = {item.text() for item in page.findChildren(QLabel)}
-    assert {action.name for action in window.table.actions if action.keys} <= shown
+    assert {command.title for command in window.table if command.keys} <= shown
     page.accept()
 
 
 def test_planned_shots_groups_order_and_marks(window: MainWindow) -> None:
-    strip = window.strip
-    planned = window.bridge.project.planned
+    strip = window.compose.strip
+    planned = window.workspace.bridge.project.planned
     assert len(planned) == 2
     strip.stand_for.emit(planned[0].id)
-    assert window.plan.standing
-    QTest.keyClick(window.plan, Qt.Key.Key_Return)
-    made = window.state.active
+    assert window.compose.plan.standing
+    QTest.keyClick(window.compose.plan, Qt.Key.Key_Return)
+    made = window.workspace.state.active
     assert made is not None
     assert made.intent == planned[0].intent
-    assert len(window.bridge.project.planned) == 1
-    window.undo()
+    assert len(window.workspace.bridge.project.planned) == 1
+    window.workspace.bridge.undo()
     # The same on a floor seen in the Frame.
-    window.state.select("cam-01")
+    window.workspace.state.select("cam-01")
     strip.stand_for.emit(planned[1].id)
-    rect = window.frame.frame_rect()
-    px, py, _ = window.bridge.project.cameras[0].view().project(np.array([(9.0, 6.0, 0.0)]))[0]
+    rect = window.compose.frame.frame_rect()
+    px, py, _ = window.workspace.bridge.project.cameras[0].view().project(np.array([(9.0, 6.0, 0.0)]))[0]
     floor = QPoint(round(rect.left() + px / 1920 * rect.width()), round(rect.top() + py / 1080 * rect.height()))
-    QTest.mouseClick(window.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, floor)
-    stood = window.state.active
+    QTest.mouseClick(window.compose.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, floor)
+    stood = window.workspace.state.active
     assert stood is not None
-    assert (stood.intent, len(window.bridge.project.planned)) == (planned[1].intent, 1)
-    window.undo()
+    assert (stood.intent, len(window.workspace.bridge.project.planned)) == (planned[1].intent, 1)
+    window.workspace.bridge.undo()
     # A ceiling is not a floor, however its triangles are wound.
-    window.state.select("cam-01")
-    before = window.bridge.project
+    window.workspace.state.select("cam-01")
+    before = window.workspace.bridge.project
     window.compose.arm(True)
     ceiling = QPoint(round(rect.center().x()), round(rect.top() + 6))
-    QTest.mouseClick(window.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, ceiling)
-    assert window.bridge.project is before
+    QTest.mouseClick(window.compose.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, ceiling)
+    assert window.workspace.bridge.project is before
     assert "not a floor" in window.notice_bar.sentence
     window.compose.arm(False)
     ids = strip.ids()
-    window.state.select(ids[1])
+    window.workspace.state.select(ids[1])
     QTest.keyClick(window, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     assert strip.ids()[:2] == [ids[1], ids[0]]
     data = strip.rows.mimeData(
@@ -279,137 +279,137 @@ def test_planned_shots_groups_order_and_marks(window: MainWindow) -> None:
     first = next(number for number, item in enumerate(strip.rows.rows) if isinstance(item, Camera))
     strip.rows.dropMimeData(data, Qt.DropAction.MoveAction, first, 0, QModelIndex())
     assert strip.ids()[:2] == ids[:2]
-    window.state.select(ids[0])
+    window.workspace.state.select(ids[0])
     QTest.keyClick(window, Qt.Key.Key_S)
-    assert not window.bridge.project.cameras[0].in_shot_list
+    assert not window.workspace.bridge.project.cameras[0].in_shot_list
     strip.filter.setText("gallery")
-    assert strip.ids() == [window.bridge.project.camera_named("Gallery, seated").id]
+    assert strip.ids() == [window.workspace.bridge.project.camera_named("Gallery, seated").id]
     strip.filter.clear()
     assert len(strip.ids()) == len(ids)
     heading = next(item for item in strip.rows.rows if getattr(item, "name", "") == "Turntable stills")
     strip._pressed(strip.rows.index(strip.rows.rows.index(heading)))
     assert len(strip.ids()) == len(ids) - 8
     strip._pressed(strip.rows.index(next(n for n, item in enumerate(strip.rows.rows) if getattr(item, "name", "") == "Turntable stills")))
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", name="Odd"))
-    window.suggest_name()
-    assert window.bridge.project.cameras[0].name == "Waiting hall, north"
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", name="Odd"))
+    window.cameras.suggest_name()
+    assert window.workspace.bridge.project.cameras[0].name == "Waiting hall, north"
 
 
 def test_leaving_out_and_nudging_from_the_panel(window: MainWindow) -> None:
-    scene = window.studio.scene
+    scene = window.workspace.studio.scene
     assert scene is not None
     bench = next(item for item in scene.model.objects if item.name == "Bench 1")
-    camera = window.state.active
+    camera = window.workspace.state.active
     assert camera is not None
-    rect = window.frame.frame_rect()
+    rect = window.compose.frame.frame_rect()
     used = np.unique(scene.model.faces[bench.first_face : bench.first_face + bench.face_count])
     px, py, _ = camera.view().project(scene.model.vertices[used].astype(float).mean(axis=0)[None])[0]
     spot = rect.topLeft().toPoint() + type(rect.topLeft().toPoint())(round(px / 1920 * rect.width()), round(py / 1080 * rect.height()))
-    QTest.mouseClick(window.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
-    assert window.state.object_id == bench.id
-    panel = window.settings_panel.left_out
+    QTest.mouseClick(window.compose.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
+    assert window.workspace.state.object_id == bench.id
+    panel = window.compose.settings.left_out
     QTest.keyClick(window, Qt.Key.Key_O)
-    assert window.bridge.project.cameras[0].left_out.objects == (bench.id,)
+    assert window.workspace.bridge.project.cameras[0].left_out.objects == (bench.id,)
     assert panel.list.item(0).text() == "Bench 1: left out"
     panel.list.setCurrentRow(0)
     press(panel.back)
-    assert window.bridge.project.cameras[0].left_out == LeftOut()
+    assert window.workspace.bridge.project.cameras[0].left_out == LeftOut()
     enter(panel.moves[0], "0.75")
     enter(panel.turned, "30")
-    nudge = window.bridge.project.cameras[0].nudges[0]
+    nudge = window.workspace.bridge.project.cameras[0].nudges[0]
     assert (nudge.object_id, nudge.move, nudge.turn_deg) == (bench.id, (0.75, 0.0, 0.0), 30.0)
     assert "+0.75 m east" in panel.list.item(0).text()
     panel.list.setCurrentRow(0)
     panel.take_back()
-    assert window.bridge.project.cameras[0].nudges == ()
+    assert window.workspace.bridge.project.cameras[0].nudges == ()
 
 
 def test_intent_note_and_guides(window: MainWindow) -> None:
-    panel = window.settings_panel
+    panel = window.compose.settings
     enter(panel.intent.line, "Arriving travellers")
     panel.intent.note.setPlainText("Early light")
-    until(lambda: window.bridge.project.cameras[0].note == "Early light", 5)
-    assert window.bridge.project.cameras[0].intent == "Arriving travellers"
+    until(lambda: window.workspace.bridge.project.cameras[0].note == "Early light", 5)
+    assert window.workspace.bridge.project.cameras[0].intent == "Arriving travellers"
     panel.format.toggle_guide("golden")
-    assert window.bridge.project.cameras[0].guides == ("thirds", "golden")
-    with_guides = window.frame.grab().toImage()
+    assert window.workspace.bridge.project.cameras[0].guides == ("thirds", "golden")
+    with_guides = window.compose.frame.grab().toImage()
     QTest.keyClick(window, Qt.Key.Key_G)
-    assert window.frame.grab().toImage() != with_guides
+    assert window.compose.frame.grab().toImage() != with_guides
     QTest.keyClick(window, Qt.Key.Key_G)
     enter(panel.format.proportion, "2.39:1")
-    camera = window.bridge.project.cameras[0]
+    camera = window.workspace.bridge.project.cameras[0]
     assert camera.width_px / camera.height_px == pytest.approx(2.39, rel=1e-3)
     QTest.keyClick(window, Qt.Key.Key_W)
-    swapped = window.bridge.project.cameras[0]
+    swapped = window.workspace.bridge.project.cameras[0]
     assert (swapped.width_px, swapped.height_px) == (camera.height_px, camera.width_px)
 
 
 def test_what_is_not_saved_is_kept_and_offered_after_a_crash(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("ALTANA_AUTOSAVE", str(tmp_path / "kept"))
-    path = window.path
+    path = window.files.path
     assert path is not None
     saved = read_project(path)
     # Whatever an earlier test left to be offered is decided.
-    window.bridge.document.mark_saved()
-    assert window.open_path(path)
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", name="Not saved"))
-    window.keep_now()
+    window.workspace.bridge.document.mark_saved()
+    assert window.files.open_path(path)
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", name="Not saved"))
+    window.files.keep_now()
     held = autosave.kept(path)
     assert held is not None
     assert held.project.cameras[0].name == "Not saved"
     # As after a crash: the project is opened from its file.
-    window.bridge.document.mark_saved()
-    assert window.open_path(path)
+    window.workspace.bridge.document.mark_saved()
+    assert window.files.open_path(path)
     assert "ended without saving" in window.notice_bar.sentence
     # Neither waiting nor further work makes what is offered vanish before it is taken or left on purpose.
-    window.keep_now()
+    window.files.keep_now()
     assert autosave.kept(path) is not None
-    window.bridge.apply("y", lambda p: set_camera(p, "cam-02", name="Later"))
-    window.keep_now()
+    window.workspace.bridge.apply("y", lambda p: set_camera(p, "cam-02", name="Later"))
+    window.files.keep_now()
     first = autosave._read(path, False)
     newest = autosave.kept(path)
     assert first is not None
     assert newest is not None
     assert (first.project.cameras[0].name, newest.project.cameras[1].name) == ("Not saved", "Later")
-    window.undo()
+    window.workspace.bridge.undo()
     press(window.notice_bar.offer)
-    assert window.bridge.project.cameras[0].name == "Not saved"
-    window.undo()
-    assert window.bridge.project == saved
-    window.save()
+    assert window.workspace.bridge.project.cameras[0].name == "Not saved"
+    window.workspace.bridge.undo()
+    assert window.workspace.bridge.project == saved
+    window.files.save()
     assert autosave.kept(path) is None
     (tmp_path / "kept").mkdir(exist_ok=True)
     autosave._file(path).write_text("{broken")
     assert autosave.kept(path) is None
     shutil.rmtree(tmp_path / "kept")
-    until(lambda: window.studio.scene is not None and window.plan._drawing is not None)
+    until(lambda: window.workspace.studio.scene is not None and window.compose.plan._drawing is not None)
 
 
 def test_an_assumed_unit_is_changed_by_one_press_and_a_model_is_placed(window: MainWindow, tmp_path: Path) -> None:
-    home = window.path
+    home = window.files.path
     box_between((0, 0, 0), (472, 360, 118)).export(tmp_path / "shed.stl")
     write_project(tmp_path / "shed.altana", Project("Shed", models=(ModelRef("model-01", "shed.stl"),)))
     desk = window.model_desk
     try:
-        assert window.open_path(tmp_path / "shed.altana")
-        until(lambda: window.studio.scene is not None and window.studio.scene.model.source == "shed.stl")
-        window.choose_desk(MODEL)
+        assert window.files.open_path(tmp_path / "shed.altana")
+        until(lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene.model.source == "shed.stl")
+        window.going.choose_desk(MODEL)
         until(lambda: any(problem.code == "unit-assumed" for problem in desk._problems))
         item = next(desk.problems.item(index) for index in range(desk.problems.count()) if "names no unit" in desk.problems.item(index).text())
         problem = item.data(Qt.ItemDataRole.UserRole)
         assert "Take as" in item.text() and problem.remedy.startswith("unit:")
         desk.problems.itemClicked.emit(item)
         wanted = float(problem.remedy.partition(":")[2])
-        until(lambda: window.studio.scene is not None and window.studio.scene.model.unit == f"{wanted:g} m, as chosen")
-        assert window.bridge.project.models[0].unit_m == wanted
-        assert window.bridge.document.undo_label == "Unit of the model"
+        until(lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene.model.unit == f"{wanted:g} m, as chosen")
+        assert window.workspace.bridge.project.models[0].unit_m == wanted
+        assert window.workspace.bridge.document.undo_label == "Unit of the model"
         enter(desk.files.move[0], "12.5")
-        until(lambda: window.studio.scene is not None and abs(window.studio.scene.bounds[0, 0] - 12.5) < 1e-4)
+        until(lambda: window.workspace.studio.scene is not None and abs(window.workspace.studio.scene.bounds[0, 0] - 12.5) < 1e-4)
         assert not desk.files.shown.isEnabled()
-        window.undo()
-        assert window.bridge.project.models[0].move == (0.0, 0.0, 0.0) and desk.files.move[0].value == 0.0
+        window.workspace.bridge.undo()
+        assert window.workspace.bridge.project.models[0].move == (0.0, 0.0, 0.0) and desk.files.move[0].value == 0.0
     finally:
-        window.bridge.document.mark_saved()
+        window.workspace.bridge.document.mark_saved()
         assert home is not None
-        window.open_path(home)
-        until(lambda: window.studio.scene is not None and "larkwater" in window.studio.scene.model.source)
+        window.files.open_path(home)
+        until(lambda: window.workspace.studio.scene is not None and "larkwater" in window.workspace.studio.scene.model.source)

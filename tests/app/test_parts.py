@@ -10,8 +10,8 @@ from PySide6.QtGui import QDragEnterEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMessageBox, QSizePolicy
 
-from altana.app.shell import files as files_module
 from altana.app.canvas.picture_view import pixels_of
+from altana.app.shell import files as files_module
 from altana.app.shell.export import ExportSheet
 from altana.app.shell.window import MainWindow
 from altana.app.theme.widgets import Group, NumberField, OneLine, Segments
@@ -175,12 +175,12 @@ def test_two_hundred_cameras_in_the_strip(window: MainWindow) -> None:
             project, _ = add_camera(project, Camera("", f"Many {number}", (float(number % 14), 5.0, 1.6), inside=number % 2 == 0))
         return project
 
-    window.bridge.apply("Many", many)
-    strip = window.strip
+    window.workspace.bridge.apply("Many", many)
+    strip = window.compose.strip
     assert len(strip.ids()) == 220
-    window.state.select("cam-150")
+    window.workspace.state.select("cam-150")
     rows = list(strip.rows.rows)
-    window.bridge.apply("One", lambda p: set_camera(p, "cam-150", focal_mm=50.0))
+    window.workspace.bridge.apply("One", lambda p: set_camera(p, "cam-150", focal_mm=50.0))
     changed = [new for old, new in zip(rows, strip.rows.rows, strict=True) if old is not new and isinstance(new, Camera)]
     assert [camera.id for camera in changed] == ["cam-150"]
     assert "50 mm" in strip.told(changed[0]).line
@@ -188,20 +188,20 @@ def test_two_hundred_cameras_in_the_strip(window: MainWindow) -> None:
     strip.view.grab()
     # Only cards in sight are found out about.
     assert len(strip._told) - asked < 12
-    window.undo()
-    window.undo()
+    window.workspace.bridge.undo()
+    window.workspace.bridge.undo()
     assert len(strip.ids()) == 20
 
 
 def test_thumbnails_come_for_all_cameras(window: MainWindow) -> None:
-    until(lambda: all(window.strip.thumb(camera_id) is not None for camera_id in window.strip.ids()), 90)
-    tall = window.strip.thumb("cam-08")
+    until(lambda: all(window.compose.strip.thumb(camera_id) is not None for camera_id in window.compose.strip.ids()), 90)
+    tall = window.compose.strip.thumb("cam-08")
     assert tall is not None
     assert tall.width() / tall.height() == pytest.approx(1080 / 1350, rel=0.03)
 
 
 def test_unsaved_changes_are_asked_about(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=50.0))
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=50.0))
     asked: list[str] = []
 
     class Box(QMessageBox):
@@ -213,15 +213,15 @@ def test_unsaved_changes_are_asked_about(window: MainWindow, monkeypatch: pytest
             return 0
 
     monkeypatch.setattr(files_module, "QMessageBox", Box)
-    assert not window._may_leave()
+    assert not window.files.may_leave()
     assert "not saved" in asked[0]
     Box.answer = "Leave them"
-    assert window._may_leave()
-    assert window.bridge.document.changed
+    assert window.files.may_leave()
+    assert window.workspace.bridge.document.changed
     Box.answer = "Save"
-    assert window._may_leave()
-    assert not window.bridge.document.changed
-    assert window._may_leave()
+    assert window.files.may_leave()
+    assert not window.workspace.bridge.document.changed
+    assert window.files.may_leave()
     assert len(asked) == 3
 
 
@@ -236,18 +236,18 @@ def test_what_may_be_dropped(window: MainWindow, tmp_path: Path) -> None:
 
 
 def test_the_project_menu_and_the_camera_menu(window: MainWindow) -> None:
-    window._fill_menu()
-    texts = [action.text() for action in window._menu.actions() if action.text()]
+    window.top.fill_menu()
+    texts = [action.text() for action in window.top.menu.actions() if action.text()]
     assert texts[:3] == ["Project", "Edit", "Camera"]
-    inside = [action.text() for menu in window._menu.actions() if menu.menu() for action in menu.menu().actions()]  # type: ignore[union-attr]
-    assert {action.name for action in window.table.actions} <= set(inside)
-    window._lock_active()
-    assert window.bridge.project.cameras[0].locked
-    assert window.state.loose is not None
-    window.delete_cameras()
-    assert window.bridge.project.camera("cam-01") is not None
-    window._lock_active()
-    assert window.state.held
+    inside = [action.text() for menu in window.top.menu.actions() if menu.menu() for action in menu.menu().actions()]  # type: ignore[union-attr]
+    assert {command.title for command in window.table} <= set(inside)
+    window.cameras.toggle_locked()
+    assert window.workspace.bridge.project.cameras[0].locked
+    assert window.workspace.state.loose is not None
+    window.cameras.delete_cameras()
+    assert window.workspace.bridge.project.camera("cam-01") is not None
+    window.cameras.toggle_locked()
+    assert window.workspace.state.held
 
 
 def test_without_a_display_it_says_so(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -22,7 +22,7 @@ from tests.app.conftest import drag, until
 
 
 def active(window: MainWindow) -> Camera:
-    camera = window.state.active
+    camera = window.workspace.state.active
     assert camera is not None
     return camera
 
@@ -62,7 +62,7 @@ def test_guides_lie_where_they_should() -> None:
 
 
 def test_corners_walls_and_the_middle_hold_the_pointer(window: MainWindow) -> None:
-    plan = window.plan
+    plan = window.compose.plan
     window.compose.set_large("plan")
     until(lambda: plan.height() > 330)
     # The pane fits its drawing once it has its new size.
@@ -76,47 +76,47 @@ def test_corners_walls_and_the_middle_hold_the_pointer(window: MainWindow) -> No
     drag(plan, at, beside, release=False)
     assert plan._held is not None
     assert plan._held.kind == "between walls"
-    scene = window.studio.scene
+    scene = window.workspace.studio.scene
     assert scene is not None
     _, right, _, left = clearances(scene.rays, active(window).eye, active(window).heading_deg)
     assert abs(right - left) < 2e-3
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
     assert plan._held is None
-    window.undo()
+    window.workspace.bridge.undo()
     # With Control nothing holds it.
     drag(plan, at, beside, modifier=Qt.KeyboardModifier.ControlModifier)
     assert active(window).eye[0] == pytest.approx(plan.to_world(beside.toPoint().toPointF())[0], abs=1e-6)
-    window.undo()
+    window.workspace.bridge.undo()
     # The aim is held by the storey's directions.
     aim = plan.to_screen(*start.aim[:2])
     turned = math.radians(30.8)
     drag(plan, aim, plan.to_screen(start.eye[0] + math.sin(turned) * 4.3, start.eye[1] + math.cos(turned) * 4.3))
     assert active(window).heading_deg == pytest.approx(30.0, abs=1e-6)
-    window.undo()
+    window.workspace.bridge.undo()
     assert active(window) == start
     window.compose.set_large("plan")
 
 
 def test_the_eye_alone_leaves_the_aim_where_it_is(window: MainWindow) -> None:
     start = active(window)
-    at = window.plan.to_screen(*start.eye[:2])
+    at = window.compose.plan.to_screen(*start.eye[:2])
     drag(
-        window.plan, at, window.plan.to_screen(10.0, 3.0), modifier=Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier
+        window.compose.plan, at, window.compose.plan.to_screen(10.0, 3.0), modifier=Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier
     )
     moved = active(window)
     assert moved.eye[0] == pytest.approx(10.0, abs=0.1)
     assert moved.aim[:2] == pytest.approx(start.aim[:2], abs=1e-6)
     assert moved.tilt_deg == 0.0
-    assert window.bridge.document.undo_label == "Move eye alone"
+    assert window.workspace.bridge.document.undo_label == "Move eye alone"
 
 
 def test_bounds_are_dragged_on_the_plan(window: MainWindow) -> None:
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=2.0, far_m=9.0))
-    plan, camera = window.plan, active(window)
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=2.0, far_m=9.0))
+    plan, camera = window.compose.plan, active(window)
     near = plan._on_axis(camera, 2.0)
     drag(plan, near, plan._on_axis(camera, 3.0))
     assert active(window).near_m == pytest.approx(3.0, abs=0.06)
-    assert window.bridge.document.undo_label == "Hide nearer than"
+    assert window.workspace.bridge.document.undo_label == "Hide nearer than"
     far = plan._on_axis(camera, 9.0)
     drag(plan, far, plan._on_axis(camera, 12.0))
     assert active(window).far_m == pytest.approx(12.0, abs=0.06)
@@ -132,20 +132,20 @@ def test_bounds_are_dragged_on_the_plan(window: MainWindow) -> None:
 
 
 def test_the_far_bound_off_the_sheet_is_an_arrow_ahead(window: MainWindow) -> None:
-    window.plan.fit_to([(4, 0), (10, 6)])
-    still = window.plan.grab().toImage()
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-01", far_m=300.0))
-    drawn = window.plan.grab().toImage()
+    window.compose.plan.fit_to([(4, 0), (10, 6)])
+    still = window.compose.plan.grab().toImage()
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", far_m=300.0))
+    drawn = window.compose.plan.grab().toImage()
     changed = [y for y in range(0, still.height()) for x in range(0, still.width(), 3) if still.pixel(x, y) != drawn.pixel(x, y)]
-    eye = window.plan.to_screen(7.0, 1.3).y()
+    eye = window.compose.plan.to_screen(7.0, 1.3).y()
     assert changed
     assert min(changed) < eye - 30
 
 
 def test_storeys_and_cameras_of_other_storeys(window: MainWindow) -> None:
-    plan = window.plan
-    gallery = window.bridge.project.camera_named("Gallery, seated")
-    others = [camera for camera in window.bridge.project.cameras if camera.id != "cam-01"]
+    plan = window.compose.plan
+    gallery = window.workspace.bridge.project.camera_named("Gallery, seated")
+    others = [camera for camera in window.workspace.bridge.project.cameras if camera.id != "cam-01"]
     here = dict(zip((camera.id for camera in others), plan._on_storey(others).tolist(), strict=True))
     assert here["cam-02"]
     assert not here[gallery.id]
@@ -155,9 +155,9 @@ def test_storeys_and_cameras_of_other_storeys(window: MainWindow) -> None:
     assert plan._on_storey([gallery]).tolist() == [True]
     QTest.keyClick(window, Qt.Key.Key_PageDown, Qt.KeyboardModifier.ControlModifier)
     assert plan.storey.name == "Ground storey"
-    window.state.select(gallery.id)
+    window.workspace.state.select(gallery.id)
     plan.fit_to([(100, 100), (110, 110)])
-    window.plan.choose_storey(window.studio.scene.model.storeys[0])  # type: ignore[union-attr]
+    window.compose.plan.choose_storey(window.workspace.studio.scene.model.storeys[0])  # type: ignore[union-attr]
     QTest.keyClick(window, Qt.Key.Key_Home)
     assert plan.storey.name == "Gallery storey"
     assert plan.rect().contains(plan.to_screen(*gallery.eye[:2]).toPoint())
@@ -169,8 +169,8 @@ def test_other_cameras_are_painted_once_for_as_long_as_they_stay(window: MainWin
             project, _ = add_camera(project, Camera("", f"M {number}", (float(number % 12) + 1, 2.0 + number // 12, 1.6), inside=True))
         return project
 
-    window.bridge.apply("Many", many)
-    plan = window.plan
+    window.workspace.bridge.apply("Many", many)
+    plan = window.compose.plan
     plan.grab()
     layer = plan._others
     plan.grab()
@@ -187,6 +187,6 @@ def test_other_cameras_are_painted_once_for_as_long_as_they_stay(window: MainWin
     # While the active camera is dragged the others are not painted again.
     assert plan._others is dragging
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
-    window.bridge.apply("x", lambda p: set_camera(p, "cam-02", heading_deg=10.0))
+    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-02", heading_deg=10.0))
     plan.grab()
     assert plan._others is not dragging

@@ -19,9 +19,9 @@ from tests.app.conftest import drag, enter, press, until
 @pytest.fixture
 def desk(window: MainWindow):  # type: ignore[no-untyped-def]
     # The demo's walk alone; its turntable would only be in the way.
-    window.bridge.replace_document(replace(window.bridge.project, walks=window.bridge.project.walks[:1], shots=()))
-    window.choose_desk(WALK)
-    window.state.choose_walk("walk-01")
+    window.workspace.bridge.replace_document(replace(window.workspace.bridge.project, walks=window.workspace.bridge.project.walks[:1], shots=()))
+    window.going.choose_desk(WALK)
+    window.workspace.state.choose_walk("walk-01")
     desk = window.walk_desk
     desk.timeline.key, desk.timeline.keys, desk.timeline.look = -1, frozenset(), -1
     until(lambda: desk._line is not None)
@@ -37,7 +37,7 @@ def place_twice(desk, share: float) -> list[float]:  # type: ignore[no-untyped-d
 
 
 def walk_of(window: MainWindow) -> Walk:
-    walk = window.state.walk
+    walk = window.workspace.state.walk
     assert walk is not None
     return walk
 
@@ -54,29 +54,29 @@ def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, de
     assert desk.settings.flag_list.item(0).text().startswith("! 1")
     # Pressed in the list or on the time axis, a flag is gone to.
     desk.settings.flag_list.itemClicked.emit(desk.settings.flag_list.item(0))
-    assert window.state.moment == pytest.approx(desk._flags[0].worst_s)
+    assert window.workspace.state.moment == pytest.approx(desk._flags[0].worst_s)
     last = desk._flags[-1]
     place = QPoint(round(desk.timeline._x(last.worst_s)), 7)
     QTest.mouseClick(desk.timeline, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
-    assert window.state.moment == pytest.approx(last.worst_s)
+    assert window.workspace.state.moment == pytest.approx(last.worst_s)
 
 
 def test_scrubbing_and_keys_in_the_timeline(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     line = desk.timeline
     middle = line.height() / 2
     drag(line, QPointF(line._x(2.0), middle), QPointF(line._x(10.0), middle))
-    assert window.state.moment == pytest.approx(10.0, abs=0.1)
-    assert desk.frame.camera == desk.camera_at(window.state.moment)
+    assert window.workspace.state.moment == pytest.approx(10.0, abs=0.1)
+    assert desk.frame.camera == desk.camera_at(window.workspace.state.moment)
     line.setFocus()
     QTest.keyClick(line, Qt.Key.Key_Home)
-    assert window.state.moment == 0.0
+    assert window.workspace.state.moment == 0.0
     for _ in range(3):
         QTest.keyClick(line, Qt.Key.Key_Right)
-    assert window.state.moment == pytest.approx(3 / 25)
+    assert window.workspace.state.moment == pytest.approx(3 / 25)
     QTest.keyClick(line, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
-    assert window.state.moment == pytest.approx(1.12)
+    assert window.workspace.state.moment == pytest.approx(1.12)
     QTest.keyClick(line, Qt.Key.Key_End)
-    assert window.state.moment == 24.0
+    assert window.workspace.state.moment == 24.0
 
 
 def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -85,7 +85,7 @@ def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, de
     at = QPoint(round(line._x(second)), line.height() - 24)
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
     assert line.key == 5
-    assert window.state.moment == pytest.approx(second)
+    assert window.workspace.state.moment == pytest.approx(second)
     press(desk.settings.next_key)
     assert line.key == 6
     enter(desk.settings.dwell, "2")
@@ -101,7 +101,7 @@ def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, de
     assert walk_of(window).keys[6].at_s is None
     desk.settings.bend.chosen.emit(2)
     assert walk_of(window).keys[6].bend == CORNER
-    assert window.bridge.document.undo_label == "Bend"
+    assert window.workspace.bridge.document.undo_label == "Bend"
     # More pauses than the walk is long are refused with a sentence, and nothing changes.
     before = walk_of(window)
     enter(desk.settings.dwell, "60")
@@ -129,11 +129,11 @@ def test_places_are_dragged_put_in_and_undone_on_the_plan(window: MainWindow, de
     assert after[2].eye[0] == pytest.approx(before[2].eye[0] + 0.8, abs=0.08)
     assert after[2].eye[2] == pytest.approx(1.6, abs=1e-3)
     assert (after[:2], after[3:]) == (before[:2], before[3:])
-    assert window.bridge.document.undo_label == "Move place"
-    window.undo()
+    assert window.workspace.bridge.document.undo_label == "Move place"
+    window.workspace.bridge.undo()
     assert walk_of(window).keys == before
     # Pressed twice on the line between two places, a new one stands there, with the lens and shift of its moment.
-    window.bridge.apply("Rise", lambda p: set_walk(p, "walk-01", keys=tuple(replace(key, rise_mm=3.0) for key in before)))
+    window.workspace.bridge.apply("Rise", lambda p: set_walk(p, "walk-01", keys=tuple(replace(key, rise_mm=3.0) for key in before)))
     middle = place_twice(desk, 0.5)
     assert walk_of(window).keys[1].rise_mm == pytest.approx(3.0)
     assert len(walk_of(window).keys) == len(before) + 1
@@ -153,8 +153,8 @@ def test_a_place_is_dragged_in_time(window: MainWindow, desk) -> None:  # type: 
     assert at == pytest.approx(second + 2.0, abs=0.08)
     # Held by film frames.
     assert at * 25 == pytest.approx(round(at * 25), abs=1e-4)
-    assert window.bridge.document.undo_label == "Second of a place"
-    window.undo()
+    assert window.workspace.bridge.document.undo_label == "Second of a place"
+    window.workspace.bridge.undo()
     assert walk_of(window).keys[4].at_s is None
     # First and last stay at the ends.
     drag(line, QPointF(line._x(0.0), y), QPointF(line._x(5.0), y))
@@ -168,16 +168,16 @@ def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk)
         next(action for action in menu.actions() if action.text().startswith(word)).trigger()
 
     more("Duplicate")
-    assert [walk.name for walk in window.bridge.project.walks] == ["Up the stair to the gallery", "Up the stair to the gallery 2"]
-    assert window.state.walk_id == "walk-02"
-    window.state.choose_walk("walk-01")
+    assert [walk.name for walk in window.workspace.bridge.project.walks] == ["Up the stair to the gallery", "Up the stair to the gallery 2"]
+    assert window.workspace.state.walk_id == "walk-02"
+    window.workspace.state.choose_walk("walk-01")
     desk.timeline.choose_key(5)
     more("Part")
-    assert len(window.bridge.project.walks) == 3
+    assert len(window.workspace.bridge.project.walks) == 3
     assert len(walk_of(window).keys) == 6
-    assert sum(walk.seconds for walk in window.bridge.project.walks if walk.id != "walk-02") == pytest.approx(24.0)
+    assert sum(walk.seconds for walk in window.workspace.bridge.project.walks if walk.id != "walk-02") == pytest.approx(24.0)
     more("Join")
-    assert len(window.bridge.project.walks) == 2
+    assert len(window.workspace.bridge.project.walks) == 2
     more("Lock")
     before = walk_of(window)
     enter(desk.settings.seconds, "40")
@@ -217,10 +217,10 @@ def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> No
 
 
 def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    scene = window.studio.scene
+    scene = window.workspace.studio.scene
     assert scene is not None
     roof = next(item for item in scene.model.objects if item.name == "Lookout roof")
-    window.state.choose_object(roof.id)
+    window.workspace.state.choose_object(roof.id)
     press(desk.turn)
     walk = walk_of(window)
     assert walk.turntable is not None
@@ -239,22 +239,22 @@ def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, d
     assert (px, py) == (pytest.approx(640.0, abs=0.1), pytest.approx(360.0, abs=0.1))
     press(desk.settings.reverse)
     assert walk_of(window).turntable.sweep_deg == -360.0  # type: ignore[union-attr]
-    count = len(window.bridge.project.cameras)
+    count = len(window.workspace.bridge.project.cameras)
     press(desk.settings.stills)
-    assert len(window.bridge.project.cameras) == count + 8
-    assert window.bridge.project.cameras[-1].group == "Round Lookout roof"
-    window.undo()
-    assert len(window.bridge.project.cameras) == count
+    assert len(window.workspace.bridge.project.cameras) == count + 8
+    assert window.workspace.bridge.project.cameras[-1].group == "Round Lookout roof"
+    window.workspace.bridge.undo()
+    assert len(window.workspace.bridge.project.cameras) == count
 
 
 def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    scene = window.studio.scene
+    scene = window.workspace.studio.scene
     assert scene is not None
-    window.state.choose_object("")
+    window.workspace.state.choose_object("")
     desk.settings._look_at_object()
     assert "Choose an object" in window.notice_bar.sentence
     counter = next(item for item in scene.model.objects if item.name == "Ticket counter")
-    window.state.choose_object(counter.id)
+    window.workspace.state.choose_object(counter.id)
     desk.timeline.choose_key(3)
     press(desk.settings.look_here)
     (look,) = walk_of(window).looks
@@ -268,15 +268,15 @@ def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  
 def test_the_timeline_draws_what_it_shows(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     until(lambda: desk._flags_of == walk_of(window), 40)
     plain = desk.timeline.grab().toImage()
-    window.bridge.apply("x", lambda p: set_walk(p, "walk-01", ease_in_s=4.0))
+    window.workspace.bridge.apply("x", lambda p: set_walk(p, "walk-01", ease_in_s=4.0))
     eased = desk.timeline.grab().toImage()
     assert eased != plain
-    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
-    window.state.choose_walk("walk-02")
+    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    window.workspace.state.choose_walk("walk-02")
     assert desk.timeline.grab().toImage() != eased
-    desk.timeline.show_line(None, window.bridge.project.limits)
+    desk.timeline.show_line(None, window.workspace.bridge.project.limits)
     assert desk.timeline.grab().toImage() != eased
-    window.bridge.apply("x", lambda p: replace(p, walks=p.walks[:1]))
+    window.workspace.bridge.apply("x", lambda p: replace(p, walks=p.walks[:1]))
 
 
 def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -299,8 +299,8 @@ def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(wind
     now = walk_of(window).keys
     assert now[2].at_s is not None and now[4].at_s is not None and now[3].at_s is None
     assert now[4].at_s - now[2].at_s == pytest.approx(before[4] - before[2], abs=0.05)
-    assert window.bridge.document.undo_label == "Second of a place"
-    window.undo()
+    assert window.workspace.bridge.document.undo_label == "Second of a place"
+    window.workspace.bridge.undo()
     line.setFocus()
     line.choose_key(2)
     QTest.keyClick(line, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
@@ -340,7 +340,7 @@ def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: Mai
     begin, end = line.shown
     assert end - begin == pytest.approx(24.0 * 0.8**4)
     assert line._x(10.0) == pytest.approx(place.x(), abs=0.5)
-    window.state.set_moment(22.0)
+    window.workspace.state.set_moment(22.0)
     assert line.shown[0] <= 22.0 <= line.shown[1]
     line.setFocus()
     QTest.keyClick(line, Qt.Key.Key_0)
@@ -353,11 +353,11 @@ def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: Mai
 
 def test_spans_of_looking_are_made_dragged_and_taken_out(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     line, settings = desk.timeline, desk.settings
-    scene = window.studio.scene
+    scene = window.workspace.studio.scene
     assert scene is not None
     counter = next(item for item in scene.model.objects if item.name == "Ticket counter")
-    window.state.choose_object(counter.id)
-    window.state.set_moment(5.0)
+    window.workspace.state.choose_object(counter.id)
+    window.workspace.state.set_moment(5.0)
     settings._look_at_object()
     (look,) = walk_of(window).looks
     assert look.name == "Ticket counter"
@@ -369,11 +369,11 @@ def test_spans_of_looking_are_made_dragged_and_taken_out(window: MainWindow, des
     assert line.look_span(0)[1] == pytest.approx(end + 2, abs=0.1)
     drag(line, QPointF(line._x(begin + 1), y), QPointF(line._x(begin + 2), y), QPointF(line._x(begin + 3), y))
     assert line.look_span(0)[0] == pytest.approx(begin + 2, abs=0.15)
-    assert window.bridge.document.undo_label == "Span of looking"
+    assert window.workspace.bridge.document.undo_label == "Span of looking"
     enter(settings.look_from, "6")
     assert line.look_span(0)[0] == pytest.approx(6.0, abs=0.02)
     lamp = next(item for item in scene.model.objects if item.name == "Lookout roof")
-    window.state.choose_object(lamp.id)
+    window.workspace.state.choose_object(lamp.id)
     menu = QMenu()
     settings._fill_look(menu)
     next(item for item in menu.actions() if item.text().startswith("Move on")).trigger()
@@ -399,7 +399,7 @@ def test_handles_are_dragged_on_the_plan_and_taken_back(window: MainWindow, desk
     handle = walk_of(window).keys[2].handle
     assert handle is not None
     assert plan.to_screen(x + handle[0], y + handle[1]).x() == pytest.approx(ahead.x() + 40, abs=2.0)
-    assert window.bridge.document.undo_label == "Handle of a place"
+    assert window.workspace.bridge.document.undo_label == "Handle of a place"
     assert walk_of(window).keys[2].eye == (x, y, 1.6)
     knob = desk.route.handle_places()[0].toPoint()
     QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, knob)
@@ -411,15 +411,15 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     until(lambda: section._sheet is not None and desk._sheets[0] == walk_of(window), 60)
     assert {name for _, _, name in section._sheet.rooms} == {"Waiting hall", "Café gallery"}
     # To another walk and back before that one was cut: the cut that is known is shown again.
-    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
-    window.state.choose_walk("walk-02")
+    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    window.workspace.state.choose_walk("walk-02")
     assert section._sheet is None
-    window.state.choose_walk("walk-01")
+    window.workspace.state.choose_walk("walk-01")
     assert section._sheet is not None
     middle = section.height() / 2
     half = desk._line.route.length_m / 2
     drag(section, QPointF(section._x(1.0), middle - 30), QPointF(section._x(half), middle - 30))
-    assert window.state.moment == pytest.approx(12.0, abs=0.1)
+    assert window.workspace.state.moment == pytest.approx(12.0, abs=0.1)
     QTest.mouseClick(section, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, section.place_of_key(6).toPoint())
     assert desk.timeline.key == 6
     # Over the floor a place cannot be lifted; with heights as set it can.
@@ -433,7 +433,7 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     lifted = walk_of(window).keys[6].eye[2] - before[6].eye[2]
     low, high = section._reach
     assert lifted == pytest.approx(20 / (section.height() - 22) * (high - low), abs=0.12)
-    assert window.bridge.document.undo_label == "Height of a place"
+    assert window.workspace.bridge.document.undo_label == "Height of a place"
     enter(desk.settings.key_height, "2")
     assert walk_of(window).keys[6].eye[2] == pytest.approx(2.0 + desk.settings._storey_m(walk_of(window).keys[6].eye[2]))
 
@@ -447,11 +447,11 @@ def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) 
         assert getattr(walk_of(window).keys[3], name) is not None
         enter(settings.key_fields[name], typed)
     assert (walk_of(window).keys[3].hour, walk_of(window).keys[3].near_m) == (8.5, 0.6)
-    window.state.set_moment(float(desk._line.timing.key_s[3]))
+    window.workspace.state.set_moment(float(desk._line.timing.key_s[3]))
     assert desk.frame._light().hour == pytest.approx(8.5)
     press(settings.key_switches["hour"])
     assert walk_of(window).keys[3].hour is None
-    assert desk.frame._light() == window.bridge.project.light
+    assert desk.frame._light() == window.workspace.bridge.project.light
     settings._camera_group.fold()
 
 
@@ -464,15 +464,15 @@ def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # ty
     assert shown == ["slow"]
     desk.settings.mends["slow"].click()
     assert walk_of(window).seconds > 16.0
-    assert window.bridge.document.undo_label == "Slow down here"
+    assert window.workspace.bridge.document.undo_label == "Slow down here"
     until(lambda: desk._flags_of == walk_of(window), 40)
     assert "pace" not in {flag.code for flag in desk._flags}
 
 
 def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     keys = tuple(WalkKey((x, 12.0, 1.6), 90.0, near_m=4.0) for x in (5.0, 8.0, 12.0))
-    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Towards the wall", keys, 6.0, looking="keyed"))[0])
-    window.state.choose_walk("walk-02")
+    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Towards the wall", keys, 6.0, looking="keyed"))[0])
+    window.workspace.state.choose_walk("walk-02")
     until(lambda: desk._film_flags[0] == walk_of(window), 60)
     flags = desk._known_flags()
     assert "cut" in {flag.code for flag in flags}
@@ -485,23 +485,23 @@ def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window:
 
 
 def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 4, 1.6))), 2.0, "12"))[0])
-    window.state.choose_walk("walk-02")
+    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 4, 1.6))), 2.0, "12"))[0])
+    window.workspace.state.choose_walk("walk-02")
     shown: list[int] = []
     desk.frame.film_frame_shown.connect(shown.append)
     press(desk.play)
     assert desk.playing
     until(lambda: not desk.playing, 20)
-    assert window.state.moment == 2.0
+    assert window.workspace.state.moment == 2.0
     # What was left out is drawn afterwards, until all 24 film frames are there.
     until(lambda: len(desk.frame.reel) == 24, 40)
     shown.clear()
-    ordered = window.studio._revision
+    ordered = window.workspace.studio._revision
     press(desk.play)
     until(lambda: not desk.playing, 20)
     assert set(shown) >= set(range(2, 23))
     # Only the last picture, at which it rests, was drawn anew.
-    assert window.studio._revision - ordered <= 4
+    assert window.workspace.studio._revision - ordered <= 4
     # Looping between two chosen places goes on until it is stopped.
     desk.timeline.choose_key(0)
     desk.timeline.choose_key(1, frozenset({0, 1}))
@@ -513,19 +513,19 @@ def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, des
     assert not desk.playing
     desk.loop.setChecked(False)
     # A changed walk has no film frames yet.
-    window.bridge.apply("x", lambda p: set_walk(p, "walk-02", seconds=3.0))
+    window.workspace.bridge.apply("x", lambda p: set_walk(p, "walk-02", seconds=3.0))
     assert len(desk.frame.reel) == 0
     desk.frame.film_frame_shown.disconnect(shown.append)
 
 
 def test_other_routes_show_on_the_plan_unless_taken_off(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    window.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
     with_it = desk.plan.grab().toImage()
     assert [item.id for item in desk.route._others] == ["walk-02"]
-    window.bridge.apply("Hide route", lambda p: set_walk(p, "walk-02", hidden=True))
+    window.workspace.bridge.apply("Hide route", lambda p: set_walk(p, "walk-02", hidden=True))
     assert desk.plan.grab().toImage() != with_it
     rows = [desk._rows.itemAt(index).widget() for index in range(2)]
     switch = rows[1].findChildren(QPushButton)[1]
     assert not switch.isChecked()
     switch.click()
-    assert not window.bridge.project.walks[1].hidden
+    assert not window.workspace.bridge.project.walks[1].hidden

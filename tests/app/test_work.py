@@ -22,49 +22,49 @@ from tests.conftest import picture_at
 
 
 def test_stills_are_made_in_the_background(window: MainWindow, tmp_path: Path) -> None:
-    window.state.select("cam-08")
+    window.workspace.state.select("cam-08")
     told: list[tuple[float, str]] = []
     ended: list[tuple[bool, str]] = []
-    window.work.progress.connect(lambda share, label, left: told.append((share, label)))
-    window.work.finished.connect(lambda good, said, folder: ended.append((good, said)))
-    window.make_stills()
-    sheet = window.sheet
+    window.making.work.progress.connect(lambda share, label, left: told.append((share, label)))
+    window.making.work.finished.connect(lambda good, said, folder: ended.append((good, said)))
+    window.making.make_stills()
+    sheet = window.making.sheet
     sheet.folder.setText(str(tmp_path / "out"))
     sheet.quality.chosen.emit(0)
     sheet.size_choice.setCurrentIndex(2)
     press(sheet.go)
-    assert window.work.running
-    window.make_stills()
+    assert window.making.work.running
+    window.making.make_stills()
     assert "already" in window.notice_bar.sentence
     until(lambda: bool(ended), 90)
     assert ended[0][0], ended
     assert picture_at(tmp_path / "out" / "tower-from-the-forecourt.png").shape == (338, 270, 3)
-    assert window._work_open.isVisible()
+    assert window.activity.open_folder.isVisible()
     assert any("Tower" in label for _, label in told)
 
 
 def test_a_job_can_be_cancelled(window: MainWindow, tmp_path: Path) -> None:
     ended: list[tuple[bool, str]] = []
-    window.work.finished.connect(lambda good, said, folder: ended.append((good, said)))
-    for camera_id in window.strip.ids()[1:]:
-        window.state.select(camera_id, True)
-    window.make_stills()
-    window.sheet.folder.setText(str(tmp_path))
-    window.sheet.quality.chosen.emit(0)
-    press(window.sheet.go)
+    window.making.work.finished.connect(lambda good, said, folder: ended.append((good, said)))
+    for camera_id in window.compose.strip.ids()[1:]:
+        window.workspace.state.select(camera_id, True)
+    window.making.make_stills()
+    window.making.sheet.folder.setText(str(tmp_path))
+    window.making.sheet.quality.chosen.emit(0)
+    press(window.making.sheet.go)
     until(lambda: len(list(tmp_path.glob("*.png"))) >= 1, 90)
-    press(window._work_cancel)
+    press(window.activity.cancel)
     until(lambda: bool(ended), 60)
     made = list(tmp_path.glob("*"))
     assert not ended[0][0]
     assert "kept" in ended[0][1]
-    assert 1 <= len(made) < len(window.strip.ids())
+    assert 1 <= len(made) < len(window.compose.strip.ids())
     assert all(path.suffix == ".png" for path in made)
-    assert not window.work.running
+    assert not window.making.work.running
 
 
 def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -> None:
-    window.choose_desk(WALK)
+    window.going.choose_desk(WALK)
     desk = window.walk_desk
     until(lambda: desk._line is not None)
     press(desk.draw)
@@ -72,20 +72,20 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     for x, y in ((6.0, 2.0), (9.2, 4.0), (9.2, 12.0)):
         QTest.mouseClick(desk.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, desk.plan.to_screen(x, y).toPoint())
     QTest.keyClick(window, Qt.Key.Key_Return)
-    walk = window.state.walk
+    walk = window.workspace.state.walk
     assert walk is not None
     assert len(walk.keys) == 3
     assert all(key.eye[2] == pytest.approx(1.6, abs=1e-3) for key in walk.keys)
-    assert window.bridge.document.undo_label == "Add walk"
-    assert from_json(to_json(window.bridge.project), "x") == window.bridge.project
+    assert window.workspace.bridge.document.undo_label == "Add walk"
+    assert from_json(to_json(window.workspace.bridge.project), "x") == window.workspace.bridge.project
     desk.settings.seconds.changed.emit(1.0)
     desk.settings.rate.setCurrentText("12")
     desk.settings.rate.activated.emit(0)
-    window.bridge.apply("size", lambda p: set_walk(p, walk.id, rate="12", width_px=96, height_px=54))
+    window.workspace.bridge.apply("size", lambda p: set_walk(p, walk.id, rate="12", width_px=96, height_px=54))
     moments: list[float] = []
-    window.state.moment_changed.connect(moments.append)
+    window.workspace.state.moment_changed.connect(moments.append)
     press(desk.play)
-    until(lambda: desk.play.text() == "Play" and window.state.moment == pytest.approx(1.0), 20)
+    until(lambda: desk.play.text() == "Play" and window.workspace.state.moment == pytest.approx(1.0), 20)
     assert moments == sorted(moments)
     desk.slider.setValue(50)
     camera = desk.camera_at(0.5)
@@ -93,11 +93,11 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     assert (camera.tilt_deg, camera.roll_deg) == (0.0, 0.0)
     assert desk.frame.camera == camera
     ended: list[tuple[bool, str]] = []
-    window.work.finished.connect(lambda good, said, folder: ended.append((good, said)))
-    window.make_film()
-    window.sheet.folder.setText(str(tmp_path))
-    window.sheet.quality.chosen.emit(0)
-    press(window.sheet.go)
+    window.making.work.finished.connect(lambda good, said, folder: ended.append((good, said)))
+    window.making.make_film()
+    window.making.sheet.folder.setText(str(tmp_path))
+    window.making.sheet.quality.chosen.emit(0)
+    press(window.making.sheet.go)
     until(lambda: bool(ended), 90)
     assert ended[0][0], ended
     facts = film_facts(tmp_path / "walk.mp4")
@@ -105,29 +105,29 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
 
 
 def test_a_walk_through_chosen_cameras(window: MainWindow) -> None:
-    window.state.select("cam-01")
-    window.state.select("cam-02", True)
-    window.choose_desk(WALK)
+    window.workspace.state.select("cam-01")
+    window.workspace.state.select("cam-02", True)
+    window.going.choose_desk(WALK)
     press(window.walk_desk.from_cameras)
-    walk = window.state.walk
+    walk = window.workspace.state.walk
     assert walk is not None
-    assert [key.eye for key in walk.keys] == [camera.eye for camera in window.bridge.project.cameras[:2]]
+    assert [key.eye for key in walk.keys] == [camera.eye for camera in window.workspace.bridge.project.cameras[:2]]
     assert walk.looking == "keyed"
     press(window.walk_desk.settings.reverse)
-    turned = window.state.walk
+    turned = window.workspace.state.walk
     assert turned is not None
     assert turned.keys[0].eye == walk.keys[1].eye
     press(window.walk_desk.settings.remove)
-    assert len(window.bridge.project.walks) == 2
-    window.choose_desk(COMPOSE)
+    assert len(window.workspace.bridge.project.walks) == 2
+    window.going.choose_desk(COMPOSE)
 
 
 def test_a_picture_process_that_dies_comes_back(window: MainWindow) -> None:
     arrived: list[str] = []
-    window.studio.picture.connect(lambda channel, revision, image, look: arrived.append(channel))
+    window.workspace.studio.picture.connect(lambda channel, revision, image, look: arrived.append(channel))
     until(lambda: "frame" in arrived)
-    os.kill(window.studio.pictures.service.process_id, signal.SIGKILL)
-    until(lambda: window.studio.pictures.service.restarts >= 1, 20)
+    os.kill(window.workspace.studio.pictures.service.process_id, signal.SIGKILL)
+    until(lambda: window.workspace.studio.pictures.service.restarts >= 1, 20)
     arrived.clear()
     until(lambda: "frame" in arrived)
 
@@ -135,31 +135,31 @@ def test_a_picture_process_that_dies_comes_back(window: MainWindow) -> None:
 def test_dropping_and_damaged_files(window: MainWindow, tmp_path: Path) -> None:
     broken = tmp_path / "broken.altana"
     broken.write_text("{")
-    before = window.bridge.project
-    assert not window.open_path(broken)
+    before = window.workspace.bridge.project
+    assert not window.files.open_path(broken)
     assert "damaged" in window.notice_bar.sentence
-    assert window.bridge.project is before
+    assert window.workspace.bridge.project is before
     model = tmp_path / "broken.glb"
     model.write_bytes(b"glTF" + b"\0" * 50)
-    window.notices.note("nothing yet")
-    assert window.start_project([model], tmp_path / "new.altana")
+    window.workspace.notices.note("nothing yet")
+    assert window.files.start_project([model], tmp_path / "new.altana")
     until(lambda: "broken.glb" in window.notice_bar.sentence, 30)
-    assert window.bridge.project is before
+    assert window.workspace.bridge.project is before
     assert not (tmp_path / "new.altana").exists()
 
 
 def test_first_start_writes_and_opens_the_demo(window: MainWindow, demo_files: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(start_module, "demo_folder", lambda: demo_files)
-    window._settings = QSettings(str(demo_files.parent / "empty.ini"), QSettings.Format.IniFormat)
-    window._settings.clear()
-    path = window.path
+    window.files.settings = QSettings(str(demo_files.parent / "empty.ini"), QSettings.Format.IniFormat)
+    window.files.settings.clear()
+    path = window.files.path
     start_module._first(window, None)
-    assert window.path == (demo_files / "larkwater.altana").resolve()
+    assert window.files.path == (demo_files / "larkwater.altana").resolve()
     assert "demo" in window.notice_bar.sentence
     assert window.notice_bar.own.isVisible()
     assert path is not None
-    window.open_path(path)
-    until(lambda: window.studio.scene is not None and window.plan._drawing is not None)
+    window.files.open_path(path)
+    until(lambda: window.workspace.studio.scene is not None and window.compose.plan._drawing is not None)
 
 
 def test_the_interface_library_counts_its_references() -> None:

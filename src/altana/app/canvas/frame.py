@@ -223,6 +223,17 @@ class FrameView(QWidget):
         self._image_of = None
         self.refresh()
 
+    def toggle_guides(self) -> None:
+        """Guides over the Frame, or not."""
+        self.guides_on = not self.guides_on
+        self.update()
+
+    def toggle_floor(self) -> None:
+        """Whether walking in the Frame keeps the eye's height above the floor."""
+        self.keep_on_floor = not self.keep_on_floor
+        kept = "Walking keeps the eye's height above the floor."
+        self._bridge.notices.note(kept if self.keep_on_floor else "Walking stays level, whatever the floor does.")
+
     def refresh(self) -> None:
         """Show the camera as it is now: coarse at once while it moves, sharp when it rests."""
         camera = self.camera

@@ -59,7 +59,7 @@ class ComposeDesk(QWidget):
         self._tall = False
         self._flicked = -1
         self._build()
-        self._tools = FrameTools(self, self.frame)
+        self.tools = FrameTools(self, self.frame)
         self._connect()
 
     def _build(self) -> None:
@@ -102,6 +102,8 @@ class ComposeDesk(QWidget):
         state.shown_changed.connect(self._changed)
         studio.opened.connect(self._show_facts)
         self.book.changed.connect(self._looked_at)
+        self._limits = self._bridge.project.limits
+        self._bridge.settled.connect(self._follow_limits)
         self.strip.stand.connect(self.arm)
         self.strip.stand_for.connect(lambda shot: self.arm(True, shot))
         for view in (self.plan, self.frame):
@@ -232,7 +234,13 @@ class ComposeDesk(QWidget):
         limits = self._bridge.project.limits
         self.facts.show_camera(camera, limits, trouble, scene.axes if scene is not None else ())
         self.facts.show_check(self._found(camera), camera, limits)
-        self._tools.show_camera()
+        self.tools.show_camera()
+
+    def _follow_limits(self) -> None:
+        """Other limits call other lenses wide."""
+        if self._bridge.project.limits != self._limits:
+            self._limits = self._bridge.project.limits
+            self._show_facts()
 
     def _found(self, camera: Camera | None) -> CameraCheck | None:
         """What was found in a picture; while a camera moves, what was found before stays, figures of moments ago."""
@@ -278,7 +286,7 @@ class ComposeDesk(QWidget):
         aid, codes = {"cut": ("cut faces", ("cut",)), "gap": ("gaps", ("gap", "ground")), "far": ("gaps", ("far",))}[fact]
         if aid not in self.frame.aids:
             self.frame.toggle_aid(aid)
-            self._tools.show_camera()
+            self.tools.show_camera()
         self.mend_menu = QMenu(self)
         self.fill_mends(self.mend_menu, codes)
         place = self.facts.buttons[fact]
@@ -349,7 +357,7 @@ class ComposeDesk(QWidget):
         self.frame.override = active.variants[index] if active is not None and index >= 0 else None
         if before is not self.frame.override:
             self.frame.refresh()
-            self._tools.show_camera()
+            self.tools.show_camera()
 
     def leave_flicking(self) -> None:
         """Back from a variant to the camera itself."""

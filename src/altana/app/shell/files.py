@@ -5,15 +5,15 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PySide6.QtCore import QObject, QSettings, QTimer, Signal
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
-from altana.app.workspace.bridge import Bridge
-from altana.app.workspace.notices import Notices, Offer
+from altana.app.shell.activity import Activity
+from altana.app.workspace.notices import Offer
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.models import add_model
+from altana.core.edits.walks import rename
 from altana.core.errors import UserError
 from altana.core.project import Project
 from altana.importers.table import READERS
@@ -25,40 +25,44 @@ RECENT = 6
 AUTOSAVE_MS = 4000
 MODEL_FILTER = "Building models (" + " ".join(f"*{suffix}" for suffix in sorted(READERS)) + ")"
 
-if TYPE_CHECKING:
-    Base = QWidget
-else:
-    Base = object
+class ProjectFiles(QObject):
+    """Opens, starts and saves projects, and keeps what is not saved yet.
 
+    ``shown`` when another project is on the desks, ``moved`` when the project lies elsewhere, ``saved`` when it was written.
+    """
 
-class ProjectFiles(Base):
-    """The part of the window that deals with files."""
+    shown = Signal()
+    moved = Signal()
+    saved = Signal()
 
-    bridge: Bridge
-    path: Path | None
-    studio: Any
-    state: Any
-    _settings: Any
-    workspace: Workspace
-    notices: Notices
-    notice_bar: Any
-    handover: Any
-    compose: Any
+    def __init__(self, window: QWidget, workspace: Workspace, settings: QSettings, activity: Activity) -> None:
+        super().__init__()
+        self._window, self._workspace, self.settings, self._activity = window, workspace, settings, activity
+        self._bridge, self._notices, self._state, self._studio = workspace.bridge, workspace.notices, workspace.state, workspace.studio
+        self.path: Path | None = None
+        self._start_autosave()
 
-    def _refresh_top(self) -> None:
-        raise NotImplementedError
+    @property
+    def project_path(self) -> Path:
+        """Where the project lies, or would lie."""
+        return self.path or Path("untitled.altana").resolve()
+
+    def out_folder(self, kind: str) -> Path:
+        """Where what is made straight from the window goes, beside the project."""
+        return self.project_path.parent / kind
 
     def _start_autosave(self) -> None:
+        #: The project whose kept changes are still offered.
         self._offered_for: Path | None = None
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
         self._autosave.setInterval(AUTOSAVE_MS)
         self._autosave.timeout.connect(self.keep_now)
-        self.bridge.settled.connect(self._autosave.start)
+        self._bridge.settled.connect(self._autosave.start)
 
     def keep_now(self) -> None:
         """Keep what is not saved, so that a crash loses nothing."""
-        document = self.bridge.document
+        document = self._bridge.document
         if self.path is None:
             return
         # What is still offered stays until the project is saved or its changes are left on purpose.
@@ -76,31 +80,35 @@ class ProjectFiles(Base):
             return
         self._offered_for = path
         when = time.strftime("%d %b %H:%M", time.localtime(held.seconds))
-        self.notices.note(
+        self._notices.note(
             f"Altana ended without saving. Changes up to {when} were kept; the saved project is open.",
-            Offer("Take the kept changes", lambda: self.bridge.apply("Take kept changes", lambda _: held.project, over_locks=True)),
+            Offer("Take the kept changes", lambda: self._bridge.apply("Take kept changes", lambda _: held.project, over_locks=True)),
         )
+
+    def stop(self) -> None:
+        """The window closes."""
+        self._autosave.stop()
 
     def recent(self) -> list[Path]:
         """Projects opened lately that are still there."""
-        value = self._settings.value("recent", [])
+        value = self.settings.value("recent", [])
         names = value if isinstance(value, list) else [str(value)]
         return [Path(name) for name in names if Path(str(name)).is_file()]
 
     def _remember(self, path: Path) -> None:
         names = [str(path), *(str(item) for item in self.recent() if item != path)]
-        self._settings.setValue("recent", names[:RECENT])
+        self.settings.setValue("recent", names[:RECENT])
 
     def open_path(self, path: Path) -> bool:
         """Open a project, or start one from a model; what is unsaved is asked about first."""
-        if not self._may_leave():
+        if not self.may_leave():
             return False
         try:
             if path.suffix.lower() in READERS:
                 return self._start_from([path])
             project = read_project(path)
         except UserError as error:
-            self.notices.trouble(error.sentence)
+            self._notices.trouble(error.sentence)
             return False
         self._show_project(project, path)
         return True
@@ -108,31 +116,28 @@ class ProjectFiles(Base):
     def _show_project(self, project: Project, path: Path) -> None:
         self.path = path.resolve()
         self._remember(self.path)
-        self.notice_bar.hide()
-        self.state.loose = None
-        self.state.walk_id = project.walks[0].id if project.walks else ""
-        self.bridge.replace_document(project)
-        self.state.forget_views()
-        self.state.overview = None
-        self.state.select(project.cameras[0].id if project.cameras else "")
-        self.studio.open(project, self.path)
+        self._notices.clear()
+        self._state.loose = None
+        self._state.walk_id = project.walks[0].id if project.walks else ""
+        self._bridge.replace_document(project)
+        self._state.forget_views()
+        self._state.overview = None
+        self._state.select(project.cameras[0].id if project.cameras else "")
+        self._studio.open(project, self.path)
         self._offer_kept(project, self.path)
-        self.compose.finished.base = self.path.parent
-        if self.handover.opened(self.path) == "broken":
-            self.notices.note("A run of the shot list was broken off. What was made is kept.", Offer("Go on with it", self.handover.resume))
-        self.setWindowTitle(f"{project.name} – Altana")
+        self.shown.emit()
 
     def new_project(self) -> None:
         """A project from a model file."""
-        if not self._may_leave():
+        if not self.may_leave():
             return
-        names, _ = QFileDialog.getOpenFileNames(self, "Choose building models", "", MODEL_FILTER)
+        names, _ = QFileDialog.getOpenFileNames(self._window, "Choose building models", "", MODEL_FILTER)
         if names:
             self._start_from([Path(name) for name in names])
 
     def _start_from(self, models: list[Path]) -> bool:
         suggested = models[0].with_suffix(SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(self, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})")
+        name, _ = QFileDialog.getSaveFileName(self._window, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})")
         if not name:
             return False
         return self.start_project(models, Path(name).with_suffix(SUFFIX))
@@ -149,7 +154,7 @@ class ProjectFiles(Base):
             write_project(path, project)
             return lambda: self._show_project(project, path)
 
-        self.in_background(f"Reading {', '.join(item.name for item in models)}", work)
+        self._activity.do(f"Reading {', '.join(item.name for item in models)}", work)
         return True
 
     def add_model_dialog(self) -> None:
@@ -157,7 +162,7 @@ class ProjectFiles(Base):
         if self.path is None:
             self.new_project()
             return
-        name, _ = QFileDialog.getOpenFileName(self, "Choose a building model", "", MODEL_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window, "Choose a building model", "", MODEL_FILTER)
         if not name:
             return
         self.add_model_file(Path(name))
@@ -171,28 +176,22 @@ class ProjectFiles(Base):
             stored = take_in(model, open_model(model)[1], path)
             return lambda: self._model_added(stored, path)
 
-        self.in_background(f"Reading {model.name}", work)
+        self._activity.do(f"Reading {model.name}", work)
 
     def _model_added(self, stored: str, path: Path) -> None:
-        if self.path == path and self.bridge.apply("Add model", lambda project: add_model(project, stored)):
-            self.studio.open(self.bridge.project, path)
+        if self.path == path and self._bridge.apply("Add model", lambda project: add_model(project, stored)):
+            self._studio.open(self._bridge.project, path)
 
-    def in_background(self, what: str, work: Callable[[], Callable[[], object]]) -> None:
-        """Do something slow in a thread; what it returns is run in the window afterwards.  UserErrors are said."""
-        self._show_work(what, -1.0, "")
-        self.workspace.background.run(what, work, self._after_background, lambda: self._show_work("", -1.0, ""))
-
-    def _after_background(self, after: Callable[[], object]) -> None:
-        self._show_work("", -1.0, "")
-        after()
-
-    def _show_work(self, text: str, share: float, left: str) -> None:
-        raise NotImplementedError
+    def ask_name(self) -> None:
+        """Ask for the project's name."""
+        name, said = QInputDialog.getText(self._window, "Rename project", "Name", text=self._bridge.project.name)
+        if said:
+            self._bridge.apply("Rename project", lambda project: rename(project, name))
 
     def open_dialog(self) -> None:
         """Choose a project or a model."""
         name, _ = QFileDialog.getOpenFileName(
-            self, "Open", "", f"Projects and models (*{SUFFIX} {' '.join('*' + s for s in sorted(READERS))})"
+            self._window, "Open", "", f"Projects and models (*{SUFFIX} {' '.join('*' + s for s in sorted(READERS))})"
         )
         if name:
             self.open_path(Path(name))
@@ -202,20 +201,20 @@ class ProjectFiles(Base):
         if self.path is None:
             return self.save_as()
         try:
-            write_project(self.path, self.bridge.document.settled)
+            write_project(self.path, self._bridge.document.settled)
         except UserError as error:
-            self.notices.trouble(error.sentence)
+            self._notices.trouble(error.sentence)
             return False
-        self.bridge.document.mark_saved()
+        self._bridge.document.mark_saved()
         autosave.drop(self.path)
         self._offered_for = None
-        self._refresh_top()
+        self.saved.emit()
         return True
 
     def save_as(self) -> bool:
         """Write the project to another file; models are taken along."""
         start = str(self.path) if self.path else f"untitled{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self, "Save as", start, f"Altana projects (*{SUFFIX})")
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save as", start, f"Altana projects (*{SUFFIX})")
         return self.save_to(Path(name).with_suffix(SUFFIX)) if name else False
 
     def save_to(self, path: Path) -> bool:
@@ -225,21 +224,19 @@ class ProjectFiles(Base):
             if old is not None and old.parent.resolve() != path.parent.resolve():
                 self._take_files_along(old, path)
         except UserError as error:
-            self.notices.trouble(error.sentence)
+            self._notices.trouble(error.sentence)
             return False
         self.path = path.resolve()
         if not self.save():
             self.path = old
             return False
         self._remember(self.path)
-        # Deliveries lie beside the project, wherever it is.
-        self.handover.opened(self.path)
-        self.compose.finished.base = self.path.parent
+        self.moved.emit()
         return True
 
     def _take_files_along(self, old: Path, path: Path) -> None:
         """Models, background pictures and colour tables go where the project goes, under the same names."""
-        project = self.bridge.project
+        project = self._bridge.project
         tones = [project.tone, *(shot.tone for shot in project.shots if shot.tone is not None)]
         more = [*(shot.background_file for shot in project.shots), *(tone.table for tone in tones)]
         wanted = [item.path for item in project.models] + [name for name in more if name and (old.parent / name).is_file()]
@@ -250,12 +247,13 @@ class ProjectFiles(Base):
                 target.parent.mkdir(parents=True, exist_ok=True)
                 (path.parent / stored).replace(target)
 
-    def _may_leave(self) -> bool:
-        if not self.bridge.document.changed or self.path is None:
+    def may_leave(self) -> bool:
+        """Whether what is open may be left: unsaved changes are asked about."""
+        if not self._bridge.document.changed or self.path is None:
             return True
-        box = QMessageBox(self)
+        box = QMessageBox(self._window)
         box.setWindowTitle("Unsaved changes")
-        box.setText(f"“{self.bridge.project.name}” has changes that are not saved.")
+        box.setText(f"“{self._bridge.project.name}” has changes that are not saved.")
         keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Leave them", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)

@@ -32,7 +32,7 @@ def start(file: Path | None) -> int:
     application.setApplicationName("Altana")
     apply_theme(application)
     window = MainWindow(settings=QSettings("Altana", "Altana"))
-    window.notices.listen()
+    window.workspace.notices.listen()
     window.show()
     QTimer.singleShot(0, lambda: _first(window, file))
     return application.exec()
@@ -40,18 +40,18 @@ def start(file: Path | None) -> int:
 
 def _first(window: MainWindow, file: Path | None) -> None:
     if file is not None:
-        window.open_path(file)
+        window.files.open_path(file)
         return
-    recent = window.recent()
+    recent = window.files.recent()
     if recent:
-        window.open_path(recent[0])
+        window.files.open_path(recent[0])
         return
     project = demo_folder() / PROJECT
     if project.is_file():
         _open_demo(window, project)
     else:
         # Writing the demo takes some seconds, in which the window must answer.
-        window.in_background("Building the demo, the Larkwater ferry terminal", lambda: _written(window, project))
+        window.activity.do("Building the demo, the Larkwater ferry terminal", lambda: _written(window, project))
 
 
 def _written(window: MainWindow, project: Path) -> Callable[[], object]:
@@ -60,5 +60,5 @@ def _written(window: MainWindow, project: Path) -> Callable[[], object]:
 
 
 def _open_demo(window: MainWindow, project: Path) -> None:
-    if window.open_path(project):
+    if window.files.open_path(project):
         window.show_demo_banner()

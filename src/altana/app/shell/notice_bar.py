@@ -8,15 +8,18 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFrame, QHBoxLayout
 
 from altana.app.theme.widgets import button, label
-from altana.app.workspace.notices import Notice, Weight
+from altana.app.workspace.notices import Notice, Notices, Weight
 
 
 class NoticeBar(QFrame):
     """Shows the newest notice.  own_model : opens a model of one's own, for the line that says that this is the demo."""
 
-    def __init__(self, own_model: Callable[[], object]) -> None:
+    def __init__(self, notices: Notices, own_model: Callable[[], object]) -> None:
         super().__init__()
         self.notice: Notice | None = None
+        self._notices = notices
+        notices.told.connect(self.show_notice)
+        notices.cleared.connect(self.hide)
         self.setObjectName("banner")
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 5, 10, 5)
@@ -28,7 +31,7 @@ class NoticeBar(QFrame):
         self.details = button("Copy details", "", "Put what is known of the fault on the clipboard, for whoever mends Altana", self.copy_details)
         for item in (self.own, self.offer, self.details):
             row.addWidget(item)
-        row.addWidget(button("Close", "quiet", "Close this line", self.hide))
+        row.addWidget(button("Close", "quiet", "Close this line", notices.clear))
         self.hide()
 
     @property
@@ -56,6 +59,6 @@ class NoticeBar(QFrame):
             QGuiApplication.clipboard().setText(self.notice.details)
 
     def _take_offer(self) -> None:
-        self.hide()
+        self._notices.clear()
         if self.notice is not None and self.notice.offer is not None:
             self.notice.offer.run()

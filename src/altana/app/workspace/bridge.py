@@ -92,6 +92,14 @@ class Bridge(QObject):
         """One undo step on a walk; refused with a sentence where it is locked or could no longer be timed."""
         return self.apply(label, lambda project: timed(edit(project), walk.id))
 
+    def undo(self) -> None:
+        """Take the last change back."""
+        self.document.undo()
+
+    def redo(self) -> None:
+        """Do it again."""
+        self.document.redo()
+
     def begin(self) -> None:
         """Start a gesture."""
         self.document.begin()

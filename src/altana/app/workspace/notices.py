@@ -49,10 +49,23 @@ class Notices(QObject):
     """Passes on notices to whoever shows them; from any thread."""
 
     told = Signal(object)
+    #: What was said before no longer counts: another project is open.
+    cleared = Signal()
 
     def __init__(self) -> None:
         super().__init__()
         self._times: dict[str, int] = {}
+        #: Whether something said still stands.
+        self.said = False
+        self.told.connect(self._note_said)
+
+    def _note_said(self, _: Notice) -> None:
+        self.said = True
+
+    def clear(self) -> None:
+        """What was said before no longer counts, or was put away."""
+        self.said = False
+        self.cleared.emit()
 
     def done(self, sentence: str) -> None:
         """Something was done as asked."""

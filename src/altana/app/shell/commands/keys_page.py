@@ -1,29 +1,13 @@
-"""Every action of the window by name: menus, shortcuts, search and the page of shortcuts are all made from this table."""
+"""One page with every key."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
-
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QMainWindow, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtGui import QKeySequence
+from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
+from altana.app.shell.commands.table import CommandTable
 from altana.app.theme.widgets import button, label
-
-MENUS = (
-    "Project",
-    "Edit",
-    "Camera",
-    "Standing",
-    "Lens and format",
-    "Verticals and cut-away",
-    "Frame",
-    "Plan and section",
-    "Model",
-    "Walk",
-    "Help",
-)
 
 #: What the drawings and the Frame answer to while they have the focus; it stands on the page of shortcuts.
 LOCAL_KEYS: tuple[tuple[str, str, str], ...] = (
@@ -47,68 +31,10 @@ LOCAL_KEYS: tuple[tuple[str, str, str], ...] = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Action:
-    """One thing that can be done: where it stands in the menus, its key, what it does."""
-
-    name: str
-    menu: str
-    run: Callable[[], object]
-    keys: str = ""
-    tip: str = ""
-    enabled: Callable[[], bool] = lambda: True
-
-
-class ActionTable:
-    """The actions of one window."""
-
-    def __init__(self, window: QMainWindow) -> None:
-        self._window = window
-        self.actions: list[Action] = []
-        self._made: dict[str, QAction] = {}
-
-    def add(self, *actions: Action) -> None:
-        """Put actions into the table, with their keys in force at once."""
-        for action in actions:
-            made = QAction(action.name, self._window)
-            if action.keys:
-                made.setShortcut(QKeySequence(action.keys))
-            made.setToolTip(action.tip or action.name)
-            made.triggered.connect(lambda _=False, run=action.run: run())
-            # On the window itself the keys work in every desk and without an open menu.
-            self._window.addAction(made)
-            self.actions.append(action)
-            self._made[action.name] = made
-
-    def named(self, name: str) -> Action:
-        """An action by its name.  Raises StopIteration."""
-        return next(item for item in self.actions if item.name == name)
-
-    def fill(self, menu: QMenu, names: tuple[str, ...] = MENUS) -> None:
-        """Fill a menu with a submenu for each of these."""
-        for name in names:
-            part = menu.addMenu(name)
-            self.fill_one(part, name)
-
-    def fill_one(self, menu: QMenu, name: str) -> None:
-        """Fill a menu with the actions that belong to it."""
-        for action in self.actions:
-            if action.menu == name:
-                made = self._made[action.name]
-                made.setEnabled(action.enabled())
-                menu.addAction(made)
-        # What cannot be done now is only greyed while the menu is open; a key that does nothing says so itself.
-        menu.aboutToHide.connect(self._enable_all)
-
-    def _enable_all(self) -> None:
-        for made in self._made.values():
-            made.setEnabled(True)
-
-
 class ShortcutPage(QDialog):
     """One page with every key."""
 
-    def __init__(self, parent: QWidget, table: ActionTable) -> None:
+    def __init__(self, parent: QWidget, table: CommandTable) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
         self.resize(820, 700)
@@ -120,8 +46,8 @@ class ShortcutPage(QDialog):
         both = QHBoxLayout(inner)
         both.setSpacing(30)
         rows = [
-            (item.menu, QKeySequence(item.keys).toString(QKeySequence.SequenceFormat.NativeText), item.name)
-            for item in table.actions
+            (item.menu, QKeySequence(item.keys).toString(QKeySequence.SequenceFormat.NativeText), item.title)
+            for item in table
             if item.keys
         ]
         rows += [("In the " + place if place != "Fields" else "In number fields", keys, text) for place, keys, text in LOCAL_KEYS]

@@ -1,0 +1,97 @@
+"""The line at the bottom: work in the background with its progress, whether the project is saved, where the pointer is."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QUrl
+from PySide6.QtGui import QDesktopServices
+from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
+
+from altana.app.theme.widgets import button, label
+from altana.app.workspace.background import Background
+
+#: What the journal of a run calls things, and what is said.
+JOB_WORDS = {"Light": "Computing light", "Starting": "Starting"}
+
+
+class Activity(QWidget):
+    """Shows one piece of work at a time.  cancel : stops the job that is shown."""
+
+    def __init__(self, background: Background, cancel: Callable[[], object]) -> None:
+        super().__init__()
+        self._background = background
+        self._made_in = Path()
+        self.setObjectName("chrome")
+        self.setFixedHeight(27)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 0, 16, 0)
+        row.setSpacing(12)
+        self._label = label("", "quiet")
+        self._bar = QProgressBar()
+        self._bar.setFixedWidth(130)
+        self._bar.setRange(0, 1000)
+        self._left = label("", "quiet")
+        self.cancel = button("Cancel", "quiet", "Stop; what is finished is kept", cancel)
+        self.open_folder = button("Open folder", "quiet", "Show the files that were made", self._open_made)
+        for item in (self.cancel, self.open_folder):
+            item.setStyleSheet("min-height: 14px; padding: 0 6px;")
+        self.saved = label("", "quiet")
+        self.place = label("", "quiet")
+        for widget in (self._label, self._bar, self._left, self.cancel, self.open_folder):
+            row.addWidget(widget)
+        for widget in (self._bar, self.cancel, self.open_folder):
+            widget.hide()
+        row.addStretch(1)
+        row.addWidget(self.saved)
+        row.addSpacing(10)
+        row.addWidget(self.place)
+
+    @property
+    def text(self) -> str:
+        """What is being done, or nothing."""
+        return self._label.text()
+
+    def tell(self, text: str = "", share: float = -1.0, left: str = "") -> None:
+        """Say what is being done, how far it is (below 0: not known), and what is left; nothing where nothing is done."""
+        self._label.setText(text)
+        self._bar.setVisible(share >= 0)
+        self._bar.setValue(round(share * 1000))
+        self._left.setText(left)
+
+    def tell_share(self, text: str, share: float) -> None:
+        """Work that says how far it is and is over at 1."""
+        self.tell(text if share < 1 else "", share if share < 1 else -1.0)
+
+    def do(self, what: str, work: Callable[[], Callable[[], object]]) -> None:
+        """Do something slow beside the window; what it returns is run in the window afterwards.  UserErrors are said."""
+
+        def done(after: Callable[[], object]) -> None:
+            self.tell()
+            after()
+
+        self.tell(what)
+        self._background.run(what, work, done, self.tell)
+
+    # ------------------------------------------------------------------ a job that makes files
+
+    def tell_job(self, share: float, text: str, left_s: float) -> None:
+        """A job goes on: its share, what it makes, and seconds left or -1."""
+        self.cancel.show()
+        self.open_folder.hide()
+        remaining = ""
+        if left_s >= 0:
+            remaining = f"{math.ceil(left_s / 60)} min left" if left_s > 90 else f"{max(1, round(left_s))} s left"
+        self.tell(JOB_WORDS.get(text, f"Making {text}"), share, remaining)
+
+    def end_job(self, good: bool, sentence: str, folder: Path) -> None:
+        """A job ended; what it made lies in a folder."""
+        self.cancel.hide()
+        self._made_in = folder
+        self.tell(sentence if good else "")
+        self.open_folder.setVisible(good)
+
+    def _open_made(self) -> None:
+        QDesktopServices.openUrl(QUrl.fromLocalFile(str(self._made_in)))

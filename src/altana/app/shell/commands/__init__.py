@@ -1,0 +1,1 @@
+"""What can be done in the window: one module a menu, each a list of commands."""

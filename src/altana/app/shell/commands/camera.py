@@ -1,0 +1,57 @@
+"""Commands on the chosen cameras as a whole."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from altana.app.shell.commands.table import Command
+from altana.app.shell.parts import Parts
+from altana.app.shell.top_bar import COMPOSE, WALK
+from altana.core.edits.keeping import SETTINGS
+
+MENU = "Camera"
+
+
+def commands(parts: Parts) -> list[Command]:
+    """The commands of this menu, in its order."""
+    cameras, going, making, compose = parts.cameras, parts.going, parts.making, parts.compose
+    state = parts.workspace.state
+
+    def on_compose(run: Callable[[], object]) -> None:
+        if going.desk == COMPOSE:
+            run()
+
+    def make() -> None:
+        (making.make_film if going.desk == WALK else making.make_stills)()
+
+    def choose_all() -> None:
+        state.select_many(tuple(compose.strip.ids()), state.active_id)
+
+    give = [
+        Command(f"camera.give-{name.replace(' ', '-')}", f"Give the others its {name}", MENU, partial(cameras.give_settings, (name,)))
+        for name in SETTINGS
+    ]
+    return [
+        Command("camera.stand", "Stand a camera", MENU, lambda: on_compose(lambda: compose.arm(True)), "C"),
+        Command("camera.next", "Next camera", MENU, lambda: going.next_camera(1), "PgDown"),
+        Command("camera.before", "Camera before", MENU, lambda: going.next_camera(-1), "PgUp"),
+        Command("camera.duplicate", "Duplicate", MENU, cameras.duplicate_camera, "Ctrl+D"),
+        Command("camera.rename", "Rename…", MENU, cameras.rename_active, "Ctrl+R"),
+        Command("camera.suggest-name", "Suggest a name", MENU, cameras.suggest_name),
+        Command("camera.lock", "Lock or unlock", MENU, cameras.toggle_locked, "Ctrl+L"),
+        Command("camera.hide-on-plan", "Hide on plan, or show", MENU, cameras.toggle_hidden, "Ctrl+H"),
+        Command("camera.in-shot-list", "In shot list, or out", MENU, compose.settings.toggle_shot, "S"),
+        Command("camera.done", "Done, or to do", MENU, cameras.toggle_done, "Ctrl+Return"),
+        Command("camera.move-up", "Move up in the strip", MENU, lambda: cameras.shift_camera(-1), "Alt+Up"),
+        Command("camera.move-down", "Move down in the strip", MENU, lambda: cameras.shift_camera(1), "Alt+Down"),
+        Command("camera.group", "Group…", MENU, cameras.ask_group, "Ctrl+G"),
+        Command("camera.plan-shot", "Plan a shot…", MENU, cameras.ask_planned, "Ctrl+P"),
+        Command("camera.find-inside", "Inside or outside again", MENU, cameras.find_inside),
+        Command("camera.choose-all", "Choose all cameras", MENU, choose_all, "Ctrl+A"),
+        *give,
+        Command("camera.make", "Make stills…", MENU, make, "Ctrl+E"),
+        Command("camera.copy-frame", "Copy the Frame", MENU, making.copy_frame, "Ctrl+Shift+C"),
+        Command("camera.save-frame", "Save the Frame as a picture", MENU, making.save_frame, "Ctrl+Shift+E"),
+        Command("camera.remove", "Remove", MENU, lambda: on_compose(cameras.delete_cameras), "Delete"),
+    ]

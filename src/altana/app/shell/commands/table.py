@@ -1,0 +1,84 @@
+"""Every command of the window by its id: menus, keys, search and the page of keys are all made from this table."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMenu, QWidget
+
+MENUS = (
+    "Project",
+    "Edit",
+    "Camera",
+    "Standing",
+    "Lens and format",
+    "Verticals and cut-away",
+    "Frame",
+    "Plan and section",
+    "Model",
+    "Walk",
+    "Help",
+)
+
+@dataclass(frozen=True, slots=True)
+class Command:
+    """One thing that can be done.  ``id`` is for machines and stays; ``title`` is what is read, ``menu`` where it stands."""
+
+    id: str
+    title: str
+    menu: str
+    run: Callable[[], object]
+    keys: str = ""
+    tip: str = ""
+    enabled: Callable[[], bool] = lambda: True
+
+
+class CommandTable:
+    """The commands of one window, by id."""
+
+    def __init__(self, window: QWidget) -> None:
+        self._window = window
+        self.commands: dict[str, Command] = {}
+        self._actions: dict[str, QAction] = {}
+
+    def add(self, *commands: Command) -> None:
+        """Put commands into the table, with their keys in force at once."""
+        for command in commands:
+            assert command.id not in self.commands, command.id
+            action = QAction(command.title, self._window)
+            if command.keys:
+                action.setShortcut(QKeySequence(command.keys))
+            action.setToolTip(command.tip or command.title)
+            action.triggered.connect(lambda _=False, run=command.run: run())
+            # On the window itself the keys work in every desk and without an open menu.
+            self._window.addAction(action)
+            self.commands[command.id] = command
+            self._actions[command.id] = action
+
+    def __iter__(self) -> Iterator[Command]:
+        return iter(self.commands.values())
+
+    def run(self, command_id: str) -> None:
+        """Do what a command does.  Raises KeyError."""
+        self.commands[command_id].run()
+
+    def fill(self, menu: QMenu) -> None:
+        """Fill a menu with a submenu for each of MENUS."""
+        for name in MENUS:
+            self.fill_one(menu.addMenu(name), name)
+
+    def fill_one(self, menu: QMenu, name: str) -> None:
+        """Fill a menu with the commands that belong to it."""
+        for command in self:
+            if command.menu == name:
+                action = self._actions[command.id]
+                action.setEnabled(command.enabled())
+                menu.addAction(action)
+        # What cannot be done now is only greyed while the menu is open; a key that does nothing says so itself.
+        menu.aboutToHide.connect(self._enable_all)
+
+    def _enable_all(self) -> None:
+        for action in self._actions.values():
+            action.setEnabled(True)

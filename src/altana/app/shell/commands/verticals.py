@@ -1,0 +1,39 @@
+"""Verticals, cut-away, and what pictures show that is wrong."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from altana.app.canvas.aids import AIDS
+from altana.app.shell.commands.table import Command
+from altana.app.shell.parts import Parts
+
+MENU = "Verticals and cut-away"
+
+
+def commands(parts: Parts) -> list[Command]:
+    """The commands of this menu, in its order."""
+    settings, compose, models = parts.compose.settings, parts.compose, parts.models
+    verticals, cut = settings.verticals, settings.cut
+    aids = [
+        Command(f"frame.show-{name.replace(' ', '-')}", f"Show {name}", MENU, partial(compose.tools.toggle_aid, name), f"Ctrl+F{number}")
+        for number, name in enumerate(AIDS, 9)
+    ]
+    return [
+        Command("camera.plumb", "Plumb", MENU, verticals.plumb_now, "P"),
+        Command("camera.keep-plumb", "Keep plumb, or let it tilt", MENU, verticals.toggle_kept, "Shift+P"),
+        Command("cameras.new-plumb", "New cameras kept plumb, or not", MENU, parts.cameras.toggle_plumb_new),
+        Command("camera.level-roll", "Roll to 0°", MENU, verticals.level_roll, "Shift+0"),
+        Command("camera.back-through-wall", "Back through wall", MENU, lambda: cut.go_back(None), "Y"),
+        Command("camera.back-by-width", "Back through wall by width…", MENU, cut.ask_back, "Shift+Y"),
+        Command("camera.near", "Hide nearer than, on or off", MENU, cut.near_on.click, "D"),
+        Command("camera.far", "Hide beyond, on or off", MENU, cut.far_on.click, "Shift+D"),
+        Command("camera.wall-cut", "Wall cut: pick a wall", MENU, lambda: compose.pick_wall(True), "U"),
+        Command("camera.just-clear", "Near bound just clear", MENU, cut.just_clear),
+        Command("camera.bound-to-cut", "Near bound to wall cut", MENU, cut.bound_to_cut),
+        Command("camera.cap", "Cap the cut, or not", MENU, cut.cap.click),
+        Command("cameras.check-all", "Check all cameras", MENU, lambda: compose.check_all(), "F8"),
+        *aids,
+        Command("model.ground-to-horizon", "Ground to the horizon", MENU, models.ground_to_horizon),
+        Command("model.list-gaps", "List gaps for whoever models", MENU, parts.making.list_gaps),
+    ]

@@ -1,0 +1,140 @@
+"""Going there: to a desk, a camera, a walk, a room, a storey, an object; and everything that search can find."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtWidgets import QStackedWidget
+
+from altana.app.compose.desk import ComposeDesk
+from altana.app.model.desk import ModelDesk
+from altana.app.shell.commands.table import CommandTable
+from altana.app.shell.search import Entry
+from altana.app.shell.top_bar import COMPOSE, MODEL, WALK
+from altana.app.workspace.workspace import Workspace
+from altana.core.errors import UserError
+from altana.core.model import Storey
+from altana.core.targets import view_of
+from altana.jobs.remembered import remembered
+
+
+class Going:
+    """shown : marks a desk as the one in sight."""
+
+    def __init__(
+        self, workspace: Workspace, desks: QStackedWidget, compose: ComposeDesk, model: ModelDesk, shown: Callable[[int], object]
+    ) -> None:
+        self._workspace, self._desks, self._compose, self._model, self._shown = workspace, desks, compose, model, shown
+
+    @property
+    def desk(self) -> int:
+        """The desk in sight."""
+        return self._desks.currentIndex()
+
+    def choose_desk(self, index: int) -> None:
+        """Go to a desk."""
+        self._desks.setCurrentIndex(index)
+        self._shown(index)
+
+    def to_camera(self, camera_id: str) -> None:
+        """To a camera on Compose."""
+        self.choose_desk(COMPOSE)
+        self._workspace.state.select(camera_id)
+
+    def next_camera(self, step: int) -> None:
+        """The next (1) or last (-1) camera of the strip."""
+        ids, active = self._compose.strip.ids(), self._workspace.state.active_id
+        if ids:
+            index = ids.index(active) + step if active in ids else 0
+            self._workspace.state.select(ids[index % len(ids)])
+
+    def to_planned(self, shot_id: str) -> None:
+        """To Compose, where the next press stands a camera for a planned shot."""
+        self.choose_desk(COMPOSE)
+        self._compose.arm(True, shot_id)
+
+    def to_walk(self, walk_id: str) -> None:
+        """To a walk on Walk."""
+        self.choose_desk(WALK)
+        self._workspace.state.choose_walk(walk_id)
+
+    def to_room(self, room_id: str) -> None:
+        """A room in sight on the plan of Compose."""
+        scene = self._workspace.studio.scene
+        room = next((item for item in scene.model.rooms if item.id == room_id), None) if scene is not None else None
+        if scene is None or room is None:
+            return
+        self.choose_desk(COMPOSE)
+        self._compose.plan.choose_storey(scene.model.storey(room.storey_id) or scene.model.storey_below(room.floor_m))
+        self._compose.plan.fit_to(room.outline)
+
+    def to_storey(self, storey: Storey) -> None:
+        """A storey on the plan of Compose."""
+        self.choose_desk(COMPOSE)
+        self._compose.plan.choose_storey(storey)
+
+    def to_object(self, object_id: str) -> None:
+        """An object in the list of Model."""
+        self.choose_desk(MODEL)
+        self._model.go_to(object_id)
+
+    def to_chosen_object(self) -> None:
+        """Look at the chosen object: on the Model desk there, elsewhere in the loose view."""
+        space = self._workspace
+        scene, chosen = space.studio.scene, space.state.object_id
+        number = scene.lookup.index.get(chosen) if scene is not None else None
+        if scene is None or number is None:
+            space.notices.note("Choose an object first: press on it in the Frame, or in the list of the Model desk.")
+        elif self.desk == MODEL:
+            self._model.go_to(chosen)
+        else:
+            space.state.note_view()
+            space.state.look(view_of(scene.model, scene.rays, number))
+
+    def to_active_on_plan(self) -> None:
+        """Change storey and move the sheet so that the camera is in sight."""
+        camera, scene = self._workspace.state.active, self._workspace.studio.scene
+        if camera is not None and scene is not None:
+            self._compose.plan.choose_storey(scene.model.storey_of_eye(camera.eye))
+            self._compose.plan.centre_on(camera)
+
+    def to_picture(self, path: Path) -> bool:
+        """Go to exactly the framing of a picture that Altana made: its camera, or a loose view where that stands otherwise now."""
+        space = self._workspace
+        try:
+            camera = remembered(path).camera
+        except UserError as error:
+            space.notices.trouble(error.sentence)
+            return False
+        self.choose_desk(COMPOSE)
+        held = space.bridge.project.camera(camera.id)
+        if held is not None:
+            space.state.select(held.id)
+        if held is None or held.view() != camera.view():
+            space.state.look(camera)
+            space.notices.note(f"This is how {camera.name} stood for {path.name}. “Move camera here” puts it back.")
+        return True
+
+    def entries(self, table: CommandTable) -> Iterable[Entry]:
+        """Everything that search can find."""
+        project, scene = self._workspace.bridge.project, self._workspace.studio.scene
+        for camera in project.cameras:
+            yield Entry(camera.name, "camera", partial(self.to_camera, camera.id))
+            if camera.intent:
+                yield Entry(f"{camera.intent} ({camera.name})", "intent", partial(self.to_camera, camera.id))
+        for shot in project.planned:
+            yield Entry(shot.intent, "planned shot", partial(self.to_planned, shot.id))
+        for walk in project.walks:
+            yield Entry(walk.name, "walk", partial(self.to_walk, walk.id))
+        for command in table:
+            yield Entry(command.title, "action", command.run)
+        if scene is None:
+            return
+        for room in scene.model.rooms:
+            yield Entry(room.name, "room", partial(self.to_room, room.id))
+        for storey in scene.model.storeys:
+            yield Entry(storey.name, "storey", partial(self.to_storey, storey))
+        for item in scene.model.objects:
+            yield Entry(item.name, item.category, partial(self.to_object, item.id))
