@@ -34,34 +34,68 @@ def write_campus(path: Path, objects: int) -> int:
     """A small glTF file of many nodes that share two meshes; returns how many triangles they are."""
     ball, box = trimesh.creation.uv_sphere(radius=0.6, count=(12, 22)), trimesh.creation.box((1, 1, 1))
     box.unmerge_vertices()
-    data, tree = b"", {"asset": {"version": "2.0"}, "nodes": [], "meshes": [], "accessors": [], "bufferViews": [], "materials": []}  # type: ignore[var-annotated]
+    data, tree = (
+        b"",
+        {
+            "asset": {"version": "2.0"},
+            "nodes": [],
+            "meshes": [],
+            "accessors": [],
+            "bufferViews": [],
+            "materials": [],
+        },
+    )  # type: ignore[var-annotated]
     for mesh, colour in ((ball, [0.7, 0.3, 0.2, 1]), (box, [0.6, 0.6, 0.55, 1])):
         numbers = []
-        for values, kind, words in ((mesh.vertices, np.float32, "VEC3"), (mesh.vertex_normals, np.float32, "VEC3"), (mesh.faces.ravel(), np.uint32, "SCALAR")):
+        for values, kind, words in (
+            (mesh.vertices, np.float32, "VEC3"),
+            (mesh.vertex_normals, np.float32, "VEC3"),
+            (mesh.faces.ravel(), np.uint32, "SCALAR"),
+        ):
             raw = np.asarray(values, kind).tobytes()
             tree["bufferViews"].append({"buffer": 0, "byteOffset": len(data), "byteLength": len(raw)})
             data += raw
             code = 5126 if kind is np.float32 else 5125
-            tree["accessors"].append({"bufferView": len(tree["bufferViews"]) - 1, "componentType": code, "count": len(values), "type": words})
+            tree["accessors"].append(
+                {
+                    "bufferView": len(tree["bufferViews"]) - 1,
+                    "componentType": code,
+                    "count": len(values),
+                    "type": words,
+                }
+            )
             numbers.append(len(tree["accessors"]) - 1)
         tree["materials"].append({"pbrMetallicRoughness": {"baseColorFactor": colour, "metallicFactor": 0}})
-        drawn = {"attributes": {"POSITION": numbers[0], "NORMAL": numbers[1]}, "indices": numbers[2], "material": len(tree["meshes"])}
+        drawn = {
+            "attributes": {"POSITION": numbers[0], "NORMAL": numbers[1]},
+            "indices": numbers[2],
+            "material": len(tree["meshes"]),
+        }
         tree["meshes"].append({"primitives": [drawn]})
     random = np.random.default_rng(1)
     for number in range(objects):
         x, z = random.uniform(-REACH_M, REACH_M, 2)
-        tree["nodes"].append({"name": f"Lamp {number}", "mesh": 0, "translation": [x, random.uniform(0.6, 30), z]})
+        tree["nodes"].append(
+            {"name": f"Lamp {number}", "mesh": 0, "translation": [x, random.uniform(0.6, 30), z]}
+        )
     for number in range(BUILDINGS):
         (x, z), high = random.uniform(-REACH_M, REACH_M, 2), random.uniform(6, 30)
         scale = [random.uniform(10, 25), high, random.uniform(10, 25)]
-        tree["nodes"].append({"name": f"Block {number}", "mesh": 1, "translation": [x, high / 2, z], "scale": scale})
+        tree["nodes"].append(
+            {"name": f"Block {number}", "mesh": 1, "translation": [x, high / 2, z], "scale": scale}
+        )
     tree["nodes"].append({"name": "Ground", "mesh": 1, "translation": [0, -0.5, 0], "scale": [1000, 1, 1000]})
     tree["scenes"] = [{"nodes": list(range(len(tree["nodes"])))}]
     tree["buffers"] = [{"byteLength": len(data)}]
     head = json.dumps(tree).encode()
     head += b" " * (-len(head) % 4)
     total = 28 + len(head) + len(data)
-    path.write_bytes(struct.pack("<4sIIII", b"glTF", 2, total, len(head), 0x4E4F534A) + head + struct.pack("<II", len(data), 0x004E4942) + data)
+    path.write_bytes(
+        struct.pack("<4sIIII", b"glTF", 2, total, len(head), 0x4E4F534A)
+        + head
+        + struct.pack("<II", len(data), 0x004E4942)
+        + data
+    )
     return objects * len(ball.faces) + (BUILDINGS + 1) * len(box.faces)
 
 
@@ -81,7 +115,9 @@ def main() -> None:
         os.environ["ALTANA_CACHE"] = f"{folder}/cache"
         model, project = Path(folder, "campus.glb"), f"{folder}/campus.altana"
         count = write_campus(model, objects)
-        print(f"{count} triangles in {objects + BUILDINGS + 1} objects, a file of {model.stat().st_size / 1e6:.1f} MB")
+        print(
+            f"{count} triangles in {objects + BUILDINGS + 1} objects, a file of {model.stat().st_size / 1e6:.1f} MB"
+        )
         for name, words in (
             ("first time (altana new)", ("new", str(model), "--out", project)),
             ("altana inspect", ("inspect", project)),
@@ -98,14 +134,19 @@ def main() -> None:
         near = View(Pose((10.0, 10.0, 1.6), 45.0), Lens(24.0), 640, 360)
         renderer.picture(near, sky_of(Light()), 14.0, FULL)
         print(f"  first picture, 640 x 360     {time.monotonic() - started:6.2f} s")
-        for name, view in (("among it", near), ("all of it", View(Pose((-420.0, -420.0, 40.0), 45.0, -3.0), Lens(24.0), 640, 360))):
+        for name, view in (
+            ("among it", near),
+            ("all of it", View(Pose((-420.0, -420.0, 40.0), 45.0, -3.0), Lens(24.0), 640, 360)),
+        ):
             moving = View(view.pose, view.lens, 256, 144)
             renderer.picture(moving, sky_of(Light()), 14.0, COARSE)
             started = time.monotonic()
             for _ in range(5):
                 renderer.picture(moving, sky_of(Light()), 14.0, COARSE)
             print(f"  moving, {name:20} {5 / (time.monotonic() - started):6.1f} pictures a second")
-        print(f"  this process at most         {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1e6:6.2f} GB")
+        print(
+            f"  this process at most         {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1e6:6.2f} GB"
+        )
 
 
 if __name__ == "__main__":

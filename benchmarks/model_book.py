@@ -55,13 +55,17 @@ class Figures:
 def area_of(points: Any, faces: Any) -> float:
     """Surface of triangles, in square units."""
     corner = np.asarray(points, float)[np.asarray(faces, int)]
-    return float(np.linalg.norm(np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]), axis=1).sum() / 2)
+    return float(
+        np.linalg.norm(np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]), axis=1).sum() / 2
+    )
 
 
 def own(model: Model) -> Figures:
     """Altana's figures."""
     size = np.sort(np.ptp(model.bounds, axis=0)).tolist()
-    return Figures(len(model.faces), area_of(model.vertices, model.faces) if len(model.faces) else 0.0, tuple(size))
+    return Figures(
+        len(model.faces), area_of(model.vertices, model.faces) if len(model.faces) else 0.0, tuple(size)
+    )
 
 
 def by_trimesh(path: Path) -> Figures:
@@ -113,20 +117,29 @@ def by_usd(path: Path) -> Figures:
 
 def by_dxf(path: Path) -> Figures:
     """3D faces of the model space, two triangles each."""
-    faces = [np.array([tuple(p) for p in item.wcs_vertices()]) for item in ezdxf.readfile(path).modelspace().query("3DFACE")]
+    faces = [
+        np.array([tuple(p) for p in item.wcs_vertices()])
+        for item in ezdxf.readfile(path).modelspace().query("3DFACE")
+    ]
     area = sum(area_of(face, [(0, k, k + 1) for k in range(1, len(face) - 1)]) for face in faces)
     points = np.concatenate(faces) if faces else np.zeros((1, 3))
-    return Figures(sum(len(face) - 2 for face in faces), area, tuple(np.sort(np.ptp(points, axis=0)).tolist()))
+    return Figures(
+        sum(len(face) - 2 for face in faces), area, tuple(np.sort(np.ptp(points, axis=0)).tolist())
+    )
 
 
 def by_laspy(path: Path) -> Figures:
     """The box of a scan's points; one triangle a point, whose surface has no counterpart."""
     scan = laspy.read(path)
-    return Figures(len(scan.x), float("nan"), tuple(np.sort([np.ptp(scan.x), np.ptp(scan.y), np.ptp(scan.z)]).tolist()))
+    return Figures(
+        len(scan.x), float("nan"), tuple(np.sort([np.ptp(scan.x), np.ptp(scan.y), np.ptp(scan.z)]).tolist())
+    )
 
 
 PARSERS: dict[str, tuple[str, Callable[[Path], Figures]]] = {
-    **dict.fromkeys((".obj", ".glb", ".gltf", ".stl", ".ply", ".off", ".3mf", ".dae"), ("trimesh", by_trimesh)),
+    **dict.fromkeys(
+        (".obj", ".glb", ".gltf", ".stl", ".ply", ".off", ".3mf", ".dae"), ("trimesh", by_trimesh)
+    ),
     ".ifc": ("IfcOpenShell", by_ifc),
     **dict.fromkeys((".usd", ".usda", ".usdc", ".usdz"), ("usd-core", by_usd)),
     ".dxf": ("ezdxf", by_dxf),
@@ -165,7 +178,11 @@ def samples(folder: Path) -> Iterator[tuple[str, Path, float]]:
         yield "the demo (GLB)", demo / "larkwater.glb", 0.0
     for suffix in SUFFIXES:
         if suffix not in (".dxf", ".las", ".laz"):
-            yield f"slab and post ({suffix[1:]})", write(folder, suffix), 1.0 if suffix in (".obj", ".stl", ".ply", ".off") else 0.0
+            yield (
+                f"slab and post ({suffix[1:]})",
+                write(folder, suffix),
+                1.0 if suffix in (".obj", ".stl", ".ply", ".off") else 0.0,
+            )
     write_faces_dxf(folder / "faces.dxf")
     yield "wall of 3D faces (dxf)", folder / "faces.dxf", 0.0
     write_scan(folder / "scan.laz")
@@ -202,14 +219,18 @@ def write_table() -> None:
 def found(folders: list[str]) -> Iterator[Path]:
     """Model files below some folders."""
     for folder in folders:
-        yield from sorted(path for path in Path(folder).rglob("*") if path.suffix.lower() in KINDS and path.is_file())
+        yield from sorted(
+            path for path in Path(folder).rglob("*") if path.suffix.lower() in KINDS and path.is_file()
+        )
 
 
 def compare(folders: list[str]) -> None:
     """Figures and differences of files, a line each."""
     for path in found(folders):
         try:
-            mine = own(read_model(path, 1.0 if path.suffix.lower() in (".obj", ".stl", ".ply", ".off") else 0.0)[0])
+            mine = own(
+                read_model(path, 1.0 if path.suffix.lower() in (".obj", ".stl", ".ply", ".off") else 0.0)[0]
+            )
             print(path.name, mine.triangles, f"{mine.area:.3f}", *difference(path, mine), sep=" | ")
         except UserError as error:
             print(path.name, error.sentence, sep=" | ")
@@ -240,7 +261,11 @@ def book(out: Path, folders: list[str]) -> None:
             continue
         at = ((number % COLUMNS) * CELL[0], (number // COLUMNS) * (CELL[1] + 18))
         page.paste(shown, at)
-        ImageDraw.Draw(page).text((at[0] + 4, at[1] + CELL[1] + 2), f"{path.name}: {len(model.faces)}, {model.unit}"[:48], fill="black")
+        ImageDraw.Draw(page).text(
+            (at[0] + 4, at[1] + CELL[1] + 2),
+            f"{path.name}: {len(model.faces)}, {model.unit}"[:48],
+            fill="black",
+        )
         number += 1
         if number == COLUMNS * ROWS:
             page.save(out / f"page-{sheet:02}.png")

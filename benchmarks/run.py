@@ -29,7 +29,17 @@ from altana.core.light.sky import sky_of
 from altana.core.light.tables import ColourTable
 from altana.core.light.tone import developed
 from altana.core.model import Model
-from altana.core.project import LINES, MATERIALS, PANORAMA, PENCIL, USUAL_QUALITIES, Project, Tone, Walk, WalkKey
+from altana.core.project import (
+    LINES,
+    MATERIALS,
+    PANORAMA,
+    PENCIL,
+    USUAL_QUALITIES,
+    Project,
+    Tone,
+    Walk,
+    WalkKey,
+)
 from altana.core.project import STILL as STILL_ROW
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
@@ -92,7 +102,10 @@ def _vtk_picture(model: Model, eye: tuple[float, ...], aim: tuple[float, ...]) -
     points.SetData(numpy_to_vtk(model.vertices, deep=True))
     cells = vtk.vtkCellArray()
     offsets = np.arange(0, 3 * len(model.faces) + 1, 3, dtype=np.int64)
-    cells.SetData(numpy_to_vtkIdTypeArray(offsets, deep=True), numpy_to_vtkIdTypeArray(model.faces.ravel().astype(np.int64), deep=True))
+    cells.SetData(
+        numpy_to_vtkIdTypeArray(offsets, deep=True),
+        numpy_to_vtkIdTypeArray(model.faces.ravel().astype(np.int64), deep=True),
+    )
     data = vtk.vtkPolyData()
     data.SetPoints(points)
     data.SetPolys(cells)
@@ -131,10 +144,15 @@ def pictures() -> None:
     sky = sky_of(project.light)
     for name in ("Waiting hall to the water", "Forecourt"):
         camera = project.camera_named(name)
-        view, small = camera.view(1280, 720), camera.view(round(1280 / COARSE.divisor), round(720 / COARSE.divisor))
+        view, small = (
+            camera.view(1280, 720),
+            camera.view(round(1280 / COARSE.divisor), round(720 / COARSE.divisor)),
+        )
         things: dict[str, Callable[[], object]] = {
             "bare draw": lambda view=view: renderer.bare(view),
-            "coarse while dragging": lambda small=small, c=camera: renderer.picture(small, sky, c.ev, COARSE, c.inside),
+            "coarse while dragging": lambda small=small, c=camera: renderer.picture(
+                small, sky, c.ev, COARSE, c.inside
+            ),
             "full": lambda view=view, c=camera: renderer.picture(view, sky, c.ev, FULL, c.inside),
         }
         found = in_turn(7, **things)
@@ -158,7 +176,9 @@ def _bare_ifc(path: Path) -> None:
     file = ifcopenshell.open(str(path))
     settings = ifcopenshell.geom.settings()
     settings.set("use-world-coords", True)
-    iterator = ifcopenshell.geom.iterator(settings, file, 1, exclude=["IfcOpeningElement"], geometry_library="hybrid-manifold-opencascade")
+    iterator = ifcopenshell.geom.iterator(
+        settings, file, 1, exclude=["IfcOpeningElement"], geometry_library="hybrid-manifold-opencascade"
+    )
     iterator.initialize()
     while iterator.next():
         iterator.get()
@@ -183,7 +203,9 @@ def imports() -> None:
                 },
             )
             show(f"Opening larkwater{suffix}", found, "bare parser")
-            print(f"  from the cache {found['import'] / found['from the cache']:.1f} times faster than the first time")
+            print(
+                f"  from the cache {found['import'] / found['from the cache']:.1f} times faster than the first time"
+            )
 
 
 def sections() -> None:
@@ -194,7 +216,11 @@ def sections() -> None:
     whole = trimesh.Trimesh(model.vertices, model.faces, process=False)
     show(
         f"Plan section of the demo, {len(model.faces)} triangles",
-        in_turn(9, **{"altana": lambda: plan.cut(1.2), "trimesh": lambda: trimesh.intersections.mesh_plane(whole, (0, 0, 1), (0, 0, 1.2))}),
+        in_turn(
+            9,
+            altana=lambda: plan.cut(1.2),
+            trimesh=lambda: trimesh.intersections.mesh_plane(whole, (0, 0, 1), (0, 0, 1.2)),
+        ),
         "altana",
     )
     copies = [model.vertices + np.float32((i * 40, 0, 0)) for i in range(6)]
@@ -205,7 +231,8 @@ def sections() -> None:
         f"Plan section of {len(faces)} triangles",
         in_turn(
             7,
-            **{"altana": lambda: sorted_large.cut(1.2), "trimesh": lambda: trimesh.intersections.mesh_plane(large, (0, 0, 1), (0, 0, 1.2))},
+            altana=lambda: sorted_large.cut(1.2),
+            trimesh=lambda: trimesh.intersections.mesh_plane(large, (0, 0, 1), (0, 0, 1.2)),
         ),
         "altana",
     )
@@ -230,7 +257,9 @@ def checks() -> None:
             "object numbers alone": lambda small=small, staging=staging: renderer.facts(small, staging),
         }
         found = in_turn(3, **things)
-        single.append((found["check at 640"], found["check at 640"] / found["object numbers alone"], camera.name))
+        single.append(
+            (found["check at 640"], found["check at 640"] / found["object numbers alone"], camera.name)
+        )
     times = [item[0] * 1000 for item in single]
     print(
         f"Check of each of {len(single)} cameras: middle {statistics.median(times):.0f} ms, longest {max(times):.0f} ms ({max(single)[2]})"
@@ -243,11 +272,17 @@ def checks() -> None:
     print(f"Check all, 50 cameras as the window looks at them: {time.perf_counter() - started:.1f} s")
     hall, sky = project.cameras[0], sky_of(project.light)
     things = {}
-    for name, camera in (("no bound", hall), ("near bound", replace(hall, near_m=9.0)), ("far bound", replace(hall, far_m=12.0))):
+    for name, camera in (
+        ("no bound", hall),
+        ("near bound", replace(hall, near_m=9.0)),
+        ("far bound", replace(hall, far_m=12.0)),
+    ):
         view = camera.view(1280, 720)
         things[name] = lambda view=view: renderer.picture(view, sky, hall.ev, FULL, True)
     capped = replace(hall, near_m=9.0).view(1280, 720)
-    things["near bound, capped"] = lambda: renderer.picture(capped, sky, hall.ev, FULL, True, None, Staging(cap=True))
+    things["near bound, capped"] = lambda: renderer.picture(
+        capped, sky, hall.ev, FULL, True, None, Staging(cap=True)
+    )
     show("A full picture of the hall, 1280 x 720", in_turn(7, **things), "no bound")
 
 
@@ -281,7 +316,9 @@ def window() -> None:
         pulse.setInterval(2)
         pulse.timeout.connect(lambda: ticks.append(time.perf_counter()))
         arrived: list[str] = []
-        shown.workspace.studio.picture.connect(lambda channel, revision, image, look: arrived.append(look) if channel == "frame" else None)
+        shown.workspace.studio.picture.connect(
+            lambda channel, revision, image, look: arrived.append(look) if channel == "frame" else None
+        )
         plan, camera = shown.compose.plan, shown.workspace.state.active
         assert camera is not None
         at = plan.to_screen(*camera.eye[:2])
@@ -289,14 +326,23 @@ def window() -> None:
         def send(kind: QEvent.Type, point: QPointF, pressed: Qt.MouseButton) -> None:
             place = point.toPoint()
             event = QMouseEvent(
-                kind, QPointF(place), QPointF(plan.mapToGlobal(place)), pressed, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+                kind,
+                QPointF(place),
+                QPointF(plan.mapToGlobal(place)),
+                pressed,
+                Qt.MouseButton.LeftButton,
+                Qt.KeyboardModifier.NoModifier,
             )
             application.sendEvent(plan, event)
 
         send(QEvent.Type.MouseButtonPress, at, Qt.MouseButton.LeftButton)
         pulse.start()
         for number in range(150):
-            send(QEvent.Type.MouseMove, at + QPointF(40 * np.sin(number / 12), 30 * np.sin(number / 9) - 20), Qt.MouseButton.NoButton)
+            send(
+                QEvent.Type.MouseMove,
+                at + QPointF(40 * np.sin(number / 12), 30 * np.sin(number / 9) - 20),
+                Qt.MouseButton.NoButton,
+            )
             live(0.016)
         pulse.stop()
         send(QEvent.Type.MouseButtonRelease, at, Qt.MouseButton.LeftButton)
@@ -343,7 +389,16 @@ def films() -> None:
             with tempfile.TemporaryDirectory() as folder:
                 out, frames = Path(folder), Path(folder) / "frames"
                 frames.mkdir()
-                work = FilmWork(project, quality, item, opened, Lookup(opened.model), renderer, out, lambda share, text: True)
+                work = FilmWork(
+                    project,
+                    quality,
+                    item,
+                    opened,
+                    Lookup(opened.model),
+                    renderer,
+                    out,
+                    lambda share, text: True,
+                )
                 work.line = resolve(walk, standable(opened.model))
                 work.samples, work.light = sample(work.line), None
                 times = []
@@ -351,7 +406,9 @@ def films() -> None:
                 work._draw(frames, None)
                 times.append(time.perf_counter() - started)
                 started = time.perf_counter()
-                write_film(out / "a.mp4", work.read(frames, item.frames), item.film_rate, 640, 360, "mp4", quality)
+                write_film(
+                    out / "a.mp4", work.read(frames, item.frames), item.film_rate, 640, 360, "mp4", quality
+                )
                 times.append(time.perf_counter() - started)
                 for picture in frames.iterdir():
                     picture.unlink()
@@ -375,7 +432,11 @@ def shots() -> None:
     opened = open_project_models(project, path)
     light = light_of(opened, project.light)
     cameras = [camera.id for camera in project.cameras[:8]]
-    listed = change_shots(list_cameras(replace(project, shots=()), cameras), [f"shot-{n:02d}" for n in range(1, 9)], width_px=960)
+    listed = change_shots(
+        list_cameras(replace(project, shots=()), cameras),
+        [f"shot-{n:02d}" for n in range(1, 9)],
+        width_px=960,
+    )
     request = shot_request(rows_of(listed, opened.model), listed)
     renderer, lookup = Renderer(opened.model, light), Lookup(opened.model)
 
@@ -395,10 +456,19 @@ def shots() -> None:
         with tempfile.TemporaryDirectory() as out:
             Run(request, opened, Path(out)).go()
 
-    show("shot list, eight stills 960 px wide, review", in_turn(2, bare_drawing=bare, whole_run=run), "bare_drawing")
+    show(
+        "shot list, eight stills 960 px wide, review",
+        in_turn(2, bare_drawing=bare, whole_run=run),
+        "bare_drawing",
+    )
     hall = project.cameras[0]
-    for name, width, quality in (("still 1920 x 1080, review", 1920, "review"), ("still 7680 x 4320, proof", 7680, "proof")):
-        wanted = change_shots(list_cameras(replace(project, shots=()), [hall.id]), ["shot-01"], width_px=width, quality=quality)
+    for name, width, quality in (
+        ("still 1920 x 1080, review", 1920, "review"),
+        ("still 7680 x 4320, proof", 7680, "proof"),
+    ):
+        wanted = change_shots(
+            list_cameras(replace(project, shots=()), [hall.id]), ["shot-01"], width_px=width, quality=quality
+        )
         one = shot_request(rows_of(wanted, opened.model), wanted)
         (item,) = one.items
         assert isinstance(item, Picture)
@@ -409,7 +479,12 @@ def shots() -> None:
 
         def drawn(item: Picture = item, quality: str = quality, wanted: Project = wanted) -> None:
             renderer.master(
-                item.view(), sky_of(project.light), quality_of(USUAL_QUALITIES.of(quality)), True, None, lookup.staging(wanted, hall)
+                item.view(),
+                sky_of(project.light),
+                quality_of(USUAL_QUALITIES.of(quality)),
+                True,
+                None,
+                lookup.staging(wanted, hall),
             )
 
         show(name, in_turn(1, bare_drawing=drawn, whole_run=whole), "bare_drawing")
@@ -445,7 +520,9 @@ def live() -> None:
     small = camera.view(round(900 / COARSE.divisor), round(506 / COARSE.divisor))
 
     def round_of(width: int, quality: Quality) -> Callable[[], object]:
-        return lambda: drawn_round(renderer, camera, light, Staging(), width, replace(quality, divisor=1.0), lambda: True)
+        return lambda: drawn_round(
+            renderer, camera, light, Staging(), width, replace(quality, divisor=1.0), lambda: True
+        )
 
     show(
         "panorama from here, 512 px while moving and 1024 px at rest, against the Frame 900 x 506",
@@ -459,13 +536,19 @@ def live() -> None:
         "frame_moving",
     )
     work = PictureWork(project, opened, Lookup(opened.model), renderer, path.parent)
-    looks: dict[str, Callable[[], object]] = {"frame_still": lambda: renderer.picture(view, sky, camera.ev, STILL, True)}
+    looks: dict[str, Callable[[], object]] = {
+        "frame_still": lambda: renderer.picture(view, sky, camera.ev, STILL, True)
+    }
     for drawn in (MATERIALS, LINES, PENCIL):
         for word in ("proof", "review"):
             shot = replace(start_values(project, STILL_ROW, camera.id), rendition=drawn, quality=word)
             item = Picture(shot, camera, 900, 506, "")
             looks[f"{drawn}_{word}"] = lambda item=item: work.look(item, lambda _: True)  # type: ignore[misc]
-    show("as it will be made, 900 x 506, against the Frame at rest (eight passes)", in_turn(3, **looks), "frame_still")
+    show(
+        "as it will be made, 900 x 506, against the Frame at rest (eight passes)",
+        in_turn(3, **looks),
+        "frame_still",
+    )
     master = renderer.master(camera.view(960, 540), sky, STILL, True)
     assert master is not None
     steps = np.linspace(0.0, 1.0, 33, dtype=np.float32)
@@ -488,7 +571,17 @@ def start() -> None:
     """From pressing Return to the end of a short command, against what Python and NumPy alone take to be there."""
     _, path = demo()
     altana = [sys.executable, "-m", "altana"]
-    still = ["render", str(path), "--camera", "Waiting hall to the water", "--size", "160x90", "--quality", "proof", "--out"]
+    still = [
+        "render",
+        str(path),
+        "--camera",
+        "Waiting hall to the water",
+        "--size",
+        "160x90",
+        "--quality",
+        "proof",
+        "--out",
+    ]
 
     def told(*command: str) -> None:
         subprocess.run(command, check=True, capture_output=True)

@@ -36,14 +36,18 @@ def graph(number: int, name: str, unit: str, seconds: Floats, before: Floats, af
         return f'<polyline points="{points}" fill="none" stroke="{colour}" stroke-width="{wide}"/>'
 
     zero = top + HIGH * high / (high - low)
-    rows = [f'<rect x="{LEFT}" y="{top}" width="{WIDE - LEFT - 16}" height="{HIGH}" fill="#FBFAF6" stroke="#D8D2C6"/>']
+    rows = [
+        f'<rect x="{LEFT}" y="{top}" width="{WIDE - LEFT - 16}" height="{HIGH}" fill="#FBFAF6" stroke="#D8D2C6"/>'
+    ]
     if low < 0 < high:
         rows.append(f'<line x1="{LEFT}" x2="{WIDE - 16}" y1="{zero:.1f}" y2="{zero:.1f}" stroke="#D8D2C6"/>')
     rows += [line(before, PENCIL, 1.0), line(after, GREEN, 2.2)]
     rows.append(f'<text x="{LEFT}" y="{top - 6}" fill="{INK}" font-weight="bold">{name}</text>')
     for value in (round(low + 0.06 * (high - low) / 1.12, 1) + 0.0, high - 0.06 * (high - low) / 1.12):
         y = top + HIGH * (high - value) / (high - low)
-        rows.append(f'<text x="{LEFT - 6}" y="{y + 4:.1f}" fill="{PENCIL}" text-anchor="end">{value:.1f} {unit}</text>')
+        rows.append(
+            f'<text x="{LEFT - 6}" y="{y + 4:.1f}" fill="{PENCIL}" text-anchor="end">{value:.1f} {unit}</text>'
+        )
     return rows
 
 
@@ -70,18 +74,24 @@ def main() -> None:
         for _ in range(order):
             pair = [np.gradient(values, step) for values in pair]
         rows += graph(number, name, unit, seconds, *pair)
-        print(f"{name:24} treads as they are: at most {np.abs(pair[0]).max():6.2f} {unit}, smoothed {np.abs(pair[1]).max():5.2f} {unit}")
-    print(f"smoothed over {profile.smoothing_for(line.pace_m_s):.2f} m (at least {STAIR_SMOOTHING_M} m) at {line.pace_m_s:.2f} m/s")
+        print(
+            f"{name:24} treads as they are: at most {np.abs(pair[0]).max():6.2f} {unit}, smoothed {np.abs(pair[1]).max():5.2f} {unit}"
+        )
+    print(
+        f"smoothed over {profile.smoothing_for(line.pace_m_s):.2f} m (at least {STAIR_SMOOTHING_M} m) at {line.pace_m_s:.2f} m/s"
+    )
     high = 34 + 3 * (HIGH + GAP)
     for second in range(9, 19, 1):
         x = LEFT + (WIDE - LEFT - 16) * (second - begin) / (seconds[-1] - begin)
         if x <= WIDE - 16:
-            rows.append(f'<text x="{x:.1f}" y="{high - GAP + 16}" fill="{PENCIL}" text-anchor="middle">{second} s</text>')
+            rows.append(
+                f'<text x="{x:.1f}" y="{high - GAP + 16}" fill="{PENCIL}" text-anchor="middle">{second} s</text>'
+            )
     out = Path(sys.argv[1]) if len(sys.argv) > 1 else ROOT / "docs" / "stair.svg"
-    head = (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDE} {high - 18}" width="{WIDE}" font-family="sans-serif" font-size="12">'
+    head = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDE} {high - 18}" width="{WIDE}" font-family="sans-serif" font-size="12">'
+    out.write_text(
+        "\n".join([head, f'<rect width="{WIDE}" height="{high}" fill="#F4F1EA"/>', *rows, "</svg>"]) + "\n"
     )
-    out.write_text("\n".join([head, f'<rect width="{WIDE}" height="{high}" fill="#F4F1EA"/>', *rows, "</svg>"]) + "\n")
 
 
 if __name__ == "__main__":

@@ -44,7 +44,10 @@ def watch(answered: list[float]) -> None:
                 frame = sys._current_frames().get(main or 0)
                 print(
                     "    silent in",
-                    " < ".join(f"{f.filename.rpartition('/')[2]}:{f.lineno}" for f in traceback.extract_stack(frame)[:-9:-1]),
+                    " < ".join(
+                        f"{f.filename.rpartition('/')[2]}:{f.lineno}"
+                        for f in traceback.extract_stack(frame)[:-9:-1]
+                    ),
                 )
                 time.sleep(0.05)
 
@@ -112,17 +115,23 @@ def large_project(folder: Path) -> Path:
     """A hall of many small round things, and cameras all over it."""
     scene = trimesh.Scene()
     ball = trimesh.creation.icosphere(subdivisions=2, radius=0.35)
-    scene.add_geometry(trimesh.creation.box((120, 120, 0.3), trimesh.transformations.translation_matrix((0, 0, -0.15))), node_name="Floor")
+    scene.add_geometry(
+        trimesh.creation.box((120, 120, 0.3), trimesh.transformations.translation_matrix((0, 0, -0.15))),
+        node_name="Floor",
+    )
     for index, x in enumerate((-60.0, 60.0)):
         scene.add_geometry(
-            trimesh.creation.box((0.3, 120, 5), trimesh.transformations.translation_matrix((x, 0, 2.5))), node_name=f"Wall {index}"
+            trimesh.creation.box((0.3, 120, 5), trimesh.transformations.translation_matrix((x, 0, 2.5))),
+            node_name=f"Wall {index}",
         )
     per = 20 * 320
     count = TRIANGLES // per
     side = int(np.ceil(np.sqrt(count)))
     for number in range(count):
         at = np.array([(number % side) / side * 110 - 55, (number // side) / side * 110 - 55, 0.35])
-        pile = trimesh.util.concatenate([ball.copy().apply_translation(at + (0.9 * (k % 5), 0.9 * (k // 5), 0)) for k in range(20)])
+        pile = trimesh.util.concatenate(
+            [ball.copy().apply_translation(at + (0.9 * (k % 5), 0.9 * (k // 5), 0)) for k in range(20)]
+        )
         scene.add_geometry(pile, node_name=f"Pile {number}")
     scene.apply_transform(trimesh.transformations.rotation_matrix(-np.pi / 2, (1, 0, 0)))
     scene.export(folder / "large.glb")
@@ -130,7 +139,9 @@ def large_project(folder: Path) -> Path:
     random = np.random.default_rng(1)
     for number in range(CAMERAS):
         x, y = random.uniform(-50, 50, 2)
-        project, _ = add_camera(project, Camera("", f"Camera {number}", (float(x), float(y), 1.6), float(random.uniform(0, 360))))
+        project, _ = add_camera(
+            project, Camera("", f"Camera {number}", (float(x), float(y), 1.6), float(random.uniform(0, 360)))
+        )
     write_project(folder / "large.altana", project)
     return folder / "large.altana"
 
@@ -146,7 +157,10 @@ def drag(widget: QWidget, start: QPointF, end: QPointF, steps: int) -> None:
     """A drag with a pause of a sixtieth of a second between its moves."""
 
     def send(kind: QEvent.Type, at: QPointF, button: Qt.MouseButton, buttons: Qt.MouseButton) -> None:
-        QApplication.sendEvent(widget, QMouseEvent(kind, at, widget.mapToGlobal(at), button, buttons, Qt.KeyboardModifier.NoModifier))
+        QApplication.sendEvent(
+            widget,
+            QMouseEvent(kind, at, widget.mapToGlobal(at), button, buttons, Qt.KeyboardModifier.NoModifier),
+        )
 
     left, none = Qt.MouseButton.LeftButton, Qt.MouseButton.NoButton
     send(QEvent.Type.MouseButtonPress, start, left, left)
@@ -172,7 +186,11 @@ def main() -> None:
     paints = {"Plan": Paints(window.compose.plan), "Section": Paints(window.compose.section)}
     started = time.perf_counter()
     window.files.open_path(path)
-    while window.workspace.studio.scene is None or window.compose.plan._drawing is None or window.compose.frame._image is None:
+    while (
+        window.workspace.studio.scene is None
+        or window.compose.plan._drawing is None
+        or window.compose.frame._image is None
+    ):
         wait(0.05)
     print(
         f"{which}: {len(window.workspace.studio.scene.model.faces)} triangles, {len(window.workspace.bridge.project.cameras)} cameras, open after {time.perf_counter() - started:.1f} s"
@@ -202,7 +220,10 @@ def main() -> None:
         print(f"    painting {name:8}", item.take())
     wait(3.0)
     silence.take()
-    copies = [replace(camera, id=f"copy-{n}", name=f"Copy {n}", heading_deg=(camera.heading_deg + n) % 360.0) for n in range(50)]
+    copies = [
+        replace(camera, id=f"copy-{n}", name=f"Copy {n}", heading_deg=(camera.heading_deg + n) % 360.0)
+        for n in range(50)
+    ]
     window.workspace.bridge.apply("fifty", lambda project: replace(project, cameras=tuple(copies)))
     wait(1.0)
     silence.take()

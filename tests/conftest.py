@@ -36,7 +36,10 @@ def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
 
 def _digest() -> str:
     sources = sorted((ROOT / "src/altana/demo").glob("*.py"))
-    sources += [ROOT / "src/altana/core" / name for name in ("project.py", "lens.py", "edits/formats.py", "edits/keeping.py")]
+    sources += [
+        ROOT / "src/altana/core" / name
+        for name in ("project.py", "lens.py", "edits/formats.py", "edits/keeping.py")
+    ]
     return hashlib.sha256(b"".join(path.read_bytes() for path in sources)).hexdigest()[:12]
 
 
@@ -86,7 +89,9 @@ def model_of(*parts: tuple[str, trimesh.Trimesh, Material]) -> Model:
     vertices, normals, faces, materials, objects = [], [], [], [], []
     start = first = 0
     for index, (name, mesh, _) in enumerate(parts):
-        normal, triangles, corner = corner_normals(np.asarray(mesh.vertices, np.float32), np.asarray(mesh.faces, np.int32))
+        normal, triangles, corner = corner_normals(
+            np.asarray(mesh.vertices, np.float32), np.asarray(mesh.faces, np.int32)
+        )
         vertices.append(np.asarray(mesh.vertices, np.float32)[corner])
         normals.append(normal)
         faces.append(triangles + np.int32(start))

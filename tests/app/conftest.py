@@ -44,7 +44,11 @@ def until(condition: Callable[[], object], seconds: float = 60.0) -> None:
 
 
 def drag(
-    widget: QWidget, start: QPointF, *stops: QPointF, release: bool = True, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
+    widget: QWidget,
+    start: QPointF,
+    *stops: QPointF,
+    release: bool = True,
+    modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
 ) -> None:
     """A press, moves to each stop, and a release, as the window system would send them."""
     QTest.mousePress(widget, Qt.MouseButton.LeftButton, modifier, start.toPoint())
@@ -61,16 +65,25 @@ def drag(
         QApplication.sendEvent(widget, event)
         QApplication.processEvents()
     if release:
-        QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, modifier, stops[-1].toPoint() if stops else start.toPoint())
+        QTest.mouseRelease(
+            widget, Qt.MouseButton.LeftButton, modifier, stops[-1].toPoint() if stops else start.toPoint()
+        )
 
 
 def press(widget: QWidget) -> None:
     """A click in a widget's middle."""
-    QTest.mouseClick(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(widget.width() // 2, widget.height() // 2))
+    QTest.mouseClick(
+        widget,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+        QPoint(widget.width() // 2, widget.height() // 2),
+    )
 
 
 @pytest.fixture(scope="session")
-def shared_window(application: QApplication, demo_files: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[MainWindow]:
+def shared_window(
+    application: QApplication, demo_files: Path, tmp_path_factory: pytest.TempPathFactory
+) -> Iterator[MainWindow]:
     folder = tmp_path_factory.mktemp("project")
     for name in (PROJECT, "larkwater.glb", DRAWING):
         shutil.copyfile(demo_files / name, folder / name)
@@ -94,7 +107,12 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     shared_window.workspace.state.loose = None
     shared_window.workspace.bridge.replace_document(project)
     # A test before may have put mends of ours on the model, or taken them back a moment ago.
-    until(lambda: (now := shared_window.workspace.studio.scene) is not None and now.model.objects[-1].category != CATEGORY)
+    until(
+        lambda: (
+            (now := shared_window.workspace.studio.scene) is not None
+            and now.model.objects[-1].category != CATEGORY
+        )
+    )
     shared_window.going.choose_desk(COMPOSE)
     shared_window.compose.compare(False)
     shared_window.compose.arm(False)
@@ -118,7 +136,9 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     return shared_window
 
 
-def press_card(window: MainWindow, camera_id: str, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+def press_card(
+    window: MainWindow, camera_id: str, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
+) -> None:
     """A press on a camera's card in the strip, brought to sight first."""
     view, rows = window.compose.strip.view, window.compose.strip.rows
     number = next(index for index, row in enumerate(rows.rows) if getattr(row, "id", "") == camera_id)

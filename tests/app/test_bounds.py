@@ -76,7 +76,11 @@ def test_new_cameras_are_kept_plumb_unless_told_otherwise(window: MainWindow) ->
         if window.workspace.state.plumb_new != kept:
             window.cameras.toggle_plumb_new()
         window.compose.arm(True)
-        drag(window.compose.plan, window.compose.plan.to_screen(9.0, 5.0), window.compose.plan.to_screen(9.0, 9.0))
+        drag(
+            window.compose.plan,
+            window.compose.plan.to_screen(9.0, 5.0),
+            window.compose.plan.to_screen(9.0, 9.0),
+        )
         assert active(window).kept_plumb is kept
     window.cameras.toggle_plumb_new()
 
@@ -128,7 +132,11 @@ def test_the_section_aims_a_plumb_camera_by_its_rise(window: MainWindow) -> None
     until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
     camera = active(window)
     place = section._place_of(camera)
-    drag(section, section.to_screen(place[0] + 6.0, place[1]), section.to_screen(place[0] + 6.0, place[1] + 1.5))
+    drag(
+        section,
+        section.to_screen(place[0] + 6.0, place[1]),
+        section.to_screen(place[0] + 6.0, place[1] + 1.5),
+    )
     assert active(window).tilt_deg == 0.0
     assert active(window).rise_mm == pytest.approx(24.0 * 0.25, abs=0.4)
 
@@ -161,7 +169,9 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
     press(cut.near_fixed)
     assert active(window).near_at == pytest.approx((7.0, 4.3, 1.6))
     # The eye steps back: the bound stays where it is.
-    drag(plan, plan.to_screen(7.0, 1.3), plan.to_screen(7.0, 0.6), modifier=Qt.KeyboardModifier.ControlModifier)
+    drag(
+        plan, plan.to_screen(7.0, 1.3), plan.to_screen(7.0, 0.6), modifier=Qt.KeyboardModifier.ControlModifier
+    )
     camera = active(window)
     assert camera.eye[1] == pytest.approx(0.6, abs=0.1)
     assert camera.eye[1] + (camera.near or 0.0) == pytest.approx(4.3, abs=1e-6)
@@ -173,7 +183,10 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
     press(cut.near_fixed)
     assert active(window).near_at is None
     window.workspace.bridge.apply(
-        "x", lambda p: change_camera(p, "cam-01", lambda c: replace(near_fixed(with_near(c, 1.0), True), eye=(7.0, 6.0, 1.6)))
+        "x",
+        lambda p: change_camera(
+            p, "cam-01", lambda c: replace(near_fixed(with_near(c, 1.0), True), eye=(7.0, 6.0, 1.6))
+        ),
     )
     assert "behind the eye" in cut.removed.text()
 
@@ -207,7 +220,9 @@ def test_the_far_bound_says_what_it_took_out(window: MainWindow) -> None:
     press(window.compose.facts.buttons["far"])
     names = [action.text() for action in window.compose.mend_menu.actions()]
     assert {"Move the far bound back", "Show all beyond"} <= set(names)
-    next(action for action in window.compose.mend_menu.actions() if action.text() == "Show all beyond").trigger()
+    next(
+        action for action in window.compose.mend_menu.actions() if action.text() == "Show all beyond"
+    ).trigger()
     window.compose.mend_menu.close()
     assert active(window).far is None
     press(cut.far_on)
@@ -244,7 +259,12 @@ def test_leaving_the_opened_objects_out_is_one_step(window: MainWindow) -> None:
 
 
 def test_a_wall_is_picked_in_the_frame_on_the_plan_and_on_the_section(window: MainWindow) -> None:
-    cut, frame, plan, section = window.compose.settings.cut, window.compose.frame, window.compose.plan, window.compose.section
+    cut, frame, plan, section = (
+        window.compose.settings.cut,
+        window.compose.frame,
+        window.compose.plan,
+        window.compose.section,
+    )
     for number, view in enumerate((frame, plan, section)):
         camera = stand(window, replace(FRONT, name=f"Front {number}"))
         plan.fit_to([(0, 0), (18, 30)])
@@ -257,7 +277,9 @@ def test_a_wall_is_picked_in_the_frame_on_the_plan_and_on_the_section(window: Ma
         elif view is plan:
             at = plan.to_screen(9.8, 18.15)
         else:
-            until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
+            until(
+                lambda: section._drawing is not None and not section._leaves(active(window), section._drawing)
+            )
             at = section.to_screen(section._place_of(camera)[0] + 10.8, 2.0)
         QTest.mouseClick(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at.toPoint())
         (made,) = active(window).wall_cuts
@@ -349,9 +371,15 @@ def test_turning_a_bound_into_a_wall_cut(window: MainWindow) -> None:
 
 @pytest.mark.parametrize("name", list(AIDS))
 def test_each_aid_draws_something_over_the_frame_and_not_into_pictures(window: MainWindow, name: str) -> None:
-    camera = with_far(with_near(FRONT, 11.0), 25.0) if name in ("cut faces", "gaps") else replace(FRONT, tilt_deg=9.0)
+    camera = (
+        with_far(with_near(FRONT, 11.0), 25.0)
+        if name in ("cut faces", "gaps")
+        else replace(FRONT, tilt_deg=9.0)
+    )
     stand(window, camera)
-    until(lambda: window.compose.frame._image_of == active(window) and window.compose.frame._look == "still", 40)
+    until(
+        lambda: window.compose.frame._image_of == active(window) and window.compose.frame._look == "still", 40
+    )
     checked(window)
     before = window.compose.frame.grab().toImage()
     window.compose.tools.toggle_aid(name)
@@ -409,14 +437,19 @@ def test_the_page_of_all_checks_fills_and_mends(window: MainWindow) -> None:
 
 def test_checking_all_leaves_the_window_free_and_is_stopped(window: MainWindow) -> None:
     window.workspace.bridge.apply(
-        "x", lambda p: replace(p, cameras=tuple(replace(c, focal_mm=c.focal_mm + 0.5 + k) for k, c in enumerate(p.cameras)))
+        "x",
+        lambda p: replace(
+            p, cameras=tuple(replace(c, focal_mm=c.focal_mm + 0.5 + k) for k, c in enumerate(p.cameras))
+        ),
     )
     window.compose.check_all(True)
     page = window.compose.check_page
     until(lambda: not page.bar.isHidden() and page.bar.value() > 0, 30)
     press(page.stop)
     assert page.bar.isHidden()
-    looked = sum(window.compose.book.of(camera) is not None for camera in window.workspace.bridge.project.cameras)
+    looked = sum(
+        window.compose.book.of(camera) is not None for camera in window.workspace.bridge.project.cameras
+    )
     assert 0 < looked <= 20
     QTest.keyClick(window, Qt.Key.Key_Escape)
     assert not window.compose.checking
@@ -436,13 +469,25 @@ def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWin
     assert scene is not None
     count = len(scene.model.objects)
     window.models.ground_to_horizon()
-    until(lambda: window.workspace.studio.scene is not None and len(window.workspace.studio.scene.model.objects) == count + 1, 60)
+    until(
+        lambda: (
+            window.workspace.studio.scene is not None
+            and len(window.workspace.studio.scene.model.objects) == count + 1
+        ),
+        60,
+    )
     desk = window.model_desk
     assert not desk._patch_group.isHidden()
     assert desk.patches.item(0).text() == "Plain ground to the horizon"
     window.going.choose_desk(MODEL)
     desk._turn_patch()
-    until(lambda: window.workspace.studio.scene is not None and len(window.workspace.studio.scene.model.objects) == count, 60)
+    until(
+        lambda: (
+            window.workspace.studio.scene is not None
+            and len(window.workspace.studio.scene.model.objects) == count
+        ),
+        60,
+    )
     assert "(off)" in desk.patches.item(0).text()
     desk._remove_patch()
     assert window.workspace.bridge.project.patches == ()
@@ -475,7 +520,13 @@ def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, 
 
 def test_a_search_finds_the_new_actions(window: MainWindow) -> None:
     names = {command.title for command in window.table}
-    wanted = {"Back through wall", "Wall cut: pick a wall", "Check all cameras", "Show verticals", "Keep plumb, or let it tilt"}
+    wanted = {
+        "Back through wall",
+        "Wall cut: pick a wall",
+        "Check all cameras",
+        "Show verticals",
+        "Keep plumb, or let it tilt",
+    }
     assert wanted <= names
     keys = [command.keys for command in window.table if command.keys]
     assert len(keys) == len(set(keys))

@@ -31,8 +31,15 @@ def as_shown(camera: Camera) -> Camera:
 @pytest.fixture
 def answered(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     """Every question is answered with something that would change a camera."""
-    answers = {"Eye and aim": "1, 2, 3; 4, 5, 6", "Move by steps": "1, 1, 1", "Rename camera": "Otherwise", "Lens limits": "20, 14, 9"}
-    monkeypatch.setattr(QInputDialog, "getText", lambda parent, title, *rest, **more: (answers.get(title, "3 m"), True))
+    answers = {
+        "Eye and aim": "1, 2, 3; 4, 5, 6",
+        "Move by steps": "1, 1, 1",
+        "Rename camera": "Otherwise",
+        "Lens limits": "20, 14, 9",
+    }
+    monkeypatch.setattr(
+        QInputDialog, "getText", lambda parent, title, *rest, **more: (answers.get(title, "3 m"), True)
+    )
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *rest, **more: ("", ""))
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *rest, **more: ([], ""))
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *rest, **more: ("", ""))
@@ -86,7 +93,9 @@ def test_previews_of_a_locked_camera_show_nothing_else(window: MainWindow) -> No
     bridge.cancel()
 
 
-def test_the_core_refuses_to_change_or_remove_what_is_locked_and_lets_marks_pass(demo_project: Project) -> None:
+def test_the_core_refuses_to_change_or_remove_what_is_locked_and_lets_marks_pass(
+    demo_project: Project,
+) -> None:
     locked = set_camera(demo_project, LOCKED, locked=True)
     for edit in (
         lambda p: set_camera(p, LOCKED, name="Otherwise"),
@@ -115,10 +124,18 @@ def test_lens_limits_keep_what_is_not_changed(window: MainWindow, answered: None
 def test_ids_are_for_machines_and_titles_for_people(window: MainWindow) -> None:
     commands = list(window.table)
     assert len(commands) > 100
-    assert all(command.id == command.id.lower() and " " not in command.id and "." in command.id for command in commands)
+    assert all(
+        command.id == command.id.lower() and " " not in command.id and "." in command.id
+        for command in commands
+    )
     titles = {command.title for command in commands}
     # Nothing in the window finds a command by what is written on it.
     for path in (Path(__file__).parents[2] / "src/altana/app").rglob("*.py"):
         for node in ast.walk(ast.parse(path.read_text())):
-            if isinstance(node, ast.Call) and getattr(node.func, "attr", "") == "run" and node.args and isinstance(node.args[0], ast.Constant):
+            if (
+                isinstance(node, ast.Call)
+                and getattr(node.func, "attr", "") == "run"
+                and node.args
+                and isinstance(node.args[0], ast.Constant)
+            ):
                 assert node.args[0].value not in titles, path

@@ -37,25 +37,40 @@ def test_press_drag_release_stands_a_camera(window: MainWindow) -> None:
     press(window.compose.strip.stand_button)
     assert window.compose.plan.standing
     # Control: nothing holds the pointer.
-    drag(window.compose.plan, at(window, 10.0, 3.0), at(window, 8.0, 6.0), at(window, 5.0, 12.0), modifier=Qt.KeyboardModifier.ControlModifier)
+    drag(
+        window.compose.plan,
+        at(window, 10.0, 3.0),
+        at(window, 8.0, 6.0),
+        at(window, 5.0, 12.0),
+        modifier=Qt.KeyboardModifier.ControlModifier,
+    )
     made = active(window)
     assert len(window.workspace.bridge.project.cameras) == count + 1
     place = window.compose.plan.to_world(at(window, 10.0, 3.0).toPoint().toPointF())
     assert made.eye[:2] == pytest.approx(place, abs=1e-6)
     assert made.eye[2] == pytest.approx(1.60, abs=1e-4)
     aim = window.compose.plan.to_world(at(window, 5.0, 12.0).toPoint().toPointF())
-    assert made.heading_deg == pytest.approx(math.degrees(math.atan2(aim[0] - place[0], aim[1] - place[1])) % 360, abs=1e-6)
+    assert made.heading_deg == pytest.approx(
+        math.degrees(math.atan2(aim[0] - place[0], aim[1] - place[1])) % 360, abs=1e-6
+    )
     assert made.tilt_deg == 0.0
     assert made.name == "Waiting hall, north-west"
-    assert (window.workspace.bridge.document.undo_label, window.compose.plan.standing) == ("Stand a camera", False)
+    assert (window.workspace.bridge.document.undo_label, window.compose.plan.standing) == (
+        "Stand a camera",
+        False,
+    )
     assert made.id in window.compose.strip.ids()
     assert from_json(to_json(window.workspace.bridge.project), "x") == window.workspace.bridge.project
     window.workspace.bridge.undo()
     assert len(window.workspace.bridge.project.cameras) == count
 
 
-@pytest.mark.parametrize(("place", "floor"), [((2.0, 14.5), GALLERY_M), ((1.3, 2.1), LANDING_M)], ids=["gallery", "landing"])
-def test_on_an_upper_storey_the_floor_is_the_one_really_there(window: MainWindow, place: tuple[float, float], floor: float) -> None:
+@pytest.mark.parametrize(
+    ("place", "floor"), [((2.0, 14.5), GALLERY_M), ((1.3, 2.1), LANDING_M)], ids=["gallery", "landing"]
+)
+def test_on_an_upper_storey_the_floor_is_the_one_really_there(
+    window: MainWindow, place: tuple[float, float], floor: float
+) -> None:
     window.compose.plan.storeys.activated.emit(window.compose.plan.storeys.findText("Gallery storey"))
     QTest.keyClick(window, Qt.Key.Key_C)
     drag(window.compose.plan, at(window, *place), at(window, place[0] + 1.0, place[1] + 2.0))
@@ -81,7 +96,9 @@ def test_dragging_eye_aim_and_lens_edge(window: MainWindow) -> None:
     drag(window.compose.plan, at(window, *moved.aim[:2]), at(window, 12.0, 12.0))
     aimed = active(window)
     assert aimed.eye == moved.eye
-    assert aimed.heading_deg == pytest.approx(math.degrees(math.atan2(12.0 - moved.eye[0], 12.0 - moved.eye[1])), abs=0.5)
+    assert aimed.heading_deg == pytest.approx(
+        math.degrees(math.atan2(12.0 - moved.eye[0], 12.0 - moved.eye[1])), abs=0.5
+    )
     edge = window.compose.plan._edge_points(aimed)[1]
     aim = window.compose.plan.to_screen(*aimed.aim[:2])
     drag(window.compose.plan, edge, edge + (aim - edge) * 0.4)
@@ -104,11 +121,16 @@ def test_the_eye_keeps_its_height_above_the_floor_when_dragged_onto_the_quay(win
 
 def test_pictures_follow_and_sharpen(window: MainWindow) -> None:
     looks: list[str] = []
-    window.workspace.studio.picture.connect(lambda channel, revision, image, look: looks.append(look) if channel == "frame" else None)
+    window.workspace.studio.picture.connect(
+        lambda channel, revision, image, look: looks.append(look) if channel == "frame" else None
+    )
     window.workspace.state.select("cam-02")
 
     def sharp() -> bool:
-        return window.compose.frame._image_of == window.workspace.state.active and window.compose.frame._look == "still"
+        return (
+            window.compose.frame._image_of == window.workspace.state.active
+            and window.compose.frame._look == "still"
+        )
 
     until(sharp)
     first = window.compose.frame._image
@@ -122,7 +144,12 @@ def test_pictures_follow_and_sharpen(window: MainWindow) -> None:
         at = QPoint(480 + next(places) % 40, 200)
         left, none = Qt.MouseButton.LeftButton, Qt.MouseButton.NoButton
         sent = QMouseEvent(
-            QEvent.Type.MouseMove, QPointF(at), QPointF(window.compose.frame.mapToGlobal(at)), none, left, Qt.KeyboardModifier.NoModifier
+            QEvent.Type.MouseMove,
+            QPointF(at),
+            QPointF(window.compose.frame.mapToGlobal(at)),
+            none,
+            left,
+            Qt.KeyboardModifier.NoModifier,
         )
         QApplication.sendEvent(window.compose.frame, sent)
         return "coarse" in looks
@@ -264,7 +291,12 @@ def test_plumb_and_formats(window: MainWindow) -> None:
 
 def test_cameras_are_chosen_on_the_plan_and_by_keys(window: MainWindow) -> None:
     other = window.workspace.bridge.project.camera_named("Hall from the quay doors")
-    QTest.mouseClick(window.compose.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at(window, *other.eye[:2]).toPoint())
+    QTest.mouseClick(
+        window.compose.plan,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+        at(window, *other.eye[:2]).toPoint(),
+    )
     assert window.workspace.state.active_id == other.id
     gallery = window.workspace.bridge.project.camera_named("Gallery, seated")
     window.workspace.state.select(gallery.id)
@@ -336,7 +368,10 @@ def test_every_control_has_a_name_and_a_tip(window: MainWindow) -> None:
 
 def contrast(one: str, two: str) -> float:
     def brightness(name: str) -> float:
-        parts = [value / 12.92 if value <= 0.03928 else ((value + 0.055) / 1.055) ** 2.4 for value in QColor(name).getRgbF()[:3]]  # type: ignore[index]
+        parts = [
+            value / 12.92 if value <= 0.03928 else ((value + 0.055) / 1.055) ** 2.4
+            for value in QColor(name).getRgbF()[:3]
+        ]  # type: ignore[index]
         return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
 
     high, low = sorted((brightness(one), brightness(two)), reverse=True)
@@ -357,3 +392,9 @@ def test_text_keeps_its_contrast(tokens: Tokens) -> None:
         (tokens.ink, tokens.verdigris_wash),
     ]
     assert [(pair, contrast(*pair)) for pair in pairs if contrast(*pair) < 4.5] == []
+
+
+def test_every_folded_group_still_shows_its_key_figure(window: MainWindow) -> None:
+    figures = {name: group.figure for name, group in window.compose.settings.groups.items()}
+    assert figures["cut"] == "off" and figures["verticals"] == "true" and figures["lens"] == "24 mm"
+    assert all(text for name, text in figures.items() if name != "intent"), figures

@@ -171,7 +171,9 @@ def test_what_a_near_bound_opens_is_said(window: MainWindow) -> None:
     next(action for action in menu.actions() if action.text() == "Choose South wall").trigger()
     scene = window.workspace.studio.scene
     assert scene is not None
-    assert window.workspace.state.object_id in {item.id for item in scene.model.objects if item.name == "South wall"}
+    assert window.workspace.state.object_id in {
+        item.id for item in scene.model.objects if item.name == "South wall"
+    }
     menu.close()
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=None))
     until(lambda: fact.isHidden(), 40)

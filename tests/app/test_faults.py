@@ -45,7 +45,9 @@ def clumsy(project: Project) -> Project:
     return project
 
 
-def test_a_numpy_error_in_an_edit_is_a_fault_and_no_advice(window: MainWindow, caplog: pytest.LogCaptureFixture) -> None:
+def test_a_numpy_error_in_an_edit_is_a_fault_and_no_advice(
+    window: MainWindow, caplog: pytest.LogCaptureFixture
+) -> None:
     before = window.workspace.bridge.project
     # Nothing between the edit and the border of the program takes it for a value that makes no sense.
     with pytest.raises(ValueError, match="operands"):
@@ -62,10 +64,15 @@ def test_a_numpy_error_in_an_edit_is_a_fault_and_no_advice(window: MainWindow, c
         except ValueError as error:
             window.workspace.notices._uncaught(type(error), error, error.__traceback__)
     assert "clumsy" in caplog.text and "operands could not be broadcast" in caplog.text
-    assert window.notice_bar.sentence.startswith("Something went wrong") and "operands" not in window.notice_bar.sentence
+    assert (
+        window.notice_bar.sentence.startswith("Something went wrong")
+        and "operands" not in window.notice_bar.sentence
+    )
     press(window.notice_bar.details)
     assert "operands could not be broadcast" in QGuiApplication.clipboard().text()
-    assert not window.workspace.bridge.apply("x", lambda project: set_camera(project, "cam-01", focal_mm=-1.0))
+    assert not window.workspace.bridge.apply(
+        "x", lambda project: set_camera(project, "cam-01", focal_mm=-1.0)
+    )
     assert "focal length" in window.notice_bar.sentence and not window.notice_bar.details.isVisible()
 
 
@@ -90,7 +97,10 @@ def test_a_thread_that_raises_ends_its_status(window: MainWindow) -> None:
     window.activity.do("Reading something", work)
     assert window.activity.text == "Reading something"
     until(lambda: window.activity.text == "", 10)
-    assert window.notice_bar.sentence.startswith("Something went wrong") and window.notice_bar.details.isVisible()
+    assert (
+        window.notice_bar.sentence.startswith("Something went wrong")
+        and window.notice_bar.details.isVisible()
+    )
     assert window.notice_bar.notice is not None and "no such luck" in window.notice_bar.notice.details
 
 
@@ -120,7 +130,9 @@ def test_of_many_wishes_the_newest_counts_even_after_a_fault(notices: Notices, t
 def test_the_line_offers_and_copies(notices: Notices) -> None:
     taken: list[str] = []
     bar = NoticeBar(notices, lambda: None)
-    bar.show_notice(Notice(Weight.NOTE, "A run was broken off.", offer=Offer("Go on with it", lambda: taken.append("on"))))
+    bar.show_notice(
+        Notice(Weight.NOTE, "A run was broken off.", offer=Offer("Go on with it", lambda: taken.append("on")))
+    )
     assert bar.offer.text() == "Go on with it" and bar.details.isHidden()
     bar.offer.click()
     assert taken == ["on"] and bar.isHidden()
@@ -137,7 +149,11 @@ def test_the_log_is_written_and_stays_small(tmp_path: object, monkeypatch: pytes
         for number in range(3):
             logging.getLogger("altana.test").error("number %d", number)
         assert "number 2" in log_file().read_text()
-        sizes = [item.maxBytes for item in logging.getLogger().handlers if isinstance(item, logging.handlers.RotatingFileHandler)]
+        sizes = [
+            item.maxBytes
+            for item in logging.getLogger().handlers
+            if isinstance(item, logging.handlers.RotatingFileHandler)
+        ]
         assert sizes and sizes[-1] <= 2_000_000
     finally:
         stop_log()
@@ -154,14 +170,18 @@ def child(application: QApplication) -> Iterator[Child]:
     made.close()
 
 
-def test_a_child_that_fails_says_at_what_and_sends_its_stack(child: Child, caplog: pytest.LogCaptureFixture) -> None:
+def test_a_child_that_fails_says_at_what_and_sends_its_stack(
+    child: Child, caplog: pytest.LogCaptureFixture
+) -> None:
     replies: list[Reply] = []
     child.answered.connect(lambda answer: replies.append(answer.reply))
     with caplog.at_level(logging.ERROR):
         child.send(Task("survey", 1, 0, Survey()))
         until(lambda: replies, 20)
     (failure,) = replies
-    assert isinstance(failure, Failure) and failure.order == "Survey" and "the worker stumbled" in failure.trace
+    assert (
+        isinstance(failure, Failure) and failure.order == "Survey" and "the worker stumbled" in failure.trace
+    )
     assert "the worker stumbled" not in failure.sentence and "the worker stumbled" in caplog.text
 
 
@@ -171,7 +191,9 @@ def test_an_order_that_kills_its_child_is_tried_twice_and_then_comes_to_nothing(
     child.restarted.connect(child.send_again)
     child.send(Task("seen", 7, 0, See({})))
     until(lambda: answers, 30)
-    assert answers[0].revision == 7 and isinstance(answers[0].reply, Failure) and answers[0].reply.order == "See"
+    assert (
+        answers[0].revision == 7 and isinstance(answers[0].reply, Failure) and answers[0].reply.order == "See"
+    )
     # It serves on.
     child.send(Task("survey", 8, 0, Survey()))
     until(lambda: len(answers) == 2, 20)

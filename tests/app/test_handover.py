@@ -26,7 +26,17 @@ from altana.app.theme.figures import FiguresDialog
 from altana.app.theme.tokens import LIGHT
 from altana.app.workspace.production import Production, State
 from altana.core.edits.shots import add_shots, change_shots, checked_tone, start_values
-from altana.core.project import FILM, LINES, MATERIALS, PANORAMA, PICTURE, USUAL_QUALITIES, Project, Shot, Tone
+from altana.core.project import (
+    FILM,
+    LINES,
+    MATERIALS,
+    PANORAMA,
+    PICTURE,
+    USUAL_QUALITIES,
+    Project,
+    Shot,
+    Tone,
+)
 from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.orders import DrawFinished, DrawPicture, DrawRound, Order
 from tests.app.conftest import drag, enter, press, until
@@ -42,8 +52,12 @@ def desk(window: MainWindow) -> HandOverDesk:
     desk.tone_button.setChecked(False)
 
     def few(project: Project) -> Project:
-        hall, quay = (project.camera_named(name).id for name in ("Waiting hall to the water", "Quay, morning"))
-        walks = tuple(replace(walk, seconds=0.5, rate="12", width_px=96, height_px=54) for walk in project.walks)
+        hall, quay = (
+            project.camera_named(name).id for name in ("Waiting hall to the water", "Quay, morning")
+        )
+        walks = tuple(
+            replace(walk, seconds=0.5, rate="12", width_px=96, height_px=54) for walk in project.walks
+        )
         bare = replace(project, shots=(), walks=walks)
         still = replace(start_values(bare, "still", hall), width_px=160, quality="proof")
         rows = [still, replace(still, subject=quay, file="jpg", keep_master=False)]
@@ -66,7 +80,11 @@ def shots_of(window: MainWindow) -> tuple[Shot, ...]:
 def turned_a_little(project: Project) -> Project:
     """Every camera and walk shows a little else."""
     cameras = tuple(replace(camera, heading_deg=camera.heading_deg + 1.0) for camera in project.cameras)
-    return replace(project, cameras=cameras, walks=tuple(replace(walk, eye_height_m=walk.eye_height_m + 0.02) for walk in project.walks))
+    return replace(
+        project,
+        cameras=cameras,
+        walks=tuple(replace(walk, eye_height_m=walk.eye_height_m + 0.02) for walk in project.walks),
+    )
 
 
 def look_at(desk: HandOverDesk, row: int) -> None:
@@ -124,7 +142,9 @@ def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: H
     assert len(shots_of(window)) == 8
 
 
-def test_rows_are_chosen_switched_moved_duplicated_and_taken_out(window: MainWindow, desk: HandOverDesk) -> None:
+def test_rows_are_chosen_switched_moved_duplicated_and_taken_out(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
     ids = [shot.id for shot in shots_of(window)]
     desk.table.item(1, 0).setCheckState(Qt.CheckState.Unchecked)
     assert [shot.on for shot in shots_of(window)] == [True, False, True, True]
@@ -146,7 +166,9 @@ def test_rows_are_chosen_switched_moved_duplicated_and_taken_out(window: MainWin
     assert [shot.id for shot in shots_of(window)] == ids[:3]
 
 
-def test_settings_change_all_chosen_rows_and_show_where_they_differ(window: MainWindow, desk: HandOverDesk) -> None:
+def test_settings_change_all_chosen_rows_and_show_where_they_differ(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
     ids = [shot.id for shot in shots_of(window)]
     desk.table.choose(ids[:2])
     settings = desk.settings
@@ -193,7 +215,11 @@ def test_presets_are_kept_and_used(window: MainWindow, desk: HandOverDesk, tmp_p
     desk.settings.save_preset(tmp_path / "sketch")
     desk.table.choose(ids[1:2])
     desk.settings.use_preset(tmp_path / "sketch.altana-preset")
-    assert (shots_of(window)[1].rendition, shots_of(window)[1].dpi, shots_of(window)[1].file) == ("pencil", 150.0, "png")
+    assert (shots_of(window)[1].rendition, shots_of(window)[1].dpi, shots_of(window)[1].file) == (
+        "pencil",
+        150.0,
+        "png",
+    )
     (tmp_path / "bad.altana-preset").write_text("{")
     desk.refresh()
     desk.settings.use_preset(tmp_path / "bad.altana-preset")
@@ -202,7 +228,9 @@ def test_presets_are_kept_and_used(window: MainWindow, desk: HandOverDesk, tmp_p
 
 def test_names_that_clash_are_shown_and_nothing_starts(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], pattern="same", folder="", file="png"))
+    window.workspace.bridge.apply(
+        "x", lambda p: change_shots(p, ids[:2], pattern="same", folder="", file="png")
+    )
     desk.refresh()
     assert "would be written twice" in desk.table.rows[0].wrong
     desk.make(False)
@@ -210,7 +238,9 @@ def test_names_that_clash_are_shown_and_nothing_starts(window: MainWindow, desk:
     assert "Nothing was started" in window.notice_bar.sentence
 
 
-def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWindow, desk: HandOverDesk) -> None:
+def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
     run_whole(desk)
     assert desk._told.text() == f"4 files made in {desk.out}."
     assert {piece.state for piece in desk.production.state.pieces.values()} == {"made"}
@@ -231,7 +261,8 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(window: MainWind
     ]
     subprocess.run(ask, check=True, capture_output=True, timeout=120)
     ours, theirs = (
-        {path.relative_to(out).as_posix(): path.read_bytes() for path in out.rglob("*") if path.is_file()} for out in (desk.out, beside)
+        {path.relative_to(out).as_posix(): path.read_bytes() for path in out.rglob("*") if path.is_file()}
+        for out in (desk.out, beside)
     )
     assert ours == theirs and len(ours) == 8
     shutil.rmtree(beside)
@@ -284,7 +315,12 @@ def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, des
     only = make_first_alone(window, desk)
     window.workspace.bridge.apply(
         "x",
-        lambda p: replace(p, cameras=tuple(replace(c, heading_deg=c.heading_deg + 6) if c.id == only.subject else c for c in p.cameras)),
+        lambda p: replace(
+            p,
+            cameras=tuple(
+                replace(c, heading_deg=c.heading_deg + 6) if c.id == only.subject else c for c in p.cameras
+            ),
+        ),
     )
     desk.refresh()
     run_whole(desk)
@@ -331,7 +367,11 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     assert desk.panels.currentWidget() is desk.tone
     ordered: list[tuple[Order, str]] = []
     send = window.workspace.studio.pictures.send
-    monkeypatch.setattr(window.workspace.studio.pictures, "send", lambda task: (ordered.append((task.order, task.channel)), send(task)))
+    monkeypatch.setattr(
+        window.workspace.studio.pictures,
+        "send",
+        lambda task: (ordered.append((task.order, task.channel)), send(task)),
+    )
     before = toned(desk)
     enter(desk.tone.fields["exposure_ev"], "1")
     assert window.workspace.bridge.project.tone.exposure_ev == 1.0
@@ -355,7 +395,11 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     until(lambda: abs((pixels_of(desk.picture.image).astype(int) - before).mean()) < 0.6, 10)
     press(desk.tone.before)
     # No picture was asked for from the renderer by all this; the strip may be drawing what the tests before have changed.
-    drawn = [order for order, channel in ordered if isinstance(order, DrawPicture | DrawRound | DrawFinished) and not channel.startswith("thumb:")]
+    drawn = [
+        order
+        for order, channel in ordered
+        if isinstance(order, DrawPicture | DrawRound | DrawFinished) and not channel.startswith("thumb:")
+    ]
     assert drawn == []
     path = desk.results.made[0]
     stamp = path.read_bytes()
@@ -376,11 +420,22 @@ def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverD
     assert window.workspace.state.active == wanted and window.workspace.state.loose is None
     # The camera stands elsewhere now: the framing comes as a loose view.
     window.workspace.bridge.apply(
-        "x", lambda p: replace(p, cameras=tuple(replace(c, focal_mm=50.0) if c.id == only.subject else c for c in p.cameras))
+        "x",
+        lambda p: replace(
+            p, cameras=tuple(replace(c, focal_mm=50.0) if c.id == only.subject else c for c in p.cameras)
+        ),
     )
     mime = QMimeData()
     mime.setUrls([QUrl.fromLocalFile(str(desk.results.made[0]))])
-    window.dropEvent(QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier))
+    window.dropEvent(
+        QDropEvent(
+            QPointF(5, 5),
+            Qt.DropAction.CopyAction,
+            mime,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )
+    )
     until(lambda: window.workspace.state.loose is not None, 10)
     assert window.workspace.state.loose is not None
     assert window.workspace.state.loose.view() == wanted.view()
@@ -392,7 +447,11 @@ def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverD
 def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverDesk) -> None:
     def more(project: Project) -> Project:
         first = project.shots[0]
-        tall = next(number for number, item in enumerate(project.camera(first.subject).formats) if item.height_px > item.width_px)  # type: ignore[union-attr]
+        tall = next(
+            number
+            for number, item in enumerate(project.camera(first.subject).formats)
+            if item.height_px > item.width_px
+        )  # type: ignore[union-attr]
         return add_shots(project, [replace(first, format_index=tall), replace(first, rendition=LINES)])
 
     window.workspace.bridge.apply("x", more)
@@ -403,7 +462,10 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
 
     def drawn() -> bool:
         desk.table.viewport().update()
-        return all(pictures.image_of(row) is not None and pictures._drawn.get(key) == pictures._key(row.item) for key, row in rows.items())
+        return all(
+            pictures.image_of(row) is not None and pictures._drawn.get(key) == pictures._key(row.item)
+            for key, row in rows.items()
+        )
 
     until(drawn, 120)
     whole, _jpeg, panorama, film, tall, lines = (pictures._images[key] for key in ids)
@@ -416,9 +478,14 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     # What changes no picture has none drawn again; what does, has.
     asked: list[str] = []
     send = window.workspace.studio.order_finished
-    window.workspace.studio.order_finished = lambda channel, *rest: (asked.append(channel), send(channel, *rest))[1]  # type: ignore[method-assign]
+    window.workspace.studio.order_finished = lambda channel, *rest: (
+        asked.append(channel),
+        send(channel, *rest),
+    )[1]  # type: ignore[method-assign]
     try:
-        window.workspace.bridge.apply("x", lambda p: change_shots(p, [ids[0], ids[3]], folder="other", quality="final", dpi=300.0))
+        window.workspace.bridge.apply(
+            "x", lambda p: change_shots(p, [ids[0], ids[3]], folder="other", quality="final", dpi=300.0)
+        )
         desk.refresh()
         rows = {row.shot.id: row for row in desk.table.rows}
         assert drawn()
@@ -436,7 +503,12 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     until(drawn, 60)
     assert np.median(pixels_of(pictures._images[ids[3]])) > 240 > np.median(pixels_of(film))
     # What cannot be drawn is tried once more, and then left.
-    window.workspace.bridge.apply("x", lambda p: change_shots(p, [ids[0]], rendition=MATERIALS, background=PICTURE, background_file="gone.png"))
+    window.workspace.bridge.apply(
+        "x",
+        lambda p: change_shots(
+            p, [ids[0]], rendition=MATERIALS, background=PICTURE, background_file="gone.png"
+        ),
+    )
     desk.refresh()
     rows = {row.shot.id: row for row in desk.table.rows}
     until(drawn, 60)
@@ -487,7 +559,9 @@ def test_a_run_pauses_goes_on_and_is_stopped(window: MainWindow, desk: HandOverD
     assert desk._told.text().startswith("Stopped.")
 
 
-def test_a_run_outlives_the_window_and_is_found_again_or_resumed(window: MainWindow, desk: HandOverDesk) -> None:
+def test_a_run_outlives_the_window_and_is_found_again_or_resumed(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
     press(desk.go)
     until(lambda: desk.production.state.process, 30)
     # What a window that is opened anew does: the run is still going, and followed.
@@ -524,9 +598,13 @@ def test_pages_are_written_in_the_background(window: MainWindow, desk: HandOverD
     assert [action.isEnabled() for action in menu.actions()] == [True] * 5
     menu.actions()[-1].trigger()
     until(lambda: "for-the-client.zip" in desk._told.text(), 60)
-    assert {"contact-sheet.png", "presentation.pdf", "look-round.html", "index.html", "for-the-client.zip"} <= {
-        p.name for p in desk.out.iterdir()
-    }
+    assert {
+        "contact-sheet.png",
+        "presentation.pdf",
+        "look-round.html",
+        "index.html",
+        "for-the-client.zip",
+    } <= {p.name for p in desk.out.iterdir()}
 
 
 def test_what_happens_at_the_end_is_chosen_before(window: MainWindow, desk: HandOverDesk) -> None:
@@ -558,11 +636,19 @@ def test_the_button_of_compose_puts_cameras_in_the_list(window: MainWindow, desk
     assert not any(shot.subject == "cam-05" for shot in shots_of(window))
 
 
-def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(window: MainWindow, desk: HandOverDesk) -> None:
+def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
     window.going.choose_desk(1)
     window.workspace.state.select("cam-03")
     window.workspace.bridge.apply(
-        "x", lambda p: replace(p, cameras=tuple(replace(c, width_px=320, height_px=180) if c.id == "cam-03" else c for c in p.cameras))
+        "x",
+        lambda p: replace(
+            p,
+            cameras=tuple(
+                replace(c, width_px=320, height_px=180) if c.id == "cam-03" else c for c in p.cameras
+            ),
+        ),
     )
     window.making.copy_frame()
     until(lambda: "on the clipboard, 320 × 180 px" in window.notice_bar.sentence, 30)
@@ -573,13 +659,21 @@ def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(window: MainWin
     assert image_of(pixels_of(QImage(str(path)))).height() == 180
     path.unlink()
     window.workspace.bridge.apply(
-        "x", lambda p: replace(p, cameras=tuple(replace(c, width_px=9000, height_px=6000) if c.id == "cam-03" else c for c in p.cameras))
+        "x",
+        lambda p: replace(
+            p,
+            cameras=tuple(
+                replace(c, width_px=9000, height_px=6000) if c.id == "cam-03" else c for c in p.cameras
+            ),
+        ),
     )
     window.making.copy_frame()
     assert "too large for that" in window.notice_bar.sentence
 
 
-def test_panoramas_and_films_are_compared_with_their_last_version_in_step(window: MainWindow, desk: HandOverDesk) -> None:
+def test_panoramas_and_films_are_compared_with_their_last_version_in_step(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
     ids = [shot.id for shot in shots_of(window)]
     window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], on=False))
     desk.refresh()
@@ -596,8 +690,14 @@ def test_panoramas_and_films_are_compared_with_their_last_version_in_step(window
     assert not desk.results.round_before.isHidden()
     desk.results.round.turn(80.0, 12.0)
     desk.results.round.zoom(50.0)
-    assert (desk.results.round_before.heading_deg, desk.results.round_before.tilt_deg, desk.results.round_before.angle_deg) == (
-        pytest.approx(81.0),  # its middle looks a degree less far round: both look to the same point of the compass
+    assert (
+        desk.results.round_before.heading_deg,
+        desk.results.round_before.tilt_deg,
+        desk.results.round_before.angle_deg,
+    ) == (
+        pytest.approx(
+            81.0
+        ),  # its middle looks a degree less far round: both look to the same point of the compass
         12.0,
         50.0,
     )
@@ -635,7 +735,9 @@ def filled(button: QToolButton) -> QMenu:
     return button.menu()
 
 
-def test_line_styles_are_chosen_changed_and_kept(window: MainWindow, desk: HandOverDesk, tmp_path: Path) -> None:
+def test_line_styles_are_chosen_changed_and_kept(
+    window: MainWindow, desk: HandOverDesk, tmp_path: Path
+) -> None:
     ids = [shot.id for shot in shots_of(window)]
     window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], rendition="pencil"))
     desk.settings.presets = tmp_path / "presets"
@@ -673,7 +775,9 @@ def test_line_styles_are_chosen_changed_and_kept(window: MainWindow, desk: HandO
     assert kept.read_bytes() == stamp and (tmp_path / "presets" / "Blue hand-..-x 2.altana-style").is_file()
     desk.refresh()
     kept.write_text("{}")
-    damaged = next(action for action in filled(lines.styles).actions() if action.text() == f"{kept.name} (damaged)")
+    damaged = next(
+        action for action in filled(lines.styles).actions() if action.text() == f"{kept.name} (damaged)"
+    )
     assert not damaged.isEnabled()
     lines.use_file(kept)
     assert "cannot be used as a line style" in window.notice_bar.sentence
@@ -681,7 +785,9 @@ def test_line_styles_are_chosen_changed_and_kept(window: MainWindow, desk: HandO
     assert lines.group.isHidden()
 
 
-def test_background_ground_and_what_is_left_out_are_the_rows_own(window: MainWindow, desk: HandOverDesk, tmp_path: Path) -> None:
+def test_background_ground_and_what_is_left_out_are_the_rows_own(
+    window: MainWindow, desk: HandOverDesk, tmp_path: Path
+) -> None:
     ids = [shot.id for shot in shots_of(window)]
     desk.table.choose(ids[:1])
     settings = desk.settings
@@ -709,9 +815,14 @@ def test_background_ground_and_what_is_left_out_are_the_rows_own(window: MainWin
     assert shots_of(window)[1].left_out.categories == ()
     assert settings.left_out.names.text() == "Furniture"
     # A drawing has paper or nothing behind it.
-    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:1], rendition="lines", background="sky"))
+    window.workspace.bridge.apply(
+        "x", lambda p: change_shots(p, ids[:1], rendition="lines", background="sky")
+    )
     desk.refresh()
-    assert [settings.background.itemText(index) for index in range(settings.background.count())] == ["paper", "transparent"]
+    assert [settings.background.itemText(index) for index in range(settings.background.count())] == [
+        "paper",
+        "transparent",
+    ]
     assert settings.ground.isHidden()
     settings.background.setCurrentText("transparent")
     settings.background.activated.emit(1)
@@ -725,7 +836,7 @@ def test_a_panoramas_size_and_front(window: MainWindow, desk: HandOverDesk) -> N
     sizes.form.activated.emit(2)
     assert shots_of(window)[2].width_px == 6000
     desk.refresh()
-    assert "16.7 px/°" in sizes.group._figure.text()
+    assert "16.7 px/°" in sizes.group.figure
     hall = window.workspace.bridge.project.camera(shots_of(window)[2].subject)
     assert sizes.front.value == pytest.approx(hall.heading_deg) and not sizes.front.isEnabled()
     press(sizes.front_on)
@@ -736,7 +847,9 @@ def test_a_panoramas_size_and_front(window: MainWindow, desk: HandOverDesk) -> N
     assert take(filled(sizes.towards), "Quay, morning")
     quay = window.workspace.bridge.project.camera_named("Quay, morning")
     east, north = (quay.eye[axis] - hall.eye[axis] for axis in (0, 1))
-    assert shots_of(window)[2].front_deg == pytest.approx(np.degrees(np.arctan2(east, north)) % 360.0, abs=0.01)
+    assert shots_of(window)[2].front_deg == pytest.approx(
+        np.degrees(np.arctan2(east, north)) % 360.0, abs=0.01
+    )
     desk.refresh()
     assert take(filled(sizes.towards), "Ticket office")
     room = next(item for item in window.workspace.studio.scene.model.rooms if item.name == "Ticket office")
@@ -747,7 +860,9 @@ def test_a_panoramas_size_and_front(window: MainWindow, desk: HandOverDesk) -> N
     assert shots_of(window)[2].front_deg is None
 
 
-def test_what_the_words_of_quality_stand_for(window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_the_words_of_quality_stand_for(
+    window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
+) -> None:
     desk.table.choose([shots_of(window)[0].id])
     before = desk._total.text()
 
@@ -801,7 +916,9 @@ def test_a_curve_is_drawn_by_hand_and_by_keys(window: MainWindow) -> None:
     editor.close()
 
 
-def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: HandOverDesk, tmp_path: Path) -> None:
+def test_a_colour_table_is_put_over_and_copied_in(
+    window: MainWindow, desk: HandOverDesk, tmp_path: Path
+) -> None:
     make_first_alone(window, desk)
     desk.choose_page(RESULTS)
     look_at(desk, 0)
@@ -825,7 +942,9 @@ def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: Hand
     assert take(filled(desk.tone.tables), "None")
     until(lambda: window.workspace.bridge.project.tone.table == "", 10)
     # One that is no longer there is said, and the picture is shown without it.
-    window.workspace.bridge.apply("x", lambda p: replace(p, tone=replace(p.tone, table="tables/gone.cube", table_share=1.0)))
+    window.workspace.bridge.apply(
+        "x", lambda p: replace(p, tone=replace(p.tone, table="tables/gone.cube", table_share=1.0))
+    )
     assert np.abs(toned(desk) - before).max() <= 1
     until(lambda: "gone.cube is not there" in window.notice_bar.sentence, 10)
     shutil.rmtree(desk.project_path.parent / "tables")
@@ -834,19 +953,31 @@ def test_a_colour_table_is_put_over_and_copied_in(window: MainWindow, desk: Hand
 
 def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.workspace.bridge.apply("x", lambda p: add_shots(p, [replace(shots_of(window)[2], front_deg=90.0, pattern="{order}-panorama-east")]))
+    window.workspace.bridge.apply(
+        "x",
+        lambda p: add_shots(
+            p, [replace(shots_of(window)[2], front_deg=90.0, pattern="{order}-panorama-east")]
+        ),
+    )
     desk.refresh()
     run_whole(desk)
     desk.choose_page(RESULTS)
     names = [path.name for path in desk.results.made]
-    pictures = [number for number, path in enumerate(desk.results.made) if desk.results.family(path) == "picture"]
-    rounds = [number for number, path in enumerate(desk.results.made) if desk.results.family(path) == "panorama"]
+    pictures = [
+        number for number, path in enumerate(desk.results.made) if desk.results.family(path) == "picture"
+    ]
+    rounds = [
+        number for number, path in enumerate(desk.results.made) if desk.results.family(path) == "panorama"
+    ]
     assert len(pictures) == len(rounds) == 2, names
     look_at(desk, pictures[0])
     menu = filled(desk.results.compared)
     other = desk.results.made[pictures[1]]
     # Only what can be looked at in the same way is offered.
-    assert [action.text() for action in menu.actions() if action.text()] == ["Last version", other.relative_to(desk.out).as_posix()]
+    assert [action.text() for action in menu.actions() if action.text()] == [
+        "Last version",
+        other.relative_to(desk.out).as_posix(),
+    ]
     menu.actions()[-1].trigger()
     until(lambda: desk.picture.mode == AGAINST, 20)
     assert [name for _, _, name in desk.picture._parts()] == [
@@ -862,7 +993,9 @@ def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOver
     # Both look to the same point of the compass.
     desk.results.round.turn(30.0, 0.0)
     hall = window.workspace.bridge.project.camera(shots_of(window)[2].subject)
-    assert desk.results.round_before.heading_deg == pytest.approx((30.0 + hall.heading_deg - 90.0) % 360.0, abs=0.1)
+    assert desk.results.round_before.heading_deg == pytest.approx(
+        (30.0 + hall.heading_deg - 90.0) % 360.0, abs=0.1
+    )
     desk.results.compare(None)
     assert desk.results.compared.text() == "Last version ▾"
     assert ids

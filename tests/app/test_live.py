@@ -60,13 +60,19 @@ def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None
     assert np.median(drawn) > 235 > np.median(plain)
     # Sharper while it rests: the proof comes before the row's own quality.
     seen: list[str] = []
-    frame.workspace.studio.picture.connect(lambda channel, _, __, look: seen.append(look) if channel == "finished" else None)
-    frame.workspace.bridge.apply("x", lambda p: change_shots(p, [shot.id], rendition="materials", quality="review"))
+    frame.workspace.studio.picture.connect(
+        lambda channel, _, __, look: seen.append(look) if channel == "finished" else None
+    )
+    frame.workspace.bridge.apply(
+        "x", lambda p: change_shots(p, [shot.id], rendition="materials", quality="review")
+    )
     until(lambda: view.sharp, 90)
     assert seen == ["proof|", "review|"]
     # A camera that moves is followed.
     before = view.image
-    frame.workspace.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, heading_deg=c.heading_deg + 20.0)))
+    frame.workspace.bridge.apply(
+        "x", lambda p: change_camera(p, HALL, lambda c: replace(c, heading_deg=c.heading_deg + 20.0))
+    )
     until(lambda: view.sharp and view.image is not before, 90)
     assert np.abs(pixels_of(view.image).astype(int) - pixels_of(before)).mean() > 5
     QTest.keyClick(view, Qt.Key.Key_Escape)
@@ -76,13 +82,17 @@ def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None
 def test_it_shows_what_the_file_shows(frame: MainWindow, demo_opened: Opened, tmp_path: Path) -> None:
     view = frame.compose.finished
     shot = frame.workspace.bridge.project.shots[0]
-    frame.workspace.bridge.apply("x", lambda p: change_shots(p, [shot.id], background="paper white", rendition="white card"))
+    frame.workspace.bridge.apply(
+        "x", lambda p: change_shots(p, [shot.id], background="paper white", rendition="white card")
+    )
     frame.compose.look_at(view)
     until(lambda: view.sharp and "white card" in view.caption(), 60)
     item = view._shown
     assert isinstance(item, Picture)
     light_of(demo_opened, frame.workspace.bridge.project.light)
-    Run(Request(frame.workspace.bridge.project, (replace(item, file="same.png"),)), demo_opened, tmp_path).go()
+    Run(
+        Request(frame.workspace.bridge.project, (replace(item, file="same.png"),)), demo_opened, tmp_path
+    ).go()
     made = picture_at(tmp_path / "same.png").astype(int)
     # The file has a grain of half a step.
     assert np.abs(made - pixels_of(view.image)).max() <= 1
@@ -91,13 +101,13 @@ def test_it_shows_what_the_file_shows(frame: MainWindow, demo_opened: Opened, tm
 def test_drawn_as_is_set_where_the_camera_is_composed(frame: MainWindow) -> None:
     group = frame.compose.settings.drawn
     frame.workspace.state.select("cam-02")
-    assert group.group._figure.text() == "no row yet"
+    assert group.group.figure == "no row yet"
     group.rendition.setCurrentText("pencil")
     group.rendition.activated.emit(group.rendition.currentIndex())
     made = frame.workspace.bridge.project.shots[-1]
     assert (made.subject, made.rendition, made.kind) == ("cam-02", "pencil", STILL)
     assert frame.workspace.bridge.project.camera("cam-02").in_shot_list
-    assert group.group._figure.text() == "pencil" and not group.style.isHidden()
+    assert group.group.figure == "pencil" and not group.style.isHidden()
     group.style.setCurrentText("Soft pencil")
     group.style.activated.emit(group.style.currentIndex())
     assert frame.workspace.bridge.project.shots[-1].style.name == "Soft pencil"
@@ -130,14 +140,18 @@ def test_all_round_is_live_while_it_is_placed(frame: MainWindow) -> None:
     frame.workspace.bridge.undo()
     # While it is moved it follows, coarse; at rest it is fine again.
     looks: list[str] = []
-    frame.workspace.studio.picture.connect(lambda channel, _, __, look: looks.append(look) if channel == "round" else None)
+    frame.workspace.studio.picture.connect(
+        lambda channel, _, __, look: looks.append(look) if channel == "round" else None
+    )
     frame.workspace.bridge.begin()
     far = iter(range(1, 2000))
 
     def moved() -> bool:
         by = 0.001 * next(far)
         frame.workspace.bridge.preview(
-            lambda p: change_camera(p, HALL, lambda c: replace(c, eye=(hall.eye[0] + by, c.eye[1], c.eye[2]), tilt_deg=3.0))
+            lambda p: change_camera(
+                p, HALL, lambda c: replace(c, eye=(hall.eye[0] + by, c.eye[1], c.eye[2]), tilt_deg=3.0)
+            )
         )
         return "coarse" in looks
 
@@ -163,10 +177,14 @@ def test_what_stands_too_near_is_marked_where_it_is(frame: MainWindow) -> None:
     scene = frame.workspace.studio.scene
     hall = frame.workspace.bridge.project.camera(HALL)
     bench = next(item for item in scene.model.objects if item.name.startswith("Bench"))
-    points = scene.model.vertices[scene.model.faces[bench.first_face : bench.first_face + bench.face_count].ravel()]
+    points = scene.model.vertices[
+        scene.model.faces[bench.first_face : bench.first_face + bench.face_count].ravel()
+    ]
     x, y, z = points.mean(axis=0).tolist()
     top = float(points[:, 2].max())
-    frame.workspace.bridge.apply("x", lambda p: change_camera(p, HALL, lambda c: replace(c, eye=(x, y, top + 0.3))))
+    frame.workspace.bridge.apply(
+        "x", lambda p: change_camera(p, HALL, lambda c: replace(c, eye=(x, y, top + 0.3)))
+    )
     view = frame.compose.round
     frame.compose.look_at(view)
     until(lambda: bool(view.near), 60)
@@ -202,7 +220,7 @@ def test_exposure_is_proposed_from_the_picture_and_shown_as_a_pair(frame: MainWi
     press(panel.light.propose)
     until(lambda: frame.workspace.bridge.document.undo_label == "Proposed exposure", 30)
     assert frame.workspace.bridge.project.camera(HALL).ev == pytest.approx(first, abs=0.11)
-    assert f"EV {first:.1f}" in panel.groups["light"]._figure.text()
+    assert f"EV {first:.1f}" in panel.groups["light"].figure
 
 
 def test_outside_a_camera_begins_with_the_exposure_of_its_picture(frame: MainWindow) -> None:

@@ -32,7 +32,9 @@ def row(tree: ObjectTree, *path: str) -> tuple[QStandardItem, int]:
     for name in path:
         if parent.data(KIND) == "group":
             tree.fill_group(parent)
-        number = next(index for index in range(parent.rowCount()) if parent.child(index).text().startswith(name))
+        number = next(
+            index for index in range(parent.rowCount()) if parent.child(index).text().startswith(name)
+        )
         found, parent = parent, parent.child(number)
     return found, number
 
@@ -46,7 +48,12 @@ def test_the_tree_counts_and_fills_itself(window: MainWindow) -> None:
         return [tree.items.index(index, 0).data() for index in range(tree.items.rowCount())]
 
     names = names_at_the_top()
-    assert [name.split("  ·  ")[0] for name in names] == ["Lookout", "Roofs", "Gallery storey", "Ground storey"]
+    assert [name.split("  ·  ")[0] for name in names] == [
+        "Lookout",
+        "Roofs",
+        "Gallery storey",
+        "Ground storey",
+    ]
     assert sum(int(name.split("  ·  ")[1]) for name in names) == len(scene.model.objects)
     parent, number = row(tree, "Ground", "Furniture", "Bench 3")
     assert parent.child(number).data(KIND) == "objects"
@@ -93,7 +100,11 @@ def test_problems_lead_to_their_objects(window: MainWindow) -> None:
     window.going.choose_desk(MODEL)
     desk = window.model_desk
     until(lambda: any(problem.code == "holes" for problem in desk._problems), 30)
-    item = next(desk.problems.item(index) for index in range(desk.problems.count()) if "not closed" in desk.problems.item(index).text())
+    item = next(
+        desk.problems.item(index)
+        for index in range(desk.problems.count())
+        if "not closed" in desk.problems.item(index).text()
+    )
     before = window.workspace.bridge.project
     desk.problems.itemClicked.emit(item)
     first = window.workspace.state.object_id
@@ -105,7 +116,9 @@ def test_problems_lead_to_their_objects(window: MainWindow) -> None:
     assert window.workspace.state.object_id == problem.object_ids[1]
     assert desk.look.loose != seen
     assert window.workspace.bridge.project is before
-    assert desk.tree.chosen_items()[0].text() == next(o.name for o in window.workspace.studio.scene.model.objects if o.id == problem.object_ids[1])  # type: ignore[union-attr]
+    assert desk.tree.chosen_items()[0].text() == next(
+        o.name for o in window.workspace.studio.scene.model.objects if o.id == problem.object_ids[1]
+    )  # type: ignore[union-attr]
 
 
 def test_cameras_of_the_file_are_offered_not_mixed_in(window: MainWindow) -> None:
@@ -113,7 +126,9 @@ def test_cameras_of_the_file_are_offered_not_mixed_in(window: MainWindow) -> Non
     desk, count = window.model_desk, len(window.workspace.bridge.project.cameras)
     assert desk.found.count() == 2
     assert all("Architect" not in camera.name for camera in window.workspace.bridge.project.cameras)
-    desk.found.setCurrentRow(next(index for index in range(2) if "Architect" in desk.found.item(index).text()))
+    desk.found.setCurrentRow(
+        next(index for index in range(2) if "Architect" in desk.found.item(index).text())
+    )
     desk.take_over(False)
     made = window.workspace.state.active
     assert made is not None
@@ -146,7 +161,12 @@ def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: P
     write_project(tmp_path / "small.altana", project)
     try:
         assert window.files.open_path(tmp_path / "small.altana")
-        until(lambda: window.workspace.studio.scene is not None and len(window.workspace.studio.scene.model.objects) == 2)
+        until(
+            lambda: (
+                window.workspace.studio.scene is not None
+                and len(window.workspace.studio.scene.model.objects) == 2
+            )
+        )
         until(lambda: all(window.compose.strip.thumb(name) is not None for name in ("cam-01", "cam-02")), 60)
         before = window.workspace.bridge.project
         small_model(tmp_path / "small.glb", 1.6, True)
@@ -164,13 +184,20 @@ def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: P
         # A file that is damaged now: what was open stays open, and it is said.
         (tmp_path / "small.glb").write_bytes(b"glTF" + b"\0" * 40)
         window.models.reload()
-        until(lambda: "small.glb" in window.notice_bar.sentence and "damaged" in window.notice_bar.sentence, 60)
+        until(
+            lambda: "small.glb" in window.notice_bar.sentence and "damaged" in window.notice_bar.sentence, 60
+        )
         assert len(window.workspace.bridge.project.cameras) == 2
     finally:
         assert home is not None
         window.workspace.bridge.document.mark_saved()
         window.files.open_path(home)
-        until(lambda: window.workspace.studio.scene is not None and len(window.workspace.studio.scene.model.objects) > 100)
+        until(
+            lambda: (
+                window.workspace.studio.scene is not None
+                and len(window.workspace.studio.scene.model.objects) > 100
+            )
+        )
 
 
 def test_unit_and_axis_are_corrected(window: MainWindow) -> None:
@@ -181,18 +208,29 @@ def test_unit_and_axis_are_corrected(window: MainWindow) -> None:
     desk.files.choice.setCurrentIndex(0)
     desk.files.unit.activated.emit(4)
     assert window.workspace.bridge.project.models[0].unit_m == 0.3048
-    until(lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene is not scene, 60)
+    until(
+        lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene is not scene, 60
+    )
     smaller = window.workspace.studio.scene
     assert smaller is not None
-    assert np.ptp(smaller.bounds, axis=0)[2] == pytest.approx(np.ptp(scene.bounds, axis=0)[2] * 0.3048, rel=1e-4)
+    assert np.ptp(smaller.bounds, axis=0)[2] == pytest.approx(
+        np.ptp(scene.bounds, axis=0)[2] * 0.3048, rel=1e-4
+    )
     window.workspace.bridge.undo()
     window.models.reopen()
-    until(lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene is not smaller, 60)
+    until(
+        lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene is not smaller, 60
+    )
 
 
 def test_search_ranks_and_leads_there(window: MainWindow) -> None:
-    assert [rank("Waiting hall to the water", words) for words in (["waiting"], ["hall"], ["ater"], ["sea"])] == [4, 3, 2, 0]
-    entries = [Entry(name, kind, lambda: None) for name, kind in (("Bench", "Furniture"), ("Bench view", "camera"), ("A bench", "room"))]
+    assert [
+        rank("Waiting hall to the water", words) for words in (["waiting"], ["hall"], ["ater"], ["sea"])
+    ] == [4, 3, 2, 0]
+    entries = [
+        Entry(name, kind, lambda: None)
+        for name, kind in (("Bench", "Furniture"), ("Bench view", "camera"), ("A bench", "room"))
+    ]
     assert [item.kind for item in best(entries, "bench")] == ["camera", "Furniture", "room"]
     QTest.keyClick(window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     assert window.top.search.hasFocus()
@@ -253,7 +291,9 @@ def test_planned_shots_groups_order_and_marks(window: MainWindow) -> None:
     strip.stand_for.emit(planned[1].id)
     rect = window.compose.frame.frame_rect()
     px, py, _ = window.workspace.bridge.project.cameras[0].view().project(np.array([(9.0, 6.0, 0.0)]))[0]
-    floor = QPoint(round(rect.left() + px / 1920 * rect.width()), round(rect.top() + py / 1080 * rect.height()))
+    floor = QPoint(
+        round(rect.left() + px / 1920 * rect.width()), round(rect.top() + py / 1080 * rect.height())
+    )
     QTest.mouseClick(window.compose.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, floor)
     stood = window.workspace.state.active
     assert stood is not None
@@ -273,7 +313,11 @@ def test_planned_shots_groups_order_and_marks(window: MainWindow) -> None:
     QTest.keyClick(window, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     assert strip.ids()[:2] == [ids[1], ids[0]]
     data = strip.rows.mimeData(
-        [strip.rows.index(number) for number, item in enumerate(strip.rows.rows) if getattr(item, "id", "") == ids[0]]
+        [
+            strip.rows.index(number)
+            for number, item in enumerate(strip.rows.rows)
+            if getattr(item, "id", "") == ids[0]
+        ]
     )
     assert isinstance(data, QMimeData)
     first = next(number for number, item in enumerate(strip.rows.rows) if isinstance(item, Camera))
@@ -289,7 +333,13 @@ def test_planned_shots_groups_order_and_marks(window: MainWindow) -> None:
     heading = next(item for item in strip.rows.rows if getattr(item, "name", "") == "Turntable stills")
     strip._pressed(strip.rows.index(strip.rows.rows.index(heading)))
     assert len(strip.ids()) == len(ids) - 8
-    strip._pressed(strip.rows.index(next(n for n, item in enumerate(strip.rows.rows) if getattr(item, "name", "") == "Turntable stills")))
+    strip._pressed(
+        strip.rows.index(
+            next(
+                n for n, item in enumerate(strip.rows.rows) if getattr(item, "name", "") == "Turntable stills"
+            )
+        )
+    )
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", name="Odd"))
     window.cameras.suggest_name()
     assert window.workspace.bridge.project.cameras[0].name == "Waiting hall, north"
@@ -304,7 +354,9 @@ def test_leaving_out_and_nudging_from_the_panel(window: MainWindow) -> None:
     rect = window.compose.frame.frame_rect()
     used = np.unique(scene.model.faces[bench.first_face : bench.first_face + bench.face_count])
     px, py, _ = camera.view().project(scene.model.vertices[used].astype(float).mean(axis=0)[None])[0]
-    spot = rect.topLeft().toPoint() + type(rect.topLeft().toPoint())(round(px / 1920 * rect.width()), round(py / 1080 * rect.height()))
+    spot = rect.topLeft().toPoint() + type(rect.topLeft().toPoint())(
+        round(px / 1920 * rect.width()), round(py / 1080 * rect.height())
+    )
     QTest.mouseClick(window.compose.frame, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
     assert window.workspace.state.object_id == bench.id
     panel = window.compose.settings.left_out
@@ -344,7 +396,9 @@ def test_intent_note_and_guides(window: MainWindow) -> None:
     assert (swapped.width_px, swapped.height_px) == (camera.height_px, camera.width_px)
 
 
-def test_what_is_not_saved_is_kept_and_offered_after_a_crash(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_is_not_saved_is_kept_and_offered_after_a_crash(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setenv("ALTANA_AUTOSAVE", str(tmp_path / "kept"))
     path = window.files.path
     assert path is not None
@@ -385,31 +439,60 @@ def test_what_is_not_saved_is_kept_and_offered_after_a_crash(window: MainWindow,
     until(lambda: window.workspace.studio.scene is not None and window.compose.plan._drawing is not None)
 
 
-def test_an_assumed_unit_is_changed_by_one_press_and_a_model_is_placed(window: MainWindow, tmp_path: Path) -> None:
+def test_an_assumed_unit_is_changed_by_one_press_and_a_model_is_placed(
+    window: MainWindow, tmp_path: Path
+) -> None:
     home = window.files.path
     box_between((0, 0, 0), (472, 360, 118)).export(tmp_path / "shed.stl")
     write_project(tmp_path / "shed.altana", Project("Shed", models=(ModelRef("model-01", "shed.stl"),)))
     desk = window.model_desk
     try:
         assert window.files.open_path(tmp_path / "shed.altana")
-        until(lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene.model.source == "shed.stl")
+        until(
+            lambda: (
+                window.workspace.studio.scene is not None
+                and window.workspace.studio.scene.model.source == "shed.stl"
+            )
+        )
         window.going.choose_desk(MODEL)
         until(lambda: any(problem.code == "unit-assumed" for problem in desk._problems))
-        item = next(desk.problems.item(index) for index in range(desk.problems.count()) if "names no unit" in desk.problems.item(index).text())
+        item = next(
+            desk.problems.item(index)
+            for index in range(desk.problems.count())
+            if "names no unit" in desk.problems.item(index).text()
+        )
         problem = item.data(Qt.ItemDataRole.UserRole)
         assert "Take as" in item.text() and problem.remedy.startswith("unit:")
         desk.problems.itemClicked.emit(item)
         wanted = float(problem.remedy.partition(":")[2])
-        until(lambda: window.workspace.studio.scene is not None and window.workspace.studio.scene.model.unit == f"{wanted:g} m, as chosen")
+        until(
+            lambda: (
+                window.workspace.studio.scene is not None
+                and window.workspace.studio.scene.model.unit == f"{wanted:g} m, as chosen"
+            )
+        )
         assert window.workspace.bridge.project.models[0].unit_m == wanted
         assert window.workspace.bridge.document.undo_label == "Unit of the model"
         enter(desk.files.move[0], "12.5")
-        until(lambda: window.workspace.studio.scene is not None and abs(window.workspace.studio.scene.bounds[0, 0] - 12.5) < 1e-4)
+        until(
+            lambda: (
+                window.workspace.studio.scene is not None
+                and abs(window.workspace.studio.scene.bounds[0, 0] - 12.5) < 1e-4
+            )
+        )
         assert not desk.files.shown.isEnabled()
         window.workspace.bridge.undo()
-        assert window.workspace.bridge.project.models[0].move == (0.0, 0.0, 0.0) and desk.files.move[0].value == 0.0
+        assert (
+            window.workspace.bridge.project.models[0].move == (0.0, 0.0, 0.0)
+            and desk.files.move[0].value == 0.0
+        )
     finally:
         window.workspace.bridge.document.mark_saved()
         assert home is not None
         window.files.open_path(home)
-        until(lambda: window.workspace.studio.scene is not None and "larkwater" in window.workspace.studio.scene.model.source)
+        until(
+            lambda: (
+                window.workspace.studio.scene is not None
+                and "larkwater" in window.workspace.studio.scene.model.source
+            )
+        )

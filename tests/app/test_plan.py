@@ -90,7 +90,11 @@ def test_corners_walls_and_the_middle_hold_the_pointer(window: MainWindow) -> No
     # The aim is held by the storey's directions.
     aim = plan.to_screen(*start.aim[:2])
     turned = math.radians(30.8)
-    drag(plan, aim, plan.to_screen(start.eye[0] + math.sin(turned) * 4.3, start.eye[1] + math.cos(turned) * 4.3))
+    drag(
+        plan,
+        aim,
+        plan.to_screen(start.eye[0] + math.sin(turned) * 4.3, start.eye[1] + math.cos(turned) * 4.3),
+    )
     assert active(window).heading_deg == pytest.approx(30.0, abs=1e-6)
     window.workspace.bridge.undo()
     assert active(window) == start
@@ -101,7 +105,10 @@ def test_the_eye_alone_leaves_the_aim_where_it_is(window: MainWindow) -> None:
     start = active(window)
     at = window.compose.plan.to_screen(*start.eye[:2])
     drag(
-        window.compose.plan, at, window.compose.plan.to_screen(10.0, 3.0), modifier=Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier
+        window.compose.plan,
+        at,
+        window.compose.plan.to_screen(10.0, 3.0),
+        modifier=Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier,
     )
     moved = active(window)
     assert moved.eye[0] == pytest.approx(10.0, abs=0.1)
@@ -136,7 +143,12 @@ def test_the_far_bound_off_the_sheet_is_an_arrow_ahead(window: MainWindow) -> No
     still = window.compose.plan.grab().toImage()
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", far_m=300.0))
     drawn = window.compose.plan.grab().toImage()
-    changed = [y for y in range(0, still.height()) for x in range(0, still.width(), 3) if still.pixel(x, y) != drawn.pixel(x, y)]
+    changed = [
+        y
+        for y in range(still.height())
+        for x in range(0, still.width(), 3)
+        if still.pixel(x, y) != drawn.pixel(x, y)
+    ]
     eye = window.compose.plan.to_screen(7.0, 1.3).y()
     assert changed
     assert min(changed) < eye - 30
@@ -166,7 +178,10 @@ def test_storeys_and_cameras_of_other_storeys(window: MainWindow) -> None:
 def test_other_cameras_are_painted_once_for_as_long_as_they_stay(window: MainWindow) -> None:
     def many(project: Project) -> Project:
         for number in range(60):
-            project, _ = add_camera(project, Camera("", f"M {number}", (float(number % 12) + 1, 2.0 + number // 12, 1.6), inside=True))
+            project, _ = add_camera(
+                project,
+                Camera("", f"M {number}", (float(number % 12) + 1, 2.0 + number // 12, 1.6), inside=True),
+            )
         return project
 
     window.workspace.bridge.apply("Many", many)

@@ -29,13 +29,26 @@ def test_nobody_in_the_window_catches_everything() -> None:
     # The borders of threads and processes are the only places, and there it is logged.
     borders = {"background.py"}
     for path in APP.rglob("*.py"):
-        handlers = [node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.ExceptHandler)]
-        broad = [node.lineno for node in handlers if node.type is None or getattr(node.type, "id", "") in ("Exception", "BaseException")]
+        handlers = [
+            node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.ExceptHandler)
+        ]
+        broad = [
+            node.lineno
+            for node in handlers
+            if node.type is None or getattr(node.type, "id", "") in ("Exception", "BaseException")
+        ]
         if path.name not in borders and not _puts_right(path, broad):
             assert not broad, f"{path}:{broad}"
 
 
 def _puts_right(path: Path, lines: list[int]) -> bool:
     """Whether each of these handlers raises again what it caught."""
-    handlers = {node.lineno: node for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.ExceptHandler)}
-    return all(any(isinstance(node, ast.Raise) and node.exc is None for node in ast.walk(handlers[line])) for line in lines)
+    handlers = {
+        node.lineno: node
+        for node in ast.walk(ast.parse(path.read_text()))
+        if isinstance(node, ast.ExceptHandler)
+    }
+    return all(
+        any(isinstance(node, ast.Raise) and node.exc is None for node in ast.walk(handlers[line]))
+        for line in lines
+    )

@@ -29,7 +29,12 @@ def active(window: MainWindow) -> Camera:
 def drawn(window: MainWindow) -> None:
     def follows() -> bool:
         drawing, camera = window.compose.section._drawing, window.workspace.state.shown
-        return drawing is not None and camera is not None and not drawing.quick and not window.compose.section._leaves(camera, drawing)
+        return (
+            drawing is not None
+            and camera is not None
+            and not drawing.quick
+            and not window.compose.section._leaves(camera, drawing)
+        )
 
     until(follows, 30)
 
@@ -214,7 +219,10 @@ def test_standing_on_a_floor_seen_in_the_frame(window: MainWindow) -> None:
     assert window.compose.frame.standing
     rect, camera = window.compose.frame.frame_rect(), active(window)
     place = camera.view().project(np.array([(9.0, 5.0, 0.0), (12.0, 12.0, 0.0)]))[:, :2]
-    spots = [QPointF(rect.left() + x / 1920 * rect.width(), rect.top() + y / 1080 * rect.height()) for x, y in place.tolist()]
+    spots = [
+        QPointF(rect.left() + x / 1920 * rect.width(), rect.top() + y / 1080 * rect.height())
+        for x, y in place.tolist()
+    ]
     drag(window.compose.frame, spots[0], spots[0] + QPointF(5, -4), spots[1])
     assert len(window.workspace.bridge.project.cameras) == count + 1
     made = active(window)
@@ -236,7 +244,9 @@ def test_standing_without_a_pointer(window: MainWindow) -> None:
 def test_standing_tools_from_the_panel_and_by_key(window: MainWindow) -> None:
     scene = window.workspace.studio.scene
     assert scene is not None
-    window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", eye=(1.0, 10.2, 1.9), heading_deg=12.0))
+    window.workspace.bridge.apply(
+        "x", lambda p: set_camera(p, "cam-01", eye=(1.0, 10.2, 1.9), heading_deg=12.0)
+    )
     QTest.keyClick(window, Qt.Key.Key_Q)
     assert active(window).heading_deg == pytest.approx(0.0, abs=1e-6)
     press(window.compose.settings.standpoint.tools["Between walls"])
@@ -282,7 +292,9 @@ def test_fit_a_chosen_object(window: MainWindow) -> None:
     assert window.workspace.bridge.document.undo_label == "Fit object by lens"
     number = scene.lookup.index[bench]
     item = scene.model.objects[number]
-    points = scene.model.vertices[np.unique(scene.model.faces[item.first_face : item.first_face + item.face_count])].astype(float)
+    points = scene.model.vertices[
+        np.unique(scene.model.faces[item.first_face : item.first_face + item.face_count])
+    ].astype(float)
     px, py, _ = active(window).view().project(points).T
     assert px.min() >= 54 - 1
     assert px.max() <= 1920 - 54 + 1
@@ -296,10 +308,16 @@ def test_fields_of_several_cameras_say_that_they_vary(window: MainWindow) -> Non
     assert panel.lens.focal.text() == "varies"
     assert panel.direction.tilt.text() == "0.0°"
     enter(panel.lens.focal, "28")
-    assert [window.workspace.bridge.project.camera(name).focal_mm for name in ("cam-01", "cam-03")] == [28.0, 28.0]  # type: ignore[union-attr]
+    assert [window.workspace.bridge.project.camera(name).focal_mm for name in ("cam-01", "cam-03")] == [
+        28.0,
+        28.0,
+    ]  # type: ignore[union-attr]
     assert panel.lens.focal.text() == "28.0 mm"
     window.workspace.bridge.undo()
-    assert [window.workspace.bridge.project.camera(name).focal_mm for name in ("cam-01", "cam-03")] == [24.0, 18.0]  # type: ignore[union-attr]
+    assert [window.workspace.bridge.project.camera(name).focal_mm for name in ("cam-01", "cam-03")] == [
+        24.0,
+        18.0,
+    ]  # type: ignore[union-attr]
     window.cameras.give_settings(("exposure",))
     assert window.workspace.bridge.project.cameras[0].ev == window.workspace.bridge.project.cameras[2].ev
 
@@ -338,14 +356,18 @@ def test_what_is_hidden_here_is_said_and_not_left_out(window: MainWindow) -> Non
     assert scene.lookup.staging(project, camera).omitted == ()
     shown = window.workspace.studio.staging(project, camera, window.workspace.state.hiding)
     assert [scene.model.objects[number].id for number in shown.omitted] == roof
-    assert window.workspace.state.hiding.differs(scene.lookup.staging(project, camera), scene.lookup) == len(roof)
+    assert window.workspace.state.hiding.differs(scene.lookup.staging(project, camera), scene.lookup) == len(
+        roof
+    )
     QTest.keyClick(window, Qt.Key.Key_I, Qt.KeyboardModifier.ControlModifier)
     assert not window.workspace.state.hiding
 
 
 def test_picking_goes_through_what_lies_together(window: MainWindow) -> None:
     start = active(window)
-    window.workspace.bridge.apply("x", lambda p: add_camera(p, replace(start, id="", name="Twin", eye=(7.0, 1.3, 1.6)))[0])
+    window.workspace.bridge.apply(
+        "x", lambda p: add_camera(p, replace(start, id="", name="Twin", eye=(7.0, 1.3, 1.6)))[0]
+    )
     at = window.compose.plan.to_screen(*start.eye[:2]).toPoint()
     twin = window.workspace.bridge.project.camera_named("Twin").id
     taken = []

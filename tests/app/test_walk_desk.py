@@ -19,7 +19,9 @@ from tests.app.conftest import drag, enter, press, until
 @pytest.fixture
 def desk(window: MainWindow):  # type: ignore[no-untyped-def]
     # The demo's walk alone; its turntable would only be in the way.
-    window.workspace.bridge.replace_document(replace(window.workspace.bridge.project, walks=window.workspace.bridge.project.walks[:1], shots=()))
+    window.workspace.bridge.replace_document(
+        replace(window.workspace.bridge.project, walks=window.workspace.bridge.project.walks[:1], shots=())
+    )
     window.going.choose_desk(WALK)
     window.workspace.state.choose_walk("walk-01")
     desk = window.walk_desk
@@ -32,7 +34,12 @@ def place_twice(desk, share: float) -> list[float]:  # type: ignore[no-untyped-d
     """Press twice on the route, at a share of the way between its first two places; where that is."""
     route, plan = desk._line.route, desk.plan
     middle = route.at([route.key_m[0] + share * (route.key_m[1] - route.key_m[0])])[0]
-    QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(middle[0], middle[1]).toPoint())
+    QTest.mouseDClick(
+        plan,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+        plan.to_screen(middle[0], middle[1]).toPoint(),
+    )
     return [float(value) for value in middle]
 
 
@@ -45,7 +52,7 @@ def walk_of(window: MainWindow) -> Walk:
 def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     until(lambda: desk._flags_of == walk_of(window), 40)
     assert desk._flags == ()
-    assert desk.settings._flag_group._figure.text() == "nothing found"
+    assert desk.settings._flag_group.figure == "nothing found"
     enter(desk.settings.seconds, "12")
     until(lambda: desk._flags_of == walk_of(window), 40)
     codes = {flag.code for flag in desk._flags}
@@ -133,14 +140,18 @@ def test_places_are_dragged_put_in_and_undone_on_the_plan(window: MainWindow, de
     window.workspace.bridge.undo()
     assert walk_of(window).keys == before
     # Pressed twice on the line between two places, a new one stands there, with the lens and shift of its moment.
-    window.workspace.bridge.apply("Rise", lambda p: set_walk(p, "walk-01", keys=tuple(replace(key, rise_mm=3.0) for key in before)))
+    window.workspace.bridge.apply(
+        "Rise", lambda p: set_walk(p, "walk-01", keys=tuple(replace(key, rise_mm=3.0) for key in before))
+    )
     middle = place_twice(desk, 0.5)
     assert walk_of(window).keys[1].rise_mm == pytest.approx(3.0)
     assert len(walk_of(window).keys) == len(before) + 1
     assert desk.timeline.key == 1
     assert walk_of(window).keys[1].eye == pytest.approx(middle, abs=0.1)
     # Away from the route a double press does nothing.
-    QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(12.0, 2.0).toPoint())
+    QTest.mouseDClick(
+        plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, plan.to_screen(12.0, 2.0).toPoint()
+    )
     assert len(walk_of(window).keys) == len(before) + 1
 
 
@@ -148,7 +159,12 @@ def test_a_place_is_dragged_in_time(window: MainWindow, desk) -> None:  # type: 
     line = desk.timeline
     y = line.height() - 24.0
     second = float(desk._line.timing.key_s[4])
-    drag(line, QPointF(line._x(second), y), QPointF(line._x(second + 1.0), y), QPointF(line._x(second + 2.0), y))
+    drag(
+        line,
+        QPointF(line._x(second), y),
+        QPointF(line._x(second + 1.0), y),
+        QPointF(line._x(second + 2.0), y),
+    )
     at = walk_of(window).keys[4].at_s
     assert at == pytest.approx(second + 2.0, abs=0.08)
     # Held by film frames.
@@ -168,14 +184,19 @@ def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk)
         next(action for action in menu.actions() if action.text().startswith(word)).trigger()
 
     more("Duplicate")
-    assert [walk.name for walk in window.workspace.bridge.project.walks] == ["Up the stair to the gallery", "Up the stair to the gallery 2"]
+    assert [walk.name for walk in window.workspace.bridge.project.walks] == [
+        "Up the stair to the gallery",
+        "Up the stair to the gallery 2",
+    ]
     assert window.workspace.state.walk_id == "walk-02"
     window.workspace.state.choose_walk("walk-01")
     desk.timeline.choose_key(5)
     more("Part")
     assert len(window.workspace.bridge.project.walks) == 3
     assert len(walk_of(window).keys) == 6
-    assert sum(walk.seconds for walk in window.workspace.bridge.project.walks if walk.id != "walk-02") == pytest.approx(24.0)
+    assert sum(
+        walk.seconds for walk in window.workspace.bridge.project.walks if walk.id != "walk-02"
+    ) == pytest.approx(24.0)
     more("Join")
     assert len(window.workspace.bridge.project.walks) == 2
     more("Lock")
@@ -184,7 +205,11 @@ def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk)
     assert walk_of(window) == before
     assert "is locked" in window.notice_bar.sentence
     desk.timeline.choose_key(2)
-    for refused in (lambda: press(desk.settings.drop_key), lambda: more("Part"), lambda: press(desk.settings.remove)):
+    for refused in (
+        lambda: press(desk.settings.drop_key),
+        lambda: more("Part"),
+        lambda: press(desk.settings.remove),
+    ):
         refused()
         assert walk_of(window) == before
     place_twice(desk, 0.5)
@@ -200,7 +225,7 @@ def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> No
     assert walk_of(window).seconds == pytest.approx(length, abs=0.04)
     enter(desk.settings.frames, "500")
     assert walk_of(window).seconds == pytest.approx(20.0)
-    assert desk.settings._timing._figure.text() == "20 s, held"
+    assert desk.settings._timing.figure == "20 s, held"
     enter(desk.settings.pace, "1")
     enter(desk.settings.ease_in, "2")
     enter(desk.settings.ease_out, "2")
@@ -271,7 +296,9 @@ def test_the_timeline_draws_what_it_shows(window: MainWindow, desk) -> None:  # 
     window.workspace.bridge.apply("x", lambda p: set_walk(p, "walk-01", ease_in_s=4.0))
     eased = desk.timeline.grab().toImage()
     assert eased != plain
-    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    window.workspace.bridge.apply(
+        "x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0]
+    )
     window.workspace.state.choose_walk("walk-02")
     assert desk.timeline.grab().toImage() != eased
     desk.timeline.show_line(None, window.workspace.bridge.project.limits)
@@ -290,7 +317,7 @@ def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(wind
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, at(4))
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, at(3))
     assert line.keys == {2, 4}
-    assert settings._place_group._figure.text() == "2 of 13"
+    assert settings._place_group.figure == "2 of 13"
     enter(settings.key_fields["focal_mm"], "35")
     assert [key.focal_mm for key in walk_of(window).keys[:6]] == [24.0, 24.0, 35.0, 24.0, 35.0, 24.0]
     # Dragged in time they keep their distance.
@@ -305,7 +332,9 @@ def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(wind
     line.choose_key(2)
     QTest.keyClick(line, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     line.choose_key(8)
-    QTest.keyClick(line, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyClick(
+        line, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    )
     assert walk_of(window).keys[8].focal_mm == 35.0
     assert walk_of(window).keys[8].heading_deg == walk_of(window).keys[2].heading_deg
     QTest.keyClick(line, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
@@ -347,7 +376,12 @@ def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: Mai
     assert line.shown == (0.0, 24.0)
     QTest.keyClick(line, Qt.Key.Key_Plus)
     assert line.shown[1] - line.shown[0] < 24.0
-    QTest.mouseDClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(round(line._x(line.shown[0] + 1)), 40))
+    QTest.mouseDClick(
+        line,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+        QPoint(round(line._x(line.shown[0] + 1)), 40),
+    )
     assert line.shown == (0.0, 24.0)
 
 
@@ -395,7 +429,13 @@ def test_handles_are_dragged_on_the_plan_and_taken_back(window: MainWindow, desk
     x, y, _ = walk_of(window).keys[2].eye
     middle = plan.to_screen(x, y)
     assert ((ahead + back) / 2 - middle).manhattanLength() < 1.0
-    drag(plan, ahead, ahead + QPointF(20, 0), ahead + QPointF(40, 10), modifier=Qt.KeyboardModifier.ControlModifier)
+    drag(
+        plan,
+        ahead,
+        ahead + QPointF(20, 0),
+        ahead + QPointF(40, 10),
+        modifier=Qt.KeyboardModifier.ControlModifier,
+    )
     handle = walk_of(window).keys[2].handle
     assert handle is not None
     assert plan.to_screen(x + handle[0], y + handle[1]).x() == pytest.approx(ahead.x() + 40, abs=2.0)
@@ -411,7 +451,9 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     until(lambda: section._sheet is not None and desk._sheets[0] == walk_of(window), 60)
     assert {name for _, _, name in section._sheet.rooms} == {"Waiting hall", "Café gallery"}
     # To another walk and back before that one was cut: the cut that is known is shown again.
-    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    window.workspace.bridge.apply(
+        "x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0]
+    )
     window.workspace.state.choose_walk("walk-02")
     assert section._sheet is None
     window.workspace.state.choose_walk("walk-01")
@@ -420,7 +462,9 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     half = desk._line.route.length_m / 2
     drag(section, QPointF(section._x(1.0), middle - 30), QPointF(section._x(half), middle - 30))
     assert window.workspace.state.moment == pytest.approx(12.0, abs=0.1)
-    QTest.mouseClick(section, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, section.place_of_key(6).toPoint())
+    QTest.mouseClick(
+        section, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, section.place_of_key(6).toPoint()
+    )
     assert desk.timeline.key == 6
     # Over the floor a place cannot be lifted; with heights as set it can.
     before = walk_of(window).keys
@@ -435,7 +479,9 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     assert lifted == pytest.approx(20 / (section.height() - 22) * (high - low), abs=0.12)
     assert window.workspace.bridge.document.undo_label == "Height of a place"
     enter(desk.settings.key_height, "2")
-    assert walk_of(window).keys[6].eye[2] == pytest.approx(2.0 + desk.settings._storey_m(walk_of(window).keys[6].eye[2]))
+    assert walk_of(window).keys[6].eye[2] == pytest.approx(
+        2.0 + desk.settings._storey_m(walk_of(window).keys[6].eye[2])
+    )
 
 
 def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -471,7 +517,9 @@ def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # ty
 
 def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     keys = tuple(WalkKey((x, 12.0, 1.6), 90.0, near_m=4.0) for x in (5.0, 8.0, 12.0))
-    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Towards the wall", keys, 6.0, looking="keyed"))[0])
+    window.workspace.bridge.apply(
+        "x", lambda p: add_walk(p, Walk("", "Towards the wall", keys, 6.0, looking="keyed"))[0]
+    )
     window.workspace.state.choose_walk("walk-02")
     until(lambda: desk._film_flags[0] == walk_of(window), 60)
     flags = desk._known_flags()
@@ -485,7 +533,10 @@ def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window:
 
 
 def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 4, 1.6))), 2.0, "12"))[0])
+    window.workspace.bridge.apply(
+        "x",
+        lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 4, 1.6))), 2.0, "12"))[0],
+    )
     window.workspace.state.choose_walk("walk-02")
     shown: list[int] = []
     desk.frame.film_frame_shown.connect(shown.append)
@@ -519,7 +570,9 @@ def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, des
 
 
 def test_other_routes_show_on_the_plan_unless_taken_off(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    window.workspace.bridge.apply("x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0])
+    window.workspace.bridge.apply(
+        "x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0]
+    )
     with_it = desk.plan.grab().toImage()
     assert [item.id for item in desk.route._others] == ["walk-02"]
     window.workspace.bridge.apply("Hide route", lambda p: set_walk(p, "walk-02", hidden=True))

@@ -70,7 +70,12 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     press(desk.draw)
     desk.plan.fit_to([(0, 0), (14, 18)])
     for x, y in ((6.0, 2.0), (9.2, 4.0), (9.2, 12.0)):
-        QTest.mouseClick(desk.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, desk.plan.to_screen(x, y).toPoint())
+        QTest.mouseClick(
+            desk.plan,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+            desk.plan.to_screen(x, y).toPoint(),
+        )
     QTest.keyClick(window, Qt.Key.Key_Return)
     walk = window.workspace.state.walk
     assert walk is not None
@@ -81,7 +86,9 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     desk.settings.seconds.changed.emit(1.0)
     desk.settings.rate.setCurrentText("12")
     desk.settings.rate.activated.emit(0)
-    window.workspace.bridge.apply("size", lambda p: set_walk(p, walk.id, rate="12", width_px=96, height_px=54))
+    window.workspace.bridge.apply(
+        "size", lambda p: set_walk(p, walk.id, rate="12", width_px=96, height_px=54)
+    )
     moments: list[float] = []
     window.workspace.state.moment_changed.connect(moments.append)
     press(desk.play)
@@ -111,7 +118,9 @@ def test_a_walk_through_chosen_cameras(window: MainWindow) -> None:
     press(window.walk_desk.from_cameras)
     walk = window.workspace.state.walk
     assert walk is not None
-    assert [key.eye for key in walk.keys] == [camera.eye for camera in window.workspace.bridge.project.cameras[:2]]
+    assert [key.eye for key in walk.keys] == [
+        camera.eye for camera in window.workspace.bridge.project.cameras[:2]
+    ]
     assert walk.looking == "keyed"
     press(window.walk_desk.settings.reverse)
     turned = window.workspace.state.walk
@@ -148,7 +157,9 @@ def test_dropping_and_damaged_files(window: MainWindow, tmp_path: Path) -> None:
     assert not (tmp_path / "new.altana").exists()
 
 
-def test_first_start_writes_and_opens_the_demo(window: MainWindow, demo_files: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_first_start_writes_and_opens_the_demo(
+    window: MainWindow, demo_files: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(start_module, "demo_folder", lambda: demo_files)
     window.files.settings = QSettings(str(demo_files.parent / "empty.ini"), QSettings.Format.IniFormat)
     window.files.settings.clear()

@@ -56,7 +56,19 @@ def test_bounds_by_distance_fixed_and_past_a_thing(demo_copy: Path) -> None:
 
 
 def test_an_angled_camera_looks_past_the_glass_front(demo_copy: Path) -> None:
-    good("camera", "add", demo_copy, "--name", "Front", "--eye", "16,27,1.5", "--heading", "215", "--focal", "24")
+    good(
+        "camera",
+        "add",
+        demo_copy,
+        "--name",
+        "Front",
+        "--eye",
+        "16,27,1.5",
+        "--heading",
+        "215",
+        "--focal",
+        "24",
+    )
     good("camera", "set", demo_copy, "Front", "--aim", "4.5,10.6,1.5")
     listed = json.loads(good("camera", "candidates", demo_copy, "Front", "--json"))
     number = next(index for index, item in enumerate(listed, 1) if "Glass front" in item["name"])
@@ -76,14 +88,39 @@ def test_an_angled_camera_looks_past_the_glass_front(demo_copy: Path) -> None:
     assert read_project(demo_copy).camera_named("Front").wall_cuts[0].depth_m > 1000
     good("camera", "wall-cut", demo_copy, "Front", "--cut", "1", "--remove")
     good("camera", "wall-cut", demo_copy, "Front", "--at", "9.8,18.1,1.5")
-    good("camera", "wall-cut", demo_copy, "Front", "--place", "0,10,0", "--heading", "270", "--width", "3", "--height", "2")
+    good(
+        "camera",
+        "wall-cut",
+        demo_copy,
+        "Front",
+        "--place",
+        "0,10,0",
+        "--heading",
+        "270",
+        "--width",
+        "3",
+        "--height",
+        "2",
+    )
     assert [item.name for item in read_project(demo_copy).camera_named("Front").wall_cuts][1:] == [""]
     assert "no wall cut 9" in sentence("camera", "wall-cut", demo_copy, "Front", "--cut", "9", "--on")
     assert "no wall here" in sentence("camera", "wall-cut", demo_copy, "Front", "--at", "16,40,30")
 
 
 def test_back_through_the_wall_of_the_ticket_office(demo_copy: Path) -> None:
-    good("camera", "add", demo_copy, "--name", "Across", "--eye", "1.1,10.8,1.6", "--heading", "270", "--focal", "35")
+    good(
+        "camera",
+        "add",
+        demo_copy,
+        "--name",
+        "Across",
+        "--eye",
+        "1.1,10.8,1.6",
+        "--heading",
+        "270",
+        "--focal",
+        "35",
+    )
     made = json.loads(good("camera", "back", demo_copy, "Across", "--json"))
     assert made["outside_m"] == pytest.approx(1.32, abs=0.05)
     assert made["camera"]["near_at"] is not None
@@ -115,7 +152,11 @@ def test_check_of_all_cameras(demo_copy: Path) -> None:
 
 def test_coverage_as_a_table(demo_copy: Path, tmp_path: Path) -> None:
     out = tmp_path / "coverage.csv"
-    made = json.loads(good("coverage", demo_copy, "--camera", "Lookout", "--camera", "Ticket office", "--out", out, "--json"))
+    made = json.loads(
+        good(
+            "coverage", demo_copy, "--camera", "Lookout", "--camera", "Ticket office", "--out", out, "--json"
+        )
+    )
     rows = list(csv.DictReader(out.read_text().splitlines()))
     assert made["pictures"] == 2
     assert len(rows) == len(made["objects"])

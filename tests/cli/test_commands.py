@@ -42,10 +42,28 @@ def rows(text: str) -> list[dict[str, str]]:
 def test_worked_examples_through_the_command_line(demo_copy: Path, tmp_path: Path) -> None:
     points = tmp_path / "p.csv"
     points.write_text("x,y,z\n0,10,1.6\n0,10,21.6\n3,10,1.6\n-4,8,0\n")
-    good("camera", "add", demo_copy, "--name", "T", "--eye", "0,0,1.6", "--heading", 0, "--tilt", 20, "--focal", 24, "--size", "1920x1080")
+    good(
+        "camera",
+        "add",
+        demo_copy,
+        "--name",
+        "T",
+        "--eye",
+        "0,0,1.6",
+        "--heading",
+        0,
+        "--tilt",
+        20,
+        "--focal",
+        24,
+        "--size",
+        "1920x1080",
+    )
     found = rows(good("camera", "project", demo_copy, "T", "--points", points))
     wanted = [(960, 1005.882), (960, -671.916), (1368.644, 1005.882), (225.456, 1318.556)]
-    assert [(float(row["px"]), float(row["py"])) for row in found] == [pytest.approx(pair, abs=6e-4) for pair in wanted]
+    assert [(float(row["px"]), float(row["py"])) for row in found] == [
+        pytest.approx(pair, abs=6e-4) for pair in wanted
+    ]
     good("camera", "plumb", demo_copy, "T", "--keep-size")
     camera = read_project(demo_copy).camera_named("T")
     assert (camera.tilt_deg, camera.focal_mm, camera.rise_mm) == pytest.approx((0, 22.5526, 8.2085), abs=6e-5)
@@ -73,16 +91,44 @@ def test_worked_examples_through_the_command_line(demo_copy: Path, tmp_path: Pat
         "1600x1200",
     )
     (row,) = rows(good("camera", "project", demo_copy, "T", "--points", points))
-    assert (float(row["px"]), float(row["py"]), float(row["depth"])) == pytest.approx((364.0203, 713.2822, 7.445), abs=6e-4)
+    assert (float(row["px"]), float(row["py"]), float(row["depth"])) == pytest.approx(
+        (364.0203, 713.2822, 7.445), abs=6e-4
+    )
 
 
 def test_cameras_stand_on_real_floors(demo_copy: Path) -> None:
-    made = json.loads(good("camera", "add", demo_copy, "--stand", "2,14.5", "--storey", "Gallery storey", "--heading", 180, "--json"))
+    made = json.loads(
+        good(
+            "camera",
+            "add",
+            demo_copy,
+            "--stand",
+            "2,14.5",
+            "--storey",
+            "Gallery storey",
+            "--heading",
+            180,
+            "--json",
+        )
+    )
     assert made["eye"] == pytest.approx([2, 14.5, 5.2], abs=1e-3)
     assert made["name"] == "Café gallery, south"
     assert made["inside"] is True
     low = json.loads(
-        good("camera", "add", demo_copy, "--stand", "7,3", "--eye-height", "1.2", "--aim", "7,12,0", "--name", "Low", "--json")
+        good(
+            "camera",
+            "add",
+            demo_copy,
+            "--stand",
+            "7,3",
+            "--eye-height",
+            "1.2",
+            "--aim",
+            "7,12,0",
+            "--name",
+            "Low",
+            "--json",
+        )
     )
     assert low["eye"][2] == pytest.approx(1.2, abs=1e-3)
     assert (low["heading_deg"], low["tilt_deg"]) == pytest.approx((0, 0))
@@ -94,7 +140,20 @@ def test_cameras_stand_on_real_floors(demo_copy: Path) -> None:
 
 
 def test_set_list_and_remove(demo_copy: Path) -> None:
-    good("camera", "set", demo_copy, "Forecourt", "--near", "2.5", "--far", "90", "--ev", "12", "--name", "Front")
+    good(
+        "camera",
+        "set",
+        demo_copy,
+        "Forecourt",
+        "--near",
+        "2.5",
+        "--far",
+        "90",
+        "--ev",
+        "12",
+        "--name",
+        "Front",
+    )
     front = read_project(demo_copy).camera_named("Front")
     assert (front.near_m, front.far_m, front.ev) == (2.5, 90.0, 12.0)
     good("camera", "set", demo_copy, "Front", "--near", "off")
@@ -109,7 +168,12 @@ def test_set_list_and_remove(demo_copy: Path) -> None:
 
 def test_inspect_demo(demo_copy: Path, demo_files: Path) -> None:
     facts = json.loads(good("inspect", demo_copy, "--json"))
-    assert [storey["name"] for storey in facts["storeys"]] == ["Ground storey", "Gallery storey", "Roofs", "Lookout"]
+    assert [storey["name"] for storey in facts["storeys"]] == [
+        "Ground storey",
+        "Gallery storey",
+        "Roofs",
+        "Lookout",
+    ]
     assert len(facts["cameras"]) >= 14
     assert facts["model"]["triangles"] > 85_000
     names = " ".join(camera["name"] for camera in facts["cameras"])
@@ -126,8 +190,12 @@ def test_walks_are_sampled_exactly(demo_copy: Path) -> None:
     assert float(found[-1]["seconds"]) == pytest.approx(599 / 25)
     assert float(found[0]["z"]) == pytest.approx(1.6, abs=0.02)
     assert float(found[-1]["z"]) == pytest.approx(5.2, abs=0.02)
-    assert len(rows(good("walk", "sample", demo_copy, walk.name, "--rate", "30000/1001"))) == round(24 * 30000 / 1001)
-    assert [row["frame"] for row in rows(good("walk", "sample", demo_copy, walk.name, "--frames", "10-12"))] == ["10", "11", "12"]
+    assert len(rows(good("walk", "sample", demo_copy, walk.name, "--rate", "30000/1001"))) == round(
+        24 * 30000 / 1001
+    )
+    assert [
+        row["frame"] for row in rows(good("walk", "sample", demo_copy, walk.name, "--frames", "10-12"))
+    ] == ["10", "11", "12"]
     assert "0 to 599" in sentence("walk", "sample", demo_copy, walk.name, "--frames", "10-999")
     facts = json.loads(good("walk", "check", demo_copy, walk.name, "--json"))
     assert facts["pace_m_s"] == pytest.approx(facts["length_m"] / 24.0)
@@ -136,21 +204,59 @@ def test_walks_are_sampled_exactly(demo_copy: Path) -> None:
 
 def test_walks_from_cameras_and_places(demo_copy: Path) -> None:
     made = json.loads(
-        good("walk", "add", demo_copy, "--cameras", "Waiting hall to the water,Hall from the quay doors", "--seconds", "5", "--json")
+        good(
+            "walk",
+            "add",
+            demo_copy,
+            "--cameras",
+            "Waiting hall to the water,Hall from the quay doors",
+            "--seconds",
+            "5",
+            "--json",
+        )
     )
     assert (len(made["keys"]), made["looking"]) == (2, "keyed")
     made = json.loads(
-        good("walk", "add", demo_copy, "--name", "Quay", "--through", "0,22", "--through", "8,22", "--through", "9,20", "--json")
+        good(
+            "walk",
+            "add",
+            demo_copy,
+            "--name",
+            "Quay",
+            "--through",
+            "0,22",
+            "--through",
+            "8,22",
+            "--through",
+            "9,20",
+            "--json",
+        )
     )
     assert [key["eye"][2] for key in made["keys"]] == pytest.approx([1.45] * 3, abs=1e-3)
     assert "Quay" in good("walk", "list", demo_copy)
     good("walk", "remove", demo_copy, "Quay")
     assert "no walk" in sentence("walk", "check", demo_copy, "Quay")
-    assert "rate" in sentence("walk", "add", demo_copy, "--through", "0,22", "--through", "8,22", "--rate", "0")
+    assert "rate" in sentence(
+        "walk", "add", demo_copy, "--through", "0,22", "--through", "8,22", "--rate", "0"
+    )
 
 
 def test_render_pictures_and_a_film(demo_copy: Path, tmp_path: Path) -> None:
-    good("walk", "add", demo_copy, "--name", "Short", "--through", "0,22", "--through", "8,22", "--seconds", "0.5", "--rate", "12")
+    good(
+        "walk",
+        "add",
+        demo_copy,
+        "--name",
+        "Short",
+        "--through",
+        "0,22",
+        "--through",
+        "8,22",
+        "--seconds",
+        "0.5",
+        "--rate",
+        "12",
+    )
     out = tmp_path / "out"
     told = json.loads(
         good(
@@ -171,11 +277,28 @@ def test_render_pictures_and_a_film(demo_copy: Path, tmp_path: Path) -> None:
             "--json",
         )
     )
-    assert [Path(name).name for name in told["files"]] == ["forecourt.png", "tower-from-the-forecourt.png", "short.mp4"]
+    assert [Path(name).name for name in told["files"]] == [
+        "forecourt.png",
+        "tower-from-the-forecourt.png",
+        "short.mp4",
+    ]
     assert picture_at(out / "forecourt.png").shape == (54, 96, 3)
     facts = film_facts(out / "short.mp4")
     assert (facts.frames, facts.rate, facts.width) == (6, 12, 96)
-    good("render", demo_copy, "--camera", "Forecourt", "--scale", "5", "--kind", "jpg", "--quality", "proof", "--out", out)
+    good(
+        "render",
+        demo_copy,
+        "--camera",
+        "Forecourt",
+        "--scale",
+        "5",
+        "--kind",
+        "jpg",
+        "--quality",
+        "proof",
+        "--out",
+        out,
+    )
     assert picture_at(out / "forecourt.jpg").shape == (54, 96, 3)
 
 
@@ -208,7 +331,9 @@ def test_wrong_usage_is_exit_code_2(arguments: list[str], demo_copy: Path) -> No
 
 
 def real(*arguments: object) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "altana", *map(str, arguments)], capture_output=True, text=True, timeout=100)
+    return subprocess.run(
+        [sys.executable, "-m", "altana", *map(str, arguments)], capture_output=True, text=True, timeout=100
+    )
 
 
 def test_exit_codes_of_the_real_command(tmp_path: Path) -> None:

@@ -30,7 +30,9 @@ def test_place_by_the_walls(demo_copy: Path) -> None:
 def test_fit_and_hold_subject(demo_copy: Path, demo_opened: Opened) -> None:
     good("camera", "fit", demo_copy, "Forecourt", "--object", "Lookout roof", "--by", "lens")
     camera = read_project(demo_copy).camera_named("Forecourt")
-    number = next(index for index, item in enumerate(demo_opened.model.objects) if item.name == "Lookout roof")
+    number = next(
+        index for index, item in enumerate(demo_opened.model.objects) if item.name == "Lookout roof"
+    )
     px, py, _ = camera.view().project(object_points(demo_opened.model, number).astype(float)).T
     assert min(px.min(), py.min(), 1920 - px.max(), 1080 - py.max()) == pytest.approx(54.0, abs=1.0)
     before = read_project(demo_copy).camera_named("Quay, morning")
@@ -50,7 +52,11 @@ def test_formats_variants_and_copies(demo_copy: Path) -> None:
     good("camera", "format", demo_copy, name, "--add", "Square 1:1")
     good("camera", "format", demo_copy, name, "--add", "900x1600")
     listed = json.loads(good("camera", "format", demo_copy, name, "--json"))
-    assert [(item["width_px"], item["height_px"]) for item in listed] == [(1920, 1080), (1080, 1080), (900, 1600)]
+    assert [(item["width_px"], item["height_px"]) for item in listed] == [
+        (1920, 1080),
+        (1080, 1080),
+        (900, 1600),
+    ]
     good("camera", "format", demo_copy, name, "--use", "1")
     good("camera", "format", demo_copy, name, "--remove", "2")
     assert [item.width_px for item in read_project(demo_copy).camera_named(name).all_formats] == [1920, 900]
@@ -61,9 +67,26 @@ def test_formats_variants_and_copies(demo_copy: Path) -> None:
     good("camera", "copy", demo_copy, name, "--to", "Lookout", "--what", "exposure", "--what", "lens")
     lookout = read_project(demo_copy).camera_named("Lookout")
     assert (lookout.ev, lookout.focal_mm) == (pytest.approx(12.4), 28.0)
-    good("camera", "set", demo_copy, name, "--intent", "Arriving", "--group", "Meeting one", "--lock", "--guides", "golden, horizon")
+    good(
+        "camera",
+        "set",
+        demo_copy,
+        name,
+        "--intent",
+        "Arriving",
+        "--group",
+        "Meeting one",
+        "--lock",
+        "--guides",
+        "golden, horizon",
+    )
     kept = read_project(demo_copy).camera_named(name)
-    assert (kept.intent, kept.group, kept.locked, kept.guides) == ("Arriving", "Meeting one", True, ("golden", "horizon"))
+    assert (kept.intent, kept.group, kept.locked, kept.guides) == (
+        "Arriving",
+        "Meeting one",
+        True,
+        ("golden", "horizon"),
+    )
     assert "no guide" in sentence("camera", "set", demo_copy, name, "--guides", "spiral")
 
 
@@ -98,4 +121,7 @@ def test_leaving_out_nudging_and_taking(demo_copy: Path, demo_files: Path) -> No
     ]
     assert facts["shots"][-1]["walk"] == "Up the stair to the gallery"
     assert any(problem["code"] == "holes" and problem["object_ids"] for problem in facts["problems"])
-    assert good("changes", demo_files / "larkwater.glb", demo_files / "larkwater.glb").strip() == "Nothing changed."
+    assert (
+        good("changes", demo_files / "larkwater.glb", demo_files / "larkwater.glb").strip()
+        == "Nothing changed."
+    )

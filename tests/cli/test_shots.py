@@ -35,18 +35,56 @@ def test_the_demos_list_has_a_row_of_every_kind(demo_copy: Path) -> None:
 
 
 def test_rows_are_added_set_moved_and_made(bare: Path, tmp_path: Path) -> None:
-    good("shots", "add", bare, "--camera", HALL, "--format", "Square 1:1", "--width", "120", "--quality", "proof", "--dpi", "200")
+    good(
+        "shots",
+        "add",
+        bare,
+        "--camera",
+        HALL,
+        "--format",
+        "Square 1:1",
+        "--width",
+        "120",
+        "--quality",
+        "proof",
+        "--dpi",
+        "200",
+    )
     good("shots", "add", bare, "--walk", "Round the terminal", "--panorama", HALL, "--quality", "proof")
     rows = json.loads(good("shots", "list", bare, "--json"))
-    assert [(row["kind"], row["format_index"]) for row in rows] == [("still", 1), ("film", 0), ("panorama", 0)]
+    assert [(row["kind"], row["format_index"]) for row in rows] == [
+        ("still", 1),
+        ("film", 0),
+        ("panorama", 0),
+    ]
     assert rows[0]["size"] == [120, 120]
     good("shots", "move", bare, "1", "3")
-    assert [row["kind"] for row in json.loads(good("shots", "list", bare, "--json"))] == ["film", "panorama", "still"]
-    good("shots", "set", bare, "3", "--drawn", "lines", "--style", "outline_px=3", "--name", "{camera}-{kind}", "--folder", "x/{project}")
+    assert [row["kind"] for row in json.loads(good("shots", "list", bare, "--json"))] == [
+        "film",
+        "panorama",
+        "still",
+    ]
+    good(
+        "shots",
+        "set",
+        bare,
+        "3",
+        "--drawn",
+        "lines",
+        "--style",
+        "outline_px=3",
+        "--name",
+        "{camera}-{kind}",
+        "--folder",
+        "x/{project}",
+    )
     good("shots", "set", bare, "1", "2", "--off")
     made = json.loads(good("render", bare, "--shots", "--out", tmp_path / "out", "--json"))
     (path,) = (Path(name) for name in made["files"])
-    assert path.relative_to(tmp_path / "out").as_posix() == "x/larkwater-ferry-terminal/waiting-hall-to-the-water-lines.png"
+    assert (
+        path.relative_to(tmp_path / "out").as_posix()
+        == "x/larkwater-ferry-terminal/waiting-hall-to-the-water-lines.png"
+    )
     with Image.open(path) as image:
         assert image.size == (120, 120)
         assert image.info["dpi"][0] == pytest.approx(200, abs=0.02)
@@ -56,7 +94,9 @@ def test_rows_are_added_set_moved_and_made(bare: Path, tmp_path: Path) -> None:
 
 
 def test_tone_presets_and_print_width(bare: Path, tmp_path: Path) -> None:
-    good("shots", "add", bare, "--camera", HALL, "--camera", "Lookout", "--print-width", "100", "--dpi", "300")
+    good(
+        "shots", "add", bare, "--camera", HALL, "--camera", "Lookout", "--print-width", "100", "--dpi", "300"
+    )
     good("shots", "tone", bare, "contrast=0.2", "exposure_ev=-0.5", "curve=0.25:0.2/0.75:0.8")
     good("shots", "set", bare, "1", "--print-width", "4in")
     assert [shot.width_px for shot in read_project(bare).shots] == [1200, 1181]
@@ -66,7 +106,11 @@ def test_tone_presets_and_print_width(bare: Path, tmp_path: Path) -> None:
     project = read_project(bare)
     assert (project.tone.contrast, project.tone.exposure_ev) == (0.2, -0.5)
     assert project.shots[0].tone is not None and project.shots[0].tone.contrast == 0.2
-    assert (project.shots[0].width_px, project.shots[0].hour, project.shots[0].region) == (1200, 9.0, (0.1, 0.1, 0.5, 0.5))
+    assert (project.shots[0].width_px, project.shots[0].hour, project.shots[0].region) == (
+        1200,
+        9.0,
+        (0.1, 0.1, 0.5, 0.5),
+    )
     good("shots", "preset", bare, "1", "--save", tmp_path / "p.altana-preset")
     good("shots", "preset", bare, "2", "--use", tmp_path / "p.altana-preset")
     assert read_project(bare).shots[1].hour == 9.0
@@ -82,7 +126,20 @@ def test_what_cannot_be_is_said_in_one_sentence(bare: Path, tmp_path: Path) -> N
     assert "is none of" in sentence("shots", "tone", bare, "mood=1")
     assert "LEFT,TOP,RIGHT,BOTTOM" in sentence("shots", "set", bare, "1", "--region", "1,2")
     assert "Nothing of the shot list" in sentence("shots", "pages", bare, "--out", tmp_path)
-    good("shots", "set", bare, "1", "--background", "picture", "--background-file", "gone.png", "--width", "64", "--quality", "proof")
+    good(
+        "shots",
+        "set",
+        bare,
+        "1",
+        "--background",
+        "picture",
+        "--background-file",
+        "gone.png",
+        "--width",
+        "64",
+        "--quality",
+        "proof",
+    )
     assert "set aside" in sentence("render", bare, "--shots", "--out", tmp_path)
     good("shots", "set", bare, "1", "--off")
     assert "No row of the shot list is on" in sentence("render", bare, "--shots", "--out", tmp_path)
@@ -91,7 +148,19 @@ def test_what_cannot_be_is_said_in_one_sentence(bare: Path, tmp_path: Path) -> N
 def test_a_panorama_without_a_row_and_a_command_at_the_end(bare: Path, tmp_path: Path) -> None:
     before = read_project(bare)
     done = tmp_path / "done"
-    ask = ("render", bare, "--panorama", HALL, "--size", "256x128", "--quality", "proof", "--kind", "jpg", "--faces")
+    ask = (
+        "render",
+        bare,
+        "--panorama",
+        HALL,
+        "--size",
+        "256x128",
+        "--quality",
+        "proof",
+        "--kind",
+        "jpg",
+        "--faces",
+    )
     made = json.loads(good(*ask, "--out", tmp_path, "--after", f"touch {done}", "--json"))
     assert len(made["files"]) == 7
     with Image.open(tmp_path / "waiting-hall-to-the-water-panorama.jpg") as image:
@@ -104,7 +173,19 @@ def test_a_panorama_without_a_row_and_a_command_at_the_end(bare: Path, tmp_path:
 
 
 def test_line_styles_by_name_and_as_files(bare: Path, tmp_path: Path) -> None:
-    good("shots", "add", bare, "--camera", HALL, "--camera", "Lookout", "--drawn", "pencil", "--line-style", "Soft pencil")
+    good(
+        "shots",
+        "add",
+        bare,
+        "--camera",
+        HALL,
+        "--camera",
+        "Lookout",
+        "--drawn",
+        "pencil",
+        "--line-style",
+        "Soft pencil",
+    )
     assert [shot.style.name for shot in read_project(bare).shots] == ["Soft pencil"] * 2
     good("shots", "set", bare, "1", "--style", "ink=#102030", "--style", "seed=7")
     assert "changed" in good("shots", "style", bare, "1")
@@ -115,9 +196,13 @@ def test_line_styles_by_name_and_as_files(bare: Path, tmp_path: Path) -> None:
     assert len(json.loads(good("shots", "style", bare, "--json"))) >= 6
     assert "no line style" in sentence("shots", "set", bare, "1", "--line-style", "chalk")
     (tmp_path / "bad.altana-style").write_text(json.dumps({"kind": "altana-style", "outline_px": 900}))
-    assert "0.2 to 40 px" in sentence("shots", "set", bare, "1", "--line-style", tmp_path / "bad.altana-style")
+    assert "0.2 to 40 px" in sentence(
+        "shots", "set", bare, "1", "--line-style", tmp_path / "bad.altana-style"
+    )
     (tmp_path / "other.altana-style").write_text(json.dumps({"kind": "altana-preset"}))
-    assert "no line style of Altana" in sentence("shots", "set", bare, "1", "--line-style", tmp_path / "other.altana-style")
+    assert "no line style of Altana" in sentence(
+        "shots", "set", bare, "1", "--line-style", tmp_path / "other.altana-style"
+    )
 
 
 def test_the_figures_behind_a_word_are_set_and_count(bare: Path) -> None:
@@ -134,7 +219,17 @@ def test_the_figures_behind_a_word_are_set_and_count(bare: Path) -> None:
 
 def test_ground_front_and_what_a_row_alone_leaves_out(bare: Path) -> None:
     good(
-        "shots", "add", bare, "--camera", "Quay, morning", "--ground", "plain", "--ground-colour", "#445566", "--background", "paper white"
+        "shots",
+        "add",
+        bare,
+        "--camera",
+        "Quay, morning",
+        "--ground",
+        "plain",
+        "--ground-colour",
+        "#445566",
+        "--background",
+        "paper white",
     )
     good("shots", "add", bare, "--panorama", HALL, "--front", "Lookout")
     good("leave-out", bare, "--row", "1", "--category", "Furniture")

@@ -18,7 +18,20 @@ def test_a_walk_is_set_and_checked(demo_copy: Path) -> None:
     clean = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
     assert (clean["frames"], clean["flags"], clean["kind"]) == (600, [], "walkthrough")
     assert len(clean["key_seconds"]) == 13
-    good("walk", "set", demo_copy, WALK, "--dwell", "7:2", "--ease-in", "1", "--ease-out", "1.5", "--seconds", "30")
+    good(
+        "walk",
+        "set",
+        demo_copy,
+        WALK,
+        "--dwell",
+        "7:2",
+        "--ease-in",
+        "1",
+        "--ease-out",
+        "1.5",
+        "--seconds",
+        "30",
+    )
     found = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
     assert found["frames"] == 750
     assert len(found["dwells"]) == 1
@@ -34,12 +47,27 @@ def test_pace_frames_bends_moments_and_looks(demo_copy: Path) -> None:
     good("walk", "set", demo_copy, WALK, "--pace", "1.0", "--bend", "3:corner", "--bend", "4:even")
     made = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
     assert made["pace_m_s"] == pytest.approx(1.0, abs=1e-3)
-    good("walk", "set", demo_copy, WALK, "--frames", "900", "--rate", "30", "--at", "4:12", "--look-at", "0.2-0.4:2.4,10.8,1.2")
+    good(
+        "walk",
+        "set",
+        demo_copy,
+        WALK,
+        "--frames",
+        "900",
+        "--rate",
+        "30",
+        "--at",
+        "4:12",
+        "--look-at",
+        "0.2-0.4:2.4,10.8,1.2",
+    )
     walk = read_project(demo_copy).walks[0]
     assert (walk.seconds, walk.keys[3].at_s, walk.keys[2].bend, len(walk.looks)) == (30.0, 12.0, "corner", 1)
     rows = list(csv.DictReader(good("walk", "sample", demo_copy, WALK).splitlines()))
     assert len(rows) == 900
-    good("walk", "set", demo_copy, WALK, "--at", "4:free", "--reverse", "--keep-plumb", "--name", "Down again")
+    good(
+        "walk", "set", demo_copy, WALK, "--at", "4:free", "--reverse", "--keep-plumb", "--name", "Down again"
+    )
     turned = read_project(demo_copy).walks[0]
     assert (turned.name, turned.kept_plumb) == ("Down again", True)
     assert turned.keys[0].eye == walk.keys[-1].eye
@@ -48,7 +76,19 @@ def test_pace_frames_bends_moments_and_looks(demo_copy: Path) -> None:
 
 
 def test_a_turntable_with_stills(demo_copy: Path) -> None:
-    good("walk", "turntable", demo_copy, "--object", "Lookout roof", "--eye", "24", "--frames", "120", "--stills", "6")
+    good(
+        "walk",
+        "turntable",
+        demo_copy,
+        "--object",
+        "Lookout roof",
+        "--eye",
+        "24",
+        "--frames",
+        "120",
+        "--stills",
+        "6",
+    )
     project = read_project(demo_copy)
     walk = project.walks[-1]
     assert walk.turntable is not None
@@ -58,7 +98,18 @@ def test_a_turntable_with_stills(demo_copy: Path) -> None:
     assert len(rows) == 120
     assert float(rows[30]["heading"]) == pytest.approx(90.0, abs=1e-6)
     assert json.loads(good("walk", "check", demo_copy, "Turntable", "--json"))["kind"] == "turntable"
-    good("walk", "turntable", demo_copy, "--centre", "0,0,5", "--radius", "40", "--keep-plumb", "--name", "Plumb")
+    good(
+        "walk",
+        "turntable",
+        demo_copy,
+        "--centre",
+        "0,0,5",
+        "--radius",
+        "40",
+        "--keep-plumb",
+        "--name",
+        "Plumb",
+    )
     shifted = list(csv.DictReader(good("walk", "sample", demo_copy, "Plumb", "--frames", "0-1").splitlines()))
     assert float(shifted[0]["tilt"]) == 0.0
     assert "no object" in sentence("walk", "turntable", demo_copy, "--object", "Nothing")
@@ -84,7 +135,19 @@ def test_places_keep_their_own_camera_and_flags_are_mended(demo_copy: Path) -> N
     assert (key.focal_mm, key.ev, key.hour, key.near_m) == (35.0, 11.2, 18.5, 0.4)
     assert (walk.keys[4].handle, walk.keys[4].rise_mm, walk.follow_floor) == ((0.5, -1.0), 2.0, False)
     assert (walk.looks[0].to, walk.looks[1].kind) == ((4.0, 9.0, 1.5), "ahead")
-    good("walk", "set", demo_copy, WALK, "--no-looks", "--heights", "floor", "--key", "4:near=off,hour=off", "--key", "5:handle=off")
+    good(
+        "walk",
+        "set",
+        demo_copy,
+        WALK,
+        "--no-looks",
+        "--heights",
+        "floor",
+        "--key",
+        "4:near=off,hour=off",
+        "--key",
+        "5:handle=off",
+    )
     walk = read_project(demo_copy).walks[0]
     assert (walk.looks, walk.keys[3].near_m, walk.keys[3].hour, walk.keys[4].handle) == ((), None, None, None)
     assert "no field" in sentence("walk", "set", demo_copy, WALK, "--key", "4:shoe=43")

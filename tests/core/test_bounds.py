@@ -10,7 +10,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from altana.core.camera.bounds import bounded, cut_away, look, place_of_sight, sight_begins, sight_ends, sight_passes, unbounded
+from altana.core.camera.bounds import (
+    bounded,
+    cut_away,
+    look,
+    place_of_sight,
+    sight_begins,
+    sight_ends,
+    sight_passes,
+    unbounded,
+)
 from altana.core.camera.wall_cut import WallCut
 from altana.core.edits.bounds import (
     add_wall_cut,
@@ -109,7 +118,9 @@ def test_a_wall_cut_is_met_within_its_rectangle_only() -> None:
 
 def test_only_the_wall_itself_is_taken_away_unless_the_cut_is_deeper() -> None:
     view = replace(CAMERA, wall_cuts=(CUT,)).view()
-    places = np.array([[0.0, -0.2, 1.5], [0.0, -0.5, 1.5], [0.0, 0.1, 1.5], [3.2, -0.2, 1.5], [0.0, -0.2, 3.0]])
+    places = np.array(
+        [[0.0, -0.2, 1.5], [0.0, -0.5, 1.5], [0.0, 0.1, 1.5], [3.2, -0.2, 1.5], [0.0, -0.2, 3.0]]
+    )
     assert cut_away(view, places).tolist() == [True, False, False, False, False]
     deep = replace(CAMERA, wall_cuts=(replace(CUT, depth_m=1e5),)).view()
     assert cut_away(deep, places).tolist() == [True, True, False, False, False]
@@ -186,7 +197,9 @@ def test_where_a_camera_stands_goes_by_where_its_sight_begins() -> None:
 
 @given(metres, metres, st.floats(0, 360), st.floats(0.3, 6), st.floats(0.3, 6))
 @settings(max_examples=80, deadline=None)
-def test_points_and_rays_agree_about_a_wall_cut(x: float, y: float, heading: float, left: float, up: float) -> None:
+def test_points_and_rays_agree_about_a_wall_cut(
+    x: float, y: float, heading: float, left: float, up: float
+) -> None:
     cut = WallCut((x, y, 1.0), heading, left, 1.0, 1.0, up, depth_m=1e5)
     view = replace(CAMERA, wall_cuts=(cut,)).view()
     rng = np.random.default_rng(7)

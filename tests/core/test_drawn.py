@@ -42,7 +42,10 @@ def test_a_section_cuts_what_stands_on_the_line_of_sight(degrees: float) -> None
     north = cut["North"].points
     # Along the line of sight the north wall's inner face lies 3 m ahead of the eye.
     assert north[:, 0].min() == pytest.approx(3.0, abs=1e-4)
-    assert (north[:, 1].min(), north[:, 1].max()) == (pytest.approx(0.0, abs=1e-4), pytest.approx(3.0, abs=1e-4))
+    assert (north[:, 1].min(), north[:, 1].max()) == (
+        pytest.approx(0.0, abs=1e-4),
+        pytest.approx(3.0, abs=1e-4),
+    )
     assert area(cut["Floor"].points) == pytest.approx(4.4 * 0.3, rel=1e-3)
     quick = Drafter(model).section((float(origin[0]), float(origin[1])), degrees, quick=True)
     assert (len(quick.outlines), len(quick.beyond), quick.quick) == (4, 0, True)
@@ -98,7 +101,12 @@ def test_the_pointer_is_held_by_corners_faces_and_centre_lines(degrees: float) -
 def test_staging_finds_what_is_named(room: Model) -> None:
     lookup = Lookup(room)
     project = Project(left_out=LeftOut(objects=("o2",)))
-    camera = Camera("", "x", left_out=LeftOut(categories=("Nothing",)), nudges=(Nudge("o4", (1.0, 0.0, 0.0), 90.0), Nudge("o5", out=True)))
+    camera = Camera(
+        "",
+        "x",
+        left_out=LeftOut(categories=("Nothing",)),
+        nudges=(Nudge("o4", (1.0, 0.0, 0.0), 90.0), Nudge("o5", out=True)),
+    )
     assert lookup.staging(Project(), Camera("", "x")) is WHOLE
     staging = lookup.staging(project, camera)
     assert staging.omitted == (2, 5)
@@ -156,7 +164,9 @@ def test_changes_between_two_readings() -> None:
     before = model_of(("A", cube, PLASTER), ("B", ball, PLASTER))
     moved = ball.copy()
     moved.apply_translation((0, 0.5, 0))
-    after = model_of(("A", cube, PLASTER), ("B", moved, PLASTER), ("C", box_between((8, 0, 0), (9, 1, 1)), PLASTER))
+    after = model_of(
+        ("A", cube, PLASTER), ("B", moved, PLASTER), ("C", box_between((8, 0, 0), (9, 1, 1)), PLASTER)
+    )
     changes = compare(before, after)
     assert (changes.added, changes.removed, changes.altered) == ({"o2": "C"}, {}, {"o1": "B"})
     assert compare(after, before).removed == {"o2": "C"}
@@ -173,7 +183,9 @@ def test_changes_between_two_readings() -> None:
 
 def test_shares_and_edges_of_a_frame() -> None:
     names = (("Floor", "Floor"), ("Ceiling", "Covering"), ("Chair", "Furniture"), ("Lamp", "Light fixture"))
-    objects = tuple(SceneObject(f"o{i}", name, category, "g", i, 1) for i, (name, category) in enumerate(names))
+    objects = tuple(
+        SceneObject(f"o{i}", name, category, "g", i, 1) for i, (name, category) in enumerate(names)
+    )
     empty = np.zeros((0, 3), np.float32)
     model = Model(empty, empty, empty[:, :2], np.zeros((0, 3), np.int32), np.zeros(0, np.int32), objects, ())
     numbers = np.full((60, 120), -1, np.int32)

@@ -12,7 +12,14 @@ from hypothesis import strategies as st
 
 from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
-from altana.core.lens import FIT_MARGIN, fit_by_distance, fit_by_lens, hold_subject, stretch_grade, stretch_limits
+from altana.core.lens import (
+    FIT_MARGIN,
+    fit_by_distance,
+    fit_by_lens,
+    hold_subject,
+    stretch_grade,
+    stretch_limits,
+)
 from altana.core.model import Model
 from altana.core.project import Camera, Limits
 from altana.core.staging import object_points
@@ -58,7 +65,9 @@ def camera_before(points: np.ndarray, tilt: float = 0.0) -> Camera:
 @pytest.mark.parametrize("name", TEN)
 @pytest.mark.parametrize("fit", [fit_by_lens, fit_by_distance], ids=["lens", "distance"])
 @pytest.mark.parametrize("tilt", [0.0, -9.0], ids=["level", "tilted"])
-def test_fit_holds_every_vertex_and_touches_its_margin_twice(building: Model, name: str, fit, tilt: float) -> None:  # type: ignore[no-untyped-def]
+def test_fit_holds_every_vertex_and_touches_its_margin_twice(
+    building: Model, name: str, fit, tilt: float
+) -> None:  # type: ignore[no-untyped-def]
     number = next(index for index, item in enumerate(building.objects) if item.name == name)
     points = object_points(building, number).astype(float)
     before = camera_before(points, tilt)
@@ -119,7 +128,14 @@ def test_overview_and_views_of_objects_show_them(building: Model) -> None:
 
 
 @settings(max_examples=200, deadline=None)
-@given(st.floats(10, 120), st.floats(10, 120), st.floats(0.5, 60), st.floats(-40, 40), st.floats(0, 360), st.floats(-8, 8))
+@given(
+    st.floats(10, 120),
+    st.floats(10, 120),
+    st.floats(0.5, 60),
+    st.floats(-40, 40),
+    st.floats(0, 360),
+    st.floats(-8, 8),
+)
 def test_hold_subject_keeps_the_width_of_what_is_aimed_at(
     f0: float, f1: float, away: float, tilt: float, heading: float, rise: float
 ) -> None:
@@ -135,7 +151,10 @@ def test_hold_subject_keeps_the_width_of_what_is_aimed_at(
 def test_limits_are_the_stretch_of_their_lenses() -> None:
     view = Camera("", "x", focal_mm=18.0).view()
     assert stretch_limits(view, Limits()) == pytest.approx((1.5220, 1.9905), abs=5e-4)
-    grades = [stretch_grade(Camera("", "x", focal_mm=focal).view(), Limits()) for focal in (24.0, 18.0, 17.0, 12.0, 11.0)]
+    grades = [
+        stretch_grade(Camera("", "x", focal_mm=focal).view(), Limits())
+        for focal in (24.0, 18.0, 17.0, 12.0, 11.0)
+    ]
     assert grades == [0, 0, 1, 1, 2]
     shifted = Camera("", "x", focal_mm=20.0, rise_mm=12.0).view()
     assert stretch_grade(shifted, Limits()) == 1

@@ -27,7 +27,9 @@ def _area(outlines: list[np.ndarray]) -> float:
 @given(st.floats(-1.2, 1.2))
 def test_outline_of_a_ball_is_closed_and_of_the_right_size(height: float) -> None:
     ball = trimesh.creation.icosphere(4, 1.0)
-    cut = SortedTriangles(ball.vertices.astype(np.float32), ball.faces.astype(np.int32), (0, 0, 1)).cut(height)
+    cut = SortedTriangles(ball.vertices.astype(np.float32), ball.faces.astype(np.int32), (0, 0, 1)).cut(
+        height
+    )
     outlines = chain(cut.points[:, :, :2])
     if abs(height) > 1.0:
         assert outlines == []
@@ -48,7 +50,9 @@ def test_vertices_on_the_plane_still_close() -> None:
         [(0, 2, 4), (2, 1, 4), (1, 3, 4), (3, 0, 4), (2, 0, 5), (1, 2, 5), (3, 1, 5), (0, 3, 5)],
     )
     middle = chain(
-        SortedTriangles(octahedron.vertices.astype(np.float32), octahedron.faces.astype(np.int32), (0, 0, 1)).cut(0.0).points[:, :, :2]
+        SortedTriangles(octahedron.vertices.astype(np.float32), octahedron.faces.astype(np.int32), (0, 0, 1))
+        .cut(0.0)
+        .points[:, :, :2]
     )
     assert len(middle) == 1
     assert abs(_area(middle)) == pytest.approx(2.0)
@@ -57,7 +61,11 @@ def test_vertices_on_the_plane_still_close() -> None:
 def test_cut_in_any_direction_agrees_with_another_library() -> None:
     mesh = trimesh.creation.torus(2.0, 0.6)
     direction = np.array([0.48, 0.6, 0.64])
-    ours = SortedTriangles(mesh.vertices.astype(np.float32), mesh.faces.astype(np.int32), direction).cut(0.3).points
+    ours = (
+        SortedTriangles(mesh.vertices.astype(np.float32), mesh.faces.astype(np.int32), direction)
+        .cut(0.3)
+        .points
+    )
     theirs = trimesh.intersections.mesh_plane(mesh, direction, direction * 0.3)
     assert np.linalg.norm(ours[:, 1] - ours[:, 0], axis=1).sum() == pytest.approx(
         np.linalg.norm(theirs[:, 1] - theirs[:, 0], axis=1).sum(), rel=1e-4
@@ -114,7 +122,12 @@ def test_plan_of_a_room(room: Model) -> None:
     assert all(outline.closed and not outline.glass for outline in plan.outlines)
     walls = shapely.union_all([shapely.Polygon(outline.points) for outline in plan.outlines])
     assert walls.area == pytest.approx(6.4 * 4.4 - 24.0, abs=1e-4)
-    assert {room.objects[outline.object_index].name for outline in plan.outlines} == {"West", "East", "South", "North"}
+    assert {room.objects[outline.object_index].name for outline in plan.outlines} == {
+        "West",
+        "East",
+        "South",
+        "North",
+    }
 
 
 def test_plan_hides_what_lies_under_something_and_tells_glass() -> None:
@@ -151,9 +164,13 @@ def test_a_ray_caster_in_pieces_finds_the_same(demo_opened: Opened) -> None:
     same = one.face == other.face
     # Where two surfaces lie in one plane either may be met.
     assert same.mean() > 0.97
-    assert np.nan_to_num(parted.floors_below(start)) == pytest.approx(np.nan_to_num(whole.floors_below(start)), abs=2e-3)
+    assert np.nan_to_num(parted.floors_below(start)) == pytest.approx(
+        np.nan_to_num(whole.floors_below(start)), abs=2e-3
+    )
     assert (parted.shaded(start, along) == whole.shaded(start, along)).mean() > 0.999
-    assert parted.meet(start, along).distance_m == pytest.approx(whole.meet(start, along).distance_m, abs=2e-3)
+    assert parted.meet(start, along).distance_m == pytest.approx(
+        whole.meet(start, along).distance_m, abs=2e-3
+    )
     nothing = RayScene(model.vertices, model.faces[:0], 100)
     assert nothing.cast(start[:2], along[:2]).face.tolist() == [-1, -1]
     assert not nothing.shaded(start[:2], along[:2]).any()
@@ -165,7 +182,9 @@ def test_trees_are_built_where_rays_go_and_the_oldest_are_given_up(monkeypatch: 
 
     monkeypatch.setattr(module, "BLOCK", 24)
     monkeypatch.setattr(module, "MOST_TREES", 3)
-    model = model_of(*((f"Box {n}", box_between((n * 10, 0, 0), (n * 10 + 2, 2, 2 + n * 0.1)), STONE) for n in range(30)))
+    model = model_of(
+        *((f"Box {n}", box_between((n * 10, 0, 0), (n * 10 + 2, 2, 2 + n * 0.1)), STONE) for n in range(30))
+    )
     many = RayScene.of(model)
     assert len(many._blocks) >= 15 and not many._asked
     places = np.array([(n * 10 + 1.0, 1.0, 50.0) for n in range(30)])
@@ -187,10 +206,16 @@ def test_trees_are_built_where_rays_go_and_the_oldest_are_given_up(monkeypatch: 
 def test_runs_find_what_is_near() -> None:
     from altana.core.geometry.runs import joined_runs, object_boxes, runs_of
 
-    model = model_of(*((f"Box {n}", box_between((n * 10, 0, 0), (n * 10 + 2, 2, 2)), STONE) for n in range(6)))
+    model = model_of(
+        *((f"Box {n}", box_between((n * 10, 0, 0), (n * 10 + 2, 2, 2)), STONE) for n in range(6))
+    )
     near = runs_of(model).within(np.array([19.0, 0.0, 0.0]), np.array([23.0, 1.0, 1.0]))
     assert set(model.face_objects()[near].tolist()) == {2}
     low, high = object_boxes(model)
     assert low[3].tolist() == [30.0, 0.0, 0.0] and high[3].tolist() == [32.0, 2.0, 2.0]
     both = joined_runs([model, model], [np.zeros(3), np.array([0.0, 100.0, 0.0])])
-    assert both.owner.tolist() == list(range(12)) and both.low[6].tolist() == [0.0, 100.0, 0.0] and both.first[6] == len(model.faces)
+    assert (
+        both.owner.tolist() == list(range(12))
+        and both.low[6].tolist() == [0.0, 100.0, 0.0]
+        and both.first[6] == len(model.faces)
+    )

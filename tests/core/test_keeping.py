@@ -47,14 +47,22 @@ from altana.storage.project_file import from_json, to_json
 def project_of(count: int = 3) -> Project:
     project = Project("P")
     for number in range(count):
-        project, _ = add_camera(project, Camera("", f"C{number}", (float(number), 0.0, 1.6), focal_mm=20.0 + number))
+        project, _ = add_camera(
+            project, Camera("", f"C{number}", (float(number), 0.0, 1.6), focal_mm=20.0 + number)
+        )
     return project
 
 
 def only(before: Project, after: Project, *names: str) -> None:
     """Nothing but these fields of the first camera differs, and the other cameras are the identical objects."""
-    assert [a is b for a, b in zip(before.cameras[1:], after.cameras[1:], strict=True)] == [True] * (len(before.cameras) - 1)
-    changed = {f.name for f in fields(Camera) if getattr(before.cameras[0], f.name) != getattr(after.cameras[0], f.name)}
+    assert [a is b for a, b in zip(before.cameras[1:], after.cameras[1:], strict=True)] == [True] * (
+        len(before.cameras) - 1
+    )
+    changed = {
+        f.name
+        for f in fields(Camera)
+        if getattr(before.cameras[0], f.name) != getattr(after.cameras[0], f.name)
+    }
     assert changed <= set(names), changed
 
 
@@ -126,7 +134,9 @@ def test_an_edge_moves_and_everything_seen_stays(side: str, by: int) -> None:
     shift = {"left": (by, 0), "top": (0, by)}.get(side, (0, 0))
     assert (qx - px, qy - py) == pytest.approx(shift, abs=1e-6)
     assert made.eye == camera.eye
-    assert (made.width_px - camera.width_px, made.height_px - camera.height_px) == ((by, 0) if side in ("left", "right") else (0, by))
+    assert (made.width_px - camera.width_px, made.height_px - camera.height_px) == (
+        (by, 0) if side in ("left", "right") else (0, by)
+    )
 
 
 def test_resizing_shows_more_or_keeps_the_view() -> None:
@@ -148,7 +158,9 @@ def test_two_of_three_are_given_and_one_follows() -> None:
     assert size_for(0, 0, width=100, height=200) == (100, 200)
     with pytest.raises(Refused, match="two of"):
         size_for(0, 0, width=100)
-    assert [parse_proportion(text) for text in ("16:9", "2.39:1", "4/5", "1.85")] == pytest.approx([16 / 9, 2.39, 0.8, 1.85])
+    assert [parse_proportion(text) for text in ("16:9", "2.39:1", "4/5", "1.85")] == pytest.approx(
+        [16 / 9, 2.39, 0.8, 1.85]
+    )
     for text in ("", "wide", "1:0", "1:2:3", "0", "-2"):
         with pytest.raises(Refused, match="not a proportion"):
             parse_proportion(text)

@@ -26,13 +26,18 @@ from tests.conftest import model_of
     ],
 )
 def test_noon_altitudes(latitude: float, date: str, altitude: float) -> None:
-    highest = max(sun_position(Light(latitude, 0.0, 0.0, date, hour))[1] for hour in np.arange(11.5, 12.6, 0.02))
+    highest = max(
+        sun_position(Light(latitude, 0.0, 0.0, date, hour))[1] for hour in np.arange(11.5, 12.6, 0.02)
+    )
     assert highest == pytest.approx(altitude, abs=0.35)
 
 
 def test_morning_is_in_the_east_and_noon_in_the_south() -> None:
     assert 60 < sun_position(Light(47.5, 9.4, 2.0, "2026-06-21", 7.0))[0] < 95
-    noon = max((sun_position(Light(47.5, 0.0, 0.0, "2026-06-21", h)) for h in np.arange(11.5, 12.6, 0.01)), key=lambda p: p[1])
+    noon = max(
+        (sun_position(Light(47.5, 0.0, 0.0, "2026-06-21", h)) for h in np.arange(11.5, 12.6, 0.01)),
+        key=lambda p: p[1],
+    )
     assert noon[0] == pytest.approx(180.0, abs=1.5)
     assert np.linalg.norm(towards_sun(Light())) == pytest.approx(1.0)
     assert illuminance(Light(hour=1.0))[0] == 0.0

@@ -35,7 +35,9 @@ tilts, focals, rises = st.floats(-50, 50), st.floats(14, 120), st.floats(-8, 8)
 
 @settings(deadline=None)
 @given(st.floats(0, 360), tilts, focals, rises, st.floats(0, 1), st.booleans())
-def test_centre_stays_and_size_is_kept(heading: float, tilt: float, focal: float, rise: float, amount: float, keep: bool) -> None:
+def test_centre_stays_and_size_is_kept(
+    heading: float, tilt: float, focal: float, rise: float, amount: float, keep: bool
+) -> None:
     pose, lens = Pose((3, -2, 1.6), heading, tilt), Lens(focal, 36, rise, 0)
     assume(abs(tilt + math.degrees(math.atan(rise / focal))) < 59.0)
     after_pose, after_lens = plumb(pose, lens, amount, keep)

@@ -9,7 +9,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from altana.core.document import Document
-from altana.core.edits.cameras import add_camera, aim_at, change_camera, checked, move_eye, plumb_cameras, remove_camera, set_camera
+from altana.core.edits.cameras import (
+    add_camera,
+    aim_at,
+    change_camera,
+    checked,
+    move_eye,
+    plumb_cameras,
+    remove_camera,
+    set_camera,
+)
 from altana.core.edits.walks import add_walk, checked_walk, remove_walk, rename, set_light, set_walk
 from altana.core.errors import Refused
 from altana.core.moving import WAYS, by_pointer, circle, lift, slide, step, turn

@@ -32,9 +32,30 @@ from altana.core.edits.shots import (
 )
 from altana.core.edits.walks import add_walk
 from altana.core.errors import Refused
-from altana.core.light.tone import clipped, decoded, developed, encoded, gain, histogram, proposed_ev, white_balance
+from altana.core.light.tone import (
+    clipped,
+    decoded,
+    developed,
+    encoded,
+    gain,
+    histogram,
+    proposed_ev,
+    white_balance,
+)
 from altana.core.naming import clashes, folder_named, named, print_width_mm, size_for_print
-from altana.core.project import FILM, LINES, PANORAMA, STILL, TRANSPARENT, Camera, Project, Shot, Tone, Walk, WalkKey
+from altana.core.project import (
+    FILM,
+    LINES,
+    PANORAMA,
+    STILL,
+    TRANSPARENT,
+    Camera,
+    Project,
+    Shot,
+    Tone,
+    Walk,
+    WalkKey,
+)
 
 
 @pytest.fixture
@@ -61,7 +82,9 @@ def test_rows_are_added_with_values_that_suit_inside_and_outside(project: Projec
     out = list_cameras(listed, ["cam-01"], wanted=False)
     assert rows(out) == ["still:cam-02"]
     assert [camera.in_shot_list for camera in out.cameras] == [False, True]
-    film = add_shots(listed, [start_values(project, FILM, "walk-01"), start_values(project, PANORAMA, "cam-01")])
+    film = add_shots(
+        listed, [start_values(project, FILM, "walk-01"), start_values(project, PANORAMA, "cam-01")]
+    )
     assert [shot.file for shot in film.shots] == ["png", "png", "mp4", "jpg"]
     with pytest.raises(Refused, match="no walk"):
         add_shots(project, [start_values(project, FILM, "walk-09")])
@@ -111,13 +134,19 @@ def test_rows_that_make_no_file_are_refused(project: Project, values: dict[str, 
 def test_presets_carry_how_a_row_is_made_and_nothing_of_what(project: Project) -> None:
     listed = list_cameras(project, ["cam-01", "cam-02"])
     listed = add_shots(listed, [start_values(project, FILM, "walk-01")])
-    listed = change_shots(listed, ["shot-01"], rendition=LINES, file="tif", dpi=300.0, pattern="x-{camera}", on=False)
+    listed = change_shots(
+        listed, ["shot-01"], rendition=LINES, file="tif", dpi=300.0, pattern="x-{camera}", on=False
+    )
     preset = preset_of(listed.shots[0])
     assert not {"subject", "kind", "format_index", "on"} & set(preset)
     after = apply_preset(listed, ["shot-02", "shot-03"], preset)
     assert (after.shots[1].rendition, after.shots[1].file, after.shots[1].on) == (LINES, "tif", True)
     # A film stays a film.
-    assert (after.shots[2].rendition, after.shots[2].file, after.shots[2].pattern) == (LINES, "mp4", "{order}-{camera}")
+    assert (after.shots[2].rendition, after.shots[2].file, after.shots[2].pattern) == (
+        LINES,
+        "mp4",
+        "{order}-{camera}",
+    )
 
 
 def test_an_older_project_gets_rows_for_its_marks(project: Project) -> None:
@@ -168,7 +197,9 @@ LIGHT = np.random.default_rng(3).uniform(1.0, 4000.0, (40, 60, 3)).astype(np.flo
 
 def test_one_more_ev_doubles_the_light() -> None:
     assert gain(9.0) == pytest.approx(2.0 * gain(10.0))
-    assert developed(LIGHT, 10.0, Tone(exposure_ev=1.0)) == pytest.approx(developed(LIGHT * 2.0, 10.0), abs=1e-6)
+    assert developed(LIGHT, 10.0, Tone(exposure_ev=1.0)) == pytest.approx(
+        developed(LIGHT * 2.0, 10.0), abs=1e-6
+    )
     assert developed(LIGHT, 10.0, Tone(exposure_ev=1.0)) == pytest.approx(developed(LIGHT, 9.0), abs=1e-6)
 
 

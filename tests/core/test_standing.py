@@ -30,7 +30,16 @@ def floors(demo_opened):  # type: ignore[no-untyped-def]
         ((5.0, -6.0), 0.0, QUAY_M),
         ((2.0, 14.5), 0.0, 0.0),
     ],
-    ids=["hall", "bench is no floor", "gallery", "landing", "tread", "lookout", "forecourt", "under the gallery"],
+    ids=[
+        "hall",
+        "bench is no floor",
+        "gallery",
+        "landing",
+        "tread",
+        "lookout",
+        "forecourt",
+        "under the gallery",
+    ],
 )
 def test_floor_really_under_the_eye(demo_opened, floors, place, storey, floor) -> None:  # type: ignore[no-untyped-def]
     camera = stand(demo_opened.model, floors, place, (place[0], place[1] + 2.0), storey)

@@ -42,7 +42,9 @@ PLASTER = Material("Plaster", (0.8, 0.8, 0.8, 1.0))
 
 def turned_room(degrees: float, at: tuple[float, float] = (0.0, 0.0)) -> Model:
     """The room of 6 x 4 m turned clockwise by degrees about its own corner and put somewhere."""
-    turn = trimesh.transformations.rotation_matrix(math.radians(-degrees), (0, 0, 1)) if degrees else np.eye(4)
+    turn = (
+        trimesh.transformations.rotation_matrix(math.radians(-degrees), (0, 0, 1)) if degrees else np.eye(4)
+    )
     move = trimesh.transformations.translation_matrix((*at, 0))
     parts = []
     for name, low, high in (
@@ -59,9 +61,15 @@ def turned_room(degrees: float, at: tuple[float, float] = (0.0, 0.0)) -> Model:
     return model_of(*parts)
 
 
-def placed(degrees: float, x: float, y: float, at: tuple[float, float] = (0.0, 0.0)) -> tuple[float, float, float]:
+def placed(
+    degrees: float, x: float, y: float, at: tuple[float, float] = (0.0, 0.0)
+) -> tuple[float, float, float]:
     turn = math.radians(degrees)
-    return (at[0] + x * math.cos(turn) + y * math.sin(turn), at[1] - x * math.sin(turn) + y * math.cos(turn), 1.6)
+    return (
+        at[0] + x * math.cos(turn) + y * math.sin(turn),
+        at[1] - x * math.sin(turn) + y * math.cos(turn),
+        1.6,
+    )
 
 
 @pytest.mark.parametrize("degrees", [0.0, 17.3, 45.0, 123.456])
@@ -112,7 +120,10 @@ def test_corner_and_back_to_wall() -> None:
     backed = back_to_wall(replace(camera, heading_deg=17.3), rays, rays)
     assert backed.eye == pytest.approx(placed(17.3, 2.2, HAIR_M), abs=1e-3)
     assert backed.aim == pytest.approx(replace(camera, heading_deg=17.3).aim, abs=1e-3)
-    open_side = model_of(("Floor", box_between((-5, -5, -1), (5, 5, 0)), PLASTER), ("Wall", box_between((-5, 4, 0), (5, 5, 3)), PLASTER))
+    open_side = model_of(
+        ("Floor", box_between((-5, -5, -1), (5, 5, 0)), PLASTER),
+        ("Wall", box_between((-5, 4, 0), (5, 5, 3)), PLASTER),
+    )
     scene = RayScene(open_side.vertices, open_side.faces)
     with pytest.raises(Refused, match="no middle"):
         between_walls(Camera("", "x", (0.0, 0.0, 1.6)), scene)

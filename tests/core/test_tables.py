@@ -38,7 +38,9 @@ def test_red_goes_on_fastest_and_channels_are_told_apart() -> None:
 
 
 def test_between_its_points_a_table_is_straight_and_outside_it_is_its_edge() -> None:
-    table = table_of(grid_text(2, lambda r, g, b: (0.2 + 0.6 * r, g, b), head="DOMAIN_MIN 0.25 0 0\nDOMAIN_MAX 0.75 1 1\n"))
+    table = table_of(
+        grid_text(2, lambda r, g, b: (0.2 + 0.6 * r, g, b), head="DOMAIN_MIN 0.25 0 0\nDOMAIN_MAX 0.75 1 1\n")
+    )
     reds = np.zeros((1, 4, 3), np.float32)
     reds[0, :, 0] = (0.0, 0.25, 0.5, 1.0)
     assert table.applied(reds)[0, :, 0] == pytest.approx((0.2, 0.2, 0.5, 0.8), abs=1e-6)

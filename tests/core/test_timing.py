@@ -48,7 +48,13 @@ STRAIGHT = walk_of((0, 0, 1.6), (4, 0, 1.6), (10, 0, 1.6), seconds=10.0)
 @st.composite
 def walks(draw: st.DrawFn) -> Walk:
     count = draw(st.integers(2, 9))
-    steps = draw(st.lists(st.tuples(st.floats(1, 6), st.floats(-3, 3), st.floats(-0.4, 0.4)), min_size=count - 1, max_size=count - 1))
+    steps = draw(
+        st.lists(
+            st.tuples(st.floats(1, 6), st.floats(-3, 3), st.floats(-0.4, 0.4)),
+            min_size=count - 1,
+            max_size=count - 1,
+        )
+    )
     places = np.concatenate([[[0.0, 0.0, 1.6]], np.cumsum(steps, axis=0) + (0.0, 0.0, 1.6)])
     keys = tuple(
         WalkKey(
@@ -157,9 +163,19 @@ def test_eases_pauses_and_fixed_seconds() -> None:
     ("values", "said"),
     [
         ({"ease_in_s": 12.0, "ease_out_s": 12.0}, "longer than the walk"),
-        ({"keys": (STRAIGHT.keys[0], replace(STRAIGHT.keys[1], dwell_s=11.0), STRAIGHT.keys[2])}, "longer than the walk"),
         (
-            {"keys": (*(STRAIGHT.keys[:1]), WalkKey((4, 0, 1.6), at_s=6.0), WalkKey((6, 0, 1.6), at_s=5.0), STRAIGHT.keys[2])},
+            {"keys": (STRAIGHT.keys[0], replace(STRAIGHT.keys[1], dwell_s=11.0), STRAIGHT.keys[2])},
+            "longer than the walk",
+        ),
+        (
+            {
+                "keys": (
+                    *(STRAIGHT.keys[:1]),
+                    WalkKey((4, 0, 1.6), at_s=6.0),
+                    WalkKey((6, 0, 1.6), at_s=5.0),
+                    STRAIGHT.keys[2],
+                )
+            },
             "follow each other",
         ),
     ],
@@ -203,11 +219,19 @@ def test_the_keys_lie_on_the_route_exactly() -> None:
 
 
 def test_a_look_at_a_point_is_blended_in_and_out() -> None:
-    walk = walk_of((0, 0, 1.6), (10, 0, 1.6), (20, 0, 1.6), seconds=20.0, looks=(Look(0.4, 0.6, POINT, (10.0, 8.0, 4.0)),))
+    walk = walk_of(
+        (0, 0, 1.6),
+        (10, 0, 1.6),
+        (20, 0, 1.6),
+        seconds=20.0,
+        looks=(Look(0.4, 0.6, POINT, (10.0, 8.0, 4.0)),),
+    )
     line = resolve(walk, None)
     rows = line.at_seconds(np.array([0.0, 10.0, 20.0]), Fraction(25))
     assert rows.heading_deg[[0, 2]] % 360 == pytest.approx([90.0, 90.0])
-    assert rows.heading_deg[1] % 360 == pytest.approx(0.0, abs=1e-6) or rows.heading_deg[1] % 360 == pytest.approx(360.0, abs=1e-6)
+    assert rows.heading_deg[1] % 360 == pytest.approx(0.0, abs=1e-6) or rows.heading_deg[
+        1
+    ] % 360 == pytest.approx(360.0, abs=1e-6)
     assert rows.tilt_deg[1] == pytest.approx(math.degrees(math.atan2(2.4, 8.0)), abs=0.05)
     assert rows.tilt_deg[0] == 0.0
     dense = line.at_seconds(np.linspace(0, 20, 2001), Fraction(100))
@@ -217,7 +241,11 @@ def test_a_look_at_a_point_is_blended_in_and_out() -> None:
 
 
 def test_turning_goes_the_short_way_and_pauses_look_still() -> None:
-    keys = (WalkKey((0, 0, 1.6), 350.0), WalkKey((5, 0, 1.6), 10.0, dwell_s=2.0), WalkKey((10, 0, 1.6), 350.0))
+    keys = (
+        WalkKey((0, 0, 1.6), 350.0),
+        WalkKey((5, 0, 1.6), 10.0, dwell_s=2.0),
+        WalkKey((10, 0, 1.6), 350.0),
+    )
     line = resolve(Walk("w", "W", keys, seconds=12.0, looking=KEYED, follow_floor=False), None)
     rows = sample(line)
     assert np.ptp(rows.heading_deg) == pytest.approx(20.0, abs=0.1)
@@ -229,7 +257,9 @@ def test_turning_goes_the_short_way_and_pauses_look_still() -> None:
 
 def test_a_walk_kept_plumb_rises_instead_of_tilting() -> None:
     keys = (WalkKey((0, 0, 1.6), 0.0, 20.0, 24.0), WalkKey((0, 5, 1.6), 0.0, -10.0, 24.0))
-    rows = sample(resolve(Walk("w", "W", keys, 5.0, looking=KEYED, follow_floor=False, kept_plumb=True), None))
+    rows = sample(
+        resolve(Walk("w", "W", keys, 5.0, looking=KEYED, follow_floor=False, kept_plumb=True), None)
+    )
     assert (rows.tilt_deg == 0.0).all()
     assert rows.rise_mm[0] == pytest.approx(8.7353, abs=1e-4)
     assert rows.view(0, 1280, 720).lean_deg() == 0.0
@@ -343,7 +373,12 @@ def test_a_walk_is_parted_and_joined_again() -> None:
 
 @pytest.mark.parametrize(
     ("values", "said"),
-    [({"radius_m": 0.0}, "radius"), ({"sweep_deg": 0.0}, "sweeps"), ({"focal_mm": 1.0}, "focal length"), ({"eye_m": math.inf}, "finite")],
+    [
+        ({"radius_m": 0.0}, "radius"),
+        ({"sweep_deg": 0.0}, "sweeps"),
+        ({"focal_mm": 1.0}, "focal length"),
+        ({"eye_m": math.inf}, "finite"),
+    ],
 )
 def test_a_turntable_that_makes_no_film_is_refused(values: dict[str, float], said: str) -> None:
     table = replace(Turntable((0.0, 0.0, 0.0), 10.0, 2.0), **values)  # type: ignore[arg-type]
@@ -376,7 +411,11 @@ def test_a_moving_point_is_followed_over_its_span() -> None:
 
 
 def test_the_sun_is_keyed_by_time_and_goes_on_through_a_pause() -> None:
-    keys = (WalkKey((0, 0, 1.6), hour=8.0), WalkKey((5, 0, 1.6), dwell_s=4.0), WalkKey((10, 0, 1.6), hour=12.0))
+    keys = (
+        WalkKey((0, 0, 1.6), hour=8.0),
+        WalkKey((5, 0, 1.6), dwell_s=4.0),
+        WalkKey((10, 0, 1.6), hour=12.0),
+    )
     line = resolve(Walk("w", "W", keys, 10.0), None)
     rows = line.at_seconds(np.array([0.0, 5.0, 10.0]), Fraction(25))
     assert rows.hour == pytest.approx([8.0, 10.0, 12.0])
@@ -392,14 +431,18 @@ def test_the_second_at_which_a_distance_is_reached() -> None:
 
 
 def test_places_are_copied_shifted_and_removed_together() -> None:
-    project, walk_id = add_walk(Project(), replace(STRAIGHT, keys=(*STRAIGHT.keys, WalkKey((12, 3, 1.6), focal_mm=50.0))))
+    project, walk_id = add_walk(
+        Project(), replace(STRAIGHT, keys=(*STRAIGHT.keys, WalkKey((12, 3, 1.6), focal_mm=50.0)))
+    )
     pasted = paste_keys(project, walk_id, 3, STRAIGHT.keys[:2]).walk(walk_id)
     assert pasted is not None
     assert [key.eye for key in pasted.keys[4:]] == [key.eye for key in STRAIGHT.keys[:2]]
     # A copy that would stand on its neighbour is passed over; where nothing is left it is said.
     with pytest.raises(Refused, match="already passes"):
         paste_keys(project, walk_id, 1, STRAIGHT.keys[1:2])
-    camera = paste_key_camera(project, walk_id, [0, 1], WalkKey((0, 0, 0), focal_mm=85.0, hour=9.0)).walk(walk_id)
+    camera = paste_key_camera(project, walk_id, [0, 1], WalkKey((0, 0, 0), focal_mm=85.0, hour=9.0)).walk(
+        walk_id
+    )
     assert camera is not None
     assert [key.focal_mm for key in camera.keys] == [85.0, 85.0, STRAIGHT.keys[2].focal_mm, 50.0]
     assert camera.keys[0].eye == STRAIGHT.keys[0].eye
@@ -430,13 +473,20 @@ def test_spans_of_looking_are_added_changed_and_removed() -> None:
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.lists(st.floats(0.4, 6.0), min_size=2, max_size=6), st.lists(st.floats(0.3, 8.0), min_size=2, max_size=6))
-def test_every_second_of_a_place_is_kept_however_the_pace_goes_over(lengths: list[float], times: list[float]) -> None:
+@given(
+    st.lists(st.floats(0.4, 6.0), min_size=2, max_size=6),
+    st.lists(st.floats(0.3, 8.0), min_size=2, max_size=6),
+)
+def test_every_second_of_a_place_is_kept_however_the_pace_goes_over(
+    lengths: list[float], times: list[float]
+) -> None:
     count = min(len(lengths), len(times))
     moments = np.cumsum(times[:count])
     places = np.cumsum(lengths[:count])
     keys = [WalkKey((0.0, 0.0, 1.6))]
-    keys += [WalkKey((float(x), 0.0, 1.6), at_s=float(t)) for x, t in zip(places[:-1], moments[:-1], strict=True)]
+    keys += [
+        WalkKey((float(x), 0.0, 1.6), at_s=float(t)) for x, t in zip(places[:-1], moments[:-1], strict=True)
+    ]
     keys.append(WalkKey((float(places[-1]), 0.0, 1.6)))
     line = resolve(Walk("w", "W", tuple(keys), float(moments[-1])), None)
     assert line.timing.distance_at(moments) == pytest.approx(places, abs=1e-6)

@@ -26,7 +26,15 @@ from altana.core.geometry.rays import RayScene
 from altana.core.lens import stretch_grade
 from altana.core.mends import Ground, mend
 from altana.core.model import GLASS, Material, Model
-from altana.core.patching import CATEGORY, add_patch, ground_to_horizon, patch_gap, remove_patch, turn_patch, with_patches
+from altana.core.patching import (
+    CATEGORY,
+    add_patch,
+    ground_to_horizon,
+    patch_gap,
+    remove_patch,
+    turn_patch,
+    with_patches,
+)
 from altana.core.project import Camera, Limits, Patch, Project
 from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import standable
@@ -50,7 +58,8 @@ def checked(model: Model, camera: Camera, project: Project | None = None, width_
 def tower() -> Model:
     """A square post 2 m wide and 20 m high, 12 m ahead, on open ground."""
     return model_of(
-        ("Tower", box_between((-1, 12, 0), (1, 14, 20)), PLASTER), ("Ground", box_between((-90, -90, -1), (90, 90, 0)), PLASTER)
+        ("Tower", box_between((-1, 12, 0), (1, 14, 20)), PLASTER),
+        ("Ground", box_between((-90, -90, -1), (90, 90, 0)), PLASTER),
     )
 
 
@@ -85,7 +94,8 @@ def test_after_plumb_nothing_deviates(tower: Model) -> None:
 
 def test_hidden_edges_and_cut_away_ones_do_not_count(tower: Model) -> None:
     screen = model_of(
-        ("Tower", box_between((-1, 12, 0), (1, 14, 20)), PLASTER), ("Screen", box_between((-40, 6, -1), (40, 6.1, 60)), PLASTER)
+        ("Tower", box_between((-1, 12, 0), (1, 14, 20)), PLASTER),
+        ("Screen", box_between((-40, 6, -1), (40, 6.1, 60)), PLASTER),
     )
     level = replace(TILTED, tilt_deg=0.0, rise_mm=6.0)
     assert verticals_of(screen, level).count == 0
@@ -105,7 +115,9 @@ def test_only_edges_within_a_tenth_of_a_degree_are_meant_to_be_vertical() -> Non
 
 
 def test_pieces_of_one_edge_are_joined() -> None:
-    column = model_of(*[(f"Drum {k}", box_between((-1, 12, 3 * k), (1, 14, 3 * k + 3)), PLASTER) for k in range(4)])
+    column = model_of(
+        *[(f"Drum {k}", box_between((-1, 12, 3 * k), (1, 14, 3 * k + 3)), PLASTER) for k in range(4)]
+    )
     edges = upright_edges(column)
     assert len(edges) == 4
     assert (edges[:, 1, 2] - edges[:, 0, 2]) == pytest.approx(12.0)
@@ -122,7 +134,12 @@ def test_main_directions_and_the_turn_that_is_missing(room: Model) -> None:
     assert main_axes(model_of(("Shed", shed, PLASTER))) == (pytest.approx(17.0, abs=0.01),)
     assert square_heading(350.0, (0.0,)) == pytest.approx(10.0)
     assert square_heading(100.0, (17.0,)) == pytest.approx(7.0)
-    assert main_axes(model_of(("Sheet", trimesh.Trimesh([[0, 0, 0], [1, 0, 0], [0, 1, 0]], [[0, 1, 2]]), PLASTER))) == ()
+    assert (
+        main_axes(
+            model_of(("Sheet", trimesh.Trimesh([[0, 0, 0], [1, 0, 0], [0, 1, 0]], [[0, 1, 2]]), PLASTER))
+        )
+        == ()
+    )
 
 
 @pytest.mark.parametrize(
@@ -135,7 +152,9 @@ def test_one_two_or_three_points(values: dict[str, float], points: int, missing:
 
 
 def test_vanishing_points_are_where_far_points_go() -> None:
-    view = replace(Camera("", "x", heading_deg=20.0, tilt_deg=15.0, focal_mm=28.0), rise_mm=2.0, cross_mm=-1.0).view()
+    view = replace(
+        Camera("", "x", heading_deg=20.0, tilt_deg=15.0, focal_mm=28.0), rise_mm=2.0, cross_mm=-1.0
+    ).view()
     by_name = {item.name: item for item in vanishing_points(view, (0.0,))}
     far = view.project(np.array([[0.0, 0.0, 1e9], [0.0, 1e9, 0.0], [1e9, 0.0, 0.0]]))
     for name, place in (("verticals", far[0]), ("0.0°", far[1]), ("90.0°", far[2])):
@@ -163,8 +182,12 @@ def pierced(*more: tuple[str, trimesh.Trimesh, Material], roof: bool = True, gro
     ]
     if roof:
         parts.append(("Ceiling", box_between((-0.2, -0.2, 3.0), (6.2, 4.2, 3.2)), PLASTER))
-    made = model_of(*parts, *([("Lawn", box_between((-60, -60, -0.8), (60, 60, -0.3)), PLASTER)] if ground else []), *more)
-    objects = tuple(replace(item, category="Terrain" if item.name == "Lawn" else "Wall") for item in made.objects)
+    made = model_of(
+        *parts, *([("Lawn", box_between((-60, -60, -0.8), (60, 60, -0.3)), PLASTER)] if ground else []), *more
+    )
+    objects = tuple(
+        replace(item, category="Terrain" if item.name == "Lawn" else "Wall") for item in made.objects
+    )
     return replace(made, objects=objects)
 
 
@@ -218,7 +241,12 @@ def test_a_panel_across_the_gap_closes_it() -> None:
 
 
 def test_an_open_roof_light_is_closed_by_carrying_the_ceiling_on() -> None:
-    parts = [((-0.2, -0.2), (6.2, 1.6)), ((-0.2, 2.6), (6.2, 4.2)), ((-0.2, 1.6), (2.0, 2.6)), ((3.2, 1.6), (6.2, 2.6))]
+    parts = [
+        ((-0.2, -0.2), (6.2, 1.6)),
+        ((-0.2, 2.6), (6.2, 4.2)),
+        ((-0.2, 1.6), (2.0, 2.6)),
+        ((3.2, 1.6), (6.2, 2.6)),
+    ]
     pieces = [(f"Ceiling {n}", box_between((*a, 3.0), (*b, 3.2)), PLASTER) for n, (a, b) in enumerate(parts)]
     glazed = ("Window", box_between((2.0, 4.08, 1.0), (3.2, 4.12, 2.0)), PANE)
     model = pierced(glazed, *pieces, roof=False)
@@ -282,10 +310,15 @@ def test_the_far_bound_says_what_it_removes_and_what_brings_it_back() -> None:
     camera = with_far(Camera("", "x", (0.0, 0.0, 1.6), 0.0, focal_mm=24.0), 30.0)
     found = checked(model, camera)
     assert [item.name for item in found.far.removed] == ["Hill", "Mast"]
-    assert [item.back_at_m for item in found.far.removed] == [pytest.approx(80.0, abs=0.1), pytest.approx(40.0, abs=0.1)]
+    assert [item.back_at_m for item in found.far.removed] == [
+        pytest.approx(80.0, abs=0.1),
+        pytest.approx(40.0, abs=0.1),
+    ]
     assert found.far.model_share == pytest.approx(2 / 3)
     assert found.gaps.background == pytest.approx(sum(item.share for item in found.far.removed))
-    assert found.gaps.ground_ends == pytest.approx(checked(model, with_far(camera, None)).gaps.ground_ends, abs=1e-9)
+    assert found.gaps.ground_ends == pytest.approx(
+        checked(model, with_far(camera, None)).gaps.ground_ends, abs=1e-9
+    )
     trouble = next(item for item in troubles(camera, found, Limits()) if item.code == "far")
     assert trouble.mends == ("far-back", "far-off")
     assert checked(model, with_far(camera, 200.0)).far.removed == ()
@@ -392,7 +425,9 @@ def test_every_mend_does_what_its_button_says(ground_of_pierced: Ground) -> None
     assert checked(ground.model, back).far.removed == ()
     wide = mended(project_with(replace(LOOKING_OUT, focal_mm=10.0)), "calmer-lens", ground).cameras[0]
     assert wide.focal_mm == 16.0
-    floating = mended(project_with(replace(LOOKING_OUT, eye=(2.6, 0.5, 2.7))), "eye-height", ground).cameras[0]
+    floating = mended(project_with(replace(LOOKING_OUT, eye=(2.6, 0.5, 2.7))), "eye-height", ground).cameras[
+        0
+    ]
     assert floating.eye[2] == pytest.approx(1.6)
 
 
@@ -419,7 +454,9 @@ def test_troubles_come_worst_first_and_every_mend_has_a_name(tower: Model) -> No
     for item in troubles(wide, found, Limits(), "The eye is below ground."):
         assert all(code in MENDS for code in item.mends)
         assert item.sentence.endswith(".")
-    assert [item.code for item in troubles(wide, found, Limits(vertical_px=1e4, gap_share=1.0))] == ["stretch"]
+    assert [item.code for item in troubles(wide, found, Limits(vertical_px=1e4, gap_share=1.0))] == [
+        "stretch"
+    ]
 
 
 @pytest.fixture(scope="module")
@@ -430,9 +467,17 @@ def checker(demo_opened: Opened) -> Iterator[Checker]:
 
 
 def test_the_checker_finds_the_demos_trouble_and_no_other(demo_opened: Opened, demo_project: Project) -> None:
-    names = ("Waiting hall to the water", "Ticket office", "Tower from the forecourt", "Around the terminal 1")
+    names = (
+        "Waiting hall to the water",
+        "Ticket office",
+        "Tower from the forecourt",
+        "Around the terminal 1",
+    )
     cameras = [demo_project.camera_named(name) for name in names]
-    rows = {camera.name: [item.code for item in found] for camera, _, found in check_cameras(demo_opened.model, demo_project, cameras)}
+    rows = {
+        camera.name: [item.code for item in found]
+        for camera, _, found in check_cameras(demo_opened.model, demo_project, cameras)
+    }
     assert rows == {
         "Waiting hall to the water": [],
         "Ticket office": [],
@@ -444,7 +489,9 @@ def test_the_checker_finds_the_demos_trouble_and_no_other(demo_opened: Opened, d
 def test_a_missing_pane_is_a_gap_in_the_demo(checker: Checker, demo_project: Project) -> None:
     view = demo_project.camera_named("Waiting hall to the water").view()
     assert checker.check(view, WHOLE).gaps.out == 0.0
-    panes = [number for number, item in enumerate(checker.model.objects) if item.name.startswith("Glass front bay")]
+    panes = [
+        number for number, item in enumerate(checker.model.objects) if item.name.startswith("Glass front bay")
+    ]
     without = checker.check(view, Staging(tuple(sorted(panes)))).gaps
     assert without.out > 0.05
     assert any(gap.corners for gap in without.gaps)

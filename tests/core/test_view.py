@@ -48,12 +48,16 @@ def test_projected_points(tilt: float, point: tuple[float, ...], px: float, py: 
 
 def test_everything_at_once() -> None:
     view = View(Pose((1, -3, 1.55), 30, -6, 2), Lens(28, 36, 3, -2), 1600, 1200)
-    assert view.project(np.array([(2.0, 5.0, 1.0)]))[0] == pytest.approx((364.0203, 713.2822, 7.445), abs=6e-4)
+    assert view.project(np.array([(2.0, 5.0, 1.0)]))[0] == pytest.approx(
+        (364.0203, 713.2822, 7.445), abs=6e-4
+    )
 
 
 def test_lean_of_a_tilted_camera() -> None:
     assert View(Pose((0, 0, 1.6), 0, 20), Lens(24), 1920, 1080).lean_deg() == pytest.approx(15.268, abs=6e-4)
-    assert View(Pose((0, 0, 1.6), 0, -20), Lens(24), 1920, 1080).lean_deg() == pytest.approx(-15.268, abs=6e-4)
+    assert View(Pose((0, 0, 1.6), 0, -20), Lens(24), 1920, 1080).lean_deg() == pytest.approx(
+        -15.268, abs=6e-4
+    )
     assert View(Pose((0, 0, 1.6), 40, 0), Lens(24, rise_mm=5), 1920, 1080).lean_deg() == 0.0
 
 

@@ -29,7 +29,9 @@ def walk_of(*places: tuple[float, float, float], **values: object) -> Walk:
 def test_frame_count_is_round_of_seconds_times_rate(rate: str, seconds: float) -> None:
     exact = parse_rate(rate)
     rows = sample(resolve(walk_of((0, 0, 1), (9, 0, 1), seconds=seconds, rate=rate), None))
-    assert len(rows) == round(Fraction(seconds).limit_denominator(1000) * exact) == frame_count(seconds, exact)
+    assert (
+        len(rows) == round(Fraction(seconds).limit_denominator(1000) * exact) == frame_count(seconds, exact)
+    )
     assert rows.seconds[-1] == pytest.approx(float((len(rows) - 1) / exact), abs=1e-12)
 
 
@@ -39,7 +41,12 @@ def test_time_does_not_drift_over_an_hour() -> None:
     assert rows.seconds[100_000] == pytest.approx(100_000 * 1001 / 30000, abs=1e-9)
 
 
-places = st.lists(st.tuples(st.floats(-20, 20), st.floats(-20, 20)), min_size=2, max_size=7, unique_by=lambda p: (round(p[0]), round(p[1])))
+places = st.lists(
+    st.tuples(st.floats(-20, 20), st.floats(-20, 20)),
+    min_size=2,
+    max_size=7,
+    unique_by=lambda p: (round(p[0]), round(p[1])),
+)
 
 
 @settings(max_examples=60)
@@ -67,8 +74,14 @@ def test_pace_is_even_on_a_straight_route() -> None:
 
 def stair():  # type: ignore[no-untyped-def]
     stone = Material("Stone")
-    parts = [("Ground", box_between((-5, -2, -0.2), (2, 2, 0.0)), stone), ("Top", box_between((4.9, -2, 0), (12, 2, 1.8)), stone)]
-    parts += [(f"Tread {i}", box_between((2 + 0.29 * i, -2, 0), (2 + 0.29 * (i + 1), 2, 0.18 * (i + 1))), stone) for i in range(10)]
+    parts = [
+        ("Ground", box_between((-5, -2, -0.2), (2, 2, 0.0)), stone),
+        ("Top", box_between((4.9, -2, 0), (12, 2, 1.8)), stone),
+    ]
+    parts += [
+        (f"Tread {i}", box_between((2 + 0.29 * i, -2, 0), (2 + 0.29 * (i + 1), 2, 0.18 * (i + 1))), stone)
+        for i in range(10)
+    ]
     return standable(model_of(*parts))
 
 
@@ -88,7 +101,11 @@ def test_a_stair_becomes_an_even_ramp() -> None:
 
 
 def test_looking_as_keyed_turns_the_short_way() -> None:
-    keys = (WalkKey((0, 0, 1), heading_deg=350.0), WalkKey((5, 0, 1), heading_deg=20.0), WalkKey((9, 0, 1), heading_deg=300.0))
+    keys = (
+        WalkKey((0, 0, 1), heading_deg=350.0),
+        WalkKey((5, 0, 1), heading_deg=20.0),
+        WalkKey((9, 0, 1), heading_deg=300.0),
+    )
     rows = sample(resolve(Walk("w", "W", keys, seconds=10.0, looking=KEYED), None))
     assert np.abs(np.diff(rows.heading_deg)).max() < 2.0
     assert rows.heading_deg.max() - rows.heading_deg.min() < 81.0

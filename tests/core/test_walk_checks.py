@@ -32,7 +32,12 @@ def hall() -> Model:
         ("Over the door", box_between((10, 3.4, 2.3), (10.2, 4.6, 4)), PLASTER),
         ("Low beam", box_between((18, -1, 1.8), (18.3, 9, 2.1)), PLASTER),
     )
-    return replace(made, objects=tuple(replace(item, category="Wall" if "Floor" not in item.name else "Floor") for item in made.objects))
+    return replace(
+        made,
+        objects=tuple(
+            replace(item, category="Wall" if "Floor" not in item.name else "Floor") for item in made.objects
+        ),
+    )
 
 
 def flags_of(model: Model, *places: tuple[float, float], **values: object) -> tuple[Flag, ...]:
@@ -84,7 +89,10 @@ def test_a_jump_of_pace_of_height_and_of_the_lens(hall: Model) -> None:
 
     def found(*keys: WalkKey, seconds: float) -> list[str]:
         return [
-            item.code for item in check_walk(resolve(Walk("w", "W", keys, seconds, follow_floor=False), floors), rays, floors, Limits())
+            item.code
+            for item in check_walk(
+                resolve(Walk("w", "W", keys, seconds, follow_floor=False), floors), rays, floors, Limits()
+            )
         ]
 
     pace = (WalkKey((1, 4, 1.6)), WalkKey((3, 4, 1.6), at_s=6.0), WalkKey((8, 4, 1.6)))
@@ -95,11 +103,15 @@ def test_a_jump_of_pace_of_height_and_of_the_lens(hall: Model) -> None:
     # A pause without eases stops dead.
     pause = (WalkKey((1, 4, 1.6)), WalkKey((4, 4, 1.6), dwell_s=2.0), WalkKey((8, 4, 1.6)))
     walk = Walk("w", "W", pause, 9.0, follow_floor=False, dwell_ease_s=0.0)
-    assert {item.code for item in check_walk(resolve(walk, floors), rays, floors, Limits())} == {"acceleration"}
+    assert {item.code for item in check_walk(resolve(walk, floors), rays, floors, Limits())} == {
+        "acceleration"
+    }
     eased = replace(walk, dwell_ease_s=1.0)
     assert check_walk(resolve(eased, floors), rays, floors, Limits()) == ()
     assert found(WalkKey((1, 4, 1.0)), WalkKey((3, 4, 3.2)), seconds=2.2) == ["climb"]
-    assert found(WalkKey((1, 4, 1.6), focal_mm=16), WalkKey((4, 4, 1.6), focal_mm=120), seconds=3.0) == ["lens"]
+    assert found(WalkKey((1, 4, 1.6), focal_mm=16), WalkKey((4, 4, 1.6), focal_mm=120), seconds=3.0) == [
+        "lens"
+    ]
 
 
 def test_the_demos_walk_up_the_stair_is_clean(demo_opened: Opened, demo_project) -> None:  # type: ignore[no-untyped-def]
@@ -129,7 +141,12 @@ def checked(model: Model, walk: Walk) -> tuple[Flag, ...]:
 
 
 def test_slowing_down_mends_the_flag_and_leaves_the_rest_of_the_walk_at_its_pace(hall: Model) -> None:
-    keys = (WalkKey((1, 4, 1.6)), WalkKey((4, 4, 1.6), at_s=3.0), WalkKey((8, 4, 1.6), at_s=5.0), WalkKey((14, 4, 1.6)))
+    keys = (
+        WalkKey((1, 4, 1.6)),
+        WalkKey((4, 4, 1.6), at_s=3.0),
+        WalkKey((8, 4, 1.6), at_s=5.0),
+        WalkKey((14, 4, 1.6)),
+    )
     walk = Walk("w", "W", keys, 11.0, follow_floor=False)
     (flag,) = checked(hall, walk)
     assert flag.code == "pace"
@@ -138,7 +155,10 @@ def test_slowing_down_mends_the_flag_and_leaves_the_rest_of_the_walk_at_its_pace
     slower = mended(line, flag, SLOW)
     assert checked(hall, slower) == ()
     assert slower.seconds > walk.seconds
-    before, after = line.timing.pace_at([1.0, 10.0]), resolve(slower, None).timing.pace_at([1.0, slower.seconds - 1.0])
+    before, after = (
+        line.timing.pace_at([1.0, 10.0]),
+        resolve(slower, None).timing.pace_at([1.0, slower.seconds - 1.0]),
+    )
     assert after == pytest.approx(before, rel=0.12)
 
 

@@ -40,7 +40,13 @@ def house_with(*more: tuple[str, trimesh.Trimesh, Material]) -> Model:
         ("Ground", box_between((-30, -30, -0.6), (30, -0.2, -0.3)), PLASTER),
         *more,
     )
-    kinds = {"Cupboard": "Furniture", "Screen": "Glazing", "Lamp post": "Light fixture", "Ground": "Terrain", "Floor": "Floor"}
+    kinds = {
+        "Cupboard": "Furniture",
+        "Screen": "Glazing",
+        "Lamp post": "Light fixture",
+        "Ground": "Terrain",
+        "Floor": "Floor",
+    }
     kinds |= {"Ceiling": "Covering"}
     objects = tuple(replace(item, category=kinds.get(item.name, "Wall")) for item in made.objects)
     return replace(made, objects=objects)
@@ -202,13 +208,17 @@ def test_a_shifted_and_a_tilted_camera_fit_the_wall_as_well(house: Model, rays: 
         assert place[1] >= 0.02
 
 
-def test_going_back_again_goes_by_the_room_and_not_by_the_wall_it_stands_behind(house: Model, rays: RayScene) -> None:
+def test_going_back_again_goes_by_the_room_and_not_by_the_wall_it_stands_behind(
+    house: Model, rays: RayScene
+) -> None:
     outside = back_through_wall(house, rays, INSIDE).camera
     again = back_through_wall(house, rays, outside)
     assert again.back_m == pytest.approx(0.0, abs=1e-3)
     longer = back_through_wall(house, rays, replace(outside, focal_mm=50.0))
     assert longer.camera.eye[1] == pytest.approx(4.0 - 6.0 * 50.0 / 36.0, abs=2e-2)
-    assert longer.camera.eye[1] + (longer.camera.near or 0.0) == pytest.approx(outside.eye[1] + (outside.near or 0.0), abs=1e-3)
+    assert longer.camera.eye[1] + (longer.camera.near or 0.0) == pytest.approx(
+        outside.eye[1] + (outside.near or 0.0), abs=1e-3
+    )
 
 
 def test_there_must_be_a_wall_ahead(house: Model, rays: RayScene) -> None:
@@ -222,8 +232,12 @@ OFFICE = Camera("", "Office", (1.1, 10.8, 1.6), 270.0, focal_mm=35.0, aim_m=1.05
 FRONT = Camera("", "Front", (16.0, 27.0, 1.5), 215.0, focal_mm=24.0, aim_m=20.0)
 
 
-@pytest.mark.parametrize(("heading", "focal"), [(270.0, 24.0), (270.0, 35.0), (90.0, 24.0), (180.0, 85.0), (282.0, 28.0)])
-def test_the_ticket_office_from_behind_its_walls_shows_no_cut_faces(demo_opened: Opened, heading: float, focal: float) -> None:
+@pytest.mark.parametrize(
+    ("heading", "focal"), [(270.0, 24.0), (270.0, 35.0), (90.0, 24.0), (180.0, 85.0), (282.0, 28.0)]
+)
+def test_the_ticket_office_from_behind_its_walls_shows_no_cut_faces(
+    demo_opened: Opened, heading: float, focal: float
+) -> None:
     model = demo_opened.model
     rays = RayScene(model.vertices, model.faces)
     made = back_through_wall(model, rays, replace(OFFICE, heading_deg=heading, focal_mm=focal))
@@ -252,4 +266,7 @@ def test_through_the_glass_front_at_an_angle(demo_opened: Opened) -> None:
     assert through.cut.opened == ()
     assert through.cut.share == 0.0
     # It did something: the hall's floor and ceiling now take more of the picture than behind the glass frame.
-    assert through.composition.floor + through.composition.ceiling > check_camera(model, Project(), FRONT).composition.ceiling
+    assert (
+        through.composition.floor + through.composition.ceiling
+        > check_camera(model, Project(), FRONT).composition.ceiling
+    )

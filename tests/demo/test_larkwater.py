@@ -37,7 +37,10 @@ def _solid(mesh: Mesh) -> trimesh.Trimesh:
         (prism(shapely.box(0, 0, 4, 4).difference(shapely.box(1, 1, 2, 2)), 0.0, 1.0), 15.0),
         (cylinder((0, 0, 0), 1.0, 2.0, 64), 6.273),
         (ball((1, 1, 1), 1.0, 32, 64), 4.17),
-        (WallRun((0, 0), (6, 0), 0.3, 0.0, 3.0, (Hole(1, 2, 0.9, 2.1), Hole(3, 4, 0.0, 2.1))).mesh(), 0.3 * (18 - 1.2 - 2.1)),
+        (
+            WallRun((0, 0), (6, 0), 0.3, 0.0, 3.0, (Hole(1, 2, 0.9, 2.1), Hole(3, 4, 0.0, 2.1))).mesh(),
+            0.3 * (18 - 1.2 - 2.1),
+        ),
     ],
     ids=["box", "beam", "prism", "prism with a hole", "cylinder", "ball", "wall"],
 )
@@ -61,7 +64,12 @@ def test_quads_carry_their_grain() -> None:
 def test_promised_measures() -> None:
     assert (OFFICE[2] - OFFICE[0], OFFICE[3] - OFFICE[1], OFFICE_HIGH_M) == pytest.approx((2.2, 3.6, 2.4))
     elements = terminal()
-    highest = max(piece.mesh.vertices[:, 2].max() for item in elements if item.name.startswith("Lookout") for piece in item.pieces)
+    highest = max(
+        piece.mesh.vertices[:, 2].max()
+        for item in elements
+        if item.name.startswith("Lookout")
+        for piece in item.pieces
+    )
     assert highest == pytest.approx(TOWER_TOP_M, abs=0.08)
     names = [item.name for item in elements]
     assert len(set(names)) == len(names)
@@ -87,7 +95,11 @@ def test_the_same_drawing_from_every_process(tmp_path: Path) -> None:
     """Sets are ordered otherwise in every process; the file is not."""
     write = "import sys, pathlib; from altana.demo.write_dxf import write_dxf; write_dxf(pathlib.Path(sys.argv[1]))"
     for seed in ("1", "2", "3"):
-        subprocess.run([sys.executable, "-c", write, str(tmp_path / seed)], check=True, env={**os.environ, "PYTHONHASHSEED": seed})
+        subprocess.run(
+            [sys.executable, "-c", write, str(tmp_path / seed)],
+            check=True,
+            env={**os.environ, "PYTHONHASHSEED": seed},
+        )
     assert len({(tmp_path / seed).read_bytes() for seed in ("1", "2", "3")}) == 1
 
 
@@ -110,7 +122,9 @@ def test_cameras_stand_where_people_can(demo_opened) -> None:  # type: ignore[no
     for camera in people:
         floor = floor_under(floors, camera.eye)
         assert floor is not None
-        assert camera.eye[2] - floor == pytest.approx(1.2 if "seated" in camera.name else 1.6, abs=0.04), camera.name
+        assert camera.eye[2] - floor == pytest.approx(1.2 if "seated" in camera.name else 1.6, abs=0.04), (
+            camera.name
+        )
     assert any(camera.eye[2] > LOOKOUT_M for camera in people)
     assert {camera.inside for camera in people} == {True, False}
     eyes = [np.array(camera.eye[:2]) for camera in project.cameras if camera.name.startswith("Around")]

@@ -11,7 +11,13 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-KINDS = {np.dtype(np.float32): 5126, np.dtype(np.uint32): 5125, np.dtype(np.uint16): 5123, np.dtype(np.int16): 5122, np.dtype(np.uint8): 5121}
+KINDS = {
+    np.dtype(np.float32): 5126,
+    np.dtype(np.uint32): 5125,
+    np.dtype(np.uint16): 5123,
+    np.dtype(np.int16): 5122,
+    np.dtype(np.uint8): 5121,
+}
 NAMES = {1: "SCALAR", 2: "VEC2", 3: "VEC3", 4: "VEC4", 16: "MAT4"}
 #: A square of 2 x 2 m standing up in the file's axes (Y up), seen from +Z.
 SQUARE = np.array([(0, 0, 0), (2, 0, 0), (2, 2, 0), (0, 2, 0)], np.float32)
@@ -23,20 +29,32 @@ class Writer:
     """Puts a binary glTF file together."""
 
     def __init__(self) -> None:
-        self.tree: dict[str, Any] = {"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": []}], "nodes": [], "meshes": []}
+        self.tree: dict[str, Any] = {
+            "asset": {"version": "2.0"},
+            "scene": 0,
+            "scenes": [{"nodes": []}],
+            "nodes": [],
+            "meshes": [],
+        }
         self.tree |= {"accessors": [], "bufferViews": [], "buffers": [{"byteLength": 0}]}
         self._data = b""
 
     def view(self, data: bytes, **more: Any) -> int:
         """A buffer view of these bytes."""
-        self.tree["bufferViews"].append({"buffer": 0, "byteOffset": len(self._data), "byteLength": len(data), **more})
+        self.tree["bufferViews"].append(
+            {"buffer": 0, "byteOffset": len(self._data), "byteLength": len(data), **more}
+        )
         self._data += data + b"\0" * (-len(data) % 4)
         return len(self.tree["bufferViews"]) - 1
 
     def numbers(self, values: np.ndarray, **more: Any) -> int:
         """An accessor of these numbers."""
         flat = values.reshape(len(values), -1)
-        told = {"bufferView": self.view(np.ascontiguousarray(values).tobytes()), "componentType": KINDS[values.dtype], "count": len(values)}
+        told = {
+            "bufferView": self.view(np.ascontiguousarray(values).tobytes()),
+            "componentType": KINDS[values.dtype],
+            "count": len(values),
+        }
         self.tree["accessors"].append({**told, "type": NAMES[flat.shape[1]], **more})
         return len(self.tree["accessors"]) - 1
 
@@ -60,7 +78,9 @@ class Writer:
         """A texture with this picture in the file."""
         buffer = io.BytesIO()
         Image.fromarray(pixels).save(buffer, "PNG")
-        self.tree.setdefault("images", []).append({"bufferView": self.view(buffer.getvalue()), "mimeType": "image/png", "name": name})
+        self.tree.setdefault("images", []).append(
+            {"bufferView": self.view(buffer.getvalue()), "mimeType": "image/png", "name": name}
+        )
         self.tree.setdefault("textures", []).append({"source": len(self.tree["images"]) - 1})
         return len(self.tree["textures"]) - 1
 
@@ -77,6 +97,9 @@ class Writer:
         head += b" " * (-len(head) % 4)
         total = 28 + len(head) + len(self._data)
         path.write_bytes(
-            struct.pack("<4sIIII", b"glTF", 2, total, len(head), 0x4E4F534A) + head + struct.pack("<II", len(self._data), 0x004E4942) + self._data
+            struct.pack("<4sIIII", b"glTF", 2, total, len(head), 0x4E4F534A)
+            + head
+            + struct.pack("<II", len(self._data), 0x004E4942)
+            + self._data
         )
         return path

@@ -61,7 +61,11 @@ def write(folder: Path, suffix: str, scale: float = 1.0) -> Path:
             made.apply_transform(Y_UP)
         if suffix == ".3mf":
             made.units = "meter"
-        data = made.to_mesh().export(file_type=suffix[1:]) if suffix in (".stl", ".ply", ".off") else made.export(file_type=suffix[1:])
+        data = (
+            made.to_mesh().export(file_type=suffix[1:])
+            if suffix in (".stl", ".ply", ".off")
+            else made.export(file_type=suffix[1:])
+        )
         path.write_bytes(data if isinstance(data, bytes) else data.encode())
         if suffix == ".3mf":
             _in_metres(path)
@@ -74,13 +78,22 @@ def _in_metres(path: Path) -> None:
         parts = {item.filename: archive.read(item) for item in archive.infolist()}
     with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, data in parts.items():
-            archive.writestr(name, data.replace(b'unit="millimeter"', b'unit="meter"') if name.endswith(".model") else data)
+            archive.writestr(
+                name, data.replace(b'unit="millimeter"', b'unit="meter"') if name.endswith(".model") else data
+            )
 
 
 def write_small_ifc(folder: Path, path: Path) -> None:
     """Four things of the demo as IFC, plain or in an archive."""
     plain = folder / "small-plain.ifc"
-    write_ifc(plain, [element for element in terminal() if element.name in ("West wall", "Hall floor", "Bench 1", "Staff table")])
+    write_ifc(
+        plain,
+        [
+            element
+            for element in terminal()
+            if element.name in ("West wall", "Hall floor", "Bench 1", "Staff table")
+        ],
+    )
     if path.suffix == ".ifczip":
         with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as archive:
             archive.write(plain, "model.ifc")
@@ -116,14 +129,26 @@ def write_usd(made: trimesh.Scene, path: Path) -> None:
 
 def write_cityjson(made: trimesh.Scene, path: Path) -> None:
     """Each thing as a building of one solid; as a sequence, one feature a line."""
-    head = {"type": "CityJSON", "version": "2.0", "transform": {"scale": [0.001] * 3, "translate": [0, 0, 0]}, "CityObjects": {}, "vertices": []}
+    head = {
+        "type": "CityJSON",
+        "version": "2.0",
+        "transform": {"scale": [0.001] * 3, "translate": [0, 0, 0]},
+        "CityObjects": {},
+        "vertices": [],
+    }
     features = []
     for node in made.graph.nodes_geometry:
         matrix, name = made.graph[node]
         held = made.geometry[name]
         points = np.rint(trimesh.transform_points(held.vertices, matrix) * 1000).astype(int).tolist()
         shape = {"type": "Solid", "lod": "2", "boundaries": [[[face] for face in held.faces.tolist()]]}
-        features.append({"type": "CityJSONFeature", "CityObjects": {str(node): {"type": "Building", "geometry": [shape]}}, "vertices": points})
+        features.append(
+            {
+                "type": "CityJSONFeature",
+                "CityObjects": {str(node): {"type": "Building", "geometry": [shape]}},
+                "vertices": points,
+            }
+        )
     if path.suffix == ".jsonl":
         path.write_text("\n".join(json.dumps(item) for item in (head, *features)))
         return
@@ -131,7 +156,9 @@ def write_cityjson(made: trimesh.Scene, path: Path) -> None:
         start = len(head["vertices"])  # type: ignore[arg-type]
         for key, item in feature["CityObjects"].items():  # type: ignore[attr-defined]
             boundary = item["geometry"][0]["boundaries"][0]
-            item["geometry"][0]["boundaries"] = [[[[n + start for n in ring] for ring in surface] for surface in boundary]]
+            item["geometry"][0]["boundaries"] = [
+                [[[n + start for n in ring] for ring in surface] for surface in boundary]
+            ]
             head["CityObjects"][key] = item  # type: ignore[index]
         head["vertices"] += feature["vertices"]  # type: ignore[operator]
     path.write_text(json.dumps(head))

@@ -13,7 +13,9 @@ from tests.conftest import ROOT
 from tests.importers.samples import SUFFIXES, write, write_faces_dxf, write_scan
 
 HOUSE = ROOT.parent / "shared/models/real-house.ifc"
-COMPARED = [suffix for suffix in SUFFIXES if suffix in PARSERS and suffix not in (".dxf", ".las", ".laz", ".ifc")]
+COMPARED = [
+    suffix for suffix in SUFFIXES if suffix in PARSERS and suffix not in (".dxf", ".las", ".laz", ".ifc")
+]
 
 
 @pytest.mark.parametrize("suffix", COMPARED)
@@ -41,8 +43,14 @@ def test_the_real_house() -> None:
     upper = by_name["Galerie"]
     assert upper.storey_id == model.storeys[1].id and upper.ceiling_m - upper.floor_m > 2.0
     furniture = [item for item in model.objects if item.category == "Furniture"]
-    assert len(furniture) == 21 and {item.storey_id for item in furniture} <= {storey.id for storey in model.storeys}
-    assert model.place is not None and model.place.latitude_deg == pytest.approx(52.5167, abs=1e-3) and model.place.longitude_deg == pytest.approx(13.4)
+    assert len(furniture) == 21 and {item.storey_id for item in furniture} <= {
+        storey.id for storey in model.storeys
+    }
+    assert (
+        model.place is not None
+        and model.place.latitude_deg == pytest.approx(52.5167, abs=1e-3)
+        and model.place.longitude_deg == pytest.approx(13.4)
+    )
 
 
 def test_the_table_in_the_docs_is_there() -> None:

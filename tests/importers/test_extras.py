@@ -48,7 +48,9 @@ def test_a_drawing_is_lines_by_layer_in_metres(tmp_path: Path) -> None:
     assert axis[0] == pytest.approx(np.array([(0, 0, 0), (3, 4, 0)]), abs=1e-6)
     ring = lines.points[lines.layer == lines.layers.index("Tree")]
     assert np.linalg.norm(ring[:, 0, :2], axis=1) == pytest.approx(np.ones(len(ring)), abs=1e-4)
-    door = lines.points[(lines.layer != lines.layers.index("Axis")) & (lines.layer != lines.layers.index("Tree"))]
+    door = lines.points[
+        (lines.layer != lines.layers.index("Axis")) & (lines.layer != lines.layers.index("Tree"))
+    ]
     assert door[0] == pytest.approx(np.array([(5, 0, 0), (5, 0.9, 0)]), abs=1e-6)
 
 
@@ -74,7 +76,9 @@ def test_the_demo_has_its_drawing_and_its_architects_cameras(demo_opened: Opened
     for name, eye, heading, tilt, focal in CAMERAS:
         camera = found[name]
         assert camera.eye == pytest.approx(eye, abs=1e-5)
-        assert (camera.heading_deg, camera.tilt_deg, camera.roll_deg) == pytest.approx((heading, tilt, 0.0), abs=1e-5)
+        assert (camera.heading_deg, camera.tilt_deg, camera.roll_deg) == pytest.approx(
+            (heading, tilt, 0.0), abs=1e-5
+        )
         assert camera.focal_mm == pytest.approx(focal, rel=1e-6)
     for name in ("a.dxf", "b.dxf"):
         write_dxf(tmp_path / name)
@@ -102,7 +106,9 @@ def test_lines_and_points_of_obj_and_gltf(tmp_path: Path) -> None:
     (tmp_path / "a.obj").write_text(text)
     model, _ = read_model(tmp_path / "a.obj", up="y")
     assert model.linework.layers == ("Axis",)
-    assert model.linework.points[:2].reshape(-1, 3) == pytest.approx(np.array([(0, 0, 0), (5, 0, 0), (5, 0, 0), (5, 2, 0)]), abs=1e-6)
+    assert model.linework.points[:2].reshape(-1, 3) == pytest.approx(
+        np.array([(0, 0, 0), (5, 0, 0), (5, 0, 0), (5, 2, 0)]), abs=1e-6
+    )
     assert len(model.linework.points) == 4
     scene = trimesh.Scene()
     scene.add_geometry(box_between((0, 0, 0), (4, 4, 1)), node_name="Slab")
@@ -133,7 +139,9 @@ def test_annotation_and_grid_of_an_ifc_file(tmp_path: Path, demo_files: Path) ->
     file.write(str(tmp_path / "grid.ifc"))
     lines = read_model(tmp_path / "grid.ifc")[0].linework
     assert lines.layers == ("Grid Hall",)
-    assert lines.points.reshape(-1, 3)[:, :2] == pytest.approx(np.array([(0, -1), (0, 10), (-1, 2), (9, 2)]), abs=1e-6)
+    assert lines.points.reshape(-1, 3)[:, :2] == pytest.approx(
+        np.array([(0, -1), (0, 10), (-1, 2), (9, 2)]), abs=1e-6
+    )
 
 
 DAE = """<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">

@@ -46,18 +46,27 @@ def test_names_and_stable_ids(suffix: str, tmp_path: Path) -> None:
     if suffix != ".obj":
         # The writer of OBJ names no objects.
         assert {item.name for item in first.objects} == {"Slab", "Post 1"}
-        assert {item.category for item in first.objects} == ({"Building"} if suffix == ".json" else {"Slab", "Post"})
+        assert {item.category for item in first.objects} == (
+            {"Building"} if suffix == ".json" else {"Slab", "Post"}
+        )
 
 
 def test_ifc_of_the_demo(demo_files: Path) -> None:
     model = open_model(demo_files / "larkwater.ifc")[0]
-    assert [storey.name for storey in model.storeys] == ["Ground storey", "Gallery storey", "Roofs", "Lookout"]
+    assert [storey.name for storey in model.storeys] == [
+        "Ground storey",
+        "Gallery storey",
+        "Roofs",
+        "Lookout",
+    ]
     assert {room.name for room in model.rooms} >= {"Waiting hall", "Ticket office", "Café gallery"}
     office = next(room for room in model.rooms if room.name == "Ticket office")
     size = np.ptp(np.array(office.outline), axis=0)
     assert size == pytest.approx((2.2, 3.6), abs=1e-6)
     assert office.ceiling_m - office.floor_m == pytest.approx(2.4, abs=1e-6)
-    assert {"Wall", "Door", "Window", "Stair", "Railing", "Furniture", "Planting"} <= {item.category for item in model.objects}
+    assert {"Wall", "Door", "Window", "Stair", "Railing", "Furniture", "Planting"} <= {
+        item.category for item in model.objects
+    }
     glass = [material for material in model.materials if material.kind == GLASS]
     assert [material.name for material in glass] == ["Clear glass"]
     roof = next(item for item in model.objects if item.name == "Lookout roof")
@@ -74,7 +83,9 @@ def test_both_demo_models_are_the_same_building(demo_files: Path, demo_opened) -
         boxes = []
         for model in (ifc, glb):
             item = next(o for o in model.objects if o.name == name)
-            corners = model.vertices[model.faces[item.first_face : item.first_face + item.face_count]].reshape(-1, 3)
+            corners = model.vertices[
+                model.faces[item.first_face : item.first_face + item.face_count]
+            ].reshape(-1, 3)
             boxes.append(np.stack([corners.min(axis=0), corners.max(axis=0)]))
         assert boxes[0] == pytest.approx(boxes[1], abs=2e-3), name
 
@@ -93,9 +104,12 @@ def test_texture_is_the_right_way_up(tmp_path: Path) -> None:
     """The upper half of the picture lies at v above one half, on the upper half of the wall."""
     pixels = np.zeros((8, 8, 3), np.uint8)
     pixels[:4] = (255, 0, 0)
-    wall = trimesh.Trimesh([(0, 0, 0), (2, 0, 0), (2, 0, 2), (0, 0, 2)], [(0, 1, 2), (0, 2, 3)], process=False)
+    wall = trimesh.Trimesh(
+        [(0, 0, 0), (2, 0, 0), (2, 0, 2), (0, 0, 2)], [(0, 1, 2), (0, 2, 3)], process=False
+    )
     wall.visual = TextureVisuals(
-        np.array([(0, 0), (1, 0), (1, 1), (0, 1)]), material=PBRMaterial(name="Flag", baseColorTexture=Image.fromarray(pixels))
+        np.array([(0, 0), (1, 0), (1, 1), (0, 1)]),
+        material=PBRMaterial(name="Flag", baseColorTexture=Image.fromarray(pixels)),
     )
     made = trimesh.Scene({"Wall": wall})
     made.apply_transform(Y_UP)
@@ -129,7 +143,8 @@ def test_far_from_the_origin(tmp_path: Path) -> None:
     (tmp_path / "far.ply").write_bytes(made.to_mesh().export(file_type="ply", vertex_normal=False))
     text = made.to_mesh()
     (tmp_path / "far.obj").write_text(
-        "".join(f"v {x} {z} {-y}\n" for x, y, z in text.vertices) + "".join(f"f {a + 1} {b + 1} {c + 1}\n" for a, b, c in text.faces)
+        "".join(f"v {x} {z} {-y}\n" for x, y, z in text.vertices)
+        + "".join(f"f {a + 1} {b + 1} {c + 1}\n" for a, b, c in text.faces)
     )
     model, _ = read_model(tmp_path / "far.obj")
     assert np.ptp(model.bounds, axis=0) == pytest.approx((8, 6, 3.3), abs=1e-3)
@@ -168,13 +183,19 @@ def test_two_models_in_one_scene(tmp_path: Path) -> None:
 
 
 def test_kinds_of_material() -> None:
-    assert (kind_of("Clear", 0.2), kind_of("Lake water", 1.0), kind_of("Waterproof", 1.0)) == (GLASS, WATER, "solid")
+    assert (kind_of("Clear", 0.2), kind_of("Lake water", 1.0), kind_of("Waterproof", 1.0)) == (
+        GLASS,
+        WATER,
+        "solid",
+    )
 
 
 def test_files_outside_the_folder_are_not_read(tmp_path: Path) -> None:
     (tmp_path / "in").mkdir()
     (tmp_path / "secret.mtl").write_text("newmtl Gold\nKd 1 0 0\n")
-    (tmp_path / "in" / "a.obj").write_text("mtllib ../secret.mtl\nusemtl Gold\nv 0 0 0\nv 9 0 0\nv 9 0 9\nf 1 2 3\n")
+    (tmp_path / "in" / "a.obj").write_text(
+        "mtllib ../secret.mtl\nusemtl Gold\nv 0 0 0\nv 9 0 0\nv 9 0 9\nf 1 2 3\n"
+    )
     model, others = read_model(tmp_path / "in" / "a.obj")
     assert others == []
     assert model.materials[0].colour[:3] != pytest.approx((1.0, 0.0, 0.0), abs=0.05)
@@ -269,7 +290,9 @@ def test_twenty_damaged_variants(suffix: str, tmp_path: Path, demo_files: Path) 
             seconds, kind, rest = line.split(" ", 2)
             assert kind in ("ok", "sentence"), line
             assert float(seconds) < 20.0
-            assert kind == "ok" or (rest.endswith(".") and not re.search(r"Traceback|[A-Za-z]+(Error|Exception)\b", rest)), line
+            assert kind == "ok" or (
+                rest.endswith(".") and not re.search(r"Traceback|[A-Za-z]+(Error|Exception)\b", rest)
+            ), line
         assert "Traceback" not in made.stderr, made.stderr[-2000:]
         if made.returncode == 0:
             peak = int(lines[-1].split()[1])
@@ -301,7 +324,9 @@ def test_one_stray_object_never_moves_the_origin(tmp_path: Path) -> None:
     made = trimesh.Scene()
     for number in range(6):
         made.add_geometry(box_between((number * 3, 0, 0), (number * 3 + 2, 2, 3)), node_name=f"Wall {number}")
-    made.add_geometry(box_between((3_400_000, 5_000_000, 0), (3_400_001, 5_000_001, 1)), node_name="Lost survey point")
+    made.add_geometry(
+        box_between((3_400_000, 5_000_000, 0), (3_400_001, 5_000_001, 1)), node_name="Lost survey point"
+    )
     made.apply_transform(Y_UP)
     (tmp_path / "s.glb").write_bytes(made.export(file_type="glb"))
     model, _ = read_model(tmp_path / "s.glb")

@@ -18,7 +18,9 @@ from tests.importers.gltf_samples import SQUARE, SQUARE_FACES, SQUARE_UVS, Write
 
 def area(model: Model) -> float:
     corner = model.vertices[model.faces].astype(float)
-    return float(np.linalg.norm(np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]), axis=1).sum() / 2)
+    return float(
+        np.linalg.norm(np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]), axis=1).sum() / 2
+    )
 
 
 def facing(model: Model) -> np.ndarray:
@@ -32,10 +34,16 @@ def read(writer: Writer, folder: Path) -> Model:
     return read_model(writer.write(folder / "m.glb"))[0]
 
 
-@pytest.mark.parametrize(("mode", "order"), [(4, [0, 1, 2, 0, 2, 3]), (5, [0, 1, 3, 2]), (6, [0, 1, 2, 3])], ids=["triangles", "strip", "fan"])
+@pytest.mark.parametrize(
+    ("mode", "order"),
+    [(4, [0, 1, 2, 0, 2, 3]), (5, [0, 1, 3, 2]), (6, [0, 1, 2, 3])],
+    ids=["triangles", "strip", "fan"],
+)
 def test_triangles_strips_and_fans_are_the_same_square(mode: int, order: list[int], tmp_path: Path) -> None:
     writer = Writer()
-    mesh = writer.mesh({"POSITION": writer.numbers(SQUARE)}, indices=writer.numbers(np.array(order, np.uint32)), mode=mode)
+    mesh = writer.mesh(
+        {"POSITION": writer.numbers(SQUARE)}, indices=writer.numbers(np.array(order, np.uint32)), mode=mode
+    )
     writer.node("Wall", mesh=mesh)
     model = read(writer, tmp_path)
     assert area(model) == pytest.approx(4.0)
@@ -62,7 +70,11 @@ def test_quantized_numbers_strides_and_sparse_replacements(tmp_path: Path) -> No
     accessor = {"bufferView": view, "componentType": 5122, "count": 4, "type": "VEC3", "normalized": True}
     corner = writer.view(np.array([2], np.uint16).tobytes())
     value = writer.view(np.array([32767, 32767, 16384, 0], np.int16).tobytes())
-    accessor["sparse"] = {"count": 1, "indices": {"bufferView": corner, "componentType": 5123}, "values": {"bufferView": value}}
+    accessor["sparse"] = {
+        "count": 1,
+        "indices": {"bufferView": corner, "componentType": 5123},
+        "values": {"bufferView": value},
+    }
     writer.tree["accessors"].append(accessor)
     mesh = writer.mesh({"POSITION": len(writer.tree["accessors"]) - 1}, indices=writer.numbers(SQUARE_FACES))
     writer.node("Wall", mesh=mesh, scale=[2, 2, 2])
@@ -77,11 +89,15 @@ def test_a_skin_stands_in_its_rest_pose(tmp_path: Path) -> None:
     held = {
         "POSITION": writer.numbers(SQUARE),
         "JOINTS_0": writer.numbers(np.array([[0, 1, 0, 0]] * 4, np.uint8)),
-        "WEIGHTS_0": writer.numbers(np.array([[1, 0, 0, 0], [1, 0, 0, 0], [0, 1, 0, 0], [0.5, 0.5, 0, 0]], np.float32)),
+        "WEIGHTS_0": writer.numbers(
+            np.array([[1, 0, 0, 0], [1, 0, 0, 0], [0, 1, 0, 0], [0.5, 0.5, 0, 0]], np.float32)
+        ),
     }
     mesh = writer.mesh(held, indices=writer.numbers(SQUARE_FACES))
     still, raised = writer.node("Still"), writer.node("Raised", translation=[0, 4, 0])
-    writer.tree["skins"] = [{"joints": [still, raised], "inverseBindMatrices": writer.numbers(bind.reshape(2, 16))}]
+    writer.tree["skins"] = [
+        {"joints": [still, raised], "inverseBindMatrices": writer.numbers(bind.reshape(2, 16))}
+    ]
     writer.node("Banner", mesh=mesh, skin=0, translation=[100, 0, 0])
     points = read(writer, tmp_path).vertices
     # What a joint carries goes with it, half and half where two do; the node's own place does not count.
@@ -109,7 +125,9 @@ def test_instances_are_things_of_their_own(tmp_path: Path) -> None:
 def test_draco_is_unpacked(tmp_path: Path) -> None:
     writer = Writer()
     writer.tree["extensionsRequired"] = writer.tree["extensionsUsed"] = ["KHR_draco_mesh_compression"]
-    packed = DracoPy.encode(SQUARE, SQUARE_FACES.reshape(-1, 3).astype(np.uint32), quantization_bits=14, preserve_order=True)
+    packed = DracoPy.encode(
+        SQUARE, SQUARE_FACES.reshape(-1, 3).astype(np.uint32), quantization_bits=14, preserve_order=True
+    )
     writer.tree["accessors"].append({"componentType": 5126, "count": 4, "type": "VEC3"})
     told = {"KHR_draco_mesh_compression": {"bufferView": writer.view(packed), "attributes": {"POSITION": 0}}}
     writer.node("Wall", mesh=writer.mesh({"POSITION": 0}, extensions=told))
@@ -119,7 +137,11 @@ def test_draco_is_unpacked(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize(
     ("name", "word"),
-    [("EXT_meshopt_compression", "meshopt"), ("KHR_texture_basisu", "KTX2"), ("ACME_hologram", "ACME_hologram")],
+    [
+        ("EXT_meshopt_compression", "meshopt"),
+        ("KHR_texture_basisu", "KTX2"),
+        ("ACME_hologram", "ACME_hologram"),
+    ],
 )
 def test_what_is_not_understood_is_refused_by_name(name: str, word: str, tmp_path: Path) -> None:
     writer = Writer()
@@ -132,7 +154,10 @@ def test_what_is_not_understood_is_refused_by_name(name: str, word: str, tmp_pat
 def test_painted_vertices_keep_their_colours(tmp_path: Path) -> None:
     writer = Writer()
     shades = np.array([(1, 0, 0), (1, 0, 0), (0, 0, 1), (0, 0, 1)], np.float32)
-    mesh = writer.mesh({"POSITION": writer.numbers(SQUARE), "COLOR_0": writer.numbers(shades)}, indices=writer.numbers(SQUARE_FACES))
+    mesh = writer.mesh(
+        {"POSITION": writer.numbers(SQUARE), "COLOR_0": writer.numbers(shades)},
+        indices=writer.numbers(SQUARE_FACES),
+    )
     writer.node("Wall", mesh=mesh)
     writer.square("Plain")
     model = read(writer, tmp_path)
@@ -145,8 +170,14 @@ def test_texture_transforms_choose_and_move_coordinates(tmp_path: Path) -> None:
     writer = Writer()
     picture = writer.picture(np.zeros((4, 4, 3), np.uint8))
     moved = {"KHR_texture_transform": {"offset": [0.25, 0.5], "scale": [3, 2], "texCoord": 1}}
-    material = writer.material(pbrMetallicRoughness={"baseColorTexture": {"index": picture, "extensions": moved}})
-    held = {"POSITION": writer.numbers(SQUARE), "TEXCOORD_0": writer.numbers(np.zeros((4, 2), np.float32)), "TEXCOORD_1": writer.numbers(SQUARE_UVS)}
+    material = writer.material(
+        pbrMetallicRoughness={"baseColorTexture": {"index": picture, "extensions": moved}}
+    )
+    held = {
+        "POSITION": writer.numbers(SQUARE),
+        "TEXCOORD_0": writer.numbers(np.zeros((4, 2), np.float32)),
+        "TEXCOORD_1": writer.numbers(SQUARE_UVS),
+    }
     writer.node("Wall", mesh=writer.mesh(held, indices=writer.numbers(SQUARE_FACES), material=material))
     uvs = read(writer, tmp_path).uvs
     assert sorted(np.unique(uvs[:, 0]).tolist()) == pytest.approx([0.25, 3.25])
@@ -176,15 +207,41 @@ def test_opacity_is_what_alpha_mode_says(tmp_path: Path) -> None:
 
 
 def test_glass_metal_glow_and_the_older_gloss(tmp_path: Path) -> None:
-    tinted = {"KHR_materials_transmission": {"transmissionFactor": 1.0}, "KHR_materials_volume": {"attenuationColor": [0.1, 1.0, 0.1]}}
+    tinted = {
+        "KHR_materials_transmission": {"transmissionFactor": 1.0},
+        "KHR_materials_volume": {"attenuationColor": [0.1, 1.0, 0.1]},
+    }
     glass = material_of(tmp_path, extensions={**tinted, "KHR_materials_ior": {"ior": 1.45}})
     assert glass.kind == GLASS and glass.ior == 1.45 and glass.colour[1] > 2 * glass.colour[0]
-    metal = material_of(tmp_path, pbrMetallicRoughness={"metallicFactor": 1.0, "roughnessFactor": 0.3, "baseColorFactor": [0.9, 0.6, 0.3, 1]})
+    metal = material_of(
+        tmp_path,
+        pbrMetallicRoughness={
+            "metallicFactor": 1.0,
+            "roughnessFactor": 0.3,
+            "baseColorFactor": [0.9, 0.6, 0.3, 1],
+        },
+    )
     assert (metal.metal, metal.roughness) == (1.0, 0.3)
-    sign = material_of(tmp_path, emissiveFactor=[0, 0.5, 1], extensions={"KHR_materials_emissive_strength": {"emissiveStrength": 4.0}})
+    sign = material_of(
+        tmp_path,
+        emissiveFactor=[0, 0.5, 1],
+        extensions={"KHR_materials_emissive_strength": {"emissiveStrength": 4.0}},
+    )
     assert sign.emission == pytest.approx((0.0, 2.0, 4.0))
-    old = material_of(tmp_path, extensions={"KHR_materials_pbrSpecularGlossiness": {"diffuseFactor": [0.5, 0.2, 0.1, 1], "glossinessFactor": 0.7}})
-    assert old.roughness == pytest.approx(0.3) and old.metal == 0.0 and old.colour[0] == pytest.approx(0.5 ** (1 / 2.2))
+    old = material_of(
+        tmp_path,
+        extensions={
+            "KHR_materials_pbrSpecularGlossiness": {
+                "diffuseFactor": [0.5, 0.2, 0.1, 1],
+                "glossinessFactor": 0.7,
+            }
+        },
+    )
+    assert (
+        old.roughness == pytest.approx(0.3)
+        and old.metal == 0.0
+        and old.colour[0] == pytest.approx(0.5 ** (1 / 2.2))
+    )
 
 
 def test_water_is_only_where_it_is_water(tmp_path: Path) -> None:
@@ -195,10 +252,14 @@ def test_water_is_only_where_it_is_water(tmp_path: Path) -> None:
 
 def test_all_missing_pictures_are_named_and_found_by_bare_name(tmp_path: Path) -> None:
     writer = Writer()
-    writer.tree["images"] = [{"uri": f"lost-{number}.png"} for number in range(6)] + [{"uri": "C:\\Textures\\WOOD.png"}]
+    writer.tree["images"] = [{"uri": f"lost-{number}.png"} for number in range(6)] + [
+        {"uri": "C:\\Textures\\WOOD.png"}
+    ]
     writer.tree["textures"] = [{"source": number} for number in range(7)]
     for number in range(7):
-        writer.square(f"Wall {number}", writer.material(pbrMetallicRoughness={"baseColorTexture": {"index": number}}))
+        writer.square(
+            f"Wall {number}", writer.material(pbrMetallicRoughness={"baseColorTexture": {"index": number}})
+        )
     (tmp_path / "maps").mkdir()
     from PIL import Image
 
@@ -216,7 +277,9 @@ def test_loops_doublings_and_lies_are_told_in_one_sentence(tmp_path: Path) -> No
     loop.tree["nodes"][first]["children"] = [first]
     assert any(item.code == "damaged-nodes" for item in read(loop, tmp_path).problems)
     beyond = Writer()
-    mesh = beyond.mesh({"POSITION": beyond.numbers(SQUARE)}, indices=beyond.numbers(np.array([0, 1, 9], np.uint16)))
+    mesh = beyond.mesh(
+        {"POSITION": beyond.numbers(SQUARE)}, indices=beyond.numbers(np.array([0, 1, 9], np.uint16))
+    )
     beyond.node("A", mesh=mesh)
     with pytest.raises(UserError, match="names corner 9 of 4"):
         read(beyond, tmp_path)
@@ -235,7 +298,9 @@ def test_a_small_file_may_hold_a_large_model(tmp_path: Path) -> None:
     x, y = np.meshgrid(np.arange(side), np.arange(side))
     points = np.stack([x.ravel(), np.zeros(side * side), y.ravel()], axis=1).astype(np.float32) * 0.01
     corner = (np.arange(side - 1)[:, None] * side + np.arange(side - 1)).ravel()
-    faces = np.stack([corner, corner + side, corner + 1, corner + 1, corner + side, corner + side + 1], axis=1).astype(np.uint32)
+    faces = np.stack(
+        [corner, corner + side, corner + 1, corner + 1, corner + side, corner + side + 1], axis=1
+    ).astype(np.uint32)
     mesh = writer.mesh({"POSITION": writer.numbers(points)}, indices=writer.numbers(faces.ravel()))
     for number in range(60):
         writer.node(f"Tile {number}", mesh=mesh, translation=[number * 0.7, 0, 0])

@@ -25,7 +25,9 @@ ELL = np.array([(0, 0), (4, 0), (4, 1), (1, 1), (1, 4), (0, 4)], float)
 
 @settings(max_examples=60, deadline=None)
 @given(st.integers(5, 14), st.integers(0, 10_000), st.floats(0.0, 6.28), st.booleans())
-def test_a_concave_face_keeps_its_area_and_its_side(corners: int, seed: int, turn: float, clockwise: bool) -> None:
+def test_a_concave_face_keeps_its_area_and_its_side(
+    corners: int, seed: int, turn: float, clockwise: bool
+) -> None:
     """Stars of any spikes, in any plane, either way round: as much area as a geometry library finds, all of it facing one way."""
     random = np.random.default_rng(seed)
     angle = np.sort(random.random(corners)) * 2 * np.pi
@@ -55,7 +57,9 @@ def test_a_hole_stays_open() -> None:
     points = np.vstack([outer, hole])
     cut = ear_clipped(outer, [hole])
     corner = points[cut]
-    assert np.linalg.norm(np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]), axis=1).sum() / 2 == pytest.approx(12.0)
+    assert np.linalg.norm(
+        np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]), axis=1
+    ).sum() / 2 == pytest.approx(12.0)
     middle = corner.mean(axis=1)
     assert not (np.abs(middle[:, :2] - 2.0) < 0.9).all(axis=1).any()
 
@@ -77,8 +81,15 @@ def test_a_concave_wall_of_obj(tmp_path: Path) -> None:
 
 def test_groups_of_obj_stay_so_that_a_roof_can_be_hidden(tmp_path: Path) -> None:
     square = "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\n"
-    model = obj(tmp_path, f"{square}o House\ng Wall\nf 1 2 3 4\ng Roof\nf 1 2 3\nusemtl other\nf 1 3 4\no Shed\nf 1 2 3 4\n")
-    assert [(item.name, item.face_count) for item in model.objects] == [("House Wall", 2), ("House Roof", 2), ("Shed", 2)]
+    model = obj(
+        tmp_path,
+        f"{square}o House\ng Wall\nf 1 2 3 4\ng Roof\nf 1 2 3\nusemtl other\nf 1 3 4\no Shed\nf 1 2 3 4\n",
+    )
+    assert [(item.name, item.face_count) for item in model.objects] == [
+        ("House Wall", 2),
+        ("House Roof", 2),
+        ("Shed", 2),
+    ]
 
 
 MTL = """newmtl Pane
@@ -157,8 +168,14 @@ def test_holed_polygons_of_dae(tmp_path: Path) -> None:
     [
         ("<transparency><float>0.3</float></transparency>", 0.3),
         ("<transparency><float>0</float></transparency>", 1.0),
-        ('<transparent opaque="RGB_ZERO"><color>0.8 0.8 0.8 1</color></transparent><transparency><float>1</float></transparency>', 0.2),
-        ('<transparent opaque="A_ONE"><color>1 1 1 0.4</color></transparent><transparency><float>1</float></transparency>', 0.4),
+        (
+            '<transparent opaque="RGB_ZERO"><color>0.8 0.8 0.8 1</color></transparent><transparency><float>1</float></transparency>',
+            0.2,
+        ),
+        (
+            '<transparent opaque="A_ONE"><color>1 1 1 0.4</color></transparent><transparency><float>1</float></transparency>',
+            0.4,
+        ),
     ],
 )
 def test_transparency_of_dae(through: str, opacity: float, tmp_path: Path) -> None:
@@ -221,17 +238,23 @@ def Xform "House" {
 
 def test_usd_with_instances_materials_references_and_cameras(tmp_path: Path) -> None:
     (tmp_path / "m.usda").write_text(USDA)
-    (tmp_path / "part.usda").write_text('#usda 1.0\n(\n    defaultPrim = "Block"\n)\ndef Cube "Block"\n{\n    double size = 100\n}\n')
+    (tmp_path / "part.usda").write_text(
+        '#usda 1.0\n(\n    defaultPrim = "Block"\n)\ndef Cube "Block"\n{\n    double size = 100\n}\n'
+    )
     model, others = read_model(tmp_path / "m.usda")
     names = {item.name for item in model.objects}
     assert "Gable" in names and sum("Post" in name for name in names) == 2 and "Hidden" not in names
     gable = next(item for item in model.objects if item.name == "Gable")
     corner = model.vertices[model.faces[gable.first_face : gable.first_face + gable.face_count]].astype(float)
-    assert np.linalg.norm(np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]), axis=1).sum() / 2 == pytest.approx(7.0)
+    assert np.linalg.norm(
+        np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]), axis=1
+    ).sum() / 2 == pytest.approx(7.0)
     assert model.bounds[1] == pytest.approx((6.1, 0.5, 4.0), abs=1e-4)
     pane = next(item for item in model.materials if item.name == "Pane")
     assert pane.kind == GLASS and pane.colour[3] == pytest.approx(0.3)
-    assert [camera.name for camera in model.cameras] == ["View"] and model.cameras[0].focal_mm == pytest.approx(24.0, abs=0.01)
+    assert [camera.name for camera in model.cameras] == ["View"] and model.cameras[
+        0
+    ].focal_mm == pytest.approx(24.0, abs=0.01)
     assert others == ["part.usda"]
     assert any("hostname.usda" in item.sentence for item in model.problems)
 
@@ -255,7 +278,9 @@ def test_a_scan_is_something_to_stand_on(tmp_path: Path) -> None:
     assert model.bounds == pytest.approx(np.array([(0, 0, 0), (6, 4, 3)]), abs=0.3)
     rays = RayScene.of(model)
     random = np.random.default_rng(2)
-    places = np.column_stack([random.uniform(0.5, 5.5, 200), random.uniform(0.5, 3.5, 200), np.full(200, 1.6)])
+    places = np.column_stack(
+        [random.uniform(0.5, 5.5, 200), random.uniform(0.5, 3.5, 200), np.full(200, 1.6)]
+    )
     floor = rays.floors_below(places)
     assert np.isfinite(floor).mean() > 0.9 and np.nanmedian(np.abs(floor)) < 0.02
     shade = model.colours[model.vertices[:, 2] < 0.02][:, :3]
@@ -281,7 +306,9 @@ def test_light_pictures_are_read_wherever_a_picture_is_taken(tmp_path: Path) -> 
     (tmp_path / "sky.hdr").write_bytes(b"#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 2 +X 8\n" + row * 2)
     light = np.full((4, 4, 3), 0.5, np.float32)
     light[0] = (-1.0, 7.0, 0.5)
-    with OpenEXR.File({"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}, {"RGB": light}) as file:
+    with OpenEXR.File(
+        {"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}, {"RGB": light}
+    ) as file:
         file.write(str(tmp_path / "wall.exr"))
     assert np.asarray(opened_picture(tmp_path / "sky.hdr"))[0, 0].tolist() == [255, 255, 255]
     # What is negative is black, what is brighter than white is white; half the light is a displayed 188.

@@ -41,7 +41,9 @@ def opened(model: Model, camera: Camera) -> tuple[int, ...]:
 def block(*more: tuple[str, trimesh.Trimesh, Material]) -> Model:
     """A block from 3 to 5 m ahead, 1 m wide and 2 m high, before a far wall."""
     return model_of(
-        ("Block", box_between((-0.5, 3, 0.5), (0.5, 5, 2.5)), PLASTER), ("Wall", box_between((-20, 9, -10), (20, 10, 20)), PLASTER), *more
+        ("Block", box_between((-0.5, 3, 0.5), (0.5, 5, 2.5)), PLASTER),
+        ("Wall", box_between((-20, 9, -10), (20, 10, 20)), PLASTER),
+        *more,
     )
 
 
@@ -97,13 +99,17 @@ def test_bodies_that_touch_and_bodies_turned_inside_out() -> None:
     assert share(block(flush), camera) == pytest.approx(share(block(), camera), abs=1e-9)
     turned = box_between((-0.5, 3, 0.5), (0.5, 5, 2.5))
     turned.invert()
-    inside_out = model_of(("Block", turned, PLASTER), ("Wall", box_between((-20, 9, -10), (20, 10, 20)), PLASTER))
+    inside_out = model_of(
+        ("Block", turned, PLASTER), ("Wall", box_between((-20, 9, -10), (20, 10, 20)), PLASTER)
+    )
     assert share(inside_out, camera) == pytest.approx(cut_share(4.0), abs=0.002)
 
 
 def test_sheets_are_cut_but_show_no_inside() -> None:
     sheet = trimesh.Trimesh([[-3, 0, 1], [3, 0, 1], [3, 8, 1], [-3, 8, 1]], [[0, 1, 2], [0, 2, 3]])
-    model = model_of(("Shelf of paper", sheet, PLASTER), ("Wall", box_between((-20, 9, -10), (20, 10, 20)), PLASTER))
+    model = model_of(
+        ("Shelf of paper", sheet, PLASTER), ("Wall", box_between((-20, 9, -10), (20, 10, 20)), PLASTER)
+    )
     camera = replace(CAMERA, near_m=4.0)
     assert opened(model, camera) == (0,)
     assert share(model, camera) == 0.0
@@ -117,7 +123,9 @@ def test_a_nudged_object_is_opened_where_it_stands_now() -> None:
     renderer = Renderer(model)
     try:
         assert renderer.inside(camera.view(640, 360), moved).mean() == 0.0
-        assert renderer.inside(replace(camera, near_m=7.0).view(640, 360), moved).mean() == pytest.approx(cut_share(7.0), abs=0.002)
+        assert renderer.inside(replace(camera, near_m=7.0).view(640, 360), moved).mean() == pytest.approx(
+            cut_share(7.0), abs=0.002
+        )
     finally:
         renderer.close()
 
@@ -163,7 +171,9 @@ def by_rays(model: Model, bodies: Bodies, view: View) -> float:
         rays = RayScene(model.vertices, model.faces[faces])
         hits = rays.cast(start[mine], along[mine])
         met = hits.face >= 0
-        facing = np.einsum("ij,ij->i", rays.normals_of(hits.face[met]), along[mine][met]) * bodies.sense[number]
+        facing = (
+            np.einsum("ij,ij->i", rays.normals_of(hits.face[met]), along[mine][met]) * bodies.sense[number]
+        )
         inside[mine[np.flatnonzero(met)[facing > 0]]] = True
     return float(inside.mean())
 
@@ -206,7 +216,9 @@ def test_cut_faces_of_the_demo_agree_with_rays(
     assert by_counting == pytest.approx(by_rays(demo_opened.model, demo_renderer.bodies, view), abs=0.002)
 
 
-def test_the_twenty_do_open_something(demo_project: Project, demo_renderer: Renderer, demo_opened: Opened) -> None:
+def test_the_twenty_do_open_something(
+    demo_project: Project, demo_renderer: Renderer, demo_opened: Opened
+) -> None:
     views = [replace(demo_project.camera_named(name), near_m=near).view(320, 180) for name, near in TWENTY]
     assert len(views) == 20
     assert sum(bool(opened_objects(demo_opened.model, demo_renderer.bodies, view)) for view in views) >= 15
@@ -224,5 +236,7 @@ def test_through_the_wall_of_the_demo(demo_opened: Opened) -> None:
     assert "South wall" not in dict(clear.opened).values()
     assert clear.share < 0.02
     out = Project(left_out=LeftOut(categories=("Wall",)))
-    assert "South wall" not in dict(check_camera(model, out, replace(through, near_m=1.32)).cut.opened).values()
+    assert (
+        "South wall" not in dict(check_camera(model, out, replace(through, near_m=1.32)).cut.opened).values()
+    )
     assert check_camera(model, Project(), through).cut.opened == ()

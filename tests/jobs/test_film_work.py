@@ -38,25 +38,37 @@ NO_PART = Part()
 @pytest.fixture(scope="module")
 def short(demo_project: Project) -> Project:
     """The demo with a walk of one second."""
-    return replace(demo_project, walks=(replace(demo_project.walks[0], seconds=1.0, rate="12", width_px=96, height_px=54),))
+    return replace(
+        demo_project,
+        walks=(replace(demo_project.walks[0], seconds=1.0, rate="12", width_px=96, height_px=54),),
+    )
 
 
 def run_of(project: Project, opened: Opened, out: Path, container: str = "mp4", part: Part = NO_PART) -> Run:
-    request = request_for(project, (), project.walks, None, None, "proof", "png", container=container, part=part)
+    request = request_for(
+        project, (), project.walks, None, None, "proof", "png", container=container, part=part
+    )
     run = Run(request, opened, out)
     run.go()
     return run
 
 
-@pytest.mark.parametrize(("container", "suffix"), [("png-frames", "png"), ("jpg-frames", "jpg"), ("exr-frames", "exr")])
-def test_a_folder_of_frames(short: Project, demo_opened: Opened, tmp_path: Path, container: str, suffix: str) -> None:
+@pytest.mark.parametrize(
+    ("container", "suffix"), [("png-frames", "png"), ("jpg-frames", "jpg"), ("exr-frames", "exr")]
+)
+def test_a_folder_of_frames(
+    short: Project, demo_opened: Opened, tmp_path: Path, container: str, suffix: str
+) -> None:
     folder = tmp_path / f"up-the-stair-to-the-gallery-{suffix}-frames"
     folder.mkdir()
     (folder / f"000099.{suffix}").write_bytes(b"of an earlier, longer film")
     (folder / "notes.txt").write_text("mine")
     run = run_of(short, demo_opened, tmp_path, container)
     assert run.written == [folder]
-    assert sorted(path.name for path in folder.iterdir()) == [*(f"{number:06d}.{suffix}" for number in range(12)), "notes.txt"]
+    assert sorted(path.name for path in folder.iterdir()) == [
+        *(f"{number:06d}.{suffix}" for number in range(12)),
+        "notes.txt",
+    ]
     assert [path.name for path in tmp_path.iterdir()] == [folder.name]
     check = run.checks[folder.name]
     assert (check.frames, check.seconds, check.differs) == (12, 1.0, ())
@@ -68,16 +80,26 @@ def test_a_folder_of_frames(short: Project, demo_opened: Opened, tmp_path: Path,
         assert picture_at(folder / f"000005.{suffix}").std() > 10
 
 
-def test_linear_light_is_the_picture_before_exposure(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_linear_light_is_the_picture_before_exposure(
+    short: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     run_of(short, demo_opened, tmp_path / "a", "exr-frames", Part(0.0, 0.1))
     brighter = tuple(replace(key, ev=key.ev - 1.0) for key in short.walks[0].keys)
-    run_of(replace(short, walks=(replace(short.walks[0], keys=brighter),)), demo_opened, tmp_path / "b", "exr-frames", Part(0.0, 0.1))
+    run_of(
+        replace(short, walks=(replace(short.walks[0], keys=brighter),)),
+        demo_opened,
+        tmp_path / "b",
+        "exr-frames",
+        Part(0.0, 0.1),
+    )
     one, two = (exr_light(next((tmp_path / name).glob("*/*.exr"))) for name in "ab")
     # The light is what it is, whatever the exposure.
     assert two == pytest.approx(one, rel=2e-3, abs=0.5)
 
 
-def test_every_film_is_read_back_and_compared_with_the_frame(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_every_film_is_read_back_and_compared_with_the_frame(
+    short: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     run = run_of(short, demo_opened, tmp_path)
     (check,) = run.checks.values()
     assert [number for number, _ in check.compared] == [0, 6, 11]
@@ -100,7 +122,9 @@ def test_a_film_that_shows_something_else_is_told(
     assert "differs from the Frame" in check.sentence
 
 
-def test_a_film_that_lost_frames_is_not_kept(short: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_film_that_lost_frames_is_not_kept(
+    short: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     write = film_module.write_film
 
     def losing(path, frames, *more):  # type: ignore[no-untyped-def]
@@ -129,7 +153,9 @@ def test_an_encoder_that_fails_ends_the_run_with_its_reason(
 
 
 def test_a_film_is_drawn_as_lines(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
-    request = request_for(short, (), short.walks, None, None, "proof", "png", container="png-frames", drawn="lines")
+    request = request_for(
+        short, (), short.walks, None, None, "proof", "png", container="png-frames", drawn="lines"
+    )
     run = Run(request, demo_opened, tmp_path)
     run.go()
     picture = picture_at(run.written[0] / "000005.png")
@@ -140,7 +166,9 @@ def test_a_film_is_drawn_as_lines(short: Project, demo_opened: Opened, tmp_path:
         request_for(short, (), short.walks, None, None, "proof", "png", drawn="oil")
 
 
-def test_a_stamp_says_frame_second_sun_walk_and_project(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_a_stamp_says_frame_second_sun_walk_and_project(
+    short: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     stamp = Stamp(("project", "camera", "frame", "time", "sun"), "top left", 0.1)
     plain = run_of(short, demo_opened, tmp_path / "a", "png-frames")
     said = run_of(short, demo_opened, tmp_path / "b", "png-frames", Part(stamp=stamp))
@@ -159,12 +187,17 @@ def test_a_stamp_says_frame_second_sun_walk_and_project(short: Project, demo_ope
         lambda share, text: True,  # type: ignore[arg-type]
     )
     work.samples = film_module.sample(film_module.resolve(short.walks[0], None))
-    assert work.stamp_text(3) == "Larkwater ferry terminal   Up the stair to the gallery   frame 3   0.25 s   21 June 2026 10:12"
+    assert (
+        work.stamp_text(3)
+        == "Larkwater ferry terminal   Up the stair to the gallery   frame 3   0.25 s   21 June 2026 10:12"
+    )
     with pytest.raises(UserError, match="nothing that a stamp shows"):
         request_for(short, (), short.walks, None, None, "proof", "png", part=Part(stamp=Stamp(("weather",))))
 
 
-def test_soft_light_moves_with_the_sun(demo_opened: Opened, short: Project, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_soft_light_moves_with_the_sun(
+    demo_opened: Opened, short: Project, monkeypatch: pytest.MonkeyPatch
+) -> None:
     asked: list[float] = []
 
     def known(opened: Opened, light, progress: Callable[[float], bool] | None = None) -> LightMap:  # type: ignore[no-untyped-def]
@@ -183,13 +216,20 @@ def test_soft_light_moves_with_the_sun(demo_opened: Opened, short: Project, monk
     assert moving_light(demo_opened, short.light, np.full(5, np.nan)) is None
 
 
-def test_a_film_with_a_moving_sun(short: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_film_with_a_moving_sun(
+    short: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     keys = short.walks[0].keys
     moving = (replace(keys[0], hour=9.2), *keys[1:-1], replace(keys[-1], hour=11.2))
     still_light = light_module.light_of(demo_opened, short.light)
     monkeypatch.setattr(light_module, "light_of", lambda opened, light, progress=None: still_light)
     first = run_of(short, demo_opened, tmp_path / "a", "png-frames")
-    second = run_of(replace(short, walks=(replace(short.walks[0], keys=moving),)), demo_opened, tmp_path / "b", "png-frames")
+    second = run_of(
+        replace(short, walks=(replace(short.walks[0], keys=moving),)),
+        demo_opened,
+        tmp_path / "b",
+        "png-frames",
+    )
     apart = []
     for number in (0, 6):
         one, two = (picture_at(run.written[0] / f"{number:06d}.png").astype(int) for run in (first, second))
@@ -199,20 +239,28 @@ def test_a_film_with_a_moving_sun(short: Project, demo_opened: Opened, tmp_path:
     assert next(iter(second.checks.values())).differs == ()
 
 
-def test_estimates_learn_from_what_was_made(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, short: Project) -> None:
+def test_estimates_learn_from_what_was_made(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, short: Project
+) -> None:
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
     assert known_paces() == USUAL
     (item,) = request_for(short, (), short.walks, None, None, "review", "png").items
     assert isinstance(item, Film)
     name, frames, pixels = pace_of(item, "review"), pictures_of(item), pixels_of(item)
-    assert (name, frames, pixels) == ("frame materials review", len(item.frames), len(item.frames) * item.width_px * item.height_px)
+    assert (name, frames, pixels) == (
+        "frame materials review",
+        len(item.frames),
+        len(item.frames) * item.width_px * item.height_px,
+    )
     before = seconds_for([item], "review")
     for _ in range(20):
         learn(name, 5.0 * frames, frames, pixels)
     assert seconds_for([item], "review") - START_S == pytest.approx(5.0 * frames, rel=0.01)
     assert seconds_for([item], "review") > before
     # What else is drawn, and how, is not said by it.
-    assert {key: pace for key, pace in known_paces().items() if key != name} == {key: pace for key, pace in USUAL.items() if key != name}
+    assert {key: pace for key, pace in known_paces().items() if key != name} == {
+        key: pace for key, pace in USUAL.items() if key != name
+    }
     assert bytes_for(item, "final") > bytes_for(item, "proof")
     assert about(20 * 60, 12e6) == "about 20 min, 12 MB"
     assert about(3.2, 4000) == "about 3 s, 4 kB"
@@ -256,18 +304,36 @@ def test_killed_again_and_again_the_film_is_the_same(demo_copy: Path, tmp_path: 
     write_project(demo_copy, replace(project, walks=(walk,)))
 
     def command(out: Path, job: Path, *more: str) -> list[str]:
-        ask = [sys.executable, "-m", "altana", "render", str(demo_copy), "--all-walks", "--quality", "proof", "--json"]
+        ask = [
+            sys.executable,
+            "-m",
+            "altana",
+            "render",
+            str(demo_copy),
+            "--all-walks",
+            "--quality",
+            "proof",
+            "--json",
+        ]
         return [*ask, "--out", str(out), "--job", str(job), *more]
 
-    whole = subprocess.run(command(tmp_path / "whole", tmp_path / "j0"), capture_output=True, text=True, timeout=200)
+    whole = subprocess.run(
+        command(tmp_path / "whole", tmp_path / "j0"), capture_output=True, text=True, timeout=200
+    )
     assert whole.returncode == 0, whole.stderr
     out, job = tmp_path / "out", tmp_path / "job"
     rng = random.Random(11)
     killed = 0
     for _ in range(kills):
-        child = subprocess.Popen(command(out, job, "--resume"), stdout=subprocess.PIPE, stderr=subprocess.PIPE)
+        child = subprocess.Popen(
+            command(out, job, "--resume"), stdout=subprocess.PIPE, stderr=subprocess.PIPE
+        )
         wanted, since = len(list(job.glob(".frames-*/*.png"))) + rng.randint(2, 8), time.monotonic()
-        while len(list(job.glob(".frames-*/*.png"))) < wanted and child.poll() is None and time.monotonic() - since < 60:
+        while (
+            len(list(job.glob(".frames-*/*.png"))) < wanted
+            and child.poll() is None
+            and time.monotonic() - since < 60
+        ):
             time.sleep(0.003)
         time.sleep(rng.uniform(0.0, 0.06))
         killed += child.poll() is None

@@ -51,7 +51,9 @@ def command(project: Path, out: Path, job: Path, *more: str) -> list[str]:
 @pytest.mark.parametrize("number", [signal.SIGKILL, signal.SIGTERM])
 def test_a_killed_run_is_resumed(demo_copy: Path, tmp_path: Path, number: signal.Signals) -> None:
     out, job = tmp_path / "out", tmp_path / "job"
-    child = subprocess.Popen(command(demo_copy, out, job), stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+    child = subprocess.Popen(
+        command(demo_copy, out, job), stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
+    )
     started = time.monotonic()
     while len(list(out.glob("*.png"))) < 3 and time.monotonic() - started < 120:
         time.sleep(0.02)
@@ -64,7 +66,9 @@ def test_a_killed_run_is_resumed(demo_copy: Path, tmp_path: Path, number: signal
         assert (child.returncode, said.count("\n")) == (1, 1)
         assert "Stopped" in said
     stamps = {path: path.stat().st_mtime_ns for path in made}
-    again = subprocess.run(command(demo_copy, out, job, "--resume"), capture_output=True, text=True, timeout=200)
+    again = subprocess.run(
+        command(demo_copy, out, job, "--resume"), capture_output=True, text=True, timeout=200
+    )
     assert again.returncode == 0, again.stderr
     assert len(json.loads(again.stdout)["files"]) == 20
     finished = [path for path in made if (job / f"{path.name}.done").is_file()]
@@ -133,5 +137,8 @@ def test_seeking_finds_the_right_frame(tmp_path: Path, rate: Fraction) -> None:
                 if frame.pts is not None and frame.pts >= wanted:
                     break
             shown = frame.to_ndarray(format="gray")
-            digits = [round((float(shown[:, p * 32 + 8 : p * 32 + 24].mean()) - 16) / 219 * 255 / 40 - 0.5) for p in range(3)]
+            digits = [
+                round((float(shown[:, p * 32 + 8 : p * 32 + 24].mean()) - 16) / 219 * 255 / 40 - 0.5)
+                for p in range(3)
+            ]
             assert digits[0] * 36 + digits[1] * 6 + digits[2] == pytest.approx(index, abs=0)

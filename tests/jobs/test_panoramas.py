@@ -13,7 +13,9 @@ from altana.jobs.panoramas import host_says, mended, recorded_motion, seen_by_ph
 from altana.render.metadata import PanoramaTags, read_xmp, xmp_packet
 
 
-def panorama(path: Path, size: tuple[int, int] = (1024, 512), tags: PanoramaTags | None = None, kind: str = "JPEG") -> Path:
+def panorama(
+    path: Path, size: tuple[int, int] = (1024, 512), tags: PanoramaTags | None = None, kind: str = "JPEG"
+) -> Path:
     image = Image.fromarray(np.random.default_rng(1).integers(0, 255, (size[1], size[0], 3)).astype(np.uint8))
     image.save(path, kind, **({"xmp": xmp_packet("x", '{"a": 1}', tags)} if tags is not None else {}))
     return path
@@ -48,7 +50,9 @@ def test_tags_are_put_back_and_kept_in_smaller_copies(tmp_path: Path) -> None:
         assert image.size == (600, 300)
         found = read_xmp(image.info["xmp"])
     assert (found["GPano:PoseHeadingDegrees"], found["GPano:FullPanoWidthPixels"]) == ("120.000", "600")
-    kept = mended(panorama(tmp_path / "own.jpg", tags=PanoramaTags(1024, 512, 5.0)), tmp_path / "own-again.jpg")
+    kept = mended(
+        panorama(tmp_path / "own.jpg", tags=PanoramaTags(1024, 512, 5.0)), tmp_path / "own-again.jpg"
+    )
     with Image.open(kept) as image:
         assert read_xmp(image.info["xmp"])["altana:Camera"] == '{"a": 1}'
     with pytest.raises(UserError, match="not 2:1"):

@@ -28,7 +28,9 @@ def stand_in(tmp_path: Path, body: str) -> Path:
     return path
 
 
-def test_after_the_countdown_the_command_runs_once(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, said: list[tuple[float, str]]) -> None:
+def test_after_the_countdown_the_command_runs_once(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, said: list[tuple[float, str]]
+) -> None:
     monkeypatch.setenv("ALTANA_SWITCH_OFF", f"{stand_in(tmp_path, 'echo x >> ' + str(tmp_path / 'log'))} now")
     assert switch_off(tmp_path, told_to(said), lambda: False, 0.3)
     assert (tmp_path / "log").read_text() == "x\n"
@@ -37,7 +39,9 @@ def test_after_the_countdown_the_command_runs_once(tmp_path: Path, monkeypatch: 
     assert "switched off in" in said[0][1]
 
 
-def test_a_person_or_a_signal_keeps_it_on(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, said: list[tuple[float, str]]) -> None:
+def test_a_person_or_a_signal_keeps_it_on(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, said: list[tuple[float, str]]
+) -> None:
     monkeypatch.setenv("ALTANA_SWITCH_OFF", str(stand_in(tmp_path, f"touch {tmp_path / 'log'}")))
     threading.Timer(0.2, (tmp_path / KEEP_ON_FILE).touch).start()
     assert not switch_off(tmp_path, told_to(said), lambda: False, 30.0)
@@ -46,7 +50,9 @@ def test_a_person_or_a_signal_keeps_it_on(tmp_path: Path, monkeypatch: pytest.Mo
     assert not (tmp_path / "log").exists()
 
 
-def test_what_cannot_be_is_said(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, said: list[tuple[float, str]]) -> None:
+def test_what_cannot_be_is_said(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, said: list[tuple[float, str]]
+) -> None:
     for command, words in (
         (str(tmp_path / "not there"), "could not be switched off"),
         (str(stand_in(tmp_path, "echo 'not allowed' >&2; exit 1")), "not allowed"),

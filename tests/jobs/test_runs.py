@@ -31,19 +31,28 @@ from tests.conftest import picture_at
 @pytest.fixture(scope="module")
 def short(demo_project: Project) -> Project:
     """The demo with a walk of one second."""
-    return replace(demo_project, walks=(replace(demo_project.walks[0], seconds=1.0, rate="12", width_px=96, height_px=54),))
+    return replace(
+        demo_project,
+        walks=(replace(demo_project.walks[0], seconds=1.0, rate="12", width_px=96, height_px=54),),
+    )
 
 
 def test_stills_of_several_proportions(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
-    cameras = tuple(short.camera_named(name) for name in ("Waiting hall to the water", "Tower from the forecourt"))
+    cameras = tuple(
+        short.camera_named(name) for name in ("Waiting hall to the water", "Tower from the forecourt")
+    )
     request = request_for(short, cameras, (), (160, 90), None, "proof", "png")
     told: list[float] = []
-    files = Run(request, demo_opened, tmp_path, tmp_path / "job", told=lambda share, label: told.append(share)).go()
+    files = Run(
+        request, demo_opened, tmp_path, tmp_path / "job", told=lambda share, label: told.append(share)
+    ).go()
     assert [path.name for path in files] == ["waiting-hall-to-the-water.png", "tower-from-the-forecourt.png"]
     assert [picture_at(path).shape[:2] for path in files] == [(90, 160), (90, 72)]
     assert told == sorted(told)
     assert not [path for path in tmp_path.iterdir() if path.name.endswith(".part")]
-    events = [json.loads(line)["event"] for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
+    events = [
+        json.loads(line)["event"] for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()
+    ]
     assert (events[0], events[-1], events.count("piece")) == ("start", "done", 2)
     assert picture_at(files[0]).std() > 20
 
@@ -60,20 +69,30 @@ def test_a_film_reads_back_exactly(short: Project, demo_opened: Opened, tmp_path
     assert [item.name for item in tmp_path.iterdir()] == [path.name]
 
 
-def test_a_part_of_a_film_with_its_strip_and_frames(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
-    whole = Run(request_for(short, (), short.walks, None, None, "proof", "png"), demo_opened, tmp_path / "whole").go()
+def test_a_part_of_a_film_with_its_strip_and_frames(
+    short: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
+    whole = Run(
+        request_for(short, (), short.walks, None, None, "proof", "png"), demo_opened, tmp_path / "whole"
+    ).go()
     part = Part(0.25, 0.75, step=2, strip_every=2, keep_frames=True)
     request = request_for(short, (), short.walks, None, None, "proof", "png", part=part)
     kept = make_folder(tmp_path / "out" / f"{whole[0].stem}-frames")
     (kept / "000001.png").write_bytes(b"of an earlier film")
     (kept / "notes.txt").write_text("mine")
     film, strip, folder = sorted(
-        Run(request, demo_opened, tmp_path / "out").go(), key=lambda path: (path.suffix != ".mp4", not path.suffix)
+        Run(request, demo_opened, tmp_path / "out").go(),
+        key=lambda path: (path.suffix != ".mp4", not path.suffix),
     )
     facts = film_facts(film)
     # Frames 3, 5 and 7 of 12 a second, at 6 a second.
     assert (facts.frames, facts.rate, facts.seconds) == (3, Fraction(6), pytest.approx(0.5, abs=1e-3))
-    assert sorted(path.name for path in folder.iterdir()) == ["000003.png", "000005.png", "000007.png", "notes.txt"]
+    assert sorted(path.name for path in folder.iterdir()) == [
+        "000003.png",
+        "000005.png",
+        "000007.png",
+        "notes.txt",
+    ]
     apart = np.abs(film_pixels(whole[0]) - picture_at(folder / "000005.png").astype(int)).mean(axis=(1, 2, 3))
     assert int(apart.argmin()) == 5 and apart[5] < 0.8 * np.sort(apart)[1]
     sheet = picture_at(strip)
@@ -105,7 +124,9 @@ def film_pixels(path: Path) -> np.ndarray:
         return np.stack([frame.to_ndarray(format="rgb24") for frame in container.decode(video=0)]).astype(int)
 
 
-def test_cancel_keeps_what_is_finished_and_resume_makes_the_rest(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_cancel_keeps_what_is_finished_and_resume_makes_the_rest(
+    short: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     cameras = short.cameras[:3]
     request = request_for(short, cameras, short.walks, (96, 54), None, "proof", "png")
     undisturbed = Run(request, demo_opened, tmp_path / "whole", tmp_path / "j0").go()
@@ -171,8 +192,17 @@ def test_film_tags_key_frames_and_header_first(tmp_path: Path) -> None:
     with av.open(str(path)) as container:
         stream = container.streams.video[0]
         context = stream.codec_context
-        assert (context.color_primaries, context.color_trc, context.colorspace, context.color_range) == (1, 1, 1, 1)
-        keys = [packet.pts * packet.time_base for packet in container.demux(stream) if packet.is_keyframe and packet.pts is not None]
+        assert (context.color_primaries, context.color_trc, context.colorspace, context.color_range) == (
+            1,
+            1,
+            1,
+            1,
+        )
+        keys = [
+            packet.pts * packet.time_base
+            for packet in container.demux(stream)
+            if packet.is_keyframe and packet.pts is not None
+        ]
     assert max(np.diff([float(key) for key in keys])) <= 1.0
     with av.open(str(path)) as container:
         frame = next(container.decode(video=0))
@@ -203,12 +233,19 @@ def wait_for(service: Service, seconds: float = 40.0) -> Answer:
     return answer
 
 
-def test_pictures_come_from_another_process_and_it_can_be_restarted(demo_files: Path, demo_project: Project) -> None:
+def test_pictures_come_from_another_process_and_it_can_be_restarted(
+    demo_files: Path, demo_project: Project
+) -> None:
     service = Service("altana.jobs.workers:pictures", pictures=True)
     try:
         scene = Task("models", 1, -10, OpenModels(demo_project, str(demo_files / "larkwater.altana")))
         camera = demo_project.cameras[0]
-        ask = Task("frame", 2, 0, DrawPicture("coarse", camera.view(96, 54), demo_project.light, camera.ev, True, WHOLE))
+        ask = Task(
+            "frame",
+            2,
+            0,
+            DrawPicture("coarse", camera.view(96, 54), demo_project.light, camera.ev, True, WHOLE),
+        )
         for _ in range(2):
             service.send(scene)
             assert isinstance(wait_for(service).reply, ModelsOpened)
@@ -243,8 +280,19 @@ def test_the_newest_request_of_a_channel_wins(demo_files: Path, demo_project: Pr
         # Whoever mends it gets the stack, down to the line.
         assert "Traceback" in failed.reply.trace and "drawing.py" in failed.reply.trace
         # What a person can mend comes as a sentence alone.
-        service.send(Task("models", 6, -10, OpenModels(replace(demo_project, models=()), str(demo_files / "larkwater.altana"))))
+        service.send(
+            Task(
+                "models",
+                6,
+                -10,
+                OpenModels(replace(demo_project, models=()), str(demo_files / "larkwater.altana")),
+            )
+        )
         refused = wait_for(service)
-        assert isinstance(refused.reply, Failure) and "no model" in refused.reply.sentence and not refused.reply.trace
+        assert (
+            isinstance(refused.reply, Failure)
+            and "no model" in refused.reply.sentence
+            and not refused.reply.trace
+        )
     finally:
         service.close()

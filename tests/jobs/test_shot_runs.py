@@ -23,7 +23,21 @@ from PIL import Image
 from altana.core.edits.shots import add_shots, change_shots, set_making, set_tone, start_values
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
-from altana.core.project import FILM, LINES, PANORAMA, PAPER, PENCIL, PICTURE, PLAIN, SKY, TRANSPARENT, WHITE_CARD, Making, Project, Tone
+from altana.core.project import (
+    FILM,
+    LINES,
+    PANORAMA,
+    PAPER,
+    PENCIL,
+    PICTURE,
+    PLAIN,
+    SKY,
+    TRANSPARENT,
+    WHITE_CARD,
+    Making,
+    Project,
+    Tone,
+)
 from altana.core.staging import Lookup
 from altana.jobs import estimates, paces
 from altana.jobs import picture as picture_module
@@ -49,8 +63,15 @@ from tests.conftest import picture_at
 @pytest.fixture(scope="module")
 def small(demo_project: Project) -> Project:
     """The demo with a shot list of small proofs, one of each kind."""
-    walks = tuple(replace(walk, seconds=0.5, rate="12", width_px=96, height_px=54) for walk in demo_project.walks)
-    project = replace(demo_project, shots=(), walks=walks, cameras=tuple(replace(c, in_shot_list=False) for c in demo_project.cameras))
+    walks = tuple(
+        replace(walk, seconds=0.5, rate="12", width_px=96, height_px=54) for walk in demo_project.walks
+    )
+    project = replace(
+        demo_project,
+        shots=(),
+        walks=walks,
+        cameras=tuple(replace(c, in_shot_list=False) for c in demo_project.cameras),
+    )
     hall, quay = (project.camera_named(name).id for name in ("Waiting hall to the water", "Quay, morning"))
     base = replace(start_values(project, "still", hall), width_px=96, quality="proof")
     rows = [
@@ -59,7 +80,9 @@ def small(demo_project: Project) -> Project:
         replace(base, rendition=LINES, keep_master=False, folder="drawings"),
         replace(base, rendition=PENCIL, keep_master=False, folder="drawings"),
         replace(base, subject=quay, background=TRANSPARENT, file="tif", dpi=600.0),
-        replace(base, subject=quay, background=PLAIN, background_colour="#ffcc00", file="jpg", keep_master=False),
+        replace(
+            base, subject=quay, background=PLAIN, background_colour="#ffcc00", file="jpg", keep_master=False
+        ),
         replace(base, file="exr", region=(0.25, 0.25, 0.75, 0.75), keep_master=False),
         replace(start_values(project, PANORAMA, hall), width_px=128, quality="proof", faces=True),
         replace(start_values(project, FILM, "walk-01"), quality="proof"),
@@ -75,7 +98,11 @@ def made(project: Project, opened: Opened, out: Path, job: Path | None = None, *
 
 
 def files_of(out: Path) -> dict[str, bytes]:
-    return {path.relative_to(out).as_posix(): path.read_bytes() for path in sorted(out.rglob("*")) if path.is_file()}
+    return {
+        path.relative_to(out).as_posix(): path.read_bytes()
+        for path in sorted(out.rglob("*"))
+        if path.is_file()
+    }
 
 
 @pytest.fixture(scope="module")
@@ -98,7 +125,10 @@ def test_every_row_becomes_its_file(whole: Path) -> None:
         "stills/inside/06-quay-morning-screen-16-9.jpg",
         "stills/inside/07-waiting-hall-to-the-water-screen-16-9.exr",
         "panoramas/08-waiting-hall-to-the-water-panorama.jpg",
-        *(f"panoramas/08-waiting-hall-to-the-water-panorama-{face}.jpg" for face in ("front", "right", "back", "left", "up", "down")),
+        *(
+            f"panoramas/08-waiting-hall-to-the-water-panorama-{face}.jpg"
+            for face in ("front", "right", "back", "left", "up", "down")
+        ),
         "films/09-up-the-stair-to-the-gallery.mp4",
         "masters/stills/inside/01-waiting-hall-to-the-water-screen-16-9.exr",
         "masters/stills/inside/05-quay-morning-screen-16-9.exr",
@@ -107,7 +137,10 @@ def test_every_row_becomes_its_file(whole: Path) -> None:
     assert plain.shape == (54, 96, 3)
     with Image.open(whole / "stills/inside/02-waiting-hall-to-the-water-screen-16-9.png") as image:
         assert image.info["dpi"][0] == pytest.approx(300, abs=0.02)
-    lines, pencil = (picture_at(whole / f"drawings/0{number}-waiting-hall-to-the-water-screen-16-9.png").astype(int) for number in (3, 4))
+    lines, pencil = (
+        picture_at(whole / f"drawings/0{number}-waiting-hall-to-the-water-screen-16-9.png").astype(int)
+        for number in (3, 4)
+    )
     # Paper, with ink on it.
     for drawing in (lines, pencil):
         assert np.median(drawing) > 200
@@ -122,7 +155,9 @@ def test_every_row_becomes_its_file(whole: Path) -> None:
     assert picture_at(whole / "panoramas/08-waiting-hall-to-the-water-panorama.jpg").shape == (64, 128, 3)
 
 
-def test_made_again_all_bytes_are_the_same(whole: Path, small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_made_again_all_bytes_are_the_same(
+    whole: Path, small: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     made(small, demo_opened, tmp_path / "again")
     assert files_of(tmp_path / "again") == files_of(whole)
 
@@ -192,16 +227,26 @@ def test_tone_is_changed_without_drawing_again(
     assert (fresh / path.relative_to(tmp_path)).read_bytes() == path.read_bytes()
     # Another camera is another picture.
     moved = replace(
-        brighter, cameras=tuple(replace(c, heading_deg=c.heading_deg + 5.0) if c.id == name.subject else c for c in brighter.cameras)
+        brighter,
+        cameras=tuple(
+            replace(c, heading_deg=c.heading_deg + 5.0) if c.id == name.subject else c
+            for c in brighter.cameras
+        ),
     )
     made(moved, demo_opened, tmp_path)
     assert drawn == [1, 1]
     assert master_path(tmp_path, "a/b.png") == tmp_path / "masters" / "a" / "b.exr"
 
 
-@pytest.mark.parametrize("behind", [{"background": SKY, "ground": PLAIN}, {"background": TRANSPARENT}, {"background": PLAIN}])
+@pytest.mark.parametrize(
+    "behind", [{"background": SKY, "ground": PLAIN}, {"background": TRANSPARENT}, {"background": PLAIN}]
+)
 def test_masters_with_coverage_are_used_again_too(
-    small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, behind: dict[str, str]
+    small: Project,
+    demo_opened: Opened,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    behind: dict[str, str],
 ) -> None:
     quay = next(shot for shot in small.shots if shot.background == TRANSPARENT)
     row = replace(quay, file="png", dpi=0.0, pattern="quay", **behind)  # type: ignore[arg-type]
@@ -221,8 +266,12 @@ def test_masters_with_coverage_are_used_again_too(
     assert drawn == [1] and (tmp_path / name).read_bytes() == (tmp_path / "fresh" / name).read_bytes()
 
 
-def test_a_row_that_fails_is_set_aside_and_the_rest_goes_on(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
-    rows = change_shots(replace(small, shots=small.shots[:3]), ["shot-02"], background=PICTURE, background_file="gone.png")
+def test_a_row_that_fails_is_set_aside_and_the_rest_goes_on(
+    small: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
+    rows = change_shots(
+        replace(small, shots=small.shots[:3]), ["shot-02"], background=PICTURE, background_file="gone.png"
+    )
     run = made(rows, demo_opened, tmp_path / "out", tmp_path / "job")
     assert list(run.aside) == ["stills/inside/02-waiting-hall-to-the-water-screen-16-9.png"]
     assert "gone.png cannot be read" in next(iter(run.aside.values()))
@@ -244,7 +293,9 @@ def test_what_breaks_inside_is_tried_three_times_and_told(
     monkeypatch.setattr(PictureWork, "still", broken)
     run = made(replace(small, shots=small.shots[:2]), demo_opened, tmp_path)
     assert len(tries) == 6
-    assert all("could not be made" in sentence and "Traceback" not in sentence for sentence in run.aside.values())
+    assert all(
+        "could not be made" in sentence and "Traceback" not in sentence for sentence in run.aside.values()
+    )
 
 
 def test_a_full_disk_pauses_and_goes_on_when_there_is_room(
@@ -261,7 +312,11 @@ def test_a_full_disk_pauses_and_goes_on_when_there_is_room(
 
     monkeypatch.setattr(run_module, "write_atomically", write)
     usage = run_module.shutil.disk_usage
-    monkeypatch.setattr(run_module.shutil, "disk_usage", lambda path: usage(path)._replace(free=0) if full.is_set() else usage(path))
+    monkeypatch.setattr(
+        run_module.shutil,
+        "disk_usage",
+        lambda path: usage(path)._replace(free=0) if full.is_set() else usage(path),
+    )
     journal = tmp_path / "job" / "journal.jsonl"
 
     def make_room() -> None:
@@ -270,7 +325,9 @@ def test_a_full_disk_pauses_and_goes_on_when_there_is_room(
         full.clear()
 
     threading.Thread(target=make_room, daemon=True).start()
-    run = made(replace(small, shots=small.shots[:1]), demo_opened, tmp_path / "out", tmp_path / "job", patient=True)
+    run = made(
+        replace(small, shots=small.shots[:1]), demo_opened, tmp_path / "out", tmp_path / "job", patient=True
+    )
     assert run.aside == {}
     assert len(list((tmp_path / "out").rglob("0*.png"))) == 1
     events = [json.loads(line) for line in journal.read_text().splitlines()]
@@ -295,7 +352,9 @@ def test_a_run_pauses_and_takes_another_order(small: Project, demo_opened: Opene
     assert len(pieces) == 3
 
 
-def test_test_pictures_are_small_proofs_with_names_of_their_own(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_test_pictures_are_small_proofs_with_names_of_their_own(
+    small: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     request = trial(rows_of(small, demo_opened.model), small)
     sizes = {item.file: (item.width_px, item.height_px) for item in request.items}
     assert sizes["tests/01-waiting-hall-to-the-water-screen-16-9-test.png"] == (24, 16)
@@ -320,7 +379,9 @@ def test_names_that_clash_are_told_before_the_night(small: Project, demo_opened:
         shot_request((), replace(small, shots=()))
 
 
-def test_a_background_picture_lies_on_the_horizon(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_a_background_picture_lies_on_the_horizon(
+    small: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     half = np.zeros((40, 80, 3), np.uint8)
     half[:20] = (40, 80, 200)
     half[20:] = (20, 120, 20)
@@ -332,7 +393,12 @@ def test_a_background_picture_lies_on_the_horizon(small: Project, demo_opened: O
     behind = work.behind(item.view(), item.shot, item.camera.ev)
     row = round(horizon_row(item.view()))
     assert behind[row - 4, 40, 2] > 0.6 > 0.3 > behind[row + 4, 40, 2]
-    assert over(np.ones((1, 1, 3), np.float32), np.full((1, 1), 0.25, np.float32), np.zeros((1, 1, 3), np.float32))[0, 0, 0] == 0.25
+    assert (
+        over(
+            np.ones((1, 1, 3), np.float32), np.full((1, 1), 0.25, np.float32), np.zeros((1, 1, 3), np.float32)
+        )[0, 0, 0]
+        == 0.25
+    )
     for name in ("../lake.png", "/etc/passwd", ""):
         with pytest.raises(UserError, match="project's folder"):
             work.behind(item.view(), replace(shot, background_file=name), 10.0)
@@ -349,13 +415,22 @@ def test_sky_and_ground_are_set_apart(small: Project, demo_opened: Opened, tmp_p
     }
     # Looking out over the edge of the model, so that there is sky and ground beyond it.
     edge = replace(
-        small.camera(quay.subject), eye=(2000.0, 2000.0, 12.0), heading_deg=45.0, tilt_deg=0.0, near_m=None, far_m=None, rise_mm=0.0
+        small.camera(quay.subject),
+        eye=(2000.0, 2000.0, 12.0),
+        heading_deg=45.0,
+        tilt_deg=0.0,
+        near_m=None,
+        far_m=None,
+        rise_mm=0.0,
     )
     cameras = tuple(edge if item.id == edge.id else item for item in small.cameras)
     rows = [replace(row, pattern=name) for name, row in kinds.items()]
     project = add_shots(replace(small, shots=(), cameras=cameras), rows)
     made(project, demo_opened, tmp_path)
-    shown = {name: picture_at(tmp_path / quay.folder / f"{name.replace(' ', '-')}.png").astype(int) for name in kinds}
+    shown = {
+        name: picture_at(tmp_path / quay.folder / f"{name.replace(' ', '-')}.png").astype(int)
+        for name in kinds
+    }
     high = shown["whole"].shape[0]
     # The sky behind is the one that is drawn with the building; below it the ground is plain.
     assert np.abs(shown["apart"][: high // 2 - 2] - shown["whole"][: high // 2 - 2]).max() <= 2
@@ -370,14 +445,18 @@ def test_sky_and_ground_are_set_apart(small: Project, demo_opened: Opened, tmp_p
 def test_a_film_has_its_own_background(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
     Image.new("RGB", (64, 64), (200, 30, 40)).save(tmp_path / "red.png")
     row = next(shot for shot in small.shots if shot.kind == FILM)
-    row = replace(row, subject="walk-02", background=PICTURE, background_file="red.png", file="png-frames", step=6)
+    row = replace(
+        row, subject="walk-02", background=PICTURE, background_file="red.png", file="png-frames", step=6
+    )
     made(add_shots(replace(small, shots=()), [row]), demo_opened, tmp_path / "out", base=tmp_path)
     first = picture_at(min((tmp_path / "out").rglob("*.png"))).astype(int)
     # The turntable looks at the terminal under the sky, which is red now.
     assert np.abs(first[1] - (200, 30, 40)).max(axis=1).min() <= 2
 
 
-def test_a_colour_table_is_read_from_the_projects_folder_alone(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_a_colour_table_is_read_from_the_projects_folder_alone(
+    small: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     base, out = tmp_path / "project", tmp_path / "out"
     (base / "tables").mkdir(parents=True)
     turned = "LUT_1D_SIZE 2\n1 1 1\n0 0 0\n"
@@ -396,7 +475,10 @@ def test_a_colour_table_is_read_from_the_projects_folder_alone(small: Project, d
     plain, other = (picture_at(out / row.folder / f"{name}.png").astype(int) for name in ("plain", "turned"))
     # A grain of half a step lies over both.
     assert np.abs(other - (255 - plain)).max() <= 1
-    assert {Path(file).stem: "project's folder" in said for file, said in run.aside.items()} == {"outside": True, "gone": True}
+    assert {Path(file).stem: "project's folder" in said for file, said in run.aside.items()} == {
+        "outside": True,
+        "gone": True,
+    }
 
 
 def test_the_figures_behind_a_word_decide_the_passes(
@@ -416,17 +498,28 @@ def test_the_figures_behind_a_word_decide_the_passes(
     assert passes == [(5, 1024)]
     film = replace(next(shot for shot in small.shots if shot.kind == FILM), rendition=WHITE_CARD)
     passes.clear()
-    made(set_making(add_shots(replace(small, shots=()), [film]), "proof", Making(5, 4, 1024)), demo_opened, tmp_path)
+    made(
+        set_making(add_shots(replace(small, shots=()), [film]), "proof", Making(5, 4, 1024)),
+        demo_opened,
+        tmp_path,
+    )
     assert set(passes) == {(4, 1024)}
 
 
 def test_a_panorama_faces_its_own_front(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
-    row = replace(next(shot for shot in small.shots if shot.kind == PANORAMA), faces=False, file="png", width_px=256)
+    row = replace(
+        next(shot for shot in small.shots if shot.kind == PANORAMA), faces=False, file="png", width_px=256
+    )
     camera = small.camera(row.subject)
     turned = (camera.heading_deg + 90.0) % 360.0
-    project = add_shots(replace(small, shots=()), [replace(row, pattern="as-it-stands"), replace(row, pattern="turned", front_deg=turned)])
+    project = add_shots(
+        replace(small, shots=()),
+        [replace(row, pattern="as-it-stands"), replace(row, pattern="turned", front_deg=turned)],
+    )
     made(project, demo_opened, tmp_path)
-    plain, other = (picture_at(tmp_path / row.folder / f"{name}.png").astype(float) for name in ("as-it-stands", "turned"))
+    plain, other = (
+        picture_at(tmp_path / row.folder / f"{name}.png").astype(float) for name in ("as-it-stands", "turned")
+    )
     # A quarter to the right: what was at three quarters of the width is in the middle.
     assert np.abs(np.roll(plain, -64, axis=1) - other).mean() < 2.0 < np.abs(plain - other).mean()
     packet = (tmp_path / row.folder / "turned.png").read_bytes().decode("latin-1")
@@ -500,7 +593,9 @@ window.addEventListener("load", () => setTimeout(() => {
 </script></body>"""
 
 
-def test_the_page_that_turns_panoramas_works_offline_in_a_browser(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_the_page_that_turns_panoramas_works_offline_in_a_browser(
+    small: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     camera = small.camera_named("Hall from the quay doors").id
     first = replace(small.shots[7], faces=False, width_px=512)
     rows = add_shots(replace(small, shots=()), [first, replace(first, subject=camera)])
@@ -577,7 +672,11 @@ def test_killed_again_and_again_nothing_is_lost_and_the_end_is_the_same(
     assert kills >= tries * 2 // 5
     last = subprocess.run(command, capture_output=True, text=True, timeout=200)
     assert last.returncode == 0, last.stderr
-    end = {name: data for name, data in files_of(out).items() if BEFORE_FOLDER not in name and not Path(name).name.startswith(".")}
+    end = {
+        name: data
+        for name, data in files_of(out).items()
+        if BEFORE_FOLDER not in name and not Path(name).name.startswith(".")
+    }
     assert end == files_of(whole)
 
 
@@ -612,29 +711,39 @@ def test_too_little_disk_or_memory_is_told_before(
     assert estimates.memory_for(huge) > estimates.memory_for(items[0])
 
 
-def test_the_last_version_stays_when_the_same_is_made_again(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
+def test_the_last_version_stays_when_the_same_is_made_again(
+    small: Project, demo_opened: Opened, tmp_path: Path
+) -> None:
     one = replace(small, shots=(replace(small.shots[1], file="png"),))
     made(one, demo_opened, tmp_path)
     (path,) = tmp_path.rglob("0*.png")
     first = path.read_bytes()
-    moved = replace(one, cameras=tuple(replace(camera, heading_deg=camera.heading_deg + 4.0) for camera in one.cameras))
+    moved = replace(
+        one, cameras=tuple(replace(camera, heading_deg=camera.heading_deg + 4.0) for camera in one.cameras)
+    )
     made(moved, demo_opened, tmp_path)
     # A run that was broken off after the file was written makes it again: that is no other version.
     made(moved, demo_opened, tmp_path)
     assert (path.parent / BEFORE_FOLDER / path.name).read_bytes() == first
 
 
-def test_the_light_of_a_row_is_put_on_once(small: Project, demo_opened: Opened, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_the_light_of_a_row_is_put_on_once(
+    small: Project, demo_opened: Opened, monkeypatch: pytest.MonkeyPatch
+) -> None:
     put: list[object] = []
     monkeypatch.setattr(
-        picture_module, "light_of", lambda opened, light, progress=None: put.append(light.hour) or light_of(opened, small.light)
+        picture_module,
+        "light_of",
+        lambda opened, light, progress=None: put.append(light.hour) or light_of(opened, small.light),
     )
 
     class Fake:
         def relight(self, pixels: object) -> None:
             put.append("on")
 
-    work = PictureWork(small, demo_opened, Lookup(demo_opened.model), Fake(), Path(), light_of(demo_opened, small.light))  # type: ignore[arg-type]
+    work = PictureWork(
+        small, demo_opened, Lookup(demo_opened.model), Fake(), Path(), light_of(demo_opened, small.light)
+    )  # type: ignore[arg-type]
     for hour in (None, 9.0, 9.0, None, None):
         work.sky(hour, lambda share: True)
     assert put == [9.0, "on", "on"]
@@ -645,14 +754,21 @@ def test_progress_counts_what_pieces_take(
 ) -> None:
     # What this machine has learnt while it was busy with other tests would decide the shares.
     monkeypatch.setattr(paces, "_path", lambda: tmp_path / "nothing-learnt.json")
-    rows = [replace(small.shots[0], keep_master=False, width_px=64, pattern=f"{{order}}-{number}") for number in range(3)]
+    rows = [
+        replace(small.shots[0], keep_master=False, width_px=64, pattern=f"{{order}}-{number}")
+        for number in range(3)
+    ]
     rows.append(replace(small.shots[0], keep_master=False, width_px=960, pattern="{order}-large"))
     made(add_shots(replace(small, shots=()), rows), demo_opened, tmp_path / "out", tmp_path / "job")
     events = [json.loads(line) for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
     shares = [event["share"] for event in events if event["event"] == "progress"]
     assert shares == sorted(shares) and shares[-1] <= 1.0
-    large = next(event["share"] for event in events if event["event"] == "progress" and "(4 of 4)" in event["label"])
+    large = next(
+        event["share"] for event in events if event["event"] == "progress" and "(4 of 4)" in event["label"]
+    )
     # Three small pictures are no three quarters of the work.
     assert large < 0.97 - 0.02 and 1.0 - large > 3.0 * (large - shares[0]) / 3.0
-    parts = [event["part"] for event in events if event["event"] == "progress" and "(4 of 4)" in event["label"]]
+    parts = [
+        event["part"] for event in events if event["event"] == "progress" and "(4 of 4)" in event["label"]
+    ]
     assert parts[0] == 0.0 and max(parts) > 0.5

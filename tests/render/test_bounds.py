@@ -62,12 +62,30 @@ GLASS = WallCut((9.83, 18.065, 1.5), 180.0, 4.169, 9.829, 1.499, 5.679, depth_m=
         with_near(FRONT, 11.0),
         with_far(FRONT, 20.0),
         replace(FRONT, wall_cuts=(GLASS,)),
-        replace(FRONT, wall_cuts=(replace(GLASS, depth_m=1e5, offset_m=1.2), WallCut((0.0, 10.0, 2.0), 270.0, 3.0, 4.0, 2.0, 3.0))),
-        with_far(replace(with_near(FRONT, 6.0), wall_cuts=(GLASS,), tilt_deg=4.0, roll_deg=2.0, rise_mm=3.0, cross_mm=-4.0), 30.0),
+        replace(
+            FRONT,
+            wall_cuts=(
+                replace(GLASS, depth_m=1e5, offset_m=1.2),
+                WallCut((0.0, 10.0, 2.0), 270.0, 3.0, 4.0, 2.0, 3.0),
+            ),
+        ),
+        with_far(
+            replace(
+                with_near(FRONT, 6.0),
+                wall_cuts=(GLASS,),
+                tilt_deg=4.0,
+                roll_deg=2.0,
+                rise_mm=3.0,
+                cross_mm=-4.0,
+            ),
+            30.0,
+        ),
     ],
     ids=["none", "near", "far", "wall cut", "two wall cuts", "all"],
 )
-def test_pictures_and_rays_agree_about_what_is_cut_away(demo: Renderer, rays: RayScene, demo_opened: Opened, camera: Camera) -> None:
+def test_pictures_and_rays_agree_about_what_is_cut_away(
+    demo: Renderer, rays: RayScene, demo_opened: Opened, camera: Camera
+) -> None:
     assert same_objects(demo, rays, demo_opened, camera.view(320, 180)) > 0.985
 
 
@@ -91,14 +109,19 @@ def test_a_wall_cut_changes_only_what_is_seen_through_its_rectangle(demo: Render
 def untouched(renderer: Renderer, bound: View, whole: View) -> np.ndarray:
     """Pixels in which both views see the same place through no pane, a border of three pixels left away."""
     one, other = renderer.facts(bound), renderer.facts(whole)
-    apart = np.abs(np.where(one.object_index >= 0, one.depth_m, 0.0) - np.where(other.object_index >= 0, other.depth_m, 0.0))
+    apart = np.abs(
+        np.where(one.object_index >= 0, one.depth_m, 0.0)
+        - np.where(other.object_index >= 0, other.depth_m, 0.0)
+    )
     same = (one.object_index == other.object_index) & (apart < 1e-3) & ~one.pane & ~other.pane
     return np.asarray(ndimage.binary_erosion(same & (one.object_index >= 0), iterations=3))
 
 
 @pytest.mark.parametrize("quality", [FULL, STILL], ids=["full", "still"])
 @pytest.mark.parametrize("near", [4.5, 9.0])
-def test_a_bound_changes_no_shadow_and_no_contact_shade(demo: Renderer, demo_project: Project, quality: object, near: float) -> None:
+def test_a_bound_changes_no_shadow_and_no_contact_shade(
+    demo: Renderer, demo_project: Project, quality: object, near: float
+) -> None:
     """The hall with its nearest benches cut away: whatever both pictures show is lit alike, bench shadows included."""
     camera = demo_project.camera_named("Waiting hall to the water")
     whole, bound = camera.view(640, 360), with_near(camera, near).view(640, 360)
@@ -127,7 +150,9 @@ def test_a_wall_cut_lets_no_light_in(demo: Renderer) -> None:
     assert (difference > 2).mean() < 1e-4
 
 
-def test_the_ticket_office_is_lit_the_same_with_and_without_its_bound(demo: Renderer, rays: RayScene, demo_opened: Opened) -> None:
+def test_the_ticket_office_is_lit_the_same_with_and_without_its_bound(
+    demo: Renderer, rays: RayScene, demo_opened: Opened
+) -> None:
     """From behind the wall: where the bound lies makes no difference to what is seen either way, and places on the far
     wall are as bright as they are to an eye within the room that needs no bound."""
     office = Camera("", "Office", (1.1, 10.8, 1.6), 270.0, focal_mm=35.0, aim_m=1.05, inside=True)
@@ -167,14 +192,17 @@ def test_what_lies_wholly_beyond_may_be_left_out_of_the_light() -> None:
     ahead = np.array([np.sin(np.radians(heading)), np.cos(np.radians(heading))])
     x, y = ahead * 9.0
     model = model_of(
-        ("Ground", box_between((-40, -40, -1), (40, 40, 0)), plaster), ("Wall", box_between((x - 3, y - 3, 0), (x + 3, y + 3, 14)), plaster)
+        ("Ground", box_between((-40, -40, -1), (40, 40, 0)), plaster),
+        ("Wall", box_between((x - 3, y - 3, 0), (x + 3, y + 3, 14)), plaster),
     )
     renderer = Renderer(model)
     camera = with_far(Camera("", "x", (0.0, 0.0, 1.6), heading, 0.0, focal_mm=24.0, rise_mm=-8.0), 4.4)
     try:
         pictures = []
         for item in (camera, replace(camera, far_dark=True)):
-            made = renderer.picture(item.view(320, 180), SKY, 13.0, FULL, staging=Lookup(model).staging(Project(), item))
+            made = renderer.picture(
+                item.view(320, 180), SKY, 13.0, FULL, staging=Lookup(model).staging(Project(), item)
+            )
             assert made is not None
             pictures.append(made[120:].astype(float).mean())
     finally:
@@ -190,7 +218,9 @@ def test_capped_cuts_are_one_dark_even_ink(demo: Renderer) -> None:
     view = camera.view(640, 360)
     cut = np.asarray(ndimage.binary_erosion(demo.inside(view), iterations=2))
     assert cut.sum() > 2000
-    plain, capped = (demo.picture(view, SKY, 12.0, STILL, staging=staging) for staging in (WHOLE, Staging(cap=True)))
+    plain, capped = (
+        demo.picture(view, SKY, 12.0, STILL, staging=staging) for staging in (WHOLE, Staging(cap=True))
+    )
     assert plain is not None and capped is not None
     assert capped[cut].mean() < 75
     assert capped[cut].astype(float).std() < 3
@@ -229,16 +259,22 @@ def edge_places(brightness: np.ndarray, rows: range, guess: float, reach: int = 
     return np.array(found)
 
 
-def test_vertical_edges_of_the_tower_are_vertical_on_pixels_after_plumb(demo: Renderer, demo_project: Project) -> None:
+def test_vertical_edges_of_the_tower_are_vertical_on_pixels_after_plumb(
+    demo: Renderer, demo_project: Project
+) -> None:
     """At 1920 x 1080, over the tower's whole seen height, an edge fitted to pixels is within 0.3 px of vertical."""
-    tower = replace(demo_project.camera_named("Tower from the forecourt"), width_px=1920, height_px=1080, focal_mm=20.0)
+    tower = replace(
+        demo_project.camera_named("Tower from the forecourt"), width_px=1920, height_px=1080, focal_mm=20.0
+    )
     straight = tower.with_view(*plumb(tower.pose, tower.lens))
     view = straight.view()
     picture = demo.picture(view, SKY, tower.ev, STILL)
     assert picture is not None
     brightness = picture.astype(float).mean(axis=2)
     # The shaft's two outer edges against the sky: where they should be is only the place to begin looking.
-    tops = view.project(np.array([[-9.0, 7.0, 16.0], [-4.0, 7.0, 16.0], [-9.0, 12.0, 16.0], [-4.0, 12.0, 16.0]]))
+    tops = view.project(
+        np.array([[-9.0, 7.0, 16.0], [-4.0, 7.0, 16.0], [-9.0, 12.0, 16.0], [-4.0, 12.0, 16.0]])
+    )
     guesses = (float(tops[:, 0].min()), float(tops[:, 0].max()))
     foot = view.project(np.array([[-6.5, 7.0, 8.0]]))[0, 1]
     fitted = 0

@@ -41,7 +41,9 @@ def drawn(model: Model, shown: list[Renderer]) -> Renderer:
 
 
 @pytest.mark.parametrize("away", [4.0, 40.0, 400.0, 4_000.0, 50_000.0])
-def test_a_panel_is_seen_from_anywhere_with_a_lens_that_keeps_its_size(away: float, shown: list[Renderer]) -> None:
+def test_a_panel_is_seen_from_anywhere_with_a_lens_that_keeps_its_size(
+    away: float, shown: list[Renderer]
+) -> None:
     panel = model_of(("Panel", box_between((-1, 0, -1), (1, 0.1, 1)), WHITE))
     facts = drawn(panel, shown).facts(View(Pose((0, -away, 0)), Lens(18.0 * away / 2.0), 200, 200))
     seen = facts.object_index >= 0
@@ -49,7 +51,9 @@ def test_a_panel_is_seen_from_anywhere_with_a_lens_that_keeps_its_size(away: flo
     assert np.isfinite(facts.depth_m[seen]).all() and facts.depth_m[100, 100] == pytest.approx(away, rel=1e-6)
 
 
-def test_a_centimetre_before_the_eye_and_a_mountain_fifty_kilometres_away_are_in_one_picture(shown: list[Renderer]) -> None:
+def test_a_centimetre_before_the_eye_and_a_mountain_fifty_kilometres_away_are_in_one_picture(
+    shown: list[Renderer],
+) -> None:
     model = model_of(
         ("Twig", box_between((-0.002, 0.0105, -0.02), (0.002, 0.0125, 0.02)), RED),
         ("Mountain", box_between((-20_000, 50_000, -20_000), (20_000, 52_000, 20_000)), WHITE),
@@ -58,16 +62,23 @@ def test_a_centimetre_before_the_eye_and_a_mountain_fifty_kilometres_away_are_in
     assert index[80, 80] == 0 and index[80, 30] == 1
 
 
-@pytest.mark.parametrize(("away", "apart"), [(10.0, 0.001), (100.0, 0.002), (1_000.0, 0.01), (10_000.0, 0.05)])
-def test_surfaces_that_lie_close_together_do_not_fight(away: float, apart: float, shown: list[Renderer]) -> None:
+@pytest.mark.parametrize(
+    ("away", "apart"), [(10.0, 0.001), (100.0, 0.002), (1_000.0, 0.01), (10_000.0, 0.05)]
+)
+def test_surfaces_that_lie_close_together_do_not_fight(
+    away: float, apart: float, shown: list[Renderer]
+) -> None:
     model = model_of(
-        ("Wall", box_between((-2, away, -2), (2, away + 0.3, 2)), WHITE), ("Sign", box_between((-1, away - apart, -1), (1, away, 1)), RED)
+        ("Wall", box_between((-2, away, -2), (2, away + 0.3, 2)), WHITE),
+        ("Sign", box_between((-1, away - apart, -1), (1, away, 1)), RED),
     )
     view = View(Pose((0.3, 0, 0.2), 1.0 / away, 0.0), Lens(12.0 * away), 160, 160)
     index = drawn(model, shown).facts(view).object_index
     rays = RayScene(model.vertices, model.faces)
     y, x = np.mgrid[0:160, 0:160]
-    met = rays.cast(np.tile(view.pose.eye, (160 * 160, 1)), view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5])))
+    met = rays.cast(
+        np.tile(view.pose.eye, (160 * 160, 1)), view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]))
+    )
     wanted = np.r_[model.face_objects(), -1][met.face].reshape(160, 160)
     assert (index == 1).any() and (index == wanted).mean() > 0.995
 
@@ -98,8 +109,14 @@ def test_what_a_view_shows_gets_its_own_shadows_where_the_building_stands_elsewh
     building = Region(np.zeros(3), 60.0)
     there = seen_region(View(Pose((1_900.0, 0.0, 1.6), 90.0), Lens(85.0), 300, 200), low, high, building)
     assert np.linalg.norm(there.centre - (2_000.0, 0.0, 4.0)) < there.radius_m < 60.0
-    assert seen_region(View(Pose((0.0, -100.0, 1.6), 0.0), Lens(35.0), 300, 200), low, high, building) is building
-    assert seen_region(View(Pose((0.0, -100.0, 1.6), 180.0), Lens(35.0), 300, 200), low, high, building) is building
+    assert (
+        seen_region(View(Pose((0.0, -100.0, 1.6), 0.0), Lens(35.0), 300, 200), low, high, building)
+        is building
+    )
+    assert (
+        seen_region(View(Pose((0.0, -100.0, 1.6), 180.0), Lens(35.0), 300, 200), low, high, building)
+        is building
+    )
 
 
 def flip(one: np.ndarray, other: np.ndarray) -> float:

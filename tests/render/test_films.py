@@ -13,7 +13,18 @@ import pytest
 from PIL import Image
 
 from altana.core.errors import UserError
-from altana.render.encode import CONTAINERS, CORNERS, Pixels, Stamp, exr_bytes, exr_light, film_facts, film_frame_at, stamped, write_film
+from altana.render.encode import (
+    CONTAINERS,
+    CORNERS,
+    Pixels,
+    Stamp,
+    exr_bytes,
+    exr_light,
+    film_facts,
+    film_frame_at,
+    stamped,
+    write_film,
+)
 
 SIZE = (192, 96)
 BITS = 8
@@ -50,7 +61,11 @@ def test_every_container_holds_what_was_put_in(tmp_path: Path, kind: str, rate: 
     assert abs(facts.rate - rate) < rate / 1000
     with av.open(str(path)) as container:
         stream = container.streams.video[0]
-        keys = [float(packet.pts * packet.time_base) for packet in container.demux(stream) if packet.is_keyframe and packet.pts is not None]
+        keys = [
+            float(packet.pts * packet.time_base)
+            for packet in container.demux(stream)
+            if packet.is_keyframe and packet.pts is not None
+        ]
     assert keys[0] == pytest.approx(0.0, abs=0.05)
     assert np.diff([*keys, 90 / float(rate)]).max() <= 1.0 + 1.5 / float(rate)
     rng = np.random.default_rng(5)
@@ -110,7 +125,14 @@ def test_a_gif_keeps_its_length_and_its_pictures(tmp_path: Path, rate: Fraction)
             shown.append(image.info["duration"])
             if number in (0, 41, 89):
                 grey = np.asarray(image.convert("L")).astype(float)
-                assert sum(1 << bit for bit in range(BITS) if grey[34:62, bit * 24 + 7 : bit * 24 + 17].mean() > 128) == number
+                assert (
+                    sum(
+                        1 << bit
+                        for bit in range(BITS)
+                        if grey[34:62, bit * 24 + 7 : bit * 24 + 17].mean() > 128
+                    )
+                    == number
+                )
     assert sum(shown) / 1000 == pytest.approx(90 / float(rate), abs=0.011)
     # No picture is off its moment by more than half a tick.
     assert np.abs(np.cumsum([0, *shown[:-1]]) / 1000 - np.arange(90) / float(rate)).max() <= 0.0051

@@ -20,9 +20,28 @@ from altana.core.light.sky import sky_of
 from altana.core.light.tone import developed
 from altana.core.model import Model
 from altana.core.project import Light, Style
-from altana.render.drawing import colour_of, hatched, ink_of, line_drawing, marks_of, paper_grain, pencil_drawing, strokes_of
+from altana.render.drawing import (
+    colour_of,
+    hatched,
+    ink_of,
+    line_drawing,
+    marks_of,
+    paper_grain,
+    pencil_drawing,
+    strokes_of,
+)
 from altana.render.metadata import CAMERA_NS, PANORAMA_NS, PanoramaTags, read_xmp, xmp_packet
-from altana.render.panorama import FACES, Place, directions, face_size, face_view, pixel_of, slices_of, square_of, stitched
+from altana.render.panorama import (
+    FACES,
+    Place,
+    directions,
+    face_size,
+    face_view,
+    pixel_of,
+    slices_of,
+    square_of,
+    stitched,
+)
 from altana.render.pictures import Labels, picture_bytes
 from altana.render.renderer import Drawn, Quality, Renderer
 from tests.conftest import model_of
@@ -65,7 +84,8 @@ def post() -> Model:
 
     wood = Material("Wood", (0.6, 0.3, 0.1, 1.0))
     return model_of(
-        ("Post", box_between((2.9, 3.0, 0.0), (3.137, 3.2, 2.513)), wood), ("Slab", box_between((-4, -4, -0.3), (10, 6.0, 0.0)), wood)
+        ("Post", box_between((2.9, 3.0, 0.0), (3.137, 3.2, 2.513)), wood),
+        ("Slab", box_between((-4, -4, -0.3), (10, 6.0, 0.0)), wood),
     )
 
 
@@ -81,11 +101,15 @@ def test_coverage_lies_where_the_model_is_and_goes_over_evenly_at_edges(post: Mo
     inside = facts.object_index >= 0
     # Away from edges coverage is whole or none.
     core = np.zeros_like(inside)
-    core[1:-1, 1:-1] = inside[1:-1, 1:-1] & inside[:-2, 1:-1] & inside[2:, 1:-1] & inside[1:-1, :-2] & inside[1:-1, 2:]
+    core[1:-1, 1:-1] = (
+        inside[1:-1, 1:-1] & inside[:-2, 1:-1] & inside[2:, 1:-1] & inside[1:-1, :-2] & inside[1:-1, 2:]
+    )
     assert (master.alpha[core] > 0.999).all()
     out = np.zeros_like(inside)
     outer = ~inside
-    out[1:-1, 1:-1] = outer[1:-1, 1:-1] & outer[:-2, 1:-1] & outer[2:, 1:-1] & outer[1:-1, :-2] & outer[1:-1, 2:]
+    out[1:-1, 1:-1] = (
+        outer[1:-1, 1:-1] & outer[:-2, 1:-1] & outer[2:, 1:-1] & outer[1:-1, :-2] & outer[1:-1, 2:]
+    )
     assert (master.alpha[out] < 0.001).all()
     between = (master.alpha > 0.02) & (master.alpha < 0.98)
     assert between.any()
@@ -127,14 +151,20 @@ def test_lines_lie_on_the_edges_of_the_room(drawn: Renderer) -> None:
     marks = marks_of(fine, drawn.facts(fine))
     # The far wall's four corners, from formulas.
     corners = fine.project(np.array([(x, 4.0, z) for x in (0.0, 6.0) for z in (0.0, 3.0)]))[:, :2]
-    left, right, bottom, top = corners[:, 0].min(), corners[:, 0].max(), corners[:, 1].max(), corners[:, 1].min()
+    left, right, bottom, top = (
+        corners[:, 0].min(),
+        corners[:, 0].max(),
+        corners[:, 1].max(),
+        corners[:, 1].min(),
+    )
     lines = marks.outline | marks.crease
     rows = np.flatnonzero(lines[:, int((left + right) / 2)])
     assert min(abs(row - top) for row in rows) <= 1.5
     assert min(abs(row - bottom) for row in rows) <= 1.5
     # The middle of a wall is empty.
     assert not lines[
-        int((top + bottom) / 2) - 20 : int((top + bottom) / 2) + 20, int((left + right) / 2) - 40 : int((left + right) / 2) + 40
+        int((top + bottom) / 2) - 20 : int((top + bottom) / 2) + 20,
+        int((left + right) / 2) - 40 : int((left + right) / 2) + 40,
     ].any()
     ink = ink_of(marks, Style())
     assert ink.shape == (180, 320)
@@ -168,7 +198,9 @@ def test_pencil_stands_still_and_keeps_its_hand(room: Model, drawn: Renderer) ->
     assert 0.0 <= ink.min() and ink.max() <= 1.0
     # Dark places are hatched more than bright ones, and not at all without hatching.
     grain = paper_grain(200, 200, 1)
-    dark, bright = (hatched(np.full((200, 200), tone, np.float32), Style(), grain).mean() for tone in (0.1, 0.9))
+    dark, bright = (
+        hatched(np.full((200, 200), tone, np.float32), Style(), grain).mean() for tone in (0.1, 0.9)
+    )
     assert dark > 0.1 > bright
     assert hatched(np.full((200, 200), 0.1, np.float32), Style(hatching=0.0), grain).max() == 0.0
 
@@ -243,7 +275,9 @@ def test_exr_holds_light_multiplied_by_coverage(tmp_path) -> None:  # type: igno
     with OpenEXR.File(str(path)) as file:
         pixels = file.channels()["RGBA"].pixels
         assert np.asarray(pixels)[..., 3] == pytest.approx(ALPHA, abs=1e-3)
-        assert np.asarray(pixels, np.float32)[..., :3] == pytest.approx(SHOWN * 900.0 * ALPHA[..., None], rel=2e-3, abs=0.5)
+        assert np.asarray(pixels, np.float32)[..., :3] == pytest.approx(
+            SHOWN * 900.0 * ALPHA[..., None], rel=2e-3, abs=0.5
+        )
         assert "altana:Camera" in read_xmp(file.header()["xmp"].encode())
 
 
@@ -264,7 +298,12 @@ def test_panorama_tags_are_those_that_are_published() -> None:
     }
     assert {f"GPano:{name}": value for name, value in wanted.items()}.items() <= found.items()
     assert "Hall &amp; &lt;stair&gt;" in text
-    for hostile in (b"", b"<x:xmpmeta>", b'<!DOCTYPE x [<!ENTITY a "b">]><x:xmpmeta></x:xmpmeta>', b"\xff\xfe\x00" * 40):
+    for hostile in (
+        b"",
+        b"<x:xmpmeta>",
+        b'<!DOCTYPE x [<!ENTITY a "b">]><x:xmpmeta></x:xmpmeta>',
+        b"\xff\xfe\x00" * 40,
+    ):
         assert read_xmp(hostile) == {}
 
 
@@ -278,8 +317,12 @@ def test_directions_and_pixels_are_each_others_inverse() -> None:
     assert at[..., 0] == pytest.approx(x + 0.5, abs=1e-6)
     assert at[..., 1] == pytest.approx(y + 0.5, abs=1e-6)
     # The middle looks along the heading, a quarter to the right of it 90 degrees further.
-    assert pixel_of(np.array([[np.sin(np.radians(33)), np.cos(np.radians(33)), 0.0]]), 6000, 3000, 33.0)[0] == pytest.approx((3000, 1500))
-    assert pixel_of(np.array([[np.sin(np.radians(123)), np.cos(np.radians(123)), 0.0]]), 6000, 3000, 33.0)[0, 0] == pytest.approx(4500)
+    assert pixel_of(np.array([[np.sin(np.radians(33)), np.cos(np.radians(33)), 0.0]]), 6000, 3000, 33.0)[
+        0
+    ] == pytest.approx((3000, 1500))
+    assert pixel_of(np.array([[np.sin(np.radians(123)), np.cos(np.radians(123)), 0.0]]), 6000, 3000, 33.0)[
+        0, 0
+    ] == pytest.approx(4500)
 
 
 def test_marks_at_known_directions_come_out_within_half_a_pixel_at_6000() -> None:
@@ -302,7 +345,9 @@ def test_marks_at_known_directions_come_out_within_half_a_pixel_at_6000() -> Non
             if not (depth > 0.1 and -9 < px < view.width_px + 9 and -9 < py < view.height_px + 9):
                 continue
             x0, y0 = int(px), int(py)
-            rows, columns = np.mgrid[max(0, y0 - 12) : min(view.height_px, y0 + 13), max(0, x0 - 12) : min(view.width_px, x0 + 13)]
+            rows, columns = np.mgrid[
+                max(0, y0 - 12) : min(view.height_px, y0 + 13), max(0, x0 - 12) : min(view.width_px, x0 + 13)
+            ]
             face[rows, columns, 0] += np.exp(-((columns + 0.5 - px) ** 2 + (rows + 0.5 - py) ** 2) / 8.0)
         faces[name] = face
     made = stitched(faces, place, side, (6000, 3000))
@@ -311,7 +356,9 @@ def test_marks_at_known_directions_come_out_within_half_a_pixel_at_6000() -> Non
         reach = int(14 / np.cos(up))
         columns = np.arange(int(x) - reach, int(x) + reach + 1)
         rows = np.arange(int(y) - 14, int(y) + 15)
-        weight = made[np.ix_(rows, columns % 6000)][..., 0] * (made[np.ix_(rows, columns % 6000)][..., 0] > 0.3)
+        weight = made[np.ix_(rows, columns % 6000)][..., 0] * (
+            made[np.ix_(rows, columns % 6000)][..., 0] > 0.3
+        )
         assert weight.sum() > 5.0
         assert abs(np.average(columns + 0.5 - x, weights=weight.sum(axis=0))) < 0.5
         assert abs(np.average(rows + 0.5 - y, weights=weight.sum(axis=1))) < 0.5
@@ -329,7 +376,9 @@ def test_borders_of_faces_do_not_show(drawn: Renderer) -> None:
     # Across the border between front and right (a quarter of the way round from the middle), and beside it inside a face.
     row = slice(150, 250)
     across = np.abs(made[row, 500] - made[row, 499]).mean()
-    beside = np.mean([np.abs(made[row, column] - made[row, column - 1]).mean() for column in (490, 494, 506, 510)])
+    beside = np.mean(
+        [np.abs(made[row, column] - made[row, column - 1]).mean() for column in (490, 494, 506, 510)]
+    )
     assert across < 1.5 * beside + 0.004
     assert square_of(faces["up"], side).shape == (side, side, 3)
     # It closes.
@@ -342,7 +391,9 @@ def test_slices_for_two_eyes_cover_every_pixel_once_and_stand_apart() -> None:
     whole = np.zeros((128, 256, 3), np.float32)
     slices = slices_of(place, 0.032, size)
     for piece in slices:
-        piece.add(whole, np.ones((piece.view.height_px, piece.view.width_px, 3), np.float32), place.heading_deg)
+        piece.add(
+            whole, np.ones((piece.view.height_px, piece.view.width_px, 3), np.float32), place.heading_deg
+        )
     assert whole == pytest.approx(np.ones_like(whole), abs=1e-4)
     level = [piece for piece in slices if piece.tilt_deg == 0.0]
     for piece in level[::7]:

@@ -34,7 +34,10 @@ def encoded(pixels: np.ndarray) -> EncodedImage:
 
 def board(material: Material, *pictures: np.ndarray) -> Model:
     """A board of 2 x 2 m before a red wall, its picture once over it."""
-    made = model_of(("Board", box_between((-1, 0, 0), (1, 0.02, 2)), material), ("Wall", box_between((-6, 3, -3), (6, 3.2, 6)), RED))
+    made = model_of(
+        ("Board", box_between((-1, 0, 0), (1, 0.02, 2)), material),
+        ("Wall", box_between((-6, 3, -3), (6, 3.2, 6)), RED),
+    )
     uvs = np.column_stack([(made.vertices[:, 0] + 1) / 2, made.vertices[:, 2] / 2]).astype(np.float32)
     return replace(made, uvs=uvs, images=tuple(encoded(item) for item in pictures))
 
@@ -143,7 +146,9 @@ def test_a_sign_can_be_read(shown: list[Renderer]) -> None:
 def test_pictures_are_kept_at_their_size_within_a_budget() -> None:
     assert fitting_sides([300, 4096, 0]) == [512, 4096, 0]
     many = fitting_sides([4096] * 40 + [200], budget=256 << 20)
-    assert sum(side * side * A_PIXEL for side in many) <= 256 << 20 and many[-1] == 256 and min(many[:40]) >= 512
+    assert (
+        sum(side * side * A_PIXEL for side in many) <= 256 << 20 and many[-1] == 256 and min(many[:40]) >= 512
+    )
 
 
 def test_coarser_versions_keep_corners_and_place() -> None:
@@ -162,7 +167,9 @@ def test_coarser_versions_keep_corners_and_place() -> None:
     faces, counts = coarser(large, low, high)
     assert (counts > 50).all() and (counts < 0.4 * len(ball.faces)).all() and counts.sum() == len(faces)
     first = large.vertices[faces[: counts[0]]]
-    assert first.min(axis=(0, 1)) == pytest.approx(low[0], abs=0.1) and first.max(axis=(0, 1)) == pytest.approx(high[0], abs=0.1)
+    assert first.min(axis=(0, 1)) == pytest.approx(low[0], abs=0.1) and first.max(
+        axis=(0, 1)
+    ) == pytest.approx(high[0], abs=0.1)
 
 
 def test_the_moving_picture_of_a_large_model_looks_like_the_still_one(shown: list[Renderer]) -> None:
@@ -176,7 +183,9 @@ def test_the_moving_picture_of_a_large_model_looks_like_the_still_one(shown: lis
     assert len(model.faces) > MANY
     view = View(Pose((0.0, -4.0, 1.0)), Lens(30.0), 128, 72)
     shown.append(Renderer(model))
-    coarse, exact = (shown[0].picture(view, SKY, 13.0, quality) for quality in (COARSE, replace(COARSE, small_px=0.0)))
+    coarse, exact = (
+        shown[0].picture(view, SKY, 13.0, quality) for quality in (COARSE, replace(COARSE, small_px=0.0))
+    )
     assert coarse is not None and exact is not None
     assert shown[0]._scene.solid.coarse_count.sum() > 0
     assert np.abs(coarse.astype(float) - exact.astype(float)).mean() < 6.0

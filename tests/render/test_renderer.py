@@ -143,7 +143,9 @@ def test_lower_ev_is_brighter_and_passes_smooth(terminal: Renderer, demo_project
     smooth = terminal.picture(view, sky, 14.0, STILL)
     assert rough is not None
     assert smooth is not None
-    assert np.abs(np.diff(smooth.astype(int), axis=1)).mean() < np.abs(np.diff(rough.astype(int), axis=1)).mean()
+    assert (
+        np.abs(np.diff(smooth.astype(int), axis=1)).mean() < np.abs(np.diff(rough.astype(int), axis=1)).mean()
+    )
 
 
 def test_it_stops_when_told(terminal: Renderer, demo_project) -> None:  # type: ignore[no-untyped-def]
@@ -184,7 +186,9 @@ def test_bounds_change_what_is_seen_and_leave_the_light_alone() -> None:
         *[
             (
                 o.name,
-                trimesh.Trimesh(model.vertices, model.faces[o.first_face : o.first_face + o.face_count], process=False),
+                trimesh.Trimesh(
+                    model.vertices, model.faces[o.first_face : o.first_face + o.face_count], process=False
+                ),
                 model.materials[0],
             )
             for o in model.objects[:2]
@@ -216,9 +220,15 @@ def made_far(model: Model, view: View):  # type: ignore[no-untyped-def]
 
 def test_one_sees_through_glass_but_not_through_walls() -> None:
     red = Material("Red", (0.9, 0.05, 0.05, 1.0))
-    for material, through in ((Material("Clear", (0.9, 0.9, 0.9, 0.1), kind=GLASS), True), (Material("Wall", (0.9, 0.9, 0.9, 1.0)), False)):
+    for material, through in (
+        (Material("Clear", (0.9, 0.9, 0.9, 0.1), kind=GLASS), True),
+        (Material("Wall", (0.9, 0.9, 0.9, 1.0)), False),
+    ):
         made = Renderer(
-            model_of(("Red", box_between((-5, 6, -5), (5, 6.2, 5)), red), ("Pane", box_between((-2, 3, -2), (2, 3.02, 2)), material))
+            model_of(
+                ("Red", box_between((-5, 6, -5), (5, 6.2, 5)), red),
+                ("Pane", box_between((-2, 3, -2), (2, 3.02, 2)), material),
+            )
         )
         picture = made.picture(View(Pose((0, 0, 0)), Lens(35), 64, 64), SKY, 13.5, FULL)
         made.close()
@@ -228,7 +238,10 @@ def test_one_sees_through_glass_but_not_through_walls() -> None:
 
 
 def test_the_sky_of_the_shader_is_the_sky_of_the_core() -> None:
-    numbers = [[float(v) for v in found.split(",")] for found in re.findall(r"vec3\(([\d., ]+)\)", (SHADERS / "sky.glsl").read_text())]
+    numbers = [
+        [float(v) for v in found.split(",")]
+        for found in re.findall(r"vec3\(([\d., ]+)\)", (SHADERS / "sky.glsl").read_text())
+    ]
     assert HORIZON.tolist() in numbers
     assert ZENITH.tolist() in numbers
     empty = Renderer(model_of(("Speck", box_between((0, -5000, -9), (0.1, -4999, -8.9)), Material("S"))))

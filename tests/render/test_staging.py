@@ -39,7 +39,9 @@ def renderer(yard: Model) -> Iterator[Renderer]:
 
 
 def red_of(pixels: np.ndarray) -> np.ndarray:
-    return (pixels[..., 0].astype(int) - pixels[..., 2] > 60) & (pixels[..., 0].astype(int) - pixels[..., 1] > 60)
+    return (pixels[..., 0].astype(int) - pixels[..., 2] > 60) & (
+        pixels[..., 0].astype(int) - pixels[..., 1] > 60
+    )
 
 
 def test_what_is_left_out_is_gone_with_its_shadow(renderer: Renderer) -> None:

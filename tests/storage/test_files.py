@@ -19,7 +19,15 @@ from altana.core.geometry.runs import runs_of
 from altana.core.project import Camera, ModelRef, Project, Walk, WalkKey
 from altana.demo.project import demo_project
 from altana.storage import cache
-from altana.storage.project_file import from_json, model_path, read_project, schema, take_in, to_json, write_project
+from altana.storage.project_file import (
+    from_json,
+    model_path,
+    read_project,
+    schema,
+    take_in,
+    to_json,
+    write_project,
+)
 from tests.conftest import ROOT
 
 
@@ -150,7 +158,9 @@ def test_models_stay_inside_the_project_folder(tmp_path: Path) -> None:
     assert take_in(tmp_path / "p/models/secret.glb", [], tmp_path / "p" / "a.altana") == "models/secret.glb"
 
 
-def test_cache_gives_back_the_same_model(demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
+def test_cache_gives_back_the_same_model(
+    demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
     path, model = demo_files / "larkwater.glb", demo_opened.model
     key = cache.model_key(path)
@@ -161,14 +171,18 @@ def test_cache_gives_back_the_same_model(demo_opened, demo_files: Path, tmp_path
     assert held[1] == ["larkwater.ifc"]
     assert (held[0].vertices == model.vertices).all()
     assert (held[0].objects, held[0].rooms, held[0].images) == (model.objects, model.rooms, model.images)
-    assert (runs_of(held[0]).low == runs_of(model).low).all() and (edges_of(held[0]).figures == edges_of(model).figures).all()
+    assert (runs_of(held[0]).low == runs_of(model).low).all() and (
+        edges_of(held[0]).figures == edges_of(model).figures
+    ).all()
     entry = tmp_path / "models" / key / "vertices.npy"
     entry.write_bytes(entry.read_bytes()[:5000])
     assert cache.load_model(path, key) is None
     assert cache.model_key(path, 0.001) != key
 
 
-def test_a_cache_that_cannot_be_written_is_no_loss(demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
+def test_a_cache_that_cannot_be_written_is_no_loss(
+    demo_opened, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
     blocked = tmp_path / "file"
     blocked.write_text("")
     monkeypatch.setenv("ALTANA_CACHE", str(blocked))

@@ -21,9 +21,13 @@ def first_of(table: ColourTable | None) -> float:
     return float(table.values.reshape(-1)[0])
 
 
-def test_a_table_is_read_once_and_again_when_its_file_has_changed(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_table_is_read_once_and_again_when_its_file_has_changed(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     reads = []
-    monkeypatch.setattr(tables, "read_table", lambda path, read=tables.read_table: (reads.append(path.name), read(path))[1])
+    monkeypatch.setattr(
+        tables, "read_table", lambda path, read=tables.read_table: (reads.append(path.name), read(path))[1]
+    )
     tone, kept = Tone(table="a.cube", table_share=0.5), KeptTables(tmp_path)
     assert kept.of(NO_TONE) is None
     assert kept.of(Tone(table="a.cube", table_share=0.0)) is None

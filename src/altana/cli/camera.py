@@ -14,7 +14,17 @@ import click
 import msgspec
 import numpy as np
 
-from altana.cli.shared import JSON, ProjectPath, edited, numbers, opened_models, say, storey_named, vec3, without_none
+from altana.cli.shared import (
+    JSON,
+    ProjectPath,
+    edited,
+    numbers,
+    opened_models,
+    say,
+    storey_named,
+    vec3,
+    without_none,
+)
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import STANDING_M
 from altana.core.edits.bounds import with_far, with_near
@@ -44,8 +54,12 @@ def camera_group() -> None:
 def _camera_options(command: Any) -> Any:
     options = [
         click.option("--eye", callback=numbers(3), help="Place of the eye: x,y,z in metres."),
-        click.option("--stand", "place", callback=numbers(2), help="Stand at x,y on the floor that is really there."),
-        click.option("--eye-height", type=float, help=f"Eye above the floor with --stand, metres ({STANDING_M:g})."),
+        click.option(
+            "--stand", "place", callback=numbers(2), help="Stand at x,y on the floor that is really there."
+        ),
+        click.option(
+            "--eye-height", type=float, help=f"Eye above the floor with --stand, metres ({STANDING_M:g})."
+        ),
         click.option("--storey", help="Storey on which --stand looks for the floor."),
         click.option("--aim", callback=numbers(3), help="The point looked at: x,y,z in metres."),
         click.option("--heading", type=float, help="Degrees clockwise from +Y."),
@@ -58,15 +72,32 @@ def _camera_options(command: Any) -> Any:
         click.option("--cross", help="Lens shift to the right in mm, or in % of the frame's width."),
         click.option("--near", help="Hide nearer than this many metres, or “off”."),
         click.option("--far", help="Hide beyond this many metres, or “off”."),
-        click.option("--hold-subject", is_flag=True, help="With --focal: walk as well, so that the subject keeps its size."),
+        click.option(
+            "--hold-subject",
+            is_flag=True,
+            help="With --focal: walk as well, so that the subject keeps its size.",
+        ),
         click.option("--intent", help="What the picture is to show, one line."),
         click.option("--note", help="A longer note."),
         click.option("--group", help="The group it is listed under."),
-        click.option("--lock/--unlock", "locked", default=None, help="Keep it from being changed in the window."),
-        click.option("--in-shot-list/--out-of-shot-list", "in_shot_list", default=None, help="Deliver it with the shot list."),
-        click.option("--keep-plumb/--let-tilt", "kept_plumb", default=None, help="Turned up or down it stays true: turning becomes rise."),
         click.option(
-            "--guides", help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin."
+            "--lock/--unlock", "locked", default=None, help="Keep it from being changed in the window."
+        ),
+        click.option(
+            "--in-shot-list/--out-of-shot-list",
+            "in_shot_list",
+            default=None,
+            help="Deliver it with the shot list.",
+        ),
+        click.option(
+            "--keep-plumb/--let-tilt",
+            "kept_plumb",
+            default=None,
+            help="Turned up or down it stays true: turning becomes rise.",
+        ),
+        click.option(
+            "--guides",
+            help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin.",
         ),
         click.option("--ev", type=float, help="Exposure; lower is brighter."),
         JSON,
@@ -92,7 +123,11 @@ def _shift(text: str | None, side_mm: float) -> float | None:
     if text is None:
         return None
     try:
-        return float(text.rstrip().removesuffix("%")) / 100.0 * side_mm if text.rstrip().endswith("%") else float(text)
+        return (
+            float(text.rstrip().removesuffix("%")) / 100.0 * side_mm
+            if text.rstrip().endswith("%")
+            else float(text)
+        )
     except ValueError as error:
         raise click.BadParameter(f"“{text}” is neither millimetres nor a percentage") from error
 
@@ -111,7 +146,9 @@ def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
         locked=values["locked"],
         in_shot_list=values["in_shot_list"],
         kept_plumb=values["kept_plumb"],
-        guides=None if values["guides"] is None else tuple(part.strip() for part in values["guides"].split(",") if part.strip()),
+        guides=None
+        if values["guides"] is None
+        else tuple(part.strip() for part in values["guides"].split(",") if part.strip()),
     )
     if values["hold_subject"] and "focal_mm" in given:
         camera = hold_subject(camera, given.pop("focal_mm"))
@@ -124,7 +161,10 @@ def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
         given["eye"] = vec3(values["eye"])
     camera = replace(camera, **given)
     width, height = camera.view().sensor_mm
-    camera = replace(camera, **without_none(rise_mm=_shift(values["rise"], height), cross_mm=_shift(values["cross"], width)))
+    camera = replace(
+        camera,
+        **without_none(rise_mm=_shift(values["rise"], height), cross_mm=_shift(values["cross"], width)),
+    )
     for name, change in (("near", with_near), ("far", with_far)):
         told, distance = _bound(values[name])
         if told:
@@ -141,12 +181,20 @@ def _stood(project: Project, path: Path, camera: Camera | None, values: dict[str
     storey = storey_named(model, values["storey"])
     x, y = values["place"]
     heading = math.radians(values["heading"] or 0.0)
-    aim = values["aim"][:2] if values["aim"] is not None else (x + 5 * math.sin(heading), y + 5 * math.cos(heading))
+    aim = (
+        values["aim"][:2]
+        if values["aim"] is not None
+        else (x + 5 * math.sin(heading), y + 5 * math.cos(heading))
+    )
     height = STANDING_M if values["eye_height"] is None else values["eye_height"]
     made = stand(model, standable(model), (x, y), aim, storey.elevation_m, height)
     if camera is None:
         return made
-    kept = camera if values["aim"] is None and values["heading"] is None else replace(camera, heading_deg=made.heading_deg)
+    kept = (
+        camera
+        if values["aim"] is None and values["heading"] is None
+        else replace(camera, heading_deg=made.heading_deg)
+    )
     return replace(kept, eye=made.eye, inside=made.inside)
 
 
@@ -221,13 +269,17 @@ def list_(project: Path, as_json: bool) -> None:
 @camera_group.command("plumb")
 @click.argument("project", type=ProjectPath)
 @click.argument("camera")
-@click.option("--amount", type=float, default=1.0, show_default=True, help="Share of the tilt taken out, 0 to 1.")
+@click.option(
+    "--amount", type=float, default=1.0, show_default=True, help="Share of the tilt taken out, 0 to 1."
+)
 @click.option("--keep-size", is_flag=True, help="Keep the subject's size at the frame's centre.")
 @JSON
 def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: bool) -> None:
     """Straighten the verticals of a camera."""
     found = read_project(project).camera_named(camera)
-    made = edited(project, lambda current: plumb_cameras(current, [found.id], amount, keep_size)).camera(found.id)
+    made = edited(project, lambda current: plumb_cameras(current, [found.id], amount, keep_size)).camera(
+        found.id
+    )
     assert made is not None
     say(as_json, msgspec.to_builtins(made), [line_of(made)])
 
@@ -243,7 +295,10 @@ def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: boo
     wanted = [read.camera_named(name) for name in cameras] or list(read.cameras)
     opened = opened_models(read, project)
     renderer, lookup = (Renderer(opened.model, light_of(opened, read.light)), Lookup(opened.model))
-    found = {camera.id: exposure_of(renderer, camera, lookup.staging(read, camera), read.light) for camera in wanted}
+    found = {
+        camera.id: exposure_of(renderer, camera, lookup.staging(read, camera), read.light)
+        for camera in wanted
+    }
     renderer.close()
 
     def edit(current: Project) -> Project:
@@ -254,16 +309,27 @@ def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: boo
     if not only_say:
         edited(project, edit)
     facts = [
-        {"camera": camera.name, "before": camera.ev, "ev": found[camera.id], "as": exposure_for(found[camera.id]).words}
+        {
+            "camera": camera.name,
+            "before": camera.ev,
+            "ev": found[camera.id],
+            "as": exposure_for(found[camera.id]).words,
+        }
         for camera in wanted
     ]
-    say(as_json, facts, [f"{item['camera']}: EV {item['ev']}, {item['as']} (before EV {item['before']:g})" for item in facts])
+    say(
+        as_json,
+        facts,
+        [f"{item['camera']}: EV {item['ev']}, {item['as']} (before EV {item['before']:g})" for item in facts],
+    )
 
 
 @camera_group.command("project")
 @click.argument("project", type=ProjectPath)
 @click.argument("camera")
-@click.option("--points", required=True, type=click.Path(dir_okay=False, path_type=Path), help="CSV of world x,y,z.")
+@click.option(
+    "--points", required=True, type=click.Path(dir_okay=False, path_type=Path), help="CSV of world x,y,z."
+)
 @click.option("--size", help="Picture size instead of the camera's own.")
 def project_points(project: Path, camera: str, points: Path, size: str | None) -> None:
     """World points to pixels: x,y,z rows in, px,py,depth rows out."""

@@ -10,7 +10,17 @@ import click
 import msgspec
 
 from altana.cli.camera import camera_group, line_of
-from altana.cli.shared import JSON, ProjectPath, asked_to_stop, edited, numbers, opened_models, say, tell_progress, vec3
+from altana.cli.shared import (
+    JSON,
+    ProjectPath,
+    asked_to_stop,
+    edited,
+    numbers,
+    opened_models,
+    say,
+    tell_progress,
+    vec3,
+)
 from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.wall_cut import WallCut
 from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble, troubles
@@ -49,16 +59,23 @@ from altana.storage.project_file import read_project, write_project
 
 def _change(project: Path, name: str, as_json: bool, edit: Any, lines: list[str] | None = None) -> None:
     found = read_project(project).camera_named(name)
-    made = edited(project, lambda current: change_camera(current, found.id, lambda c: checked(edit(c)))).camera(found.id)
+    made = edited(
+        project, lambda current: change_camera(current, found.id, lambda c: checked(edit(c)))
+    ).camera(found.id)
     assert made is not None
     say(as_json, msgspec.to_builtins(made), [*(lines or []), line_of(made), *_bound_lines(made)])
 
 
 def _bound_lines(camera: Camera) -> list[str]:
     lines = []
-    for name, distance, place in (("nearer than", camera.near, camera.near_at), ("beyond", camera.far, camera.far_at)):
+    for name, distance, place in (
+        ("nearer than", camera.near, camera.near_at),
+        ("beyond", camera.far, camera.far_at),
+    ):
         if distance is not None:
-            lines.append(f"  hides {name} {distance:.3f} m{', fixed in the building' if place is not None else ''}")
+            lines.append(
+                f"  hides {name} {distance:.3f} m{', fixed in the building' if place is not None else ''}"
+            )
     for number, cut in enumerate(camera.wall_cuts, 1):
         lines.append(
             f"  wall cut {number}: {cut.name or 'by hand'}, {cut.left_m + cut.right_m:.2f} × {cut.down_m + cut.up_m:.2f} m{'' if cut.on else ', off'}"
@@ -70,7 +87,12 @@ def _bound_lines(camera: Camera) -> list[str]:
 
 
 def check_facts(
-    camera: Camera, project: Project, model: Model, seen: CameraCheck, here: Footing, found: tuple[Trouble, ...]
+    camera: Camera,
+    project: Project,
+    model: Model,
+    seen: CameraCheck,
+    here: Footing,
+    found: tuple[Trouble, ...],
 ) -> dict[str, Any]:
     """Every figure of a camera's check, for ``--json``."""
     view, composition = camera.view(), seen.composition
@@ -90,7 +112,9 @@ def check_facts(
             "worst_px": seen.verticals.worst_px,
             "edges": [
                 {"from_px": line[0], "to_px": line[1], "deviation_px": off}
-                for line, off in zip(seen.verticals.lines.tolist(), seen.verticals.deviation_px.tolist(), strict=True)
+                for line, off in zip(
+                    seen.verticals.lines.tolist(), seen.verticals.deviation_px.tolist(), strict=True
+                )
             ],
         },
         "floor_m": here.floor_m,
@@ -128,15 +152,23 @@ def _check_lines(camera: Camera, facts: dict[str, Any], found: tuple[Trouble, ..
         f"edge stretch ×{facts['edge_stretch']:.2f}, lean {facts['lean_deg']:.2f}°, {facts['perspective']['points']}-point ({facts['perspective']['words']})",
         f"{uprights['count']} vertical edges in view, at worst {uprights['worst_px']:.2f} px off",
         "no floor below the eye" if floor is None else f"eye {floor:.3f} m above the floor",
-        "floor {floor:.0%}, ceiling {ceiling:.0%}, sky {sky:.0%}, ground {ground:.0%} of the frame".format(**facts["shares"]),
+        "floor {floor:.0%}, ceiling {ceiling:.0%}, sky {sky:.0%}, ground {ground:.0%} of the frame".format(
+            **facts["shares"]
+        ),
         *_bound_lines(camera),
     ]
     if facts["opened"]:
         lines.append(
             f"the bounds open {', '.join(item['name'] for item in facts['opened'])}; cut faces {facts['cut_faces']:.1%} of the frame"
         )
-    lines += [f"beyond the far bound: {item['name']}, back at {item['back_at_m']:.1f} m" for item in facts["far"]["removed"]]
-    lines += [f"edge {'grazes' if e['grazes'] else 'cuts'} {e['name']}, {e['share_inside']:.0%} inside" for e in facts["edges"]]
+    lines += [
+        f"beyond the far bound: {item['name']}, back at {item['back_at_m']:.1f} m"
+        for item in facts["far"]["removed"]
+    ]
+    lines += [
+        f"edge {'grazes' if e['grazes'] else 'cuts'} {e['name']}, {e['share_inside']:.0%} inside"
+        for e in facts["edges"]
+    ]
     return lines + [f"! {item.sentence} Mends: {', '.join(item.mends) or 'none'}." for item in found]
 
 
@@ -163,12 +195,27 @@ def check(project: Path, camera: str, as_json: bool) -> None:
 @click.option("--near", help="Hide nearer than this many metres, or “off”.")
 @click.option("--far", help="Hide beyond this many metres, or “off”.")
 @click.option(
-    "--near-fixed/--near-at-distance", "near_stays", default=None, help="The near bound stays in the building, or goes with the eye."
+    "--near-fixed/--near-at-distance",
+    "near_stays",
+    default=None,
+    help="The near bound stays in the building, or goes with the eye.",
 )
-@click.option("--far-fixed/--far-at-distance", "far_stays", default=None, help="The far bound stays in the building, or goes with the eye.")
+@click.option(
+    "--far-fixed/--far-at-distance",
+    "far_stays",
+    default=None,
+    help="The far bound stays in the building, or goes with the eye.",
+)
 @click.option("--cap/--no-cap", default=None, help="Fill cut faces with poché.")
-@click.option("--far-dark/--far-lit", "far_dark", default=None, help="What lies wholly beyond throws no sun shadow either.")
-@click.option("--just-clear", is_flag=True, help="Move the near bound as little as needed so that it opens nothing.")
+@click.option(
+    "--far-dark/--far-lit",
+    "far_dark",
+    default=None,
+    help="What lies wholly beyond throws no sun shadow either.",
+)
+@click.option(
+    "--just-clear", is_flag=True, help="Move the near bound as little as needed so that it opens nothing."
+)
 @click.option("--past", type=int, help="Put the near bound past this candidate (see camera candidates).")
 @JSON
 def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
@@ -190,9 +237,13 @@ def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
         if model is not None and values["past"] is not None:
             listed = candidates(model, RayScene.of(model), bodies_of(model), item)
             if not 1 <= values["past"] <= len(listed):
-                raise Refused(f"There are {len(listed)} things on the line of sight; altana camera candidates lists them.")
+                raise Refused(
+                    f"There are {len(listed)} things on the line of sight; altana camera candidates lists them."
+                )
             item = with_near(item, listed[values["past"] - 1].near_m)
-        return just_clear(model, bodies_of(model), item) if model is not None and values["just_clear"] else item
+        return (
+            just_clear(model, bodies_of(model), item) if model is not None and values["just_clear"] else item
+        )
 
     _change(project, found.id, as_json, edit)
 
@@ -224,14 +275,30 @@ def candidates_(project: Path, camera: str, as_json: bool) -> None:
 @camera_group.command("wall-cut")
 @click.argument("project", type=ProjectPath)
 @click.argument("camera")
-@click.option("--at", callback=numbers(3), help="Pick the wall nearest to x,y,z on the line from the eye through it.")
-@click.option("--place", callback=numbers(3), help="By hand instead: a point on the face, x,y,z; with --heading, --width, --height.")
+@click.option(
+    "--at", callback=numbers(3), help="Pick the wall nearest to x,y,z on the line from the eye through it."
+)
+@click.option(
+    "--place",
+    callback=numbers(3),
+    help="By hand instead: a point on the face, x,y,z; with --heading, --width, --height.",
+)
 @click.option("--heading", type=float, help="With --place: the direction into the room that is kept.")
-@click.option("--width", type=float, default=4.0, show_default=True, help="With --place: metres along the wall, about the place.")
-@click.option("--height", type=float, default=3.0, show_default=True, help="With --place: metres up from the place.")
+@click.option(
+    "--width",
+    type=float,
+    default=4.0,
+    show_default=True,
+    help="With --place: metres along the wall, about the place.",
+)
+@click.option(
+    "--height", type=float, default=3.0, show_default=True, help="With --place: metres up from the place."
+)
 @click.option("--cut", "index", type=int, help="Change the cut of this number instead.")
 @click.option("--offset", type=float, help="Move it so far into the room, metres.")
-@click.option("--depth", type=float, help="It takes away what stands up to so far before it, metres; 0 for everything.")
+@click.option(
+    "--depth", type=float, help="It takes away what stands up to so far before it, metres; 0 for everything."
+)
 @click.option("--on/--off", "on", default=None, help="Switch it.")
 @click.option("--turn-over", is_flag=True, help="Keep its other side.")
 @click.option("--remove", is_flag=True, help="Take it away.")
@@ -250,7 +317,9 @@ def wall_cut_(project: Path, camera: str, as_json: bool, **values: Any) -> None:
             cut = pick_wall(model, RayScene.of(model), item.eye, vec3(values["at"]))
         elif values["place"] is not None:
             half = values["width"] / 2
-            cut = WallCut(vec3(values["place"]), (values["heading"] or 0.0) % 360.0, half, half, 0.0, values["height"])
+            cut = WallCut(
+                vec3(values["place"]), (values["heading"] or 0.0) % 360.0, half, half, 0.0, values["height"]
+            )
         else:
             return _cut_changed(item, values["index"] - 1, values)
         made = add_wall_cut(item, cut)
@@ -284,8 +353,15 @@ def back(project: Path, camera: str, width: float | None, as_json: bool) -> None
     found = read.camera_named(camera)
     model = opened_models(read, project).model
     made = back_through_wall(model, RayScene.of(model), found, width)
-    after = edited(project, lambda current: change_camera(current, found.id, lambda _: checked(made.camera))).camera(found.id)
-    facts = {"camera": msgspec.to_builtins(after), "back_m": made.back_m, "outside_m": made.outside_m, "sentence": made.sentence}
+    after = edited(
+        project, lambda current: change_camera(current, found.id, lambda _: checked(made.camera))
+    ).camera(found.id)
+    facts = {
+        "camera": msgspec.to_builtins(after),
+        "back_m": made.back_m,
+        "outside_m": made.outside_m,
+        "sentence": made.sentence,
+    }
     say(as_json, facts, [made.sentence, line_of(made.camera), *_bound_lines(made.camera)])
 
 
@@ -337,7 +413,11 @@ def check_all(project: Path, as_json: bool) -> None:
             }
         )
         lines.append(f"{camera.name}: {'; '.join(item.words for item in found) or 'nothing found'}")
-    say(as_json, {"cameras": rows, "with_trouble": sum(bool(row["troubles"]) for row in rows)}, lines or ["No cameras yet."])
+    say(
+        as_json,
+        {"cameras": rows, "with_trouble": sum(bool(row["troubles"]) for row in rows)},
+        lines or ["No cameras yet."],
+    )
 
 
 @click.command("coverage")
@@ -345,9 +425,18 @@ def check_all(project: Path, as_json: bool) -> None:
 @click.option("--camera", "cameras", multiple=True, help="Only these cameras; may be repeated.")
 @click.option("--walk", "walks", multiple=True, help="These walks as well; may be repeated.")
 @click.option("--all-walks", is_flag=True, help="All walks as well.")
-@click.option("--out", type=click.Path(dir_okay=False, path_type=Path), help="Write the table to this CSV file.")
+@click.option(
+    "--out", type=click.Path(dir_okay=False, path_type=Path), help="Write the table to this CSV file."
+)
 @JSON
-def coverage(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], all_walks: bool, out: Path | None, as_json: bool) -> None:
+def coverage(
+    project: Path,
+    cameras: tuple[str, ...],
+    walks: tuple[str, ...],
+    all_walks: bool,
+    out: Path | None,
+    as_json: bool,
+) -> None:
     """What of the model the cameras and walks see, how large, from where, and what is never seen."""
     read = read_project(project)
     chosen = [read.camera_named(name) for name in cameras] if cameras else list(read.cameras)
@@ -367,19 +456,35 @@ def coverage(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], al
     unseen = [item for item in found if not item.seen]
     facts = {
         "pictures": len(views),
-        "objects": [{**msgspec.to_builtins(item), "nearest_m": item.nearest_m if item.seen else None} for item in found],
+        "objects": [
+            {**msgspec.to_builtins(item), "nearest_m": item.nearest_m if item.seen else None}
+            for item in found
+        ],
         "never_seen": len(unseen),
     }
-    lines = [f"{len(found) - len(unseen)} of {len(found)} objects are seen in {len(views)} pictures; {len(unseen)} never."]
+    lines = [
+        f"{len(found) - len(unseen)} of {len(found)} objects are seen in {len(views)} pictures; {len(unseen)} never."
+    ]
     lines += [f"  never: {item.name} ({item.category})" for item in unseen[:40]]
     say(as_json, facts, lines)
 
 
 @click.command("gaps")
 @click.argument("project", type=ProjectPath)
-@click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the page, table and pictures.")
-@click.option("--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from.")
-@click.option("--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal of progress.")
+@click.option(
+    "--out",
+    required=True,
+    type=click.Path(file_okay=False, path_type=Path),
+    help="Folder for the page, table and pictures.",
+)
+@click.option(
+    "--base",
+    type=click.Path(file_okay=False, path_type=Path),
+    help="Folder that the project's model paths start from.",
+)
+@click.option(
+    "--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal of progress."
+)
 @JSON
 def gaps(project: Path, out: Path, base: Path | None, job: Path | None, as_json: bool) -> None:
     """A list of gaps with pictures, for whoever models: holes, and ground that ends in view."""
@@ -393,7 +498,9 @@ def gaps(project: Path, out: Path, base: Path | None, job: Path | None, as_json:
         return not stopped()
 
     try:
-        written = write_gap_list(opened_models(read, base / "project.altana" if base else project), read, read.cameras, out, told)
+        written = write_gap_list(
+            opened_models(read, base / "project.altana" if base else project), read, read.cameras, out, told
+        )
     except Cancelled:
         raise UserError(f"Stopped. Pictures made before are kept in {out}.") from None
     say(as_json, {"files": [str(path) for path in written]}, [str(path) for path in written])
@@ -410,7 +517,11 @@ def patch_group() -> None:
 def patch_list(project: Path, as_json: bool) -> None:
     """List the mends."""
     held = read_project(project).patches
-    say(as_json, msgspec.to_builtins(held), [f"{p.id}: {p.name} ({p.kind}{'' if p.on else ', off'})" for p in held] or ["No mends."])
+    say(
+        as_json,
+        msgspec.to_builtins(held),
+        [f"{p.id}: {p.name} ({p.kind}{'' if p.on else ', off'})" for p in held] or ["No mends."],
+    )
 
 
 @patch_group.command("add")

@@ -39,7 +39,12 @@ from altana.jobs.models import open_model
 from altana.jobs.requests import parse_size
 from altana.storage.project_file import read_project
 
-PLACES = {"square": "Square to wall", "between": "Between walls", "middle": "Middle of the room", "corner": "Corner"}
+PLACES = {
+    "square": "Square to wall",
+    "between": "Between walls",
+    "middle": "Middle of the room",
+    "corner": "Corner",
+}
 
 
 def _change(project: Path, name: str, as_json: bool, edit: Callable[[Project, Camera], Project]) -> None:
@@ -69,7 +74,9 @@ def place(project: Path, camera: str, how: str, as_json: bool) -> None:
     def edit(current: Project, found: Camera) -> Project:
         model = opened_models(current, project).model
         rays = RayScene.of(model)
-        moved = back_to_wall(found, rays, standable(model)) if how == "back" else TOOLS[PLACES[how]](found, rays)
+        moved = (
+            back_to_wall(found, rays, standable(model)) if how == "back" else TOOLS[PLACES[how]](found, rays)
+        )
         return change_camera(current, found.id, lambda _: checked(moved))
 
     _change(project, camera, as_json, edit)
@@ -78,8 +85,14 @@ def place(project: Path, camera: str, how: str, as_json: bool) -> None:
 @camera_group.command("fit")
 @click.argument("project", type=ProjectPath)
 @click.argument("camera")
-@click.option("--target", type=click.Choice(["object", "room", "facade"]), default="object", show_default=True)
-@click.option("--object", "object_name", help="The object's name or id; without it what lies in the middle of the picture.")
+@click.option(
+    "--target", type=click.Choice(["object", "room", "facade"]), default="object", show_default=True
+)
+@click.option(
+    "--object",
+    "object_name",
+    help="The object's name or id; without it what lies in the middle of the picture.",
+)
 @click.option("--by", type=click.Choice(["lens", "distance"]), default="lens", show_default=True)
 @JSON
 def fit(project: Path, camera: str, target: str, object_name: str | None, by: str, as_json: bool) -> None:
@@ -89,7 +102,9 @@ def fit(project: Path, camera: str, target: str, object_name: str | None, by: st
         model = opened_models(current, project).model
         rays = RayScene.of(model)
         object_id = _object(model, object_name) if object_name else ""
-        points = target_points(model, rays, model.face_objects(), found, target.replace("facade", "façade"), object_id)
+        points = target_points(
+            model, rays, model.face_objects(), found, target.replace("facade", "façade"), object_id
+        )
         made = (fit_by_lens if by == "lens" else fit_by_distance)(found, points)
         return change_camera(current, found.id, lambda _: checked(made))
 
@@ -103,7 +118,9 @@ def fit(project: Path, camera: str, target: str, object_name: str | None, by: st
 @click.option("--use", "used", type=int, help="Use the format of this number, counted from 1.")
 @click.option("--remove", "removed", type=int, help="Remove the format of this number, counted from 1.")
 @JSON
-def format_(project: Path, camera: str, added: str | None, used: int | None, removed: int | None, as_json: bool) -> None:
+def format_(
+    project: Path, camera: str, added: str | None, used: int | None, removed: int | None, as_json: bool
+) -> None:
     """Add, choose or remove one of a camera's formats; without an option, list them."""
     found = read_project(project).camera_named(camera)
     if added is None and used is None and removed is None:
@@ -131,10 +148,20 @@ def format_(project: Path, camera: str, added: str | None, used: int | None, rem
 @click.argument("camera")
 @click.option("--keep-try", is_flag=True, help="Keep the camera as it is as a variant.")
 @click.option("--ladder", type=click.Choice(LADDERS), help="Lay a ladder of tries beside the camera.")
-@click.option("--take", "taken", type=int, help="The variant of this number, counted from 1, becomes the camera.")
+@click.option(
+    "--take", "taken", type=int, help="The variant of this number, counted from 1, becomes the camera."
+)
 @click.option("--remove", "removed", type=int, help="Remove the variant of this number.")
 @JSON
-def variant(project: Path, camera: str, keep_try: bool, ladder: str | None, taken: int | None, removed: int | None, as_json: bool) -> None:
+def variant(
+    project: Path,
+    camera: str,
+    keep_try: bool,
+    ladder: str | None,
+    taken: int | None,
+    removed: int | None,
+    as_json: bool,
+) -> None:
     """Variants of a camera; without an option, list them."""
     found = read_project(project).camera_named(camera)
 
@@ -156,8 +183,20 @@ def variant(project: Path, camera: str, keep_try: bool, ladder: str | None, take
 @camera_group.command("copy")
 @click.argument("project", type=ProjectPath)
 @click.argument("camera")
-@click.option("--to", "targets", multiple=True, required=True, help="A camera that takes the settings; give it several times.")
-@click.option("--what", multiple=True, type=click.Choice(list(SETTINGS)), required=True, help="Which settings; give it several times.")
+@click.option(
+    "--to",
+    "targets",
+    multiple=True,
+    required=True,
+    help="A camera that takes the settings; give it several times.",
+)
+@click.option(
+    "--what",
+    multiple=True,
+    type=click.Choice(list(SETTINGS)),
+    required=True,
+    help="Which settings; give it several times.",
+)
 def copy(project: Path, camera: str, targets: tuple[str, ...], what: tuple[str, ...]) -> None:
     """Give one camera's settings to others."""
     before = read_project(project)
@@ -175,7 +214,15 @@ def copy(project: Path, camera: str, targets: tuple[str, ...], what: tuple[str, 
 @click.option("--turn", type=float, default=0.0, help="Degrees clockwise.")
 @click.option("--out", is_flag=True, help="Take the object out of this camera's picture.")
 @JSON
-def nudge_(project: Path, camera: str, object_name: str, move: tuple[float, ...] | None, turn: float, out: bool, as_json: bool) -> None:
+def nudge_(
+    project: Path,
+    camera: str,
+    object_name: str,
+    move: tuple[float, ...] | None,
+    turn: float,
+    out: bool,
+    as_json: bool,
+) -> None:
     """Move, turn or take out one object for one camera; without an option the nudge is taken back."""
 
     def edit(current: Project, found: Camera) -> Project:
@@ -188,7 +235,9 @@ def nudge_(project: Path, camera: str, object_name: str, move: tuple[float, ...]
 
 @camera_group.command("take")
 @click.argument("project", type=ProjectPath)
-@click.option("--name", "names", multiple=True, help="A camera of the model file; without it, all are only listed.")
+@click.option(
+    "--name", "names", multiple=True, help="A camera of the model file; without it, all are only listed."
+)
 @click.option("--all", "everything", is_flag=True, help="Take all of them.")
 @JSON
 def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool) -> None:
@@ -198,7 +247,7 @@ def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool)
     unknown = set(names) - {item.name for item in model.cameras}
     if unknown:
         raise UserError(
-            f"There is no camera “{sorted(unknown)[0]}” in the model. There are: {', '.join(c.name for c in model.cameras) or 'none'}."
+            f"There is no camera “{min(unknown)}” in the model. There are: {', '.join(c.name for c in model.cameras) or 'none'}."
         )
     chosen = [item for item in model.cameras if everything or item.name in names]
     rays = RayScene.of(model)
@@ -214,15 +263,23 @@ def take(project: Path, names: tuple[str, ...], everything: bool, as_json: bool)
     say(
         as_json,
         msgspec.to_builtins(shown),
-        [f"{'taken: ' if chosen else ''}{item.name}, {item.focal_mm:.1f} mm" for item in shown] or ["The model holds no cameras."],
+        [f"{'taken: ' if chosen else ''}{item.name}, {item.focal_mm:.1f} mm" for item in shown]
+        or ["The model holds no cameras."],
     )
 
 
 @click.command("leave-out")
 @click.argument("project", type=ProjectPath)
-@click.option("--camera", "cameras", multiple=True, help="Only of this camera's pictures; give it several times.")
+@click.option(
+    "--camera", "cameras", multiple=True, help="Only of this camera's pictures; give it several times."
+)
 @click.option("--walk", "walks", multiple=True, help="Only of this walk's film; give it several times.")
-@click.option("--row", "rows", multiple=True, help="Only of what this row of the shot list makes; give it several times.")
+@click.option(
+    "--row",
+    "rows",
+    multiple=True,
+    help="Only of what this row of the shot list makes; give it several times.",
+)
 @click.option("--object", "objects", multiple=True, help="An object by name or id.")
 @click.option("--category", "categories", multiple=True, help="A whole category.")
 @click.option("--storey", "storeys", multiple=True, help="A whole storey.")
@@ -250,7 +307,9 @@ def leave_out_(
     if missing:
         raise UserError(f"The model has no “{missing[0]}”. altana inspect lists storeys and categories.")
     named_things = [("objects", _object(model, name)) for name in objects]
-    named_things += [("categories", name) for name in categories] + [("storeys", known[name]) for name in storeys]
+    named_things += [("categories", name) for name in categories] + [
+        ("storeys", known[name]) for name in storeys
+    ]
     if not named_things:
         raise click.UsageError("Name what to leave out: --object, --category or --storey.")
 

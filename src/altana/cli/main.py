@@ -84,11 +84,15 @@ def run(arguments: list[str] | None = None) -> Any:
     except BrokenPipeError:
         sys.exit(1)
     except MemoryError:
-        sys.stderr.write("There is not enough memory for this. Nothing was changed. Choose a smaller size or a lighter model.\n")
+        sys.stderr.write(
+            "There is not enough memory for this. Nothing was changed. Choose a smaller size or a lighter model.\n"
+        )
         sys.exit(1)
     except Exception as error:
         # A fault of Altana's own: a person gets one sentence, whoever mends it gets the stack.
         start_log()
         log.exception("altana %s", " ".join(arguments if arguments is not None else sys.argv[1:]))
-        sys.stderr.write(f"Something went wrong inside Altana ({type(error).__name__}). What was written before is kept. Details: {log_file()}\n")
+        sys.stderr.write(
+            f"Something went wrong inside Altana ({type(error).__name__}). What was written before is kept. Details: {log_file()}\n"
+        )
         sys.exit(1)

@@ -24,7 +24,11 @@ def model_group() -> None:
 def _options(function: Any) -> Any:
     for option in (
         click.option("--unit", type=float, help="Metres per unit; 0 as the file says."),
-        click.option("--up", type=click.Choice(["y", "z", "file"]), help="The axis of the file that points up; `file` as it says."),
+        click.option(
+            "--up",
+            type=click.Choice(["y", "z", "file"]),
+            help="The axis of the file that points up; `file` as it says.",
+        ),
         click.option("--move", callback=numbers(3), help="East, north and up in metres."),
         click.option("--turn", "turn_deg", type=float, help="Degrees clockwise about the model's own zero."),
         click.option("--show/--hide", "shown", default=None, help="Whether it is part of the scene."),
@@ -34,7 +38,9 @@ def _options(function: Any) -> Any:
 
 
 def _given(values: dict[str, Any]) -> dict[str, Any]:
-    made = without_none(unit_m=values["unit"], move=values["move"], turn_deg=values["turn_deg"], shown=values["shown"])
+    made = without_none(
+        unit_m=values["unit"], move=values["move"], turn_deg=values["turn_deg"], shown=values["shown"]
+    )
     if values["up"] is not None:
         made["up"] = "" if values["up"] == "file" else values["up"]
     return made
@@ -45,11 +51,17 @@ def _found(project: Project, name: str) -> ModelRef:
     for item in project.models:
         if name in (item.id, item.path, Path(item.path).name):
             return item
-    raise UserError(f"There is no model “{name}”. Models: {', '.join(Path(item.path).name for item in project.models)}.")
+    raise UserError(
+        f"There is no model “{name}”. Models: {', '.join(Path(item.path).name for item in project.models)}."
+    )
 
 
 def _line(item: ModelRef) -> str:
-    placed = f", moved {item.move[0]:g}, {item.move[1]:g}, {item.move[2]:g} m, turned {item.turn_deg:g}°" if any(item.move) or item.turn_deg else ""
+    placed = (
+        f", moved {item.move[0]:g}, {item.move[1]:g}, {item.move[2]:g} m, turned {item.turn_deg:g}°"
+        if any(item.move) or item.turn_deg
+        else ""
+    )
     return f"{item.id}: {item.path}{placed}{'' if item.shown else ', not shown'}"
 
 

@@ -24,14 +24,20 @@ def panorama_group() -> None:
 def check(picture: Path, as_json: bool) -> None:
     """Whether, and why, a host would take a file as a panorama."""
     verdict = host_says(picture)
-    say(as_json, msgspec.to_builtins(verdict), ["Taken." if verdict.taken else "Not taken as a panorama.", *verdict.reasons])
+    say(
+        as_json,
+        msgspec.to_builtins(verdict),
+        ["Taken." if verdict.taken else "Not taken as a panorama.", *verdict.reasons],
+    )
 
 
 @panorama_group.command("mend")
 @click.argument("picture", type=FilePath)
 @click.option("--out", required=True, type=FilePath, help="The JPEG to write.")
 @click.option("--width", type=int, default=0, help="A smaller copy, so many pixels across.")
-@click.option("--heading", type=float, help="Where its middle looks, degrees; what the tags said before when left out.")
+@click.option(
+    "--heading", type=float, help="Where its middle looks, degrees; what the tags said before when left out."
+)
 def mend(picture: Path, out: Path, width: int, heading: float | None) -> None:
     """Put the tags back into a 2:1 picture that was edited elsewhere."""
     click.echo(str(mended(picture, out, width, heading)))

@@ -22,7 +22,9 @@ from altana.storage.project_file import SUFFIX, read_project, take_in, write_pro
 
 
 @click.command("demo")
-@click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the demo.")
+@click.option(
+    "--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the demo."
+)
 def demo(out: Path) -> None:
     """Write the Larkwater ferry terminal: IFC and GLB models and a project with cameras and a walk."""
     click.echo(str(write_demo(out)))
@@ -30,9 +32,15 @@ def demo(out: Path) -> None:
 
 @click.command("new")
 @click.argument("models", nargs=-1, required=True, type=click.Path(dir_okay=False, path_type=Path))
-@click.option("--out", required=True, type=click.Path(dir_okay=False, path_type=Path), help="The project file to write.")
+@click.option(
+    "--out", required=True, type=click.Path(dir_okay=False, path_type=Path), help="The project file to write."
+)
 @click.option("--unit", type=float, default=0.0, help="Metres per unit, for files that name none.")
-@click.option("--up", type=click.Choice(["y", "z"]), help="The axis of the files that points up, where they are wrong or silent.")
+@click.option(
+    "--up",
+    type=click.Choice(["y", "z"]),
+    help="The axis of the files that points up, where they are wrong or silent.",
+)
 @click.option("--force", is_flag=True, help="Replace a project that is already there.")
 def new(models: tuple[Path, ...], out: Path, unit: float, up: str | None, force: bool) -> None:
     """Start a project from model files; models from elsewhere are copied beside it."""
@@ -49,7 +57,12 @@ def new(models: tuple[Path, ...], out: Path, unit: float, up: str | None, force:
     for path, (model, others, _) in zip(models, opened, strict=True):
         assumed = any(item.code == "unit-assumed" for item in model.problems)
         turned = any(item.code == "axis-assumed" for item in model.problems)
-        project = add_model(project, take_in(path, others, out), unit or (one_unit if assumed else 0.0), up or (one_up if turned else ""))
+        project = add_model(
+            project,
+            take_in(path, others, out),
+            unit or (one_unit if assumed else 0.0),
+            up or (one_up if turned else ""),
+        )
     write_project(out, project)
     click.echo(str(out))
 
@@ -97,7 +110,13 @@ def inspect(project: Path, as_json: bool) -> None:
 def _shot_facts(row: Row) -> dict[str, Any]:
     """A row of the shot list in a few facts."""
     item, shot = row.item, row.shot
-    made: dict[str, Any] = {"kind": shot.kind, "on": shot.on, "drawn": shot.rendition, "file": row.file, "wrong": row.wrong}
+    made: dict[str, Any] = {
+        "kind": shot.kind,
+        "on": shot.on,
+        "drawn": shot.rendition,
+        "file": row.file,
+        "wrong": row.wrong,
+    }
     if isinstance(item, Film):
         made |= {"walk": item.walk.name}
     elif isinstance(item, Picture | Pano):
@@ -121,15 +140,23 @@ def _lines(facts: dict[str, Any]) -> list[str]:
         )
     place = model["place"] if model else None
     if place and place["latitude_deg"] is not None:
-        lines.append(f"  stands at {place['latitude_deg']:.5f}° north, {place['longitude_deg']:.5f}° east; true north {place['north_deg']:g}°")
+        lines.append(
+            f"  stands at {place['latitude_deg']:.5f}° north, {place['longitude_deg']:.5f}° east; true north {place['north_deg']:g}°"
+        )
     lines += [f"  storey {item['name']} at {item['elevation_m']:.2f} m" for item in facts["storeys"]]
     lines += [f"  room {item['name']}" for item in facts["rooms"]]
     lines += [f"  camera {item['name']}" for item in facts["cameras"]]
     lines += [f"  walk {item['name']}, {item['seconds']:g} s" for item in facts["walks"]]
-    lines += [f"  shot {number}: {item['wrong'] or item['file']}" for number, item in enumerate(facts["shots"], 1) if item["on"]]
+    lines += [
+        f"  shot {number}: {item['wrong'] or item['file']}"
+        for number, item in enumerate(facts["shots"], 1)
+        if item["on"]
+    ]
     lines += [f"  planned {item['intent']}" for item in facts["planned"]]
     lines += [f"  in the file: camera {item['name']}" for item in facts.get("cameras_in_file", [])]
     if facts.get("linework", {}).get("lines"):
-        lines.append(f"  {facts['linework']['lines']} reference lines: {', '.join(facts['linework']['layers'])}")
+        lines.append(
+            f"  {facts['linework']['lines']} reference lines: {', '.join(facts['linework']['layers'])}"
+        )
     lines += [f"  note: {item['sentence']}" for item in facts["problems"]]
     return lines

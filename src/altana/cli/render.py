@@ -30,35 +30,84 @@ from altana.storage.project_file import read_project
 @click.option("--all", "everything", is_flag=True, help="All cameras.")
 @click.option("--walk", "walks", multiple=True, help="A walk by name or id; give it several times.")
 @click.option("--all-walks", is_flag=True, help="All walks.")
-@click.option("--shot", "shots", multiple=True, help="A row of the shot list, by number or id; give it several times.")
+@click.option(
+    "--shot", "shots", multiple=True, help="A row of the shot list, by number or id; give it several times."
+)
 @click.option("--shots", "every_shot", is_flag=True, help="All rows of the shot list that are on.")
-@click.option("--panorama", "panoramas", multiple=True, help="A panorama from a camera's place; give it several times.")
-@click.option("--test", "trial_run", is_flag=True, help="Rows as proofs of a quarter of the size, into the folder tests.")
-@click.option("--stereo", type=float, default=0.0, help="Panoramas for two eyes so far apart, metres, one above the other.")
+@click.option(
+    "--panorama", "panoramas", multiple=True, help="A panorama from a camera's place; give it several times."
+)
+@click.option(
+    "--test",
+    "trial_run",
+    is_flag=True,
+    help="Rows as proofs of a quarter of the size, into the folder tests.",
+)
+@click.option(
+    "--stereo",
+    type=float,
+    default=0.0,
+    help="Panoramas for two eyes so far apart, metres, one above the other.",
+)
 @click.option("--faces", is_flag=True, help="The six faces of panoramas as files too.")
 @click.option("--date", "today", default="", help="What {date} in names becomes.")
 @click.option("--version", "version_name", default="", help="What {version} in names becomes.")
 @click.option("--after", help="A command that is run when all is done.")
-@click.option("--switch-off", "off", is_flag=True, help="Switch the machine off when all is done, a minute after saying so.")
+@click.option(
+    "--switch-off",
+    "off",
+    is_flag=True,
+    help="Switch the machine off when all is done, a minute after saying so.",
+)
 @click.option("--size", help="Largest width x height in pixels; each camera keeps its proportion.")
 @click.option("--scale", type=float, default=100.0, help="Per cent of the size, 1 to 400.")
 @click.option("--rate", help="Frames a second of films instead of the walks' own.")
 @click.option("--quality", type=click.Choice(QUALITY_WORDS), default="review", show_default=True)
-@click.option("--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture.")
+@click.option(
+    "--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture."
+)
 @click.option("--film", type=click.Choice(FILM_KINDS), default="mp4", show_default=True, help="Kind of film.")
 @click.option("--from", "from_s", type=float, default=0.0, help="Films begin at this second of the walk.")
 @click.option("--to", "to_s", type=float, help="Films end at this second of the walk.")
-@click.option("--step", type=int, default=1, show_default=True, help="Every n-th film frame only; the film lasts as long.")
-@click.option("--strip", type=int, default=0, help="A contact strip of every n-th film frame beside each film.")
+@click.option(
+    "--step",
+    type=int,
+    default=1,
+    show_default=True,
+    help="Every n-th film frame only; the film lasts as long.",
+)
+@click.option(
+    "--strip", type=int, default=0, help="A contact strip of every n-th film frame beside each film."
+)
 @click.option("--keep-frames", is_flag=True, help="Keep the film frames as PNG in a folder beside the film.")
-@click.option("--drawn", type=click.Choice(RENDITIONS), default=MATERIALS, show_default=True, help="How films are drawn.")
-@click.option("--stamp", help=f"Written into a corner of film frames, with commas between: {', '.join(STAMPS)}.")
+@click.option(
+    "--drawn",
+    type=click.Choice(RENDITIONS),
+    default=MATERIALS,
+    show_default=True,
+    help="How films are drawn.",
+)
+@click.option(
+    "--stamp", help=f"Written into a corner of film frames, with commas between: {', '.join(STAMPS)}."
+)
 @click.option("--stamp-corner", type=click.Choice(CORNERS), default=Stamp().corner, show_default=True)
-@click.option("--stamp-size", type=float, default=3.0, show_default=True, help="Per cent of the film's height.")
-@click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the files.")
-@click.option("--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal and unfinished pieces.")
+@click.option(
+    "--stamp-size", type=float, default=3.0, show_default=True, help="Per cent of the film's height."
+)
+@click.option(
+    "--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="Folder for the files."
+)
+@click.option(
+    "--job",
+    type=click.Path(file_okay=False, path_type=Path),
+    help="Folder for the journal and unfinished pieces.",
+)
 @click.option("--resume", is_flag=True, help="Make only what the job has not finished.")
-@click.option("--base", type=click.Path(file_okay=False, path_type=Path), help="Folder that the project's model paths start from.")
+@click.option(
+    "--base",
+    type=click.Path(file_okay=False, path_type=Path),
+    help="Folder that the project's model paths start from.",
+)
 @JSON
 def render(
     project: Path,
@@ -103,7 +152,9 @@ def render(
     walked = read.walks if all_walks else tuple(read.walk_named(name) for name in walks)
     listed = bool(shots) or every_shot or bool(panoramas)
     if bool(chosen or walked) == listed:
-        raise click.UsageError("Name what to make: --camera, --all, --walk or --all-walks; or --shot, --shots or --panorama.")
+        raise click.UsageError(
+            "Name what to make: --camera, --all, --walk or --all-walks; or --shot, --shots or --panorama."
+        )
     fields = tuple(name.strip() for name in stamp.split(",")) if stamp else ()
     part = Part(from_s, to_s, step, strip, keep_frames, Stamp(fields, stamp_corner, stamp_size / 100.0))
     opened = opened_models(read, (base / "project.altana") if base else project)
@@ -115,18 +166,38 @@ def render(
         request = trial(rows, read) if trial_run else shot_request(rows, read)
     else:
         request = request_for(
-            read, chosen, walked, parse_size(size) if size else None, rate, quality, kind, scale / 100.0, film, part, drawn
+            read,
+            chosen,
+            walked,
+            parse_size(size) if size else None,
+            rate,
+            quality,
+            kind,
+            scale / 100.0,
+            film,
+            part,
+            drawn,
         )
     for doubt in (*doubts(request.items, quality, out), *opened.without):
         click.echo(doubt, err=True)
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
-        run = Run(request, opened, out, job or Path(scratch), resume, asked_to_stop(), None if as_json else tell_progress)
+        run = Run(
+            request,
+            opened,
+            out,
+            job or Path(scratch),
+            resume,
+            asked_to_stop(),
+            None if as_json else tell_progress,
+        )
         run.base, run.patient, run.off = base or project.parent, listed, off
         try:
             written = run.go()
         except Cancelled:
-            raise UserError(f"Stopped. {len(run.written)} of {len(request.items)} files were finished and are kept in {out}.") from None
+            raise UserError(
+                f"Stopped. {len(run.written)} of {len(request.items)} files were finished and are kept in {out}."
+            ) from None
     facts = {
         "files": [str(path) for path in written],
         "seconds": round(time.monotonic() - started, 2),
@@ -136,18 +207,30 @@ def render(
     }
     if not as_json and sys.stderr.isatty():
         sys.stderr.write("\n")
-    say(as_json, facts, [*(str(path) for path in written), *(check.sentence for check in run.checks.values())])
+    say(
+        as_json, facts, [*(str(path) for path in written), *(check.sentence for check in run.checks.values())]
+    )
     if after:
         # The person's own command, with the person's own shell.
-        done = subprocess.run(after, shell=True, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT)
+        done = subprocess.run(
+            after, shell=True, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+        )
         click.echo(done.stdout.decode("utf-8", "replace").rstrip(), err=True)
     run.switch_off(lambda sentence: click.echo(sentence, err=True))
     if run.aside:
-        raise UserError(f"{len(run.aside)} of {len(request.items)} rows were set aside: {' '.join(run.aside.values())}")
+        raise UserError(
+            f"{len(run.aside)} of {len(request.items)} rows were set aside: {' '.join(run.aside.values())}"
+        )
 
 
 def _with_panoramas(
-    project: Project, names: tuple[str, ...], size: str | None, quality: str, kind: str, stereo_m: float, faces: bool
+    project: Project,
+    names: tuple[str, ...],
+    size: str | None,
+    quality: str,
+    kind: str,
+    stereo_m: float,
+    faces: bool,
 ) -> Project:
     """The project with a row for each panorama asked for by camera."""
     width = parse_size(size)[0] if size else 4000
@@ -158,7 +241,14 @@ def _with_panoramas(
         kinds = "png" if kind == "png" else "jpg"
         rows.append(
             replace(
-                row, width_px=width, quality=quality, file=kinds, folder="", pattern="{camera}-panorama", stereo_m=stereo_m, faces=faces
+                row,
+                width_px=width,
+                quality=quality,
+                file=kinds,
+                folder="",
+                pattern="{camera}-panorama",
+                stereo_m=stereo_m,
+                faces=faces,
             )
         )
     return add_shots(project, rows)

@@ -33,7 +33,9 @@ def numbers(count: int) -> Callable[[Any, Any, str | None], tuple[float, ...] | 
         except ValueError:
             values = ()
         if len(values) != count or not all(abs(value) < 1e9 for value in values):
-            raise click.BadParameter(f"write {count} numbers with commas between them, such as {','.join('1.5' for _ in range(count))}")
+            raise click.BadParameter(
+                f"write {count} numbers with commas between them, such as {','.join('1.5' for _ in range(count))}"
+            )
         return values
 
     return parse
@@ -81,7 +83,9 @@ def storey_named(model: Model, name: str | None) -> Storey:
     for item in model.storeys:
         if name.lower() in (item.name.lower(), item.id.lower()):
             return item
-    raise UserError(f"There is no storey “{name}”. Storeys: {', '.join(item.name for item in model.storeys)}.")
+    raise UserError(
+        f"There is no storey “{name}”. Storeys: {', '.join(item.name for item in model.storeys)}."
+    )
 
 
 def vec3(values: tuple[float, ...]) -> Vec3:
@@ -99,7 +103,9 @@ def shot_ids(project: Project, names: tuple[str, ...]) -> list[str]:
     """Rows of the shot list by number (from 1) or id.  Raises UserError."""
     found = []
     for name in names:
-        shot = next((item for number, item in enumerate(project.shots, 1) if name in (str(number), item.id)), None)
+        shot = next(
+            (item for number, item in enumerate(project.shots, 1) if name in (str(number), item.id)), None
+        )
         if shot is None:
             raise UserError(f"There is no row “{name}” in the shot list, which has {len(project.shots)}.")
         found.append(shot.id)

@@ -11,7 +11,16 @@ import msgspec
 
 from altana.cli.shared import JSON, ProjectPath, edited, opened_models, say, shot_ids, without_none
 from altana.core.camera.pose import direction_to
-from altana.core.edits.shots import add_shots, apply_preset, change_shots, move_shots, remove_shots, set_making, set_tone, start_values
+from altana.core.edits.shots import (
+    add_shots,
+    apply_preset,
+    change_shots,
+    move_shots,
+    remove_shots,
+    set_making,
+    set_tone,
+    start_values,
+)
 from altana.core.errors import Refused, UserError
 from altana.core.measures import parse_millimetres
 from altana.core.naming import size_for_print
@@ -69,7 +78,11 @@ def list_(project: Path, as_json: bool) -> None:
     rows = rows_of(read, opened_models(read, project).model if read.models else None)
     facts = []
     for number, row in enumerate(rows, 1):
-        made: dict[str, Any] = {"number": number, "subject_name": _subject(read, row.shot), **msgspec.to_builtins(row.shot)}
+        made: dict[str, Any] = {
+            "number": number,
+            "subject_name": _subject(read, row.shot),
+            **msgspec.to_builtins(row.shot),
+        }
         made |= {"file_name": row.file, "wrong": row.wrong, "about": row.note}
         if row.item is not None:
             made |= {
@@ -90,38 +103,68 @@ def list_(project: Path, as_json: bool) -> None:
 def _options(function: Any) -> Any:
     for option in reversed(
         (
-            click.option("--format", "format_name", help="Which of the camera's formats, by name or number from 1."),
+            click.option(
+                "--format", "format_name", help="Which of the camera's formats, by name or number from 1."
+            ),
             click.option("--on/--off", "on", default=None),
             click.option("--drawn", "rendition", type=click.Choice(RENDITIONS)),
             click.option("--quality", type=click.Choice(QUALITY_WORDS)),
             click.option("--background", type=click.Choice(BACKGROUNDS)),
             click.option("--background-colour", help="#rrggbb, for a plain background."),
-            click.option("--background-file", help="A picture in the project's folder, fitted to the horizon."),
-            click.option("--ground", type=click.Choice(GROUNDS), help="What lies below the horizon where the model ends."),
+            click.option(
+                "--background-file", help="A picture in the project's folder, fitted to the horizon."
+            ),
+            click.option(
+                "--ground",
+                type=click.Choice(GROUNDS),
+                help="What lies below the horizon where the model ends.",
+            ),
             click.option("--ground-colour", help="#rrggbb, for a plain ground."),
             click.option("--hour", help="The sun's local hour for this row, or `project`."),
             click.option("--folder", help="Folder below the delivery; may hold fields as the name does."),
-            click.option("--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."),
-            click.option("--file", help="Kind of file: png, png16, jpg, tif, exr; mp4, h265, mov, webm, avi, gif, png-frames …"),
+            click.option(
+                "--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."
+            ),
+            click.option(
+                "--file",
+                help="Kind of file: png, png16, jpg, tif, exr; mp4, h265, mov, webm, avi, gif, png-frames …",
+            ),
             click.option("--dpi", type=float, help="Written into the file; 0 writes none."),
             click.option("--scale", type=float, help="Per cent of the format's size, 25 to 400."),
             click.option("--width", "width_px", type=int, help="Pixels across instead of the format's."),
-            click.option("--print-width", help="Width on paper, such as 297, 30cm or 11in; with --dpi the pixels follow."),
+            click.option(
+                "--print-width",
+                help="Width on paper, such as 297, 30cm or 11in; with --dpi the pixels follow.",
+            ),
             click.option("--region", help="LEFT,TOP,RIGHT,BOTTOM in shares of the frame, or `whole`."),
-            click.option("--stereo", "stereo_m", type=float, help="Panoramas: two eyes so far apart, metres."),
-            click.option("--front", help="Panoramas: the heading of the middle, X,Y,Z or a camera's name to look towards, or `camera`."),
+            click.option(
+                "--stereo", "stereo_m", type=float, help="Panoramas: two eyes so far apart, metres."
+            ),
+            click.option(
+                "--front",
+                help="Panoramas: the heading of the middle, X,Y,Z or a camera's name to look towards, or `camera`.",
+            ),
             click.option("--faces/--no-faces", default=None, help="Panoramas: the six faces as files too."),
             click.option("--step", type=int, help="Films: every n-th film frame."),
-            click.option("--strip", "strip_every", type=int, help="Films: a contact strip of every n-th film frame."),
             click.option(
-                "--keep-master/--no-master", "keep_master", default=None, help="Keep the linear picture, for toning without drawing again."
+                "--strip", "strip_every", type=int, help="Films: a contact strip of every n-th film frame."
+            ),
+            click.option(
+                "--keep-master/--no-master",
+                "keep_master",
+                default=None,
+                help="Keep the linear picture, for toning without drawing again.",
             ),
             click.option(
                 "--line-style",
                 help=f"Lines and pencil as one of {', '.join(style.name for style in STYLES)}, or as a file of a style says.",
             ),
-            click.option("--style", multiple=True, help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}."),
-            click.option("--tone", "tones", multiple=True, help=f"FIELD=VALUE: {', '.join(TONE_FIELDS)}; or `project`."),
+            click.option(
+                "--style", multiple=True, help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}."
+            ),
+            click.option(
+                "--tone", "tones", multiple=True, help=f"FIELD=VALUE: {', '.join(TONE_FIELDS)}; or `project`."
+            ),
         )
     ):
         function = option(function)
@@ -154,7 +197,9 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
     if values["hour"] is not None:
         given["hour"] = None if values["hour"] == "project" else _number(values["hour"], "--hour")
     if values["print_width"] is not None:
-        given["width_px"] = size_for_print(parse_millimetres(values["print_width"]), values["dpi"] or shot.dpi or 300.0)
+        given["width_px"] = size_for_print(
+            parse_millimetres(values["print_width"]), values["dpi"] or shot.dpi or 300.0
+        )
         given.setdefault("dpi", shot.dpi or 300.0)
     if values["region"] is not None:
         given["region"] = None if values["region"] == "whole" else _region(values["region"])
@@ -165,10 +210,14 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
     if values["line_style"] is not None:
         given["style"] = _style(values["line_style"])
     if values["style"]:
-        given["style"] = replace(given.get("style", shot.style), **_fields(values["style"], STYLE_FIELDS, shot.style))
+        given["style"] = replace(
+            given.get("style", shot.style), **_fields(values["style"], STYLE_FIELDS, shot.style)
+        )
     if values["tones"]:
         given["tone"] = (
-            None if values["tones"] == ("project",) else replace(shot.tone or project.tone, **_fields(values["tones"], TONE_FIELDS, Tone()))
+            None
+            if values["tones"] == ("project",)
+            else replace(shot.tone or project.tone, **_fields(values["tones"], TONE_FIELDS, Tone()))
         )
     return given
 
@@ -179,7 +228,9 @@ def _taken_in(project: Path, values: dict[str, Any]) -> dict[str, Any]:
     if values.get("background_file"):
         made["background_file"] = _within(project, values["background_file"], "backgrounds")
     made["tones"] = tuple(
-        f"table={_within(project, text.removeprefix('table='), 'tables')}" if text.startswith("table=") and text != "table=" else text
+        f"table={_within(project, text.removeprefix('table='), 'tables')}"
+        if text.startswith("table=") and text != "table="
+        else text
         for text in values.get("tones") or ()
     )
     return made
@@ -193,7 +244,9 @@ def _within(project: Path, name: str, folder: str) -> str:
     if inside and ((project.parent / path).is_file() or not path.is_file()):
         return path.as_posix()
     if not path.is_file():
-        raise UserError(f"{name} is not there. Nothing was changed. Name a file that is, or one in the project's folder.")
+        raise UserError(
+            f"{name} is not there. Nothing was changed. Name a file that is, or one in the project's folder."
+        )
     return take_in(path, [], project, folder)
 
 
@@ -227,7 +280,9 @@ def _style(name: str) -> Style:
 def _region(text: str) -> tuple[float, float, float, float]:
     parts = [_number(part, "--region") for part in text.split(",")]
     if len(parts) != 4:
-        raise Refused("Write a region as LEFT,TOP,RIGHT,BOTTOM in shares of the frame, such as 0.2,0.3,0.6,0.7.")
+        raise Refused(
+            "Write a region as LEFT,TOP,RIGHT,BOTTOM in shares of the frame, such as 0.2,0.3,0.6,0.7."
+        )
     left, top, right, bottom = parts
     return (left, top, right, bottom)
 
@@ -275,7 +330,14 @@ def _format(project: Project, shot: Shot, name: str) -> int:
 @click.option("--panorama", "panoramas", multiple=True, help="A panorama from this camera's place.")
 @_options
 @JSON
-def add(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], panoramas: tuple[str, ...], as_json: bool, **values: Any) -> None:
+def add(
+    project: Path,
+    cameras: tuple[str, ...],
+    walks: tuple[str, ...],
+    panoramas: tuple[str, ...],
+    as_json: bool,
+    **values: Any,
+) -> None:
     """Add rows; what is not said has the usual values, which differ inside and outside."""
     if not cameras and not walks and not panoramas:
         raise click.UsageError("Name what the rows are of: --camera, --walk or --panorama.")
@@ -284,9 +346,16 @@ def add(project: Path, cameras: tuple[str, ...], walks: tuple[str, ...], panoram
     rows = [start_values(before, STILL, before.camera_named(name).id) for name in cameras]
     rows += [start_values(before, FILM, before.walk_named(name).id) for name in walks]
     rows += [start_values(before, PANORAMA, before.camera_named(name).id) for name in panoramas]
-    after = edited(project, lambda current: add_shots(current, [replace(row, **_given(current, row, values)) for row in rows]))
+    after = edited(
+        project,
+        lambda current: add_shots(current, [replace(row, **_given(current, row, values)) for row in rows]),
+    )
     made = after.shots[-len(rows) :]
-    say(as_json, msgspec.to_builtins(made), [f"{item.id}: {_subject(after, item)}, {item.kind}" for item in made])
+    say(
+        as_json,
+        msgspec.to_builtins(made),
+        [f"{item.id}: {_subject(after, item)}, {item.kind}" for item in made],
+    )
 
 
 @shots_group.command("set")
@@ -341,15 +410,26 @@ def move(project: Path, row: str, to: int) -> None:
 def tone(project: Path, fields: tuple[str, ...], as_json: bool) -> None:
     """Set the project's tone, which all rows without one of their own have: FIELD=VALUE …"""
     fields = _taken_in(project, {"tones": fields})["tones"]
-    after = edited(project, lambda current: set_tone(current, replace(current.tone, **_fields(fields, TONE_FIELDS, Tone()))))
-    say(as_json, msgspec.to_builtins(after.tone), [f"{name} {getattr(after.tone, name)}" for name in TONE_FIELDS])
+    after = edited(
+        project,
+        lambda current: set_tone(current, replace(current.tone, **_fields(fields, TONE_FIELDS, Tone()))),
+    )
+    say(
+        as_json,
+        msgspec.to_builtins(after.tone),
+        [f"{name} {getattr(after.tone, name)}" for name in TONE_FIELDS],
+    )
 
 
 @shots_group.command("preset")
 @click.argument("project", type=ProjectPath)
 @click.argument("row")
-@click.option("--save", type=click.Path(dir_okay=False, path_type=Path), help="Write how the row is made to this file.")
-@click.option("--use", type=click.Path(dir_okay=False, path_type=Path), help="Make the row as this file says.")
+@click.option(
+    "--save", type=click.Path(dir_okay=False, path_type=Path), help="Write how the row is made to this file."
+)
+@click.option(
+    "--use", type=click.Path(dir_okay=False, path_type=Path), help="Make the row as this file says."
+)
 def preset(project: Path, row: str, save: Path | None, use: Path | None) -> None:
     """Save how a row is made as a file, or make a row as a file says."""
     if (save is None) == (use is None):
@@ -370,14 +450,21 @@ def preset(project: Path, row: str, save: Path | None, use: Path | None) -> None
 @shots_group.command("style")
 @click.argument("project", type=ProjectPath)
 @click.argument("row", required=False)
-@click.option("--save", type=click.Path(dir_okay=False, path_type=Path), help=f"Write the row's line style to this file ({STYLE_SUFFIX}).")
+@click.option(
+    "--save",
+    type=click.Path(dir_okay=False, path_type=Path),
+    help=f"Write the row's line style to this file ({STYLE_SUFFIX}).",
+)
 @JSON
 def style(project: Path, row: str | None, save: Path | None, as_json: bool) -> None:
     """The line styles that come with Altana, or a row's own; --save keeps it as a file for other rows and projects."""
     if row is None:
         if save is not None:
             raise click.UsageError("Name the row whose style is kept.")
-        lines = [f"{item.name:14} outlines {item.outline_px:g} px, creases {item.crease_px:g} px, {item.ink}" for item in STYLES]
+        lines = [
+            f"{item.name:14} outlines {item.outline_px:g} px, creases {item.crease_px:g} px, {item.ink}"
+            for item in STYLES
+        ]
         say(as_json, msgspec.to_builtins(STYLES), lines)
         return
     before = read_project(project)
@@ -386,7 +473,11 @@ def style(project: Path, row: str | None, save: Path | None, as_json: bool) -> N
     if save is not None:
         save = save if save.suffix == STYLE_SUFFIX else save.with_name(save.name + STYLE_SUFFIX)
         write_atomically(save, style_json(replace(shot.style, name=save.stem)))
-    say(as_json, msgspec.to_builtins(shot.style), [f"Written to {save}." if save is not None else called(shot.style)])
+    say(
+        as_json,
+        msgspec.to_builtins(shot.style),
+        [f"Written to {save}." if save is not None else called(shot.style)],
+    )
 
 
 @shots_group.command("quality")
@@ -412,21 +503,34 @@ def quality(project: Path, word: str | None, fields: tuple[str, ...], as_json: b
 
 @shots_group.command("pages")
 @click.argument("project", type=ProjectPath)
-@click.option("--out", required=True, type=click.Path(file_okay=False, path_type=Path), help="The folder that the shot list was made into.")
+@click.option(
+    "--out",
+    required=True,
+    type=click.Path(file_okay=False, path_type=Path),
+    help="The folder that the shot list was made into.",
+)
 @click.option(
     "--what",
     multiple=True,
     type=click.Choice(["sheet", "presentation", "look-round", "index", "zip"]),
     help="Which pages; all when none is named.",
 )
-@click.option("--template", type=click.Choice(TEMPLATES), default="one", show_default=True, help="Of the presentation.")
+@click.option(
+    "--template", type=click.Choice(TEMPLATES), default="one", show_default=True, help="Of the presentation."
+)
 @JSON
 def pages(project: Path, out: Path, what: tuple[str, ...], template: str, as_json: bool) -> None:
     """Contact sheet, presentation, a page that turns panoramas, an index and a zip, from what was made."""
     read = read_project(project)
     model = opened_models(read, project).model
     rows = rows_of(read, model)
-    wanted = what or ("sheet", "presentation", *(["look-round"] if any(row.shot.kind == PANORAMA for row in rows) else []), "index", "zip")
+    wanted = what or (
+        "sheet",
+        "presentation",
+        *(["look-round"] if any(row.shot.kind == PANORAMA for row in rows) else []),
+        "index",
+        "zip",
+    )
     made = write_pages(read, rows, model, out, wanted, template)
     say(as_json, {"files": [str(path) for path in made]}, [str(path) for path in made])
 
@@ -438,5 +542,7 @@ def remembered_(picture: Path, as_json: bool) -> None:
     """The camera that a picture was made with."""
     held = remembered(picture)
     camera = held.camera
-    lines = [f"{camera.name} of {held.project}: eye {', '.join(f'{value:.3f}' for value in camera.eye)}, {camera.focal_mm:g} mm"]
+    lines = [
+        f"{camera.name} of {held.project}: eye {', '.join(f'{value:.3f}' for value in camera.eye)}, {camera.focal_mm:g} mm"
+    ]
     say(as_json, msgspec.to_builtins(held), lines)

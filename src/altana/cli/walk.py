@@ -12,7 +12,17 @@ import click
 import msgspec
 import numpy as np
 
-from altana.cli.shared import JSON, ProjectPath, edited, numbers, opened_models, say, storey_named, vec3, without_none
+from altana.cli.shared import (
+    JSON,
+    ProjectPath,
+    edited,
+    numbers,
+    opened_models,
+    say,
+    storey_named,
+    vec3,
+    without_none,
+)
 from altana.core.conventions import STANDING_M, parse_rate
 from altana.core.edits.shots import without_subjects
 from altana.core.edits.walks import (
@@ -28,7 +38,19 @@ from altana.core.edits.walks import (
 from altana.core.errors import Refused, UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
-from altana.core.project import AHEAD, CORNER, EVEN, KEYED, POINT, SMOOTH, Look, Project, Turntable, Walk, WalkKey
+from altana.core.project import (
+    AHEAD,
+    CORNER,
+    EVEN,
+    KEYED,
+    POINT,
+    SMOOTH,
+    Look,
+    Project,
+    Turntable,
+    Walk,
+    WalkKey,
+)
 from altana.core.staging import object_points
 from altana.core.standing import ground_at, standable
 from altana.core.walk.checks import Flag, check_walk
@@ -71,7 +93,9 @@ def walk_group() -> None:
     help="A place x,y on the plan; give it several times.",
 )
 @click.option("--storey", help="Storey of the places.")
-@click.option("--eye-height", type=float, default=STANDING_M, show_default=True, help="Metres above the floor.")
+@click.option(
+    "--eye-height", type=float, default=STANDING_M, show_default=True, help="Metres above the floor."
+)
 @click.option("--seconds", type=float, default=20.0, show_default=True)
 @click.option("--rate", default="25", show_default=True, help="Frames a second: 25 or 24000/1001.")
 @click.option("--looking", type=click.Choice([AHEAD, KEYED]), help="Along the route, or as the cameras look.")
@@ -99,7 +123,11 @@ def add(
     walk = Walk("", name, keys, seconds, rate, looking or (KEYED if cameras else AHEAD), True, eye_height)
     after = edited(project, lambda current: add_walk(current, walk)[0])
     made = after.walks[-1]
-    say(as_json, msgspec.to_builtins(made), [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"])
+    say(
+        as_json,
+        msgspec.to_builtins(made),
+        [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"],
+    )
 
 
 def _keys_on_plan(
@@ -123,7 +151,9 @@ def _keys_on_plan(
 def list_(project: Path, as_json: bool) -> None:
     """List the walks."""
     walks = read_project(project).walks
-    lines = [f"{item.name}: {len(item.keys)} places, {item.seconds:g} s at {item.rate} a second" for item in walks]
+    lines = [
+        f"{item.name}: {len(item.keys)} places, {item.seconds:g} s at {item.rate} a second" for item in walks
+    ]
     say(as_json, msgspec.to_builtins(walks), lines or ["No walks yet."])
 
 
@@ -188,9 +218,16 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
 @click.option("--size", help="Film size, such as 1280x720.")
 @click.option("--ease-in", "ease_in_s", type=float, help="Seconds of setting off.")
 @click.option("--ease-out", "ease_out_s", type=float, help="Seconds of coming to rest.")
-@click.option("--dwell-ease", "dwell_ease_s", type=float, help="Seconds of slowing down before a pause, and of setting off after it.")
+@click.option(
+    "--dwell-ease",
+    "dwell_ease_s",
+    type=float,
+    help="Seconds of slowing down before a pause, and of setting off after it.",
+)
 @click.option("--looking", type=click.Choice([AHEAD, KEYED]), help="Along the route, or as keyed.")
-@click.option("--anticipation", "anticipation_m", type=float, help="Corners are looked round so many metres early.")
+@click.option(
+    "--anticipation", "anticipation_m", type=float, help="Corners are looked round so many metres early."
+)
 @click.option("--eye-height", "eye_height_m", type=float, help="Metres above the floor.")
 @click.option("--keep-plumb/--let-tilt", "kept_plumb", default=None, help="Verticals upright throughout.")
 @click.option("--dwell", "dwells", multiple=True, help="PLACE:SECONDS, a pause; places count from 1.")
@@ -202,9 +239,18 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
     multiple=True,
     help="FROM-TO:x,y,z looks at a point between two shares of the route (0 to 1), FROM-TO:x,y,z>x,y,z at one that moves.",
 )
-@click.option("--look", "ways", multiple=True, help=f"FROM-TO:{AHEAD} or FROM-TO:{KEYED}: looks so between two shares of the route.")
+@click.option(
+    "--look",
+    "ways",
+    multiple=True,
+    help=f"FROM-TO:{AHEAD} or FROM-TO:{KEYED}: looks so between two shares of the route.",
+)
 @click.option("--no-looks", is_flag=True, help="Without the spans of looking that there are.")
-@click.option("--heights", type=click.Choice(["floor", "set"]), help="The eye over the floor under it, or as each place has it.")
+@click.option(
+    "--heights",
+    type=click.Choice(["floor", "set"]),
+    help="The eye over the floor under it, or as each place has it.",
+)
 @click.option(
     "--key",
     "places",
@@ -247,11 +293,20 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
         if values["reverse"]:
             item = reversed_walk(item)
         # A walk that cannot be timed is refused here, not at midnight.
-        return timed(set_walk(current, found.id, **{name: getattr(item, name) for name in Walk.__slots__ if name != "id"}), found.id)
+        return timed(
+            set_walk(
+                current, found.id, **{name: getattr(item, name) for name in Walk.__slots__ if name != "id"}
+            ),
+            found.id,
+        )
 
     made = edited(project, edit).walk(found.id)
     assert made is not None
-    say(as_json, msgspec.to_builtins(made), [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"])
+    say(
+        as_json,
+        msgspec.to_builtins(made),
+        [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"],
+    )
 
 
 def _with_keys(walk: Walk, values: dict[str, Any]) -> Walk:
@@ -267,7 +322,11 @@ def _with_keys(walk: Walk, values: dict[str, Any]) -> Walk:
         if not number.strip().isdigit() or not 1 <= int(number) <= len(keys) or not told:
             raise Refused(f"“{text}” is not PLACE:FIELD=VALUE with a place from 1 to {len(keys)}.")
         keys[int(number) - 1] = replace(keys[int(number) - 1], **_key_fields(told))
-    looks = [*walk.looks, *(_look(text) for text in values["looks"]), *(_way(text) for text in values["ways"])]
+    looks = [
+        *walk.looks,
+        *(_look(text) for text in values["looks"]),
+        *(_way(text) for text in values["ways"]),
+    ]
     return replace(walk, keys=tuple(keys), looks=tuple(looks))
 
 
@@ -295,7 +354,9 @@ def _way(text: str) -> Look:
             raise ValueError(what)
         return Look(start, end, what)
     except ValueError as error:
-        raise Refused(f"“{text}” is not FROM-TO:{AHEAD} or FROM-TO:{KEYED}, such as 0.2-0.5:{AHEAD}.") from error
+        raise Refused(
+            f"“{text}” is not FROM-TO:{AHEAD} or FROM-TO:{KEYED}, such as 0.2-0.5:{AHEAD}."
+        ) from error
 
 
 def _key_fields(text: str) -> dict[str, Any]:
@@ -333,12 +394,24 @@ def _key_value(field: str, told: str) -> Any:
 @walk_group.command("turntable")
 @click.argument("project", type=ProjectPath)
 @click.option("--name", default="Turntable", show_default=True)
-@click.option("--object", "object_name", help="Round this object, by name or id; centre and radius follow from it.")
+@click.option(
+    "--object", "object_name", help="Round this object, by name or id; centre and radius follow from it."
+)
 @click.option("--centre", callback=numbers(3), help="Or round this place: x,y,z in metres.")
-@click.option("--radius", type=float, help="Metres from the centre; far enough to hold the object when left out.")
+@click.option(
+    "--radius", type=float, help="Metres from the centre; far enough to hold the object when left out."
+)
 @click.option("--eye", type=float, help="Height of the eye above zero, metres; the centre's when left out.")
-@click.option("--start", type=float, default=180.0, show_default=True, help="Where it begins: degrees, seen from the centre.")
-@click.option("--sweep", type=float, default=360.0, show_default=True, help="Degrees, clockwise where positive.")
+@click.option(
+    "--start",
+    type=float,
+    default=180.0,
+    show_default=True,
+    help="Where it begins: degrees, seen from the centre.",
+)
+@click.option(
+    "--sweep", type=float, default=360.0, show_default=True, help="Degrees, clockwise where positive."
+)
 @click.option("--level", is_flag=True, help="Level instead of looking at the centre.")
 @click.option("--keep-plumb", is_flag=True, help="Verticals upright: the tilt becomes rise.")
 @click.option("--focal", type=float, default=35.0, show_default=True)
@@ -355,11 +428,18 @@ def turntable(project: Path, as_json: bool, **values: Any) -> None:
     rate = parse_rate(values["rate"])
     if values["object_name"]:
         model = opened_models(before, project).model
-        number = next((n for n, item in enumerate(model.objects) if values["object_name"] in (item.name, item.id)), None)
+        number = next(
+            (n for n, item in enumerate(model.objects) if values["object_name"] in (item.name, item.id)), None
+        )
         if number is None:
             raise UserError(f"There is no object “{values['object_name']}” in the model.")
         points = object_points(model, number).astype(float)
-        table = turntable_round(vec3(tuple(points.min(axis=0).tolist())), vec3(tuple(points.max(axis=0).tolist())), 0.0, values["focal"])
+        table = turntable_round(
+            vec3(tuple(points.min(axis=0).tolist())),
+            vec3(tuple(points.max(axis=0).tolist())),
+            0.0,
+            values["focal"],
+        )
     else:
         table = Turntable(vec3(values["centre"]), values["radius"] or 10.0, 0.0, focal_mm=values["focal"])
     eye = table.centre[2] if values["eye"] is None else values["eye"]
@@ -389,7 +469,11 @@ def turntable(project: Path, as_json: bool, **values: Any) -> None:
         return turntable_stills(after, walk_id, values["stills"]) if values["stills"] else after
 
     made = edited(project, edit).walks[-1]
-    say(as_json, msgspec.to_builtins(made), [f"{made.name}: radius {table.radius_m:.2f} m, {values['frames']} film frames at {made.rate}"])
+    say(
+        as_json,
+        msgspec.to_builtins(made),
+        [f"{made.name}: radius {table.radius_m:.2f} m, {values['frames']} film frames at {made.rate}"],
+    )
 
 
 @walk_group.command("check")
@@ -460,4 +544,8 @@ def mend(project: Path, walk: str, flag: int, how: str | None, as_json: bool) ->
     after = edited(project, edit).walk(found.id)
     assert after is not None
     words = MEND_WORDS[how or ways[0]][0]
-    say(as_json, msgspec.to_builtins(after), [f"{words}: {after.name} lasts {after.seconds:g} s, {len(after.keys)} places"])
+    say(
+        as_json,
+        msgspec.to_builtins(after),
+        [f"{words}: {after.name} lasts {after.seconds:g} s, {len(after.keys)} places"],
+    )

@@ -43,7 +43,12 @@ class Hiding:
         gone[list(picture.omitted)] = True
         faint[list(picture.omitted)] = False
         moved = tuple(item for item in picture.moved if not gone[item.index])
-        return replace(picture, omitted=tuple(np.flatnonzero(gone).tolist()), faint=tuple(np.flatnonzero(faint).tolist()), moved=moved)
+        return replace(
+            picture,
+            omitted=tuple(np.flatnonzero(gone).tolist()),
+            faint=tuple(np.flatnonzero(faint).tolist()),
+            moved=moved,
+        )
 
     def differs(self, picture: Staging, lookup: Lookup) -> int:
         """How many objects the picture shows and the window does not show in full."""

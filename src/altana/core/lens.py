@@ -70,15 +70,24 @@ def extent(camera: Camera, points: Floats) -> Extent | None:
 def _centred(camera: Camera, points: Floats) -> tuple[Camera, Extent] | None:
     """The camera turned (never tilted when it is level) so that the points lie evenly to both sides."""
     middle = np.asarray(points, float).mean(axis=0) - np.asarray(camera.eye)
-    camera = replace(camera, heading_deg=wrap_heading(math.degrees(math.atan2(middle[0], middle[1]))), cross_mm=0.0, roll_deg=0.0)
+    camera = replace(
+        camera,
+        heading_deg=wrap_heading(math.degrees(math.atan2(middle[0], middle[1]))),
+        cross_mm=0.0,
+        roll_deg=0.0,
+    )
     if camera.tilt_deg != 0.0:
-        camera = replace(camera, tilt_deg=math.degrees(math.atan2(middle[2], math.hypot(middle[0], middle[1]))))
+        camera = replace(
+            camera, tilt_deg=math.degrees(math.atan2(middle[2], math.hypot(middle[0], middle[1])))
+        )
     for _ in range(60):
         span = extent(camera, points)
         if span is None:
             return None
         turn = math.degrees(math.atan(span.left) + math.atan(span.right)) / 2
-        tilt = math.degrees(math.atan(span.bottom) + math.atan(span.top)) / 2 if camera.tilt_deg != 0.0 else 0.0
+        tilt = (
+            math.degrees(math.atan(span.bottom) + math.atan(span.top)) / 2 if camera.tilt_deg != 0.0 else 0.0
+        )
         if abs(turn) + abs(tilt) < 1e-12:
             break
         camera = replace(camera, heading_deg=wrap_heading(camera.heading_deg + turn))
@@ -110,7 +119,9 @@ def fit_by_lens(camera: Camera, points: Floats, margin: float = FIT_MARGIN) -> C
     """
     found = _centred(camera, points)
     if found is None:
-        raise Refused("It reaches beside or behind the eye, so no lens holds it. Step back, or fit by distance.")
+        raise Refused(
+            "It reaches beside or behind the eye, so no lens holds it. Step back, or fit by distance."
+        )
     turned, span = found
     focal = _focal_for(turned, span, margin)
     if focal < WIDEST_FIT_MM:

@@ -92,7 +92,9 @@ def _panels(project: Project, found: CameraCheck) -> Project:
     """A panel across every gap whose rim lies in a plane; gaps of one hole seen twice get one."""
     holes = [gap for gap in found.gaps.gaps if gap.kind == "hole" and gap.corners]
     if not holes:
-        raise Refused("The rims of the gaps lie in no plane, so no panel can be put across them. List them for whoever models.")
+        raise Refused(
+            "The rims of the gaps lie in no plane, so no panel can be put across them. List them for whoever models."
+        )
     for gap in holes:
         project = patch_gap(project, gap)[0]
     return project

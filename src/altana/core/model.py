@@ -42,7 +42,12 @@ class Maps:
 
     def moved(self, by: int) -> Maps:
         """The same maps where the images start later."""
-        return Maps(*(value + by if value >= 0 else -1 for value in (self.normal, self.finish, self.occlusion, self.emission, self.opacity)))
+        return Maps(
+            *(
+                value + by if value >= 0 else -1
+                for value in (self.normal, self.finish, self.occlusion, self.emission, self.opacity)
+            )
+        )
 
 
 NO_MAPS = Maps()
@@ -210,7 +215,9 @@ class Model:
 
     def face_objects(self) -> Ints32:
         """(m,) int32: the index in ``objects`` that each triangle belongs to."""
-        return np.repeat(np.arange(len(self.objects), dtype=np.int32), [item.face_count for item in self.objects])
+        return np.repeat(
+            np.arange(len(self.objects), dtype=np.int32), [item.face_count for item in self.objects]
+        )
 
     def storey(self, storey_id: str) -> Storey | None:
         """The storey with this id, or None."""
@@ -230,7 +237,11 @@ class Model:
     def room_at(self, point: Sequence[float]) -> Room | None:
         """The room whose footprint and height hold this point; the smallest one when several do."""
         x, y, z = point
-        holding = [room for room in self.rooms if room.floor_m - 0.3 <= z <= room.ceiling_m + 0.1 and _inside(room.outline, x, y)]
+        holding = [
+            room
+            for room in self.rooms
+            if room.floor_m - 0.3 <= z <= room.ceiling_m + 0.1 and _inside(room.outline, x, y)
+        ]
         return min(holding, key=lambda room: abs(_area(room.outline)), default=None)
 
 
@@ -261,7 +272,11 @@ def corner_normals(vertices: Floats32, faces: Ints32) -> tuple[Floats32, Ints32,
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     length = np.linalg.norm(normal, axis=1, keepdims=True)
     normal = np.where(length > 1e-20, normal / np.maximum(length, 1e-20), (0.0, 0.0, 1.0))
-    return (np.repeat(normal, 3, axis=0).astype(np.float32), np.arange(len(source), dtype=np.int32).reshape(-1, 3), source)
+    return (
+        np.repeat(normal, 3, axis=0).astype(np.float32),
+        np.arange(len(source), dtype=np.int32).reshape(-1, 3),
+        source,
+    )
 
 
 def join(models: Sequence[Model]) -> Model:
@@ -280,22 +295,30 @@ def join(models: Sequence[Model]) -> Model:
     origin = np.asarray(models[0].offset)
     parts = list(enumerate(models))
     return Model(
-        vertices=np.concatenate([(m.vertices + (np.asarray(m.offset) - origin)).astype(np.float32) for m in models]),
+        vertices=np.concatenate(
+            [(m.vertices + (np.asarray(m.offset) - origin)).astype(np.float32) for m in models]
+        ),
         normals=np.concatenate([m.normals for m in models]),
         uvs=np.concatenate([m.uvs for m in models]),
         faces=np.concatenate([m.faces + np.int32(vertex0[i]) for i, m in parts]),
         face_material=np.concatenate([m.face_material + np.int32(material0[i]) for i, m in parts]),
         objects=tuple(
-            replace(o, id=_in(i, o.id), storey_id=_in(i, o.storey_id), first_face=o.first_face + int(face0[i]))
+            replace(
+                o, id=_in(i, o.id), storey_id=_in(i, o.storey_id), first_face=o.first_face + int(face0[i])
+            )
             for i, m in parts
             for o in m.objects
         ),
         materials=tuple(_with_images(x, int(image0[i])) for i, m in parts for x in m.materials),
         images=tuple(x for m in models for x in m.images),
         storeys=tuple(replace(s, id=_in(i, s.id)) for i, m in parts for s in m.storeys),
-        rooms=tuple(replace(r, id=_in(i, r.id), storey_id=_in(i, r.storey_id)) for i, m in parts for r in m.rooms),
+        rooms=tuple(
+            replace(r, id=_in(i, r.id), storey_id=_in(i, r.storey_id)) for i, m in parts for r in m.rooms
+        ),
         problems=tuple(
-            replace(p, sentence=f"{m.source}: {p.sentence}", object_ids=tuple(_in(i, o) for o in p.object_ids))
+            replace(
+                p, sentence=f"{m.source}: {p.sentence}", object_ids=tuple(_in(i, o) for o in p.object_ids)
+            )
             for i, m in parts
             for p in m.problems
         ),
@@ -305,7 +328,11 @@ def join(models: Sequence[Model]) -> Model:
         linework=_joined_lines(models, origin),
         colours=_joined_colours(models),
         place=next((m.place for m in models if m.place is not None), None),
-        cameras=tuple(replace(c, eye=_vec(np.asarray(c.eye) + np.asarray(m.offset) - origin)) for m in models for c in m.cameras),
+        cameras=tuple(
+            replace(c, eye=_vec(np.asarray(c.eye) + np.asarray(m.offset) - origin))
+            for m in models
+            for c in m.cameras
+        ),
     )
 
 
@@ -314,13 +341,17 @@ def _in(number: int, name: str) -> str:
 
 
 def _with_images(material: Material, by: int) -> Material:
-    return replace(material, image=material.image + by if material.image >= 0 else -1, maps=material.maps.moved(by))
+    return replace(
+        material, image=material.image + by if material.image >= 0 else -1, maps=material.maps.moved(by)
+    )
 
 
 def _joined_colours(models: Sequence[Model]) -> npt.NDArray[np.uint8]:
     if not any(len(m.colours) for m in models):
         return NO_COLOURS
-    return np.concatenate([m.colours if len(m.colours) else np.full((len(m.vertices), 4), 255, np.uint8) for m in models])
+    return np.concatenate(
+        [m.colours if len(m.colours) else np.full((len(m.vertices), 4), 255, np.uint8) for m in models]
+    )
 
 
 def _vec(values: Floats) -> Vec3:
@@ -331,7 +362,9 @@ def _vec(values: Floats) -> Vec3:
 def _joined_lines(models: Sequence[Model], origin: Floats) -> Linework:
     layer0 = np.cumsum([0] + [len(m.linework.layers) for m in models])
     return Linework(
-        np.concatenate([(m.linework.points + (np.asarray(m.offset) - origin)).astype(np.float32) for m in models]),
+        np.concatenate(
+            [(m.linework.points + (np.asarray(m.offset) - origin)).astype(np.float32) for m in models]
+        ),
         np.concatenate([m.linework.layer + np.int32(layer0[i]) for i, m in enumerate(models)]),
         tuple(name for m in models for name in m.linework.layers),
     )

@@ -27,7 +27,9 @@ def _moved(camera: Camera, ahead_m: float, right_m: float, up_m: float) -> Camer
     heading = math.radians(camera.heading_deg)
     sin_h, cos_h = math.sin(heading), math.cos(heading)
     x, y, z = camera.eye
-    return replace(camera, eye=(x + sin_h * ahead_m + cos_h * right_m, y + cos_h * ahead_m - sin_h * right_m, z + up_m))
+    return replace(
+        camera, eye=(x + sin_h * ahead_m + cos_h * right_m, y + cos_h * ahead_m - sin_h * right_m, z + up_m)
+    )
 
 
 def slide(camera: Camera, right_m: float) -> Camera:
@@ -52,11 +54,17 @@ def circle(camera: Camera, degrees: float, centre: Vec3 | None = None) -> Camera
     x, y, z = camera.eye
     angle = math.radians(degrees)
     dx, dy = x - cx, y - cy
-    eye: Vec3 = (cx + dx * math.cos(angle) + dy * math.sin(angle), cy - dx * math.sin(angle) + dy * math.cos(angle), z)
+    eye: Vec3 = (
+        cx + dx * math.cos(angle) + dy * math.sin(angle),
+        cy - dx * math.sin(angle) + dy * math.cos(angle),
+        z,
+    )
     return replace(camera, eye=eye, heading_deg=wrap_heading(camera.heading_deg + degrees))
 
 
-def by_pointer(camera: Camera, way: str, dx: float, dy: float, reach_m: float, centre: Vec3 | None = None) -> Camera:
+def by_pointer(
+    camera: Camera, way: str, dx: float, dy: float, reach_m: float, centre: Vec3 | None = None
+) -> Camera:
     """A drag in the Frame, in shares of the Frame's width and height (right and down positive).
 
     ``reach_m`` scales slide, lift and step: about the distance of what is looked at.  ``centre`` is what circling

@@ -10,7 +10,14 @@ from altana.core.errors import Refused
 
 FIELDS = ("project", "author", "date", "version", "storey", "room", "order", "camera", "format", "kind")
 #: Names that one system or another keeps for itself.
-RESERVED = {"con", "prn", "aux", "nul", *(f"com{n}" for n in range(1, 10)), *(f"lpt{n}" for n in range(1, 10))}
+RESERVED = {
+    "con",
+    "prn",
+    "aux",
+    "nul",
+    *(f"com{n}" for n in range(1, 10)),
+    *(f"lpt{n}" for n in range(1, 10)),
+}
 LONGEST = 120
 INCH_MM = 25.4
 

@@ -34,7 +34,10 @@ def checked_patch(patch: Patch) -> Patch:
         raise Refused(f"“{patch.kind}” is no kind of mend. Kinds: {', '.join(LOOKS)}.")
     if not FEWEST_CORNERS <= len(patch.corners) <= MOST_CORNERS:
         raise Refused(f"A mend has {FEWEST_CORNERS} to {MOST_CORNERS} corners.")
-    if not all(abs(value) < 1e6 for corner in patch.corners for value in corner) or not 0.0 < patch.thickness_m < 100.0:
+    if (
+        not all(abs(value) < 1e6 for corner in patch.corners for value in corner)
+        or not 0.0 < patch.thickness_m < 100.0
+    ):
         raise Refused("A mend has finite corners and a thickness.")
     if np.linalg.norm(_normal(np.array(patch.corners))) < 1e-9:
         raise Refused("The corners of a mend span a surface.")
@@ -67,7 +70,13 @@ def with_patches(model: Model, patches: Sequence[Patch]) -> Model:
     wanted = [item for item in patches if item.on]
     if not wanted:
         return model
-    vertices, normals, faces, looks, objects = [model.vertices], [model.normals], [model.faces], [model.face_material], []
+    vertices, normals, faces, looks, objects = (
+        [model.vertices],
+        [model.normals],
+        [model.faces],
+        [model.face_material],
+        [],
+    )
     materials = list(model.materials)
     at, first = len(model.vertices), len(model.faces)
     for patch in wanted:
@@ -81,7 +90,11 @@ def with_patches(model: Model, patches: Sequence[Patch]) -> Model:
         faces.append(corners + np.int32(at))
         looks.append(np.full(len(corners), materials.index(look), np.int32))
         storey = model.storey_below(float(points[:, 2].min()) + 0.5)
-        objects.append(SceneObject(f"mend:{patch.id}", patch.name, CATEGORY, storey.id if storey else "", first, len(corners)))
+        objects.append(
+            SceneObject(
+                f"mend:{patch.id}", patch.name, CATEGORY, storey.id if storey else "", first, len(corners)
+            )
+        )
         at += len(source)
         first += len(corners)
     stacked = np.concatenate(vertices)
@@ -118,13 +131,18 @@ def remove_patch(project: Project, patch_id: str) -> Project:
 
 def turn_patch(project: Project, patch_id: str, on: bool) -> Project:
     """A mend on or off."""
-    return replace(project, patches=tuple(replace(item, on=on) if item.id == patch_id else item for item in project.patches))
+    return replace(
+        project,
+        patches=tuple(replace(item, on=on) if item.id == patch_id else item for item in project.patches),
+    )
 
 
 def patch_gap(project: Project, gap: Gap) -> tuple[Project, str]:
     """A plain panel (or the ceiling carried on) across a gap.  Raises Refused where its rim lies in no plane."""
     if not gap.corners:
-        raise Refused("The rim of this gap lies in no plane, so no panel can be put across it. List it for whoever models.")
+        raise Refused(
+            "The rim of this gap lies in no plane, so no panel can be put across it. List it for whoever models."
+        )
     label = "Ceiling carried on" if gap.panel == CEILING else "Plain panel"
     return add_patch(project, gap.panel, gap.corners, f"{label}, {gap.beside}" if gap.beside else label)
 

@@ -19,7 +19,9 @@ def placed(model: Model, move: Vec3, turn_deg: float) -> Model:
     if not turn_deg and not any(move):
         return model
     angle = math.radians(-turn_deg)
-    turned = np.array([[math.cos(angle), -math.sin(angle), 0.0], [math.sin(angle), math.cos(angle), 0.0], [0.0, 0.0, 1.0]])
+    turned = np.array(
+        [[math.cos(angle), -math.sin(angle), 0.0], [math.sin(angle), math.cos(angle), 0.0], [0.0, 0.0, 1.0]]
+    )
     away = np.asarray(model.offset) if turn_deg else np.zeros(3)
     # What lies far from the origin is turned about the model's own zero, which lies as far from its shown one.
     shift = turned @ away - away + np.asarray(move)

@@ -144,7 +144,9 @@ class Camera:
         """Every format with the one in use as it is now; at least one."""
         if not self.formats:
             return (self.format,)
-        return tuple(self.format if index == self.format_index else item for index, item in enumerate(self.formats))
+        return tuple(
+            self.format if index == self.format_index else item for index, item in enumerate(self.formats)
+        )
 
     @property
     def pose(self) -> Pose:
@@ -175,7 +177,9 @@ class Camera:
     def _bound(self, distance_m: float | None, place: Vec3 | None) -> float | None:
         if distance_m is None or place is None:
             return distance_m
-        away = sum(float(f) * (p - e) for f, p, e in zip(self.pose.forward.tolist(), place, self.eye, strict=True))
+        away = sum(
+            float(f) * (p - e) for f, p, e in zip(self.pose.forward.tolist(), place, self.eye, strict=True)
+        )
         return away if away > NEAREST_M else None
 
     @property
@@ -191,7 +195,9 @@ class Camera:
     def view(self, width_px: int = 0, height_px: int = 0) -> View:
         """The exact picture at its own size, or at another size of the same proportion."""
         width, height = width_px or self.width_px, height_px or self.height_px
-        return View(self.pose, self.lens, width, height, self.near, self.far, self.keep_sensor_height, self.cuts)
+        return View(
+            self.pose, self.lens, width, height, self.near, self.far, self.keep_sensor_height, self.cuts
+        )
 
     def with_view(self, pose: Pose, lens: Lens) -> Camera:
         """The same camera with another pose and lens."""

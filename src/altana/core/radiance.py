@@ -39,7 +39,11 @@ def read_radiance(data: bytes) -> Floats32:
 
 
 def _in_runs(body: np.ndarray, width: int) -> bool:
-    return 8 <= width < 32_768 and len(body) >= 4 and bool(body[0] == 2 and body[1] == 2 and (int(body[2]) << 8 | int(body[3])) == width)
+    return (
+        8 <= width < 32_768
+        and len(body) >= 4
+        and bool(body[0] == 2 and body[1] == 2 and (int(body[2]) << 8 | int(body[3])) == width)
+    )
 
 
 def _flat(body: np.ndarray, width: int, height: int) -> np.ndarray:

@@ -102,7 +102,9 @@ class Lookup:
         """The objects that lie wholly beyond a camera's far bound."""
         far = camera.far
         assert far is not None
-        depth = self._model.vertices.astype(float) @ camera.pose.forward - float(np.asarray(camera.eye) @ camera.pose.forward)
+        depth = self._model.vertices.astype(float) @ camera.pose.forward - float(
+            np.asarray(camera.eye) @ camera.pose.forward
+        )
         nearest = np.full(len(self._model.objects), np.inf)
         np.minimum.at(nearest, np.repeat(self._model.face_objects(), 3), depth[self._model.faces.reshape(-1)])
         return tuple(np.flatnonzero(nearest > far).tolist())
@@ -143,4 +145,6 @@ def without(model: Model, omitted: Iterable[int]) -> Model:
         count = 0 if gone[number] else item.face_count
         objects.append(replace(item, first_face=first, face_count=count))
         first += count
-    return replace(model, faces=model.faces[kept], face_material=model.face_material[kept], objects=tuple(objects))
+    return replace(
+        model, faces=model.faces[kept], face_material=model.face_material[kept], objects=tuple(objects)
+    )

@@ -46,7 +46,9 @@ class Ground:
 
 
 #: What one does not stand on: the floor below it counts.
-NOT_A_FLOOR = frozenset({"Furniture", "Light fixture", "Railing", "Planting", "Door", "Window", "Glazing", "Vessel"})
+NOT_A_FLOOR = frozenset(
+    {"Furniture", "Light fixture", "Railing", "Planting", "Door", "Window", "Glazing", "Vessel"}
+)
 
 
 def standable(model: Model, piece: int = 0) -> RayScene:
@@ -65,7 +67,9 @@ def ground_at(rays: RayScene, place: Vec2, storey_m: float) -> Ground | None:
     x, y = place
     floor = float(rays.floors_below(np.array([[x, y, storey_m + PROBE_ABOVE_STOREY_M]]))[0])
     if np.isnan(floor):
-        floor = float(rays.floors_below(np.array([[x, y, storey_m + HIGHEST_LAND_M]]), 2.0 * HIGHEST_LAND_M)[0])
+        floor = float(
+            rays.floors_below(np.array([[x, y, storey_m + HIGHEST_LAND_M]]), 2.0 * HIGHEST_LAND_M)[0]
+        )
     if np.isnan(floor):
         return None
     return Ground(floor, rays.roofed((x, y, floor + 1.2)))
@@ -77,14 +81,18 @@ def floor_under(rays: RayScene, eye: Vec3) -> float | None:
     return None if np.isnan(floor) else floor
 
 
-def stand(model: Model, rays: RayScene, place: Vec2, aim: Vec2, storey_m: float, eye_height_m: float = STANDING_M) -> Camera:
+def stand(
+    model: Model, rays: RayScene, place: Vec2, aim: Vec2, storey_m: float, eye_height_m: float = STANDING_M
+) -> Camera:
     """A new camera: eye at this height above the floor really under it, level, looking towards ``aim``.
 
     Raises Refused when there is no floor to stand on, or the aim is the place itself.
     """
     ground = ground_at(rays, place, storey_m)
     if ground is None:
-        raise Refused("There is no floor here to stand on. Stand the camera on the building or the ground around it.")
+        raise Refused(
+            "There is no floor here to stand on. Stand the camera on the building or the ground around it."
+        )
     eye = (place[0], place[1], ground.floor_m + eye_height_m)
     heading, _, distance = direction_to(eye, (aim[0], aim[1], eye[2]))
     camera = Camera(
@@ -172,7 +180,9 @@ def square_to_wall(camera: Camera, rays: RayScene) -> Camera:
     directions = level_rays(camera.heading_deg + LOOKED_AT_DEG)
     hits = rays.cast(np.tile(camera.eye, (len(directions), 1)), directions)
     best: tuple[float, float] | None = None
-    for face, distance, aside in zip(hits.face.tolist(), hits.distance_m.tolist(), LOOKED_AT_DEG.tolist(), strict=True):
+    for face, distance, aside in zip(
+        hits.face.tolist(), hits.distance_m.tolist(), LOOKED_AT_DEG.tolist(), strict=True
+    ):
         if face < 0:
             continue
         found = wall_heading(rays, face)
@@ -200,7 +210,12 @@ def _shifted(camera: Camera, ahead_m: float, right_m: float) -> Camera:
     turn = math.radians(camera.heading_deg)
     x, y, z = camera.eye
     return replace(
-        camera, eye=(x + math.sin(turn) * ahead_m + math.cos(turn) * right_m, y + math.cos(turn) * ahead_m - math.sin(turn) * right_m, z)
+        camera,
+        eye=(
+            x + math.sin(turn) * ahead_m + math.cos(turn) * right_m,
+            y + math.cos(turn) * ahead_m - math.sin(turn) * right_m,
+            z,
+        ),
     )
 
 
@@ -228,7 +243,11 @@ def middle_of_room(camera: Camera, rays: RayScene) -> Camera:
         if max(abs(right - left), abs(ahead - behind)) < 2e-5:
             return camera
         # One way after the other: moved both ways at once, the eye may jump about what stands in the room.
-        camera = _shifted(camera, (ahead - behind) / 2, 0.0) if turn % 2 else _shifted(camera, 0.0, (right - left) / 2)
+        camera = (
+            _shifted(camera, (ahead - behind) / 2, 0.0)
+            if turn % 2
+            else _shifted(camera, 0.0, (right - left) / 2)
+        )
     raise Refused("Things stand in the way here, so there is no middle at this height.")
 
 
@@ -241,7 +260,9 @@ def into_corner(camera: Camera, rays: RayScene) -> Camera:
     offsets = np.arange(-88.0, 88.1, 4.0)
     hits = rays.cast(np.tile(camera.eye, (len(offsets), 1)), level_rays(behind + offsets))
     walls: list[tuple[float, float]] = []
-    for face, distance, aside in zip(hits.face.tolist(), hits.distance_m.tolist(), offsets.tolist(), strict=True):
+    for face, distance, aside in zip(
+        hits.face.tolist(), hits.distance_m.tolist(), offsets.tolist(), strict=True
+    ):
         found = wall_heading(rays, face) if face >= 0 else None
         if found is None:
             continue
@@ -251,7 +272,10 @@ def into_corner(camera: Camera, rays: RayScene) -> Camera:
         across = distance * math.cos(math.radians(abs(turn_between(behind + aside, towards))))
         walls.append((across, towards))
     pairs = [
-        (a[0] + b[0], a, b) for index, a in enumerate(walls) for b in walls[index + 1 :] if 60.0 < abs(turn_between(a[1], b[1])) < 120.0
+        (a[0] + b[0], a, b)
+        for index, a in enumerate(walls)
+        for b in walls[index + 1 :]
+        if 60.0 < abs(turn_between(a[1], b[1])) < 120.0
     ]
     if not pairs:
         raise Refused("No two walls meet behind the camera. Turn it away from the corner you mean.")
@@ -260,7 +284,9 @@ def into_corner(camera: Camera, rays: RayScene) -> Camera:
     moved = np.linalg.solve(normals, np.array([first[0] - HAIR_M, second[0] - HAIR_M]))
     x, y, z = camera.eye
     into = first[1] + turn_between(first[1], second[1]) / 2
-    return replace(camera, eye=(x + float(moved[0]), y + float(moved[1]), z), heading_deg=wrap_heading(into + 180.0))
+    return replace(
+        camera, eye=(x + float(moved[0]), y + float(moved[1]), z), heading_deg=wrap_heading(into + 180.0)
+    )
 
 
 def back_to_wall(camera: Camera, rays: RayScene, floors: RayScene) -> Camera:
@@ -326,7 +352,9 @@ def footing(rays: RayScene, floors: RayScene, eye: Vec3) -> Footing:
         return Footing(floor, ceiling, "The eye is inside something solid.")
     if floor is None:
         above = ceiling is not None
-        return Footing(floor, ceiling, "The eye is below ground." if above else "There is no floor under the eye.")
+        return Footing(
+            floor, ceiling, "The eye is below ground." if above else "There is no floor under the eye."
+        )
     return Footing(floor, ceiling)
 
 

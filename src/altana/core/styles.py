@@ -26,7 +26,9 @@ def style_named(name: str) -> Style:
     for style in STYLES:
         if style.name.lower() == name.strip().lower():
             return style
-    raise Refused(f"There is no line style “{name}”. Styles: {', '.join(style.name for style in STYLES)}; or a style's file.")
+    raise Refused(
+        f"There is no line style “{name}”. Styles: {', '.join(style.name for style in STYLES)}; or a style's file."
+    )
 
 
 def called(style: Style) -> str:

@@ -20,10 +20,14 @@ FACADE_DEPTH_M = 0.6
 GAP_M = 1.5
 #: The frame in which a whole building is looked at (mm), and so many times what is shown fits in it: with a margin all round, or closer.
 OVERVIEW_MM, MARGIN, CLOSE = (36.0, 20.25), 1.12, 0.6
-OUTSIDE_PARTS = frozenset({"Wall", "Window", "Door", "Curtain wall", "Glazing", "Roof", "Column", "Beam", "Plate", "Covering"})
+OUTSIDE_PARTS = frozenset(
+    {"Wall", "Window", "Door", "Curtain wall", "Glazing", "Roof", "Column", "Beam", "Plate", "Covering"}
+)
 
 
-def target_points(model: Model, rays: RayScene, owner: Ints32, camera: Camera, target: str, object_id: str = "") -> Floats:
+def target_points(
+    model: Model, rays: RayScene, owner: Ints32, camera: Camera, target: str, object_id: str = ""
+) -> Floats:
     """(n, 3) float64: the points that must be in the picture.  Raises Refused where there is no such thing.
 
     owner : (faces,) the object of each triangle.  ``object_id`` names the object; without one, what lies in the
@@ -55,10 +59,19 @@ def overview(model: Model) -> Camera:
     centre = (low + high) / 2
     # Looked at over the shoulder of a tall neighbour: from the south-east, twenty-two degrees down.
     right, up, ahead = Pose((0.0, 0.0, 0.0), 324.0, -22.0).axes()
-    corners = np.array([[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])]) - centre
+    corners = (
+        np.array([[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])])
+        - centre
+    )
     # As far back as every corner of what most triangles lie in wants, with a margin all round.
-    wide, tall = OVERVIEW_MM[0] / 2.0 / FOCAL_OUTSIDE_MM / margin, OVERVIEW_MM[1] / 2.0 / FOCAL_OUTSIDE_MM / margin
-    away = float(np.maximum(np.abs(corners @ right) / wide, np.abs(corners @ up) / tall).max() - (corners @ ahead).min())
+    wide, tall = (
+        OVERVIEW_MM[0] / 2.0 / FOCAL_OUTSIDE_MM / margin,
+        OVERVIEW_MM[1] / 2.0 / FOCAL_OUTSIDE_MM / margin,
+    )
+    away = float(
+        np.maximum(np.abs(corners @ right) / wide, np.abs(corners @ up) / tall).max()
+        - (corners @ ahead).min()
+    )
     away = max(away, 0.05)
     x, y, z = (centre - ahead * away).tolist()
     return Camera("", "Whole building", (x, y, z), 324.0, -22.0, aim_m=away, focal_mm=FOCAL_OUTSIDE_MM)
@@ -85,7 +98,17 @@ def view_of(model: Model, rays: RayScene, number: int) -> Camera:
     place = (float(eye[0]), float(eye[1]), float(eye[2]))
     inside = rays.roofed(place)
     name = model.objects[number].name
-    return Camera("", name, place, heading, tilt, aim_m=reach, focal_mm=focal, inside=inside, ev=EV_INSIDE if inside else EV_OUTSIDE)
+    return Camera(
+        "",
+        name,
+        place,
+        heading,
+        tilt,
+        aim_m=reach,
+        focal_mm=focal,
+        inside=inside,
+        ev=EV_INSIDE if inside else EV_OUTSIDE,
+    )
 
 
 def _in_the_middle(model: Model, rays: RayScene, camera: Camera) -> int:
@@ -101,7 +124,9 @@ def _room(model: Model, camera: Camera) -> Floats:
     if looked is None:
         raise Refused("The camera neither stands in a room nor looks into one.")
     outline = np.array(looked.outline, float)
-    points = np.concatenate([np.column_stack([outline, np.full(len(outline), z)]) for z in (looked.floor_m, looked.ceiling_m)])
+    points = np.concatenate(
+        [np.column_stack([outline, np.full(len(outline), z)]) for z in (looked.floor_m, looked.ceiling_m)]
+    )
     own = model.room_at(camera.eye)
     if own is looked:
         # One cannot see what is beside and behind; the far side of the room is what is fitted.

@@ -24,7 +24,9 @@ from altana.core.project import Camera
 from altana.core.standing import UPRIGHT_DEG, level_rays, roundest, wall_heading
 
 #: What a wall is made of; linings and coverings stand for themselves.
-WALL_PARTS = frozenset({"Wall", "Curtain wall", "Glazing", "Window", "Door", "Covering", "Plate", "Sign", "Railing"})
+WALL_PARTS = frozenset(
+    {"Wall", "Curtain wall", "Glazing", "Window", "Door", "Covering", "Plate", "Sign", "Railing"}
+)
 #: What neither limits a wall cut nor counts as the wall behind: it can be carried away.
 LOOSE_PARTS = frozenset({"Furniture", "Light fixture", "Planting", "Vessel", "Sign", "Railing"})
 #: The parts of one wall lie within this of the face that was picked.
@@ -117,7 +119,11 @@ def _wall_heading_around(model: Model, rays: RayScene, face: int, point: Vec3, e
     owner = model.face_objects()
     votes: dict[float, float] = {}
     for number, distance in zip(hits.face.tolist(), hits.distance_m.tolist(), strict=True):
-        if number >= 0 and model.objects[int(owner[number])].category in WALL_PARTS and abs(distance - away) < 0.4 * away + 0.5:
+        if (
+            number >= 0
+            and model.objects[int(owner[number])].category in WALL_PARTS
+            and abs(distance - away) < 0.4 * away + 0.5
+        ):
             found = wall_heading(rays, number)
             if found is not None:
                 heading = roundest(*found) % 180.0
@@ -150,14 +156,23 @@ def pick_wall(model: Model, rays: RayScene, eye: Vec3, place: Vec3) -> WallCut:
     return wall_cut_at(model, rays, face, _vec(np.asarray(eye) + ahead * distance), eye)
 
 
-def wall_cut_on(model: Model, rays: RayScene, point: Vec3, heading_deg: float, at_m: float, item: object) -> WallCut:
+def wall_cut_on(
+    model: Model, rays: RayScene, point: Vec3, heading_deg: float, at_m: float, item: object
+) -> WallCut:
     """A wall cut in the plane at ``at_m`` along a heading, a hair into the room, with the free rectangle round a point."""
     probe = WallCut(point, heading_deg)
     foot = np.asarray(point) + probe.normal * (at_m + HAIR_M - float(np.asarray(point) @ probe.normal))
     left, right, down, up = _free_rectangle(model, rays, foot, probe)
     x, y, z = foot.tolist()
     return WallCut(
-        (x, y, z), heading_deg, left, right, down, up, name=str(getattr(item, "name", "")), object_id=str(getattr(item, "id", ""))
+        (x, y, z),
+        heading_deg,
+        left,
+        right,
+        down,
+        up,
+        name=str(getattr(item, "name", "")),
+        object_id=str(getattr(item, "id", "")),
     )
 
 
@@ -182,17 +197,26 @@ def _faces_of_wall(model: Model, point: Vec3, towards: Floats, number: int) -> t
     return outer, inner
 
 
-def _free_rectangle(model: Model, rays: RayScene, foot: Floats, probe: WallCut) -> tuple[float, float, float, float]:
+def _free_rectangle(
+    model: Model, rays: RayScene, foot: Floats, probe: WallCut
+) -> tuple[float, float, float, float]:
     """Left, right, down and up from a point in free air: the largest free rectangle round it that columns of rays find."""
     passed = passed_by_walls(model)
     up = np.array([0.0, 0.0, 1.0])
     sides = see(rays, np.tile(foot, (2, 1)), np.stack([-probe.along, probe.along]), passed).distance_m
     left, right = (min(float(value), FARTHEST_M) - 1e-3 for value in sides)
     left, right = max(left, 0.05), max(right, 0.05)
-    places = np.concatenate([-np.arange(0.0, left, COLUMN_M)[::-1], np.arange(COLUMN_M, right, COLUMN_M), [right], [-left]])
+    places = np.concatenate(
+        [-np.arange(0.0, left, COLUMN_M)[::-1], np.arange(COLUMN_M, right, COLUMN_M), [right], [-left]]
+    )
     places = np.unique(places)
     start = foot + np.outer(places, probe.along)
-    heights = see(rays, np.vstack([start, start]), np.vstack([np.tile(up, (len(places), 1)), np.tile(-up, (len(places), 1))]), passed)
+    heights = see(
+        rays,
+        np.vstack([start, start]),
+        np.vstack([np.tile(up, (len(places), 1)), np.tile(-up, (len(places), 1))]),
+        passed,
+    )
     above = np.minimum(heights.distance_m[: len(places)], FARTHEST_M) - 1e-3
     below = np.minimum(heights.distance_m[len(places) :], FARTHEST_M) - 1e-3
     middle = int(np.argmin(np.abs(places)))
@@ -248,7 +272,9 @@ def candidates(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> 
     spans: dict[int, list[float]] = {}
     for distance, face in _passages(rays, eye, ahead, max(camera.aim_m - 0.05, 0.1)):
         spans.setdefault(int(owner[face]), []).append(distance)
-    stops: list[tuple[float, float, int]] = sorted((min(values), max(values), number) for number, values in spans.items())
+    stops: list[tuple[float, float, int]] = sorted(
+        (min(values), max(values), number) for number, values in spans.items()
+    )
     made: list[tuple[float, int, float]] = []
     for first, last, number in stops:
         if made and first <= made[-1][0] + 0.03:
@@ -261,7 +287,10 @@ def candidates(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> 
     for last, number, _ in made[:MOST_CANDIDATES]:
         bound = round(last + HAIR_M, 4)
         view = with_near(replace(camera, wall_cuts=()), bound).view()
-        opened = tuple((model.objects[index].id, model.objects[index].name) for index in opened_objects(model, bodies, view))
+        opened = tuple(
+            (model.objects[index].id, model.objects[index].name)
+            for index in opened_objects(model, bodies, view)
+        )
         found.append(Candidate(model.objects[number].name, bound, opened))
     return tuple(found)
 
@@ -283,7 +312,8 @@ def just_clear(model: Model, bodies: Bodies, camera: Camera) -> Camera:
     # Leaving one object may enter another, so the ends of those are tried as well.
     for step in range(2):
         usable = sorted(
-            {round(value, 5) for value in tried if 0.02 < value < camera.aim_m}, key=lambda value: abs(value - (camera.near or 0))
+            {round(value, 5) for value in tried if 0.02 < value < camera.aim_m},
+            key=lambda value: abs(value - (camera.near or 0)),
         )
         for value in usable[:40]:
             moved = with_near(camera, value)
@@ -307,11 +337,14 @@ def bound_as_wall_cut(model: Model, rays: RayScene, camera: Camera) -> Camera:
     walls = [
         (distance, face)
         for distance, face in _passages(rays, eye, ahead, camera.near + THICKEST_M)
-        if model.objects[int(owner[face])].category in WALL_PARTS - {"Railing", "Sign"} and wall_heading(rays, face) is not None
+        if model.objects[int(owner[face])].category in WALL_PARTS - {"Railing", "Sign"}
+        and wall_heading(rays, face) is not None
     ]
     entered = [item for item in walls if item[0] <= camera.near]
     if not entered:
-        raise Refused("No wall stands before the near bound on the line of sight. Pick a wall for a wall cut.")
+        raise Refused(
+            "No wall stands before the near bound on the line of sight. Pick a wall for a wall cut."
+        )
     distance, face = entered[-1]
     x, y, z = (eye + ahead * distance).tolist()
     cut = wall_cut_at(model, rays, face, (x, y, z), camera.eye)
@@ -330,12 +363,16 @@ class _Facing:
     number: int
 
 
-def _wall_across(model: Model, rays: RayScene, eye: Floats, heading_deg: float, nearest: bool) -> _Facing | None:
+def _wall_across(
+    model: Model, rays: RayScene, eye: Floats, heading_deg: float, nearest: bool
+) -> _Facing | None:
     """The wall ahead: the plane that most of a fan of rays meet, or the nearest that a good part of them do.
 
     One ray would go out through a hatch or a door; furniture is no wall.
     """
-    aside, rise = (value.ravel() for value in np.meshgrid(np.linspace(-28.0, 28.0, 15), np.linspace(-32.0, 32.0, 11)))
+    aside, rise = (
+        value.ravel() for value in np.meshgrid(np.linspace(-28.0, 28.0, 15), np.linspace(-32.0, 32.0, 11))
+    )
     turn, lift = np.radians(heading_deg + aside), np.radians(rise)
     along = np.stack([np.sin(turn) * np.cos(lift), np.cos(turn) * np.cos(lift), np.sin(lift)], axis=1)
     hits = rays.cast(np.tile(eye, (len(along), 1)), along)
@@ -362,10 +399,14 @@ def _wall_across(model: Model, rays: RayScene, eye: Floats, heading_deg: float, 
     enough = [group for group in votes.values() if len(group) >= 0.1 * len(along)] or list(votes.values())
     chosen = min(enough, key=lambda group: group[0][0]) if nearest else max(enough, key=len)
     numbers = [number for _, _, number in chosen]
-    return _Facing(float(np.median([at for at, _, _ in chosen])), chosen[0][1], max(set(numbers), key=numbers.count))
+    return _Facing(
+        float(np.median([at for at, _, _ in chosen])), chosen[0][1], max(set(numbers), key=numbers.count)
+    )
 
 
-def _far_wall(model: Model, rays: RayScene, passed: Bools, camera: Camera) -> tuple[Floats, Floats, float, float]:
+def _far_wall(
+    model: Model, rays: RayScene, passed: Bools, camera: Camera
+) -> tuple[Floats, Floats, float, float]:
     """The place ahead on the far wall, the unit vector along it to the right, and its width to the left and right."""
     eye = np.asarray(camera.eye, float)
     found = _wall_across(model, rays, eye, camera.heading_deg, nearest=False)
@@ -378,8 +419,12 @@ def _far_wall(model: Model, rays: RayScene, passed: Bools, camera: Camera) -> tu
     # At several heights, because a thing against the wall beside would end one ray early.
     left = right = 0.0
     for lift in (0.0, 0.35, -0.35, 0.7):
-        sides = see(rays, np.tile(before + (0.0, 0.0, lift), (2, 1)), np.stack([-along, along]), passed).distance_m
-        left, right = (max(held, min(float(value), FARTHEST_M)) for held, value in zip((left, right), sides, strict=True))
+        sides = see(
+            rays, np.tile(before + (0.0, 0.0, lift), (2, 1)), np.stack([-along, along]), passed
+        ).distance_m
+        left, right = (
+            max(held, min(float(value), FARTHEST_M)) for held, value in zip((left, right), sides, strict=True)
+        )
     return place, along, left, right
 
 
@@ -399,7 +444,9 @@ def back_through_wall(
     place, along, left, right = _far_wall(model, rays, passed, within)
     if width_m is not None:
         if not 0.0 < width_m <= left + right + 1e-6:
-            raise Refused(f"The wall ahead is {left + right:.2f} m wide; a width of {width_m:.2f} m does not fit on it.")
+            raise Refused(
+                f"The wall ahead is {left + right:.2f} m wide; a width of {width_m:.2f} m does not fit on it."
+            )
         # Where the wanted width would run past an end of the wall it is moved along.
         half = width_m / 2
         shift = max(half - left, 0.0) - max(half - right, 0.0)
@@ -421,11 +468,15 @@ def back_through_wall(
     on_face = eye + back * behind.away_m
     bodies = bodies or bodies_of(model)
     if abs(turn_between(camera.heading_deg, into)) > SQUARE_DEG:
-        cut = wall_cut_on(model, rays, _vec(on_face), into, float(on_face @ level_rays(np.array([into]))[0]), item)
+        cut = wall_cut_on(
+            model, rays, _vec(on_face), into, float(on_face @ level_rays(np.array([into]))[0]), item
+        )
         made, past = _cut_cleared(model, bodies, moved, cut)
         return SteppedBack(made, needed, outside, item.name, f"a wall cut lies on it{past}")
     near = _near_past(moved, outside + HAIR_M)
-    bound, past = _near_cleared(model, bodies, replace(moved, near_m=near, near_at=moved.pose.point_ahead(near)))
+    bound, past = _near_cleared(
+        model, bodies, replace(moved, near_m=near, near_at=moved.pose.point_ahead(near))
+    )
     return SteppedBack(bound, needed, outside, item.name, f"hides nearer than {bound.near:.3f} m{past}")
 
 
@@ -456,7 +507,10 @@ def _cut_cleared(model: Model, bodies: Bodies, camera: Camera, cut: WallCut) -> 
         now = opened_objects(model, bodies, made.view())
         if not now:
             return made, f", past {_names(model, opened)}" if opened else ""
-        reach = max(float(_corners(model, number).reshape(-1, 3).astype(float).dot(cut.normal).max()) for number in now)
+        reach = max(
+            float(_corners(model, number).reshape(-1, 3).astype(float).dot(cut.normal).max())
+            for number in now
+        )
         offset = reach + HAIR_M - cut.at_m
         if offset > AGAINST_M:
             break
@@ -480,7 +534,9 @@ def _near_past(camera: Camera, level_m: float) -> float:
 def _way_back(camera: Camera, points: Floats) -> float:
     """How far an eye goes back, level, until (n, 3) points lie between the frame's side edges."""
     left, right, _, _ = camera.view().edges()
-    right_axis = np.array([math.cos(math.radians(camera.heading_deg)), -math.sin(math.radians(camera.heading_deg)), 0.0])
+    right_axis = np.array(
+        [math.cos(math.radians(camera.heading_deg)), -math.sin(math.radians(camera.heading_deg)), 0.0]
+    )
     ahead = level_rays(np.array([camera.heading_deg]))[0]
     offsets = points - np.asarray(camera.eye)
     tilt = math.cos(math.radians(camera.tilt_deg))

@@ -67,7 +67,9 @@ def terminal() -> list[Element]:
 
 def _ground(site: Site) -> None:
     land = shapely.Polygon([(-90, -70), (90, -70), (90, 27), (-90, 27)])
-    building = shapely.union_all([rect(-WALL, -WALL, 14.36, 18.36), rect(14.36, 1.7, 20.3, 12.3), rect(*TOWER)])
+    building = shapely.union_all(
+        [rect(-WALL, -WALL, 14.36, 18.36), rect(14.36, 1.7, 20.3, 12.3), rect(*TOWER)]
+    )
     paved = rect(-12, -9, 26, 27).difference(building)
     drive = rect(-60, -16, 60, -9)
     grass = land.difference(building).difference(paved).difference(drive).difference(rect(-90, 20, 90, 27))
@@ -79,21 +81,39 @@ def _ground(site: Site) -> None:
     for index, part in enumerate(_parts(quay)):
         site.slab(f"Quay paving {index + 1}", "Terrain", GROUND, "Quay stone", part, QUAY_M - 0.4, QUAY_M)
     site.slab("Forecourt drive", "Terrain", GROUND, "Gravel", drive, QUAY_M - 0.4, QUAY_M)
-    site.add("Lake bed wall", "Terrain", GROUND, ("Concrete", [box((-90, 26.6, -4), (90, 27.0, QUAY_M - 0.4))]))
-    water = quads(np.array([[(-900, 27, LAKE_M), (900, 27, LAKE_M), (900, 900, LAKE_M), (-900, 900, LAKE_M)]]))
+    site.add(
+        "Lake bed wall", "Terrain", GROUND, ("Concrete", [box((-90, 26.6, -4), (90, 27.0, QUAY_M - 0.4))])
+    )
+    water = quads(
+        np.array([[(-900, 27, LAKE_M), (900, 27, LAKE_M), (900, 900, LAKE_M), (-900, 900, LAKE_M)]])
+    )
     site.add("Lake", "Water", GROUND, ("Lake water", [water]))
-    far_land = quads(np.array([[(-900, -600, -0.8), (900, -600, -0.8), (900, 26.9, -0.8), (-900, 26.9, -0.8)]]))
+    far_land = quads(
+        np.array([[(-900, -600, -0.8), (900, -600, -0.8), (900, 26.9, -0.8), (-900, 26.9, -0.8)]])
+    )
     site.add("Land around", "Terrain", GROUND, ("Grass", [far_land]))
 
 
 def _parts(shape: shapely.Geometry) -> list[shapely.Polygon]:
-    found = [shape] if isinstance(shape, shapely.Polygon) else [p for p in shapely.get_parts(shape).tolist() if isinstance(p, shapely.Polygon)]
+    found = (
+        [shape]
+        if isinstance(shape, shapely.Polygon)
+        else [p for p in shapely.get_parts(shape).tolist() if isinstance(p, shapely.Polygon)]
+    )
     return sorted(found, key=lambda p: p.bounds)
 
 
 def _hall_shell(site: Site) -> None:
     site.slab("Hall floor", "Floor", GROUND, "Floor tile", rect(0, 0, 14, 18), -0.25, 0.0)
-    site.slab("Hall plinth", "Floor", GROUND, "Concrete", rect(-WALL, -WALL, 14.36, 18.36).difference(rect(0, 0, 14, 18)), -0.6, 0.0)
+    site.slab(
+        "Hall plinth",
+        "Floor",
+        GROUND,
+        "Concrete",
+        rect(-WALL, -WALL, 14.36, 18.36).difference(rect(0, 0, 14, 18)),
+        -0.6,
+        0.0,
+    )
     half = WALL / 2
     south = (
         Hole(4.36, 7.16, 0.0, 2.6),
@@ -103,7 +123,9 @@ def _hall_shell(site: Site) -> None:
         Hole(8.56, 11.36, 3.6, 5.4),
         Hole(1.4, 3.2, 3.6, 5.4),
     )
-    site.wall("South wall", GROUND, "Brick", WallRun((-WALL, -half), (14.36, -half), WALL, 0.0, HALL_M, south))
+    site.wall(
+        "South wall", GROUND, "Brick", WallRun((-WALL, -half), (14.36, -half), WALL, 0.0, HALL_M, south)
+    )
     east = (
         tuple(Hole(y, y + 1.6, 0.9, 2.9) for y in (13.0, 15.4))
         + tuple(Hole(y, y + 1.6, 4.2, 6.2) for y in (1.6, 4.6, 7.6, 10.6, 13.6))
@@ -139,14 +161,18 @@ def _windows(site: Site) -> None:
     for index, (name, origin, along, hole, panes) in enumerate(rows):
         storey = GROUND if hole.sill < 3.0 else GALLERY
         _glazed(site, f"{name} {index + 1}", "Window", storey, origin, along, hole, panes, 1)
-    _glazed(site, "Forecourt doors", "Door", GROUND, (-WALL, -half), (1.0, 0.0), Hole(4.36, 7.16, 0.0, 2.6), 4, 1)
+    _glazed(
+        site, "Forecourt doors", "Door", GROUND, (-WALL, -half), (1.0, 0.0), Hole(4.36, 7.16, 0.0, 2.6), 4, 1
+    )
     for index, hole in enumerate((Hole(8.4, 9.4, 0.0, 2.1), Hole(3.4, 4.8, 0.0, 2.1))):
         leaf = box((14.20, hole.start + 0.05, 0.01), (14.25, hole.end - 0.05, 2.05))
         frame = _frame((14.18, 0.0), (0.0, 1.0), hole, 0.0, 0.06, 0.12)
         site.add(f"Room door {index + 1}", "Door", GROUND, ("Green lacquer", [leaf]), ("Oak", frame))
 
 
-def _local_box(origin: Sequence[float], along: Sequence[float], s0: float, s1: float, z0: float, z1: float, depth: float) -> Mesh:
+def _local_box(
+    origin: Sequence[float], along: Sequence[float], s0: float, s1: float, z0: float, z1: float, depth: float
+) -> Mesh:
     """A box in a wall's own directions: from s0 to s1 along it, centred on its axis."""
     ox, oy = origin
     ax, ay = along
@@ -155,7 +181,9 @@ def _local_box(origin: Sequence[float], along: Sequence[float], s0: float, s1: f
     return box(a.tolist(), b.tolist())
 
 
-def _frame(origin: Sequence[float], along: Sequence[float], hole: Hole, base: float, width: float, depth: float) -> list[Mesh]:
+def _frame(
+    origin: Sequence[float], along: Sequence[float], hole: Hole, base: float, width: float, depth: float
+) -> list[Mesh]:
     z0, z1 = hole.sill + base, hole.head + base
     bars = [
         (hole.start, hole.start + width, z0, z1),
@@ -192,8 +220,12 @@ def _glazed(
             for side in (-0.12, 0.12):
                 handle = [_local_box(origin, along, x + side - 0.015, x + side + 0.015, 0.85, 1.35, 0.16)]
                 pieces.append(("Dark steel", handle))
-        pieces.append((surface, [_local_box(origin, along, hole.start + 0.07, hole.end - 0.07, 0.0, 0.18, 0.08)]))
-    pane = _local_box(origin, along, hole.start + 0.05, hole.end - 0.05, hole.sill + 0.03, hole.head - 0.05, 0.016)
+        pieces.append(
+            (surface, [_local_box(origin, along, hole.start + 0.07, hole.end - 0.07, 0.0, 0.18, 0.08)])
+        )
+    pane = _local_box(
+        origin, along, hole.start + 0.05, hole.end - 0.05, hole.sill + 0.03, hole.head - 0.05, 0.016
+    )
     pieces.append(("Clear glass", [pane]))
     site.add(name, category, storey, *_by_surface(pieces))
 
@@ -210,7 +242,10 @@ def _glass_front(site: Site) -> None:
     posts = np.linspace(0.0, 14.0, 11)
     levels = (0.0, 2.4, 3.6, 5.4, HALL_M - 0.1)
     oak = [box((x - 0.035, y - 0.11, 0.0), (x + 0.035, y + 0.11, HALL_M)) for x in posts[1:-1]]
-    oak += [box((0.0, y - 0.11, 0.0), (0.07, y + 0.11, HALL_M)), box((13.93, y - 0.11, 0.0), (14.0, y + 0.11, HALL_M))]
+    oak += [
+        box((0.0, y - 0.11, 0.0), (0.07, y + 0.11, HALL_M)),
+        box((13.93, y - 0.11, 0.0), (14.0, y + 0.11, HALL_M)),
+    ]
     oak += [box((0.0, y - 0.08, z), (14.0, y + 0.08, z + 0.07)) for z in levels]
     site.add("Glass front frame", "Curtain wall", GROUND, ("Oak", oak))
     for column, (x0, x1) in enumerate(itertools.pairwise(posts)):
@@ -221,7 +256,9 @@ def _glass_front(site: Site) -> None:
         ]
         site.add(f"Glass front bay {column + 1}", "Glazing", GROUND, ("Clear glass", panes))
     leaves = [box((x, y - 0.04, 0.02), (x + 0.08, y + 0.04, 2.38)) for x in (5.63, 6.92, 7.0, 8.29)]
-    leaves += [box((x, y - 0.04, z), (x + 1.37, y + 0.04, z + 0.12)) for x in (5.63, 7.0) for z in (0.02, 2.26)]
+    leaves += [
+        box((x, y - 0.04, z), (x + 1.37, y + 0.04, z + 0.12)) for x in (5.63, 7.0) for z in (0.02, 2.26)
+    ]
     glass = [box((x + 0.07, y - 0.01, 0.12), (x + 1.30, y + 0.01, 2.3)) for x in (5.63, 7.0)]
     handles = [box((x, y - 0.10, 0.8), (x + 0.03, y + 0.10, 1.5)) for x in (6.86, 7.10)]
     site.add("Quay doors", "Door", GROUND, ("Oak", leaves), ("Clear glass", glass), ("Dark steel", handles))
@@ -233,7 +270,9 @@ def _hall_roof(site: Site) -> None:
     for index, y in enumerate(np.arange(3.0, 18.0, 3.0)):
         glulam = box((0.02, y - 0.1, HALL_M - 0.62), (14.0, y + 0.1, HALL_M - 0.02))
         site.add(f"Glulam beam {index + 1}", "Beam", GALLERY, ("Glulam", [glulam]))
-    site.slab("Hall ceiling", "Covering", GALLERY, "Larch ceiling", rect(0, 0.02, 14, 18.36), HALL_M - 0.02, HALL_M)
+    site.slab(
+        "Hall ceiling", "Covering", GALLERY, "Larch ceiling", rect(0, 0.02, 14, 18.36), HALL_M - 0.02, HALL_M
+    )
     outline = rect(-1.2, -1.2, 15.2, 20.2)
     site.slab("Hall roof", "Roof", ROOFS, "Roof zinc", outline, HALL_M, HALL_M + 0.32)
     site.slab(
@@ -245,7 +284,10 @@ def _hall_roof(site: Site) -> None:
         HALL_M - 0.06,
         HALL_M,
     )
-    ribs = [box((x - 0.02, -1.2, HALL_M + 0.32), (x + 0.02, 20.2, HALL_M + 0.37)) for x in np.arange(-1.0, 15.2, 0.6)]
+    ribs = [
+        box((x - 0.02, -1.2, HALL_M + 0.32), (x + 0.02, 20.2, HALL_M + 0.37))
+        for x in np.arange(-1.0, 15.2, 0.6)
+    ]
     site.add("Roof seams", "Roof", ROOFS, ("Roof zinc", ribs))
 
 
@@ -254,14 +296,32 @@ def _hall_roof(site: Site) -> None:
 
 def _gallery(site: Site) -> None:
     edge, south = GALLERY_EDGE_X, GALLERY_SOUTH_Y
-    site.slab("Gallery floor", "Floor", GALLERY, "Larch boards", rect(0.02, south, edge, 18.0), GALLERY_M - 0.06, GALLERY_M)
-    site.slab("Gallery deck", "Floor", GALLERY, "Glulam", rect(0.02, south, edge, 18.0), GALLERY_M - 0.3, GALLERY_M - 0.06)
+    site.slab(
+        "Gallery floor",
+        "Floor",
+        GALLERY,
+        "Larch boards",
+        rect(0.02, south, edge, 18.0),
+        GALLERY_M - 0.06,
+        GALLERY_M,
+    )
+    site.slab(
+        "Gallery deck",
+        "Floor",
+        GALLERY,
+        "Glulam",
+        rect(0.02, south, edge, 18.0),
+        GALLERY_M - 0.3,
+        GALLERY_M - 0.06,
+    )
     for index, y in enumerate((5.6, 8.7, 11.8, 14.9, 17.7)):
         post = box((edge - 0.26, y - 0.11, 0.0), (edge - 0.04, y + 0.11, GALLERY_M - 0.3))
         foot = box((edge - 0.28, y - 0.13, 0.0), (edge - 0.02, y + 0.13, 0.06))
         site.add(f"Gallery post {index + 1}", "Column", GROUND, ("Glulam", [post]), ("Dark steel", [foot]))
     _railing(site, "Gallery railing", GALLERY, [(edge - 0.06, south + 0.05), (edge - 0.06, 17.95)], GALLERY_M)
-    _railing(site, "Stairhead railing", GALLERY, [(2.1, south + 0.05), (edge - 0.06, south + 0.05)], GALLERY_M)
+    _railing(
+        site, "Stairhead railing", GALLERY, [(2.1, south + 0.05), (edge - 0.06, south + 0.05)], GALLERY_M
+    )
 
 
 def _railing(site: Site, name: str, storey: str, path: Sequence[tuple[float, float]], floor: float) -> None:
@@ -277,7 +337,14 @@ def _railing(site: Site, name: str, storey: str, path: Sequence[tuple[float, flo
             x, y = x0 + ux * s, y0 + uy * s
             steel.append(box((x - 0.02, y - 0.02, floor), (x + 0.02, y + 0.02, floor + 1.0)))
         steel.append(beam((x0, y0, floor + 0.09), (x1, y1, floor + 0.09), 0.03, 0.02))
-        oak.append(beam((x0 - ux * 0.03, y0 - uy * 0.03, floor + 1.02), (x1 + ux * 0.03, y1 + uy * 0.03, floor + 1.02), 0.07, 0.05))
+        oak.append(
+            beam(
+                (x0 - ux * 0.03, y0 - uy * 0.03, floor + 1.02),
+                (x1 + ux * 0.03, y1 + uy * 0.03, floor + 1.02),
+                0.07,
+                0.05,
+            )
+        )
     site.add(name, "Railing", storey, ("Dark steel", steel), ("Oak", oak))
 
 
@@ -298,21 +365,38 @@ def _stair(site: Site) -> None:
         treads.append(box((north_x[0], y, z - 0.05), (north_x[1], y + TREAD + 0.02, z), 0))
     strings = []
     for x in south_x:
-        strings.append(beam((x, LANDING[3] + run, RISE * 0.6), (x, LANDING[3], LANDING_M - RISE * 0.4), 0.06, 0.3))
+        strings.append(
+            beam((x, LANDING[3] + run, RISE * 0.6), (x, LANDING[3], LANDING_M - RISE * 0.4), 0.06, 0.3)
+        )
     for x in north_x:
-        strings.append(beam((x, LANDING[3], LANDING_M + RISE * 0.6), (x, LANDING[3] + run, GALLERY_M - RISE * 0.4), 0.06, 0.3))
+        strings.append(
+            beam(
+                (x, LANDING[3], LANDING_M + RISE * 0.6),
+                (x, LANDING[3] + run, GALLERY_M - RISE * 0.4),
+                0.06,
+                0.3,
+            )
+        )
     site.add("Stair", "Stair", GROUND, ("Oak", treads), ("Glulam", strings))
     site.slab("Stair landing", "Floor", GROUND, "Oak", rect(*LANDING), LANDING_M - 0.16, LANDING_M)
-    posts = [box((x - 0.08, y - 0.08, 0.0), (x + 0.08, y + 0.08, LANDING_M - 0.16)) for x in (0.75, 3.55) for y in (1.55, 2.6)]
+    posts = [
+        box((x - 0.08, y - 0.08, 0.0), (x + 0.08, y + 0.08, LANDING_M - 0.16))
+        for x in (0.75, 3.55)
+        for y in (1.55, 2.6)
+    ]
     site.add("Landing posts", "Column", GROUND, ("Glulam", posts))
     _stair_railings(site, run, south_x, north_x)
 
 
-def _stair_railings(site: Site, run: float, south_x: tuple[float, float], north_x: tuple[float, float]) -> None:
+def _stair_railings(
+    site: Site, run: float, south_x: tuple[float, float], north_x: tuple[float, float]
+) -> None:
     steel: list[Mesh] = []
     oak: list[Mesh] = []
     bottom, top = LANDING[3] + run, LANDING[3]
-    flights = [(x, bottom, top, 0.0, LANDING_M) for x in south_x] + [(x, top, bottom, LANDING_M, GALLERY_M) for x in north_x]
+    flights = [(x, bottom, top, 0.0, LANDING_M) for x in south_x] + [
+        (x, top, bottom, LANDING_M, GALLERY_M) for x in north_x
+    ]
     for x, y0, y1, z0, z1 in flights:
         for step in range(RISES * 2):
             share = (step + 0.5) / (RISES * 2)
@@ -335,12 +419,33 @@ def _office(site: Site) -> None:
     half = thick / 2
     counter = (Hole(1.0, 2.6, 1.0, 1.95),)
     site.wall(
-        "Ticket office front", GROUND, "Larch boards", WallRun((x1 + half, y0 - thick), (x1 + half, y1 + thick), thick, 0.0, high, counter)
+        "Ticket office front",
+        GROUND,
+        "Larch boards",
+        WallRun((x1 + half, y0 - thick), (x1 + half, y1 + thick), thick, 0.0, high, counter),
     )
     door = (Hole(0.7, 1.55, 0.0, 2.05),)
-    site.wall("Ticket office south", GROUND, "Larch boards", WallRun((x0 + 0.02, y0 - half), (x1, y0 - half), thick, 0.0, high, door))
-    site.wall("Ticket office north", GROUND, "Larch boards", WallRun((x1, y1 + half), (x0 + 0.02, y1 + half), thick, 0.0, high))
-    site.slab("Ticket office ceiling", "Covering", GROUND, "Plaster", rect(x0 + 0.02, y0 - thick, x1 + thick, y1 + thick), high, high + 0.1)
+    site.wall(
+        "Ticket office south",
+        GROUND,
+        "Larch boards",
+        WallRun((x0 + 0.02, y0 - half), (x1, y0 - half), thick, 0.0, high, door),
+    )
+    site.wall(
+        "Ticket office north",
+        GROUND,
+        "Larch boards",
+        WallRun((x1, y1 + half), (x0 + 0.02, y1 + half), thick, 0.0, high),
+    )
+    site.slab(
+        "Ticket office ceiling",
+        "Covering",
+        GROUND,
+        "Plaster",
+        rect(x0 + 0.02, y0 - thick, x1 + thick, y1 + thick),
+        high,
+        high + 0.1,
+    )
     leaf = box((x0 + 0.76, y0 - 0.09, 0.01), (x0 + 1.53, y0 - 0.05, 2.0))
     site.add("Ticket office door", "Door", GROUND, ("Green lacquer", [leaf]))
     shelf = [box((x1 - 0.35, y0 + 0.75, 0.96), (x1 + 0.4, y0 + 2.6, 1.0))]
@@ -348,7 +453,9 @@ def _office(site: Site) -> None:
     pane = box((x1 + half - 0.006, y0 + 0.9, 1.15), (x1 + half + 0.006, y0 + 2.46, 1.93))
     site.add("Ticket window", "Glazing", GROUND, ("Clear glass", [pane]))
     shelves = [box((x0 + 0.02, y0 + 0.6, z), (x0 + 0.32, y0 + 3.3, z + 0.03)) for z in (0.5, 0.95, 1.4, 1.85)]
-    shelves += [box((x0 + 0.02, y, 0.0), (x0 + 0.32, y + 0.03, 2.0)) for y in (y0 + 0.57, y0 + 1.95, y0 + 3.3)]
+    shelves += [
+        box((x0 + 0.02, y, 0.0), (x0 + 0.32, y + 0.03, 2.0)) for y in (y0 + 0.57, y0 + 1.95, y0 + 3.3)
+    ]
     random = np.random.default_rng(4)
     books = []
     for z in (0.53, 0.98, 1.43):
@@ -356,7 +463,12 @@ def _office(site: Site) -> None:
         while y < y0 + 3.1:
             width = random.uniform(0.03, 0.09)
             if not y0 + 1.86 < y < y0 + 2.0 and random.random() > 0.2:
-                books.append(box((x0 + 0.04, y, z), (x0 + random.uniform(0.2, 0.28), y + width, z + random.uniform(0.2, 0.34))))
+                books.append(
+                    box(
+                        (x0 + 0.04, y, z),
+                        (x0 + random.uniform(0.2, 0.28), y + width, z + random.uniform(0.2, 0.34)),
+                    )
+                )
             y += width + 0.006
     site.add(
         "Ticket office shelves",
@@ -376,7 +488,12 @@ def _wing(site: Site) -> None:
     site.slab("Wing floor", "Floor", GROUND, "Floor tile", rect(x0, y0, x1, y1), -0.25, 0.0)
     outside = (
         ("Wing south wall", (x0, y0 - half), (x1 + 0.3, y0 - half), (Hole(1.8, 3.8, 0.9, 2.3),)),
-        ("Wing east wall", (x1 + half, y0), (x1 + half, y1), (Hole(1.4, 3.6, 0.9, 2.3), Hole(6.4, 8.6, 0.9, 2.3))),
+        (
+            "Wing east wall",
+            (x1 + half, y0),
+            (x1 + half, y1),
+            (Hole(1.4, 3.6, 0.9, 2.3), Hole(6.4, 8.6, 0.9, 2.3)),
+        ),
         ("Wing north wall", (x1 + 0.3, y1 + half), (x0, y1 + half), (Hole(2.0, 4.0, 0.9, 2.3),)),
     )
     for name, a, b, holes in outside:
@@ -385,18 +502,39 @@ def _wing(site: Site) -> None:
         along = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
         for index, hole in enumerate(holes):
             _glazed(site, f"{name} window {index + 1}", "Window", GROUND, a, along, hole, 2, 1)
-    site.wall("Wing partition", GROUND, "Plaster", WallRun((x0, 7.1), (x1, 7.1), 0.2, 0.0, 3.0, (Hole(2.0, 2.9, 0.0, 2.1),)))
+    site.wall(
+        "Wing partition",
+        GROUND,
+        "Plaster",
+        WallRun((x0, 7.1), (x1, 7.1), 0.2, 0.0, 3.0, (Hole(2.0, 2.9, 0.0, 2.1),)),
+    )
     site.slab("Wing ceiling", "Covering", GROUND, "Plaster", rect(x0, y0, x1, y1), 3.0, 3.05)
-    site.slab("Wing roof", "Roof", GROUND, "Roof zinc", rect(x0, y0 - 0.7, x1 + 1.0, y1 + 0.7), top, top + 0.25)
+    site.slab(
+        "Wing roof", "Roof", GROUND, "Roof zinc", rect(x0, y0 - 0.7, x1 + 1.0, y1 + 0.7), top, top + 0.25
+    )
     racks = []
     for y in (2.3, 4.4):
         for z in (0.15, 0.75, 1.35, 1.95):
             racks.append(box((18.9, y, z), (19.8, y + 1.8, z + 0.04)))
-        racks += [box((x, yy, 0.0), (x + 0.05, yy + 0.05, 2.0)) for x in (18.9, 19.75) for yy in (y, y + 1.75)]
-    bags = [box((19.0 + 0.02 * i, 2.4 + 0.62 * i, 0.79), (19.6, 2.85 + 0.62 * i, 1.2 + 0.05 * (i % 2))) for i in range(3)]
-    site.add("Luggage racks", "Furniture", GROUND, ("Dark steel", racks), ("Felt", bags[:2]), ("Red lacquer", bags[2:]))
+        racks += [
+            box((x, yy, 0.0), (x + 0.05, yy + 0.05, 2.0)) for x in (18.9, 19.75) for yy in (y, y + 1.75)
+        ]
+    bags = [
+        box((19.0 + 0.02 * i, 2.4 + 0.62 * i, 0.79), (19.6, 2.85 + 0.62 * i, 1.2 + 0.05 * (i % 2)))
+        for i in range(3)
+    ]
+    site.add(
+        "Luggage racks",
+        "Furniture",
+        GROUND,
+        ("Dark steel", racks),
+        ("Felt", bags[:2]),
+        ("Red lacquer", bags[2:]),
+    )
     table(site, "Staff table", GROUND, (17.0, 9.8, 0.0), 1.6, 0.8)
-    for index, (x, y, turn) in enumerate(((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))):
+    for index, (x, y, turn) in enumerate(
+        ((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))
+    ):
         chair(site, f"Staff chair {index + 1}", GROUND, (x, y, 0.0), turn)
 
 
@@ -432,7 +570,9 @@ def _tower(site: Site) -> None:
         along = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
         for index, hole in enumerate(holes):
             if hole.sill > 0.0:
-                _glazed(site, f"{name} slot {index + 1}", "Window", GROUND, a, along, hole, 1, 2, "Dark steel")
+                _glazed(
+                    site, f"{name} slot {index + 1}", "Window", GROUND, a, along, hole, 1, 2, "Dark steel"
+                )
     leaf = [box((x0 + 2.03, y0 + 0.13, 0.01), (x0 + 2.97, y0 + 0.18, 2.18))]
     site.add("Tower door", "Door", GROUND, ("Green lacquer", leaf))
     _spiral(site, (-6.5, 9.5), 2.0)
@@ -476,10 +616,28 @@ def _cabin(site: Site, x0: float, y0: float, x1: float, y1: float) -> None:
             f"Lookout parapet {index + 1}",
             LOOKOUT,
             "Larch boards",
-            WallRun(inner, (inner[0] + along[0] * length, inner[1] + along[1] * length), 0.14, floor - 0.3, floor + 0.95),
+            WallRun(
+                inner,
+                (inner[0] + along[0] * length, inner[1] + along[1] * length),
+                0.14,
+                floor - 0.3,
+                floor + 0.95,
+            ),
         )
-        _glazed(site, f"Lookout window {index + 1}", "Window", LOOKOUT, inner, along, Hole(0.0, length, floor + 0.95, head), 5, 1)
-    site.slab("Lookout ceiling", "Covering", LOOKOUT, "Larch ceiling", rect(x0, y0, x1, y1), head, head + 0.06)
+        _glazed(
+            site,
+            f"Lookout window {index + 1}",
+            "Window",
+            LOOKOUT,
+            inner,
+            along,
+            Hole(0.0, length, floor + 0.95, head),
+            5,
+            1,
+        )
+    site.slab(
+        "Lookout ceiling", "Covering", LOOKOUT, "Larch ceiling", rect(x0, y0, x1, y1), head, head + 0.06
+    )
     eaves = rect(x0 - 0.7, y0 - 0.7, x1 + 0.7, y1 + 0.7)
     site.slab("Lookout eaves", "Roof", LOOKOUT, "Larch boards", eaves, head + 0.06, head + 0.26)
     apex, low = np.array([(x0 + x1) / 2, (y0 + y1) / 2, TOWER_TOP_M]), head + 0.26

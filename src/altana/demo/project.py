@@ -39,7 +39,12 @@ from altana.demo.site import GALLERY_M, LOOKOUT_M, QUAY_M
 from altana.storage.files import make_folder
 from altana.storage.project_file import write_project
 
-MODEL_GLB, MODEL_IFC, DRAWING, PROJECT = "larkwater.glb", "larkwater.ifc", "larkwater-site.dxf", "larkwater.altana"
+MODEL_GLB, MODEL_IFC, DRAWING, PROJECT = (
+    "larkwater.glb",
+    "larkwater.ifc",
+    "larkwater-site.dxf",
+    "larkwater.altana",
+)
 #: The turntable's worth of views: around the tower's middle, at this radius.
 AROUND, AROUND_RADIUS_M, AROUND_COUNT = (1.0, 8.0), 52.0, 8
 
@@ -69,21 +74,50 @@ def _cameras() -> list[Camera]:
             focal_mm=18.0,
             intent="Small, but with a view of everyone who comes in.",
         ),
-        replace(_looking((1.1, 16.9, cafe), (3.4, 8.0, cafe), name="Gallery, seated", ev=10.6, **inside), focal_mm=28.0),
-        _looking((1.3, 2.1, LANDING_M + stand), (6.0, 9.0, LANDING_M + stand), name="Stair landing", ev=10.4, **inside),
         replace(
-            _looking((-8.4, 7.4, LOOKOUT_M + stand), (-4.0, 13.0, LOOKOUT_M + stand), name="Lookout", ev=12.2, **inside), focal_mm=24.0
+            _looking((1.1, 16.9, cafe), (3.4, 8.0, cafe), name="Gallery, seated", ev=10.6, **inside),
+            focal_mm=28.0,
         ),
-        _looking((12.0, -21.0, quay), (2.0, 4.0, quay), name="Forecourt", focal_mm=28.0, ev=13.4, rise_mm=4.2),
+        _looking(
+            (1.3, 2.1, LANDING_M + stand),
+            (6.0, 9.0, LANDING_M + stand),
+            name="Stair landing",
+            ev=10.4,
+            **inside,
+        ),
         replace(
-            _looking((1.2, -10.5, quay), (-6.5, 9.5, 10.2), name="Tower from the forecourt", focal_mm=24.0, ev=13.5),
+            _looking(
+                (-8.4, 7.4, LOOKOUT_M + stand),
+                (-4.0, 13.0, LOOKOUT_M + stand),
+                name="Lookout",
+                ev=12.2,
+                **inside,
+            ),
+            focal_mm=24.0,
+        ),
+        _looking(
+            (12.0, -21.0, quay), (2.0, 4.0, quay), name="Forecourt", focal_mm=28.0, ev=13.4, rise_mm=4.2
+        ),
+        replace(
+            _looking(
+                (1.2, -10.5, quay), (-6.5, 9.5, 10.2), name="Tower from the forecourt", focal_mm=24.0, ev=13.5
+            ),
             width_px=1080,
             height_px=1350,
             format_name="Tall 4:5",
             intent="The tower is what one sees from the town.",
         ),
-        _looking((-12.5, 24.8, quay), (6.0, 20.0, quay), name="Quay, morning", focal_mm=28.0, ev=13.4, rise_mm=2.6),
-        _looking((26.0, 26.0, quay), (8.0, 17.0, quay), name="Glass front from the quay", focal_mm=28.0, ev=13.4, rise_mm=2.6),
+        _looking(
+            (-12.5, 24.8, quay), (6.0, 20.0, quay), name="Quay, morning", focal_mm=28.0, ev=13.4, rise_mm=2.6
+        ),
+        _looking(
+            (26.0, 26.0, quay),
+            (8.0, 17.0, quay),
+            name="Glass front from the quay",
+            focal_mm=28.0,
+            ev=13.4,
+            rise_mm=2.6,
+        ),
     ]
 
 
@@ -91,8 +125,20 @@ def _around() -> list[Camera]:
     views = []
     for number in range(AROUND_COUNT):
         angle = 2.0 * math.pi * number / AROUND_COUNT + math.radians(18.0)
-        eye = (AROUND[0] + AROUND_RADIUS_M * math.sin(angle), AROUND[1] + AROUND_RADIUS_M * math.cos(angle), 13.0)
-        views.append(_looking(eye, (AROUND[0], AROUND[1], 9.2), name=f"Around the terminal {number + 1}", focal_mm=32.0, ev=13.4))
+        eye = (
+            AROUND[0] + AROUND_RADIUS_M * math.sin(angle),
+            AROUND[1] + AROUND_RADIUS_M * math.cos(angle),
+            13.0,
+        )
+        views.append(
+            _looking(
+                eye,
+                (AROUND[0], AROUND[1], 9.2),
+                name=f"Around the terminal {number + 1}",
+                focal_mm=32.0,
+                ev=13.4,
+            )
+        )
     return views
 
 
@@ -100,15 +146,25 @@ def _cut_away() -> list[Camera]:
     """Cameras that see past walls: from behind the ticket office's front, and through the hall's glass at an angle."""
     office_front, glass_inside = 2.195, 18.065
     office = replace(
-        _looking((3.52, 10.8, STANDING_M), (0.02, 10.8, STANDING_M), name="Ticket office, from behind its front", focal_mm=35.0, ev=8.6),
+        _looking(
+            (3.52, 10.8, STANDING_M),
+            (0.02, 10.8, STANDING_M),
+            name="Ticket office, from behind its front",
+            focal_mm=35.0,
+            ev=8.6,
+        ),
         inside=True,
         near_m=3.52 - office_front,
         near_at=(office_front, 10.8, STANDING_M),
         intent="All of the shelves, which no lens inside can hold.",
     )
-    glass = WallCut((9.83, glass_inside, 1.5), 180.0, 4.169, 9.829, 1.499, 5.679, depth_m=0.35, name="Glass front frame")
+    glass = WallCut(
+        (9.83, glass_inside, 1.5), 180.0, 4.169, 9.829, 1.499, 5.679, depth_m=0.35, name="Glass front frame"
+    )
     past = replace(
-        _looking((16.0, 27.0, 1.5), (4.53, 10.62, 1.5), name="Hall past the glass front", focal_mm=24.0, ev=12.2),
+        _looking(
+            (16.0, 27.0, 1.5), (4.53, 10.62, 1.5), name="Hall past the glass front", focal_mm=24.0, ev=12.2
+        ),
         wall_cuts=(glass,),
         intent="The hall as the ferry sees it, without reflections.",
     )
@@ -140,7 +196,9 @@ def _walk() -> Walk:
 
 def _round() -> Walk:
     """Once round the terminal, over the trees."""
-    table = Turntable((AROUND[0], AROUND[1], 9.2), AROUND_RADIUS_M, 13.0, start_deg=200.0, focal_mm=32.0, ev=13.4)
+    table = Turntable(
+        (AROUND[0], AROUND[1], 9.2), AROUND_RADIUS_M, 13.0, start_deg=200.0, focal_mm=32.0, ev=13.4
+    )
     return Walk("", "Round the terminal", (), seconds=9.6, rate="25", turntable=table)
 
 
@@ -158,7 +216,10 @@ def _kept(project: Project) -> Project:
     project = set_ladder(project, lookout, "lens")
     quay = project.camera_named("Quay, morning").id
     project = leave_out(project, [quay], "categories", "Vessel")
-    for intent in ("Arriving by ferry: the terminal seen from the water", "A child's view of the ticket counter"):
+    for intent in (
+        "Arriving by ferry: the terminal seen from the water",
+        "A child's view of the ticket counter",
+    ):
         project, _ = plan_shot(project, intent)
     return _listed(replace(project, own_heights_m=(1.5, 1.65)))
 
@@ -170,7 +231,9 @@ def _listed(project: Project) -> Project:
         return project.camera_named(name).id
 
     hall, tower = camera("Waiting hall to the water"), camera("Tower from the forecourt")
-    walk, round_ = (project.walk_named(name).id for name in ("Up the stair to the gallery", "Round the terminal"))
+    walk, round_ = (
+        project.walk_named(name).id for name in ("Up the stair to the gallery", "Round the terminal")
+    )
 
     def still(subject: str, **values: object) -> Shot:
         return replace(start_values(project, STILL, subject), **values)  # type: ignore[arg-type]
@@ -201,17 +264,23 @@ def _listed(project: Project) -> Project:
             keep_master=False,
             pattern="{order}-{camera}-pencil",
         ),
-        still(camera("Quay, morning"), background=TRANSPARENT, file="png16", pattern="{order}-{camera}-cut-out"),
+        still(
+            camera("Quay, morning"), background=TRANSPARENT, file="png16", pattern="{order}-{camera}-cut-out"
+        ),
         start_values(project, PANORAMA, hall),
         replace(
-            start_values(project, PANORAMA, camera("Gallery, seated")), stereo_m=0.064, width_px=2048, pattern="{order}-{camera}-stereo"
+            start_values(project, PANORAMA, camera("Gallery, seated")),
+            stereo_m=0.064,
+            width_px=2048,
+            pattern="{order}-{camera}-stereo",
         ),
         start_values(project, FILM, round_),
         replace(start_values(project, FILM, walk), strip_every=25),
     ]
     # The two cameras that were put in the list while they were composed come first.
     return add_shots(
-        list_cameras(project, [hall, tower]), [row for row in rows if (row.subject, row.format_index) != (hall, 0) or row.kind != STILL]
+        list_cameras(project, [hall, tower]),
+        [row for row in rows if (row.subject, row.format_index) != (hall, 0) or row.kind != STILL],
     )
 
 

@@ -30,7 +30,12 @@ class Mesh:
         """Scaled, turned counter-clockwise about Z, then shifted."""
         angle = np.radians(turn_deg)
         turn = np.array([[np.cos(angle), -np.sin(angle), 0], [np.sin(angle), np.cos(angle), 0], [0, 0, 1]])
-        return Mesh(self.vertices * scale @ turn.T + np.asarray(offset, float), self.normals @ turn.T, self.uvs, self.faces)
+        return Mesh(
+            self.vertices * scale @ turn.T + np.asarray(offset, float),
+            self.normals @ turn.T,
+            self.uvs,
+            self.faces,
+        )
 
 
 def merged(meshes: Sequence[Mesh]) -> Mesh:
@@ -54,7 +59,9 @@ def quads(corners: Array, along: int | None = None) -> Mesh:
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-12)
     faces = np.arange(len(corners) * 4).reshape(-1, 4)[:, [0, 1, 2, 0, 2, 3]].reshape(-1, 3)
     vertices = corners.reshape(-1, 3)
-    return Mesh(vertices, np.repeat(normal, 4, axis=0), flat_uvs(vertices, np.repeat(normal, 4, axis=0), along), faces)
+    return Mesh(
+        vertices, np.repeat(normal, 4, axis=0), flat_uvs(vertices, np.repeat(normal, 4, axis=0), along), faces
+    )
 
 
 def flat_uvs(vertices: Array, normals: Array, along: int | None = None) -> Array:
@@ -73,7 +80,18 @@ def box(low: Point, high: Point, along: int | None = None) -> Mesh:
     """An upright box between two corners; the grain runs along its longest side unless given."""
     x0, y0, z0 = np.minimum(low, high)
     x1, y1, z1 = np.maximum(low, high)
-    c = np.array([[x0, y0, z0], [x1, y0, z0], [x1, y1, z0], [x0, y1, z0], [x0, y0, z1], [x1, y0, z1], [x1, y1, z1], [x0, y1, z1]])
+    c = np.array(
+        [
+            [x0, y0, z0],
+            [x1, y0, z0],
+            [x1, y1, z0],
+            [x0, y1, z0],
+            [x0, y0, z1],
+            [x1, y0, z1],
+            [x1, y1, z1],
+            [x0, y1, z1],
+        ]
+    )
     sides = [[0, 3, 2, 1], [4, 5, 6, 7], [0, 1, 5, 4], [1, 2, 6, 5], [2, 3, 7, 6], [3, 0, 4, 7]]
     grain = int(np.argmax([x1 - x0, y1 - y0, z1 - z0])) if along is None else along
     return quads(c[sides], grain)
@@ -116,7 +134,12 @@ def prism(outline: Array | shapely.Polygon, bottom: float, top: float) -> Mesh:
         parts.append(
             quads(
                 np.stack(
-                    [np.hstack([p, lift * bottom]), np.hstack([q, lift * bottom]), np.hstack([q, lift * top]), np.hstack([p, lift * top])],
+                    [
+                        np.hstack([p, lift * bottom]),
+                        np.hstack([q, lift * bottom]),
+                        np.hstack([q, lift * top]),
+                        np.hstack([p, lift * top]),
+                    ],
                     axis=1,
                 )
             )
@@ -164,10 +187,17 @@ class WallRun:
         direction = np.array([self.b[0] - self.a[0], self.b[1] - self.a[1], 0.0]) / length
         frame = np.stack([direction, (-direction[1], direction[0], 0.0), (0.0, 0.0, 1.0)])
         flat = quads(local)
-        return Mesh(flat.vertices @ frame + (*self.a, self.foot), flat.normals @ frame, flat.uvs + (0.0, self.foot), flat.faces)
+        return Mesh(
+            flat.vertices @ frame + (*self.a, self.foot),
+            flat.normals @ frame,
+            flat.uvs + (0.0, self.foot),
+            flat.faces,
+        )
 
 
-def _cell(x0: float, x1: float, z0: float, z1: float, half: float, around: NDArray[np.bool_]) -> list[list[list[float]]]:
+def _cell(
+    x0: float, x1: float, z0: float, z1: float, half: float, around: NDArray[np.bool_]
+) -> list[list[list[float]]]:
     faces = [
         [[x0, -half, z0], [x1, -half, z0], [x1, -half, z1], [x0, -half, z1]],
         [[x1, half, z0], [x0, half, z0], [x0, half, z1], [x1, half, z1]],
@@ -248,7 +278,15 @@ def foliage(blobs: Array, leaves: int, size: float, seed: int) -> Mesh:
     side /= np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-9)
     tip = np.cross(tilt, side)
     length = size * random.uniform(0.7, 1.3, (leaves, 1))
-    corners = np.stack([centre - tip * length, centre + side * length * 0.55, centre + tip * length, centre - side * length * 0.55], axis=1)
+    corners = np.stack(
+        [
+            centre - tip * length,
+            centre + side * length * 0.55,
+            centre + tip * length,
+            centre - side * length * 0.55,
+        ],
+        axis=1,
+    )
     middle = blobs[:, :3].mean(axis=0)
     soft = out * 0.7 + (centre - middle) / np.linalg.norm(centre - middle, axis=1, keepdims=True) * 0.6
     soft /= np.linalg.norm(soft, axis=1, keepdims=True)

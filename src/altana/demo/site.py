@@ -82,7 +82,16 @@ class Site:
         """A straight wall with openings."""
         self.elements.append(Element(name, "Wall", storey, (Piece(surface, run.mesh()),), wall=run))
 
-    def slab(self, name: str, category: str, storey: str, surface: str, outline: shapely.Geometry, bottom: float, top: float) -> None:
+    def slab(
+        self,
+        name: str,
+        category: str,
+        storey: str,
+        surface: str,
+        outline: shapely.Geometry,
+        bottom: float,
+        top: float,
+    ) -> None:
         """A flat body of even thickness; its outline is one polygon, which may have holes."""
         assert isinstance(outline, shapely.Polygon)
         piece = Piece(surface, prism(outline, bottom, top))

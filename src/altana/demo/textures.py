@@ -75,7 +75,12 @@ def noise(seed: int, across: float, along: float, slope: float = 1.2) -> Array:
 
 def _wood(seed: int) -> Array:
     grain = noise(seed, 0.03, 0.6, 0.9)
-    return 1.0 + 0.055 * grain + 0.05 * noise(seed + 1, 0.2, 1.2) + 0.03 * np.sin(noise(seed + 2, 0.25, 2.5) * 9.0)
+    return (
+        1.0
+        + 0.055 * grain
+        + 0.05 * noise(seed + 1, 0.2, 1.2)
+        + 0.03 * np.sin(noise(seed + 2, 0.25, 2.5) * 9.0)
+    )
 
 
 def _boards(seed: int) -> Array:
@@ -89,7 +94,9 @@ def _boards(seed: int) -> Array:
     return value
 
 
-def _courses(rows: int, columns: int, joint_px: float, seed: int, spread: float) -> tuple[Array, NDArray[np.bool_]]:
+def _courses(
+    rows: int, columns: int, joint_px: float, seed: int, spread: float
+) -> tuple[Array, NDArray[np.bool_]]:
     y, x = np.mgrid[0:SIDE, 0:SIDE]
     row = y * rows // SIDE
     shifted = (x + (row % 2) * (SIDE // (2 * columns))) % SIDE
@@ -125,7 +132,15 @@ def _plaster(seed: int) -> Array:
     return 1.0 + 0.012 * noise(seed, 0.05, 0.05, 0.7) + 0.02 * noise(seed + 1, 0.5, 0.5)
 
 
-_PATTERNS = {"wood": _wood, "boards": _boards, "brick": _brick, "tile": _tile, "paving": _paving, "gravel": _gravel, "plaster": _plaster}
+_PATTERNS = {
+    "wood": _wood,
+    "boards": _boards,
+    "brick": _brick,
+    "tile": _tile,
+    "paving": _paving,
+    "gravel": _gravel,
+    "plaster": _plaster,
+}
 
 
 def picture(surface: Surface) -> Image.Image:

@@ -45,7 +45,14 @@ def write_glb(path: Path, elements: Sequence[Element]) -> None:
     scene.metadata["altana"] = {
         "storeys": [{"name": name, "elevation_m": elevation} for name, elevation in STOREYS],
         "rooms": [
-            {"name": s.name, "storey": s.storey, "floor_m": s.floor, "ceiling_m": s.ceiling, "outline": _outline(s.rect)} for s in SPACES
+            {
+                "name": s.name,
+                "storey": s.storey,
+                "floor_m": s.floor,
+                "ceiling_m": s.ceiling,
+                "outline": _outline(s.rect),
+            }
+            for s in SPACES
         ],
     }
     scene.graph.update("Terminal", matrix=Y_UP_FROM_Z_UP)  # type: ignore[no-untyped-call]
@@ -85,9 +92,15 @@ def _with_cameras(data: bytes) -> bytes:
         matrix[:3, :4] = np.column_stack([right, up, -forward, eye])
         high = 2 * math.atan(36.0 * 9 / 16 / 2 / focal)
         tree.setdefault("cameras", []).append(
-            {"type": "perspective", "name": name, "perspective": {"yfov": high, "aspectRatio": 16 / 9, "znear": 0.1}}
+            {
+                "type": "perspective",
+                "name": name,
+                "perspective": {"yfov": high, "aspectRatio": 16 / 9, "znear": 0.1},
+            }
         )
-        tree["nodes"].append({"name": name, "camera": len(tree["cameras"]) - 1, "matrix": matrix.T.ravel().tolist()})
+        tree["nodes"].append(
+            {"name": name, "camera": len(tree["cameras"]) - 1, "matrix": matrix.T.ravel().tolist()}
+        )
         terminal.setdefault("children", []).append(len(tree["nodes"]) - 1)
     head = json.dumps(tree, separators=(",", ":")).encode()
     head += b" " * (-len(head) % 4)

@@ -59,7 +59,9 @@ def build(raw: RawModel, source: str) -> Model:
             "Export it again with meshes or solids, or choose another file."
         )
     if sum(len(part.faces) for part in kept) > MOST_TRIANGLES:
-        raise UserError(f"{source} has more than {MOST_TRIANGLES // 1_000_000} million triangles. Export a lighter model.")
+        raise UserError(
+            f"{source} has more than {MOST_TRIANGLES // 1_000_000} million triangles. Export a lighter model."
+        )
     if dropped:
         raw.problems.append(Problem("damaged-faces", f"{dropped} damaged triangles were left out."))
     kept.sort(key=_object_order(kept))
@@ -75,8 +77,12 @@ def _linework(raw: RawModel, offset: Vec3) -> Linework:
     parts = [np.concatenate(raw.lines[name]) for name in names]
     points = (np.concatenate(parts) - np.asarray(offset)).astype(np.float32)
     if len(points) > MOST_LINES:
-        raise UserError(f"The drawing has more than {MOST_LINES // 1_000_000} million lines. Export a lighter one.")
-    return Linework(points, np.repeat(np.arange(len(names), dtype=np.int32), [len(part) for part in parts]), names)
+        raise UserError(
+            f"The drawing has more than {MOST_LINES // 1_000_000} million lines. Export a lighter one."
+        )
+    return Linework(
+        points, np.repeat(np.arange(len(names), dtype=np.int32), [len(part) for part in parts]), names
+    )
 
 
 def _only_lines(raw: RawModel, source: str) -> Model:
@@ -139,7 +145,9 @@ def _offset(parts: Sequence[Part], problems: list[Problem]) -> Vec3:
     if astray.any():
         first = {int(number): parts[at] for at, number in reversed(list(enumerate(owner.tolist())))}
         lost = [first[number] for number in np.flatnonzero(astray).tolist()]
-        names = ", ".join(dict.fromkeys(f"“{part.name}”" for part in lost[:5])) + (" and others" if len(lost) > 5 else "")
+        names = ", ".join(dict.fromkeys(f"“{part.name}”" for part in lost[:5])) + (
+            " and others" if len(lost) > 5 else ""
+        )
         far = np.linalg.norm(((low + high) / 2 - np.median((low + high) / 2, axis=0))[astray], axis=1).max()
         problems.append(
             Problem(
@@ -213,7 +221,11 @@ def _add_flat_normals(parts: Sequence[Part]) -> None:
             part.uvs = None
         if part.colours is not None and len(part.colours) == len(part.vertices):
             part.colours = part.colours[taken - first[index]]
-        own = smooth_corners(part.vertices - middle, part.faces).astype(np.float32) if part.smooth else normal[mine]
+        own = (
+            smooth_corners(part.vertices - middle, part.faces).astype(np.float32)
+            if part.smooth
+            else normal[mine]
+        )
         part.vertices, part.normals = points[taken], own
         part.faces = np.arange(len(taken)).reshape(-1, 3)
 
@@ -245,10 +257,19 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         if objects and objects[-1].id == part.object_id:
             last = objects.pop()
             objects.append(
-                SceneObject(last.id, last.name, last.category, last.storey_id, last.first_face, last.face_count + len(triangles))
+                SceneObject(
+                    last.id,
+                    last.name,
+                    last.category,
+                    last.storey_id,
+                    last.first_face,
+                    last.face_count + len(triangles),
+                )
             )
         else:
-            objects.append(SceneObject(part.object_id, part.name, part.category, part.storey, first, len(triangles)))
+            objects.append(
+                SceneObject(part.object_id, part.name, part.category, part.storey, first, len(triangles))
+            )
         first += len(triangles)
     shift = offset[2]
     return Model(
@@ -260,7 +281,10 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         objects=tuple(objects),
         materials=tuple(raw.materials) or (Material("Plain"),),
         images=tuple(raw.images),
-        storeys=tuple(Storey(s.id, s.name, s.elevation_m - shift) for s in sorted(raw.storeys, key=lambda s: s.elevation_m)),
+        storeys=tuple(
+            Storey(s.id, s.name, s.elevation_m - shift)
+            for s in sorted(raw.storeys, key=lambda s: s.elevation_m)
+        ),
         rooms=tuple(
             Room(
                 r.id,
@@ -280,7 +304,8 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         colours=np.concatenate([item for item in colours if item is not None]) if painted else NO_COLOURS,
         place=raw.place,
         cameras=tuple(
-            replace(item, eye=(item.eye[0] - offset[0], item.eye[1] - offset[1], item.eye[2] - offset[2])) for item in raw.cameras
+            replace(item, eye=(item.eye[0] - offset[0], item.eye[1] - offset[1], item.eye[2] - offset[2]))
+            for item in raw.cameras
         ),
     )
 

@@ -31,7 +31,13 @@ COLOURS = {
     "WaterSurface": (0.30, 0.42, 0.48),
     "TrafficArea": (0.48, 0.48, 0.48),
 }
-WORDS = {"BuildingPart": "Building", "TINRelief": "Terrain", "PlantCover": "Planting", "SolitaryVegetationObject": "Planting", "WaterBody": "Water"}
+WORDS = {
+    "BuildingPart": "Building",
+    "TINRelief": "Terrain",
+    "PlantCover": "Planting",
+    "SolitaryVegetationObject": "Planting",
+    "WaterBody": "Water",
+}
 #: How deep boundaries are nested in each type of geometry, counted in lists above a surface.
 NESTED = {"MultiSurface": 1, "CompositeSurface": 1, "Solid": 2, "MultiSolid": 3, "CompositeSolid": 3}
 
@@ -43,7 +49,9 @@ def read_cityjson(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawMod
     try:
         tree, features = _parsed(data)
     except (ValueError, RecursionError) as error:
-        raise UserError(f"{path.name} is damaged and cannot be read as CityJSON. Nothing was changed. Export it again, or choose another file.") from error
+        raise UserError(
+            f"{path.name} is damaged and cannot be read as CityJSON. Nothing was changed. Export it again, or choose another file."
+        ) from error
     if not isinstance(tree, dict) or tree.get("type") != "CityJSON":
         raise UserError(f"{path.name} is no CityJSON file. Nothing was changed. Choose another file.")
     raw = RawModel()
@@ -54,7 +62,9 @@ def read_cityjson(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawMod
             if isinstance(item, dict):
                 skipped += _object(str(key), item, points, raw, materials)
     if skipped:
-        raw.problems.append(Problem("incomplete", f"{skipped} surfaces are damaged or refer to templates and are not shown."))
+        raw.problems.append(
+            Problem("incomplete", f"{skipped} surfaces are damaged or refer to templates and are not shown.")
+        )
     system = str((tree.get("metadata") or {}).get("referenceSystem") or "")
     if system:
         raw.place = Place(origin=(0.0, 0.0, 0.0), grid=system.rsplit("/", 1)[-1] if "/" in system else system)
@@ -78,14 +88,20 @@ def _parsed(data: bytes) -> tuple[Any, Iterator[tuple[dict[str, Any], Floats]]]:
             objects = part.get("CityObjects")
             if isinstance(objects, dict) and objects:
                 points = np.asarray(part.get("vertices") or np.zeros((0, 3)), float).reshape(-1, 3)
-                points = points * np.asarray(transform.get("scale", (1, 1, 1)), float) + np.asarray(transform.get("translate", (0, 0, 0)), float)
+                points = points * np.asarray(transform.get("scale", (1, 1, 1)), float) + np.asarray(
+                    transform.get("translate", (0, 0, 0)), float
+                )
                 yield objects, points
 
     return tree, groups()
 
 
 def _object(key: str, item: dict[str, Any], points: Floats, raw: RawModel, materials: dict[str, int]) -> int:
-    shapes = [shape for shape in item.get("geometry") or () if isinstance(shape, dict) and shape.get("type") in NESTED]
+    shapes = [
+        shape
+        for shape in item.get("geometry") or ()
+        if isinstance(shape, dict) and shape.get("type") in NESTED
+    ]
     if not shapes:
         return len(item.get("geometry") or ())
     best = max(shapes, key=lambda shape: str(shape.get("lod", "0")))
@@ -93,8 +109,15 @@ def _object(key: str, item: dict[str, Any], points: Floats, raw: RawModel, mater
     meanings: Any = (best.get("semantics") or {}).get("values")
     for _ in range(NESTED[best["type"]] - 1):
         surfaces = [surface for group in surfaces for surface in group]
-        meanings = [value for group in meanings for value in (group or [])] if isinstance(meanings, list) and all(isinstance(g, list | None.__class__) for g in meanings) else meanings
-    kinds = [str(kind.get("type", "")) if isinstance(kind, dict) else "" for kind in (best.get("semantics") or {}).get("surfaces") or ()]
+        meanings = (
+            [value for group in meanings for value in (group or [])]
+            if isinstance(meanings, list) and all(isinstance(g, list | None.__class__) for g in meanings)
+            else meanings
+        )
+    kinds = [
+        str(kind.get("type", "")) if isinstance(kind, dict) else ""
+        for kind in (best.get("semantics") or {}).get("surfaces") or ()
+    ]
     by_kind: dict[str, list[Ints]] = {}
     skipped = 0
     for number, rings in enumerate(surfaces):
@@ -115,7 +138,17 @@ def _object(key: str, item: dict[str, Any], points: Floats, raw: RawModel, mater
     category = WORDS.get(told) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", told).capitalize()
     for kind, pieces in by_kind.items():
         used, faces = np.unique(np.concatenate(pieces), return_inverse=True)
-        raw.parts.append(Part(stable_id(key), name, category, "", _material(kind, raw, materials), points[used], faces.reshape(-1, 3)))
+        raw.parts.append(
+            Part(
+                stable_id(key),
+                name,
+                category,
+                "",
+                _material(kind, raw, materials),
+                points[used],
+                faces.reshape(-1, 3),
+            )
+        )
     return skipped
 
 

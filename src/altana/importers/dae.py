@@ -44,15 +44,25 @@ def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
         # The library places things with a class of matrices that its own base warns of.
         warnings.simplefilter("ignore")
         try:
-            document = collada.Collada(io.BytesIO(_with_stand_ins(data)), ignore=[collada.common.DaeError], aux_file_loader=lambda name: folder.bytes_of(name) or b"")
+            document = collada.Collada(
+                io.BytesIO(_with_stand_ins(data)),
+                ignore=[collada.common.DaeError],
+                aux_file_loader=lambda name: folder.bytes_of(name) or b"",
+            )
         except (collada.common.DaeError, SyntaxError, ValueError) as error:
-            raise UserError(f"{path.name} is damaged and cannot be read as COLLADA. Nothing was changed. Export it again, or choose another file.") from error
+            raise UserError(
+                f"{path.name} is damaged and cannot be read as COLLADA. Nothing was changed. Export it again, or choose another file."
+            ) from error
         reader = _Reader(document, folder, raw, path.name)
         reader.read()
     scale = float(document.assetInfo.unitmeter or 1.0)
     if not 1e-6 < scale < 1e6:
-        raise UserError(f"{path.name} says that its unit is {scale:g} m. Nothing was changed. Choose the unit, or export it again.")
-    reader.add_cameras(settle(raw, unit_m, up, scale, {"X_UP": "x", "Z_UP": "z"}.get(str(document.assetInfo.upaxis), "y")))
+        raise UserError(
+            f"{path.name} says that its unit is {scale:g} m. Nothing was changed. Choose the unit, or export it again."
+        )
+    reader.add_cameras(
+        settle(raw, unit_m, up, scale, {"X_UP": "x", "Z_UP": "z"}.get(str(document.assetInfo.upaxis), "y"))
+    )
     folder.tell(raw)
     return raw, folder.read
 
@@ -61,7 +71,12 @@ def _with_stand_ins(data: bytes) -> bytes:
     """Faces with holes are read here, but the library passes over a group that has no others: each such group gets one that is flat."""
     if b"<ph>" not in data:
         return data
-    return re.sub(rb"(<polygons\b.*?)(</polygons>)", lambda found: found[1] + (STAND_IN if b"<ph>" in found[1] else b"") + found[2], data, flags=re.DOTALL)
+    return re.sub(
+        rb"(<polygons\b.*?)(</polygons>)",
+        lambda found: found[1] + (STAND_IN if b"<ph>" in found[1] else b"") + found[2],
+        data,
+        flags=re.DOTALL,
+    )
 
 
 class _Reader:
@@ -92,7 +107,9 @@ class _Reader:
     def _node(self, node: Any, above: Floats, name: str, depth: int) -> None:
         self._placed += 1
         if depth > DEEPEST or self._placed > MOST_PLACED:
-            raise UserError(f"{self._name} is damaged: its parts are nested without end. Nothing was changed. Export it again.")
+            raise UserError(
+                f"{self._name} is damaged: its parts are nested without end. Nothing was changed. Export it again."
+            )
         if isinstance(node, collada.scene.Node):
             told = str(node.name or node.id or name)
             world = above @ np.asarray(node.matrix, float)
@@ -106,7 +123,9 @@ class _Reader:
         elif isinstance(node, collada.scene.ControllerNode):
             skin = getattr(node.controller, "geometry", None)
             if skin is not None:
-                shape = np.asarray(getattr(node.controller, "bind_shape_matrix", np.eye(4)), float).reshape(4, 4)
+                shape = np.asarray(getattr(node.controller, "bind_shape_matrix", np.eye(4)), float).reshape(
+                    4, 4
+                )
                 materials = {item.symbol: item for item in node.materials}
                 self._geometry(skin.bind(above @ shape, materials), name or str(skin.name or "Object"))
         elif isinstance(node, collada.scene.CameraNode):
@@ -162,8 +181,16 @@ class _Reader:
         used = used.reshape(-1, 3, 3)[sound].reshape(-1, 3)
         normals = None if piece.normal is None else np.asarray(piece.normal, float)
         textures = np.asarray(piece.texcoordset[0], float)[:, :2] if piece.texcoordset else None
-        shaded = normals is not None and len(used) > 0 and bool(((used[:, 1] >= 0) & (used[:, 1] < len(normals))).all())
-        textured = textures is not None and len(used) > 0 and bool(((used[:, 2] >= 0) & (used[:, 2] < len(textures))).all())
+        shaded = (
+            normals is not None
+            and len(used) > 0
+            and bool(((used[:, 1] >= 0) & (used[:, 1] < len(normals))).all())
+        )
+        textured = (
+            textures is not None
+            and len(used) > 0
+            and bool(((used[:, 2] >= 0) & (used[:, 2] < len(textures))).all())
+        )
         rows, places = np.unique(used * np.array([1, shaded, textured]), axis=0, return_inverse=True)
         if not len(rows):
             return
@@ -199,15 +226,30 @@ class _Reader:
         name = str(told.name or told.id or "Material")
         image, colour = -1, np.array([0.7, 0.7, 0.7])
         if isinstance(effect.diffuse, Map):
-            image, colour = self._picture(effect.diffuse), np.ones(3) if self._picture(effect.diffuse) >= 0 else colour
+            image, colour = (
+                self._picture(effect.diffuse),
+                np.ones(3) if self._picture(effect.diffuse) >= 0 else colour,
+            )
         elif effect.diffuse is not None:
             colour = np.asarray(effect.diffuse[:3], float)
         opacity, holes = self._opacity(effect)
-        cut = image >= 0 and encoded_has_opacity(self._raw.images[image].data) and (holes or isinstance(effect.transparent, Map))
+        cut = (
+            image >= 0
+            and encoded_has_opacity(self._raw.images[image].data)
+            and (holes or isinstance(effect.transparent, Map))
+        )
         kind = kind_of(name, opacity, image >= 0)
-        glow = np.zeros(3) if effect.emission is None or isinstance(effect.emission, Map) else np.asarray(effect.emission[:3], float)
+        glow = (
+            np.zeros(3)
+            if effect.emission is None or isinstance(effect.emission, Map)
+            else np.asarray(effect.emission[:3], float)
+        )
         shine = float(effect.shininess) if isinstance(effect.shininess, float | int) else 0.0
-        rough = float(np.clip((2.0 / (shine * (128.0 if shine <= 1.0 else 1.0) + 2.0)) ** 0.25, 0.1, 0.9)) if shine > 0 else 0.8
+        rough = (
+            float(np.clip((2.0 / (shine * (128.0 if shine <= 1.0 else 1.0) + 2.0)) ** 0.25, 0.1, 0.9))
+            if shine > 0
+            else 0.8
+        )
         return Material(
             name,
             tuple(np.clip([*colour, opacity], 0.0, 1.0).tolist()),
@@ -238,7 +280,9 @@ class _Reader:
             return (share if share > 0.0 else 1.0), -1
         red, green, blue, alpha = (*map(float, through), 1.0, 1.0, 1.0, 1.0)[:4]
         if effect.opaque_mode == OPAQUE_MODE.RGB_ZERO:
-            return float(np.clip(1.0 - share * (0.212671 * red + 0.71516 * green + 0.072169 * blue), 0.0, 1.0)), -1
+            return float(
+                np.clip(1.0 - share * (0.212671 * red + 0.71516 * green + 0.072169 * blue), 0.0, 1.0)
+            ), -1
         opacity = float(np.clip(share * alpha, 0.0, 1.0))
         return (opacity if opacity > 0.0 else 1.0), -1
 
@@ -246,14 +290,18 @@ class _Reader:
         image = told.sampler.surface.image
         name = str(image.path)
         if name not in self._pictures:
-            self._pictures[name] = keep_picture(self._raw, name.replace("\\", "/").rsplit("/", 1)[-1], self._folder.bytes_of(name))
+            self._pictures[name] = keep_picture(
+                self._raw, name.replace("\\", "/").rsplit("/", 1)[-1], self._folder.bytes_of(name)
+            )
         return self._pictures[name]
 
     # ------------------------------------------------------------------ cameras
 
     def _camera(self, bound: Any, name: str) -> None:
         if not hasattr(bound, "xfov"):
-            self._raw.problems.append(Problem("camera-skipped", f"“{name}” in the file is a parallel view and is not offered."))
+            self._raw.problems.append(
+                Problem("camera-skipped", f"“{name}” in the file is a parallel view and is not offered.")
+            )
             return
         aspect = float(bound.aspect_ratio or 16 / 9)
         across = bound.xfov
@@ -262,7 +310,14 @@ class _Reader:
         if across is None:
             return
         if len(self._found) < MOST_FOUND:
-            self._found.append((str(bound.original.id or name or "Camera"), np.asarray(bound.matrix, float), float(across), aspect))
+            self._found.append(
+                (
+                    str(bound.original.id or name or "Camera"),
+                    np.asarray(bound.matrix, float),
+                    float(across),
+                    aspect,
+                )
+            )
 
 
 def _holed(node: Any, offsets: dict[str, int], stride: int, points: Floats) -> tuple[Ints, Ints]:
@@ -288,7 +343,9 @@ def _painted(original: Any, corners: Ints, rows: Ints) -> Any:
     if not inputs:
         return None
     offset, source = inputs[0][0], np.asarray(inputs[0][4].data, float)
-    index = np.asarray(original.index, np.int64).reshape(len(corners), -1) if original.index is not None else None
+    index = (
+        np.asarray(original.index, np.int64).reshape(len(corners), -1) if original.index is not None else None
+    )
     if index is None or len(index) != len(corners) or offset >= index.shape[1]:
         return None
     by_vertex = np.zeros(int(corners[:, 0].max()) + 1, np.int64)

@@ -34,7 +34,20 @@ WHILE_READING = 15
 MOST_ENTITIES = 1_500_000
 SURFACES = frozenset({"MESH", "POLYLINE"})
 NOT_DRAWN = frozenset(
-    {"TEXT", "MTEXT", "ATTRIB", "ATTDEF", "HATCH", "MPOLYGON", "IMAGE", "WIPEOUT", "VIEWPORT", "OLE2FRAME", "UNDERLAY", "XREF"}
+    {
+        "TEXT",
+        "MTEXT",
+        "ATTRIB",
+        "ATTDEF",
+        "HATCH",
+        "MPOLYGON",
+        "IMAGE",
+        "WIPEOUT",
+        "VIEWPORT",
+        "OLE2FRAME",
+        "UNDERLAY",
+        "XREF",
+    }
 )
 
 
@@ -50,13 +63,19 @@ def read_dxf(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     try:
         document, sound = _opened(data)
     except (OSError, DXFError, ValueError, IndexError, KeyError, struct.error) as error:
-        raise UserError(f"{path.name} is damaged or is not a DXF drawing. Nothing was changed. Export it again as DXF.") from error
+        raise UserError(
+            f"{path.name} is damaged or is not a DXF drawing. Nothing was changed. Export it again as DXF."
+        ) from error
     if not sound:
-        raw.problems.append(Problem("incomplete-file", f"{path.name} is damaged in places; what could be read is shown."))
+        raw.problems.append(
+            Problem("incomplete-file", f"{path.name} is damaged in places; what could be read is shown.")
+        )
     scale = unit_m or _scale(document, raw)
     _lines(document, scale, raw)
     if not raw.lines and not raw.parts:
-        raise UserError(f"{path.name} holds no lines and no faces that are on in its model space. Nothing was changed. Choose another drawing.")
+        raise UserError(
+            f"{path.name} holds no lines and no faces that are on in its model space. Nothing was changed. Choose another drawing."
+        )
     return raw, []
 
 
@@ -74,7 +93,10 @@ def _scale(document: Drawing, raw: RawModel) -> float:
         factor = float(units.conversion_factor(InsertUnits(code), InsertUnits.Meters))
         raw.unit = str(units.decode(code) or "unit")
         return factor
-    low, high = np.array(document.header.get("$EXTMIN", (0, 0, 0))[:2]), np.array(document.header.get("$EXTMAX", (0, 0, 0))[:2])
+    low, high = (
+        np.array(document.header.get("$EXTMIN", (0, 0, 0))[:2]),
+        np.array(document.header.get("$EXTMAX", (0, 0, 0))[:2]),
+    )
     large = bool(np.all(np.abs([low, high]) < 1e15)) and float(np.max(high - low)) > TOO_LARGE_M
     raw.unit = "millimetre, assumed" if large else "metre, assumed"
     raw.problems.append(
@@ -95,7 +117,12 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
     for entity in disassemble.recursive_decompose(document.modelspace()):
         count += 1
         if count > MOST_ENTITIES:
-            raw.problems.append(Problem("incomplete", f"The drawing has more than {MOST_ENTITIES // 1000} thousand things once its blocks are placed; the rest is not shown."))
+            raw.problems.append(
+                Problem(
+                    "incomplete",
+                    f"The drawing has more than {MOST_ENTITIES // 1000} thousand things once its blocks are placed; the rest is not shown.",
+                )
+            )
             break
         layer = str(entity.dxf.get("layer", "0"))
         if entity.dxftype() in NOT_DRAWN:
@@ -113,7 +140,9 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
             if entity.dxftype() in SURFACES and primitive.mesh is not None:
                 mesh = primitive.mesh
                 points = np.array([(p.x, p.y, p.z) for p in mesh.vertices], float).reshape(-1, 3) * scale
-                faces.setdefault(layer, []).append((points, [len(face) for face in mesh.faces], [n for face in mesh.faces for n in face]))
+                faces.setdefault(layer, []).append(
+                    (points, [len(face) for face in mesh.faces], [n for face in mesh.faces for n in face])
+                )
                 continue
             points = np.array([(p.x, p.y, p.z) for p in primitive.vertices()], float).reshape(-1, 3) * scale
         except (TypeError, ValueError, DXFError, ArithmeticError):
@@ -125,23 +154,45 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
         raw.add_lines(layer, np.concatenate(parts))
     _surfaces(document, faces, raw)
     if skipped:
-        raw.problems.append(Problem("incomplete", f"{skipped} things in the drawing could not be read and are not shown."))
+        raw.problems.append(
+            Problem("incomplete", f"{skipped} things in the drawing could not be read and are not shown.")
+        )
     if left:
-        raw.problems.append(Problem("layers-off", f"Layers that are off or frozen in the drawing are not shown: {', '.join(sorted(left))}."))
+        raw.problems.append(
+            Problem(
+                "layers-off",
+                f"Layers that are off or frozen in the drawing are not shown: {', '.join(sorted(left))}.",
+            )
+        )
 
 
-def _surfaces(document: Drawing, faces: dict[str, list[tuple[np.ndarray, list[int], list[int]]]], raw: RawModel) -> None:
+def _surfaces(
+    document: Drawing, faces: dict[str, list[tuple[np.ndarray, list[int], list[int]]]], raw: RawModel
+) -> None:
     """Faces as one object a layer, in the layer's colour."""
     for layer, pieces in faces.items():
         starts = np.cumsum([0, *(len(points) for points, _, _ in pieces)])
         points = np.concatenate([points for points, _, _ in pieces])
         counts = np.array([count for _, sizes, _ in pieces for count in sizes], np.int64)
-        corners = np.array([n + start for (_, _, numbers), start in zip(pieces, starts, strict=False) for n in numbers], np.int64)
+        corners = np.array(
+            [n + start for (_, _, numbers), start in zip(pieces, starts, strict=False) for n in numbers],
+            np.int64,
+        )
         cut, _ = triangles_of(points, counts, corners)
         if not len(cut):
             continue
         known = document.layers.get(layer) if document.layers.has_entry(layer) else None
-        shade = known.rgb if known is not None and known.rgb is not None else aci2rgb(known.color) if known is not None else (200, 195, 184)
+        shade = (
+            known.rgb
+            if known is not None and known.rgb is not None
+            else aci2rgb(known.color)
+            if known is not None
+            else (200, 195, 184)
+        )
         red, green, blue = (value / 255.0 for value in shade)
         raw.materials.append(Material(layer, (red, green, blue, 1.0)))
-        raw.parts.append(Part(stable_id(layer), layer, category_of(layer), "", len(raw.materials) - 1, points, corners[cut]))
+        raw.parts.append(
+            Part(
+                stable_id(layer), layer, category_of(layer), "", len(raw.materials) - 1, points, corners[cut]
+            )
+        )

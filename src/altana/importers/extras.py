@@ -27,10 +27,14 @@ def as_camera(name: str, world: Floats, across_deg: float, aspect: float) -> Fou
     up = np.array([-math.sin(turn) * math.sin(lift), -math.cos(turn) * math.sin(lift), math.cos(lift)])
     roll = math.degrees(math.atan2(-float(right @ up), float(right @ level)))
     focal = FULL_FRAME_WIDTH_MM / (2.0 * math.tan(math.radians(across_deg) / 2))
-    width, height = (1920, max(16, round(1920 / aspect))) if aspect >= 1 else (max(16, round(1920 * aspect)), 1920)
+    width, height = (
+        (1920, max(16, round(1920 / aspect))) if aspect >= 1 else (max(16, round(1920 * aspect)), 1920)
+    )
     x, y, z = world[:3, 3].tolist()
     clean = [0.0 if abs(value) < 1e-6 else value for value in (tilt, roll)]
-    return FoundCamera(name, (x, y, z), wrap_heading(round(heading, 9)), clean[0], clean[1], focal, width, height)
+    return FoundCamera(
+        name, (x, y, z), wrap_heading(round(heading, 9)), clean[0], clean[1], focal, width, height
+    )
 
 
 def crosses(points: Floats) -> Floats:

@@ -73,5 +73,8 @@ class ModelFolder:
             names = sorted({re.split(r"[\\/]", name)[-1] for name in self.missing})
             count = f"{len(names)} files are" if len(names) > 1 else "One file is"
             raw.problems.append(
-                Problem("missing-files", f"{count} not in the model's folder: {', '.join(names)}. Plain colours stand in; put them there and reload.")
+                Problem(
+                    "missing-files",
+                    f"{count} not in the model's folder: {', '.join(names)}. Plain colours stand in; put them there and reload.",
+                )
             )

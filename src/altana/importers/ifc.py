@@ -80,16 +80,27 @@ def _unpacked(path: Path, place: Path) -> Path:
     check_archive(path, path.name)
     try:
         with zipfile.ZipFile(path) as archive:
-            found = next((item for item in archive.infolist() if Path(item.filename).suffix.lower() in (".ifc", ".ifcxml")), None)
+            found = next(
+                (
+                    item
+                    for item in archive.infolist()
+                    if Path(item.filename).suffix.lower() in (".ifc", ".ifcxml")
+                ),
+                None,
+            )
             if found is None:
-                raise UserError(f"{path.name} is an archive without an IFC file. Nothing was changed. Choose another file.")
+                raise UserError(
+                    f"{path.name} is an archive without an IFC file. Nothing was changed. Choose another file."
+                )
             made = place / f"model{Path(found.filename).suffix.lower()}"
             with archive.open(found) as source, made.open("wb") as target:
                 while block := source.read(1 << 20):
                     target.write(block)
             return made
     except (zipfile.BadZipFile, RuntimeError, EOFError, NotImplementedError) as error:
-        raise UserError(f"{path.name} is damaged and cannot be unpacked. Nothing was changed. Export it again.") from error
+        raise UserError(
+            f"{path.name} is damaged and cannot be unpacked. Nothing was changed. Export it again."
+        ) from error
 
 
 def _opened(path: Path, name: str) -> Any:
@@ -110,20 +121,30 @@ def read_ifc(path: Path, folder: ModelFolder, name: str) -> RawModel:
     except UserError:
         raise
     except Exception as error:
-        raise UserError(f"{name} is damaged and cannot be read as IFC. Nothing was changed. Export it again.") from error
+        raise UserError(
+            f"{name} is damaged and cannot be read as IFC. Nothing was changed. Export it again."
+        ) from error
     if not projects:
-        raise UserError(f"{name} breaks off before its project is described. Nothing was changed. Export it again.")
+        raise UserError(
+            f"{name} breaks off before its project is described. Nothing was changed. Export it again."
+        )
     raw = RawModel(unit=_unit_name(file), place=_place(file))
     storeys = _storeys(file, raw)
-    products = [item for item in file.by_type("IfcProduct") if item.Representation and item.is_a() not in NOT_DRAWN]
+    products = [
+        item for item in file.by_type("IfcProduct") if item.Representation and item.is_a() not in NOT_DRAWN
+    ]
     _Shapes(file, storeys, raw, folder, name).read(products)
     _rooms(file, storeys, raw)
     _linework(file, raw)
     if len({part.object_id for part in raw.parts}) < len(products):
         lost = len(products) - len({part.object_id for part in raw.parts})
-        raw.problems.append(Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn."))
+        raw.problems.append(
+            Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn.")
+        )
     if path.suffix.lower() != ".ifcxml" and b"END-ISO-10303-21" not in path.read_bytes()[-200:]:
-        raw.problems.append(Problem("incomplete-file", "The file breaks off before its end; what could be read is shown."))
+        raw.problems.append(
+            Problem("incomplete-file", "The file breaks off before its end; what could be read is shown.")
+        )
     return raw
 
 
@@ -146,7 +167,11 @@ def _place(file: Any) -> Place | None:
     for operation in file.by_type("IfcMapConversion") if file.schema != "IFC2X3" else ():
         scale = float(operation.Scale or 1.0)
         unit = _scale(file) if scale == 1.0 else 1.0
-        origin = (float(operation.Eastings) * unit, float(operation.Northings) * unit, float(operation.OrthogonalHeight or 0.0) * unit)
+        origin = (
+            float(operation.Eastings) * unit,
+            float(operation.Northings) * unit,
+            float(operation.OrthogonalHeight or 0.0) * unit,
+        )
         grid = str(getattr(operation.TargetCRS, "Name", "") or "")
         if operation.XAxisAbscissa is not None and operation.XAxisOrdinate is not None:
             # The map's north, where the file says nothing of the true one, which differs from it by a degree or two.
@@ -167,7 +192,7 @@ def _degrees(parts: Any) -> float:
 def _scale(file: Any) -> float:
     try:
         return float(ifcopenshell.util.unit.calculate_unit_scale(file))
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
         # Files without units fail in several ways; metres are what the standard then leaves.
         return 1.0
 
@@ -182,7 +207,8 @@ def _storeys(file: Any, raw: RawModel) -> dict[int, str]:
     for item in file.by_type("IfcBuildingStorey"):
         try:
             elevation = float(ifcopenshell.util.placement.get_storey_elevation(item)) * scale
-        except Exception:
+        except Exception:  # noqa: BLE001 - the border of a foreign parser
+            # An elevation that cannot be told: the storey is left out.
             continue
         ids[item.id()] = str(item.GlobalId)
         raw.storeys.append(Storey(str(item.GlobalId), str(item.Name or "Storey"), elevation))
@@ -209,7 +235,9 @@ def _shape(settings: Any, item: Any) -> Any:
 class _Shapes:
     """Reads products as triangles: the fast kernel first, the exact one for what it gets wrong or leaves."""
 
-    def __init__(self, file: Any, storeys: dict[int, str], raw: RawModel, folder: ModelFolder, name: str) -> None:
+    def __init__(
+        self, file: Any, storeys: dict[int, str], raw: RawModel, folder: ModelFolder, name: str
+    ) -> None:
         self._file, self._storeys, self._raw, self._folder, self._name = file, storeys, raw, folder, name
         self._materials: dict[Any, int] = {}
         self._pictures: dict[str, int] = {}
@@ -277,7 +305,9 @@ class _Shapes:
         for _ in range(8):
             if holder is None or holder.id() in self._storeys:
                 break
-            holder = ifcopenshell.util.element.get_aggregate(holder) or ifcopenshell.util.element.get_container(holder)
+            holder = ifcopenshell.util.element.get_aggregate(
+                holder
+            ) or ifcopenshell.util.element.get_container(holder)
         return self._storeys.get(holder.id(), "") if holder is not None else ""
 
     def _material(self, style: Any) -> int:
@@ -294,7 +324,9 @@ class _Shapes:
 
     def _converted(self, style: Any) -> Material:
         diffuse = style.diffuse
-        red, green, blue = (min(1.0, max(0.0, float(value))) for value in (diffuse.r(), diffuse.g(), diffuse.b()))
+        red, green, blue = (
+            min(1.0, max(0.0, float(value))) for value in (diffuse.r(), diffuse.g(), diffuse.b())
+        )
         through = float(style.transparency) if style.has_transparency() else 0.0
         opacity = min(1.0, max(0.0, 1.0 - through)) if math.isfinite(through) else 1.0
         name = _style_name(self._file, style)
@@ -302,7 +334,11 @@ class _Shapes:
         # What is all transparent was meant to be seen through, not to vanish.
         opacity = max(opacity, 0.03)
         return Material(
-            name, (red, green, blue, opacity) if image < 0 else (1.0, 1.0, 1.0, opacity), image, 0.2 if opacity < 0.9 else 0.8, kind_of(name, opacity, image >= 0)
+            name,
+            (red, green, blue, opacity) if image < 0 else (1.0, 1.0, 1.0, opacity),
+            image,
+            0.2 if opacity < 0.9 else 0.8,
+            kind_of(name, opacity, image >= 0),
         )
 
     def _picture(self, style: Any) -> int:
@@ -318,9 +354,13 @@ class _Shapes:
                     continue
                 for texture in part.Textures:
                     if texture.is_a("IfcImageTexture"):
-                        name = str(getattr(texture, "URLReference", None) or getattr(texture, "UrlReference", ""))
+                        name = str(
+                            getattr(texture, "URLReference", None) or getattr(texture, "UrlReference", "")
+                        )
                         if name not in self._pictures:
-                            self._pictures[name] = keep_picture(self._raw, re.split(r"[\\/]", name)[-1], self._folder.bytes_of(name))
+                            self._pictures[name] = keep_picture(
+                                self._raw, re.split(r"[\\/]", name)[-1], self._folder.bytes_of(name)
+                            )
                         return self._pictures[name]
         return -1
 
@@ -328,7 +368,11 @@ class _Shapes:
 def _word(product: Any) -> str:
     kind = product.is_a()
     told = str(getattr(product, "ObjectType", None) or "")
-    if kind in ("IfcBuildingElementProxy", "IfcGeographicElement", "IfcFurniture") and told and told != "USERDEFINED":
+    if (
+        kind in ("IfcBuildingElementProxy", "IfcGeographicElement", "IfcFurniture")
+        and told
+        and told != "USERDEFINED"
+    ):
         return told
     return WORDS.get(kind) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", kind[3:]).capitalize()
 
@@ -338,7 +382,7 @@ def _style_name(file: Any, style: Any) -> str:
     try:
         source = file.by_id(style.instance_id())
         owners = [source, *file.get_inverse(source)]
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
         return str(style.name)
     return next((str(item.Name) for item in owners if getattr(item, "Name", None)), str(style.name))
 
@@ -349,7 +393,7 @@ def _clipped_products(file: Any) -> set[int]:
     seen: set[int] = set()
     try:
         waiting = list(file.by_type("IfcHalfSpaceSolid"))
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
         return found
     while waiting:
         item = waiting.pop()
@@ -373,7 +417,10 @@ def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
     """Spaces as rooms, by their undersides: a ceiling may slope, a floor is what one stands on."""
     spaces = [item for item in file.by_type("IfcSpace") if item.Representation]
     clipped = _clipped_products(file)
-    for kernel, group in ((FAST_KERNEL, [s for s in spaces if s.id() not in clipped]), (EXACT_KERNEL, [s for s in spaces if s.id() in clipped])):
+    for kernel, group in (
+        (FAST_KERNEL, [s for s in spaces if s.id() not in clipped]),
+        (EXACT_KERNEL, [s for s in spaces if s.id() in clipped]),
+    ):
         if not group:
             continue
         iterator = _iterator(file, group, kernel)
@@ -395,7 +442,16 @@ def _room(file: Any, shape: Any, storeys: dict[int, str], raw: RawModel) -> None
     above = ifcopenshell.util.element.get_aggregate(item)
     name = str(item.LongName or item.Name or "Room")
     storey = storeys.get(above.id(), "") if above is not None else ""
-    raw.rooms.append(Room(str(item.GlobalId), name, storey, outline, float(vertices[:, 2].min()), float(vertices[:, 2].max())))
+    raw.rooms.append(
+        Room(
+            str(item.GlobalId),
+            name,
+            storey,
+            outline,
+            float(vertices[:, 2].min()),
+            float(vertices[:, 2].max()),
+        )
+    )
 
 
 def _linework(file: Any, raw: RawModel) -> None:
@@ -406,7 +462,9 @@ def _linework(file: Any, raw: RawModel) -> None:
         try:
             geometry = _shape(settings, item).geometry
             points = np.array(geometry.verts, float).reshape(-1, 3)
-            raw.add_lines(str(item.Name or "Annotation"), points[np.array(geometry.edges, int).reshape(-1, 2)])
+            raw.add_lines(
+                str(item.Name or "Annotation"), points[np.array(geometry.edges, int).reshape(-1, 2)]
+            )
         except RuntimeError:
             continue  # a text or a shape without curves: nothing to draw
     scale = _scale(file)
@@ -421,7 +479,9 @@ def _linework(file: Any, raw: RawModel) -> None:
             except RuntimeError:
                 continue
             points = np.array(curve.verts, float).reshape(-1, 3) @ place[:3, :3].T + place[:3, 3]
-            raw.add_lines(f"Grid {grid.Name or ''}".strip(), points[np.array(curve.edges, int).reshape(-1, 2)])
+            raw.add_lines(
+                f"Grid {grid.Name or ''}".strip(), points[np.array(curve.edges, int).reshape(-1, 2)]
+            )
 
 
 def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, float], ...]:
@@ -430,7 +490,11 @@ def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, fl
     normal = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
     length = np.linalg.norm(normal, axis=1)
     low = corner[:, :, 2].max(axis=1) < vertices[:, 2].min() + 0.05
-    for chosen in ((normal[:, 2] < -0.5 * length), (np.abs(normal[:, 2]) > 0.5 * length) & low, np.abs(normal[:, 2]) > 0.02 * length):
+    for chosen in (
+        (normal[:, 2] < -0.5 * length),
+        (np.abs(normal[:, 2]) > 0.5 * length) & low,
+        np.abs(normal[:, 2]) > 0.02 * length,
+    ):
         if not chosen.any():
             continue
         pieces = [shapely.Polygon(triangle[:, :2]) for triangle in corner[chosen]]
@@ -441,5 +505,8 @@ def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, fl
         if not isinstance(merged, shapely.Polygon):
             merged = max(shapely.get_parts(merged).tolist(), key=lambda part: part.area)
         if isinstance(merged, shapely.Polygon) and merged.area > 0.2:
-            return tuple((float(x), float(y)) for x, y in shapely.get_coordinates(shapely.get_exterior_ring(merged.simplify(0.001)))[:-1])
+            return tuple(
+                (float(x), float(y))
+                for x, y in shapely.get_coordinates(shapely.get_exterior_ring(merged.simplify(0.001)))[:-1]
+            )
     return ()

@@ -15,7 +15,10 @@ import ifcopenshell
 
 from altana.core.errors import UserError
 
-TYPE, NIL = "{http://www.w3.org/2001/XMLSchema-instance}type", "{http://www.w3.org/2001/XMLSchema-instance}nil"
+TYPE, NIL = (
+    "{http://www.w3.org/2001/XMLSchema-instance}type",
+    "{http://www.w3.org/2001/XMLSchema-instance}nil",
+)
 WRAPPER = "-wrapper"
 
 
@@ -24,12 +27,22 @@ def read_ifcxml(path: Path, name: str) -> Any:
     data = path.read_bytes()
     if b"<!ENTITY" in data or b"<!DOCTYPE" in data:
         # No exporter writes them; they only serve to blow a file up or to reach for others.
-        raise UserError(f"{name} brings entities of its own, which Altana does not follow. Nothing was changed. Export it again as IFC.")
+        raise UserError(
+            f"{name} brings entities of its own, which Altana does not follow. Nothing was changed. Export it again as IFC."
+        )
     try:
         root = ElementTree.fromstring(data)
     except (ElementTree.ParseError, ValueError, LookupError) as error:
-        raise UserError(f"{name} is damaged and cannot be read as IFC. Nothing was changed. Export it again.") from error
-    schema: Literal["IFC2X3", "IFC4"] = "IFC2X3" if any("2x3" in item.tag.lower() for item in (root, *root)) or b"IFC2x3" in data[:2000] or b"IFC2X3" in data[:2000] else "IFC4"
+        raise UserError(
+            f"{name} is damaged and cannot be read as IFC. Nothing was changed. Export it again."
+        ) from error
+    schema: Literal["IFC2X3", "IFC4"] = (
+        "IFC2X3"
+        if any("2x3" in item.tag.lower() for item in (root, *root))
+        or b"IFC2x3" in data[:2000]
+        or b"IFC2X3" in data[:2000]
+        else "IFC4"
+    )
     return _Builder(schema).build(root)
 
 
@@ -68,7 +81,11 @@ class _Builder:
         for word in (told.rsplit(":", 1)[-1] if told else "", _tag(element)):
             if word.startswith("Ifc"):
                 declared = self._declared(word)
-                if declared is not None and declared.as_entity() is not None and not declared.as_entity().is_abstract():
+                if (
+                    declared is not None
+                    and declared.as_entity() is not None
+                    and not declared.as_entity().is_abstract()
+                ):
                     return str(declared.name())
         if above is None or (not len(element) and not element.attrib):
             return None
@@ -76,7 +93,11 @@ class _Builder:
         kind = attribute.type_of_attribute().as_named_type() if attribute is not None else None
         entity = kind.declared_type().as_entity() if kind is not None else None
         holds_entity = any(self._declared(_tag(child)) is not None for child in element)
-        return str(entity.name()) if entity is not None and not entity.is_abstract() and not holds_entity else None
+        return (
+            str(entity.name())
+            if entity is not None and not entity.is_abstract() and not holds_entity
+            else None
+        )
 
     def _declared(self, name: str) -> Any:
         try:
@@ -140,7 +161,11 @@ class _Builder:
         if aggregate is not None:
             inner = aggregate.type_of_element()
             if len(element):
-                return [self._value(inner, child) for child in element if child.get(NIL) != "true" or child.get("ref")]
+                return [
+                    self._value(inner, child)
+                    for child in element
+                    if child.get(NIL) != "true" or child.get("ref")
+                ]
             return self._from_text(kind, element.text or "")
         for child in element:
             made = self._instance(child)
@@ -150,7 +175,11 @@ class _Builder:
             if wrapped is not None:
                 return wrapped
         wrapped = self._wrapped(element)
-        if wrapped is not None and kind.as_named_type() is not None and kind.as_named_type().declared_type().as_select_type() is not None:
+        if (
+            wrapped is not None
+            and kind.as_named_type() is not None
+            and kind.as_named_type().declared_type().as_select_type() is not None
+        ):
             return wrapped
         return self._from_text(kind, element.text or "")
 
@@ -171,7 +200,13 @@ class _Builder:
             inner = aggregate.type_of_element()
             if inner.as_aggregation_type() is not None:
                 words, width = text.split(), max(1, inner.as_aggregation_type().bound1())
-                return [[self._from_text(inner.as_aggregation_type().type_of_element(), w) for w in words[at : at + width]] for at in range(0, len(words), width)]
+                return [
+                    [
+                        self._from_text(inner.as_aggregation_type().type_of_element(), w)
+                        for w in words[at : at + width]
+                    ]
+                    for at in range(0, len(words), width)
+                ]
             return [self._from_text(inner, word) for word in text.split()]
         named = kind.as_named_type()
         if named is not None:

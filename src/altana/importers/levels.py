@@ -35,7 +35,9 @@ def with_levels(model: Model, rooms_wanted: bool) -> Model:
     rooms = found_rooms(model)
     if not rooms:
         return model
-    told = Problem("rooms-found", f"The file names no rooms; {len(rooms)} were found from what its walls enclose.")
+    told = Problem(
+        "rooms-found", f"The file names no rooms; {len(rooms)} were found from what its walls enclose."
+    )
     roomy = replace(model, rooms=rooms, problems=(*model.problems, told))
     keep_runs(roomy, runs_of(model))
     return roomy
@@ -56,9 +58,15 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     floors = _floors(middle, area, _covers(model, normal), _plan_m2(model, a, b, c))
     building = bool(floors)
     if not floors:
-        low = float(model.vertices[:, 2].min()) if not len(middle) else float(np.average(middle[:, 2], weights=area))
+        low = (
+            float(model.vertices[:, 2].min())
+            if not len(middle)
+            else float(np.average(middle[:, 2], weights=area))
+        )
         floors = [low if not len(middle) else float(middle[np.argmax(area), 2])]
-    storeys = tuple(Storey(f"level-{i + 1}", f"Level {i}" if i else "Ground level", z) for i, z in enumerate(floors))
+    storeys = tuple(
+        Storey(f"level-{i + 1}", f"Level {i}" if i else "Ground level", z) for i, z in enumerate(floors)
+    )
     bottoms = np.array([z.elevation_m for z in storeys])
     objects = []
     for item in model.objects:
@@ -68,13 +76,19 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
         used = model.faces[item.first_face : item.first_face + item.face_count]
         bottom = float(model.vertices[used, 2].min())
         index = max(0, int(np.searchsorted(bottoms, bottom + 0.5)) - 1)
-        objects.append(SceneObject(item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count))
+        objects.append(
+            SceneObject(
+                item.id, item.name, item.category, storeys[index].id, item.first_face, item.face_count
+            )
+        )
     count = f"{len(storeys)} were" if len(storeys) > 1 else "one was"
     said = f"The file names no storeys; {count} found from its level floors."
     if not building:
         said = "The file names no storeys, and no floor under a roof was found in it; it stands on one level."
     found = Problem("storeys-found", said)
-    return replace(model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, found)), building
+    return replace(
+        model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, found)
+    ), building
 
 
 def _plan_m2(model: Model, a: Floats, b: Floats, c: Floats) -> float:
@@ -89,7 +103,9 @@ def _covers(model: Model, normal: Floats) -> RayScene:
     if len(model.faces) <= MANY_TRIANGLES:
         return RayScene.of(model)
     size = np.linalg.norm(normal, axis=1)
-    lying = (np.abs(normal[:, 2]) > 0.3 * size) & (size > np.partition(size, -MANY_TRIANGLES)[-MANY_TRIANGLES] * 0.999)
+    lying = (np.abs(normal[:, 2]) > 0.3 * size) & (
+        size > np.partition(size, -MANY_TRIANGLES)[-MANY_TRIANGLES] * 0.999
+    )
     return RayScene.of(model, chosen=lying)
 
 

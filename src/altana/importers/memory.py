@@ -60,4 +60,6 @@ def check_archive(path: Path, name: str) -> None:
         return
     check_room(total * WHILE_READING, name)
     if total > max(path.stat().st_size * UNPACKED, 1 << 20):
-        raise UserError(f"{name} is packed more tightly than any building model. Nothing was changed. Choose another file.")
+        raise UserError(
+            f"{name} is packed more tightly than any building model. Nothing was changed. Choose another file."
+        )

@@ -28,7 +28,9 @@ class Library:
 
     def read(self, names: str) -> None:
         """Take in a library; ``names`` is one name, which may hold spaces, or several."""
-        data = self._folder.bytes_of(names) if self._folder.find(names) is not None or " " not in names else None
+        data = (
+            self._folder.bytes_of(names) if self._folder.find(names) is not None or " " not in names else None
+        )
         if data is None and " " in names:
             for name in names.split():
                 self.read(name)
@@ -45,7 +47,11 @@ class Library:
         """The model's number of a material; one that no library tells of is plain."""
         if name not in self._known:
             self._known[name] = len(self._raw.materials)
-            self._raw.materials.append(self._material(name) if name in self._told else Material(name or "Plain", (0.78, 0.76, 0.72, 1.0)))
+            self._raw.materials.append(
+                self._material(name)
+                if name in self._told
+                else Material(name or "Plain", (0.78, 0.76, 0.72, 1.0))
+            )
         return self._known[name]
 
     def _material(self, name: str) -> Material:
@@ -74,7 +80,9 @@ class Library:
             tuple(np.clip(_three(told.get("ke"), 0.0), 0.0, 1e4).tolist()),
             MASK if holes else OPAQUE,
             0.5,
-            float(np.clip(_number(told.get("ni"), 1.5), 1.0, 4.0)) if _number(told.get("ni"), 1.5) > 1.0 else 1.5,
+            float(np.clip(_number(told.get("ni"), 1.5), 1.0, 4.0))
+            if _number(told.get("ni"), 1.5) > 1.0
+            else 1.5,
             maps,
         )
 
@@ -105,7 +113,9 @@ class Library:
             if not name:
                 continue
             if name not in self._pictures:
-                self._pictures[name] = keep_picture(self._raw, name.replace("\\", "/").rsplit("/", 1)[-1], self._folder.bytes_of(name))
+                self._pictures[name] = keep_picture(
+                    self._raw, name.replace("\\", "/").rsplit("/", 1)[-1], self._folder.bytes_of(name)
+                )
             return self._pictures[name]
         return -1
 

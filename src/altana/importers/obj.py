@@ -65,7 +65,12 @@ def read_obj(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     _drawn(told, points, raw)
     if told.curved:
         kinds = ", ".join(f"{count} “{word}”" for word, count in sorted(told.curved.items()))
-        raw.problems.append(Problem("incomplete", f"Curves and curved surfaces in the file are not shown: {kinds}. Export it as faces."))
+        raw.problems.append(
+            Problem(
+                "incomplete",
+                f"Curves and curved surfaces in the file are not shown: {kinds}. Export it as faces.",
+            )
+        )
     settle(raw, unit_m, up, doubtful_up="y")
     folder.tell(raw)
     return raw, folder.read
@@ -101,10 +106,18 @@ def _sorted(data: bytes) -> _Read:
             made.normals.append(rest)
         elif word in ("o", "g", "usemtl"):
             told = rest.strip()
-            thing, group, material = (told, "", material) if word == "o" else (thing, told, material) if word == "g" else (thing, group, told)
+            thing, group, material = (
+                (told, "", material)
+                if word == "o"
+                else (thing, told, material)
+                if word == "g"
+                else (thing, group, told)
+            )
             current = None
         elif word in ("l", "p"):
-            made.lines.append((group or thing or "Lines", word, rest.split("#")[0].split(), len(made.vertices)))
+            made.lines.append(
+                (group or thing or "Lines", word, rest.split("#")[0].split(), len(made.vertices))
+            )
         elif word == "s":
             smooth, current = rest.strip().lower() not in ("", "0", "off"), None
         elif word == "mtllib":
@@ -166,14 +179,20 @@ def _numbers(faces: _Faces, counts: Ints) -> Ints:
     parts = [corner.split("/") for corner in faces.corners]
     before = np.repeat(np.array(faces.before, np.int64).reshape(-1, 3), counts, axis=0)
     for column in range(3):
-        told = np.array([int(part[column]) if len(part) > column and part[column] else 0 for part in parts], np.int64)
+        told = np.array(
+            [int(part[column]) if len(part) > column and part[column] else 0 for part in parts], np.int64
+        )
         # Numbers count from 1, or back from what stood before them.
         made[:, column] = np.where(told > 0, told - 1, np.where(told < 0, before[:, column] + told, -1))
     return made
 
 
 def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: RawModel, name: str) -> None:
-    textures = _table(told.textures, 3 if told.textures and len(told.textures[0].split()) > 2 else 2)[:, :2] if told.textures else np.zeros((0, 2))
+    textures = (
+        _table(told.textures, 3 if told.textures and len(told.textures[0].split()) > 2 else 2)[:, :2]
+        if told.textures
+        else np.zeros((0, 2))
+    )
     normals = _table(told.normals, 3) if told.normals else np.zeros((0, 3))
     names, keys = Names(), dict[str, tuple[str, str]]()
     total = damaged = 0
@@ -182,7 +201,9 @@ def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: 
         try:
             corners = _numbers(faces, counts)
         except ValueError as error:
-            raise UserError(f"{name} is damaged: a face names no numbers. Nothing was changed. Export it again, or choose another file.") from error
+            raise UserError(
+                f"{name} is damaged: a face names no numbers. Nothing was changed. Export it again, or choose another file."
+            ) from error
         sound = (corners[:, 0] >= 0) & (corners[:, 0] < len(points))
         whole = np.ones(len(counts), bool)
         whole[np.repeat(np.arange(len(counts)), counts)[~sound]] = False
@@ -198,12 +219,39 @@ def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: 
             label = label or "Object"
             if label not in keys:
                 keys[label] = names.of(label)
-            raw.parts.append(_part(keys[label], library.number(material), corners, cut, points, textures, normals, colours, faces.smooth))
+            raw.parts.append(
+                _part(
+                    keys[label],
+                    library.number(material),
+                    corners,
+                    cut,
+                    points,
+                    textures,
+                    normals,
+                    colours,
+                    faces.smooth,
+                )
+            )
     if damaged:
-        raw.problems.append(Problem("damaged-faces", f"{damaged} faces name corners that the file does not have; they were left out."))
+        raw.problems.append(
+            Problem(
+                "damaged-faces",
+                f"{damaged} faces name corners that the file does not have; they were left out.",
+            )
+        )
 
 
-def _part(label: tuple[str, str], material: int, corners: Ints, cut: Ints, points: Floats, textures: Floats, normals: Floats, colours: Any, smooth: bool) -> Part:
+def _part(
+    label: tuple[str, str],
+    material: int,
+    corners: Ints,
+    cut: Ints,
+    points: Floats,
+    textures: Floats,
+    normals: Floats,
+    colours: Any,
+    smooth: bool,
+) -> Part:
     used = corners[cut.reshape(-1)]
     textured = len(textures) > 0 and bool(((used[:, 1] >= 0) & (used[:, 1] < len(textures))).all())
     shaded = len(normals) > 0 and bool(((used[:, 2] >= 0) & (used[:, 2] < len(normals))).all())

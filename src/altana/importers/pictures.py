@@ -26,7 +26,9 @@ def keep_picture(raw: RawModel, name: str, data: bytes | None) -> int:
     encoded = None if data is None else _readable(data)
     if encoded is None:
         if data is not None:
-            raw.problems.append(Problem("damaged-picture", f"The picture “{name}” cannot be read; a plain colour stands in."))
+            raw.problems.append(
+                Problem("damaged-picture", f"The picture “{name}” cannot be read; a plain colour stands in.")
+            )
         return -1
     raw.images.append(EncodedImage(name, encoded))
     return len(raw.images) - 1
@@ -45,7 +47,7 @@ def _readable(data: bytes) -> bytes | None:
                 picture.verify()
                 return data
             return _as_png(np.asarray(picture.convert("RGBA" if has_opacity(picture) else "RGB")))
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
         # Damaged pictures fail in as many ways as there are decoders; a person is told that this one cannot be read.
         return None
 
@@ -82,14 +84,21 @@ def read_exr(data: bytes) -> Floats32:
         with OpenEXR.File(str(path)) as file:
             channels = file.channels()
             pixels = channels.get("RGB", channels.get("RGBA", channels.get("Y")))
-            values = np.array(pixels.pixels if pixels is not None else next(iter(channels.values())).pixels, np.float32)
+            values = np.array(
+                pixels.pixels if pixels is not None else next(iter(channels.values())).pixels, np.float32
+            )
     return values[..., :3] if values.ndim == 3 else np.repeat(values[..., None], 3, axis=2)
 
 
 def shown(light: Floats32) -> np.ndarray:
     """(height, width, 3) uint8 sRGB of linear light, 1 being white; what is brighter or negative is clipped."""
     clipped = np.clip(np.nan_to_num(light), 0.0, 1.0)
-    return np.asarray(np.rint(255.0 * np.where(clipped <= 0.0031308, clipped * 12.92, 1.055 * clipped ** (1 / 2.4) - 0.055)), np.uint8)
+    return np.asarray(
+        np.rint(
+            255.0 * np.where(clipped <= 0.0031308, clipped * 12.92, 1.055 * clipped ** (1 / 2.4) - 0.055)
+        ),
+        np.uint8,
+    )
 
 
 def _as_png(pixels: np.ndarray) -> bytes:

@@ -19,7 +19,14 @@ from altana.importers.raw import Part, RawModel
 from altana.importers.units import settle
 
 #: Metres of the units that a 3MF file may name.
-UNITS_3MF = {"micron": 1e-6, "millimeter": 1e-3, "centimeter": 1e-2, "inch": 0.0254, "foot": 0.3048, "meter": 1.0}
+UNITS_3MF = {
+    "micron": 1e-6,
+    "millimeter": 1e-3,
+    "centimeter": 1e-2,
+    "inch": 0.0254,
+    "foot": 0.3048,
+    "meter": 1.0,
+}
 PLAIN = (0.78, 0.76, 0.72, 1.0)
 
 # The library reports what it skips through logging; what matters is said as problems instead.
@@ -44,12 +51,22 @@ def read_plain(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel,
         matrix, geometry = scene.graph[node]
         held = scene.geometry.get(geometry)
         if isinstance(held, trimesh.PointCloud):
-            shades = np.asarray(held.colors) if held.colors is not None and len(held.colors) == len(held.vertices) else None
-            raw.add_points(path.stem, trimesh.transform_points(np.asarray(held.vertices, float), matrix), shades)
+            shades = (
+                np.asarray(held.colors)
+                if held.colors is not None and len(held.colors) == len(held.vertices)
+                else None
+            )
+            raw.add_points(
+                path.stem, trimesh.transform_points(np.asarray(held.vertices, float), matrix), shades
+            )
         elif isinstance(held, trimesh.Trimesh) and len(held.faces):
             total += len(held.faces)
             check_triangles(total, path.name)
-            told = path.stem if suffix in ("stl", "ply", "off") and len(scene.geometry) == 1 else str(held.metadata.get("name") or geometry)
+            told = (
+                path.stem
+                if suffix in ("stl", "ply", "off") and len(scene.geometry) == 1
+                else str(held.metadata.get("name") or geometry)
+            )
             raw.parts.append(_part(held, matrix, names.of(told), raw))
     told_unit = UNITS_3MF.get(str(scene.units), 0.001) if suffix == "3mf" else 0.0
     settle(raw, unit_m, up, told_unit, "z" if suffix == "3mf" else "")
@@ -64,9 +81,16 @@ def _part(held: trimesh.Trimesh, matrix: Any, label: tuple[str, str], raw: RawMo
         faces = faces[:, ::-1]
     points = np.asarray(held.vertices, float)
     moved = not np.array_equal(matrix, np.eye(4))
-    normals = held._cache.cache.get("vertex_normals")  # only those that the file gave; the property would make others up
+    normals = held._cache.cache.get("vertex_normals")  # noqa: SLF001 - only those that the file gave; the property makes others up
     colour, painted = _colours(held)
-    raw.materials.append(Material("Plain" if painted is not None or colour == PLAIN else name, colour, kind=kind_of(name, colour[3]), alpha=OPAQUE))
+    raw.materials.append(
+        Material(
+            "Plain" if painted is not None or colour == PLAIN else name,
+            colour,
+            kind=kind_of(name, colour[3]),
+            alpha=OPAQUE,
+        )
+    )
     if painted is not None and len(painted) == len(faces) != len(points):
         # Colours by face need corners of their own.
         points, painted = points[faces].reshape(-1, 3), np.repeat(painted, 3, axis=0)
@@ -79,7 +103,9 @@ def _part(held: trimesh.Trimesh, matrix: Any, label: tuple[str, str], raw: RawMo
         len(raw.materials) - 1,
         trimesh.transform_points(points, matrix) if moved else points,
         faces,
-        np.asarray(normals) @ np.linalg.pinv(matrix[:3, :3]) if normals is not None and len(normals) == len(points) else None,
+        np.asarray(normals) @ np.linalg.pinv(matrix[:3, :3])
+        if normals is not None and len(normals) == len(points)
+        else None,
         None,
         painted,
     )

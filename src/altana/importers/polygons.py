@@ -88,7 +88,10 @@ def ear_clipped(outer: Floats, holes: Sequence[Floats]) -> Ints:
     rings = [outer, *holes]
     flat = np.concatenate(rings)[:, [across, up]]
     ends = np.cumsum([len(ring) for ring in rings]).astype(np.uint32)
-    cut = np.asarray(mapbox_earcut.triangulate_float64(np.ascontiguousarray(flat - flat.mean(axis=0), np.float64), ends), np.int64).reshape(-1, 3)
+    cut = np.asarray(
+        mapbox_earcut.triangulate_float64(np.ascontiguousarray(flat - flat.mean(axis=0), np.float64), ends),
+        np.int64,
+    ).reshape(-1, 3)
     a, b, c = (flat[cut[:, k]] for k in range(3))
     clockwise = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0]) < 0
     cut[clockwise] = cut[clockwise][:, ::-1]

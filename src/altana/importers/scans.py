@@ -31,11 +31,15 @@ def read_scan(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, 
                 some = piece[::every]
                 places.append(np.column_stack([np.asarray(some.x), np.asarray(some.y), np.asarray(some.z)]))
                 if coloured:
-                    shades.append(np.column_stack([np.asarray(some.red), np.asarray(some.green), np.asarray(some.blue)]))
+                    shades.append(
+                        np.column_stack([np.asarray(some.red), np.asarray(some.green), np.asarray(some.blue)])
+                    )
                 if grey:
                     echoes.append(np.asarray(some.intensity))
     except (laspy.errors.LaspyException, ValueError, OSError, EOFError, RuntimeError) as error:
-        raise UserError(f"{path.name} is damaged and cannot be read as a scan. Nothing was changed. Export it again, or choose another file.") from error
+        raise UserError(
+            f"{path.name} is damaged and cannot be read as a scan. Nothing was changed. Export it again, or choose another file."
+        ) from error
     if not places or not sum(len(piece) for piece in places):
         raise UserError(f"{path.name} holds no points. Nothing was changed. Choose another file.")
     if every > 1:
@@ -53,7 +57,9 @@ def _colours(shades: list[np.ndarray], echoes: list[np.ndarray]) -> np.ndarray |
         if not grey.max(initial=0.0) > 0.0:
             return None
         # Spread over their usual range; the square root brings out what is dim.
-        told = np.repeat(np.sqrt(grey / np.float32(np.percentile(grey, 98)))[:, None], 3, axis=1) * np.float32(230.0)
+        told = np.repeat(
+            np.sqrt(grey / np.float32(np.percentile(grey, 98)))[:, None], 3, axis=1
+        ) * np.float32(230.0)
         white = 255.0
     else:
         # Sixteen bits by the standard; many writers fill eight.

@@ -25,7 +25,9 @@ def smooth_corners(points: Floats, faces: Ints) -> Floats:
     unit = np.where(size > 0.0, cross / np.maximum(size, 1e-300), (0.0, 0.0, 1.0))
     weight = _angles(corner).reshape(-1)
     scale = max(float(np.ptp(points, axis=0).max()), 1e-12)
-    _, place = np.unique(np.round((points - points.min(axis=0)) / scale * 1e6).astype(np.int64), axis=0, return_inverse=True)
+    _, place = np.unique(
+        np.round((points - points.min(axis=0)) / scale * 1e6).astype(np.int64), axis=0, return_inverse=True
+    )
     at = place.reshape(-1)[faces.reshape(-1)]
     order = np.argsort(at, kind="stable")
     starts = np.flatnonzero(np.r_[True, np.diff(at[order]) > 0])
@@ -61,6 +63,8 @@ def _mix(made: Floats, weight: Floats, unit: Floats, order: Ints, starts: Ints, 
     near = np.einsum("ij,ij->i", unit[mine // 3], unit[other // 3]) > np.cos(np.radians(CREASE_DEG))
     mine, other = mine[near], other[near]
     used, index = np.unique(mine, return_inverse=True)
-    total = np.stack([np.bincount(index, weights=unit[other // 3, axis] * weight[other]) for axis in range(3)], axis=1)
+    total = np.stack(
+        [np.bincount(index, weights=unit[other // 3, axis] * weight[other]) for axis in range(3)], axis=1
+    )
     length = np.linalg.norm(total, axis=1, keepdims=True)
     made[used] = np.where(length > 0.0, total / np.maximum(length, 1e-300), made[used])

@@ -26,7 +26,9 @@ def splatted(name: str, points: Floats, colours: Any, raw: RawModel, number: int
     """Add the points of a scan, (n, 3) metres with (n, 4) uint8 colours or None, as one object."""
     sound = (np.abs(points) < LARGEST_M).all(axis=1)
     points = points[sound]
-    shades = np.full((len(points), 4), 200, np.uint8) if colours is None else np.asarray(colours, np.uint8)[sound]
+    shades = (
+        np.full((len(points), 4), 200, np.uint8) if colours is None else np.asarray(colours, np.uint8)[sound]
+    )
     shades[:, 3] = 255
     if not len(points):
         return
@@ -100,7 +102,11 @@ def _lie(points: Floats) -> tuple[Floats, Floats]:
         some = some - some.mean(axis=1, keepdims=True)
         normals[start : start + 200_000] = np.linalg.eigh(np.einsum("nki,nkj->nij", some, some))[1][:, :, 0]
     # Pointing up, or outwards from the middle where a surface stands upright.
-    outward = np.where(np.abs(normals[:, 2]) > 0.2, normals[:, 2], np.einsum("ij,ij->i", normals, points - points.mean(axis=0)))
+    outward = np.where(
+        np.abs(normals[:, 2]) > 0.2,
+        normals[:, 2],
+        np.einsum("ij,ij->i", normals, points - points.mean(axis=0)),
+    )
     normals[outward < 0] *= -1.0
     reach = np.median(distance[:, 1:4], axis=1)
     return normals, np.clip(reach, 1e-4, np.percentile(reach, 95) * 3.0 + 1e-4)

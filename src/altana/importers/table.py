@@ -71,7 +71,9 @@ def read_model(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[Model, li
             raise UserError(f"{path} is not there. Nothing was changed. Find the file, or choose another.")
         with path.open("rb") as file:
             if not file.read(65_536).strip(b"\0 \t\r\n"):
-                raise UserError(f"{path.name} is empty. Nothing was changed. Export it again, or choose another file.")
+                raise UserError(
+                    f"{path.name} is empty. Nothing was changed. Export it again, or choose another file."
+                )
         reader = reader_of(path.suffix)
         assert reader is not None
         raw, others = reader(path, unit_m, up)
@@ -83,7 +85,9 @@ def read_model(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[Model, li
             f"{path.name} needs more memory than is free. Nothing was changed. Close other programs, or export a lighter model."
         ) from error
     except PermissionError as error:
-        raise UserError(f"{path} may not be read. Nothing was changed. Change its permissions, or copy it.") from error
+        raise UserError(
+            f"{path} may not be read. Nothing was changed. Change its permissions, or copy it."
+        ) from error
     except Exception as error:
         # Parsers of damaged files fail in as many ways as files can be damaged; a person needs one sentence.
         raise UserError(

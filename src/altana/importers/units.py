@@ -33,7 +33,10 @@ MOST_LOOKED_AT = 400_000
 
 def unit_name(unit_m: float) -> str:
     """The name of a unit by its metres."""
-    return next((name for metres, (name, _, _) in UNITS.items() if abs(metres - unit_m) < 1e-6 * metres), f"{unit_m:g} m")
+    return next(
+        (name for metres, (name, _, _) in UNITS.items() if abs(metres - unit_m) < 1e-6 * metres),
+        f"{unit_m:g} m",
+    )
 
 
 def settle(
@@ -92,7 +95,12 @@ def _likely_up(raw: RawModel, doubtful: str) -> str:
     other = "y" if doubtful == "z" else "z"
     found = other if level[other] > 1.3 * level[doubtful] else doubtful
     raw.problems.append(
-        Problem("axis-assumed", f"The file does not say which way is up; {found.upper()} is taken as up.", (), f"up:{'z' if found == 'y' else 'y'}")
+        Problem(
+            "axis-assumed",
+            f"The file does not say which way is up; {found.upper()} is taken as up.",
+            (),
+            f"up:{'z' if found == 'y' else 'y'}",
+        )
     )
     return found
 
@@ -116,7 +124,15 @@ def _likely_unit(raw: RawModel, turned: Floats) -> float:
 
 
 def _length(metres: float) -> str:
-    return f"{metres:.0f} m" if metres >= 20 else f"{metres:.1f} m" if metres >= 1 else f"{metres * 100:.0f} cm" if metres >= 0.01 else f"{metres * 1000:.1f} mm"
+    return (
+        f"{metres:.0f} m"
+        if metres >= 20
+        else f"{metres:.1f} m"
+        if metres >= 1
+        else f"{metres * 100:.0f} cm"
+        if metres >= 0.01
+        else f"{metres * 1000:.1f} mm"
+    )
 
 
 def _likelihood(unit: float, evidence: list[tuple[float, tuple[float, float]]]) -> float:
@@ -141,11 +157,20 @@ def _evidence(raw: RawModel, turned: Floats) -> list[tuple[float, tuple[float, f
     if not spans:
         return [(1.0, BUILDING)]
     low, high = np.median([a for a, _ in spans.values()]), np.median([b for _, b in spans.values()])
-    reach = max(np.percentile([b for _, b in spans.values()], 98) - np.percentile([a for a, _ in spans.values()], 2), high - low, 1e-9)
+    reach = max(
+        np.percentile([b for _, b in spans.values()], 98) - np.percentile([a for a, _ in spans.values()], 2),
+        high - low,
+        1e-9,
+    )
     found = [(float(reach), BUILDING)]
     names = {part.object_id: f"{part.name} {part.category}".lower() for part in raw.parts}
-    for pattern, usual in ((r"\bdoors?\b|\bt(ü|ue)r\b|\bporte\b", DOOR), (r"\b(person|people|man|woman|human|figure)s?\b", PERSON)):
-        sizes = [b - a for key, (a, b) in spans.items() if re.search(pattern, names.get(key, "").replace("_", " "))]
+    for pattern, usual in (
+        (r"\bdoors?\b|\bt(ü|ue)r\b|\bporte\b", DOOR),
+        (r"\b(person|people|man|woman|human|figure)s?\b", PERSON),
+    ):
+        sizes = [
+            b - a for key, (a, b) in spans.items() if re.search(pattern, names.get(key, "").replace("_", " "))
+        ]
         if sizes:
             found.append((float(np.median(sizes)), usual))
     gap = _floor_to_floor(raw, up, reach)
@@ -178,4 +203,8 @@ def _looked_at(raw: RawModel) -> list[Part]:
     """Parts to judge by: all, or an even choice where there are very many triangles."""
     total = sum(len(part.faces) for part in raw.parts)
     every = max(1, total // MOST_LOOKED_AT)
-    return [part for at, part in enumerate(raw.parts) if len(part.faces) and len(part.vertices) and (at % every == 0 or every == 1)]
+    return [
+        part
+        for at, part in enumerate(raw.parts)
+        if len(part.faces) and len(part.vertices) and (at % every == 0 or every == 1)
+    ]

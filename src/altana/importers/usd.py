@@ -38,11 +38,15 @@ def read_usd(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     try:
         layer = Sdf.Layer.FindOrOpen(str(path))
         if layer is None:
-            raise UserError(f"{path.name} is damaged and cannot be read as USD. Nothing was changed. Export it again, or choose another file.")
+            raise UserError(
+                f"{path.name} is damaged and cannot be read as USD. Nothing was changed. Export it again, or choose another file."
+            )
         _fence(layer, folder)
         stage = Usd.Stage.Open(layer)
     except (RuntimeError, ValueError) as error:
-        raise UserError(f"{path.name} is damaged and cannot be read as USD. Nothing was changed. Export it again, or choose another file.") from error
+        raise UserError(
+            f"{path.name} is damaged and cannot be read as USD. Nothing was changed. Export it again, or choose another file."
+        ) from error
     reader = _Reader(stage, folder, raw, path.name)
     reader.read()
     told_up = "y" if UsdGeom.GetStageUpAxis(stage) == UsdGeom.Tokens.y else "z"
@@ -114,7 +118,9 @@ class _Reader:
         for prim in walk:
             if prim.IsA(UsdGeom.Imageable):
                 shown = UsdGeom.Imageable(prim)
-                if shown.ComputeVisibility(self._time) == UsdGeom.Tokens.invisible or shown.ComputePurpose() in ("proxy", "guide"):
+                if shown.ComputeVisibility(
+                    self._time
+                ) == UsdGeom.Tokens.invisible or shown.ComputePurpose() in ("proxy", "guide"):
                     walk.PruneChildren()
                     continue
             if prim.IsA(UsdGeom.PointInstancer):
@@ -129,7 +135,11 @@ class _Reader:
         return np.array(self._places.GetLocalToWorldTransform(prim), float).T
 
     def _label(self, prim: Any) -> str:
-        while prim.GetName().rstrip("_0123456789").lower() in NAMELESS and prim.GetParent() and not prim.GetParent().IsPseudoRoot():
+        while (
+            prim.GetName().rstrip("_0123456789").lower() in NAMELESS
+            and prim.GetParent()
+            and not prim.GetParent().IsPseudoRoot()
+        ):
             prim = prim.GetParent()
         return str(prim.GetDisplayName() or prim.GetName() or "Object")
 
@@ -139,7 +149,9 @@ class _Reader:
         elif prim.IsA(UsdGeom.Points):
             points = UsdGeom.Points(prim).GetPointsAttr().Get(self._time)
             if points:
-                self._raw.add_points(self._label(prim), np.asarray(points, float) @ world[:3, :3].T + world[:3, 3])
+                self._raw.add_points(
+                    self._label(prim), np.asarray(points, float) @ world[:3, :3].T + world[:3, 3]
+                )
             return
         elif prim.IsA(UsdGeom.Curves):
             self._curves(UsdGeom.Curves(prim), world)
@@ -157,29 +169,48 @@ class _Reader:
         corners = mesh.GetFaceVertexIndicesAttr().Get(self._time)
         if not points or not counts or not corners:
             return None
-        place, count, corner = np.asarray(points, float), np.asarray(counts, np.int64), np.asarray(corners, np.int64)
+        place, count, corner = (
+            np.asarray(points, float),
+            np.asarray(counts, np.int64),
+            np.asarray(corners, np.int64),
+        )
         if (count < 0).any() or count.sum() != len(corner) or corner.min() < 0 or corner.max() >= len(place):
-            self._raw.problems.append(Problem("damaged-faces", f"“{self._label(mesh.GetPrim())}” names corners that it does not have; it was left out."))
+            self._raw.problems.append(
+                Problem(
+                    "damaged-faces",
+                    f"“{self._label(mesh.GetPrim())}” names corners that it does not have; it was left out.",
+                )
+            )
             return None
-        normals = self._per_corner(mesh.GetNormalsAttr().Get(self._time), mesh.GetNormalsInterpolation(), count, corner, len(place))
+        normals = self._per_corner(
+            mesh.GetNormalsAttr().Get(self._time), mesh.GetNormalsInterpolation(), count, corner, len(place)
+        )
         api = UsdGeom.PrimvarsAPI(mesh.GetPrim())
         own = api.FindPrimvarWithInheritance("normals")
         if own and own.HasValue():
-            normals = self._per_corner(own.ComputeFlattened(self._time), own.GetInterpolation(), count, corner, len(place))
+            normals = self._per_corner(
+                own.ComputeFlattened(self._time), own.GetInterpolation(), count, corner, len(place)
+            )
         uvs = None
         for name in ("st", "st0", "UVMap", "map1"):
             held = api.FindPrimvarWithInheritance(name)
             if held and held.HasValue():
-                uvs = self._per_corner(held.ComputeFlattened(self._time), held.GetInterpolation(), count, corner, len(place))
+                uvs = self._per_corner(
+                    held.ComputeFlattened(self._time), held.GetInterpolation(), count, corner, len(place)
+                )
                 break
         smooth = normals is None and mesh.GetSubdivisionSchemeAttr().Get(self._time) != UsdGeom.Tokens.none
-        return _Shape(place, count, corner, normals, uvs, self._shades(api, count, corner, len(place)), smooth)
+        return _Shape(
+            place, count, corner, normals, uvs, self._shades(api, count, corner, len(place)), smooth
+        )
 
     def _shades(self, api: Any, counts: Ints, corners: Ints, points: int) -> Any:
         held = api.FindPrimvarWithInheritance("displayColor")
         if not held or not held.HasValue():
             return None
-        values = self._per_corner(held.ComputeFlattened(self._time), held.GetInterpolation(), counts, corners, points)
+        values = self._per_corner(
+            held.ComputeFlattened(self._time), held.GetInterpolation(), counts, corners, points
+        )
         if values is None:
             return None
         made = np.full((len(corners), 4), 255, np.uint8)
@@ -208,7 +239,9 @@ class _Reader:
         elif prim.IsA(UsdGeom.Sphere):
             made = trimesh.creation.icosphere(3, self._value(prim, "radius", 1.0))
         elif prim.IsA(UsdGeom.Cylinder):
-            made = trimesh.creation.cylinder(self._value(prim, "radius", 1.0), self._value(prim, "height", 2.0), 48)
+            made = trimesh.creation.cylinder(
+                self._value(prim, "radius", 1.0), self._value(prim, "height", 2.0), 48
+            )
         elif prim.IsA(UsdGeom.Cone):
             high = self._value(prim, "height", 2.0)
             made = trimesh.creation.cone(self._value(prim, "radius", 1.0), high, sections=48)
@@ -219,7 +252,11 @@ class _Reader:
             made.apply_translation((0, 0, -high / 2))
         elif prim.IsA(UsdGeom.Plane):
             wide, long = self._value(prim, "width", 2.0) / 2, self._value(prim, "length", 2.0) / 2
-            made = trimesh.Trimesh([(-wide, -long, 0), (wide, -long, 0), (wide, long, 0), (-wide, long, 0)], [(0, 1, 2), (0, 2, 3)], process=False)
+            made = trimesh.Trimesh(
+                [(-wide, -long, 0), (wide, -long, 0), (wide, long, 0), (-wide, long, 0)],
+                [(0, 1, 2), (0, 2, 3)],
+                process=False,
+            )
         if made is None:
             return None
         points = np.asarray(made.vertices, float)
@@ -228,7 +265,12 @@ class _Reader:
             points = points[:, [2, 0, 1]] if axis == "X" else points[:, [1, 2, 0]]
         corners = np.asarray(made.faces, np.int64).reshape(-1)
         counts = np.full(len(corners) // 3, 3, np.int64)
-        return _Shape(points, counts, corners, colours=self._shades(UsdGeom.PrimvarsAPI(prim), counts, corners, len(points)))
+        return _Shape(
+            points,
+            counts,
+            corners,
+            colours=self._shades(UsdGeom.PrimvarsAPI(prim), counts, corners, len(points)),
+        )
 
     def _value(self, prim: Any, name: str, usual: float) -> float:
         value = prim.GetAttribute(name).Get(self._time) if prim.HasAttribute(name) else None
@@ -239,7 +281,10 @@ class _Reader:
         self._triangles += len(cut)
         check_triangles(self._triangles, self._name)
         turned = np.linalg.det(world[:3, :3]) < 0
-        if UsdGeom.Gprim(prim) and UsdGeom.Gprim(prim).GetOrientationAttr().Get(self._time) == UsdGeom.Tokens.leftHanded:
+        if (
+            UsdGeom.Gprim(prim)
+            and UsdGeom.Gprim(prim).GetOrientationAttr().Get(self._time) == UsdGeom.Tokens.leftHanded
+        ):
             turned = not turned
         if turned:
             cut = cut[:, ::-1]
@@ -272,13 +317,32 @@ class _Reader:
             normals = normals / np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-12)
         name, key = label
         uvs = shape.uvs[rows][:, :2] if shape.uvs is not None and shape.uvs.shape[1] >= 2 else None
-        painted = shape.colours[rows] if shape.colours is not None and self._raw.materials[material].name == "Painted" else None
+        painted = (
+            shape.colours[rows]
+            if shape.colours is not None and self._raw.materials[material].name == "Painted"
+            else None
+        )
         self._raw.parts.append(
-            Part(key, name, category_of(name), "", material, points @ linear.T + world[:3, 3], places.reshape(-1, 3), normals, uvs, painted, shape.smooth)
+            Part(
+                key,
+                name,
+                category_of(name),
+                "",
+                material,
+                points @ linear.T + world[:3, 3],
+                places.reshape(-1, 3),
+                normals,
+                uvs,
+                painted,
+                shape.smooth,
+            )
         )
 
     def _curves(self, curves: Any, world: Floats) -> None:
-        points, counts = curves.GetPointsAttr().Get(self._time), curves.GetCurveVertexCountsAttr().Get(self._time)
+        points, counts = (
+            curves.GetPointsAttr().Get(self._time),
+            curves.GetCurveVertexCountsAttr().Get(self._time),
+        )
         if not points or not counts:
             return
         place = np.asarray(points, float) @ world[:3, :3].T + world[:3, 3]
@@ -298,9 +362,15 @@ class _Reader:
             if not 0 <= index < len(targets):
                 continue
             prototype = self._stage.GetPrimAtPath(targets[index])
-            label = self._names.of(f"{self._label(prim)} {self._label(prototype)}" if number == 0 else self._label(prototype))
+            label = self._names.of(
+                f"{self._label(prim)} {self._label(prototype)}" if number == 0 else self._label(prototype)
+            )
             base = np.linalg.inv(self._world(prototype)) if prototype else np.eye(4)
-            own = np.array(UsdGeom.Xformable(prototype).GetLocalTransformation(self._time), float).T if prototype.IsA(UsdGeom.Xformable) else np.eye(4)
+            own = (
+                np.array(UsdGeom.Xformable(prototype).GetLocalTransformation(self._time), float).T
+                if prototype.IsA(UsdGeom.Xformable)
+                else np.eye(4)
+            )
             for below in Usd.PrimRange(prototype, Usd.TraverseInstanceProxies()):
                 self._shape(below, above @ np.array(matrix, float).T @ own @ base @ self._world(below), label)
 
@@ -309,7 +379,13 @@ class _Reader:
     def _material(self, bound: Any, shape: _Shape) -> int:
         key = str(bound.GetPath()) if bound else ("painted" if shape.colours is not None else "plain")
         if key not in self._materials:
-            made = self._converted(bound) if bound else Material("Painted", (1, 1, 1, 1)) if shape.colours is not None else Material("Plain", (0.78, 0.76, 0.72, 1.0))
+            made = (
+                self._converted(bound)
+                if bound
+                else Material("Painted", (1, 1, 1, 1))
+                if shape.colours is not None
+                else Material("Plain", (0.78, 0.76, 0.72, 1.0))
+            )
             self._materials[key] = len(self._raw.materials)
             self._raw.materials.append(made)
         return self._materials[key]
@@ -318,7 +394,12 @@ class _Reader:
         name = str(bound.GetPrim().GetName())
         surface = bound.ComputeSurfaceSource()[0]
         if not surface or surface.GetIdAttr().Get() != "UsdPreviewSurface":
-            self._raw.problems.append(Problem("unread-material", f"The material “{name}” is of a kind that Altana does not read; a plain colour stands in."))
+            self._raw.problems.append(
+                Problem(
+                    "unread-material",
+                    f"The material “{name}” is of a kind that Altana does not read; a plain colour stands in.",
+                )
+            )
             return Material(name, (0.78, 0.76, 0.72, 1.0))
         colour, image = self._input(surface, "diffuseColor", (0.18, 0.18, 0.18))
         solid, holes = self._input(surface, "opacity", (1.0,))
@@ -338,11 +419,17 @@ class _Reader:
             float(np.clip(rough[0], 0, 1)) if finish < 0 else 0.6,
             SOLID if cut and opacity >= SOLID_FROM else kind,
             float(np.clip(metal[0], 0, 1)),
-            tuple(np.clip(np.asarray(glow[:3], float), 0, 1e4).tolist()) if len(glow) >= 3 else (0.0, 0.0, 0.0),
+            tuple(np.clip(np.asarray(glow[:3], float), 0, 1e4).tolist())
+            if len(glow) >= 3
+            else (0.0, 0.0, 0.0),
             MASK if cut else OPAQUE,
             float(threshold[0]) or 0.5,
             float(np.clip(ior[0], 1.0, 4.0)),
-            Maps(normal=self._input(surface, "normal", (0.0,))[1], emission=glowing, opacity=holes if cut and holes != image else -1),
+            Maps(
+                normal=self._input(surface, "normal", (0.0,))[1],
+                emission=glowing,
+                opacity=holes if cut and holes != image else -1,
+            ),
         )
 
     def _input(self, surface: Any, name: str, usual: tuple[float, ...]) -> tuple[tuple[float, ...], int]:
@@ -367,7 +454,9 @@ class _Reader:
         if key not in self._pictures:
             name = asset.path.replace("\\", "/").rsplit("/", 1)[-1]
             packed = "[" in key and Path(key.split("[")[0]).resolve().is_relative_to(self._folder.base)
-            self._pictures[key] = keep_picture(self._raw, name, self._packed(key) if packed else self._folder.bytes_of(asset.path))
+            self._pictures[key] = keep_picture(
+                self._raw, name, self._packed(key) if packed else self._folder.bytes_of(asset.path)
+            )
         return self._pictures[key]
 
     @staticmethod
@@ -382,7 +471,11 @@ class _Reader:
         camera = UsdGeom.Camera(prim)
         gf = camera.GetCamera(self._time)
         if gf.projection != Gf.Camera.Perspective:
-            self._raw.problems.append(Problem("camera-skipped", f"“{prim.GetName()}” in the file is a parallel view and is not offered."))
+            self._raw.problems.append(
+                Problem(
+                    "camera-skipped", f"“{prim.GetName()}” in the file is a parallel view and is not offered."
+                )
+            )
             return
         across = math.degrees(2 * math.atan(gf.horizontalAperture / 2 / max(gf.focalLength, 1e-6)))
         aspect = gf.horizontalAperture / max(gf.verticalAperture, 1e-6)

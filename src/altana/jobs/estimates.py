@@ -54,7 +54,13 @@ def pace_of(item: Item, quality: str) -> str:
     """The name of the pace at which an item is drawn."""
     shot = None if isinstance(item, Still) else item.shot
     drawn = MATERIALS if shot is None or shot.rendition == WHITE_CARD else shot.rendition
-    kind = "stereo" if isinstance(item, Pano) and item.shot.stereo_m else "row" if isinstance(item, Picture | Pano) else "frame"
+    kind = (
+        "stereo"
+        if isinstance(item, Pano) and item.shot.stereo_m
+        else "row"
+        if isinstance(item, Picture | Pano)
+        else "frame"
+    )
     return f"{kind} {drawn} {getattr(item, 'quality', '') or quality}"
 
 
@@ -62,10 +68,16 @@ def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> 
     """How many times the usual passes an item takes, where a project's words of quality stand for other figures."""
     word = getattr(item, "quality", "") or quality
     made, usual = qualities.of(word), USUAL_QUALITIES.of(word)
-    return made.passes / usual.passes if isinstance(item, Picture | Pano) else made.film_passes / usual.film_passes
+    return (
+        made.passes / usual.passes
+        if isinstance(item, Picture | Pano)
+        else made.film_passes / usual.film_passes
+    )
 
 
-def seconds_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES, paces: Mapping[str, Pace] | None = None) -> float:
+def seconds_of(
+    item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES, paces: Mapping[str, Pace] | None = None
+) -> float:
     """How long an item will take, seconds, with a project's figures behind the words of quality.
 
     paces : what ``known_paces`` reads, for who asks about many items.
@@ -94,8 +106,18 @@ def bytes_for(item: Item, quality: str) -> float:
 def about(seconds: float, size: float) -> str:
     """Both in a few words."""
     minutes = seconds / 60.0
-    time = f"{max(1, round(seconds))} s" if seconds < 90 else f"{round(minutes)} min" if minutes < 90 else f"{minutes / 60:.1f} h"
-    return f"about {time}, {size / 1e6:.0f} MB" if size >= 9.5e5 else f"about {time}, {max(1, round(size / 1e3))} kB"
+    time = (
+        f"{max(1, round(seconds))} s"
+        if seconds < 90
+        else f"{round(minutes)} min"
+        if minutes < 90
+        else f"{minutes / 60:.1f} h"
+    )
+    return (
+        f"about {time}, {size / 1e6:.0f} MB"
+        if size >= 9.5e5
+        else f"about {time}, {max(1, round(size / 1e3))} kB"
+    )
 
 
 #: Bytes of memory a pixel takes while a picture is drawn, toned and written; panoramas hold six faces as well.

@@ -34,7 +34,16 @@ from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork, quality_of
 from altana.jobs.requests import Film, target
-from altana.render.encode import Pixels, contact_strip, exr_bytes, film_facts, film_frame_at, stamped, still_bytes, write_film
+from altana.render.encode import (
+    Pixels,
+    contact_strip,
+    exr_bytes,
+    film_facts,
+    film_frame_at,
+    stamped,
+    still_bytes,
+    write_film,
+)
 from altana.render.renderer import Quality, Renderer
 from altana.storage.files import make_folder, write_atomically
 
@@ -121,7 +130,10 @@ class FilmWork:
         self.line = resolve(item.walk, standable(self.opened.model))
         self.samples = sample(self.line, parse_rate(item.rate))
         self.light = moving_light(
-            self.opened, self._still_light, self.samples.hour[list(item.frames)], lambda share: self.told(0.1 * share, "light")
+            self.opened,
+            self._still_light,
+            self.samples.hour[list(item.frames)],
+            lambda share: self.told(0.1 * share, "light"),
         )
         if item.sequence:
             self._draw(frames, None)
@@ -134,7 +146,9 @@ class FilmWork:
         try:
             encoding = Encoding(self, part, frames)
             self._draw(frames, encoding)
-            encoding.wait(lambda share: self.told(1.0 - CHECK_SHARE * 2 + CHECK_SHARE * share, "writing the film"))
+            encoding.wait(
+                lambda share: self.told(1.0 - CHECK_SHARE * 2 + CHECK_SHARE * share, "writing the film")
+            )
             check = self._checked(part, frames)
             if final.is_file() and not filecmp.cmp(final, part, shallow=False):
                 keep_before(final)
@@ -151,11 +165,17 @@ class FilmWork:
         numbers = self.item.frames
         try:
             for made, number in enumerate(numbers):
-                share = 0.1 + (0.9 - 2 * CHECK_SHARE) * made / len(numbers) if self.light else (1 - 2 * CHECK_SHARE) * made / len(numbers)
+                share = (
+                    0.1 + (0.9 - 2 * CHECK_SHARE) * made / len(numbers)
+                    if self.light
+                    else (1 - 2 * CHECK_SHARE) * made / len(numbers)
+                )
                 if not self.told(share, f"film frame {made + 1} of {len(numbers)}"):
                     raise Cancelled
                 if not self.path(frames, number).is_file():
-                    write_atomically(self.path(frames, number), self._frame_bytes(number), "Frames made before are kept.")
+                    write_atomically(
+                        self.path(frames, number), self._frame_bytes(number), "Frames made before are kept."
+                    )
                 if encoding is not None:
                     encoding.ready(made + 1)
         except BaseException:
@@ -214,10 +234,14 @@ class FilmWork:
     def _picture(self, view: View, number: int) -> Pixels:
         shot = self.item.shot
         if shot is not None and self.pictures is not None and self.pictures.special(shot):
-            return self.pictures.film_frame(self.item, view, float(self.samples.ev[number]), self._lit(number), self._staging())
+            return self.pictures.film_frame(
+                self.item, view, float(self.samples.ev[number]), self._lit(number), self._staging()
+            )
         ev = float(self.samples.ev[number])
         staging = self._staging()
-        pixels = self.renderer.picture(view, self._lit(number), ev, self._quality, ev < INSIDE_EV, None, staging)
+        pixels = self.renderer.picture(
+            view, self._lit(number), ev, self._quality, ev < INSIDE_EV, None, staging
+        )
         assert pixels is not None
         return pixels
 
@@ -312,8 +336,14 @@ class FilmWork:
         second = float(number / parse_rate(self.item.rate))
         camera = self.line.camera_at(second)
         if self.item.walk.turntable is not None:
-            camera = replace(camera, heading_deg=float(self.samples.heading_deg[number]) % 360.0, eye=_point(self.samples.eye[number]))
-        return self.stamped(self._picture(camera.view(self.item.width_px, self.item.height_px), number), number)
+            camera = replace(
+                camera,
+                heading_deg=float(self.samples.heading_deg[number]) % 360.0,
+                eye=_point(self.samples.eye[number]),
+            )
+        return self.stamped(
+            self._picture(camera.view(self.item.width_px, self.item.height_px), number), number
+        )
 
     def _checked(self, part: Path, frames: Path) -> FilmCheck:
         """Open the finished file as a player would.  Raises UserError where frames are missing: the drawn ones are kept."""
@@ -327,7 +357,9 @@ class FilmWork:
             )
         differs = []
         if (facts.width, facts.height) != (item.width_px, item.height_px):
-            differs.append(f"It is {facts.width} × {facts.height} px, not {item.width_px} × {item.height_px}.")
+            differs.append(
+                f"It is {facts.width} × {facts.height} px, not {item.width_px} × {item.height_px}."
+            )
         if abs(facts.seconds - count / rate) > 1.0 / rate:
             differs.append(f"It lasts {facts.seconds:.2f} s, not {float(count / rate):.2f}.")
         compared = []
@@ -342,7 +374,9 @@ class FilmWork:
             compared.append((number, off))
             if off > NEAR_ENOUGH:
                 differs.append(f"Film frame {number} differs from the Frame by {off:.1f} of 255 on average.")
-        return FilmCheck(count, facts.seconds, _text(rate), facts.width, facts.height, tuple(compared), tuple(differs))
+        return FilmCheck(
+            count, facts.seconds, _text(rate), facts.width, facts.height, tuple(compared), tuple(differs)
+        )
 
     def _checked_sequence(self, frames: Path) -> FilmCheck:
         item, rate = self.item, self.item.film_rate
@@ -357,7 +391,9 @@ class FilmWork:
         worst = [number for number, off in compared if off > NEAR_ENOUGH]
         differs = tuple(f"Film frame {number} differs from the Frame." for number in worst)
         count = len(item.frames)
-        return FilmCheck(count, float(count / rate), _text(rate), item.width_px, item.height_px, tuple(compared), differs)
+        return FilmCheck(
+            count, float(count / rate), _text(rate), item.width_px, item.height_px, tuple(compared), differs
+        )
 
 
 class Encoding:
@@ -411,10 +447,18 @@ class Encoding:
     def _run(self) -> None:
         item = self._work.item
         try:
-            write_film(self._path, self._pictures(), item.film_rate, item.width_px, item.height_px, item.container, self._work.quality)
+            write_film(
+                self._path,
+                self._pictures(),
+                item.film_rate,
+                item.width_px,
+                item.height_px,
+                item.container,
+                self._work.quality,
+            )
         except Cancelled:
             pass
-        except BaseException as error:  # handed over to the thread that waits
+        except BaseException as error:  # noqa: BLE001 - handed over to the thread that waits
             self._error = error
 
 
@@ -425,7 +469,10 @@ def _apart(one: Pixels, other: Pixels) -> float:
     side = max(4, one.shape[1] // BLOCKS_ACROSS)
     high, wide = (size // side * side for size in one.shape[:2])
     means = [
-        pixels[:high, :wide].astype(np.float32).reshape(high // side, side, wide // side, side, 3).mean(axis=(1, 3))
+        pixels[:high, :wide]
+        .astype(np.float32)
+        .reshape(high // side, side, wide // side, side, 3)
+        .mean(axis=(1, 3))
         for pixels in (one, other)
     ]
     return float(np.abs(means[0] - means[1]).mean()) if means[0].size else 0.0

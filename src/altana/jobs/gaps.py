@@ -27,12 +27,28 @@ from altana.storage.files import make_folder, write_atomically
 
 PICTURE_PX = 1280
 MARK = (180, 69, 47)
-HEADINGS = ("number", "camera", "kind", "share_of_frame", "left_px", "top_px", "right_px", "bottom_px", "beside", "x", "y", "z", "picture")
+HEADINGS = (
+    "number",
+    "camera",
+    "kind",
+    "share_of_frame",
+    "left_px",
+    "top_px",
+    "right_px",
+    "bottom_px",
+    "beside",
+    "x",
+    "y",
+    "z",
+    "picture",
+)
 KINDS = {"hole": "an opening that nothing closes", "ground": "ground that ends in view"}
 Told = Callable[[float, str], bool]
 
 
-def write_gap_list(opened: Opened, project: Project, cameras: Sequence[Camera], out: Path, told: Told | None = None) -> list[Path]:
+def write_gap_list(
+    opened: Opened, project: Project, cameras: Sequence[Camera], out: Path, told: Told | None = None
+) -> list[Path]:
     """Look at every camera and write ``gaps.html``, ``gaps.csv`` and a marked picture for each camera with a gap.
 
     told : called with the share done and the camera's name; returning False ends the work.  Raises UserError, or
@@ -54,7 +70,15 @@ def write_gap_list(opened: Opened, project: Project, cameras: Sequence[Camera], 
             if not shown:
                 continue
             high = max(16, round(PICTURE_PX * camera.height_px / camera.width_px))
-            pixels = renderer.picture(camera.view(PICTURE_PX, high), sky_of(project.light), camera.ev, FULL, camera.inside, None, staging)
+            pixels = renderer.picture(
+                camera.view(PICTURE_PX, high),
+                sky_of(project.light),
+                camera.ev,
+                FULL,
+                camera.inside,
+                None,
+                staging,
+            )
             assert pixels is not None
             picture = _marked(Image.fromarray(pixels), shown, len(rows) + 1)
             path = out / f"{len(written) + 1:02d}-{file_stem(camera.name)}.png"
@@ -78,7 +102,9 @@ def _marked(picture: Image.Image, gaps: Sequence[Gap], first: int) -> Image.Imag
     """The picture with a numbered box round each gap."""
     draw = ImageDraw.Draw(picture)
     for number, gap in enumerate(gaps, first):
-        left, top, right, bottom = (value * side for value, side in zip(gap.box, (picture.width, picture.height) * 2, strict=True))
+        left, top, right, bottom = (
+            value * side for value, side in zip(gap.box, (picture.width, picture.height) * 2, strict=True)
+        )
         for grow, colour in ((4, (255, 255, 255)), (2, MARK), (3, MARK)):
             draw.rectangle((left - grow, top - grow, right + grow, bottom + grow), outline=colour)
         label = f" {number} "
@@ -91,7 +117,11 @@ def _marked(picture: Image.Image, gaps: Sequence[Gap], first: int) -> Image.Imag
 def _row(number: int, camera: Camera, gap: Gap, picture: str) -> tuple[object, ...]:
     left, top, right, bottom = gap.box
     corners = gap.corners
-    place = [f"{sum(corner[axis] for corner in corners) / len(corners):.3f}" for axis in range(3)] if corners else ["", "", ""]
+    place = (
+        [f"{sum(corner[axis] for corner in corners) / len(corners):.3f}" for axis in range(3)]
+        if corners
+        else ["", "", ""]
+    )
     pixels = (
         round(left * camera.width_px),
         round(top * camera.height_px),

@@ -60,7 +60,9 @@ class MovingLight:
         return replace(self.light, hour=hour), pixels
 
 
-def moving_light(opened: Opened, light: Light, hours: Floats, progress: Progress | None = None) -> MovingLight | None:
+def moving_light(
+    opened: Opened, light: Light, hours: Floats, progress: Progress | None = None
+) -> MovingLight | None:
     """The soft light for the hours (n,) of a film, NaN where the project's holds; None where the sun stands still.
 
     Raises Cancelled.

@@ -81,7 +81,9 @@ class Checker:
             keep_sensor_height=False,
         )
         seen = _inner(small, found, across, up)
-        beyond, far = self._beyond(small, seen, staging, took * seen.object_index.size / found.object_index.size)
+        beyond, far = self._beyond(
+            small, seen, staging, took * seen.object_index.size / found.object_index.size
+        )
         passed = passed_faces(self.model, staging.omitted) if staging.omitted else self._panes
         return CameraCheck(
             made,
@@ -96,7 +98,11 @@ class Checker:
         """Shares of one film frame that show cut faces, look out through holes, and see the ground end."""
         found = self.renderer.facts(view, staging)
         seen = _inner(view, found, 0, 0)
-        beyond = None if view.far_m is None else self.renderer.facts(replace(view, far_m=None), staging).object_index
+        beyond = (
+            None
+            if view.far_m is None
+            else self.renderer.facts(replace(view, far_m=None), staging).object_index
+        )
         gaps = find_gaps(self.model, self.rays, seen, beyond)
         return self._cut(view, staging, seen).share, gaps.out, gaps.ground_ends
 
@@ -106,7 +112,9 @@ class Checker:
         opened = opened_objects(self.model, self.renderer.bodies, view, staging)
         return named(self.model, opened, self.renderer.inside(view, staging, seen.depth_m))
 
-    def _beyond(self, view: View, seen: Seen, staging: Staging, took: float) -> tuple[np.ndarray | None, FarLoss]:
+    def _beyond(
+        self, view: View, seen: Seen, staging: Staging, took: float
+    ) -> tuple[np.ndarray | None, FarLoss]:
         """Object numbers without the far bound, and what the bound leaves out; ``took`` seconds with it."""
         if view.far_m is None:
             return None, NO_LOSS
@@ -114,30 +122,49 @@ class Checker:
         whole = self.renderer.facts(replace(view, far_m=None), staging)
         without = time.perf_counter() - started
         gone = (seen.object_index < 0) & (whole.object_index >= 0)
-        depth = self.model.vertices.astype(float) @ view.pose.forward - float(np.asarray(view.pose.eye) @ view.pose.forward)
+        depth = self.model.vertices.astype(float) @ view.pose.forward - float(
+            np.asarray(view.pose.eye) @ view.pose.forward
+        )
         model_share = float((depth[self.model.faces].min(axis=1) > view.far_m).mean())
         numbers = whole.object_index[gone]
         removed = []
         for number, count in zip(*np.unique(numbers, return_counts=True), strict=True):
             item = self.model.objects[int(number)]
             depths = whole.depth_m[gone & (whole.object_index == number)]
-            removed.append(Removed(item.id, item.name, float(count) / gone.size, float(depths.min()), float(depths.max())))
+            removed.append(
+                Removed(
+                    item.id, item.name, float(count) / gone.size, float(depths.min()), float(depths.max())
+                )
+            )
         removed.sort(key=lambda item: -item.share)
-        return whole.object_index, FarLoss(tuple(removed), model_share, max(0.0, 1.0 - took / max(without, 1e-9)))
+        return whole.object_index, FarLoss(
+            tuple(removed), model_share, max(0.0, 1.0 - took / max(without, 1e-9))
+        )
 
 
 def _inner(view: View, found: Facts, across: int, up: int) -> Seen:
-    rows, columns = slice(up, found.object_index.shape[0] - up), slice(across, found.object_index.shape[1] - across)
+    rows, columns = (
+        slice(up, found.object_index.shape[0] - up),
+        slice(across, found.object_index.shape[1] - across),
+    )
     return Seen(
-        view, found.object_index[rows, columns], found.depth_m[rows, columns], found.normal[rows, columns], found.pane[rows, columns]
+        view,
+        found.object_index[rows, columns],
+        found.depth_m[rows, columns],
+        found.normal[rows, columns],
+        found.pane[rows, columns],
     )
 
 
-def check_camera(model: Model, project: Project, camera: Camera, width_px: int = CHECK_PX, rays: RayScene | None = None) -> CameraCheck:
+def check_camera(
+    model: Model, project: Project, camera: Camera, width_px: int = CHECK_PX, rays: RayScene | None = None
+) -> CameraCheck:
     """The check of one camera as its picture shows it; ``rays`` of the model where they are there already."""
     renderer = Renderer(model)
     try:
-        return Checker(model, renderer, rays).check(camera.view(), Lookup(model).staging(project, camera), width_px)
+        return Checker(model, renderer, rays).check(
+            camera.view(), Lookup(model).staging(project, camera), width_px
+        )
     finally:
         renderer.close()
 
@@ -176,7 +203,9 @@ def check_film(model: Model, project: Project, line: WalkLine, rays: RayScene) -
         renderer.close()
 
 
-def coverage_views(model: Model, project: Project, cameras: Sequence[Camera], walks: Sequence[Walk]) -> list[tuple[str, View, Staging]]:
+def coverage_views(
+    model: Model, project: Project, cameras: Sequence[Camera], walks: Sequence[Walk]
+) -> list[tuple[str, View, Staging]]:
     """The pictures that coverage looks at: every camera, and every walk twice a second."""
     lookup = Lookup(model)
     views: list[tuple[str, View, Staging]] = []
@@ -189,7 +218,9 @@ def coverage_views(model: Model, project: Project, cameras: Sequence[Camera], wa
         samples = sample(resolve(walk, floors), WALK_HZ)
         high = max(8, round(COVERAGE_PX * walk.height_px / walk.width_px))
         staging = lookup.for_walk(project, walk)
-        views += [(walk.name, samples.view(number, COVERAGE_PX, high), staging) for number in range(len(samples))]
+        views += [
+            (walk.name, samples.view(number, COVERAGE_PX, high), staging) for number in range(len(samples))
+        ]
     return views
 
 

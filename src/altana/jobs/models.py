@@ -47,7 +47,9 @@ class Opened:
         return tuple(item.sentence for item in self.model.problems if item.code in MISSING)
 
 
-def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None, up: str = "") -> tuple[Model, list[str], str]:
+def open_model(
+    path: Path, unit_m: float = 0.0, waiting: Waiting | None = None, up: str = ""
+) -> tuple[Model, list[str], str]:
     """A model file, the names of its other files, and its cache key.
 
     ``waiting`` is called with the seconds so far; returning False gives up.  Raises UserError.
@@ -59,7 +61,9 @@ def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None, 
     try:
         key = model_key(path, unit_m, up)
     except OSError as error:
-        raise UserError(f"{path} may not be read. Nothing was changed. Change its permissions, or copy it.") from error
+        raise UserError(
+            f"{path} may not be read. Nothing was changed. Change its permissions, or copy it."
+        ) from error
     held = load_model(path, key)
     if held is None:
         _read_in_child(path, unit_m, up, waiting)
@@ -73,7 +77,9 @@ def open_model(path: Path, unit_m: float = 0.0, waiting: Waiting | None = None, 
 
 def _read_in_child(path: Path, unit_m: float, up: str, waiting: Waiting | None) -> None:
     command = [sys.executable, "-m", "altana.jobs.models", str(path), repr(unit_m), up]
-    child = subprocess.Popen(command, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE)
+    child = subprocess.Popen(
+        command, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE
+    )
     started = time.monotonic()
     while True:
         try:
@@ -173,12 +179,16 @@ def main() -> int:
         sys.stderr.write(error.sentence + "\n")
         return 1
     except MemoryError:
-        sys.stderr.write(f"{path.name} needs more memory than is free. Nothing was changed. Close other programs, or export a lighter model.\n")
+        sys.stderr.write(
+            f"{path.name} needs more memory than is free. Nothing was changed. Close other programs, or export a lighter model.\n"
+        )
         return 1
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of a process
         # The border of a process: whoever asked gets a sentence, and the stack goes before it for whoever mends it.
         traceback.print_exc()
-        sys.stderr.write(f"Reading {path.name} went wrong. Nothing was changed. Export it again, or choose another file.\n")
+        sys.stderr.write(
+            f"Reading {path.name} went wrong. Nothing was changed. Export it again, or choose another file.\n"
+        )
         return 1
     return 0
 

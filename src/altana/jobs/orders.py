@@ -373,4 +373,3 @@ class LightKnown(Reply):
 
     light: Light
     estimated: bool = False
-

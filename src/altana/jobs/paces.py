@@ -82,7 +82,11 @@ def learn(name: str, seconds: float, pictures: int, pixels: int) -> None:
     paces = known_paces()
     paces[name] = paces[name].after(seconds, pictures, pixels)
     try:
-        write_atomically(_path(), json.dumps({key: (pace.picture_s, pace.mpx_s) for key, pace in paces.items()}).encode(), "")
+        write_atomically(
+            _path(),
+            json.dumps({key: (pace.picture_s, pace.mpx_s) for key, pace in paces.items()}).encode(),
+            "",
+        )
     except UserError:
         # An estimate is never worth a failed run.
         return

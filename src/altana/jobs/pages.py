@@ -32,7 +32,13 @@ from altana.jobs.shotlist import Row
 from altana.render.encode import film_frame_at, still_bytes
 from altana.storage.files import make_folder, write_atomically
 
-INK, PENCIL, LEAF, PAPER, GREEN = (36, 33, 28), (101, 94, 83), (251, 250, 246), (244, 241, 234), (30, 123, 109)
+INK, PENCIL, LEAF, PAPER, GREEN = (
+    (36, 33, 28),
+    (101, 94, 83),
+    (251, 250, 246),
+    (244, 241, 234),
+    (30, 123, 109),
+)
 TEMPLATES = ("one", "grid")
 #: Above the floor of a storey, where its plan is cut.
 CUT_M = 1.2
@@ -72,7 +78,9 @@ def shown_of(project: Project, rows: Sequence[Row], out: Path) -> tuple[Shown, .
         elif isinstance(item, Picture | Pano):
             made.append(Shown(path, row, item.camera.name, item.camera.intent))
     if not made:
-        raise UserError(f"Nothing of the shot list was made in {out} yet. Make it first; pages show what was made.")
+        raise UserError(
+            f"Nothing of the shot list was made in {out} yet. Make it first; pages show what was made."
+        )
     return tuple(made)
 
 
@@ -86,7 +94,9 @@ def small(path: Path, longest: int) -> Image.Image:
         image = Image.fromarray(pixels)
     elif suffix in (".tif", ".tiff"):
         whole = tifffile.imread(path)
-        image = Image.fromarray((whole[..., :3] >> 8).astype(np.uint8) if whole.dtype == np.uint16 else whole[..., :3])
+        image = Image.fromarray(
+            (whole[..., :3] >> 8).astype(np.uint8) if whole.dtype == np.uint16 else whole[..., :3]
+        )
     else:
         with Image.open(path) as opened:
             opened.load()
@@ -123,7 +133,9 @@ def contact_sheet(project: Project, pictures: Sequence[Shown], columns: int = 4,
         picture = small(shown.path, max(wide, high))
         picture.thumbnail((wide, high), Image.Resampling.LANCZOS)
         sheet.paste(picture, (x + (wide - picture.width) // 2, y + high - picture.height))
-        draw.text((x, y + high + 10), _short(f"{number + 1}  {shown.title}", plain, wide), fill=INK, font=plain)
+        draw.text(
+            (x, y + high + 10), _short(f"{number + 1}  {shown.title}", plain, wide), fill=INK, font=plain
+        )
         draw.text((x, y + high + 36), _short(shown.row.file, quiet, wide), fill=PENCIL, font=quiet)
     return still_bytes(np.asarray(sheet), "png", f"{project.name}: contact sheet")
 
@@ -138,7 +150,11 @@ def _short(text: str, font: ImageFont.FreeTypeFont | ImageFont.ImageFont, wide: 
 
 
 def presentation(
-    project: Project, pictures: Sequence[Shown], model: Model, template: str = "one", told: Callable[[float], bool] | None = None
+    project: Project,
+    pictures: Sequence[Shown],
+    model: Model,
+    template: str = "one",
+    told: Callable[[float], bool] | None = None,
 ) -> bytes:
     """A PDF: a title page with a plan of each storey and the cameras on it, then one picture a page or four.
 
@@ -187,7 +203,9 @@ class Plans:
 
     def extent(self, drawing: PlanDrawing) -> tuple[Vec2, Vec2]:
         """Lowest and highest corner of what is cut: the building, without the ground far around it."""
-        points = np.concatenate([item.points for item in drawing.outlines if item.closed] or [np.zeros((1, 2))])
+        points = np.concatenate(
+            [item.points for item in drawing.outlines if item.closed] or [np.zeros((1, 2))]
+        )
         low, high = np.percentile(points, 2, axis=0), np.percentile(points, 98, axis=0)
         return (float(low[0]) - 3.0, float(low[1]) - 3.0), (float(high[0]) + 3.0, float(high[1]) + 3.0)
 
@@ -252,7 +270,10 @@ def _plan(
         x1, y1 = max(x1, camera.eye[0] + 2.0), max(y1, camera.eye[1] + 2.0)
     left, bottom, wide, high = box
     scale = min(wide / max(x1 - x0, 1e-6), high / max(y1 - y0, 1e-6))
-    off_x, off_y = left + (wide - scale * (x1 - x0)) / 2 - scale * x0, bottom + (high - scale * (y1 - y0)) / 2 - scale * y0
+    off_x, off_y = (
+        left + (wide - scale * (x1 - x0)) / 2 - scale * x0,
+        bottom + (high - scale * (y1 - y0)) / 2 - scale * y0,
+    )
 
     def at(place: Sequence[float]) -> Vec2:
         return off_x + scale * place[0], off_y + scale * place[1]
@@ -311,7 +332,9 @@ def _picture_on(canvas: Canvas, shown: Shown, box: tuple[float, float, float, fl
     canvas.drawImage(ImageReader(buffer), left + (wide - size[0]) / 2, bottom + (high - size[1]) / 2, *size)
 
 
-def _words(canvas: Canvas, text: str, x: float, y: float, size: float, wide: float, bold: bool = False) -> None:
+def _words(
+    canvas: Canvas, text: str, x: float, y: float, size: float, wide: float, bold: bool = False
+) -> None:
     font = "Helvetica-Bold" if bold else "Helvetica"
     canvas.setFont(font, size)
     plain = text.encode("latin-1", "replace").decode("latin-1")
@@ -324,11 +347,20 @@ def _one_page(canvas: Canvas, project: Project, shown: Shown, number: int, plans
     _ground(canvas)
     camera = shown.camera
     side = 190.0 if camera is not None else 0.0
-    _picture_on(canvas, shown, (36, 84, PAGE_PT[0] - 72 - (side + 20 if side else 0), PAGE_PT[1] - 126), LARGEST_SIDE)
+    _picture_on(
+        canvas, shown, (36, 84, PAGE_PT[0] - 72 - (side + 20 if side else 0), PAGE_PT[1] - 126), LARGEST_SIDE
+    )
     if camera is not None:
         storey = plans.storey_of(camera.eye)
         if storey is not None:
-            _plan(canvas, plans, storey, [(number, camera)], (PAGE_PT[0] - 36 - side, 84, side, PAGE_PT[1] - 126), AROUND_M)
+            _plan(
+                canvas,
+                plans,
+                storey,
+                [(number, camera)],
+                (PAGE_PT[0] - 36 - side, 84, side, PAGE_PT[1] - 126),
+                AROUND_M,
+            )
     _colour(canvas, INK)
     _words(canvas, f"{number}   {shown.title}", 36, 54, 15, 520, True)
     _colour(canvas, PENCIL)
@@ -355,7 +387,13 @@ def _grid_page(canvas: Canvas, project: Project, group: Sequence[Shown], first: 
 # ---------------------------------------------------------------------- look round, offline
 
 
-def look_round_page(project: Project, pictures: Sequence[Shown], rays: RayScene | None, plans: Plans | None, longest: int = 4096) -> bytes:
+def look_round_page(
+    project: Project,
+    pictures: Sequence[Shown],
+    rays: RayScene | None,
+    plans: Plans | None,
+    longest: int = 4096,
+) -> bytes:
     """One HTML file that turns panoramas in any browser, offline: pictures, plan and script are in it.
 
     Panoramas whose places see each other are linked.  rays : the model, for that; plans : for the plan to press on.
@@ -363,7 +401,9 @@ def look_round_page(project: Project, pictures: Sequence[Shown], rays: RayScene 
     """
     rounds = [shown for shown in pictures if shown.row.shot.kind == PANORAMA and shown.camera is not None]
     if not rounds:
-        raise UserError("No panorama was made yet. Add one to the shot list and make it; the page shows what was made.")
+        raise UserError(
+            "No panorama was made yet. Add one to the shot list and make it; the page shows what was made."
+        )
     scenes = []
     for shown in rounds:
         camera = shown.camera
@@ -407,7 +447,9 @@ def _in_sight(rays: RayScene | None, one: Vec3, other: Vec3) -> bool:
         return True
     run = np.asarray(other) - np.asarray(one)
     length = float(np.linalg.norm(run))
-    return length > 0.05 and not bool(rays.blocked(np.array([one]), (run / length)[None], np.array([length - 0.02]))[0])
+    return length > 0.05 and not bool(
+        rays.blocked(np.array([one]), (run / length)[None], np.array([length - 0.02]))[0]
+    )
 
 
 def _plan_svg(plans: Plans, rounds: Sequence[Shown]) -> str:
@@ -429,8 +471,12 @@ def _plan_svg(plans: Plans, rounds: Sequence[Shown]) -> str:
         assert camera is not None
         x, y = camera.eye[0] - x0, y1 - camera.eye[1]
         title = html.escape(shown.title)
-        parts.append(f'<circle data-scene="{number}" cx="{x:.2f}" cy="{y:.2f}" r="0.7" tabindex="0"><title>{title}</title></circle>')
-    return f'<svg viewBox="0 0 {x1 - x0:.2f} {y1 - y0:.2f}" role="img" aria-label="Plan">{"".join(parts)}</svg>'
+        parts.append(
+            f'<circle data-scene="{number}" cx="{x:.2f}" cy="{y:.2f}" r="0.7" tabindex="0"><title>{title}</title></circle>'
+        )
+    return (
+        f'<svg viewBox="0 0 {x1 - x0:.2f} {y1 - y0:.2f}" role="img" aria-label="Plan">{"".join(parts)}</svg>'
+    )
 
 
 # ---------------------------------------------------------------------- a folder or a zip
@@ -448,7 +494,9 @@ def index_page(project: Project, pictures: Sequence[Shown], more: Sequence[Path]
         cells.append(
             f'<figure><a href="{href}"><img src="{source}" alt="{name}"></a><figcaption><b>{name}</b><br>{caption}</figcaption></figure>'
         )
-    files = "".join(f'<li><a href="{html.escape(path.name)}">{html.escape(path.name)}</a></li>' for path in more)
+    files = "".join(
+        f'<li><a href="{html.escape(path.name)}">{html.escape(path.name)}</a></li>' for path in more
+    )
     title = html.escape(project.name)
     return (
         f'<!doctype html>\n<html lang="en"><head><meta charset="utf-8"><title>{title}</title><style>\n'
@@ -464,11 +512,16 @@ def client_zip(project: Project, pictures: Sequence[Shown], more: Sequence[Path]
     make_folder(path.parent)
     try:
         with zipfile.ZipFile(part, "w") as archive:
-            files = [("index.html", index_page(project, pictures, more)), *((item.name, item.read_bytes()) for item in more)]
+            files = [
+                ("index.html", index_page(project, pictures, more)),
+                *((item.name, item.read_bytes()) for item in more),
+            ]
             files += [(shown.row.file, shown.path.read_bytes()) for shown in pictures]
             for name, data in files:
                 info = zipfile.ZipInfo(name)
-                info.compress_type = zipfile.ZIP_DEFLATED if name.endswith((".html", ".pdf")) else zipfile.ZIP_STORED
+                info.compress_type = (
+                    zipfile.ZIP_DEFLATED if name.endswith((".html", ".pdf")) else zipfile.ZIP_STORED
+                )
                 archive.writestr(info, data)
         part.replace(path)
     finally:
@@ -476,7 +529,9 @@ def client_zip(project: Project, pictures: Sequence[Shown], more: Sequence[Path]
     return path
 
 
-def write_pages(project: Project, rows: Sequence[Row], model: Model, out: Path, what: Sequence[str], template: str = "one") -> list[Path]:
+def write_pages(
+    project: Project, rows: Sequence[Row], model: Model, out: Path, what: Sequence[str], template: str = "one"
+) -> list[Path]:
     """Write pages of the kinds asked for: "sheet", "presentation", "look-round", "index", "zip".  Raises UserError."""
     pictures = shown_of(project, rows, out)
     made: list[Path] = []
@@ -494,5 +549,12 @@ def write_pages(project: Project, rows: Sequence[Row], model: Model, out: Path, 
     if "index" in what:
         put("index.html", index_page(project, pictures, made))
     if "zip" in what:
-        made.append(client_zip(project, pictures, [path for path in made if path.name != "index.html"], out / "for-the-client.zip"))
+        made.append(
+            client_zip(
+                project,
+                pictures,
+                [path for path in made if path.name != "index.html"],
+                out / "for-the-client.zip",
+            )
+        )
     return made

@@ -22,7 +22,13 @@ from altana.storage.files import write_atomically
 #: What hosts commonly take: JPEG, no wider than this, no smaller than that.
 WIDEST_PX, NARROWEST_PX = 16_384, 512
 LARGEST_BYTES = 100_000_000
-WANTED = ("ProjectionType", "FullPanoWidthPixels", "FullPanoHeightPixels", "CroppedAreaImageWidthPixels", "CroppedAreaImageHeightPixels")
+WANTED = (
+    "ProjectionType",
+    "FullPanoWidthPixels",
+    "FullPanoHeightPixels",
+    "CroppedAreaImageWidthPixels",
+    "CroppedAreaImageHeightPixels",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +45,9 @@ def host_says(path: Path) -> Verdict:
     """What the stand-in host says of a file.  Raises UserError where it is no picture."""
     size, kind, packet = _looked_at(path)
     width, height = size
-    tags = {name.partition(":")[2]: value for name, value in read_xmp(packet).items() if name.startswith("GPano:")}
+    tags = {
+        name.partition(":")[2]: value for name, value in read_xmp(packet).items() if name.startswith("GPano:")
+    }
     against: list[str] = []
     if kind != "JPEG":
         against.append(f"It is a {kind} file; hosts take JPEG.")
@@ -57,7 +65,8 @@ def host_says(path: Path) -> Verdict:
             )
     if width != 2 * height:
         against.append(
-            f"It is {width} × {height} px, which is not 2:1" + (" (a stereo pair, one above the other)." if width == height else ".")
+            f"It is {width} × {height} px, which is not 2:1"
+            + (" (a stereo pair, one above the other)." if width == height else ".")
         )
     if width > WIDEST_PX:
         against.append(f"It is wider than {WIDEST_PX} px. Make a smaller copy.")
@@ -68,7 +77,12 @@ def host_says(path: Path) -> Verdict:
     if against:
         return Verdict(False, tuple(against), width, height)
     heading = tags.get("PoseHeadingDegrees", "0")
-    return Verdict(True, (f"Taken as a panorama of {width} × {height} px; its middle looks to {float(heading):.0f}°.",), width, height)
+    return Verdict(
+        True,
+        (f"Taken as a panorama of {width} × {height} px; its middle looks to {float(heading):.0f}°.",),
+        width,
+        height,
+    )
 
 
 def _agrees(tags: dict[str, str], size: tuple[int, int]) -> bool:
@@ -105,7 +119,9 @@ def mended(path: Path, out: Path, width_px: int = 0, heading_deg: float | None =
     """
     size, _, packet = _looked_at(path)
     if size[0] != 2 * size[1]:
-        raise UserError(f"{path.name} is {size[0]} × {size[1]} px, which is not 2:1. Nothing was written; cut it to 2:1 first.")
+        raise UserError(
+            f"{path.name} is {size[0]} × {size[1]} px, which is not 2:1. Nothing was written; cut it to 2:1 first."
+        )
     before = read_xmp(packet)
     held = heading_deg if heading_deg is not None else _number(before.get("GPano:PoseHeadingDegrees", "0"))
     wide = min(width_px or size[0], size[0]) // 2 * 2
@@ -115,7 +131,13 @@ def mended(path: Path, out: Path, width_px: int = 0, heading_deg: float | None =
         if wide != size[0]:
             pixels = pixels.resize((wide, wide // 2), Image.Resampling.LANCZOS)
     buffer = io.BytesIO()
-    pixels.save(buffer, "JPEG", quality=94, subsampling=0, xmp=xmp_packet(path.stem, before.get("altana:Camera", ""), tags))
+    pixels.save(
+        buffer,
+        "JPEG",
+        quality=94,
+        subsampling=0,
+        xmp=xmp_packet(path.stem, before.get("altana:Camera", ""), tags),
+    )
     write_atomically(out, buffer.getvalue())
     return out
 

@@ -99,7 +99,9 @@ class PictureWork:
         shown = self._developed(shot, master.light, camera.ev, master.alpha)
         data = self.finished(item, master, shown, labels)
         keep = shot.keep_master and shot.file != "exr"
-        return data, exr_bytes(master.light, camera.name, master.alpha, labels.xmp.decode(), key) if keep else None
+        return data, exr_bytes(
+            master.light, camera.name, master.alpha, labels.xmp.decode(), key
+        ) if keep else None
 
     def look(self, item: Picture, told: Told) -> Floats32:
         """A still as its file shows it, displayed values (height, width, 3); on white where the file is transparent."""
@@ -119,7 +121,9 @@ class PictureWork:
         """Lines or pencil: displayed values (height, width, 3), and the (height, width) coverage with ink."""
         shot, view = item.shot, item.view()
         if shot.rendition == LINES:
-            drawn = line_drawing(view, self._facts(item), shot.style, self.edges if shot.style.hidden else None)
+            drawn = line_drawing(
+                view, self._facts(item), shot.style, self.edges if shot.style.hidden else None
+            )
             told(0.9)
             return drawn
         # A pencil drawing hatches what a master shows as dark; where nothing stands there is paper.
@@ -131,12 +135,16 @@ class PictureWork:
         """The row's own tone, or the project's."""
         return shot.tone or self.project.tone
 
-    def _developed(self, shot: Shot, light: Floats32, ev: float, alpha: Floats32 | None = None, even: bool = False) -> Floats32:
+    def _developed(
+        self, shot: Shot, light: Floats32, ev: float, alpha: Floats32 | None = None, even: bool = False
+    ) -> Floats32:
         """Light under the row's tone.  even : without a vignette, which would darken the middle of what is put together."""
         tone = self.tone_of(shot)
         if self._tables is None or self._tables.base != self.base:
             self._tables = KeptTables(self.base)
-        return developed(light, ev, replace(tone, vignette=0.0) if even else tone, alpha, self._tables.of(tone))
+        return developed(
+            light, ev, replace(tone, vignette=0.0) if even else tone, alpha, self._tables.of(tone)
+        )
 
     def recheck(self) -> None:
         """Read colour tables again that have changed: a run keeps them as they were, a window follows them."""
@@ -157,7 +165,14 @@ class PictureWork:
         shot = item.shot
         sky = self.sky(shot.hour, told)
         made = self.renderer.master(
-            item.view(), sky, self._quality(shot), item.camera.inside, told, self._staging(item), item.camera.ev, _drawn(shot)
+            item.view(),
+            sky,
+            self._quality(shot),
+            item.camera.inside,
+            told,
+            self._staging(item),
+            item.camera.ev,
+            _drawn(shot),
         )
         if made is None:
             raise Cancelled
@@ -172,7 +187,9 @@ class PictureWork:
             return picture_bytes(shot.file, shown, None, labels)
         if shot.background == TRANSPARENT:
             return picture_bytes(shot.file, *self._on_ground(item, shown, alpha), labels)
-        return picture_bytes(shot.file, over(shown, alpha, self.behind(item.view(), shot, item.camera.ev)), None, labels)
+        return picture_bytes(
+            shot.file, over(shown, alpha, self.behind(item.view(), shot, item.camera.ev)), None, labels
+        )
 
     def _on_ground(self, item: Picture, shown: Floats32, alpha: Floats32) -> tuple[Floats32, Floats32]:
         """A transparent picture on the ground that was set for it: displayed values and coverage."""
@@ -180,7 +197,9 @@ class PictureWork:
             return shown, alpha
         covered = alpha + (1.0 - alpha) * below_horizon(item.view())
         ground = colour_of(ground_colour(item.shot))
-        mixed = (shown * alpha[..., None] + ground * (covered - alpha)[..., None]) / np.maximum(covered, np.float32(1e-6))[..., None]
+        mixed = (shown * alpha[..., None] + ground * (covered - alpha)[..., None]) / np.maximum(
+            covered, np.float32(1e-6)
+        )[..., None]
         return mixed.astype(np.float32), covered.astype(np.float32)
 
     def _drawing_bytes(self, item: Picture, shown: Floats32, ink: Floats32, labels: Labels) -> bytes:
@@ -217,7 +236,9 @@ class PictureWork:
         try:
             with opened_picture(path) as image:
                 if max(image.size) > LARGEST_PICTURE:
-                    raise UserError(f"{path.name} is larger than {LARGEST_PICTURE} px a side. Make it smaller.")
+                    raise UserError(
+                        f"{path.name} is larger than {LARGEST_PICTURE} px a side. Make it smaller."
+                    )
                 whole = image.convert("RGB")
                 tall = max(1, round(whole.height * wide / whole.width))
                 pixels = np.asarray(whole.resize((wide, tall), Image.Resampling.LANCZOS), np.float32) / 255.0
@@ -244,15 +265,21 @@ class PictureWork:
             pictures.append(light)
             if shot.faces and number == 0:
                 for name, pixels in faces.items():
-                    shown = self._developed(shot, square_of(pixels, face_size(item.width_px)), camera.ev, even=True)
-                    squares[name] = picture_bytes(shot.file, shown, None, Labels(f"{camera.name}, {name}"), pixels)
+                    shown = self._developed(
+                        shot, square_of(pixels, face_size(item.width_px)), camera.ev, even=True
+                    )
+                    squares[name] = picture_bytes(
+                        shot.file, shown, None, Labels(f"{camera.name}, {name}"), pixels
+                    )
         light = pictures[0] if len(pictures) == 1 else np.concatenate(pictures)
         shown = self._developed(shot, light, camera.ev, even=True)
         tags = PanoramaTags(item.width_px, item.height_px, item.front_deg)
         labels = Labels(camera.name, 0.0, xmp_packet(camera.name, camera_json(self.project, item), tags))
         return picture_bytes(shot.file, shown, None, labels, light), squares
 
-    def _round(self, item: Pano, place: Place, aside_m: float, told: Told) -> tuple[Floats32, dict[str, Floats32]]:
+    def _round(
+        self, item: Pano, place: Place, aside_m: float, told: Told
+    ) -> tuple[Floats32, dict[str, Floats32]]:
         """Light all round a place, and the faces it comes from."""
         shot, camera = item.shot, item.camera
         sky, side = self.sky(shot.hour, told), face_size(item.width_px)
@@ -274,7 +301,9 @@ class PictureWork:
             if made is None:
                 raise Cancelled
             faces[name] = made.light
-        light = stitched(faces, place, side, (item.width_px, item.height_px), lambda share: told(0.85 + 0.15 * share))
+        light = stitched(
+            faces, place, side, (item.width_px, item.height_px), lambda share: told(0.85 + 0.15 * share)
+        )
         if light is None:
             raise Cancelled
         return light, faces
@@ -294,18 +323,27 @@ class PictureWork:
             if not told(number / len(slices)):
                 raise Cancelled
             drawn = Drawn(item.shot.rendition == WHITE_CARD)
-            view = replace(piece.view, width_px=piece.view.width_px * finer, height_px=piece.view.height_px * finer)
+            view = replace(
+                piece.view, width_px=piece.view.width_px * finer, height_px=piece.view.height_px * finer
+            )
             master = self.renderer.master(view, sky, STEREO, camera.inside, None, staging, camera.ev, drawn)
             assert master is not None
             high, wide = piece.view.height_px, piece.view.width_px
-            piece.add(made, master.light.reshape(high, finer, wide, finer, 3).mean(axis=(1, 3)), place.heading_deg)
+            piece.add(
+                made, master.light.reshape(high, finer, wide, finer, 3).mean(axis=(1, 3)), place.heading_deg
+            )
         return made
 
     # ------------------------------------------------------------------ film frames
 
     def special(self, shot: Shot) -> bool:
         """Whether a film of this row is drawn otherwise than the Frame shows it."""
-        return shot.rendition != MATERIALS or shot.background != SKY or shot.ground != AS_BEHIND or self.tone_of(shot) != NO_TONE
+        return (
+            shot.rendition != MATERIALS
+            or shot.background != SKY
+            or shot.ground != AS_BEHIND
+            or self.tone_of(shot) != NO_TONE
+        )
 
     def film_frame(self, item: Film, view: View, ev: float, sky: Sky, staging: Staging) -> Pixels:
         """One film frame in the row's own way: (height, width, 3) uint8."""
@@ -371,7 +409,10 @@ def quality_of(making: Making, film: bool = False) -> Quality:
 
 def _drawn(shot: Shot) -> Drawn:
     """A sky is drawn with the building where nothing else takes its place; a pencil leaves paper there."""
-    return Drawn(shot.rendition == WHITE_CARD, shot.background == SKY and shot.ground == AS_BEHIND and shot.rendition != PENCIL)
+    return Drawn(
+        shot.rendition == WHITE_CARD,
+        shot.background == SKY and shot.ground == AS_BEHIND and shot.rendition != PENCIL,
+    )
 
 
 def ground_colour(shot: Shot) -> str:
@@ -432,7 +473,9 @@ def camera_json(project: Project, item: Picture | Pano) -> str:
     """What a picture remembers: its project, its camera and how it was drawn."""
     camera: dict[str, Any] = msgspec.to_builtins(replace(item.camera, variants=(), formats=()))
     shot: dict[str, Any] = msgspec.to_builtins(item.shot)
-    return json.dumps({"altana": 1, "project": project.name, "camera": camera, "shot": shot}, ensure_ascii=False)
+    return json.dumps(
+        {"altana": 1, "project": project.name, "camera": camera, "shot": shot}, ensure_ascii=False
+    )
 
 
 def read_master(path: Path) -> Master:
@@ -448,7 +491,9 @@ def read_master(path: Path) -> Master:
 def _as_kept(master: Master) -> Master:
     """A master as its file gives it back: half floats, its light multiplied by its coverage meanwhile."""
     alpha = None if master.alpha is None else _as_half(master.alpha)
-    return _uncovered(_as_half(master.light if master.alpha is None else master.light * master.alpha[..., None]), alpha)
+    return _uncovered(
+        _as_half(master.light if master.alpha is None else master.light * master.alpha[..., None]), alpha
+    )
 
 
 def _uncovered(light: Floats32, alpha: Floats32 | None) -> Master:
@@ -472,10 +517,22 @@ def master_key(project: Project, item: Picture) -> str:
     # What stands behind is put there afterwards; only whether there is a sky counts.
     names = ("background", "background_colour", "background_file", "ground", "ground_colour")
     behind = {name: getattr(plain, name) for name in names}
-    shot = replace(item.shot, tone=None, file="png", dpi=0.0, folder="", pattern="", on=True, note="", id="", **behind)
+    shot = replace(
+        item.shot, tone=None, file="png", dpi=0.0, folder="", pattern="", on=True, note="", id="", **behind
+    )
     # Of the figures only those of the row's own word count.
     qualities = replace(USUAL_QUALITIES, **{shot.quality: project.qualities.of(shot.quality)})
-    bare = replace(project, shots=(), tone=NO_TONE, qualities=qualities, cameras=(), walks=(), planned=(), name="", author="")
+    bare = replace(
+        project,
+        shots=(),
+        tone=NO_TONE,
+        qualities=qualities,
+        cameras=(),
+        walks=(),
+        planned=(),
+        name="",
+        author="",
+    )
     return Request(bare, (replace(item, shot=shot, file=""),)).digest()
 
 

@@ -47,5 +47,10 @@ def switch_off(job: Path | None, told: Told, stop: Callable[[], bool], seconds: 
         good = done.returncode == 0
     except (OSError, ValueError, subprocess.TimeoutExpired) as error:
         good, wrong = False, str(error)
-    told(0.0, "The machine is switched off." if good else f"The machine could not be switched off: {wrong or 'its command failed'}.")
+    told(
+        0.0,
+        "The machine is switched off."
+        if good
+        else f"The machine could not be switched off: {wrong or 'its command failed'}.",
+    )
     return good

@@ -43,12 +43,16 @@ def remembered(path: Path) -> Remembered:
         texts.append(read_xmp(_packet(path)).get("altana:Camera", ""))
     except Exception as error:  # every library has its own kinds for a damaged file
         if not texts:
-            raise UserError(f"{path.name} cannot be read as a picture: {error}. Nothing was changed.") from error
+            raise UserError(
+                f"{path.name} cannot be read as a picture: {error}. Nothing was changed."
+            ) from error
     for text in texts:
         made = _camera(text)
         if made is not None:
             return made
-    raise UserError(f"{path.name} remembers no camera: it was not made by Altana, or lost what was written into it. Nothing was changed.")
+    raise UserError(
+        f"{path.name} remembers no camera: it was not made by Altana, or lost what was written into it. Nothing was changed."
+    )
 
 
 def _camera(text: str) -> Remembered | None:

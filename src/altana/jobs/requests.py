@@ -13,7 +13,17 @@ from altana.core.camera.view import View, part_of
 from altana.core.conventions import frame_count, parse_rate
 from altana.core.errors import UserError
 from altana.core.project import FILM, MATERIALS, QUALITY_WORDS, RENDITIONS, Camera, Project, Shot, Walk
-from altana.render.encode import CONTAINERS, CORNERS, FASTEST_GIF_HZ, FILM_KINDS, NO_STAMP, SEQUENCES, STAMPS, Stamp, check_film_size
+from altana.render.encode import (
+    CONTAINERS,
+    CORNERS,
+    FASTEST_GIF_HZ,
+    FILM_KINDS,
+    NO_STAMP,
+    SEQUENCES,
+    STAMPS,
+    Stamp,
+    check_film_size,
+)
 
 KINDS = ("png", "jpg")
 
@@ -226,8 +236,14 @@ def request_for(
             # A folder of frames: no suffix, so that it is not taken for a file.
             file = _free(f"{file_stem(walk.name)}-{suffix}", "frames", taken).replace(".frames", "-frames")
         elif container == "gif" and (rate_hz := parse_rate(rate or walk.rate) / part.step) > FASTEST_GIF_HZ:
-            raise UserError(f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate_hz):g}. Choose a larger step.")
-        shot = None if drawn == MATERIALS else Shot("", FILM, walk.id, rendition=drawn, quality=quality, file=container)
+            raise UserError(
+                f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate_hz):g}. Choose a larger step."
+            )
+        shot = (
+            None
+            if drawn == MATERIALS
+            else Shot("", FILM, walk.id, rendition=drawn, quality=quality, file=container)
+        )
         items.append(Film(walk, width, height, rate or walk.rate, file, container, part, shot))
     return Request(project, tuple(items), quality)
 
@@ -238,17 +254,23 @@ def _first_frame(seconds: float, rate: Fraction) -> int:
 
 def _check_part(walk: Walk, rate: Fraction, part: Part) -> None:
     last = walk.seconds if part.to_s is None else part.to_s
-    if not (0.0 <= part.from_s < last <= walk.seconds + 1e-9) or frame_count(last, rate) <= _first_frame(part.from_s, rate):
+    if not (0.0 <= part.from_s < last <= walk.seconds + 1e-9) or frame_count(last, rate) <= _first_frame(
+        part.from_s, rate
+    ):
         raise UserError(
             f"{walk.name} lasts {walk.seconds:g} s; nothing of it lies from {part.from_s:g} to {last:g} s. Choose a beginning before the end."
         )
     if part.step < 1 or rate / part.step < 1:
-        raise UserError(f"Every {part.step}. film frame leaves less than one a second. Choose a step of 1 to {int(rate)}.")
+        raise UserError(
+            f"Every {part.step}. film frame leaves less than one a second. Choose a step of 1 to {int(rate)}."
+        )
     unknown = [name for name in part.stamp.fields if name not in STAMPS]
     if unknown:
         raise UserError(f"“{unknown[0]}” is nothing that a stamp shows. Choose among {', '.join(STAMPS)}.")
     if part.stamp.corner not in CORNERS or not 0.01 <= part.stamp.size <= 0.2:
-        raise UserError(f"A stamp stands {', '.join(CORNERS[:-1])} or {CORNERS[-1]}, in a size of 1 to 20 % of the film's height.")
+        raise UserError(
+            f"A stamp stands {', '.join(CORNERS[:-1])} or {CORNERS[-1]}, in a size of 1 to 20 % of the film's height."
+        )
     if part.strip_every < 0:
         raise UserError("A contact strip takes every n-th film frame, n being 1 or more; 0 makes none.")
 

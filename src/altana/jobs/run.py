@@ -115,7 +115,9 @@ class Run:
         if self.job is not None:
             make_folder(self.job)
         self.journal = Journal(self.job, self.told)
-        self.journal.write("start", digest=self.request.digest(), pieces=len(self.request.items), process=os.getpid())
+        self.journal.write(
+            "start", digest=self.request.digest(), pieces=len(self.request.items), process=os.getpid()
+        )
         try:
             self._make()
         except Cancelled:
@@ -142,7 +144,15 @@ class Run:
         total = first + sum(expected.values())
         self._light_share = begin = first / total
         renderer = self._renderer()
-        self._work = PictureWork(self.request.project, self.opened, self.lookup, renderer, self.base or self.out, self._soft, self.out)
+        self._work = PictureWork(
+            self.request.project,
+            self.opened,
+            self.lookup,
+            renderer,
+            self.base or self.out,
+            self._soft,
+            self.out,
+        )
         try:
             while left:
                 item = self._next(left)
@@ -180,7 +190,9 @@ class Run:
                 if isinstance(error.__cause__, OSError) and error.__cause__.errno in FULL and self.patient:
                     self._wait_for_room(error, item)
                     continue
-                if not isinstance(item, Picture | Pano) and not (isinstance(item, Film) and item.shot is not None):
+                if not isinstance(item, Picture | Pano) and not (
+                    isinstance(item, Film) and item.shot is not None
+                ):
                     raise
                 self._set_aside(item, error.sentence)
                 return
@@ -193,12 +205,21 @@ class Run:
                     continue
                 if not isinstance(item, Picture | Pano):
                     raise
-                reason = "there was not enough memory" if isinstance(error, MemoryError) else f"{type(error).__name__}: {error}"
-                self._set_aside(item, f"{item.name} could not be made: {reason}. The others are. Try it smaller, or on its own.")
+                reason = (
+                    "there was not enough memory"
+                    if isinstance(error, MemoryError)
+                    else f"{type(error).__name__}: {error}"
+                )
+                self._set_aside(
+                    item,
+                    f"{item.name} could not be made: {reason}. The others are. Try it smaller, or on its own.",
+                )
                 return
             # Only what was drawn from beginning to end says how long drawing takes: not what was resumed, nor what was only toned.
             if not self.resume and renderer.views_drawn - drawn_before >= pictures_of(item):
-                usual = (time.monotonic() - started) / effort(item, self.request.quality, self.request.project.qualities)
+                usual = (time.monotonic() - started) / effort(
+                    item, self.request.quality, self.request.project.qualities
+                )
                 learn(pace_of(item, self.request.quality), usual, pictures_of(item), pixels_of(item))
             self._note(item, time.monotonic() - started)
             return
@@ -257,7 +278,9 @@ class Run:
             keep_before(path)
         write_atomically(path, data, "Pictures made before are kept.")
         sidecar = path.with_name(f"{path.name}.camera.json")
-        write_atomically(sidecar, (camera_json(self.request.project, item) + "\n").encode(), "The picture is kept.")
+        write_atomically(
+            sidecar, (camera_json(self.request.project, item) + "\n").encode(), "The picture is kept."
+        )
 
     def _renderer(self) -> Renderer:
         # Whatever the quality, the light is the same: a picture must not depend on what happened to be kept.
@@ -280,7 +303,11 @@ class Run:
 
     def _mark(self, item: Item) -> str:
         # Rows that do not show a picture's own shot list need not know of it.
-        project = replace(self.request.project, shots=()) if isinstance(item, Picture | Pano) else self.request.project
+        project = (
+            replace(self.request.project, shots=())
+            if isinstance(item, Picture | Pano)
+            else self.request.project
+        )
         return Request(project, (item,), self.request.quality).digest()
 
     def _note(self, item: Item, seconds: float) -> None:
@@ -306,7 +333,11 @@ class Run:
         if pixels is None:
             raise Cancelled
         kind = Path(item.file).suffix.lstrip(".")
-        write_atomically(target(self.out, item), still_bytes(pixels, kind, item.camera.name), "Pictures made before are kept.")
+        write_atomically(
+            target(self.out, item),
+            still_bytes(pixels, kind, item.camera.name),
+            "Pictures made before are kept.",
+        )
 
     def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
         def progress(share: float, text: str) -> bool:
@@ -314,7 +345,17 @@ class Run:
             return self._go_on()
 
         quality = item.quality or self.request.quality
-        work = FilmWork(self.request.project, quality, item, self.opened, self.lookup, renderer, self.out, progress, self._work)
+        work = FilmWork(
+            self.request.project,
+            quality,
+            item,
+            self.opened,
+            self.lookup,
+            renderer,
+            self.out,
+            progress,
+            self._work,
+        )
         try:
             made = work.make(self._frames_folder(item))
         finally:

@@ -80,7 +80,9 @@ class Desk:
     def outdated(self, task: Task) -> bool:
         """Whether something newer on the channel, or something more urgent, has arrived."""
         self.listen(block=False)
-        return task.channel in self.waiting or any(other.urgency < task.urgency for other in self.waiting.values())
+        return task.channel in self.waiting or any(
+            other.urgency < task.urgency for other in self.waiting.values()
+        )
 
     def next(self) -> Task:
         """The most urgent waiting task; waits for one."""
@@ -131,7 +133,7 @@ def _serve(handler: str, connection: Connection, memory_name: str | None, parent
                 work(task)
             except (EOFError, BrokenPipeError):
                 raise
-            except Exception as error:
+            except Exception as error:  # noqa: BLE001 - the border of a process
                 # A task that fails must not take the service with it; what is a bug goes home with its trace, to be logged there.
                 desk.answer(task, _failure(task.order, error))
     except (EOFError, BrokenPipeError, OSError):
@@ -162,7 +164,9 @@ class Service:
     def _start(self) -> None:
         self.connection, child = self._context.Pipe()
         name = self._memory.name if self._memory else None
-        self._process = self._context.Process(target=_serve, args=(self._handler, child, name, os.getpid(), self._patience), daemon=True)
+        self._process = self._context.Process(
+            target=_serve, args=(self._handler, child, name, os.getpid(), self._patience), daemon=True
+        )
         self._process.start()
         child.close()
 
@@ -201,7 +205,9 @@ class Service:
     def take_picture(self, drawn: Drawn) -> npt.NDArray[np.uint8]:
         """A copy of a picture; its slot is free again."""
         assert self._memory is not None
-        view = np.frombuffer(_buffer(self._memory), np.uint8, drawn.height * drawn.width * 3, drawn.slot * SLOT_BYTES)
+        view = np.frombuffer(
+            _buffer(self._memory), np.uint8, drawn.height * drawn.width * 3, drawn.slot * SLOT_BYTES
+        )
         copy = view.reshape(drawn.height, drawn.width, 3).copy()
         del view
         try:

@@ -33,7 +33,9 @@ class Row:
     note: str = ""
 
 
-def rows_of(project: Project, model: Model | None = None, today: str = "", version: str = "") -> tuple[Row, ...]:
+def rows_of(
+    project: Project, model: Model | None = None, today: str = "", version: str = ""
+) -> tuple[Row, ...]:
     """All rows of the shot list, on or off, in their order.  model : for the names of storeys and rooms, and for what is missing of it."""
     rows = []
     missing = [item.sentence for item in model.problems if item.code in MISSING] if model is not None else []
@@ -47,7 +49,10 @@ def rows_of(project: Project, model: Model | None = None, today: str = "", versi
             rows.append(Row(shot, None, "", error.sentence))
     twice = clashes(row.file for row in rows if row.shot.on and row.file)
     return tuple(
-        replace(row, wrong=f"{row.file} would be written twice. Change the name of one row, with {{order}} for example.")
+        replace(
+            row,
+            wrong=f"{row.file} would be written twice. Change the name of one row, with {{order}} for example.",
+        )
         if row.shot.on and row.file.lower() in twice
         else row
         for row in rows
@@ -116,7 +121,9 @@ class NearThing:
     towards: Vec3
 
 
-def near_things(rays: RayScene, owner: Ints32, model: Model, camera: Camera, within_m: float = NEAR_M) -> tuple[NearThing, ...]:
+def near_things(
+    rays: RayScene, owner: Ints32, model: Model, camera: Camera, within_m: float = NEAR_M
+) -> tuple[NearThing, ...]:
     """Objects nearer to a place than a panorama likes, nearest first.
 
     Looked for along directions spread evenly over the sphere (Fibonacci's spiral).
@@ -160,14 +167,27 @@ def _item(project: Project, shot: Shot, number: int, model: Model | None, today:
         raise UserError("Its camera is no longer there. Take the row out.")
     if shot.kind == PANORAMA:
         width = max(64, round((shot.width_px or 4000) * shot.scale / 100.0 / 4) * 4)
-        file = _file(project, shot, camera.name, "panorama", number, SUFFIXES[shot.file], camera, model, today, version)
+        file = _file(
+            project, shot, camera.name, "panorama", number, SUFFIXES[shot.file], camera, model, today, version
+        )
         return Pano(shot, camera, width, width // 2, file)
     framed = camera_in_format(camera, shot.format_index)
     wide = (shot.width_px or framed.width_px) * shot.scale / 100.0
     size = (max(16, round(wide)), max(16, round(wide * framed.height_px / framed.width_px)))
     if max(size) > 32768:
         raise UserError(f"{size[0]} × {size[1]} px is larger than 32768 px a side. Choose a smaller scale.")
-    file = _file(project, shot, camera.name, framed.format_name, number, SUFFIXES[shot.file], camera, model, today, version)
+    file = _file(
+        project,
+        shot,
+        camera.name,
+        framed.format_name,
+        number,
+        SUFFIXES[shot.file],
+        camera,
+        model,
+        today,
+        version,
+    )
     return Picture(shot, framed, *size, file)
 
 
@@ -180,7 +200,9 @@ def _film(project: Project, shot: Shot, walk: Walk, number: int, today: str, ver
     sequence = SEQUENCES.get(shot.file)
     suffix = CONTAINERS[shot.file].suffix if sequence is None else ""
     file = _file(project, shot, walk.name, "film", number, suffix, None, None, today, version)
-    return Film(walk, *size, walk.rate, file, shot.file, Part(step=shot.step, strip_every=shot.strip_every), shot)
+    return Film(
+        walk, *size, walk.rate, file, shot.file, Part(step=shot.step, strip_every=shot.strip_every), shot
+    )
 
 
 def _file(

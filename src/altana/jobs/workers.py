@@ -147,7 +147,12 @@ class PicturesWorker:
             renderer = self._stage.renderer
             renderer.show(opened.model, light)
         self._film = self._covering = None
-        self._stage = _Stage(opened, renderer, order.project.light if light is not None else None, Checker(opened.model, renderer))
+        self._stage = _Stage(
+            opened,
+            renderer,
+            order.project.light if light is not None else None,
+            Checker(opened.model, renderer),
+        )
         self._desk.answer(task, ModelsOpened(light is not None))
 
     def _show_light(self, stage: _Stage, task: Task, order: ShowLight) -> None:
@@ -165,7 +170,13 @@ class PicturesWorker:
             return not self._desk.outdated(task)
 
         pixels = stage.renderer.picture(
-            order.view, sky_of(order.light), order.ev, quality, order.inside, go_on if quality.passes > 1 else None, order.staging
+            order.view,
+            sky_of(order.light),
+            order.ev,
+            quality,
+            order.inside,
+            go_on if quality.passes > 1 else None,
+            order.staging,
         )
         if pixels is not None:
             self._desk.picture(task, pixels, order.look)
@@ -179,7 +190,9 @@ class PicturesWorker:
         def go_on() -> bool:
             return order.look == "coarse" or not self._desk.outdated(task)
 
-        pixels = drawn_round(stage.renderer, order.camera, order.light, order.staging, order.width_px, quality, go_on)
+        pixels = drawn_round(
+            stage.renderer, order.camera, order.light, order.staging, order.width_px, quality, go_on
+        )
         if pixels is not None:
             self._desk.picture(task, pixels, order.look)
         else:
@@ -188,14 +201,25 @@ class PicturesWorker:
     def _draw_finished(self, stage: _Stage, task: Task, order: DrawFinished) -> None:
         project, opened = order.project, stage.opened
         if stage.finishing is None:
-            stage.finishing = PictureWork(project, opened, Lookup(opened.model), stage.renderer, Path(order.base))
+            stage.finishing = PictureWork(
+                project, opened, Lookup(opened.model), stage.renderer, Path(order.base)
+            )
         finishing = stage.finishing
-        finishing.project, finishing.base, finishing.soft = project, Path(order.base), known_light(opened, project.light)
+        finishing.project, finishing.base, finishing.soft = (
+            project,
+            Path(order.base),
+            known_light(opened, project.light),
+        )
         finishing.recheck()
         item, note, hour = order.item, "", order.item.shot.hour
-        if hour is not None and (finishing.soft is None or known_light(opened, replace(project.light, hour=hour)) is None):
+        if hour is not None and (
+            finishing.soft is None or known_light(opened, replace(project.light, hour=hour)) is None
+        ):
             # Its soft light would take minutes, or the Frame could not go back to its own; nothing else is drawn meanwhile.
-            item, note = replace(item, shot=replace(item.shot, hour=None)), "in the project's sun: this row's is not known yet"
+            item, note = (
+                replace(item, shot=replace(item.shot, hour=None)),
+                "in the project's sun: this row's is not known yet",
+            )
         try:
             shown = finishing.look(item, lambda _: not self._desk.outdated(task))
         except Cancelled:
@@ -209,11 +233,17 @@ class PicturesWorker:
     # ------------------------------------------------------------------ looking
 
     def _propose_exposure(self, stage: _Stage, task: Task, order: ProposeExposure) -> None:
-        found = {camera.id: exposure_of(stage.renderer, camera, staging, order.light) for camera, staging in order.wanted}
+        found = {
+            camera.id: exposure_of(stage.renderer, camera, staging, order.light)
+            for camera, staging in order.wanted
+        }
         self._desk.answer(task, ExposureProposed(found))
 
     def _check_picture(self, stage: _Stage, task: Task, order: CheckPicture) -> None:
-        self._desk.answer(task, PictureChecked(order.camera_id, stage.checker.check(order.view, order.staging, order.width_px)))
+        self._desk.answer(
+            task,
+            PictureChecked(order.camera_id, stage.checker.check(order.view, order.staging, order.width_px)),
+        )
 
     def _check_pictures(self, stage: _Stage, task: Task, order: CheckPictures) -> None:
         if order.begun < len(order.wanted):
@@ -237,7 +267,9 @@ class PicturesWorker:
         if order.begun + 1 < len(film.views):
             self._go_on_with(task, replace(order, begun=order.begun + 1))
         else:
-            self._desk.answer(task, FilmChecked(walk, picture_flags(film.rows, np.array(film.shares), order.project.limits)))
+            self._desk.answer(
+                task, FilmChecked(walk, picture_flags(film.rows, np.array(film.shares), order.project.limits))
+            )
 
     def _see(self, stage: _Stage, task: Task, order: See) -> None:
         found = {}
@@ -273,7 +305,13 @@ class PicturesWorker:
 
 
 def drawn_round(
-    renderer: Renderer, camera: Camera, light: Light, staging: Staging, width_px: int, quality: Quality, go_on: Callable[[], bool]
+    renderer: Renderer,
+    camera: Camera,
+    light: Light,
+    staging: Staging,
+    width_px: int,
+    quality: Quality,
+    go_on: Callable[[], bool],
 ) -> npt.NDArray[np.uint8] | None:
     """A panorama of a camera's place, (width / 2, width, 3), levelled and quick; None when told to stop."""
     place, side, sky = Place(camera.eye, camera.heading_deg), face_size(width_px), sky_of(light)
@@ -281,7 +319,9 @@ def drawn_round(
     for name in FACES:
         if not go_on():
             return None
-        pixels = renderer.picture(face_view(place, name, side), sky, camera.ev, quality, camera.inside, None, staging)
+        pixels = renderer.picture(
+            face_view(place, name, side), sky, camera.ev, quality, camera.inside, None, staging
+        )
         assert pixels is not None
         faces[name] = pixels.astype(np.float32)
     whole = stitched(faces, place, side, (width_px, width_px // 2))
@@ -332,7 +372,9 @@ class DraftingWorker:
 
     def _draw_section(self, building: _Building, task: Task, order: DrawSection) -> None:
         building.drafter.hide(order.hidden)
-        self._desk.answer(task, SectionDrawn(building.drafter.section(order.origin, order.heading_deg, order.quick)))
+        self._desk.answer(
+            task, SectionDrawn(building.drafter.section(order.origin, order.heading_deg, order.quick))
+        )
 
     def _rays(self, building: _Building) -> tuple[RayScene, RayScene]:
         if self._space is None:
@@ -367,7 +409,9 @@ class LightingWorker:
             return not self._desk.outdated(task)
 
         try:
-            light = light_of(open_project_models(order.project, Path(order.path)), order.project.light, progress)
+            light = light_of(
+                open_project_models(order.project, Path(order.path)), order.project.light, progress
+            )
         except Cancelled:
             return
         self._desk.answer(task, LightKnown(order.project.light, estimated=light is None))

@@ -29,7 +29,9 @@ def coarser(model: Model, low: Floats, high: Floats) -> tuple[Ints32, Ints]:
     for number, item in enumerate(model.objects):
         if item.face_count < FINE:
             continue
-        faces = _clustered(model, model.faces[item.first_face : item.first_face + item.face_count], low[number], high[number])
+        faces = _clustered(
+            model, model.faces[item.first_face : item.first_face + item.face_count], low[number], high[number]
+        )
         if len(faces) < 0.5 * item.face_count:
             made.append(faces)
             counts[number] = len(faces)
@@ -50,8 +52,13 @@ def _clustered(model: Model, faces: Ints32, low: Floats, high: Floats) -> Ints32
     else:
         _, where, index = np.unique(cell, return_index=True, return_inverse=True)
         corners = (where[index] + first)[faces - first]
-    kept = corners[(corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])]
+    kept = corners[
+        (corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])
+    ]
     ordered = np.sort(kept, axis=1)
-    _, once = np.unique(ordered[:, 0] * np.int64(last) * 3 + ordered[:, 1] * np.int64(2) + ordered[:, 2] * np.int64(7919), return_index=True)
+    _, once = np.unique(
+        ordered[:, 0] * np.int64(last) * 3 + ordered[:, 1] * np.int64(2) + ordered[:, 2] * np.int64(7919),
+        return_index=True,
+    )
     faces32: Ints32 = kept[once].astype(np.int32)
     return faces32

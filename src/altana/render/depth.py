@@ -31,7 +31,11 @@ def _driver_call(name: str, *kinds: type[ctypes._SimpleCData[int]]) -> Callable[
 
 def reversed_range(context: moderngl.Context) -> bool:
     """Give clip space depths from 0 to 1; False where the driver cannot (before OpenGL 4.5), and shaders then spread them to -1 to 1."""
-    call = _driver_call("glClipControl", ctypes.c_uint, ctypes.c_uint) if "GL_ARB_clip_control" in context.extensions else None
+    call = (
+        _driver_call("glClipControl", ctypes.c_uint, ctypes.c_uint)
+        if "GL_ARB_clip_control" in context.extensions
+        else None
+    )
     if call is None:
         return False
     with context:

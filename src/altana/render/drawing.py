@@ -57,7 +57,11 @@ def _mark_band(view: View, facts: Facts, rows: slice, outline: Bools, crease: Bo
     numbers, depth, normal = facts.object_index[rows], facts.depth_m[rows], facts.normal[rows]
     high, wide = numbers.shape
     y, x = np.mgrid[rows.start : rows.start + high, 0:wide]
-    ray = view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5])).reshape(high, wide, 3).astype(np.float32)
+    ray = (
+        view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]))
+        .reshape(high, wide, 3)
+        .astype(np.float32)
+    )
     forward = view.pose.forward.astype(np.float32)
     known = np.isfinite(depth)
     place = ray * (np.where(known, depth, 0.0) / np.maximum(ray @ forward, 1e-6))[..., None]
@@ -69,11 +73,18 @@ def _mark_band(view: View, facts: Facts, rows: slice, outline: Bools, crease: Bo
         both = known[here] & known[there]
         step = place[there] - place[here]
         near = np.minimum(np.where(both, depth[here], 1.0), np.where(both, depth[there], 1.0))
-        off = np.minimum(np.abs((normal[here] * step).sum(axis=2)), np.abs((normal[there] * step).sum(axis=2)))
-        bounds = (known[here] != known[there]) | (both & (off > OFF_PLANE * near) & (np.linalg.norm(step, axis=2) > 0.03 * near))
+        off = np.minimum(
+            np.abs((normal[here] * step).sum(axis=2)), np.abs((normal[there] * step).sum(axis=2))
+        )
+        bounds = (known[here] != known[there]) | (
+            both & (off > OFF_PLANE * near) & (np.linalg.norm(step, axis=2) > 0.03 * near)
+        )
         turns = both & ((normal[here] * normal[there]).sum(axis=2) < CREASE)
         flush = both & (a != b)
-        target = (slice(rows.start + (here[0].start or 0), rows.start + (here[0].start or 0) + a.shape[0]), slice(0, a.shape[1]))
+        target = (
+            slice(rows.start + (here[0].start or 0), rows.start + (here[0].start or 0) + a.shape[0]),
+            slice(0, a.shape[1]),
+        )
         # The mark lies on the nearer side, so that outlines belong to what stands in front.
         outline[target] |= bounds
         crease[target] |= (turns | flush) & ~bounds
@@ -87,7 +98,9 @@ def ink_of(marks: Marks, style: Style) -> Floats32:
     if style.crease_px > 0.0:
         inked = np.maximum(inked, 0.75 * _widened(marks.crease, style.crease_px * scale))
     # Where lines lie so close that they would run together (leaves, grilles far away), a draughtsman draws lighter.
-    close = scipy.ndimage.uniform_filter((marks.outline | marks.crease).astype(np.float32), max(5, round(11.0 * scale / FINER) * 2 + 1))
+    close = scipy.ndimage.uniform_filter(
+        (marks.outline | marks.crease).astype(np.float32), max(5, round(11.0 * scale / FINER) * 2 + 1)
+    )
     return _halved(inked * np.clip(1.35 - 1.6 * close, 0.3, 1.0).astype(np.float32))
 
 
@@ -107,7 +120,11 @@ def _disk(size: int) -> Bools:
 
 def _halved(values: Floats32) -> Floats32:
     high, wide = values.shape[0] // FINER * FINER, values.shape[1] // FINER * FINER
-    made: Floats32 = values[:high, :wide].reshape(high // FINER, FINER, wide // FINER, FINER).mean(axis=(1, 3), dtype=np.float32)
+    made: Floats32 = (
+        values[:high, :wide]
+        .reshape(high // FINER, FINER, wide // FINER, FINER)
+        .mean(axis=(1, 3), dtype=np.float32)
+    )
     return made
 
 
@@ -140,7 +157,9 @@ def strokes_of(view: View, edges: Edges, facts: Facts) -> Strokes:
     share = np.stack([place, place + 1.0]) / count[index]
     # Along a line in space it is the reciprocal of the depth that goes evenly across the picture.
     far = 1.0 / first[index, 2] + (1.0 / second[index, 2] - 1.0 / first[index, 2]) * share.mean(axis=0)
-    ends = np.stack([first[index, :2] + (second[index, :2] - first[index, :2]) * part[:, None] for part in share], axis=1)
+    ends = np.stack(
+        [first[index, :2] + (second[index, :2] - first[index, :2]) * part[:, None] for part in share], axis=1
+    )
     middle = ends.mean(axis=1)
     hidden = _behind(middle, 1.0 / far, view, facts)
     within = (middle >= 0).all(axis=1) & (middle[:, 0] < view.width_px) & (middle[:, 1] < view.height_px)
@@ -156,15 +175,28 @@ def _before(view: View, points: Floats) -> Floats:
     for place, other in ((0, 1), (1, 0)):
         behind = (depth[:, place] < near) & (depth[:, other] > near)
         share = (near - depth[behind, other]) / (depth[behind, place] - depth[behind, other])
-        cut[behind, place] = points[behind, other] + share[:, None] * (points[behind, place] - points[behind, other])
+        cut[behind, place] = points[behind, other] + share[:, None] * (
+            points[behind, place] - points[behind, other]
+        )
     return cut
 
 
 def _crossing_frame(first: Floats, second: Floats, view: View) -> Bools:
-    seen = np.isfinite(first).all(axis=1) & np.isfinite(second).all(axis=1) & (first[:, 2] > 0.04) & (second[:, 2] > 0.04)
+    seen = (
+        np.isfinite(first).all(axis=1)
+        & np.isfinite(second).all(axis=1)
+        & (first[:, 2] > 0.04)
+        & (second[:, 2] > 0.04)
+    )
     low, high = np.minimum(first, second), np.maximum(first, second)
     with np.errstate(invalid="ignore"):
-        made: Bools = seen & (low[:, 0] < view.width_px) & (high[:, 0] > 0) & (low[:, 1] < view.height_px) & (high[:, 1] > 0)
+        made: Bools = (
+            seen
+            & (low[:, 0] < view.width_px)
+            & (high[:, 0] > 0)
+            & (low[:, 1] < view.height_px)
+            & (high[:, 1] > 0)
+        )
     return made
 
 
@@ -221,7 +253,12 @@ def pencilled(view: View, strokes: Strokes, style: Style) -> Floats32:
             continue
         along, across = run / length, np.array([-run[1], run[0]]) / length
         for turn in range(2):
-            over = hand.uniform(0.4, 1.0, 2) * min(9.0 * scale, 0.12 * length) * style.roughness * (1.0 if turn == 0 else 0.5)
+            over = (
+                hand.uniform(0.4, 1.0, 2)
+                * min(9.0 * scale, 0.12 * length)
+                * style.roughness
+                * (1.0 if turn == 0 else 0.5)
+            )
             count = max(3, int(length / (14.0 * scale)) + 2)
             place = np.linspace(-over[0], length + over[1], count)
             waver = hand.normal(0.0, 0.9 * style.roughness * scale, count)
@@ -240,8 +277,7 @@ def paper_grain(high: int, wide: int, seed: int) -> Floats32:
     """(height, width) unevenness of drawing paper, about 0, in the same places for every picture of a size."""
     made = np.random.default_rng(seed).normal(0.0, 1.0, (high, wide)).astype(np.float32)
     fine = scipy.ndimage.gaussian_filter(made, 0.9)
-    made = fine / max(float(fine.std()), 1e-6)
-    return made
+    return fine / max(float(fine.std()), 1e-6)
 
 
 def hatched(tone: Floats32, style: Style, grain: Floats32) -> Floats32:
@@ -267,7 +303,9 @@ def hatched(tone: Floats32, style: Style, grain: Floats32) -> Floats32:
 
 def _bend(high: int, wide: int, style: Style) -> Floats32:
     """Hatching is not ruled: its strokes bend a little, the same way in every picture."""
-    coarse = np.random.default_rng(style.seed + 7).normal(0.0, 3.0 * style.roughness, (high // 64 + 3, wide // 64 + 3))
+    coarse = np.random.default_rng(style.seed + 7).normal(
+        0.0, 3.0 * style.roughness, (high // 64 + 3, wide // 64 + 3)
+    )
     made: Floats32 = scipy.ndimage.zoom(coarse, 64, order=3)[:high, :wide].astype(np.float32)
     return made * np.float32(high / HEIGHT_PX)
 
@@ -277,7 +315,9 @@ def colour_of(text: str) -> Floats32:
     return np.array([int(text[place : place + 2], 16) for place in (1, 3, 5)], np.float32) / 255.0
 
 
-def line_drawing(view: View, facts_at: Callable[[View], Facts], style: Style, edges: Edges | None) -> tuple[Floats32, Floats32]:
+def line_drawing(
+    view: View, facts_at: Callable[[View], Facts], style: Style, edges: Edges | None
+) -> tuple[Floats32, Floats32]:
     """Lines on paper: displayed values (height, width, 3), and the (height, width) coverage with ink.
 
     facts_at : draws the facts of a view.  edges : the model's, where hidden lines are wanted.
@@ -309,7 +349,9 @@ def pencil_drawing(
     grain = paper_grain(view.height_px, view.width_px, style.seed)
     strokes = pencilled(view, strokes_of(view, edges, facts), style)
     # Outlines of what has no edges, such as leaves and ropes, are lightly drawn as they are.
-    outline = 0.45 * _halved(_widened(marks_of(fine, facts).outline, style.crease_px * view.height_px / HEIGHT_PX * FINER))
+    outline = 0.45 * _halved(
+        _widened(marks_of(fine, facts).outline, style.crease_px * view.height_px / HEIGHT_PX * FINER)
+    )
     covered = _halved(np.isfinite(facts.depth_m).astype(np.float32))
     hatching = hatched(brightness, style, grain) * covered
     lines = np.clip(np.maximum(strokes, outline) * (0.86 + 0.2 * grain), 0.0, 1.0)

@@ -44,7 +44,9 @@ def still_bytes(pixels: Pixels, kind: str, title: str = "", fast: bool = False) 
     return buffer.getvalue()
 
 
-def exr_bytes(light: Floats32, comments: str = "", alpha: Floats32 | None = None, xmp: str = "", key: str = "") -> bytes:
+def exr_bytes(
+    light: Floats32, comments: str = "", alpha: Floats32 | None = None, xmp: str = "", key: str = ""
+) -> bytes:
     """Linear light, (height, width, 3) float32 in cd/m2, as the bytes of an OpenEXR file with half floats, ZIP-compressed.
 
     alpha : (height, width) coverage; light is then multiplied by it, as the format has it.  White of the display is no value of it; ``whiteLuminance`` says that 1.0 is one candela per square metre.
@@ -76,7 +78,7 @@ def exr_key(path: Path) -> str:
     try:
         with OpenEXR.File(str(path), header_only=True) as file:
             return str(file.header().get("altanaKey", ""))
-    except Exception:  # the library raises plain RuntimeError and its own kinds
+    except Exception:  # noqa: BLE001 - the library raises plain RuntimeError and its own kinds
         return ""
 
 
@@ -127,7 +129,9 @@ def stamped(pixels: Pixels, text: str, stamp: Stamp) -> Pixels:
     return np.asarray(image)
 
 
-def contact_strip(pictures: Iterable[tuple[Pixels, str]], count: int, columns: int = 5, width_px: int = 320) -> Pixels:
+def contact_strip(
+    pictures: Iterable[tuple[Pixels, str]], count: int, columns: int = 5, width_px: int = 320
+) -> Pixels:
     """Small pictures with a line of text below each, in rows on paper white, as one picture.
 
     pictures : ((height, width, 3) uint8 of equal size, text), ``count`` of them, read one at a time.
@@ -181,7 +185,10 @@ class Container:
 
 
 def _crf(proof: int, review: int, final: int, **more: str) -> dict[str, dict[str, str]]:
-    return {name: {"crf": str(value), **more} for name, value in (("proof", proof), ("review", review), ("final", final))}
+    return {
+        name: {"crf": str(value), **more}
+        for name, value in (("proof", proof), ("review", review), ("final", final))
+    }
 
 
 _X264 = "colorprim=bt709:transfer=bt709:colormatrix=bt709"
@@ -239,7 +246,13 @@ def check_film_size(width: int, height: int, kind: str = "mp4") -> None:
 
 
 def write_film(
-    path: Path, frames: Iterable[Pixels], rate: Fraction, width: int, height: int, kind: str = "mp4", quality: str = "review"
+    path: Path,
+    frames: Iterable[Pixels],
+    rate: Fraction,
+    width: int,
+    height: int,
+    kind: str = "mp4",
+    quality: str = "review",
 ) -> int:
     """A film of one of CONTAINERS (bt709, header first where there is one); returns the number of frames written.
 
@@ -271,7 +284,11 @@ def write_film(
         context.color_range = int(ColorRange.JPEG if full else ColorRange.MPEG)
         for pixels in frames:
             frame = av.VideoFrame.from_ndarray(np.ascontiguousarray(pixels), format="rgb24")
-            frame = frame.reformat(format=wanted.pixel_format, dst_colorspace="ITU709", dst_color_range="JPEG" if full else "MPEG")
+            frame = frame.reformat(
+                format=wanted.pixel_format,
+                dst_colorspace="ITU709",
+                dst_color_range="JPEG" if full else "MPEG",
+            )
             frame.pts, frame.time_base = count, 1 / rate
             container.mux(stream.encode(frame))
             count += 1
@@ -286,9 +303,13 @@ def _write_gif(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int,
     does not drift.
     """
     if rate > FASTEST_GIF_HZ:
-        raise UserError(f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate):g}. Choose every second film frame.")
+        raise UserError(
+            f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate):g}. Choose every second film frame."
+        )
     count = 0
-    with av.open(str(path), "w", format="gif", options={"loop": "0", "final_delay": str(round(100 / rate))}) as container:
+    with av.open(
+        str(path), "w", format="gif", options={"loop": "0", "final_delay": str(round(100 / rate))}
+    ) as container:
         stream = container.add_stream("gif", rate=100)
         stream.width, stream.height, stream.pix_fmt = width, height, "pal8"
         stream.codec_context.time_base = Fraction(1, 100)
@@ -309,7 +330,9 @@ def _write_gif(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int,
 
 def _own_palette(width: int, height: int) -> av.filter.Graph:
     graph = av.filter.Graph()
-    source = graph.add_buffer(width=width, height=height, format=av.VideoFormat("rgb24"), time_base=Fraction(1, 100))
+    source = graph.add_buffer(
+        width=width, height=height, format=av.VideoFormat("rgb24"), time_base=Fraction(1, 100)
+    )
     split, palette = graph.add("split"), graph.add("palettegen", "stats_mode=single:reserve_transparent=0")
     use, sink = graph.add("paletteuse", "new=1:dither=bayer:bayer_scale=4"), graph.add("buffersink")
     source.link_to(split)

@@ -76,12 +76,14 @@ def read_xmp(packet: bytes) -> dict[str, str]:
     text = packet.decode("utf-8", "replace")
     if "<!DOCTYPE" in text or "<!ENTITY" in text:
         return {}
-    match = re.search(r"<(?:\w+:)?RDF.*</(?:\w+:)?RDF>", text, re.S)
+    match = re.search(r"<(?:\w+:)?RDF.*</(?:\w+:)?RDF>", text, re.DOTALL)
     if match is None:
         return {}
     try:
         root = ElementTree.fromstring(
-            text[text.index("<x:xmpmeta") : text.index("</x:xmpmeta>") + 12] if "<x:xmpmeta" in text else match[0]
+            text[text.index("<x:xmpmeta") : text.index("</x:xmpmeta>") + 12]
+            if "<x:xmpmeta" in text
+            else match[0]
         )
     except (ElementTree.ParseError, ValueError):
         return {}
@@ -89,7 +91,10 @@ def read_xmp(packet: bytes) -> dict[str, str]:
     found: dict[str, str] = {}
     for description in root.iter(f"{{{RDF_NS}}}Description"):
         # Properties are written as attributes or as elements; both are read.
-        for name, value in (*description.attrib.items(), *((child.tag, child.text or "") for child in description)):
+        for name, value in (
+            *description.attrib.items(),
+            *((child.tag, child.text or "") for child in description),
+        ):
             space, _, local = str(name).removeprefix("{").partition("}")
             if space in prefixes:
                 found[f"{prefixes[space]}:{local}"] = value

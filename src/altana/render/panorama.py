@@ -52,7 +52,9 @@ def face_view(place: Place, face: str, side_px: int, wider: float = WIDER) -> Vi
     whole = 2 * math.ceil(side_px * (1.0 + wider) / 2)
     # The square spans 90 degrees: tan(45) on each side, and the margin goes on in the same plane.
     focal = SENSOR_MM / 2.0 / (whole / side_px)
-    return View(Pose(place.eye, (place.heading_deg + heading) % 360.0, tilt), Lens(focal, SENSOR_MM), whole, whole)
+    return View(
+        Pose(place.eye, (place.heading_deg + heading) % 360.0, tilt), Lens(focal, SENSOR_MM), whole, whole
+    )
 
 
 def directions(width_px: int, height_px: int, rows: slice, heading_deg: float) -> Floats:
@@ -75,7 +77,11 @@ def pixel_of(direction: Floats, width_px: int, height_px: int, heading_deg: floa
 
 
 def stitched(
-    faces: dict[str, Floats32], place: Place, side_px: int, size: tuple[int, int], told: Callable[[float], bool] | None = None
+    faces: dict[str, Floats32],
+    place: Place,
+    side_px: int,
+    size: tuple[int, int],
+    told: Callable[[float], bool] | None = None,
 ) -> Floats32 | None:
     """One picture, (height, width, channels) float32, of six faces as their views of ``side_px`` show them, margins
     included; None when told to stop."""
@@ -119,7 +125,11 @@ def _looked_up(pixels: Floats32, view: View, along: Floats) -> Floats32:
     x = wide / 2.0 + (along @ right) / depth * reach - 0.5
     y = high / 2.0 - (along @ up) / depth * reach - 0.5
     return np.stack(
-        [scipy.ndimage.map_coordinates(pixels[..., channel], [y, x], order=1, mode="nearest") for channel in range(pixels.shape[2])], axis=1
+        [
+            scipy.ndimage.map_coordinates(pixels[..., channel], [y, x], order=1, mode="nearest")
+            for channel in range(pixels.shape[2])
+        ],
+        axis=1,
     )
 
 
@@ -157,11 +167,15 @@ class Slice:
         columns = np.flatnonzero(np.abs(off) < step)
         latitude = (0.5 - (np.arange(high) + 0.5) / high) * 180.0
         level = np.clip((LEVEL_TO_DEG + FADE_DEG - np.abs(latitude)) / FADE_DEG, 0.0, 1.0)
-        share = level if self.tilt_deg == 0.0 else (1.0 - level) * (np.sign(latitude) == np.sign(self.tilt_deg))
+        share = (
+            level if self.tilt_deg == 0.0 else (1.0 - level) * (np.sign(latitude) == np.sign(self.tilt_deg))
+        )
         rows = np.flatnonzero(share > 0.0)
         turn, rise = np.radians(longitude[columns])[None, :], np.radians(latitude[rows])[:, None]
         up = np.broadcast_to(np.sin(rise), (len(rows), len(columns)))
-        along = np.stack([np.cos(rise) * np.sin(turn), np.cos(rise) * np.cos(turn), up], axis=2).reshape(-1, 3)
+        along = np.stack([np.cos(rise) * np.sin(turn), np.cos(rise) * np.cos(turn), up], axis=2).reshape(
+            -1, 3
+        )
         weight = share[rows][:, None] * (1.0 - np.abs(off[columns]) / step)[None, :]
         colour = _looked_up(light, self.view, along).reshape(len(rows), len(columns), 3)
         whole[np.ix_(rows, columns)] += (colour * weight[..., None]).astype(np.float32)
@@ -189,7 +203,10 @@ def _slice_view(eye: Vec3, middle_deg: float, tilt_deg: float, width_px: int) ->
     step = math.radians(360.0 / SLICES) * 1.02
     if tilt_deg == 0.0:
         # Tall enough for the latitudes that fade, at the slice's own edges.
-        half_wide, half_high = math.tan(step), math.tan(math.radians(LEVEL_TO_DEG + FADE_DEG)) / math.cos(step) * 1.02
+        half_wide, half_high = (
+            math.tan(step),
+            math.tan(math.radians(LEVEL_TO_DEG + FADE_DEG)) / math.cos(step) * 1.02,
+        )
     else:
         # From the zenith down to the latitudes that fade; widest there.
         low = math.radians(LEVEL_TO_DEG)
@@ -199,4 +216,6 @@ def _slice_view(eye: Vec3, middle_deg: float, tilt_deg: float, width_px: int) ->
         half_high = math.tan(math.radians(90.0 - abs(tilt_deg)) + 0.02)
     a_radian = width_px / (2.0 * math.pi)
     wide, high = max(8, 2 * math.ceil(half_wide * a_radian)), max(8, 2 * math.ceil(half_high * a_radian))
-    return View(Pose(eye, middle_deg % 360.0, tilt_deg), Lens(SENSOR_MM * a_radian / wide, SENSOR_MM), wide, high)
+    return View(
+        Pose(eye, middle_deg % 360.0, tilt_deg), Lens(SENSOR_MM * a_radian / wide, SENSOR_MM), wide, high
+    )

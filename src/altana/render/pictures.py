@@ -47,7 +47,9 @@ def grained(shown: Floats32) -> Shown8:
     return made
 
 
-def picture_bytes(kind: str, shown: Floats32, alpha: Floats32 | None, labels: Labels, light: Floats32 | None = None) -> bytes:
+def picture_bytes(
+    kind: str, shown: Floats32, alpha: Floats32 | None, labels: Labels, light: Floats32 | None = None
+) -> bytes:
     """A finished picture, displayed sRGB 0 to 1 (height, width, 3), as a file of a kind.
 
     alpha : (height, width) coverage for a transparent picture.  light : linear light for EXR.  Raises UserError.
@@ -58,7 +60,9 @@ def picture_bytes(kind: str, shown: Floats32, alpha: Floats32 | None, labels: La
     if kind == "jpg":
         return _jpeg(grained(shown), labels)
     if kind == "png":
-        return _png(grained(shown), None if alpha is None else np.rint(alpha * 255.0).astype(np.uint8), labels)
+        return _png(
+            grained(shown), None if alpha is None else np.rint(alpha * 255.0).astype(np.uint8), labels
+        )
     deep = np.rint(np.clip(shown, 0.0, 1.0) * 65535.0).astype(np.uint16)
     cover = None if alpha is None else np.rint(np.clip(alpha, 0.0, 1.0) * 65535.0).astype(np.uint16)
     whole = deep if cover is None else np.dstack([deep, cover])
@@ -75,7 +79,15 @@ def _jpeg(pixels: Shown8, labels: Labels) -> bytes:
     exif.get_ifd(0x8769)[0xA001] = 1
     buffer = io.BytesIO()
     more = {"dpi": (labels.dpi, labels.dpi)} if labels.dpi else {}
-    image.save(buffer, "JPEG", quality=94, subsampling=0, exif=exif, **({"xmp": labels.xmp} if labels.xmp else {}), **more)
+    image.save(
+        buffer,
+        "JPEG",
+        quality=94,
+        subsampling=0,
+        exif=exif,
+        **({"xmp": labels.xmp} if labels.xmp else {}),
+        **more,
+    )
     return buffer.getvalue()
 
 
@@ -88,7 +100,13 @@ def _png(pixels: Shown8, alpha: Shown8 | None, labels: Labels) -> bytes:
     if labels.xmp:
         info.add_itxt("XML:com.adobe.xmp", labels.xmp.decode())
     buffer = io.BytesIO()
-    image.save(buffer, "PNG", pnginfo=info, compress_level=6, **({"dpi": (labels.dpi, labels.dpi)} if labels.dpi else {}))
+    image.save(
+        buffer,
+        "PNG",
+        pnginfo=info,
+        compress_level=6,
+        **({"dpi": (labels.dpi, labels.dpi)} if labels.dpi else {}),
+    )
     return buffer.getvalue()
 
 
@@ -105,7 +123,10 @@ def _png16(pixels: npt.NDArray[np.uint16], labels: Labels) -> bytes:
     def chunk(name: bytes, data: bytes) -> bytes:
         return struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data))
 
-    parts = [chunk(b"IHDR", struct.pack(">IIBBBBB", wide, high, 16, 2 if channels == 3 else 6, 0, 0, 0)), chunk(b"sRGB", b"\0")]
+    parts = [
+        chunk(b"IHDR", struct.pack(">IIBBBBB", wide, high, 16, 2 if channels == 3 else 6, 0, 0, 0)),
+        chunk(b"sRGB", b"\0"),
+    ]
     if labels.dpi:
         a_metre = round(labels.dpi / METRES_AN_INCH)
         parts.append(chunk(b"pHYs", struct.pack(">IIB", a_metre, a_metre, 1)))

@@ -136,7 +136,15 @@ class _Targets:
 
     def release(self) -> None:
         self.light.depth_attachment.release()
-        for frame in (self.light, self.surface, self.open_rough, self.open_soft, self.sum, self.picture, self.smooth):
+        for frame in (
+            self.light,
+            self.surface,
+            self.open_rough,
+            self.open_soft,
+            self.sum,
+            self.picture,
+            self.smooth,
+        ):
             colour_of(frame).release()
             frame.release()
 
@@ -216,7 +224,9 @@ class Renderer:
         """Programs know whether vertices are painted; those of a model that was otherwise are made again."""
         if ("paint" in before) == ("paint" in self._scene.fields):
             return
-        for name in [name for name in self._programs if _VERTEX_SHADERS.get(name.split(":")[0]) == "scene.vert"]:
+        for name in [
+            name for name in self._programs if _VERTEX_SHADERS.get(name.split(":")[0]) == "scene.vert"
+        ]:
             self._programs.pop(name).release()
 
     @_current
@@ -263,7 +273,9 @@ class Renderer:
         tiles = list(_tiles(width, height))
         for number, (x, y, w, h) in enumerate(tiles):
             margin = MARGIN_PX if len(tiles) > 1 else 0
-            for step in self._tile(view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)):
+            for step in self._tile(
+                view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)
+            ):
                 if progress is not None and not progress((number + step) / len(tiles)):
                     return None
             result[y : y + h, x : x + w] = self._develop(w, h, margin, quality, ev)
@@ -294,7 +306,14 @@ class Renderer:
             self._drawn = AS_IT_IS
 
     def _master(
-        self, view: View, sky: Sky, quality: Quality, inside: bool, progress: Progress | None, ev: float, drawn: Drawn
+        self,
+        view: View,
+        sky: Sky,
+        quality: Quality,
+        inside: bool,
+        progress: Progress | None,
+        ev: float,
+        drawn: Drawn,
     ) -> Master | None:
         width, height = view.width_px, view.height_px
         result = np.empty((height, width, 3), np.float32)
@@ -302,7 +321,9 @@ class Renderer:
         tiles = list(_tiles(width, height))
         for number, (x, y, w, h) in enumerate(tiles):
             margin = MARGIN_PX if len(tiles) > 1 else 0
-            for step in self._tile(view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)):
+            for step in self._tile(
+                view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)
+            ):
                 if progress is not None and not progress((number + step) / len(tiles)):
                     return None
             light, cover = self._light_read(w, h, margin, quality, ev)
@@ -312,13 +333,19 @@ class Renderer:
         self.views_drawn += 1
         return Master(result, alpha)
 
-    def _light_read(self, w: int, h: int, margin: int, quality: Quality, ev: float) -> tuple[Floats32, Floats32]:
+    def _light_read(
+        self, w: int, h: int, margin: int, quality: Quality, ev: float
+    ) -> tuple[Floats32, Floats32]:
         """Light of what covers each pixel, and the coverage, of the inner part of a tile."""
         target = self._target(w + 2 * margin, h + 2 * margin)
         source, unit = (target.sum, gain(ev)) if quality.passes > 1 else (target.light, 1.0)
-        values = np.frombuffer(source.read(components=4, dtype="f4"), np.float32).reshape(h + 2 * margin, w + 2 * margin, 4)
+        values = np.frombuffer(source.read(components=4, dtype="f4"), np.float32).reshape(
+            h + 2 * margin, w + 2 * margin, 4
+        )
         inner = values[::-1][margin : margin + h, margin : margin + w]
-        light: Floats32 = np.maximum(inner[..., :3] / np.maximum(inner[..., 3:], 1e-6) / np.float32(unit), 0.0)
+        light: Floats32 = np.maximum(
+            inner[..., :3] / np.maximum(inner[..., 3:], 1e-6) / np.float32(unit), 0.0
+        )
         cover: Floats32 = np.clip(inner[..., 3] / np.float32(quality.passes), 0.0, 1.0)
         return light, cover
 
@@ -348,7 +375,9 @@ class Renderer:
         return found
 
     @_current
-    def inside(self, view: View, staging: Staging = WHOLE, depth_m: Floats32 | None = None) -> npt.NDArray[np.bool_]:
+    def inside(
+        self, view: View, staging: Staging = WHOLE, depth_m: Floats32 | None = None
+    ) -> npt.NDArray[np.bool_]:
         """(height, width) bool: the pixels that show cut faces, where sight begins inside a body that a bound cuts.
 
         depth_m : (height, width) depths of what is seen, where they are known: what stands before a wall cut hides it.
@@ -370,23 +399,37 @@ class Renderer:
             made[rows, columns] = depth[rows, columns] >= begins - 1e-3
         return made
 
-    def _count(self, view: View, tile: tuple[float, float, float, float], begun: tuple[int, ...]) -> moderngl.Framebuffer:
+    def _count(
+        self, view: View, tile: tuple[float, float, float, float], begun: tuple[int, ...]
+    ) -> moderngl.Framebuffer:
         """Counts surfaces of these bodies along each line of sight of a tile."""
         size = (int(tile[2]), int(tile[3]))
-        frame = _kept(self._counts, size, lambda: self.context.framebuffer([self.context.texture(size, 1, dtype="f4")]))
+        frame = _kept(
+            self._counts, size, lambda: self.context.framebuffer([self.context.texture(size, 1, dtype="f4")])
+        )
         frame.use()
         frame.clear(0.0, 0.0, 0.0, 0.0)
         self.context.enable_only(moderngl.BLEND)
         self.context.blend_func = moderngl.ONE, moderngl.ONE
         clip = view.clip_matrix(tile) @ view.world_to_camera()
-        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_phase": 0}
+        common = {
+            **camera_uniforms(view, clip),
+            "u_light_size": (1.0, 1.0),
+            "u_materials": 0,
+            "u_images": 1,
+            "u_phase": 0,
+        }
         self._scene.materials.use(0)
         moved = {item.index for item in self._staging.moved}
         for number in begun:
             low, high = self.bodies.low[number] - 1e-4, self.bodies.high[number] + 1e-4
             if number in moved:
                 low, high = np.full(3, -UNBOUNDED_M), np.full(3, UNBOUNDED_M)
-            box = {"u_low": tuple(low.tolist()), "u_high": tuple(high.tolist()), "u_sense": float(self.bodies.sense[number])}
+            box = {
+                "u_low": tuple(low.tolist()),
+                "u_high": tuple(high.tolist()),
+                "u_sense": float(self.bodies.sense[number]),
+            }
             self._draw(with_cuts("count", view), "solid", clip, None, {**common, **box}, only=(number,))
         return frame
 
@@ -404,12 +447,18 @@ class Renderer:
 
     # ------------------------------------------------------------------ one tile
 
-    def _tile(self, view: View, sky: Sky, ev: float, quality: Quality, inside: bool, tile: tuple[int, int, int, int]) -> Iterator[float]:
+    def _tile(
+        self, view: View, sky: Sky, ev: float, quality: Quality, inside: bool, tile: tuple[int, int, int, int]
+    ) -> Iterator[float]:
         _x, _y, w, h = tile
         target = self._target(w, h)
         target.sum.use()
         target.sum.clear(0.0, 0.0, 0.0, 0.0)
-        begun = crossed_bodies(self._model, self.bodies, view, self._staging)[1] if self._staging.cap and bounded(view) else ()
+        begun = (
+            crossed_bodies(self._model, self.bodies, view, self._staging)[1]
+            if self._staging.cap and bounded(view)
+            else ()
+        )
         self._small, self._wide_px = quality.small_px, float(w)
         regions = self._shadow_regions(view)
         for number in range(quality.passes):
@@ -445,7 +494,12 @@ class Renderer:
         else:
             target.open_soft.use()
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
-        lights = {**sky_uniforms(sky), "u_light_known": float(scene.light_known), "u_estimate": 0.07 if inside else 1.0, "u_light_map": 2}
+        lights = {
+            **sky_uniforms(sky),
+            "u_light_known": float(scene.light_known),
+            "u_estimate": 0.07 if inside else 1.0,
+            "u_light_map": 2,
+        }
         self._light(view, target, common, lights, shadows, quality, shifted)
         if len(scene.glass.first):
             self.context.enable_only(moderngl.DEPTH_TEST | moderngl.BLEND)
@@ -458,7 +512,14 @@ class Renderer:
             # Left in force, the second colour keeps some drivers from drawing into several buffers, blending or not.
             self.context.blend_func = moderngl.ONE, moderngl.ZERO
 
-    def _cap(self, view: View, tile: tuple[float, float, float, float], target: _Targets, begun: tuple[int, ...], ev: float) -> None:
+    def _cap(
+        self,
+        view: View,
+        tile: tuple[float, float, float, float],
+        target: _Targets,
+        begun: tuple[int, ...],
+        ev: float,
+    ) -> None:
         """Poché over the cut faces; nothing can lie before them, because sight begins there."""
         counted = self._count(view, tile, begun)
         self.context.enable_only(moderngl.NOTHING)
@@ -471,7 +532,9 @@ class Renderer:
         self._set(name, **bounds, **ray_uniforms(view, tile), u_count=0, u_surface=1, u_cap=ink)
         self._cover(name)
 
-    def _whole_depths(self, view: View, tile: tuple[float, float, float, float], target: _Targets) -> moderngl.Texture:
+    def _whole_depths(
+        self, view: View, tile: tuple[float, float, float, float], target: _Targets
+    ) -> moderngl.Texture:
         """What the picture would show with nothing cut away, for the contact shade of what both show."""
         size = target.size
         make = self.context
@@ -488,13 +551,27 @@ class Renderer:
         frame.use()
         frame.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
         self._scene.materials.use(0)
-        values = {**camera_uniforms(whole, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_level_bias": 4.0}
+        values = {
+            **camera_uniforms(whole, clip),
+            "u_light_size": (1.0, 1.0),
+            "u_materials": 0,
+            "u_images": 1,
+            "u_level_bias": 4.0,
+        }
         self._draw("surface", "solid", clip, None, values)
         texture = colour_of(frame)
         assert isinstance(texture, moderngl.Texture)
         return texture
 
-    def _surfaces(self, view: View, target: _Targets, common: dict[str, object], clip: Floats, quality: Quality, number: int) -> None:
+    def _surfaces(
+        self,
+        view: View,
+        target: _Targets,
+        common: dict[str, object],
+        clip: Floats,
+        quality: Quality,
+        number: int,
+    ) -> None:
         self.context.enable_only(moderngl.DEPTH_TEST)
         target.surface.use()
         target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
@@ -504,9 +581,18 @@ class Renderer:
         for array in self._scene.textures.arrays:
             array.filter = (mixed, moderngl.LINEAR)
             # Surfaces seen along keep their pattern.  A processor takes three times as long for it, so it is kept for what is final there.
-            array.anisotropy = min(self.context.max_anisotropy, 8.0 if self._on_card else 4.0 if quality.passes >= FINAL_PASSES else 1.0)
+            array.anisotropy = min(
+                self.context.max_anisotropy,
+                8.0 if self._on_card else 4.0 if quality.passes >= FINAL_PASSES else 1.0,
+            )
         name = with_cuts("surface:BOUNDS", view) if bounded(view) else "surface"
-        values = {**common, "u_materials": 0, "u_images": 1, "u_level_bias": -0.7 if quality.passes > 1 else -0.2, "u_phase": number}
+        values = {
+            **common,
+            "u_materials": 0,
+            "u_images": 1,
+            "u_level_bias": -0.7 if quality.passes > 1 else -0.2,
+            "u_phase": number,
+        }
         self._draw(name, "solid", clip, None, values)
         if self._staging.faint:
             self._draw(with_cuts("surface:BOUNDS:FAINT", view), "solid", clip, None, values, "solid:faint")
@@ -572,7 +658,8 @@ class Renderer:
         kept = self._still[which or kind]
         if only is not None:
             kept = kept & np.isin(batches.owner, only)
-        order, nearness = in_sight(batches, clip, far_first is not None, values.get("u_bounds", (0.0, UNBOUNDED_M)))  # type: ignore[arg-type]
+        bounds: Any = values.get("u_bounds", (0.0, UNBOUNDED_M))
+        order, nearness = in_sight(batches, clip, far_first is not None, bounds)
         chosen = kept[order]
         order, nearness = order[chosen], nearness[chosen]
         first, count = self._detail(batches, order, nearness, clip)
@@ -585,9 +672,13 @@ class Renderer:
             mine = np.flatnonzero(batches.owner == item.index)
             if len(mine):
                 moved = {**values, "u_move": item.array()}
-                self._in_groups(f"{name}:MOVED", batches, mine, batches.first[mine], batches.count[mine], moved)
+                self._in_groups(
+                    f"{name}:MOVED", batches, mine, batches.first[mine], batches.count[mine], moved
+                )
 
-    def _detail(self, batches: Batches, order: npt.NDArray[np.intp], nearness: Floats, clip: Floats) -> tuple[Ints, Ints]:
+    def _detail(
+        self, batches: Batches, order: npt.NDArray[np.intp], nearness: Floats, clip: Floats
+    ) -> tuple[Ints, Ints]:
         """First index and number of indices of each batch: all of it, or its coarser version where it is small in the picture."""
         first, count = batches.first[order].copy(), batches.count[order].copy()
         if not self._small or not batches.coarse_count.any():
@@ -600,7 +691,15 @@ class Renderer:
         count[wide < self._small / 12.0] = 0
         return first, count
 
-    def _in_groups(self, name: str, batches: Batches, which: npt.NDArray[np.intp], first: Ints, count: Ints, values: dict[str, object]) -> None:
+    def _in_groups(
+        self,
+        name: str,
+        batches: Batches,
+        which: npt.NDArray[np.intp],
+        first: Ints,
+        count: Ints,
+        values: dict[str, object],
+    ) -> None:
         """Draw index ranges, one call for each kind of material: with pictures of one size, with holes, or plain."""
         base = name.split(":")[0]
         for array in np.unique(batches.array[which]).tolist():
@@ -700,7 +799,13 @@ class Renderer:
         self.context.enable_only(moderngl.DEPTH_TEST)
         clip = view.clip_matrix(tile) @ view.world_to_camera()
         self._scene.materials.use(0)
-        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0), "u_materials": 0, "u_images": 1, "u_phase": 0}
+        common = {
+            **camera_uniforms(view, clip),
+            "u_light_size": (1.0, 1.0),
+            "u_materials": 0,
+            "u_images": 1,
+            "u_phase": 0,
+        }
         self._draw(with_cuts("facts", view), "solid", clip, None, common)
         self._draw(with_cuts("facts", view), "solid", clip, None, common, "solid:faint")
         if panes:
@@ -717,7 +822,12 @@ class Renderer:
             item.release()
 
     def _panes(
-        self, view: View, clip: Floats, common: dict[str, object], depth: moderngl.Renderbuffer, size: tuple[int, int]
+        self,
+        view: View,
+        clip: Floats,
+        common: dict[str, object],
+        depth: moderngl.Renderbuffer,
+        size: tuple[int, int],
     ) -> npt.NDArray[np.bool_]:
         """Where a pane lies before what is seen; drawn against the depths of what is seen, which stay."""
         texture = self.context.texture(size, 1, dtype="f1")
@@ -749,7 +859,9 @@ class Renderer:
         staged = self._staging
         drawn = (staged.omitted, staged.moved, staged.unlit)
         reach = self._scene.reach_m
-        return self._shadows.of_pass(view, sky, regions, reach, quality.passes, number, quality.shadow_px, drawn, self._draw_shadow)
+        return self._shadows.of_pass(
+            view, sky, regions, reach, quality.passes, number, quality.shadow_px, drawn, self._draw_shadow
+        )
 
     def _draw_shadow(self, matrix: Floats, side_px: int) -> None:
         """Depths along the sun's rays, without what is left out, and with what is moved at its other place."""
@@ -763,13 +875,24 @@ class Renderer:
         staged, solid = self._staging, self._scene.solid
         self.context.enable_only(moderngl.DEPTH_TEST)
         self._scene.materials.use(0)
-        values: dict[str, object] = {"u_clip": matrix, "u_from": (0.0, 0.0, 0.0), "u_eye": (0.0, 0.0, 0.0), "u_materials": 0, "u_images": 1}
+        values: dict[str, object] = {
+            "u_clip": matrix,
+            "u_from": (0.0, 0.0, 0.0),
+            "u_eye": (0.0, 0.0, 0.0),
+            "u_materials": 0,
+            "u_images": 1,
+        }
         lit = (self._still["solid"] | self._still["solid:faint"]) & ~np.isin(solid.owner, staged.unlit)
         order = np.flatnonzero(lit & in_map(solid, matrix))
         first, count = solid.first[order].copy(), solid.count[order].copy()
         if solid.coarse_count.any():
             # A map's pixel is as wide everywhere, so size alone decides.
-            wide = np.linalg.norm(solid.high[order] - solid.low[order], axis=1) * float(np.linalg.norm(matrix[0, :3])) * side_px / 2.0
+            wide = (
+                np.linalg.norm(solid.high[order] - solid.low[order], axis=1)
+                * float(np.linalg.norm(matrix[0, :3]))
+                * side_px
+                / 2.0
+            )
             small = (wide < self._small * 2.0) & (solid.coarse_count[order] > 0)
             first[small], count[small] = solid.coarse_first[order][small], solid.coarse_count[order][small]
             count[wide < 0.7] = 0
@@ -777,7 +900,14 @@ class Renderer:
         for item in staged.moved:
             mine = np.flatnonzero(solid.owner == item.index)
             if len(mine):
-                self._in_groups("depth:MOVED", solid, mine, solid.first[mine], solid.count[mine], {**values, "u_move": item.array()})
+                self._in_groups(
+                    "depth:MOVED",
+                    solid,
+                    mine,
+                    solid.first[mine],
+                    solid.count[mine],
+                    {**values, "u_move": item.array()},
+                )
 
     # ------------------------------------------------------------------ plumbing
 
@@ -815,7 +945,9 @@ class Renderer:
                 content: list[Any] = [(self._scene.positions, "3f4", "in_position")]
             else:
                 content = [(self._scene.vertices, *vertex_format(program, self._scene.fields))]
-            self._arrays[name] = self.context.vertex_array(program, content, self._scene.indices, index_element_size=4)
+            self._arrays[name] = self.context.vertex_array(
+                program, content, self._scene.indices, index_element_size=4
+            )
         return self._arrays[name]
 
     def _cover(self, name: str) -> None:
@@ -853,13 +985,18 @@ class Renderer:
 
 
 def _kept(
-    held: dict[tuple[int, int], moderngl.Framebuffer], size: tuple[int, int], make: Callable[[], moderngl.Framebuffer]
+    held: dict[tuple[int, int], moderngl.Framebuffer],
+    size: tuple[int, int],
+    make: Callable[[], moderngl.Framebuffer],
 ) -> moderngl.Framebuffer:
     """The buffer of a size, made when it is first wanted; a few sizes are kept."""
     if size not in held:
         if len(held) > 5:
             old = held.pop(next(iter(held)))
-            for attachment in (*old.color_attachments, *([old.depth_attachment] if old.depth_attachment else [])):
+            for attachment in (
+                *old.color_attachments,
+                *([old.depth_attachment] if old.depth_attachment else []),
+            ):
                 attachment.release()
             old.release()
         held[size] = make()

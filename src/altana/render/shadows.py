@@ -91,7 +91,14 @@ class ShadowMaps:
             made.append(self._map((name, side_px, place), matrix, region.radius_m, drawn, draw))
         return tuple(made)
 
-    def _map(self, place: tuple[str, int, int], matrix: Floats, radius: float, drawn: object, draw: Callable[[Floats, int], None]) -> ShadowMap:
+    def _map(
+        self,
+        place: tuple[str, int, int],
+        matrix: Floats,
+        radius: float,
+        drawn: object,
+        draw: Callable[[Floats, int], None],
+    ) -> ShadowMap:
         key = (tuple(np.round(matrix.ravel(), 9).tolist()), drawn)
         held, side = self._held.get(place), place[1]
         if held is None or held[0] != key:
@@ -171,5 +178,7 @@ def seen_region(view: View, low: Floats, high: Floats, building: Region) -> Regi
     centre = np.median(points, axis=0)
     reach = float(np.percentile(np.linalg.norm(points - centre, axis=1), 90.0))
     radius = 16.0 * 1.5 ** np.ceil(np.log(max(reach * 1.3 + 10.0, 16.0) / 16.0) / np.log(1.5))
-    region = Region(np.round(centre / (radius * STEP_SHARE)) * (radius * STEP_SHARE), float(radius * (1.0 + STEP_SHARE)))
+    region = Region(
+        np.round(centre / (radius * STEP_SHARE)) * (radius * STEP_SHARE), float(radius * (1.0 + STEP_SHARE))
+    )
     return building if building.holds(Region(centre, reach)) or region.radius_m > DEEPEST_M else region

@@ -54,7 +54,7 @@ def decoded(image: EncodedImage, mode: str = "RGBA") -> Image.Image | None:
         if picture.width * picture.height > LARGEST_PIXELS:
             return None
         return picture.convert(mode)
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
         # Any damage means the same to a person: the plain colour stands in (the importer has said so).
         return None
 
@@ -64,14 +64,17 @@ def size_of(image: EncodedImage) -> int:
     try:
         with Image.open(io.BytesIO(image.data)) as picture:
             return max(picture.size) if picture.width * picture.height <= LARGEST_PIXELS else 0
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
         # As above: what cannot be read is not there.
         return 0
 
 
 def fitting_sides(longest: list[int], budget: int = BUDGET_BYTES, largest: int = SIDES[-1]) -> list[int]:
     """The side each picture is kept at, pixels, so that all together stay within a budget in bytes; 0 stays 0."""
-    sides = [next((side for side in SIDES if side >= min(value, largest)), largest) if value else 0 for value in longest]
+    sides = [
+        next((side for side in SIDES if side >= min(value, largest)), largest) if value else 0
+        for value in longest
+    ]
     while sum(side * side * A_PIXEL for side in sides) > budget and max(sides) > SIDES[0]:
         top = max(sides)
         sides = [SIDES[SIDES.index(side) - 1] if side == top else side for side in sides]
@@ -80,7 +83,13 @@ def fitting_sides(longest: list[int], budget: int = BUDGET_BYTES, largest: int =
 
 def load(context: moderngl.Context, model: Model) -> Textures:
     """The pictures that the materials show, each once."""
-    wanted = sorted({(item.image, item.maps.opacity if item.has_holes else -1) for item in model.materials if item.image >= 0 or item.has_holes})
+    wanted = sorted(
+        {
+            (item.image, item.maps.opacity if item.has_holes else -1)
+            for item in model.materials
+            if item.image >= 0 or item.has_holes
+        }
+    )
     longest = [max(size_of(model.images[at]) for at in pair if at >= 0) for pair in wanted]
     largest = min(SIDES[-1], context.info["GL_MAX_TEXTURE_SIZE"])
     sides = fitting_sides(longest, largest=largest)
@@ -96,7 +105,13 @@ def load(context: moderngl.Context, model: Model) -> Textures:
         if not layers:
             continue
         arrays.append(_array(context, side, layers))
-    return Textures(arrays, [places.get((item.image, item.maps.opacity if item.has_holes else -1), Shelf()) for item in model.materials])
+    return Textures(
+        arrays,
+        [
+            places.get((item.image, item.maps.opacity if item.has_holes else -1), Shelf())
+            for item in model.materials
+        ],
+    )
 
 
 def _pixels(model: Model, pair: tuple[int, int], side: int) -> npt.NDArray[np.uint8] | None:
@@ -114,7 +129,9 @@ def _pixels(model: Model, pair: tuple[int, int], side: int) -> npt.NDArray[np.ui
     return pixels
 
 
-def _array(context: moderngl.Context, side: int, layers: list[npt.NDArray[np.uint8]]) -> moderngl.TextureArray:
+def _array(
+    context: moderngl.Context, side: int, layers: list[npt.NDArray[np.uint8]]
+) -> moderngl.TextureArray:
     array = context.texture_array((side, side, len(layers)), 4)
     for number, layer in enumerate(layers):
         array.write(np.ascontiguousarray(layer).tobytes(), viewport=(0, 0, number, side, side, 1))
@@ -152,8 +169,19 @@ def table_row(material: Material, shelf: Shelf, kinds: dict[str, float]) -> npt.
     """(3, 4) float32: what the shaders are told of a material: colour and opacity; layer, roughness, kind, cutoff; glow and metal."""
     # Square roots of linear light, as the textures.
     colour = (*(np.asarray(material.colour[:3]) ** 1.1), material.colour[3])
-    cutoff = 0.0 if not material.has_holes or shelf.layer < 0 else max(material.cutoff, 0.02) if material.alpha == "mask" else -1.0
+    cutoff = (
+        0.0
+        if not material.has_holes or shelf.layer < 0
+        else max(material.cutoff, 0.02)
+        if material.alpha == "mask"
+        else -1.0
+    )
     glow = np.asarray(material.emission, float)
     return np.array(
-        [colour, (shelf.layer, material.roughness, kinds.get(material.kind, 0.0), cutoff), (*glow.tolist(), material.metal)], np.float32
+        [
+            colour,
+            (shelf.layer, material.roughness, kinds.get(material.kind, 0.0), cutoff),
+            (*glow.tolist(), material.metal),
+        ],
+        np.float32,
     )

@@ -19,7 +19,9 @@ def with_cuts(name: str, view: View) -> str:
     return f"{name}:CUTS {len(view.cuts)}" if view.cuts else name
 
 
-def in_sight(batches: Batches, clip: Floats, far_first: bool, bounds: tuple[float, float]) -> tuple[npt.NDArray[np.intp], Floats]:
+def in_sight(
+    batches: Batches, clip: Floats, far_first: bool, bounds: tuple[float, float]
+) -> tuple[npt.NDArray[np.intp], Floats]:
     """Which batches may be in the picture, between its bounds, ordered by the depth of their nearest corner, and the nearness (metres,
     at least 0) of each of them."""
     low, high = batches.low, batches.high
@@ -101,17 +103,31 @@ def camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
     near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
     from_eye = clip.copy()
     from_eye[:, 3] = clip @ np.append(np.asarray(view.pose.eye, float), 1.0)
-    made = {"u_clip": from_eye, "u_eye": tuple(view.pose.eye), "u_forward": tuple(view.pose.forward.tolist()), "u_bounds": (near, far)}
+    made = {
+        "u_clip": from_eye,
+        "u_eye": tuple(view.pose.eye),
+        "u_forward": tuple(view.pose.forward.tolist()),
+        "u_bounds": (near, far),
+    }
     return {**made, **cut_uniforms(view)} if view.cuts else made
 
 
 def cut_uniforms(view: View) -> dict[str, object]:
     """Wall cuts as the shaders hold them (bounds.glsl)."""
     plane = [(*item.normal.tolist(), item.at_m) for item in view.cuts]
-    along = [(item.along[0], item.along[1], item.depth_m, float(np.asarray(item.place) @ item.along)) for item in view.cuts]
-    extent = [(-item.left_m, item.right_m, item.place[2] - item.down_m, item.place[2] + item.up_m) for item in view.cuts]
+    along = [
+        (item.along[0], item.along[1], item.depth_m, float(np.asarray(item.place) @ item.along))
+        for item in view.cuts
+    ]
+    extent = [
+        (-item.left_m, item.right_m, item.place[2] - item.down_m, item.place[2] + item.up_m)
+        for item in view.cuts
+    ]
     names = ("u_cut_plane", "u_cut_along", "u_cut_extent")
-    return {name: np.array(rows, np.float32).tobytes() for name, rows in zip(names, (plane, along, extent), strict=True)}
+    return {
+        name: np.array(rows, np.float32).tobytes()
+        for name, rows in zip(names, (plane, along, extent), strict=True)
+    }
 
 
 def sky_uniforms(sky: Sky) -> dict[str, object]:
@@ -134,4 +150,6 @@ def jittered(number: int, passes: int) -> tuple[float, float]:
     """Sample places within the pixel: an even two-dimensional sequence about its middle."""
     if passes == 1:
         return 0.0, 0.0
-    return ((number + 0.5) * 0.7548776662466927) % 1.0 - 0.5, ((number + 0.5) * 0.5698402909980532) % 1.0 - 0.5
+    return ((number + 0.5) * 0.7548776662466927) % 1.0 - 0.5, (
+        (number + 0.5) * 0.5698402909980532
+    ) % 1.0 - 0.5

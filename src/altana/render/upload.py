@@ -83,16 +83,26 @@ class Uploaded:
 def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> Uploaded:
     """Put a model, with its light map where there is one, on the graphics card."""
     textures = load(context, model)
-    fields = tuple(name for name, _, _ in FIELDS if (name != "light" or light is not None) and (name != "paint" or len(model.colours)))
+    fields = tuple(
+        name
+        for name, _, _ in FIELDS
+        if (name != "light" or light is not None) and (name != "paint" or len(model.colours))
+    )
     vertices, faces = _vertices(model, light, fields)
     group, order = _groups(model, textures)
     low, high = object_boxes(model)
-    extra, coarse_counts = coarser(model, low, high) if light is None else (np.zeros((0, 3), np.int32), np.zeros(len(model.objects), np.int64))
+    extra, coarse_counts = (
+        coarser(model, low, high)
+        if light is None
+        else (np.zeros((0, 3), np.int32), np.zeros(len(model.objects), np.int64))
+    )
     batches = _batches(model, group, order, (low, high), (3 * len(faces), coarse_counts))
     centre, radius = _core(model)
     indices = context.buffer(reserve=max(4, 12 * (len(faces) + len(extra))))
     for start in range(0, len(faces), AT_A_TIME):
-        some = faces[order[start : start + AT_A_TIME]] if order is not None else faces[start : start + AT_A_TIME]
+        some = (
+            faces[order[start : start + AT_A_TIME]] if order is not None else faces[start : start + AT_A_TIME]
+        )
         indices.write(np.ascontiguousarray(some, np.uint32).tobytes(), offset=12 * start)
     if len(extra):
         indices.write(np.ascontiguousarray(extra, np.uint32).tobytes(), offset=12 * len(faces))
@@ -120,7 +130,9 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
 GLASS_ARRAY = -2
 
 
-def _vertices(model: Model, light: LightMap | None, fields: tuple[str, ...]) -> tuple[np.ndarray, npt.NDArray[np.integer]]:
+def _vertices(
+    model: Model, light: LightMap | None, fields: tuple[str, ...]
+) -> tuple[np.ndarray, npt.NDArray[np.integer]]:
     kinds = np.dtype([(name, kind) for name, _, kind in FIELDS if name in fields])
     if light is None:
         # Every vertex belongs to one object and one material, so the model's own will do.
@@ -136,7 +148,9 @@ def _vertices(model: Model, light: LightMap | None, fields: tuple[str, ...]) -> 
         corner = model.faces.reshape(-1).astype(np.int64)
         place = light.uv.reshape(-1, 2)
         # One vertex for each corner that differs in anything; most are shared by the triangles of a face.
-        key = (corner * np.int64(len(model.materials) + 1) + np.repeat(model.face_material, 3)) * np.int64(1 << 20)
+        key = (corner * np.int64(len(model.materials) + 1) + np.repeat(model.face_material, 3)) * np.int64(
+            1 << 20
+        )
         key = key + (place[:, 0] * 8).astype(np.int64) * 8191 + (place[:, 1] * 8).astype(np.int64) * 131
         _, first, index = np.unique(key, return_index=True, return_inverse=True)
         packed = np.zeros(len(first), kinds)
@@ -165,14 +179,22 @@ def _groups(model: Model, textures: Textures) -> tuple[Ints, Ints | None]:
     group = by_material[model.face_material]
     if len(np.unique(by_material)) <= 1:
         return group, None
-    order = np.argsort(model.face_objects().astype(np.int64) * (by_material.max() + 3) + group + 1, kind="stable")
+    order = np.argsort(
+        model.face_objects().astype(np.int64) * (by_material.max() + 3) + group + 1, kind="stable"
+    )
     return group, order
 
 
-def _batches(model: Model, group: Ints, order: Ints | None, boxes: tuple[Floats, Floats], coarse: tuple[int, Ints]) -> Batches:
+def _batches(
+    model: Model, group: Ints, order: Ints | None, boxes: tuple[Floats, Floats], coarse: tuple[int, Ints]
+) -> Batches:
     kind = group if order is None else group[order]
     owner = model.face_objects() if order is None else model.face_objects()[order]
-    starts = np.flatnonzero(np.r_[True, (owner[1:] != owner[:-1]) | (kind[1:] != kind[:-1])]) if len(owner) else np.zeros(0, np.int64)
+    starts = (
+        np.flatnonzero(np.r_[True, (owner[1:] != owner[:-1]) | (kind[1:] != kind[:-1])])
+        if len(owner)
+        else np.zeros(0, np.int64)
+    )
     count = np.diff(np.r_[starts, len(owner)])
     of, kinds = owner[starts].astype(np.int64), kind[starts]
     low, high = boxes[0][of].copy(), boxes[1][of].copy()
@@ -209,7 +231,12 @@ def _core(model: Model) -> tuple[Floats, float]:
 
 
 def _material_table(context: moderngl.Context, model: Model, textures: Textures) -> moderngl.Texture:
-    table = np.stack([table_row(item, shelf, KIND_NUMBER) for item, shelf in zip(model.materials, textures.shelves, strict=True)])
+    table = np.stack(
+        [
+            table_row(item, shelf, KIND_NUMBER)
+            for item, shelf in zip(model.materials, textures.shelves, strict=True)
+        ]
+    )
     texture = context.texture((3, len(table)), 4, np.ascontiguousarray(table).tobytes(), dtype="f4")
     texture.filter = (moderngl.NEAREST, moderngl.NEAREST)
     return texture

@@ -21,7 +21,18 @@ import platformdirs
 from altana.core.geometry.edges import Edges, edges_of, keep_edges
 from altana.core.geometry.runs import Runs, keep_runs, runs_of
 from altana.core.light.transport import LightMap
-from altana.core.model import EncodedImage, FoundCamera, Linework, Material, Model, Place, Problem, Room, SceneObject, Storey
+from altana.core.model import (
+    EncodedImage,
+    FoundCamera,
+    Linework,
+    Material,
+    Model,
+    Place,
+    Problem,
+    Room,
+    SceneObject,
+    Storey,
+)
 from altana.core.project import Light
 from altana.storage.files import make_folder
 
@@ -89,7 +100,10 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
         runs = Runs(*(_mapped(entry, f"run_{name}") for name in _RUNS))
         edges = Edges(*(_mapped(entry, f"edge_{name}") for name in _EDGES))
         starts = [0, *ends][: len(ends)]
-        images = tuple(EncodedImage(n, blob[a:b].tobytes()) for n, a, b in zip(head.image_names, starts, ends, strict=True))
+        images = tuple(
+            EncodedImage(n, blob[a:b].tobytes())
+            for n, a, b in zip(head.image_names, starts, ends, strict=True)
+        )
     except (OSError, ValueError, KeyError, EOFError, msgspec.MsgspecError):
         return None
     model = Model(
@@ -157,7 +171,7 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
             # Others may still have the old arrays mapped; their files live on until they let go.
             shutil.rmtree(entry, ignore_errors=True)
         os.replace(temporary, entry)
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of the cache
         # Losing a cache entry costs time only; the work itself must go on.
         shutil.rmtree(temporary, ignore_errors=True)
 
@@ -171,7 +185,10 @@ def light_key(model_keys: list[str], light: Light) -> str:
 def load_light(key: str) -> LightMap | None:
     """The kept light map, or None."""
     try:
-        with (cache_folder() / "light" / f"{key}.npz").open("rb") as file, np.load(file, allow_pickle=False) as data:
+        with (
+            (cache_folder() / "light" / f"{key}.npz").open("rb") as file,
+            np.load(file, allow_pickle=False) as data,
+        ):
             return LightMap(data["pixels"].astype(np.float32), data["uv"])
     except (OSError, ValueError, KeyError, zipfile.BadZipFile):
         return None
@@ -190,6 +207,6 @@ def _keep(entry: Path, arrays: dict[str, Any]) -> None:
         with temporary.open("wb") as file:
             np.savez(file, **arrays)
         os.replace(temporary, entry)
-    except Exception:
+    except Exception:  # noqa: BLE001 - the border of the cache
         # Losing a cache entry costs time only; the work itself must go on.
         return

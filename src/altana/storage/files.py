@@ -16,13 +16,21 @@ def explain(error: OSError, path: Path, kept: str) -> UserError:
         errno.ENOSPC: ("the disk is full", "Make room and do it again."),
         errno.EDQUOT: ("the disk quota is used up", "Make room and do it again."),
         errno.EROFS: ("the disk is read-only", "Choose another folder."),
-        errno.EACCES: ("the folder may not be written to", "Choose another folder, or change its permissions."),
-        errno.EPERM: ("the folder may not be written to", "Choose another folder, or change its permissions."),
+        errno.EACCES: (
+            "the folder may not be written to",
+            "Choose another folder, or change its permissions.",
+        ),
+        errno.EPERM: (
+            "the folder may not be written to",
+            "Choose another folder, or change its permissions.",
+        ),
         errno.ENOENT: ("the folder is not there", "Choose another folder."),
         errno.ENOTDIR: ("part of the path is not a folder", "Choose another folder."),
         errno.EISDIR: ("there is a folder of that name", "Choose another name."),
     }
-    reason, advice = reasons.get(error.errno or 0, (os.strerror(error.errno) if error.errno else str(error), "Try another folder."))
+    reason, advice = reasons.get(
+        error.errno or 0, (os.strerror(error.errno) if error.errno else str(error), "Try another folder.")
+    )
     return UserError(f"{path.name} was not written: {reason}. {kept} {advice}")
 
 

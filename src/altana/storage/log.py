@@ -32,7 +32,9 @@ def start_log() -> None:
     """Write the log from now on, and the stacks of a crash into a file beside it.  Without a place to write, only warnings are shown."""
     try:
         log_folder().mkdir(parents=True, exist_ok=True)
-        handler = logging.handlers.RotatingFileHandler(log_file(), maxBytes=LARGEST_BYTES, backupCount=KEPT_FILES, encoding="utf-8")
+        handler = logging.handlers.RotatingFileHandler(
+            log_file(), maxBytes=LARGEST_BYTES, backupCount=KEPT_FILES, encoding="utf-8"
+        )
         crash = (log_folder() / "crash.log").open("a", encoding="utf-8")
     except OSError:
         # A full or read-only disk must not keep anyone from working.

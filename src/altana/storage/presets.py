@@ -25,7 +25,9 @@ def read_preset(path: Path) -> dict[str, Any]:
     """A preset from its file.  Raises UserError."""
     content = _content(path, "altana-preset", "preset")
     try:
-        shot = msgspec.convert({"id": "", **{name: value for name, value in content.items() if name in Shot.__slots__}}, Shot)
+        shot = msgspec.convert(
+            {"id": "", **{name: value for name, value in content.items() if name in Shot.__slots__}}, Shot
+        )
     except msgspec.ValidationError as error:
         raise _useless(path, "preset", error) from error
     return preset_of(shot)
@@ -47,7 +49,10 @@ def read_style(path: Path) -> Style:
 
 
 def _written(kind: str, content: object) -> bytes:
-    return (json.dumps({"kind": kind, "version": 1, **msgspec.to_builtins(content)}, indent=1, ensure_ascii=False) + "\n").encode()
+    return (
+        json.dumps({"kind": kind, "version": 1, **msgspec.to_builtins(content)}, indent=1, ensure_ascii=False)
+        + "\n"
+    ).encode()
 
 
 def _content(path: Path, kind: str, what: str) -> dict[str, Any]:
@@ -64,4 +69,6 @@ def _content(path: Path, kind: str, what: str) -> dict[str, Any]:
 
 
 def _useless(path: Path, what: str, error: Exception) -> UserError:
-    return UserError(f"{path.name} cannot be used as a {what}: {error}. Nothing was changed; choose another file.")
+    return UserError(
+        f"{path.name} cannot be used as a {what}: {error}. Nothing was changed; choose another file."
+    )

@@ -34,22 +34,34 @@ def write_project(path: Path, project: Project) -> None:
     """Save.  Raises UserError with a sentence; the old file stays when anything fails, or is meant to stay as it is."""
     _checked(project, path.name)
     if path.exists() and not path.stat().st_mode & 0o222:
-        raise UserError(f"{path.name} is write-protected and was not changed. Your changes are still open; save them under another name.")
-    write_atomically(path, to_json(project), "The project as last saved is unchanged, and your changes are still open.")
+        raise UserError(
+            f"{path.name} is write-protected and was not changed. Your changes are still open; save them under another name."
+        )
+    write_atomically(
+        path, to_json(project), "The project as last saved is unchanged, and your changes are still open."
+    )
 
 
 def read_project(path: Path) -> Project:
     """Open.  Raises UserError with a sentence that names the place of what is wrong."""
     try:
         if path.stat().st_size > LARGEST_BYTES:
-            raise UserError(f"{path.name} is too large to be a project ({path.stat().st_size // 1_000_000} MB). Nothing was opened.")
+            raise UserError(
+                f"{path.name} is too large to be a project ({path.stat().st_size // 1_000_000} MB). Nothing was opened."
+            )
         data = path.read_bytes()
     except FileNotFoundError as error:
-        raise UserError(f"{path} is not there. Nothing was opened. Find the file, or choose another.") from error
+        raise UserError(
+            f"{path} is not there. Nothing was opened. Find the file, or choose another."
+        ) from error
     except IsADirectoryError as error:
-        raise UserError(f"{path} is a folder. Choose the project file in it, which ends in {SUFFIX}.") from error
+        raise UserError(
+            f"{path} is a folder. Choose the project file in it, which ends in {SUFFIX}."
+        ) from error
     except OSError as error:
-        raise UserError(f"{path} may not be read. Nothing was opened. Change its permissions, or copy it.") from error
+        raise UserError(
+            f"{path} may not be read. Nothing was opened. Change its permissions, or copy it."
+        ) from error
     return from_json(data, path.name)
 
 
@@ -58,9 +70,13 @@ def from_json(data: bytes, name: str) -> Project:
     try:
         content = msgspec.json.decode(data)
     except (msgspec.DecodeError, RecursionError, UnicodeError) as error:
-        raise UserError(f"{name} is damaged and is not read: {error}. The file was left as it is; open its newest copy.") from error
+        raise UserError(
+            f"{name} is damaged and is not read: {error}. The file was left as it is; open its newest copy."
+        ) from error
     if not isinstance(content, dict) or content.pop("kind", None) != KIND:
-        raise UserError(f"{name} is not an Altana project. Nothing was opened. Choose a file that ends in {SUFFIX}.")
+        raise UserError(
+            f"{name} is not an Altana project. Nothing was opened. Choose a file that ends in {SUFFIX}."
+        )
     version = content.get("version")
     if isinstance(version, int) and version > VERSION:
         raise UserError(
@@ -73,7 +89,9 @@ def from_json(data: bytes, name: str) -> Project:
         if isinstance(version, int) and version < 4:
             project = with_rows_for_marks(project)
     except msgspec.ValidationError as error:
-        raise UserError(f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy.") from error
+        raise UserError(
+            f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy."
+        ) from error
     return _checked(project, name)
 
 
@@ -110,7 +128,9 @@ def _checked(project: Project, name: str) -> Project:
             _inside(reference.path)
             checked_model(reference)
     except Refused as error:
-        raise UserError(f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy.") from error
+        raise UserError(
+            f"{name} cannot be used: {where}: {error} The file was left as it is; mend that place or open a copy."
+        ) from error
     return project
 
 
@@ -125,7 +145,9 @@ def model_path(project_path: Path, reference: ModelRef) -> Path:
     base = project_path.parent.resolve()
     wanted = (base / reference.path).resolve()
     if not wanted.is_relative_to(base):
-        raise UserError(f"{reference.path} leads out of the project's folder and is not read. Copy the model into the folder.")
+        raise UserError(
+            f"{reference.path} leads out of the project's folder and is not read. Copy the model into the folder."
+        )
     return wanted
 
 
@@ -137,7 +159,10 @@ def take_in(file: Path, others: list[str], project_path: Path, into: str = "mode
     if source.is_relative_to(base):
         return source.relative_to(base).as_posix()
     names, folder, number = (source.name, *others), base / into, 2
-    while any((folder / name).exists() and not filecmp.cmp(folder / name, source.parent / name, shallow=False) for name in names):
+    while any(
+        (folder / name).exists() and not filecmp.cmp(folder / name, source.parent / name, shallow=False)
+        for name in names
+    ):
         folder, number = base / into / f"{source.stem}-{number}", number + 1
     make_folder(folder)
     try:
@@ -154,7 +179,9 @@ def beside(base: Path, relative: str, what: str) -> Path:
     """Where a file that a project names lies.  Raises UserError when it would leave the project's folder, also by a link."""
     path = (base / relative).resolve()
     if not relative or not path.is_relative_to(base.resolve()):
-        raise UserError(f"The {what} “{relative}” does not lie in the project's folder and is not read. Copy it there, or choose another.")
+        raise UserError(
+            f"The {what} “{relative}” does not lie in the project's folder and is not read. Copy it there, or choose another."
+        )
     return path
 
 

@@ -21,14 +21,22 @@ def read_table(path: Path) -> ColourTable:
             raise Refused(f"it is larger than {LARGEST_BYTES // 1_000_000} MB")
         return table_of(path.read_text(encoding="utf-8", errors="replace"))
     except FileNotFoundError as error:
-        raise UserError(f"The colour table {path.name} is not there. Copy it into the project's folder, or choose another.") from error
+        raise UserError(
+            f"The colour table {path.name} is not there. Copy it into the project's folder, or choose another."
+        ) from error
     except (OSError, Refused) as error:
-        raise UserError(f"{path.name} cannot be used as a colour table: {error}. Nothing was changed; choose another file.") from error
+        raise UserError(
+            f"{path.name} cannot be used as a colour table: {error}. Nothing was changed; choose another file."
+        ) from error
 
 
 def table_for(tone: Tone, base: Path) -> ColourTable | None:
     """The colour table of a tone; None where it has none, or counts for nothing.  Raises UserError."""
-    return read_table(beside(base, tone.table, "colour table")) if tone.table and tone.table_share > 0.0 else None
+    return (
+        read_table(beside(base, tone.table, "colour table"))
+        if tone.table and tone.table_share > 0.0
+        else None
+    )
 
 
 @dataclass(slots=True)

@@ -31,7 +31,9 @@ HATCH_PX = 9
 MOST_LABELS = 6
 
 
-def paint_verticals(painter: QPainter, rect: QRectF, camera: Camera, found: Verticals, limits: Limits, tokens: Tokens) -> None:
+def paint_verticals(
+    painter: QPainter, rect: QRectF, camera: Camera, found: Verticals, limits: Limits, tokens: Tokens
+) -> None:
     """Every seen vertical edge; those beyond the limit thicker, with their deviation and the true vertical beside them."""
     x, y = rect.width() / camera.width_px, rect.height() / camera.height_px
     painter.save()
@@ -66,12 +68,18 @@ def paint_verticals(painter: QPainter, rect: QRectF, camera: Camera, found: Vert
     if not found.count:
         text = "No vertical edge in view is long enough to be judged"
     else:
-        text = f"{found.count} vertical edges, at worst {worst:.1f} px off" if worst >= 0.05 else f"{found.count} vertical edges, all true"
+        text = (
+            f"{found.count} vertical edges, at worst {worst:.1f} px off"
+            if worst >= 0.05
+            else f"{found.count} vertical edges, all true"
+        )
     _label(painter, rect, QPointF(rect.left() + 8, rect.bottom() - 16), text, taken, tokens)
     painter.restore()
 
 
-def paint_vanishing(painter: QPainter, rect: QRectF, camera: Camera, axes: tuple[float, ...], tokens: Tokens) -> None:
+def paint_vanishing(
+    painter: QPainter, rect: QRectF, camera: Camera, axes: tuple[float, ...], tokens: Tokens
+) -> None:
     """Vanishing points in the frame as crosses with rays, those outside as arrows at its edge with their distance."""
     view = camera.view()
     painter.save()
@@ -108,7 +116,9 @@ def _rays(painter: QPainter, rect: QRectF, at: QPointF) -> None:
     if rect.contains(at):
         for number in range(16):
             turn = math.tau * number / 16
-            painter.drawLine(at, at + QPointF(math.cos(turn), math.sin(turn)) * (rect.width() + rect.height()))
+            painter.drawLine(
+                at, at + QPointF(math.cos(turn), math.sin(turn)) * (rect.width() + rect.height())
+            )
         return
     centre = rect.center()
     middle = math.atan2(centre.y() - at.y(), centre.x() - at.x())
@@ -118,7 +128,9 @@ def _rays(painter: QPainter, rect: QRectF, at: QPointF) -> None:
         painter.drawLine(at, at + QPointF(math.cos(middle + turn), math.sin(middle + turn)) * reach)
 
 
-def _outside(painter: QPainter, rect: QRectF, at: QPointF, text: str, taken: list[QRectF], tokens: Tokens) -> None:
+def _outside(
+    painter: QPainter, rect: QRectF, at: QPointF, text: str, taken: list[QRectF], tokens: Tokens
+) -> None:
     inner = rect.adjusted(18, 18, -18, -18)
     run = at - rect.center()
     shares = [
@@ -140,15 +152,33 @@ def _outside(painter: QPainter, rect: QRectF, at: QPointF, text: str, taken: lis
     _label(painter, rect, tip - unit * 30 + QPointF(-40, -10 if unit.y() > -0.5 else 8), text, taken, tokens)
 
 
-def _at_infinity(painter: QPainter, rect: QRectF, point: Vanishing, taken: list[QRectF], tokens: Tokens) -> None:
+def _at_infinity(
+    painter: QPainter, rect: QRectF, point: Vanishing, taken: list[QRectF], tokens: Tokens
+) -> None:
     """What never vanishes: verticals of an upright camera, walls that stand across the line of sight."""
     if point.name == "verticals":
-        _label(painter, rect, QPointF(rect.center().x() - 70, rect.top() + 14), "verticals stay vertical", taken, tokens)
+        _label(
+            painter,
+            rect,
+            QPointF(rect.center().x() - 70, rect.top() + 14),
+            "verticals stay vertical",
+            taken,
+            tokens,
+        )
     else:
-        _label(painter, rect, QPointF(rect.right() - 170, rect.center().y()), f"walls {point.name} stay level", taken, tokens)
+        _label(
+            painter,
+            rect,
+            QPointF(rect.right() - 170, rect.center().y()),
+            f"walls {point.name} stay level",
+            taken,
+            tokens,
+        )
 
 
-def _label(painter: QPainter, rect: QRectF, at: QPointF, text: str, taken: list[QRectF], tokens: Tokens) -> None:
+def _label(
+    painter: QPainter, rect: QRectF, at: QPointF, text: str, taken: list[QRectF], tokens: Tokens
+) -> None:
     painter.setFont(text_font(8.5))
     box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-5, -2, 5, 2)
     box.moveTopLeft(QPointF(at.x(), at.y() - box.height() / 2))
@@ -196,5 +226,12 @@ def paint_gaps(painter: QPainter, rect: QRectF, found: Gaps, tokens: Tokens) -> 
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(box)
         words = "opening" if gap.kind == "hole" else "ground ends"
-        _label(painter, rect, box.topLeft() + QPointF(4, 10), f"{number}: {words}, {gap.share * 100:.1f} %", taken, tokens)
+        _label(
+            painter,
+            rect,
+            box.topLeft() + QPointF(4, 10),
+            f"{number}: {words}, {gap.share * 100:.1f} %",
+            taken,
+            tokens,
+        )
     painter.restore()

@@ -8,7 +8,18 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QShowEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from altana.app.canvas.aids import hatched, paint_gaps, paint_vanishing, paint_verticals
@@ -217,7 +228,11 @@ class FrameView(QWidget):
     def _intent(self) -> str:
         """What the picture is for, said below it where there is room."""
         camera = self.camera
-        return camera.intent if camera is not None and self.override is None and not self._plain and self.width() >= 420 else ""
+        return (
+            camera.intent
+            if camera is not None and self.override is None and not self._plain and self.width() >= 420
+            else ""
+        )
 
     def _again(self) -> None:
         self._image_of = None
@@ -228,11 +243,18 @@ class FrameView(QWidget):
         self.guides_on = not self.guides_on
         self.update()
 
+    def toggle_surround(self) -> None:
+        """Show what lies outside the frame, dimmed, or only the frame."""
+        self.surround = not self.surround
+        self._again()
+
     def toggle_floor(self) -> None:
         """Whether walking in the Frame keeps the eye's height above the floor."""
         self.keep_on_floor = not self.keep_on_floor
         kept = "Walking keeps the eye's height above the floor."
-        self._bridge.notices.note(kept if self.keep_on_floor else "Walking stays level, whatever the floor does.")
+        self._bridge.notices.note(
+            kept if self.keep_on_floor else "Walking stays level, whatever the floor does."
+        )
 
     def refresh(self) -> None:
         """Show the camera as it is now: coarse at once while it moves, sharp when it rests."""
@@ -240,7 +262,12 @@ class FrameView(QWidget):
         self._show_ribbon(camera)
         self._ways.setVisible(camera is not None and self.override is None and self.width() >= 420)
         if camera is not None and camera != self._image_of:
-            moving = self._grab is not None or self._bridge.in_gesture or self._keys_moving or self.override is not None
+            moving = (
+                self._grab is not None
+                or self._bridge.in_gesture
+                or self._keys_moving
+                or self.override is not None
+            )
             self._order("coarse" if moving else "full")
             if moving:
                 self._rest.start()
@@ -249,14 +276,22 @@ class FrameView(QWidget):
     def _view(self, camera: Camera, rect: QRectF, divisor: float) -> View:
         """The picture to order: the exact frame, or more around it when the surround is shown."""
         ratio = self.devicePixelRatioF()
-        width, height = max(16, round(rect.width() * ratio / divisor)), max(16, round(rect.height() * ratio / divisor))
+        width, height = (
+            max(16, round(rect.width() * ratio / divisor)),
+            max(16, round(rect.height() * ratio / divisor)),
+        )
         view = camera.view(width, height)
         if not self.surround or self.override is not None:
             return view
-        whole_w, whole_h = max(16, round(self.width() * ratio / divisor)), max(16, round(self.height() * ratio / divisor))
+        whole_w, whole_h = (
+            max(16, round(self.width() * ratio / divisor)),
+            max(16, round(self.height() * ratio / divisor)),
+        )
         # The frame need not lie in the middle of the well; the larger picture is shifted to meet it.
         raised = (self.height() / 2 - rect.center().y()) * ratio / divisor * view.sensor_mm[0] / width
-        lens = Lens(camera.focal_mm, view.sensor_mm[0] * whole_w / width, camera.rise_mm - raised, camera.cross_mm)
+        lens = Lens(
+            camera.focal_mm, view.sensor_mm[0] * whole_w / width, camera.rise_mm - raised, camera.cross_mm
+        )
         return replace(view, lens=lens, width_px=whole_w, height_px=whole_h, keep_sensor_height=False)
 
     def _order(self, look: str) -> None:
@@ -267,7 +302,9 @@ class FrameView(QWidget):
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
         view = self._view(camera, rect, COARSE.divisor if look == "coarse" else 1.0)
         staging = self._staging(camera)
-        self._latest = self._studio.order_picture(self._channel, look, view, self._light(), camera.ev, camera.inside, urgency, staging)
+        self._latest = self._studio.order_picture(
+            self._channel, look, view, self._light(), camera.ev, camera.inside, urgency, staging
+        )
         self._ordered = (look, camera)
 
     def _light(self) -> Light:
@@ -300,7 +337,9 @@ class FrameView(QWidget):
         camera = self.camera
         if camera is not None and not self._plain:
             wide = AIDED_PX if self.aids & {"cut faces", "gaps"} else FACTS_PX
-            revision = self._studio.order_facts(camera.id, camera.view(), self._studio.staging(self._bridge.project, camera), wide)
+            revision = self._studio.order_facts(
+                camera.id, camera.view(), self._studio.staging(self._bridge.project, camera), wide
+            )
             if self._book is not None:
                 self._book.asked(camera, revision)
 
@@ -313,7 +352,10 @@ class FrameView(QWidget):
         rect = self.frame_rect()
         camera = self.camera
         if camera is None:
-            self._say(painter, "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at.")
+            self._say(
+                painter,
+                "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at.",
+            )
         elif self._image is None:
             painter.fillRect(rect, QColor("#8A8A8A"))
             self._say(painter, "Drawing the picture…")
@@ -404,7 +446,9 @@ class FrameView(QWidget):
         scene = self._studio.scene
         if scene is not None and not self._plain and self._state.hiding and self.override is None:
             camera = self.camera
-            count = self._state.hiding.differs(self._studio.staging(self._bridge.project, camera), scene.lookup)
+            count = self._state.hiding.differs(
+                self._studio.staging(self._bridge.project, camera), scene.lookup
+            )
             if count:
                 notes.append(
                     f"{count} {'object' if count == 1 else 'objects'} hidden here: the picture shows {'it' if count == 1 else 'them'}"
@@ -414,9 +458,15 @@ class FrameView(QWidget):
         if self.picking_wall:
             notes.append("Press on the wall to look past, here or on the plan or section. Escape leaves.")
         shown = self.camera
-        if shown is not None and self._grab is not None and at_rise_limit(shown, self._bridge.project.limits.steepest_rise_deg):
+        if (
+            shown is not None
+            and self._grab is not None
+            and at_rise_limit(shown, self._bridge.project.limits.steepest_rise_deg)
+        ):
             limit = self._bridge.project.limits.steepest_rise_deg
-            notes.append(f"Kept plumb: the lens is shifted as far as it goes ({limit:.0f}°). Let it tilt to look further.")
+            notes.append(
+                f"Kept plumb: the lens is shifted as far as it goes ({limit:.0f}°). Let it tilt to look further."
+            )
         if self._grab is not None and self.speed != 1.0:
             notes.append(f"speed × {self.speed:g}")
         if not notes:
@@ -433,7 +483,12 @@ class FrameView(QWidget):
         """A box of thin lines round the chosen object."""
         scene = self._studio.scene
         number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
-        if scene is None or number is None or self.override is not None or not scene.model.objects[number].face_count:
+        if (
+            scene is None
+            or number is None
+            or self.override is not None
+            or not scene.model.objects[number].face_count
+        ):
             return
         points = object_points(scene.model, number).astype(float)
         low, high = points.min(axis=0), points.max(axis=0)
@@ -492,11 +547,21 @@ class FrameView(QWidget):
         if scene is None or camera is None or rect.isEmpty():
             return None
         pixel = np.array(
-            [[(at.x() - rect.left()) / rect.width() * camera.width_px, (at.y() - rect.top()) / rect.height() * camera.height_px]]
+            [
+                [
+                    (at.x() - rect.left()) / rect.width() * camera.width_px,
+                    (at.y() - rect.top()) / rect.height() * camera.height_px,
+                ]
+            ]
         )
         direction = camera.view().rays(pixel)
         omitted = self._studio.staging(self._bridge.project, camera, self._state.hiding).omitted
-        _, found = look(camera.view(), scene.rays, direction, passed_faces(scene.model, omitted) if omitted else scene.panes)
+        _, found = look(
+            camera.view(),
+            scene.rays,
+            direction,
+            passed_faces(scene.model, omitted) if omitted else scene.panes,
+        )
         face = int(found.face[0])
         if face < 0:
             return None
@@ -551,7 +616,12 @@ class FrameView(QWidget):
         scene = self._studio.scene
         if scene is None or not rect.contains(at):
             return
-        pixel = [[(at.x() - rect.left()) / rect.width() * camera.width_px, (at.y() - rect.top()) / rect.height() * camera.height_px]]
+        pixel = [
+            [
+                (at.x() - rect.left()) / rect.width() * camera.width_px,
+                (at.y() - rect.top()) / rect.height() * camera.height_px,
+            ]
+        ]
         along = camera.view().rays(np.array(pixel))
         _, met = look(camera.view(), scene.rays, along, np.zeros(len(scene.model.faces), bool))
         if met.face[0] < 0:
@@ -585,7 +655,10 @@ class FrameView(QWidget):
         if found is not None and math.dist(found[1][:2], (x, y)) > 0.3:
             aim = (found[1][0], found[1][1])
         try:
-            made = replace(stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m), kept_plumb=self._state.plumb_new)
+            made = replace(
+                stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m),
+                kept_plumb=self._state.plumb_new,
+            )
         except Refused as error:
             self._grab = None
             self._bridge.cancel()
@@ -605,7 +678,9 @@ class FrameView(QWidget):
                 "top": Qt.CursorShape.SizeVerCursor,
                 "bottom": Qt.CursorShape.SizeVerCursor,
             }
-            self.setCursor(Qt.CursorShape.CrossCursor if self.standing else shape.get(edge, Qt.CursorShape.ArrowCursor))
+            self.setCursor(
+                Qt.CursorShape.CrossCursor if self.standing else shape.get(edge, Qt.CursorShape.ArrowCursor)
+            )
             return
         run = event.position() - grab.start
         if not grab.moved and max(abs(run.x()), abs(run.y())) < 3:
@@ -644,7 +719,9 @@ class FrameView(QWidget):
         scale = grab.camera.width_px / max(rect.width(), 1.0)
         by = {"right": run.x(), "left": -run.x(), "top": -run.y(), "bottom": run.y()}[side]
         pixels = 2 * round(by * scale / 2)
-        self._bridge.preview(lambda p: change_camera(p, grab.camera.id, lambda _: edge_moved(grab.camera, side, pixels)))
+        self._bridge.preview(
+            lambda p: change_camera(p, grab.camera.id, lambda _: edge_moved(grab.camera, side, pixels))
+        )
 
     def _walked(self, before: Camera, after: Camera, way: str) -> Camera:
         """Walking keeps the eye's height over stairs and landings."""
@@ -715,7 +792,9 @@ class FrameView(QWidget):
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """The wheel steps forward and back (Shift: far, Control: a little), one undo step for a turn of the wheel."""
-        factor = {Qt.KeyboardModifier.ShiftModifier: 4.0, Qt.KeyboardModifier.ControlModifier: 0.25}.get(event.modifiers(), 1.0)
+        factor = {Qt.KeyboardModifier.ShiftModifier: 4.0, Qt.KeyboardModifier.ControlModifier: 0.25}.get(
+            event.modifiers(), 1.0
+        )
         way = event.angleDelta().y() or event.angleDelta().x()
 
         def move(camera: Camera) -> Camera:
@@ -747,7 +826,12 @@ class FrameView(QWidget):
         """Arrows move the chosen way (Shift: larger); 1 to 5 choose it; comma and full stop change the speed; X and Y
         keep to one axis while they are held; Return chooses the object in the middle."""
         big = (5.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0) * self.speed
-        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        arrows = {
+            Qt.Key.Key_Left: (-1, 0),
+            Qt.Key.Key_Right: (1, 0),
+            Qt.Key.Key_Up: (0, 1),
+            Qt.Key.Key_Down: (0, -1),
+        }
         key = Qt.Key(event.key())
         if key in arrows:
             self._arrow(*arrows[key], big)
@@ -780,14 +864,20 @@ class FrameView(QWidget):
             return
         if self.way == SHIFT:
             self._nudge(
-                lambda camera: replace(camera, cross_mm=camera.cross_mm + dx * 0.25 * big, rise_mm=camera.rise_mm + dy * 0.25 * big)
+                lambda camera: replace(
+                    camera,
+                    cross_mm=camera.cross_mm + dx * 0.25 * big,
+                    rise_mm=camera.rise_mm + dy * 0.25 * big,
+                )
             )
             return
 
         def move(camera: Camera) -> Camera:
             across = dx * big / 120.0 if self.way == "circle" else -dx * 0.01 * big
             up = dy * 0.01 * big if self.way == "lift" else -dy * 0.02 * big
-            return self._walked(camera, by_pointer(camera, self.way, across, up, min(max(camera.aim_m, 1.0), 40.0)), self.way)
+            return self._walked(
+                camera, by_pointer(camera, self.way, across, up, min(max(camera.aim_m, 1.0), 40.0)), self.way
+            )
 
         self._nudge(move)
 

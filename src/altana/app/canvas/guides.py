@@ -28,7 +28,10 @@ def guide_lines(camera: Camera, guide: str, rect: QRectF) -> list[tuple[QPointF,
     if guide == "horizon":
         return _horizon(camera, rect)
     inset = rect.adjusted(
-        *(sign * TITLE_MARGIN * size for sign, size in ((1, rect.width()), (1, rect.height()), (-1, rect.width()), (-1, rect.height())))
+        *(
+            sign * TITLE_MARGIN * size
+            for sign, size in ((1, rect.width()), (1, rect.height()), (-1, rect.width()), (-1, rect.height()))
+        )
     )
     corners = [inset.topLeft(), inset.topRight(), inset.bottomRight(), inset.bottomLeft()]
     return [(corners[index], corners[(index + 1) % 4]) for index in range(4)]
@@ -52,7 +55,12 @@ def _horizon(camera: Camera, rect: QRectF) -> list[tuple[QPointF, QPointF]]:
     ends = [y0 + slope * (edge - x0) for edge in (0.0, 1.0)]
     if all(end < 0 for end in ends) or all(end > 1 for end in ends):
         return []
-    return [(QPointF(rect.left(), rect.top() + ends[0] * rect.height()), QPointF(rect.right(), rect.top() + ends[1] * rect.height()))]
+    return [
+        (
+            QPointF(rect.left(), rect.top() + ends[0] * rect.height()),
+            QPointF(rect.right(), rect.top() + ends[1] * rect.height()),
+        )
+    ]
 
 
 def paint_guides(painter: QPainter, camera: Camera, rect: QRectF) -> None:

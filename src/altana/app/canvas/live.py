@@ -8,7 +8,18 @@ from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QHideEvent, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent
+from PySide6.QtGui import (
+    QColor,
+    QHideEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QShowEvent,
+)
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from altana.app.canvas.picture_view import paint_caption
@@ -54,7 +65,13 @@ class LivePicture(QWidget):
         self._row = QHBoxLayout(self._tools)
         self._row.setContentsMargins(0, 0, 0, 0)
         self._row.setSpacing(6)
-        for signal in (state.shown_changed, bridge.settled, studio.relit, bridge.light_changed, bridge.left_out_changed):
+        for signal in (
+            state.shown_changed,
+            bridge.settled,
+            studio.relit,
+            bridge.light_changed,
+            bridge.left_out_changed,
+        ):
             signal.connect(self.refresh)
         studio.opened.connect(self._again)
         studio.picture.connect(self._arrived)
@@ -82,7 +99,9 @@ class LivePicture(QWidget):
         if scale <= 0.0:
             return QRectF()
         made = QRectF(0, 0, round(w * scale), round(h * scale))
-        made.moveTopLeft(QPointF(round((self.width() - made.width()) / 2), 34 + round((high - made.height()) / 2)))
+        made.moveTopLeft(
+            QPointF(round((self.width() - made.width()) / 2), 34 + round((high - made.height()) / 2))
+        )
         return made
 
     def _arrived(self, channel: str, revision: int, image: QImage, look: str) -> None:
@@ -166,7 +185,14 @@ class FinishedView(LivePicture):
         self.base = Path()
         self.setAccessibleName("As it will be made")
         self.setToolTip("The picture as its row of the shot list makes it. Escape or F4: back to the Frame.")
-        self._row.addWidget(button("Back to the Frame", "onwell", "The camera's picture to move in (F4 or Escape)", self.left.emit))
+        self._row.addWidget(
+            button(
+                "Back to the Frame",
+                "onwell",
+                "The camera's picture to move in (F4 or Escape)",
+                self.left.emit,
+            )
+        )
         self._word = ""
         self._item: Picture | None = None
         #: What the picture in sight is of; None while another is wanted.
@@ -174,7 +200,9 @@ class FinishedView(LivePicture):
 
     def shot(self, camera: Camera) -> Shot:
         """The first row of the camera in the format it is in; the usual values where it has none."""
-        rows = [item for item in self._bridge.project.shots if item.kind == STILL and item.subject == camera.id]
+        rows = [
+            item for item in self._bridge.project.shots if item.kind == STILL and item.subject == camera.id
+        ]
         fitting = [item for item in rows if item.format_index == camera.format_index]
         return (fitting or [start_values(self._bridge.project, STILL, camera.id)])[0]
 
@@ -186,7 +214,9 @@ class FinishedView(LivePicture):
         ratio = self.devicePixelRatioF()
         shot = replace(self.shot(active), region=None)
         framed = camera_in_format(camera, shot.format_index)
-        return Picture(shot, framed, max(16, round(rect.width() * ratio)), max(16, round(rect.height() * ratio)), "")
+        return Picture(
+            shot, framed, max(16, round(rect.width() * ratio)), max(16, round(rect.height() * ratio)), ""
+        )
 
     def size_of(self) -> tuple[int, int]:
         """The camera's own proportion."""
@@ -230,7 +260,11 @@ class FinishedView(LivePicture):
     def caption(self) -> str:
         """How it is drawn, and how far."""
         if self._shown is None:
-            return f"As it will be made: drawing it as {self._item.shot.rendition}…" if self._item is not None else ""
+            return (
+                f"As it will be made: drawing it as {self._item.shot.rendition}…"
+                if self._item is not None
+                else ""
+            )
         shot = self._shown.shot
         word, _, note = self.look.partition("|")
         whose = "" if shot.id else ", not in the shot list yet"
@@ -247,10 +281,16 @@ class RoundPlace(LivePicture):
         super().__init__(workspace, tokens)
         self.near: tuple[NearThing, ...] = ()
         self.setAccessibleName("All round from here")
-        self.setToolTip("Drag to turn the front; move the eye on the plan; arrow keys turn and step. Escape or Z: back to the Frame.")
-        self.add = button("Panorama to shot list", "onwell", "A row of the shot list: a panorama from here", self.add_row)
+        self.setToolTip(
+            "Drag to turn the front; move the eye on the plan; arrow keys turn and step. Escape or Z: back to the Frame."
+        )
+        self.add = button(
+            "Panorama to shot list", "onwell", "A row of the shot list: a panorama from here", self.add_row
+        )
         self._row.addWidget(self.add)
-        self._row.addWidget(button("Back to the Frame", "onwell", "The camera's picture (Z or Escape)", self.left.emit))
+        self._row.addWidget(
+            button("Back to the Frame", "onwell", "The camera's picture (Z or Escape)", self.left.emit)
+        )
         self._grab: tuple[QPointF, Camera] | None = None
         self._keys = QTimer(self)
         self._keys.setSingleShot(True)
@@ -299,11 +339,15 @@ class RoundPlace(LivePicture):
         if camera is None or not self.isVisible():
             return
         # A panorama looks past no bound.
-        whole = replace(camera, near_m=None, far_m=None, wall_cuts=(), heading_deg=0.0, tilt_deg=0.0, roll_deg=0.0)
+        whole = replace(
+            camera, near_m=None, far_m=None, wall_cuts=(), heading_deg=0.0, tilt_deg=0.0, roll_deg=0.0
+        )
         staging = self._studio.staging(self._bridge.project, whole, self._state.hiding)
         width = MOVING_PX if look == "coarse" else RESTING_PX
         light = self._bridge.project.light
-        self._latest = self._studio.order_round(self.channel, look, whole, light, 0 if look == "coarse" else 2, staging, width)
+        self._latest = self._studio.order_round(
+            self.channel, look, whole, light, 0 if look == "coarse" else 2, staging, width
+        )
 
     def drawn(self) -> None:
         """What stands too near is looked for once it rests."""
@@ -316,7 +360,11 @@ class RoundPlace(LivePicture):
         camera = self._state.shown
         if camera is None:
             return ""
-        lean = f" (the camera leans by {math.hypot(camera.tilt_deg, camera.roll_deg):.1f}°)" if camera.tilt_deg or camera.roll_deg else ""
+        lean = (
+            f" (the camera leans by {math.hypot(camera.tilt_deg, camera.roll_deg):.1f}°)"
+            if camera.tilt_deg or camera.roll_deg
+            else ""
+        )
         near = f" · ! {len(self.near)} nearer than {NEAR_M:g} m" if self.near else ""
         return f"All round, level{lean} · front {camera.heading_deg:.0f}°{near} · {set_aside(camera)}"
 
@@ -348,9 +396,16 @@ class RoundPlace(LivePicture):
         for word, heading in (*COMPASS.items(), ("front", camera.heading_deg)):
             turn = math.radians(heading)
             x, _ = self._at(rect, (math.sin(turn), math.cos(turn), 0.0), camera)
-            self._badge(painter, QPointF(x, rect.top() + 14 if word == "front" else rect.bottom() - 12), word, False)
+            self._badge(
+                painter, QPointF(x, rect.top() + 14 if word == "front" else rect.bottom() - 12), word, False
+            )
         for item in self.near[:6]:
-            self._badge(painter, QPointF(*self._at(rect, item.towards, camera)), f"! {item.name} {item.away_m:.2f} m", True)
+            self._badge(
+                painter,
+                QPointF(*self._at(rect, item.towards, camera)),
+                f"! {item.name} {item.away_m:.2f} m",
+                True,
+            )
 
     def _at(self, rect: QRectF, towards: tuple[float, float, float], camera: Camera) -> tuple[float, float]:
         (x, y), *_ = pixel_of(np.array([towards]), 2000, 1000, camera.heading_deg).tolist()
@@ -373,7 +428,10 @@ class RoundPlace(LivePicture):
         """A row of the shot list: the panorama from here."""
         active = self._state.active
         if active is not None:
-            self._bridge.apply("Add panoramas", lambda project: add_shots(project, [start_values(project, PANORAMA, active.id)]))
+            self._bridge.apply(
+                "Add panoramas",
+                lambda project: add_shots(project, [start_values(project, PANORAMA, active.id)]),
+            )
 
     def _editable(self) -> bool:
         active = self._state.active
@@ -382,7 +440,9 @@ class RoundPlace(LivePicture):
     def _move(self, camera: Camera) -> None:
         if self._bridge.in_gesture:
             self._bridge.preview(
-                lambda p: change_camera(p, camera.id, lambda c: replace(c, eye=camera.eye, heading_deg=camera.heading_deg % 360.0))
+                lambda p: change_camera(
+                    p, camera.id, lambda c: replace(c, eye=camera.eye, heading_deg=camera.heading_deg % 360.0)
+                )
             )
         elif not self._state.held:
             self._state.look(camera)
@@ -434,7 +494,9 @@ class RoundPlace(LivePicture):
         else:
             x, y, z = camera.eye
             turn = math.radians(camera.heading_deg)
-            self._move(replace(camera, eye=(x + math.sin(turn) * steps[key], y + math.cos(turn) * steps[key], z)))
+            self._move(
+                replace(camera, eye=(x + math.sin(turn) * steps[key], y + math.cos(turn) * steps[key], z))
+            )
 
     def _end_keys(self) -> None:
         self._keys.stop()

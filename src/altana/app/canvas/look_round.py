@@ -51,10 +51,14 @@ class LookRound(QWidget):
         self.setMinimumSize(200, 150)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Look round")
-        self.setToolTip("Drag to look round, turn the wheel for the angle of view; arrow keys turn by ten degrees")
+        self.setToolTip(
+            "Drag to look round, turn the wheel for the angle of view; arrow keys turn by ten degrees"
+        )
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
-    def show_panorama(self, image: QImage | None, stereo: bool = False, front_deg: float = 0.0, caption: str = "") -> None:
+    def show_panorama(
+        self, image: QImage | None, stereo: bool = False, front_deg: float = 0.0, caption: str = ""
+    ) -> None:
         """Another panorama; of a stereo pair the left eye's, which lies above.  front_deg : the heading of its middle."""
         self.front_deg, self.caption = front_deg, caption
         self._pixels = None
@@ -89,9 +93,13 @@ class LookRound(QWidget):
         mine = (turned, self.tilt_deg, self.angle_deg)
         if peer is not None and mine != (peer.heading_deg, peer.tilt_deg, peer.angle_deg):
             peer.heading_deg, peer.tilt_deg, peer.angle_deg = mine
-            peer._resting = False
-            peer._rest.start()
-            peer.update()
+            peer.move_on()
+
+    def move_on(self) -> None:
+        """It is turned: coarse now, fine once it rests."""
+        self._resting = False
+        self._rest.start()
+        self.update()
 
     def _rested(self) -> None:
         self._resting = True
@@ -141,7 +149,9 @@ class LookRound(QWidget):
             wide = painter.fontMetrics().horizontalAdvance(text) + 16
             painter.fillRect(self.width() - wide - 8, self.height() - 28, wide, 20, QColor(self._tokens.band))
             painter.setPen(QColor(self._tokens.band_text))
-            painter.drawText(self.width() - wide - 8, self.height() - 28, wide, 20, Qt.AlignmentFlag.AlignCenter, text)
+            painter.drawText(
+                self.width() - wide - 8, self.height() - 28, wide, 20, Qt.AlignmentFlag.AlignCenter, text
+            )
             if self.peer is not None and self.peer.isVisible():
                 paint_caption(painter, QRectF(self.rect()), self.caption, self._tokens)
         painter.end()
@@ -171,7 +181,12 @@ class LookRound(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows turn by ten degrees, plus and minus change the angle of view."""
-        steps = {Qt.Key.Key_Left: (-10, 0), Qt.Key.Key_Right: (10, 0), Qt.Key.Key_Up: (0, 10), Qt.Key.Key_Down: (0, -10)}
+        steps = {
+            Qt.Key.Key_Left: (-10, 0),
+            Qt.Key.Key_Right: (10, 0),
+            Qt.Key.Key_Up: (0, 10),
+            Qt.Key.Key_Down: (0, -10),
+        }
         if event.key() in steps:
             heading, tilt = steps[Qt.Key(event.key())]
             self.turn(self.heading_deg + heading, self.tilt_deg + tilt)

@@ -27,15 +27,27 @@ class LooseRibbon(QFrame):
         row.setSpacing(6)
         self.text = label("")
         row.addWidget(self.text)
-        self._keep = button("Keep as new", "onwell", "Make a new camera of this view with the lens it has now (key N)", self.keep_as_new)
+        self._keep = button(
+            "Keep as new",
+            "onwell",
+            "Make a new camera of this view with the lens it has now (key N)",
+            self.keep_as_new,
+        )
         self._keep_usual = button(
             "Keep with the usual lens",
             "onwell",
             "Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)",
             self.keep_with_usual_lens,
         )
-        self._move_here = button("Move camera here", "onwell", "Give the camera this view; one undo step (key M)", self.move_camera_here)
-        self._back = button("Back to camera", "onwell", "Show the camera as it stands (key L)", state.back_to_camera)
+        self._move_here = button(
+            "Move camera here",
+            "onwell",
+            "Give the camera this view; one undo step (key M)",
+            self.move_camera_here,
+        )
+        self._back = button(
+            "Back to camera", "onwell", "Show the camera as it stands (key L)", state.back_to_camera
+        )
         for made in (self._keep, self._keep_usual, self._move_here, self._back):
             row.addWidget(made)
         self.hide()
@@ -56,7 +68,10 @@ class LooseRibbon(QFrame):
         if self.text.text() != text:
             self.text.setText(text)
             changed = True
-        for made, word in ((self._keep, f"Keep as new ({camera.focal_mm:.4g} mm)"), (self._keep_usual, f"Keep at {usual:g} mm")):
+        for made, word in (
+            (self._keep, f"Keep as new ({camera.focal_mm:.4g} mm)"),
+            (self._keep_usual, f"Keep at {usual:g} mm"),
+        ):
             changed |= made.text() != word
             relabel(made, word)
         self._keep_usual.setVisible(abs(usual - camera.focal_mm) > 0.5)
@@ -78,7 +93,9 @@ class LooseRibbon(QFrame):
         self._state.loose = None
         self._bridge.apply(
             "Move camera here",
-            lambda p: change_camera(p, active.id, lambda c: replace(c.with_view(loose.pose, loose.lens), aim_m=loose.aim_m)),
+            lambda p: change_camera(
+                p, active.id, lambda c: replace(c.with_view(loose.pose, loose.lens), aim_m=loose.aim_m)
+            ),
         )
         self._state.shown_changed.emit()
 

@@ -7,7 +7,17 @@ from pathlib import Path
 import numpy as np
 import tifffile
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QImage, QImageReader, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QImageReader,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
@@ -38,7 +48,11 @@ def _read_tiff(path: Path) -> QImage | None:
         return None
     if pixels.ndim != 3 or pixels.shape[2] < 3:
         return None
-    return image_of((pixels[..., :3] >> 8).astype(np.uint8) if pixels.dtype == np.uint16 else pixels[..., :3].astype(np.uint8))
+    return image_of(
+        (pixels[..., :3] >> 8).astype(np.uint8)
+        if pixels.dtype == np.uint16
+        else pixels[..., :3].astype(np.uint8)
+    )
 
 
 def pixels_of(image: QImage) -> np.ndarray:
@@ -51,7 +65,9 @@ def pixels_of(image: QImage) -> np.ndarray:
 def image_of(pixels: np.ndarray) -> QImage:
     """(height, width, 3) uint8 as an image of its own."""
     held = np.ascontiguousarray(pixels)
-    return QImage(held.data, held.shape[1], held.shape[0], held.shape[1] * 3, QImage.Format.Format_RGB888).copy()
+    return QImage(
+        held.data, held.shape[1], held.shape[0], held.shape[1] * 3, QImage.Format.Format_RGB888
+    ).copy()
 
 
 class PictureView(QWidget):
@@ -78,7 +94,9 @@ class PictureView(QWidget):
         self.setMinimumSize(200, 150)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Picture")
-        self.setToolTip("Drag to move the picture, turn the wheel to zoom; 1 shows actual pixels, F the whole")
+        self.setToolTip(
+            "Drag to move the picture, turn the wheel to zoom; 1 shows actual pixels, F the whole"
+        )
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
     @property
@@ -87,11 +105,20 @@ class PictureView(QWidget):
         return self._image
 
     def show_picture(
-        self, image: QImage | None, before: QImage | None = None, keep_place: bool = False, names: tuple[str, str] = NAMES
+        self,
+        image: QImage | None,
+        before: QImage | None = None,
+        keep_place: bool = False,
+        names: tuple[str, str] = NAMES,
     ) -> None:
         """Another picture, with its last version where there is one, or with whatever else ``names`` says."""
         self._names = names
-        same = keep_place and self._image is not None and image is not None and self._image.size() == image.size()
+        same = (
+            keep_place
+            and self._image is not None
+            and image is not None
+            and self._image.size() == image.size()
+        )
         self._image, self._before, self._apart = image, before, None
         if image is not None and not same:
             self.middle, self.zoom = QPointF(image.width() / 2, image.height() / 2), 1.0
@@ -124,7 +151,10 @@ class PictureView(QWidget):
             return []
         if self.mode == AGAINST and before is not None:
             half = whole.width() / 2
-            left, right = QRectF(0, 0, half - 1, whole.height()), QRectF(half + 1, 0, half - 1, whole.height())
+            left, right = (
+                QRectF(0, 0, half - 1, whole.height()),
+                QRectF(half + 1, 0, half - 1, whole.height()),
+            )
             return [(left, before, self._names[0]), (right, image, self._names[1])]
         if self.mode == DIFFERENCE and before is not None:
             return [(whole, self._difference(image, before), "difference, four times as strong")]
@@ -220,7 +250,9 @@ class PictureView(QWidget):
             parts = self._parts()
             scale = self._scale(parts[0][0], self._image)
             x, y = self.middle.x() - run.x() / scale, self.middle.y() - run.y() / scale
-            self.middle = QPointF(min(self._image.width(), max(0.0, x)), min(self._image.height(), max(0.0, y)))
+            self.middle = QPointF(
+                min(self._image.width(), max(0.0, x)), min(self._image.height(), max(0.0, y))
+            )
         self.update()
 
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
@@ -249,7 +281,9 @@ class PictureView(QWidget):
         box = next((part for part, _, _ in parts if part.contains(event.position())), parts[0][0])
         target = self._target(box, self._image)
         scale = target.width() / self._image.width()
-        held = QPointF((event.position().x() - target.x()) / scale, (event.position().y() - target.y()) / scale)
+        held = QPointF(
+            (event.position().x() - target.x()) / scale, (event.position().y() - target.y()) / scale
+        )
         up = event.angleDelta().y() > 0
         now = scale * self.devicePixelRatioF()
         steps = [zoom for zoom in ZOOMS if (zoom > now * 1.001 if up else zoom < now * 0.999)]
@@ -266,7 +300,12 @@ class PictureView(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """1 shows actual pixels, F the whole, arrows pan."""
-        steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
+        steps = {
+            Qt.Key.Key_Left: (-1, 0),
+            Qt.Key.Key_Right: (1, 0),
+            Qt.Key.Key_Up: (0, -1),
+            Qt.Key.Key_Down: (0, 1),
+        }
         if event.key() == Qt.Key.Key_1:
             self.choose(ACTUAL)
         elif event.key() == Qt.Key.Key_F:

@@ -159,7 +159,10 @@ class PlanView(PlanSheet):
             return held.place
         # An eye does not stand in the wall it is held by.
         step = OFF_WALL_M / away
-        return (held.place[0] + (place[0] - held.place[0]) * step, held.place[1] + (place[1] - held.place[1]) * step)
+        return (
+            held.place[0] + (place[0] - held.place[0]) * step,
+            held.place[1] + (place[1] - held.place[1]) * step,
+        )
 
     def stand_in_middle(self) -> None:
         """Stand a camera in the middle of the sheet, looking north: standing without a pointer."""
@@ -174,7 +177,14 @@ class PlanView(PlanSheet):
         if scene is None or self.storey is None:
             return
         try:
-            camera = stand(scene.model, scene.floors, place, (place[0], place[1] + 1.0), self.storey.elevation_m, self.eye_height_m)
+            camera = stand(
+                scene.model,
+                scene.floors,
+                place,
+                (place[0], place[1] + 1.0),
+                self.storey.elevation_m,
+                self.eye_height_m,
+            )
         except Refused as error:
             self._bridge.notices.trouble(error.sentence)
             return
@@ -192,7 +202,9 @@ class PlanView(PlanSheet):
         created: list[str] = []
 
         def edit(project: Project) -> Project:
-            after, camera_id = stand_planned(project, self.for_shot, made) if self.for_shot else add_camera(project, made)
+            after, camera_id = (
+                stand_planned(project, self.for_shot, made) if self.for_shot else add_camera(project, made)
+            )
             created.append(camera_id)
             return after
 
@@ -282,7 +294,9 @@ class PlanView(PlanSheet):
 
     def _drag_bound(self, kind: str, camera: Camera, place: Vec2) -> None:
         heading = math.radians(camera.heading_deg)
-        depth = (place[0] - camera.eye[0]) * math.sin(heading) + (place[1] - camera.eye[1]) * math.cos(heading)
+        depth = (place[0] - camera.eye[0]) * math.sin(heading) + (place[1] - camera.eye[1]) * math.cos(
+            heading
+        )
         self._preview_bound(kind, camera, depth)
 
     def _eye_at(self, camera: Camera, place: Vec2) -> Vec3:
@@ -339,7 +353,12 @@ class PlanView(PlanSheet):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Escape takes back a drag or the armed tool; F fits; plus and minus zoom; brackets move the cut; arrows move the eye by 10 cm (Shift: 1 m, Control: the aim instead of the eye)."""
         key = event.key()
-        moves = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        moves = {
+            Qt.Key.Key_Left: (-1, 0),
+            Qt.Key.Key_Right: (1, 0),
+            Qt.Key.Key_Up: (0, 1),
+            Qt.Key.Key_Down: (0, -1),
+        }
         if key == Qt.Key.Key_Escape:
             self._drag = None
             self._bridge.cancel()
@@ -366,7 +385,10 @@ class PlanView(PlanSheet):
             self._bridge.apply("Aim", lambda p: aim_at(p, active.id, (ax + dx, ay + dy, active.eye[2])))
             return
         place = (active.eye[0] + dx, active.eye[1] + dy)
-        self._bridge.apply("Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place))))
+        self._bridge.apply(
+            "Move eye",
+            lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place))),
+        )
 
     def _say_place(self, place: Vec2) -> None:
         scene = self._studio.scene
@@ -387,6 +409,8 @@ def _eye_alone(project: Project, camera: Camera, eye: Vec3) -> Project:
         if level < SHORTEST_AIM_M:
             return current
         heading = math.degrees(math.atan2(aim[0] - eye[0], aim[1] - eye[1])) % 360.0
-        return replace(moved, heading_deg=heading, aim_m=level / max(math.cos(math.radians(camera.tilt_deg)), 0.05))
+        return replace(
+            moved, heading_deg=heading, aim_m=level / max(math.cos(math.radians(camera.tilt_deg)), 0.05)
+        )
 
     return change_camera(project, camera.id, change)

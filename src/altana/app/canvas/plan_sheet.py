@@ -8,7 +8,17 @@ from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent, QShowEvent
+from PySide6.QtGui import (
+    QColor,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QResizeEvent,
+    QShowEvent,
+)
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.canvas.sheet import FARTHEST_SEEN_M, Sheet, apart, lines_path, outlines_path
@@ -33,7 +43,10 @@ STANDING_HINTS = (
     "Press where the eye is, drag to what it looks at (Return: in the middle). Escape leaves.",
     "Press: eye. Drag: aim. Escape leaves.",
 )
-WALL_HINTS = ("Press on the wall to look past: a cut along its inner face. Escape leaves.", "Press on a wall. Escape leaves.")
+WALL_HINTS = (
+    "Press on the wall to look past: a cut along its inner face. Escape leaves.",
+    "Press on a wall. Escape leaves.",
+)
 MOST_NAMES, MOST_TRIED = 40, 120
 
 
@@ -85,7 +98,14 @@ class PlanSheet(Sheet):
         self.storeys.setAccessibleName("Storey")
         self.storeys.setToolTip("The storey that the plan shows (keys Ctrl+Page up and Ctrl+Page down)")
         self.storeys.activated.connect(self._storey_chosen)
-        self.cut_field = NumberField("Cut height", "Height of the cut above the storey's floor (keys [ and ])", "m", 2, 0.1, *CUT_RANGE_M)
+        self.cut_field = NumberField(
+            "Cut height",
+            "Height of the cut above the storey's floor (keys [ and ])",
+            "m",
+            2,
+            0.1,
+            *CUT_RANGE_M,
+        )
         self.cut_field.setParent(self)
         self.cut_field.setFixedWidth(66)
         self.cut_field.show_value(self.cut_above_m)
@@ -94,7 +114,9 @@ class PlanSheet(Sheet):
         self.fit_button = button("Fit", "quiet", "Show the whole building (key F on the plan)", self.fit)
         self.fit_button.setStyleSheet(f"background: {self._tokens.leaf};")
         self.fit_button.setParent(self)
-        self.lines_button = button("Lines", "quiet", "Reference linework on or off (key K)", self.toggle_linework)
+        self.lines_button = button(
+            "Lines", "quiet", "Reference linework on or off (key K)", self.toggle_linework
+        )
         self.lines_button.setStyleSheet(f"background: {self._tokens.leaf};")
         self.lines_button.setParent(self)
         self.lines_button.hide()
@@ -155,7 +177,11 @@ class PlanSheet(Sheet):
         self._due = not self.isVisible()
         if not self._due:
             scene = self._studio.scene
-            hidden = self._state.hiding.applied(scene.lookup.staging(self._bridge.project, None), scene.lookup) if scene else None
+            hidden = (
+                self._state.hiding.applied(scene.lookup.staging(self._bridge.project, None), scene.lookup)
+                if scene
+                else None
+            )
             gone = (*hidden.omitted, *hidden.faint) if hidden is not None and self._state.hiding else ()
             floor = self.storey.elevation_m
             self._studio.order_plan(self._channel, floor, floor + self.cut_above_m, gone)
@@ -190,7 +216,11 @@ class PlanSheet(Sheet):
         return self.rect().adjusted(20, 20, -20, -20).contains(self.to_screen(eye[0], eye[1]).toPoint())
 
     def _take_drawing(self, channel: str, drawing: PlanDrawing, snaps: SnapGrid) -> None:
-        if channel != self._channel or self.storey is None or abs(drawing.floor_m - self.storey.elevation_m) > 1e-6:
+        if (
+            channel != self._channel
+            or self.storey is None
+            or abs(drawing.floor_m - self.storey.elevation_m) > 1e-6
+        ):
             return
         self._drawing, self.snaps = drawing, snaps
         self._paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
@@ -223,11 +253,20 @@ class PlanSheet(Sheet):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(self._unseen_path)
         painter.restore()
-        self._tag(painter, QPointF(12, self.height() - 20), f"{len(self.unseen)} objects never seen: outlined", self._tokens.brick)
+        self._tag(
+            painter,
+            QPointF(12, self.height() - 20),
+            f"{len(self.unseen)} objects never seen: outlined",
+            self._tokens.brick,
+        )
 
     def _set_lines(self) -> None:
         scene = self._studio.scene
-        lines = scene.model.linework.points[:, :, :2] if scene is not None and self.linework else np.zeros((0, 2, 2))
+        lines = (
+            scene.model.linework.points[:, :, :2]
+            if scene is not None and self.linework
+            else np.zeros((0, 2, 2))
+        )
         self._paths.lines = lines_path(lines)
         self.lines_button.setText("Lines" if self.linework else "Lines: off")
 
@@ -269,7 +308,9 @@ class PlanSheet(Sheet):
             )
             box = QRectF(metrics.boundingRect(room.name))
             box.moveTopLeft(
-                QPointF(at.x() - box.width() - 6, at.y() + 5) if large else QPointF(at.x() - box.width() / 2, at.y() - box.height() / 2)
+                QPointF(at.x() - box.width() - 6, at.y() + 5)
+                if large
+                else QPointF(at.x() - box.width() / 2, at.y() - box.height() / 2)
             )
             if wide < 26 or any(box.intersects(other) for other in placed) or box.width() > wide * 1.6:
                 continue
@@ -280,7 +321,9 @@ class PlanSheet(Sheet):
     def paintEvent(self, _: QPaintEvent) -> None:
         """The drawing, then cameras, then what a drag says."""
         painter = QPainter(self)
-        self._paint_ground(painter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet")
+        self._paint_ground(
+            painter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet"
+        )
         if self.unseen:
             self._paint_unseen(painter)
         if self.overlay is not None:
@@ -302,7 +345,11 @@ class PlanSheet(Sheet):
 
     def _cameras(self, painter: QPainter) -> None:
         shown = self._state.shown
-        others = [item for item in self._bridge.project.cameras if item.id != self._state.active_id and not item.hidden]
+        others = [
+            item
+            for item in self._bridge.project.cameras
+            if item.id != self._state.active_id and not item.hidden
+        ]
         painter.drawPixmap(0, 0, self._layer(others, shown))
         if shown is not None and (shown.id or self._state.loose is not None):
             self._active_camera(painter, shown)
@@ -330,7 +377,11 @@ class PlanSheet(Sheet):
                 if shown is not None:
                     at = self.to_screen(*shown.eye[:2])
                     taken.append(QRectF(at.x() - 9, at.y() - 9, 18, 18))
-                self._names(painter, [camera for camera, same in zip(others, here.tolist(), strict=True) if same], taken)
+                self._names(
+                    painter,
+                    [camera for camera, same in zip(others, here.tolist(), strict=True) if same],
+                    taken,
+                )
             painter.end()
             self._others_key, self._others = key, layer
         return self._others
@@ -383,7 +434,9 @@ class PlanSheet(Sheet):
                 painter.setPen(QPen(shade, dot, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
                 painter.drawPoints(places)
 
-    def _names(self, painter: QPainter, cameras: list[Camera], taken: list[QRectF], near: bool = False) -> None:
+    def _names(
+        self, painter: QPainter, cameras: list[Camera], taken: list[QRectF], near: bool = False
+    ) -> None:
         """Names of the cameras of this storey, as far as there is room for them."""
         painter.setFont(text_font(8))
         metrics = painter.fontMetrics()
@@ -495,7 +548,9 @@ class PlanSheet(Sheet):
 
     def _on_axis(self, camera: Camera, depth_m: float) -> QPointF:
         heading = math.radians(camera.heading_deg)
-        return self.to_screen(camera.eye[0] + math.sin(heading) * depth_m, camera.eye[1] + math.cos(heading) * depth_m)
+        return self.to_screen(
+            camera.eye[0] + math.sin(heading) * depth_m, camera.eye[1] + math.cos(heading) * depth_m
+        )
 
     def _bounds(self, painter: QPainter, camera: Camera) -> None:
         left, right, _, _ = camera.view().edges()
@@ -514,7 +569,12 @@ class PlanSheet(Sheet):
             middle = self._on_axis(camera, far)
             if self.rect().contains(middle.toPoint()):
                 fixed = ", fixed" if camera.far_at is not None else ""
-                self._far_line(painter, middle + side * left * far, middle + side * right * far, f"far {far:.1f} m{fixed}")
+                self._far_line(
+                    painter,
+                    middle + side * left * far,
+                    middle + side * right * far,
+                    f"far {far:.1f} m{fixed}",
+                )
             else:
                 self._far_beyond(painter, eye, middle, far)
         for cut in camera.wall_cuts:
@@ -524,9 +584,16 @@ class PlanSheet(Sheet):
     def _cut_ends(self, cut: WallCut) -> tuple[QPointF, QPointF, QPointF]:
         """A wall cut on the sheet: its left and right end, and the way into the kept room."""
         middle = np.asarray(cut.place) + cut.normal * cut.offset_m
-        a, b = middle - cut.along * min(cut.left_m, FARTHEST_SEEN_M), middle + cut.along * min(cut.right_m, FARTHEST_SEEN_M)
+        a, b = (
+            middle - cut.along * min(cut.left_m, FARTHEST_SEEN_M),
+            middle + cut.along * min(cut.right_m, FARTHEST_SEEN_M),
+        )
         normal = cut.normal
-        return self.to_screen(a[0], a[1]), self.to_screen(b[0], b[1]), QPointF(float(normal[0]), -float(normal[1]))
+        return (
+            self.to_screen(a[0], a[1]),
+            self.to_screen(b[0], b[1]),
+            QPointF(float(normal[0]), -float(normal[1])),
+        )
 
     def _far_beyond(self, painter: QPainter, eye: QPointF, middle: QPointF, far_m: float) -> None:
         """The far bound lies off the sheet: an arrow at the edge, and its figure."""
@@ -555,12 +622,21 @@ class PlanSheet(Sheet):
         taken: list[QRectF] = []
         for distance, side in ((right, 1.0), (left, -1.0)):
             if distance < 40.0:
-                end = self.to_screen(x + math.cos(heading) * distance * side, y - math.sin(heading) * distance * side)
+                end = self.to_screen(
+                    x + math.cos(heading) * distance * side, y - math.sin(heading) * distance * side
+                )
                 self._dimension(painter, here, end, f"{distance:.2f} m", taken)
         floor = floor_under(scene.floors, camera.eye)
         if floor is not None:
-            self._tag(painter, here + QPointF(12, 20), f"eye {camera.eye[2] - floor:.2f} m above the floor", taken=taken)
-        self._tag(painter, self.to_screen(*camera.aim[:2]) + QPointF(9, -8), f"{camera.aim_m:.2f} m", taken=taken)
+            self._tag(
+                painter,
+                here + QPointF(12, 20),
+                f"eye {camera.eye[2] - floor:.2f} m above the floor",
+                taken=taken,
+            )
+        self._tag(
+            painter, self.to_screen(*camera.aim[:2]) + QPointF(9, -8), f"{camera.aim_m:.2f} m", taken=taken
+        )
 
     def _hold_mark(self, painter: QPainter, held: Snap) -> None:
         at = self.to_screen(*held.place)

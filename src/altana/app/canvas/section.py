@@ -12,7 +12,16 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
 
-from altana.app.canvas.sheet import FARTHEST_SEEN_M, HANDLE_PX, HOLD_PX, Drag, Sheet, apart, lines_path, outlines_path
+from altana.app.canvas.sheet import (
+    FARTHEST_SEEN_M,
+    HANDLE_PX,
+    HOLD_PX,
+    Drag,
+    Sheet,
+    apart,
+    lines_path,
+    outlines_path,
+)
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
@@ -93,7 +102,9 @@ class SectionView(Sheet):
             return
         origin = (camera.eye[0], camera.eye[1])
         hiding = self._state.hiding
-        hidden = hiding.applied(scene.lookup.staging(self._bridge.project, None), scene.lookup) if hiding else None
+        hidden = (
+            hiding.applied(scene.lookup.staging(self._bridge.project, None), scene.lookup) if hiding else None
+        )
         gone = (*hidden.omitted, *hidden.faint) if hidden else ()
         wanted = (origin, camera.heading_deg, quick, gone)
         drawing = self._drawing
@@ -105,7 +116,9 @@ class SectionView(Sheet):
 
     def _leaves(self, camera: Camera, drawing: SectionDrawing) -> bool:
         turn = math.radians(drawing.heading_deg)
-        aside = (camera.eye[0] - drawing.origin[0]) * math.cos(turn) - (camera.eye[1] - drawing.origin[1]) * math.sin(turn)
+        aside = (camera.eye[0] - drawing.origin[0]) * math.cos(turn) - (
+            camera.eye[1] - drawing.origin[1]
+        ) * math.sin(turn)
         return abs(aside) > 1e-4 or abs(camera.heading_deg - drawing.heading_deg) > 1e-6
 
     def _take_drawing(self, drawing: SectionDrawing) -> None:
@@ -173,7 +186,11 @@ class SectionView(Sheet):
             self._camera(painter, camera)
         if self.picking_wall:
             self._hint(
-                painter, ("Press on the wall to look past, between eye and subject. Escape leaves.", "Press on a wall. Escape leaves.")
+                painter,
+                (
+                    "Press on the wall to look past, between eye and subject. Escape leaves.",
+                    "Press on a wall. Escape leaves.",
+                ),
             )
         self._titled(painter, "along the line of sight")
         self._scale_bar(painter)
@@ -186,7 +203,9 @@ class SectionView(Sheet):
         assert drawing is not None
         turn = math.radians(drawing.heading_deg)
         for other in self._bridge.project.cameras:
-            aside = (other.eye[0] - drawing.origin[0]) * math.cos(turn) - (other.eye[1] - drawing.origin[1]) * math.sin(turn)
+            aside = (other.eye[0] - drawing.origin[0]) * math.cos(turn) - (
+                other.eye[1] - drawing.origin[1]
+            ) * math.sin(turn)
             if other.id == self._state.active_id or other.hidden or abs(aside) > 2.0:
                 continue
             at = self.to_screen(*self._place_of(other))
@@ -298,7 +317,13 @@ class SectionView(Sheet):
         here = scene.footing(place_of_sight(camera))
         left = at - QPointF(16, 0)
         if here.floor_m is not None and z - here.floor_m < 60:
-            self._dimension(painter, QPointF(left.x(), self.to_screen(s, here.floor_m).y()), left, f"{z - here.floor_m:.2f} m", taken)
+            self._dimension(
+                painter,
+                QPointF(left.x(), self.to_screen(s, here.floor_m).y()),
+                left,
+                f"{z - here.floor_m:.2f} m",
+                taken,
+            )
         if here.ceiling_m is not None and (self._drag is not None or self.height() > 330):
             top = QPointF(left.x(), self.to_screen(s, here.ceiling_m).y())
             self._dimension(painter, left, top, f"{here.ceiling_m - z:.2f} m", taken)
@@ -309,12 +334,22 @@ class SectionView(Sheet):
             painter.setPen(pen)
             painter.drawLine(aim, foot)
             if self._drag is not None:
-                self._tag(painter, (aim + foot) / 2 + QPointF(5, 0), f"{camera.aim[2] - beneath.floor_m:.2f} m", taken=taken)
+                self._tag(
+                    painter,
+                    (aim + foot) / 2 + QPointF(5, 0),
+                    f"{camera.aim[2] - beneath.floor_m:.2f} m",
+                    taken=taken,
+                )
         if self._drag is not None:
             words = f"{camera.aim_m:.2f} m · tilt {camera.tilt_deg:.1f}°"
             self._tag(painter, aim + QPointF(9, -12), words, taken=taken)
             if self._drag.kind in ("top", "bottom"):
-                self._tag(painter, self._edge_grips(camera)[0][1] + QPointF(9, -8), f"rise {camera.rise_mm:.1f} mm", taken=taken)
+                self._tag(
+                    painter,
+                    self._edge_grips(camera)[0][1] + QPointF(9, -8),
+                    f"rise {camera.rise_mm:.1f} mm",
+                    taken=taken,
+                )
 
     # ------------------------------------------------------------------ pointer
 
@@ -341,7 +376,11 @@ class SectionView(Sheet):
             ("aim", self._at(camera, _aimed(camera), camera.aim_m)),
             *self._edge_grips(camera),
         ]
-        grips += [(kind, self._at(camera, tilt, d)) for kind, d in (("near", camera.near), ("far", camera.far)) if d is not None]
+        grips += [
+            (kind, self._at(camera, tilt, d))
+            for kind, d in (("near", camera.near), ("far", camera.far))
+            if d is not None
+        ]
         for index, cut in enumerate(camera.wall_cuts):
             ends = self._cut_ends(camera, cut) if cut.on else None
             if ends is not None:
@@ -363,7 +402,9 @@ class SectionView(Sheet):
             if self.picking_wall and shown is not None:
                 s, z = self.to_world(at)
                 turn, ahead = math.radians(shown.heading_deg), s - self._place_of(shown)[0]
-                self.wall_picked.emit((shown.eye[0] + math.sin(turn) * ahead, shown.eye[1] + math.cos(turn) * ahead, z))
+                self.wall_picked.emit(
+                    (shown.eye[0] + math.sin(turn) * ahead, shown.eye[1] + math.cos(turn) * ahead, z)
+                )
                 return
             for other in self._bridge.project.cameras:
                 place = self.to_screen(*self._place_of(other))
@@ -383,7 +424,9 @@ class SectionView(Sheet):
         elif self._pan is not None:
             self._pan_to(at)
         else:
-            self.setCursor(Qt.CursorShape.PointingHandCursor if self._grip(at) else Qt.CursorShape.ArrowCursor)
+            self.setCursor(
+                Qt.CursorShape.PointingHandCursor if self._grip(at) else Qt.CursorShape.ArrowCursor
+            )
 
     def _drag_to(self, place: Vec2, event: QMouseEvent) -> None:
         drag = self._drag
@@ -407,7 +450,12 @@ class SectionView(Sheet):
             away = max(0.25, math.hypot(place[0] - s, place[1] - z))
             steepest = self._bridge.project.limits.steepest_rise_deg
             # A camera that is kept plumb looks along its rise; from there the same line becomes another rise.
-            turned = stays_plumb(replace(camera, tilt_deg=tilt, aim_m=away, rise_mm=0.0 if camera.kept_plumb else camera.rise_mm), steepest)
+            turned = stays_plumb(
+                replace(
+                    camera, tilt_deg=tilt, aim_m=away, rise_mm=0.0 if camera.kept_plumb else camera.rise_mm
+                ),
+                steepest,
+            )
             self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: turned))
         elif drag.kind in ("top", "bottom"):
             tangent = math.tan(max(-1.4, min(1.4, elevation - math.radians(camera.tilt_deg))))
@@ -451,7 +499,12 @@ class SectionView(Sheet):
         by 10 cm (Shift: ten times); with Control up and down tilt by a degree."""
         key, active = event.key(), self._state.active
         big = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
-        arrows = {Qt.Key.Key_Left: (-0.1, 0.0), Qt.Key.Key_Right: (0.1, 0.0), Qt.Key.Key_Up: (0.0, 0.05), Qt.Key.Key_Down: (0.0, -0.05)}
+        arrows = {
+            Qt.Key.Key_Left: (-0.1, 0.0),
+            Qt.Key.Key_Right: (0.1, 0.0),
+            Qt.Key.Key_Up: (0.0, 0.05),
+            Qt.Key.Key_Down: (0.0, -0.05),
+        }
         if key == Qt.Key.Key_Escape:
             self._drag = None
             self._bridge.cancel()

@@ -9,7 +9,19 @@ from dataclasses import dataclass, field
 import numpy as np
 import numpy.typing as npt
 from PySide6.QtCore import QByteArray, QDataStream, QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QBrush, QColor, QFont, QKeyEvent, QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QResizeEvent, QWheelEvent
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QKeyEvent,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
@@ -44,7 +56,9 @@ def path_of(points: Floats, starts: np.ndarray, fill: Qt.FillRule = Qt.FillRule.
     elements["kind"] = np.where(starts, 0, 1)
     elements["x"], elements["y"] = points[:, 0], points[:, 1]
     rule = 1 if fill == Qt.FillRule.WindingFill else 0
-    data = np.array([len(points)], ">i4").tobytes() + elements.tobytes() + np.array([0, rule], ">i4").tobytes()
+    data = (
+        np.array([len(points)], ">i4").tobytes() + elements.tobytes() + np.array([0, rule], ">i4").tobytes()
+    )
     path = QPainterPath()
     if len(points):
         QDataStream(QByteArray(data)) >> path
@@ -116,9 +130,17 @@ class Sheet(QWidget):
 
     # ------------------------------------------------------------------ coordinates
 
+    @property
+    def px_per_m(self) -> float:
+        """How many pixels a metre takes."""
+        return self._scale
+
     def to_screen(self, x: float, y: float) -> QPointF:
         """Metres on the sheet to pixels of the widget."""
-        return QPointF(self.width() / 2 + (x - self._centre[0]) * self._scale, self.height() / 2 - (y - self._centre[1]) * self._scale)
+        return QPointF(
+            self.width() / 2 + (x - self._centre[0]) * self._scale,
+            self.height() / 2 - (y - self._centre[1]) * self._scale,
+        )
 
     def to_world(self, point: QPointF) -> Vec2:
         """Pixels of the widget to metres on the sheet."""
@@ -148,7 +170,10 @@ class Sheet(QWidget):
     def _pan_to(self, at: QPointF) -> None:
         if self._pan is not None:
             start, centre = self._pan
-            self._centre = (centre[0] - (at.x() - start.x()) / self._scale, centre[1] + (at.y() - start.y()) / self._scale)
+            self._centre = (
+                centre[0] - (at.x() - start.x()) / self._scale,
+                centre[1] + (at.y() - start.y()) / self._scale,
+            )
             self._repaint_base()
 
     # ------------------------------------------------------------------ painting
@@ -218,7 +243,9 @@ class Sheet(QWidget):
         run = QPointF(math.sin(heading + 0.8) * 5, -math.cos(heading + 0.8) * 5)
         painter.drawLine(at - run, at + run)
 
-    def _tag(self, painter: QPainter, at: QPointF, text: str, colour: str = "", taken: list[QRectF] | None = None) -> QRectF:
+    def _tag(
+        self, painter: QPainter, at: QPointF, text: str, colour: str = "", taken: list[QRectF] | None = None
+    ) -> QRectF:
         """Text on a patch of paper, kept within the sheet and, where ``taken`` is given, clear of what stands there."""
         painter.setFont(text_font(8.5))
         box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-4, -1, 4, 1)
@@ -237,7 +264,9 @@ class Sheet(QWidget):
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
         return box
 
-    def _dimension(self, painter: QPainter, a: QPointF, b: QPointF, text: str, taken: list[QRectF] | None = None) -> None:
+    def _dimension(
+        self, painter: QPainter, a: QPointF, b: QPointF, text: str, taken: list[QRectF] | None = None
+    ) -> None:
         """A dimension line with ticks and its figure in the middle."""
         painter.setPen(QPen(QColor(self._tokens.ink), 1.0))
         painter.drawLine(a, b)
@@ -255,7 +284,9 @@ class Sheet(QWidget):
         painter.drawLine(QPointF(right - length, y), QPointF(right, y))
         for x in (right - length, right):
             painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
-        painter.drawText(QRectF(right - length, y - 19, length, 14), Qt.AlignmentFlag.AlignCenter, f"{metres:g} m")
+        painter.drawText(
+            QRectF(right - length, y - 19, length, 14), Qt.AlignmentFlag.AlignCenter, f"{metres:g} m"
+        )
 
     def _titled(self, painter: QPainter, detail: str) -> None:
         painter.setFont(text_font(9, QFont.Weight.Bold))
@@ -277,7 +308,14 @@ class Sheet(QWidget):
         painter.drawRect(QRectF(at.x() - 3.5, at.y() - 3.5, 7, 7))
 
     def _field_shape(
-        self, painter: QPainter, at: QPointF, near: list[QPointF], far: list[QPointF], beyond: list[QPointF], cut: bool, loose: bool
+        self,
+        painter: QPainter,
+        at: QPointF,
+        near: list[QPointF],
+        far: list[QPointF],
+        beyond: list[QPointF],
+        cut: bool,
+        loose: bool,
     ) -> None:
         """The field of view from where it begins to what stops it, its two edges, and, hatched, what the bounds cut away.
 
@@ -300,7 +338,11 @@ class Sheet(QWidget):
             painter.setBrush(QBrush(shade, Qt.BrushStyle.FDiagPattern))
             painter.drawPolygon(QPolygonF([*far, *beyond[::-1]]))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(QColor(self._tokens.verdigris), 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine))
+        painter.setPen(
+            QPen(
+                QColor(self._tokens.verdigris), 1.4, Qt.PenStyle.DashLine if loose else Qt.PenStyle.SolidLine
+            )
+        )
         painter.drawLine(near[0], far[0])
         painter.drawLine(near[-1], far[-1])
 
@@ -308,9 +350,13 @@ class Sheet(QWidget):
         """Drag the near or far bound to a depth; they never pass each other."""
         depth = round(depth_m, 2)
         if kind == "near" and depth >= NEAREST_BOUND_M and (camera.far is None or depth < camera.far):
-            self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: checked(with_near(camera, depth))))
+            self._bridge.preview(
+                lambda p: change_camera(p, camera.id, lambda _: checked(with_near(camera, depth)))
+            )
         elif kind == "far" and depth > (camera.near or NEAREST_BOUND_M):
-            self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: checked(with_far(camera, depth))))
+            self._bridge.preview(
+                lambda p: change_camera(p, camera.id, lambda _: checked(with_far(camera, depth)))
+            )
 
     def _near_line(self, painter: QPainter, a: QPointF, b: QPointF, towards_eye: QPointF) -> None:
         """The near bound: solid, with teeth on the side that is cut away."""
@@ -337,7 +383,9 @@ class Sheet(QWidget):
         painter.drawLine(a, b)
         self._tag(painter, b + QPointF(4, 0), figure, self._tokens.mulberry)
 
-    def _cut_line(self, painter: QPainter, a: QPointF, b: QPointF, into: QPointF, on: bool, text: str) -> None:
+    def _cut_line(
+        self, painter: QPainter, a: QPointF, b: QPointF, into: QPointF, on: bool, text: str
+    ) -> None:
         """A wall cut, as drafting draws a cutting line: a chain line with thick ends and arrows into the kept room."""
         colour = QColor(self._tokens.saffron if on else self._tokens.pencil)
         pen = QPen(colour, 1.8 if on else 1.1)
@@ -362,7 +410,9 @@ class Sheet(QWidget):
     def _preview_cut(self, camera: Camera, index: int, offset_m: float) -> None:
         """Drag a wall cut along its normal; near the wall's face it is held there."""
         offset = 0.0 if abs(offset_m) < 0.03 else round(offset_m, 2)
-        self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: change_wall_cut(camera, index, offset_m=offset)))
+        self._bridge.preview(
+            lambda p: change_camera(p, camera.id, lambda _: change_wall_cut(camera, index, offset_m=offset))
+        )
 
     def _arrow(self, painter: QPainter, tip: QPointF, run: QPointF) -> None:
         size = math.hypot(run.x(), run.y()) or 1.0

@@ -5,7 +5,17 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QFont, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QShowEvent
+from PySide6.QtGui import (
+    QColor,
+    QFont,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QShowEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
@@ -85,12 +95,23 @@ class VariantsView(QWidget):
             self._images = [None] * len(cells)
         self.chosen = min(self.chosen, max(0, len(cells) - 1))
         for index, (camera, rect) in enumerate(zip(cells, self.rects(), strict=False)):
-            if index < len(self._of) and self._of[index].view() == camera.view() and self._of[index].ev == camera.ev:
+            if (
+                index < len(self._of)
+                and self._of[index].view() == camera.view()
+                and self._of[index].ev == camera.ev
+            ):
                 continue
             view = camera.view(max(16, int(rect.width())), max(16, int(rect.height())))
             staging = self._studio.staging(self._bridge.project, camera)
             self._asked[index] = self._studio.order_picture(
-                f"variant:{index}", "still", view, self._bridge.project.light, camera.ev, camera.inside, 2, staging
+                f"variant:{index}",
+                "still",
+                view,
+                self._bridge.project.light,
+                camera.ev,
+                camera.inside,
+                2,
+                staging,
             )
         self._of = cells
         self.update()
@@ -114,11 +135,15 @@ class VariantsView(QWidget):
             if image is not None:
                 painter.drawImage(rect, image)
             chosen = index == self.chosen
-            painter.setPen(QPen(QColor(self._tokens.band_text if chosen else self._tokens.ink), 2.5 if chosen else 1.0))
+            painter.setPen(
+                QPen(QColor(self._tokens.band_text if chosen else self._tokens.ink), 2.5 if chosen else 1.0)
+            )
             painter.drawRect(rect.adjusted(-1, -1, 1, 1))
             painter.setFont(text_font(9, QFont.Weight.Bold if chosen else QFont.Weight.Normal))
             text = "as it is" if index == 0 else camera.name
-            words = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(max(rect.width(), 120)) - 10)
+            words = painter.fontMetrics().elidedText(
+                text, Qt.TextElideMode.ElideRight, int(max(rect.width(), 120)) - 10
+            )
             band = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + 16, TEXT_PX - 5)
             band.moveTopLeft(QPointF(rect.center().x() - band.width() / 2, rect.bottom() + 4))
             painter.fillRect(band, QColor(self._tokens.band))
@@ -126,7 +151,9 @@ class VariantsView(QWidget):
             painter.drawText(band, Qt.AlignmentFlag.AlignCenter, words)
         if len(self.cells()) < 2:
             painter.setPen(QColor(self._tokens.band_text))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No variants yet: keep a try (T) or take a ladder")
+            painter.drawText(
+                self.rect(), Qt.AlignmentFlag.AlignCenter, "No variants yet: keep a try (T) or take a ladder"
+            )
         painter.end()
 
     def keep(self) -> None:

@@ -7,7 +7,15 @@ from functools import partial
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QPixmap
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from altana.app.theme.widgets import Segments, button, label, relabel, rule
 from altana.app.workspace.workspace import Workspace
@@ -61,7 +69,9 @@ class CameraRow(QWidget):
         found, troubles = book.of(camera), book.troubles(camera)
         if image is not None:
             self._picture.setPixmap(
-                QPixmap.fromImage(image).scaled(PICTURE, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+                QPixmap.fromImage(image).scaled(
+                    PICTURE, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+                )
             )
         relabel(self.name, camera.name)
         self.name.setAccessibleName(f"Go to {camera.name}")
@@ -69,7 +79,10 @@ class CameraRow(QWidget):
             self.figures.setText("not looked at yet")
         else:
             uprights = found.verticals
-            parts = [f"{found.perspective.points}-point", f"verticals {uprights.worst_px:.1f} px ({uprights.count})"]
+            parts = [
+                f"{found.perspective.points}-point",
+                f"verticals {uprights.worst_px:.1f} px ({uprights.count})",
+            ]
             if camera.bounded:
                 parts.append(f"cut faces {found.cut.share * 100:.1f} %")
             parts.append(f"gaps {found.gaps.out * 100:.1f} %")
@@ -169,7 +182,12 @@ class CheckAllPage(QWidget):
         tools = QHBoxLayout()
         tools.setContentsMargins(16, 0, 14, 8)
         tools.setSpacing(8)
-        self.which = Segments([("All cameras", "Every camera"), ("With trouble", "Only cameras in whose picture something is wrong")])
+        self.which = Segments(
+            [
+                ("All cameras", "Every camera"),
+                ("With trouble", "Only cameras in whose picture something is wrong"),
+            ]
+        )
         self.which.take(0)
         self.which.chosen.connect(self._choose)
         tools.addWidget(self.which)
@@ -180,8 +198,12 @@ class CheckAllPage(QWidget):
         tools.addWidget(self.bar)
         tools.addWidget(self.stop)
         tools.addStretch(1)
-        self.plumb_all = button("Plumb all", "", "Plumb every camera whose vertical edges are off; one undo step", self._plumb_all)
-        self.list_gaps = button("List gaps…", "", "Write a page with pictures of all gaps, for whoever models", self.listed.emit)
+        self.plumb_all = button(
+            "Plumb all", "", "Plumb every camera whose vertical edges are off; one undo step", self._plumb_all
+        )
+        self.list_gaps = button(
+            "List gaps…", "", "Write a page with pictures of all gaps, for whoever models", self.listed.emit
+        )
         for item in (self.plumb_all, self.list_gaps, self.again, self.close_button):
             tools.addWidget(item)
         whole = QVBoxLayout()
@@ -253,7 +275,9 @@ class CheckAllPage(QWidget):
         known = [camera for camera in cameras if self.book.of(camera) is not None]
         wrong = sum(bool(self.book.troubles(camera)) for camera in known)
         self.summary.setText(f"{len(known)} of {len(cameras)} looked at · {wrong} with trouble")
-        self.plumb_all.setEnabled(any(item.code == "verticals" for camera in known for item in self.book.troubles(camera)))
+        self.plumb_all.setEnabled(
+            any(item.code == "verticals" for camera in known for item in self.book.troubles(camera))
+        )
 
     def mend(self, camera_id: str, code: str) -> None:
         """Mend one kind of trouble of a camera, then look again."""
@@ -262,6 +286,12 @@ class CheckAllPage(QWidget):
             self.begin()
 
     def _plumb_all(self) -> None:
-        cameras = [c for c in self._bridge.project.cameras if not c.locked and any(t.code == "verticals" for t in self.book.troubles(c))]
-        if cameras and self.book.mend([camera.id for camera in cameras], "plumb", f"Plumb {len(cameras)} cameras"):
+        cameras = [
+            c
+            for c in self._bridge.project.cameras
+            if not c.locked and any(t.code == "verticals" for t in self.book.troubles(c))
+        ]
+        if cameras and self.book.mend(
+            [camera.id for camera in cameras], "plumb", f"Plumb {len(cameras)} cameras"
+        ):
             self.begin()

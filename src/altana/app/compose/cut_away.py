@@ -28,7 +28,15 @@ from altana.core.errors import Refused
 from altana.core.measures import parse_length
 from altana.core.project import Camera
 from altana.core.ranges import CUT_OFFSET_M, FAR_M, NEAR_M
-from altana.core.walls import Candidate, SteppedBack, back_through_wall, bound_as_wall_cut, candidates, just_clear, pick_wall
+from altana.core.walls import (
+    Candidate,
+    SteppedBack,
+    back_through_wall,
+    bound_as_wall_cut,
+    candidates,
+    just_clear,
+    pick_wall,
+)
 
 THINNEST_NAME = 15
 
@@ -49,11 +57,15 @@ class CutRow(QWidget):
         super().__init__()
         self.on = button("", "small", "This wall cut on or off", checkable=True)
         self.on.clicked.connect(lambda: owner.turn(index, self.on.isChecked()))
-        self.offset = NumberField("Offset", "How far the cut lies into the room", "m", 2, 0.05, CUT_OFFSET_M.low, CUT_OFFSET_M.high)
+        self.offset = NumberField(
+            "Offset", "How far the cut lies into the room", "m", 2, 0.05, CUT_OFFSET_M.low, CUT_OFFSET_M.high
+        )
         self.offset.setFixedWidth(64)
         self.offset.changing.connect(partial(owner.preview_offset, index))
         self.offset.changed.connect(partial(owner.move, index))
-        self.more = menu_button("▾", "More: turn over, how deep it cuts, remove", partial(owner.fill_cut, index))
+        self.more = menu_button(
+            "▾", "More: turn over, how deep it cuts, remove", partial(owner.fill_cut, index)
+        )
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
@@ -69,7 +81,11 @@ class CutRow(QWidget):
             self.on.setText(short)
             self.on.setAccessibleName(f"Wall cut: {name}")
         self.on.setChecked(cut.on)
-        size = "endless" if cut.left_m >= ENDLESS_M else f"{cut.left_m + cut.right_m:.2f} × {cut.down_m + cut.up_m:.2f} m"
+        size = (
+            "endless"
+            if cut.left_m >= ENDLESS_M
+            else f"{cut.left_m + cut.right_m:.2f} × {cut.down_m + cut.up_m:.2f} m"
+        )
         self.on.setToolTip(f"Wall cut on {name}, {size}: on or off")
         self.offset.show_value(cut.offset_m)
 
@@ -81,7 +97,12 @@ class CutAwayGroup(QObject):
 
     def __init__(self, workspace: Workspace, fields: CameraFields) -> None:
         super().__init__()
-        self._edits, self._bridge, self._state, self._studio = workspace.edits, workspace.bridge, workspace.state, workspace.studio
+        self._edits, self._bridge, self._state, self._studio = (
+            workspace.edits,
+            workspace.bridge,
+            workspace.state,
+            workspace.studio,
+        )
         self._notices, self._book = workspace.notices, workspace.book
         self.group = group = Group("Cut-away")
         self.near_on = button(
@@ -93,13 +114,24 @@ class CutAwayGroup(QObject):
         )
         self.near = fields.field(NEAR)
         self.near_fixed = _pin("near")
-        self.near_fixed.clicked.connect(lambda: self._fix("Near bound", near_fixed, self.near_fixed.isChecked()))
+        self.near_fixed.clicked.connect(
+            lambda: self._fix("Near bound", near_fixed, self.near_fixed.isChecked())
+        )
         self._line(self.near_on, self.near, self.near_fixed)
-        self.past = menu_button("Past… ▾", "Put the near bound just past a thing on the line of sight", self._fill_past)
+        self.past = menu_button(
+            "Past… ▾", "Put the near bound just past a thing on the line of sight", self._fill_past
+        )
         self.past.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.clear = button("Just clear", "small", "Move the near bound as little as needed so that it opens nothing", self.just_clear)
+        self.clear = button(
+            "Just clear",
+            "small",
+            "Move the near bound as little as needed so that it opens nothing",
+            self.just_clear,
+        )
         group.add_wide(side_by_side(self.past, self.clear))
-        self.far_on = button("Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True)
+        self.far_on = button(
+            "Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True
+        )
         self.far = fields.field(FAR)
         self.far_fixed = _pin("far")
         self.far_fixed.clicked.connect(lambda: self._fix("Far bound", far_fixed, self.far_fixed.isChecked()))
@@ -108,15 +140,33 @@ class CutAwayGroup(QObject):
         self.removed.setWordWrap(True)
         group.add_wide(self.removed)
         self.dark = button(
-            "Dark beyond", "small", "What lies wholly beyond the far bound throws no sun shadow either", self.toggle_dark, True
+            "Dark beyond",
+            "small",
+            "What lies wholly beyond the far bound throws no sun shadow either",
+            self.toggle_dark,
+            True,
         )
-        self.cap = button("Cap the cut", "small", "Fill cut faces with poché, as in a drawing", self.toggle_cap, checkable=True)
+        self.cap = button(
+            "Cap the cut",
+            "small",
+            "Fill cut faces with poché, as in a drawing",
+            self.toggle_cap,
+            checkable=True,
+        )
         group.add_wide(side_by_side(self.cap, self.dark))
         self.pick = button(
-            "Wall cut…", "small", "Pick a wall in the Frame, on the plan or section: a cut along its inner face (key U)", checkable=True
+            "Wall cut…",
+            "small",
+            "Pick a wall in the Frame, on the plan or section: a cut along its inner face (key U)",
+            checkable=True,
         )
         self.pick.clicked.connect(lambda: self.pick_wanted.emit(self.pick.isChecked()))
-        self.as_cut = button("To wall cut", "small", "Turn the near bound into a wall cut on the wall it passes", self.bound_to_cut)
+        self.as_cut = button(
+            "To wall cut",
+            "small",
+            "Turn the near bound into a wall cut on the wall it passes",
+            self.bound_to_cut,
+        )
         group.add_wide(side_by_side(self.pick, self.as_cut))
         self._rows = QWidget()
         self._column = QVBoxLayout(self._rows)
@@ -141,15 +191,25 @@ class CutAwayGroup(QObject):
     def toggle_near(self) -> None:
         """The near bound on or off."""
         on = self.near_on.isChecked()
-        self._edits.commit("Hide nearer than", lambda c, v: with_near(c, (c.near or c.near_m or NEAR_WHEN_ON_M) if v else None), on)
+        self._edits.commit(
+            "Hide nearer than",
+            lambda c, v: with_near(c, (c.near or c.near_m or NEAR_WHEN_ON_M) if v else None),
+            on,
+        )
 
     def toggle_far(self) -> None:
         """The far bound on or off."""
         on = self.far_on.isChecked()
-        self._edits.commit("Hide beyond", lambda c, v: with_far(c, (c.far or c.far_m or FAR_WHEN_ON_M) if v else None), on)
+        self._edits.commit(
+            "Hide beyond", lambda c, v: with_far(c, (c.far or c.far_m or FAR_WHEN_ON_M) if v else None), on
+        )
 
     def _fix(self, name: str, change: Any, fixed: bool) -> None:
-        self._edits.commit(f"{name} {'fixed in the building' if fixed else 'at a distance'}", lambda c, v: change(c, v), fixed)
+        self._edits.commit(
+            f"{name} {'fixed in the building' if fixed else 'at a distance'}",
+            lambda c, v: change(c, v),
+            fixed,
+        )
 
     def toggle_dark(self) -> None:
         """Whether what lies beyond the far bound throws shadows."""
@@ -161,7 +221,11 @@ class CutAwayGroup(QObject):
 
     def _ahead(self) -> tuple[Candidate, ...]:
         scene, active = self._studio.scene, self._state.active
-        return candidates(scene.model, scene.rays, scene.bodies, active) if scene is not None and active is not None else ()
+        return (
+            candidates(scene.model, scene.rays, scene.bodies, active)
+            if scene is not None and active is not None
+            else ()
+        )
 
     def _fill_past(self, menu: QMenu) -> None:
         found = self._ahead()
@@ -190,7 +254,9 @@ class CutAwayGroup(QObject):
         scene = self._studio.scene
         if scene is None:
             return
-        self._edits.commit("Wall cut", lambda c, v: add_wall_cut(c, pick_wall(scene.model, scene.rays, c.eye, v)), place)
+        self._edits.commit(
+            "Wall cut", lambda c, v: add_wall_cut(c, pick_wall(scene.model, scene.rays, c.eye, v)), place
+        )
 
     def bound_to_cut(self) -> None:
         """The near bound becomes a wall cut."""
@@ -200,7 +266,9 @@ class CutAwayGroup(QObject):
 
     def turn(self, index: int, on: bool) -> None:
         """A wall cut on or off."""
-        self._edits.commit("Wall cut on" if on else "Wall cut off", lambda c, v: change_wall_cut(c, index, on=v), on)
+        self._edits.commit(
+            "Wall cut on" if on else "Wall cut off", lambda c, v: change_wall_cut(c, index, on=v), on
+        )
 
     def preview_offset(self, index: int, offset_m: float) -> None:
         """A wall cut's offset while it is dragged."""
@@ -216,13 +284,23 @@ class CutAwayGroup(QObject):
         if active is None or index >= len(active.wall_cuts):
             return
         deep = active.wall_cuts[index].depth_m >= ENDLESS_M
-        menu.addAction("Keep the other side", lambda: self._edits.do("Turn wall cut over", lambda c: turn_wall_cut_over(c, index)))
-        menu.addAction("Take away only the wall" if deep else "Take away all before it", lambda: self._deepen(index, not deep))
+        menu.addAction(
+            "Keep the other side",
+            lambda: self._edits.do("Turn wall cut over", lambda c: turn_wall_cut_over(c, index)),
+        )
+        menu.addAction(
+            "Take away only the wall" if deep else "Take away all before it",
+            lambda: self._deepen(index, not deep),
+        )
         menu.addSeparator()
-        menu.addAction("Remove", lambda: self._edits.do("Remove wall cut", lambda c: remove_wall_cut(c, index)))
+        menu.addAction(
+            "Remove", lambda: self._edits.do("Remove wall cut", lambda c: remove_wall_cut(c, index))
+        )
 
     def _deepen(self, index: int, deep: bool) -> None:
-        self._edits.commit("Depth of wall cut", lambda c, v: change_wall_cut(c, index, depth_m=v), ENDLESS_M if deep else 0.8)
+        self._edits.commit(
+            "Depth of wall cut", lambda c, v: change_wall_cut(c, index, depth_m=v), ENDLESS_M if deep else 0.8
+        )
 
     # ------------------------------------------------------------------ back through the wall
 
@@ -280,6 +358,7 @@ class CutAwayGroup(QObject):
         for part in far_parts:
             part.setEnabled(usable and far)
         self._show_removed(camera)
+        self.group.show_figure(self.figure(camera))
         if self.group.folded:
             return
         while len(self.cut_rows) > len(camera.wall_cuts):
@@ -306,12 +385,17 @@ class CutAwayGroup(QObject):
                 parts.append(f"{lost.time_saved * 100:.0f} % of the time saved")
             if lost.removed:
                 first = lost.removed[0]
-                parts.append(f"{len(lost.removed)} seen things gone; {first.name} is back at {first.back_at_m:.1f} m")
+                parts.append(
+                    f"{len(lost.removed)} seen things gone; {first.name} is back at {first.back_at_m:.1f} m"
+                )
             words = "; ".join(parts) + "."
         if self.removed.text() != words:
             self.removed.setText(words)
             self.removed.setToolTip(
-                "\n".join(f"{item.name}: back at {item.back_at_m:.1f} m" for item in (found.far.removed[:12] if found else ()))
+                "\n".join(
+                    f"{item.name}: back at {item.back_at_m:.1f} m"
+                    for item in (found.far.removed[:12] if found else ())
+                )
             )
         self.removed.setVisible(bool(words))
 

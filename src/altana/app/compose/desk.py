@@ -23,6 +23,7 @@ from altana.app.compose.settings import CameraSettings
 from altana.app.compose.strip import Strip
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import rule
+from altana.app.workspace.view_state import ViewState
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble
 from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M, Vec3
@@ -61,6 +62,11 @@ class ComposeDesk(QWidget):
         self._build()
         self.tools = FrameTools(self, self.frame)
         self._connect()
+
+    @property
+    def state(self) -> ViewState:
+        """What is shown."""
+        return self._state
 
     def _build(self) -> None:
         row = QHBoxLayout(self)
@@ -252,7 +258,9 @@ class ComposeDesk(QWidget):
         camera = self._state.shown
         if camera is not None and camera.id == camera_id:
             self.facts.show_check(self._found(camera), camera, self._bridge.project.limits)
-            self.settings.cut.show_camera(camera, bool(self._workspace.edits.targets) and self._state.loose is None)
+            self.settings.cut.show_camera(
+                camera, bool(self._workspace.edits.targets) and self._state.loose is None
+            )
             self.frame.update()
 
     def _troubles(self) -> tuple[Trouble, ...]:
@@ -268,7 +276,9 @@ class ComposeDesk(QWidget):
                 continue
             for code in trouble.mends:
                 if code != "go" and active is not None:
-                    action = menu.addAction(MENDS[code], partial(self.book.mend, (active.id,), code, MENDS[code]))
+                    action = menu.addAction(
+                        MENDS[code], partial(self.book.mend, (active.id,), code, MENDS[code])
+                    )
                     action.setEnabled(usable)
         if "cut" in codes and self.facts.opened:
             menu.addSeparator()
@@ -283,14 +293,20 @@ class ComposeDesk(QWidget):
 
     def _offer_mends(self, fact: str) -> None:
         """A fact in trouble was pressed: where it is shows in the Frame, its mends in a menu below the fact."""
-        aid, codes = {"cut": ("cut faces", ("cut",)), "gap": ("gaps", ("gap", "ground")), "far": ("gaps", ("far",))}[fact]
+        aid, codes = {
+            "cut": ("cut faces", ("cut",)),
+            "gap": ("gaps", ("gap", "ground")),
+            "far": ("gaps", ("far",)),
+        }[fact]
         if aid not in self.frame.aids:
             self.frame.toggle_aid(aid)
             self.tools.show_camera()
         self.mend_menu = QMenu(self)
         self.fill_mends(self.mend_menu, codes)
         place = self.facts.buttons[fact]
-        self.mend_menu.popup(place.mapToGlobal(place.rect().topLeft()) - QPoint(0, self.mend_menu.sizeHint().height()))
+        self.mend_menu.popup(
+            place.mapToGlobal(place.rect().topLeft()) - QPoint(0, self.mend_menu.sizeHint().height())
+        )
 
     def _mend(self, fact: str) -> None:
         """A fact in trouble was pressed."""
@@ -300,13 +316,17 @@ class ComposeDesk(QWidget):
         elif fact in ("cut", "gap", "far"):
             self._offer_mends(fact)
         elif active is None or active.locked or not self._state.held:
-            self._bridge.notices.trouble("The view is loose: go back to the camera, or move it here, then mend it.")
+            self._bridge.notices.trouble(
+                "The view is loose: go back to the camera, or move it here, then mend it."
+            )
         elif fact == "lean":
             self.settings.verticals.plumb_now()
         elif fact == "eye":
             self.settings.standpoint.take_height(STANDING_M)
         elif fact == "stretch":
-            longer = next((value for value in COMMON_FOCALS_MM if value > active.focal_mm + 0.01), active.focal_mm)
+            longer = next(
+                (value for value in COMMON_FOCALS_MM if value > active.focal_mm + 0.01), active.focal_mm
+            )
             self._workspace.edits.commit("Calmer lens", hold_subject, longer)
 
     # ------------------------------------------------------------------ variants
@@ -334,13 +354,19 @@ class ComposeDesk(QWidget):
         active, loose = self._state.active, self._state.loose
         if active is None:
             return
-        tried = replace(active.with_view(loose.pose, loose.lens), aim_m=loose.aim_m) if loose is not None else None
+        tried = (
+            replace(active.with_view(loose.pose, loose.lens), aim_m=loose.aim_m)
+            if loose is not None
+            else None
+        )
         self._bridge.apply("Keep a try", lambda p: add_variant(p, active.id, tried))
 
     def take_ladder(self, kind: str) -> None:
         """Lay a ladder of tries beside the camera."""
         active = self._state.active
-        if active is not None and self._bridge.apply(f"Ladder of {kind}", lambda p: set_ladder(p, active.id, kind)):
+        if active is not None and self._bridge.apply(
+            f"Ladder of {kind}", lambda p: set_ladder(p, active.id, kind)
+        ):
             self.compare(True)
 
     def flick(self) -> None:

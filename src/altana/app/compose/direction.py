@@ -44,9 +44,16 @@ class DirectionGroup:
         group.add_pair("Tilt, roll", self.tilt, self.roll)
         self.aim = fields.field(AIM)
         self._point = Segments(
-            [("point", "The camera looks at a point: circling and holding its size go by it"), ("ahead", "It only looks that way")]
+            [
+                ("point", "The camera looks at a point: circling and holding its size go by it"),
+                ("ahead", "It only looks that way"),
+            ]
         )
-        self._point.chosen.connect(lambda index: self._edits.commit("Looks at", lambda c, v: replace(c, looks_at_point=v), index == 0))
+        self._point.chosen.connect(
+            lambda index: self._edits.commit(
+                "Looks at", lambda c, v: replace(c, looks_at_point=v), index == 0
+            )
+        )
         group.add_pair("Looks at", self._point, self.aim)
         tip = "Exactly across the line of sight: a one-point view (key Q)"
         self.square = button("Square to wall", "small", tip, lambda: use_tool("Square to wall"))
@@ -58,7 +65,9 @@ class DirectionGroup:
     def turn_by(self, degrees: float) -> None:
         """Turn the chosen cameras by a fixed angle."""
         name = "About-face" if degrees == 180.0 else f"Turn by {degrees:+.0f}°"
-        self._edits.commit(name, lambda c, v: replace(c, heading_deg=wrap_heading(c.heading_deg + v)), degrees)
+        self._edits.commit(
+            name, lambda c, v: replace(c, heading_deg=wrap_heading(c.heading_deg + v)), degrees
+        )
 
     def level_now(self) -> None:
         """Tilt to 0."""

@@ -9,7 +9,17 @@ from PySide6.QtWidgets import QComboBox
 from altana.app.theme.widgets import Group, label
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, change_shots, start_values
-from altana.core.project import BACKGROUNDS, LINES, MATERIALS, PENCIL, RENDITIONS, STILL, Camera, Project, Shot
+from altana.core.project import (
+    BACKGROUNDS,
+    LINES,
+    MATERIALS,
+    PENCIL,
+    RENDITIONS,
+    STILL,
+    Camera,
+    Project,
+    Shot,
+)
 from altana.core.styles import STYLES, called
 
 
@@ -19,11 +29,17 @@ class DrawnGroup:
     def __init__(self, workspace: Workspace) -> None:
         self._bridge, self._state = workspace.bridge, workspace.state
         self.group = Group("Drawn as")
-        self.rendition = self._choice("Drawn as", "Materials, white card, lines or pencil; F4 shows it", RENDITIONS, "rendition")
+        self.rendition = self._choice(
+            "Drawn as", "Materials, white card, lines or pencil; F4 shows it", RENDITIONS, "rendition"
+        )
         self.group.add_wide(self.rendition)
-        self.style = self._choice("Line style", "How lines are drawn; its figures are set in Hand over", (), "style")
+        self.style = self._choice(
+            "Line style", "How lines are drawn; its figures are set in Hand over", (), "style"
+        )
         self._style_label = self.group.add_field("Style", self.style)
-        self.background = self._choice("Background of the picture", "What stands behind the building", BACKGROUNDS, "background")
+        self.background = self._choice(
+            "Background of the picture", "What stands behind the building", BACKGROUNDS, "background"
+        )
         self.group.add_field("Background", self.background)
         self.told = label("", "quiet")
         self.told.setWordWrap(True)
@@ -39,7 +55,9 @@ class DrawnGroup:
 
     def _rows(self, project: Project, camera: Camera) -> list[Shot]:
         return [
-            item for item in project.shots if item.kind == STILL and item.subject == camera.id and item.format_index == camera.format_index
+            item
+            for item in project.shots
+            if item.kind == STILL and item.subject == camera.id and item.format_index == camera.format_index
         ]
 
     def _set(self, text: str, field: str, chosen: str) -> None:

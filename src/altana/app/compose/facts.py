@@ -101,7 +101,9 @@ class Facts(QFrame):
             item.setVisible(bool(text))
             self._fit()
 
-    def show_camera(self, camera: Camera | None, limits: Limits, trouble: str = "", axes: tuple[float, ...] = ()) -> None:
+    def show_camera(
+        self, camera: Camera | None, limits: Limits, trouble: str = "", axes: tuple[float, ...] = ()
+    ) -> None:
         """Show a camera's figures; ``trouble`` is what is wrong with where it stands, ``axes`` the walls' directions."""
         if camera is None:
             for name in self._labels:
@@ -127,7 +129,11 @@ class Facts(QFrame):
         missing = f", {seen.missing_deg:.1f}° off" if seen.points > 1 and axes else ""
         self._say("points", f"<b>{seen.points}-point</b>{missing}")
         self._labels["points"].setToolTip(f"{TIPS['points']}: {seen.words}")
-        self._warn("eye", f"! {trouble[:-1].lower()}" if trouble else "", "Press: back to standing height on the floor")
+        self._warn(
+            "eye",
+            f"! {trouble[:-1].lower()}" if trouble else "",
+            "Press: back to standing height on the floor",
+        )
 
     def show_check(self, found: CameraCheck | None, camera: Camera | None, limits: Limits) -> None:
         """Show what was found in the picture."""
@@ -140,14 +146,25 @@ class Facts(QFrame):
             return
         composition = found.composition
         names = ("floor", "ceiling", "sky", "ground")
-        parts = [f"{name} <b>{getattr(composition, name) * 100:.0f}</b>" for name in names if getattr(composition, name) >= 0.03]
+        parts = [
+            f"{name} <b>{getattr(composition, name) * 100:.0f}</b>"
+            for name in names
+            if getattr(composition, name) >= 0.03
+        ]
         self._say("shares", " ".join(parts[:4]) + " %" if parts else "")
         deep = composition.depth_ratio
-        self._say("depth", f"depth <b>×{deep:.1f}</b>" + (" !" if deep > limits.depth_ratio else "") if deep > 1.5 else "")
+        self._say(
+            "depth",
+            f"depth <b>×{deep:.1f}</b>" + (" !" if deep > limits.depth_ratio else "") if deep > 1.5 else "",
+        )
         by_code = {item.code: item for item in troubles(camera, found, limits)}
         self._show_cuts(found, camera, by_code.get("cut"))
         gap = by_code.get("gap") or by_code.get("ground")
-        self._warn("gap", f"! {gap.words}" if gap else "", f"{gap.sentence}\nPress: mends, and going there" if gap else "")
+        self._warn(
+            "gap",
+            f"! {gap.words}" if gap else "",
+            f"{gap.sentence}\nPress: mends, and going there" if gap else "",
+        )
         lost = by_code.get("far")
         self._warn("far", f"! {lost.words}" if lost else "", f"{lost.sentence}\nPress: mends" if lost else "")
         upright = by_code.get("verticals")
@@ -165,10 +182,15 @@ class Facts(QFrame):
 
     def _show_cuts(self, found: CameraCheck, camera: Camera, trouble: Trouble | None) -> None:
         opened = found.cut.opened
-        names = ", ".join(name for _, name in opened[:8]) + (f" and {len(opened) - 8} more" if len(opened) > 8 else "")
+        names = ", ".join(name for _, name in opened[:8]) + (
+            f" and {len(opened) - 8} more" if len(opened) > 8 else ""
+        )
         text = f"! {trouble.words}" if trouble else f"opens {len(opened)}" if opened else ""
         self._warn("cut", text, f"The bounds open: {names}\nPress: mends, and the opened objects")
-        self._say("cut faces", "cut faces <b>0 %</b>" if (camera.near is not None or camera.cuts) and not opened else "")
+        self._say(
+            "cut faces",
+            "cut faces <b>0 %</b>" if (camera.near is not None or camera.cuts) and not opened else "",
+        )
 
     @property
     def opened(self) -> tuple[tuple[str, str], ...]:
@@ -179,4 +201,8 @@ class Facts(QFrame):
     def grazed(self) -> str:
         """The id of the object that the edge grazes most, or nothing."""
         found = self._found
-        return next((edge.object_id for edge in found.composition.edges if edge.grazes), "") if found is not None else ""
+        return (
+            next((edge.object_id for edge in found.composition.edges if edge.grazes), "")
+            if found is not None
+            else ""
+        )

@@ -47,7 +47,9 @@ class CameraFields:
 
     def field(self, spec: FieldSpec) -> NumberField:
         """A field that shows and changes this number of the chosen cameras."""
-        field = NumberField(spec.name, spec.tip, spec.unit, spec.decimals, spec.step, spec.range.low, spec.range.high)
+        field = NumberField(
+            spec.name, spec.tip, spec.unit, spec.decimals, spec.step, spec.range.low, spec.range.high
+        )
         field.changing.connect(lambda value: self._edits.preview(spec.change, value))
         field.changed.connect(lambda value: self._edits.commit(spec.step_name, spec.change, value))
         self._shown.append(_Shown(field, spec))
@@ -55,7 +57,9 @@ class CameraFields:
 
     def show(self, camera: Camera) -> None:
         """Every field shows the shown camera's number, or that the chosen ones differ."""
-        others = [item for item in self._edits.chosen if item.id != camera.id] if self._state.loose is None else []
+        others = (
+            [item for item in self._edits.chosen if item.id != camera.id] if self._state.loose is None else []
+        )
         for shown in self._shown:
             # What is folded away is shown when it is unfolded; a drag has no time for it.
             body = shown.field.parentWidget()

@@ -36,10 +36,30 @@ class FormatGroup:
         self.swap = button("Wide / high", "small", "Swap width and height (key W)", self.swap_now)
         self.group.add_wide(self.choose, self.swap)
         self.width = fields.field(
-            FieldSpec("Width", "Pixels across", "px", 0, 10.0, "Format", lambda c: float(c.width_px), self._with_width, SIDE_PX)
+            FieldSpec(
+                "Width",
+                "Pixels across",
+                "px",
+                0,
+                10.0,
+                "Format",
+                lambda c: float(c.width_px),
+                self._with_width,
+                SIDE_PX,
+            )
         )
         self.height = fields.field(
-            FieldSpec("Height", "Pixels up", "px", 0, 10.0, "Format", lambda c: float(c.height_px), self._with_height, SIDE_PX)
+            FieldSpec(
+                "Height",
+                "Pixels up",
+                "px",
+                0,
+                10.0,
+                "Format",
+                lambda c: float(c.height_px),
+                self._with_height,
+                SIDE_PX,
+            )
         )
         self.group.add_pair("Size", self.width, self.height)
         self.proportion = QLineEdit()
@@ -48,7 +68,12 @@ class FormatGroup:
         self.proportion.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.proportion.editingFinished.connect(self._take_proportion)
         self.group.add_field("Proportion", self.proportion)
-        self.kept = Segments([("free", "Width and height each by itself"), ("linked", "The proportion is kept: the other side follows")])
+        self.kept = Segments(
+            [
+                ("free", "Width and height each by itself"),
+                ("linked", "The proportion is kept: the other side follows"),
+            ]
+        )
         self.kept.chosen.connect(self._link)
         self.group.add_field("Sides", self.kept)
         self.resizing = Segments(
@@ -65,9 +90,17 @@ class FormatGroup:
                 ("height", "The sensor's height is kept when the proportion changes"),
             ]
         )
-        self.fit.chosen.connect(lambda index: self._edits.commit("Sensor fit", lambda c, v: replace(c, keep_sensor_height=v), index == 1))
+        self.fit.chosen.connect(
+            lambda index: self._edits.commit(
+                "Sensor fit", lambda c, v: replace(c, keep_sensor_height=v), index == 1
+            )
+        )
         self.group.add_field("Sensor keeps", self.fit)
-        self.guides = menu_button("Guides ▾", "Guides: lines over the Frame, never in the picture (key G: on or off)", self._fill_guides)
+        self.guides = menu_button(
+            "Guides ▾",
+            "Guides: lines over the Frame, never in the picture (key G: on or off)",
+            self._fill_guides,
+        )
         self.group.add_wide(self.guides)
         self._linked = self._shows_more = False
         self.kept.take(0)
@@ -108,7 +141,9 @@ class FormatGroup:
             self._bridge.notices.trouble(error.sentence)
             return
         self._edits.commit(
-            "Proportion", lambda c, v: self._sized(c, *size_for(c.width_px, c.height_px, width=c.width_px, proportion=v)), wanted
+            "Proportion",
+            lambda c, v: self._sized(c, *size_for(c.width_px, c.height_px, width=c.width_px, proportion=v)),
+            wanted,
         )
 
     def swap_now(self) -> None:
@@ -117,10 +152,16 @@ class FormatGroup:
 
     def _fill(self, menu: QMenu) -> None:
         for name, width, height in DESTINATIONS:
-            menu.addAction(f"{name}\t{width} × {height}", lambda name=name, width=width, height=height: self.take(name, width, height))
+            menu.addAction(
+                f"{name}\t{width} × {height}",
+                lambda name=name, width=width, height=height: self.take(name, width, height),
+            )
         added = menu.addMenu("Another format for this camera")
         for name, width, height in DESTINATIONS:
-            added.addAction(f"{name}\t{width} × {height}", lambda name=name, width=width, height=height: self.add(name, width, height))
+            added.addAction(
+                f"{name}\t{width} × {height}",
+                lambda name=name, width=width, height=height: self.add(name, width, height),
+            )
         active = self._state.active
         if active is not None and len(active.all_formats) > 1:
             menu.addSeparator()
@@ -185,4 +226,6 @@ class FormatGroup:
         if self.choose.text() != text:
             self.choose.setText(text)
         self.guides.setText(f"Guides: {', '.join(camera.guides) or 'none'} ▾")
-        self.group.show_figure(f"{proportion_text(camera.width_px, camera.height_px)} · {camera.width_px} × {camera.height_px}")
+        self.group.show_figure(
+            f"{proportion_text(camera.width_px, camera.height_px)} · {camera.width_px} × {camera.height_px}"
+        )

@@ -24,19 +24,35 @@ class FrameTools(QObject):
     def __init__(self, desk: ComposeDesk, frame: FrameView) -> None:
         super().__init__(frame)
         self._desk, self._frame = desk, frame
-        state = desk._state
-        self.held = button("Held", "onwell", "Held: moving here edits the camera. Loose: only looking about. (key L)", self._toggle)
+        state = desk.state
+        self.held = button(
+            "Held",
+            "onwell",
+            "Held: moving here edits the camera. Loose: only looking about. (key L)",
+            self._toggle,
+        )
         self.back = button("‹", "onwell", "The view before (key Backspace)", lambda: state.go(-1))
         self.forth = button("›", "onwell", "The view after (key Shift+Backspace)", lambda: state.go(1))
         self.back.setAccessibleName("View before")
         self.forth.setAccessibleName("View after")
         self.around = button(
-            "Around", "onwell", "Surround: see what lies outside the frame, dimmed (key A)", self.toggle_around, checkable=True
+            "Around",
+            "onwell",
+            "Surround: see what lies outside the frame, dimmed (key A)",
+            self.toggle_around,
+            checkable=True,
         )
-        self.look = menu_button("Look ▾", "Look otherwise: as it will be made, all round from here", self._fill_look, "onwell")
-        self.tries = menu_button("Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell")
+        self.look = menu_button(
+            "Look ▾", "Look otherwise: as it will be made, all round from here", self._fill_look, "onwell"
+        )
+        self.tries = menu_button(
+            "Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell"
+        )
         self.checks = menu_button(
-            "Check ▾", "Checks shown over the picture: verticals, vanishing points, cut faces, gaps", self._fill_checks, "onwell"
+            "Check ▾",
+            "Checks shown over the picture: verticals, vanishing points, cut faces, gaps",
+            self._fill_checks,
+            "onwell",
         )
         self.add = menu_button("+", "Another format for this camera", self._fill_formats, "onwell")
         self._left, self._right = QWidget(frame), QWidget(frame)
@@ -71,7 +87,7 @@ class FrameTools(QObject):
         return super().eventFilter(watched, event)
 
     def _toggle(self) -> None:
-        state = self._desk._state
+        state = self._desk.state
         if state.held:
             state.let_loose()
         else:
@@ -79,9 +95,8 @@ class FrameTools(QObject):
 
     def toggle_around(self) -> None:
         """Show what lies outside the frame, dimmed, or only the frame."""
-        self._frame.surround = not self._frame.surround
+        self._frame.toggle_surround()
         self.around.setChecked(self._frame.surround)
-        self._frame._again()
 
     def _fill_look(self, menu: QMenu) -> None:
         desk = self._desk
@@ -112,15 +127,20 @@ class FrameTools(QObject):
 
     def _fill_formats(self, menu: QMenu) -> None:
         for name, width, height in DESTINATIONS:
-            menu.addAction(f"{name}\t{width} × {height}", partial(self._desk.settings.format.add, name, width, height))
+            menu.addAction(
+                f"{name}\t{width} × {height}", partial(self._desk.settings.format.add, name, width, height)
+            )
 
     def show_camera(self) -> None:
         """Follow the shown camera."""
-        state = self._desk._state
+        state = self._desk.state
         active = state.active
         flicked = self._frame.override
         there = active is not None
-        relabel(self.held, flicked.name if flicked is not None and flicked.name else "Held" if state.held else "Loose")
+        relabel(
+            self.held,
+            flicked.name if flicked is not None and flicked.name else "Held" if state.held else "Loose",
+        )
         self.held.setVisible(there or state.overview is not None)
         back, forth = state.can_go
         self.back.setEnabled(back)
@@ -130,13 +150,20 @@ class FrameTools(QObject):
         self.checks.setVisible(there)
         self.look.setVisible(there)
         # Taken like a pressed button while it shows something; narrow, because it stands beside the picture.
-        pressed = f"background: {self._desk.tokens.leaf}; color: {self._desk.tokens.ink}; font-weight: 600;" if self._frame.aids else ""
+        pressed = (
+            f"background: {self._desk.tokens.leaf}; color: {self._desk.tokens.ink}; font-weight: 600;"
+            if self._frame.aids
+            else ""
+        )
         if pressed != self._pressed:
             self._pressed = pressed
             self.checks.setStyleSheet(f"QToolButton {{ padding: 3px 4px; {pressed} }}")
         self.add.setVisible(there)
         formats = active.all_formats if active is not None else ()
-        key = (tuple((item.width_px, item.height_px) for item in formats), active.format_index if active else 0)
+        key = (
+            tuple((item.width_px, item.height_px) for item in formats),
+            active.format_index if active else 0,
+        )
         if key != self._shown:
             self._shown = key
             self._make_chips()
@@ -148,7 +175,7 @@ class FrameTools(QObject):
             chip.hide()
             chip.deleteLater()
         self.chips = []
-        active = self._desk._state.active
+        active = self._desk.state.active
         if active is None:
             return
         for index, item in enumerate(active.all_formats):
@@ -168,7 +195,7 @@ class FrameTools(QObject):
         wide, high = self._frame.width(), self._frame.height()
         small = wide < 420
         for item in (self._right, self._left, self.around, self.tries, self.checks, self.look):
-            item.setVisible(not small and (item is self._left or self._desk._state.active is not None))
+            item.setVisible(not small and (item is self._left or self._desk.state.active is not None))
         self._right.adjustSize()
         self._right.move(wide - self._right.width() - 10, 14)
         self._left.adjustSize()

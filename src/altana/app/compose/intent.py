@@ -42,7 +42,9 @@ class IntentGroup:
         self.done.setAccessibleName("Done")
         self.done.setToolTip("This picture is composed as it should be")
         self.done.clicked.connect(
-            lambda checked: self._edits.commit("Done" if checked else "To do", lambda c, v: replace(c, done=v), bool(checked))
+            lambda checked: self._edits.commit(
+                "Done" if checked else "To do", lambda c, v: replace(c, done=v), bool(checked)
+            )
         )
         self.group.add_wide(self.done)
         self._shown = ""

@@ -15,7 +15,12 @@ class LeftOutGroup:
     """What this camera's picture leaves out, and what is nudged for it; each line can be taken back."""
 
     def __init__(self, workspace: Workspace) -> None:
-        self._edits, self._bridge, self._state, self._studio = workspace.edits, workspace.bridge, workspace.state, workspace.studio
+        self._edits, self._bridge, self._state, self._studio = (
+            workspace.edits,
+            workspace.bridge,
+            workspace.state,
+            workspace.studio,
+        )
         self.group = Group("Left out")
         self.list = QListWidget()
         self.list.setAccessibleName("Left out of this camera's picture")
@@ -26,14 +31,23 @@ class LeftOutGroup:
         self.chosen.setWordWrap(True)
         self.chosen.setMinimumWidth(60)
         self.group.add_wide(self.chosen)
-        self.out = button("Leave out", "small", "Leave the chosen object out of this camera's picture (key O)", self.leave_out_now)
-        self.back = button("Take back", "small", "Show the chosen line's object as it is in the model", self.take_back)
+        self.out = button(
+            "Leave out",
+            "small",
+            "Leave the chosen object out of this camera's picture (key O)",
+            self.leave_out_now,
+        )
+        self.back = button(
+            "Take back", "small", "Show the chosen line's object as it is in the model", self.take_back
+        )
         self.group.add_wide(self.out, self.back)
         self.moves = [
             NumberField(f"Move {axis}", f"Nudge the chosen object {axis}, for this camera only", "", 2, 0.05)
             for axis in ("east", "north", "up")
         ]
-        self.turned = NumberField("Turn", "Turn the chosen object clockwise, for this camera only", "", 1, 5.0)
+        self.turned = NumberField(
+            "Turn", "Turn the chosen object clockwise, for this camera only", "", 1, 5.0
+        )
         for field in (*self.moves, self.turned):
             field.changed.connect(lambda _: self._nudge())
             field.setMinimumWidth(40)
@@ -57,7 +71,9 @@ class LeftOutGroup:
     def take_back(self) -> None:
         """Take the chosen line back, or whatever is said of the chosen object."""
         item = self.list.currentItem()
-        kind, name = item.data(Qt.ItemDataRole.UserRole) if item is not None else ("objects", self._state.object_id)
+        kind, name = (
+            item.data(Qt.ItemDataRole.UserRole) if item is not None else ("objects", self._state.object_id)
+        )
         active = self._state.active
         if active is None or not name:
             return
@@ -71,7 +87,9 @@ class LeftOutGroup:
         if active is None or not object_id:
             return
         x, y, z = (field.value for field in self.moves)
-        self._bridge.apply("Nudge object", lambda p: nudge(p, active.id, object_id, (x, y, z), self.turned.value))
+        self._bridge.apply(
+            "Nudge object", lambda p: nudge(p, active.id, object_id, (x, y, z), self.turned.value)
+        )
 
     def _name(self, kind: str, name: str) -> str:
         scene = self._studio.scene
@@ -96,7 +114,11 @@ class LeftOutGroup:
             words = (
                 "taken out"
                 if item.out
-                else ", ".join(f"{value:+.2f} m {axis}" for value, axis in zip(item.move, ("east", "north", "up"), strict=True) if value)
+                else ", ".join(
+                    f"{value:+.2f} m {axis}"
+                    for value, axis in zip(item.move, ("east", "north", "up"), strict=True)
+                    if value
+                )
                 + (f" turned {item.turn_deg:.0f}°" if item.turn_deg else "")
             )
             lines.append(("nudge", item.object_id, f"{self._name('objects', item.object_id)}: {words}"))
@@ -107,7 +129,11 @@ class LeftOutGroup:
                 made.setData(Qt.ItemDataRole.UserRole, (kind, name))
                 self.list.addItem(made)
         object_id = self._state.object_id
-        self.chosen.setText(f"Chosen: {self._name('objects', object_id)}" if object_id else "Press on an object in the Frame to choose it.")
+        self.chosen.setText(
+            f"Chosen: {self._name('objects', object_id)}"
+            if object_id
+            else "Press on an object in the Frame to choose it."
+        )
         self.out.setEnabled(bool(object_id))
         self.back.setEnabled(bool(lines))
         held = next((item for item in camera.nudges if item.object_id == object_id), None)

@@ -19,7 +19,16 @@ from altana.core.ranges import ANGLE_OF_VIEW_DEG, FOCAL_MM, SENSOR_MM
 from altana.core.targets import TARGETS, target_points
 
 #: Usual sensors and film gates, width before height.
-SENSORS_MM = ((36.0, 24.0), (23.6, 15.7), (17.3, 13.0), (24.9, 18.7), (43.8, 32.9), (56.0, 41.5), (56.0, 56.0), (120.0, 96.0))
+SENSORS_MM = (
+    (36.0, 24.0),
+    (23.6, 15.7),
+    (17.3, 13.0),
+    (24.9, 18.7),
+    (43.8, 32.9),
+    (56.0, 41.5),
+    (56.0, 56.0),
+    (120.0, 96.0),
+)
 CHANGE = "Change lens"
 
 
@@ -27,24 +36,50 @@ class LensGroup:
     """Focal length and angles of view; the sensor's field stands among those of the format."""
 
     def __init__(self, workspace: Workspace, fields: CameraFields) -> None:
-        self._edits, self._bridge, self._state, self._studio = workspace.edits, workspace.bridge, workspace.state, workspace.studio
+        self._edits, self._bridge, self._state, self._studio = (
+            workspace.edits,
+            workspace.bridge,
+            workspace.state,
+            workspace.studio,
+        )
         self.group = group = Group("Lens")
         tip = "Focal length: the camera stays where it is, unless the subject's size is held"
         self.focal = fields.field(
-            FieldSpec("Focal length", tip, "mm", 1, 1.0, CHANGE, lambda c: c.focal_mm, self._with_focal, FOCAL_MM)
+            FieldSpec(
+                "Focal length", tip, "mm", 1, 1.0, CHANGE, lambda c: c.focal_mm, self._with_focal, FOCAL_MM
+            )
         )
-        group.add_pair("Focal length", menu_button("▾", "Common focal lengths and own ones", self._fill_focals), self.focal)
+        group.add_pair(
+            "Focal length",
+            menu_button("▾", "Common focal lengths and own ones", self._fill_focals),
+            self.focal,
+        )
         self.angle, self.angle_up = (
-            fields.field(self._angle_field(axis, name, way)) for axis, name, way in ((0, "View across", "across"), (1, "View up", "up"))
+            fields.field(self._angle_field(axis, name, way))
+            for axis, name, way in ((0, "View across", "across"), (1, "View up", "up"))
         )
         group.add_pair("View", self.angle, self.angle_up)
         tip = "Changing the lens walks as well, so that what is looked at keeps its size (key H)"
         self.hold = button("Hold subject size", "small", tip, checkable=True)
-        self.fit = menu_button("Fit ▾", "Fit a chosen object, a room or a façade into the frame, by lens or by distance", self._fill_fit)
+        self.fit = menu_button(
+            "Fit ▾",
+            "Fit a chosen object, a room or a façade into the frame, by lens or by distance",
+            self._fill_fit,
+        )
         group.add_wide(self.hold, self.fit)
         tip = "Sensor width: what the focal length refers to"
         self.sensor = fields.field(
-            FieldSpec("Sensor width", tip, "mm", 1, 1.0, "Sensor", lambda c: c.sensor_width_mm, _with_sensor, SENSOR_MM)
+            FieldSpec(
+                "Sensor width",
+                tip,
+                "mm",
+                1,
+                1.0,
+                "Sensor",
+                lambda c: c.sensor_width_mm,
+                _with_sensor,
+                SENSOR_MM,
+            )
         )
         self.sensor_sizes = menu_button("▾", "Sensor sizes by their dimensions", self._fill_sensors)
 
@@ -98,12 +133,16 @@ class LensGroup:
     def _fill_focals(self, menu: QMenu) -> None:
         own, active = self._bridge.project.own_focals_mm, self._state.active
         for value in sorted({*COMMON_FOCALS_MM, *own}):
-            menu.addAction(f"{value:g} mm" + ("  own" if value in own else ""), partial(self.take_focal, value))
+            menu.addAction(
+                f"{value:g} mm" + ("  own" if value in own else ""), partial(self.take_focal, value)
+            )
         if active is not None:
             menu.addSeparator()
             here = round(active.focal_mm, 2)
             text = f"{'Forget' if here in own else 'Keep'} {here:g} mm as an own length"
-            menu.addAction(text, lambda: self._bridge.apply("Own values", lambda p: kept_value(p, "own_focals_mm", here)))
+            menu.addAction(
+                text, lambda: self._bridge.apply("Own values", lambda p: kept_value(p, "own_focals_mm", here))
+            )
         menu.addSeparator()
         menu.addAction("Next longer\tCtrl++", lambda: self.step_focal(1))
         menu.addAction("Next shorter\tCtrl+-", lambda: self.step_focal(-1))
@@ -117,12 +156,16 @@ class LensGroup:
 
     def _fill_sensors(self, menu: QMenu) -> None:
         for width, height in SENSORS_MM:
-            menu.addAction(f"{width:g} × {height:g} mm", partial(self._edits.commit, "Sensor", _with_sensor, width))
+            menu.addAction(
+                f"{width:g} × {height:g} mm", partial(self._edits.commit, "Sensor", _with_sensor, width)
+            )
 
     def show_camera(self, camera: Camera) -> None:
         """Follow the shown camera."""
         grade = stretch_grade(camera.view(), self._bridge.project.limits)
-        self.group.show_figure(f"{camera.focal_mm:.4g} mm" + (" · wide" if grade == 1 else " · ! very wide" if grade else ""))
+        self.group.show_figure(
+            f"{camera.focal_mm:.4g} mm" + (" · wide" if grade == 1 else " · ! very wide" if grade else "")
+        )
 
 
 def _with_sensor(camera: Camera, width: float) -> Camera:

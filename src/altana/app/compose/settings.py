@@ -51,7 +51,11 @@ class CameraSettings(QWidget):
         self.format.group.add_pair("Sensor width", self.lens.sensor_sizes, self.lens.sensor)
         self.verticals = VerticalsGroup(workspace, fields)
         self.light = LightGroup(workspace, fields)
-        self.drawn, self.left_out, self.intent = DrawnGroup(workspace), LeftOutGroup(workspace), IntentGroup(workspace)
+        self.drawn, self.left_out, self.intent = (
+            DrawnGroup(workspace),
+            LeftOutGroup(workspace),
+            IntentGroup(workspace),
+        )
         self.groups: dict[str, Group] = {
             "standpoint": self.standpoint.group,
             "direction": self.direction.group,
@@ -105,10 +109,17 @@ class CameraSettings(QWidget):
         foot = QVBoxLayout()
         foot.setContentsMargins(12, 6, 12, 10)
         self.stills_button = button(
-            "Make stills…", "primary", "Pictures of the chosen cameras as files, in the background (key Ctrl+E)", self.make_stills.emit
+            "Make stills…",
+            "primary",
+            "Pictures of the chosen cameras as files, in the background (key Ctrl+E)",
+            self.make_stills.emit,
         )
         self.shot_button = button(
-            "In shot list", "", "Whether this camera is delivered with the shot list (key S)", self.toggle_shot, checkable=True
+            "In shot list",
+            "",
+            "Whether this camera is delivered with the shot list (key S)",
+            self.toggle_shot,
+            checkable=True,
         )
         row = QHBoxLayout()
         row.setSpacing(6)
@@ -122,7 +133,10 @@ class CameraSettings(QWidget):
         active = self._state.active
         if active is not None:
             wanted, targets = not active.in_shot_list, self._edits.targets
-            self._bridge.apply("In shot list" if wanted else "Out of shot list", lambda project: list_cameras(project, targets, wanted))
+            self._bridge.apply(
+                "In shot list" if wanted else "Out of shot list",
+                lambda project: list_cameras(project, targets, wanted),
+            )
 
     # ------------------------------------------------------------------ showing
 
@@ -161,5 +175,13 @@ class CameraSettings(QWidget):
         self.direction.show_camera(camera, usable, several)
         self.verticals.show_camera(camera, usable, several)
         self.cut.show_camera(camera, usable)
-        for group in (self.standpoint, self.lens, self.light, self.drawn, self.left_out, self.format, self.intent):
+        for group in (
+            self.standpoint,
+            self.lens,
+            self.light,
+            self.drawn,
+            self.left_out,
+            self.format,
+            self.intent,
+        ):
             group.show_camera(camera)

@@ -32,14 +32,29 @@ class StandpointGroup:
     """Eye above floor, place, free distance to the walls, and the ways to stand by them."""
 
     def __init__(self, workspace: Workspace, fields: CameraFields) -> None:
-        self._edits, self._bridge, self._state, self._studio = workspace.edits, workspace.bridge, workspace.state, workspace.studio
+        self._edits, self._bridge, self._state, self._studio = (
+            workspace.edits,
+            workspace.bridge,
+            workspace.state,
+            workspace.studio,
+        )
         self.group = group = Group("Standpoint")
         self.presets = Segments([(name, tip) for name, _, tip in PRESETS])
         self.presets.chosen.connect(self.take_preset)
         group.add_wide(self.presets)
         tip = "Height of the eye above the floor that is really under it"
         self.eye_height = fields.field(
-            FieldSpec("Eye above floor", tip, "m", 2, 0.05, "Eye height", self._height_of, self._with_eye_height, costly=True)
+            FieldSpec(
+                "Eye above floor",
+                tip,
+                "m",
+                2,
+                0.05,
+                "Eye height",
+                self._height_of,
+                self._with_eye_height,
+                costly=True,
+            )
         )
         heights = menu_button("own ▾", "Own eye heights: take one, or keep this one", self._fill_heights)
         group.add_pair("Eye above floor", heights, self.eye_height)
@@ -56,7 +71,11 @@ class StandpointGroup:
                 ("Between walls", "Between walls", "Slide until the side walls are equally far (key B)"),
                 ("Corner", "Corner", "Into the nearest corner behind, looking across the room"),
                 ("Middle of the room", "Middle of room", "To the middle both ways"),
-                (BACK_TO_WALL, BACK_TO_WALL, "Step back to the wall behind; outdoors as far as there is free ground"),
+                (
+                    BACK_TO_WALL,
+                    BACK_TO_WALL,
+                    "Step back to the wall behind; outdoors as far as there is free ground",
+                ),
             )
         }
         group.add_wide(self.tools["Between walls"], self.tools["Corner"])
@@ -160,4 +179,6 @@ def _place_field(axis: int, name: str, way: str) -> FieldSpec:
         eye = [value if index == axis else held for index, held in enumerate(camera.eye)]
         return replace(camera, eye=(eye[0], eye[1], eye[2]))
 
-    return FieldSpec(name, f"Place of the eye: {way}", "m", 2, 0.1, "Move eye", lambda camera: camera.eye[axis], moved)
+    return FieldSpec(
+        name, f"Place of the eye: {way}", "m", 2, 0.1, "Move eye", lambda camera: camera.eye[axis], moved
+    )

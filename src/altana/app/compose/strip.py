@@ -82,7 +82,15 @@ def group_of(camera: Camera) -> str:
 
 def thumb_key(camera: Camera) -> Hashable:
     """What decides a thumbnail: two cameras with equal keys have the same picture."""
-    return camera.view(), camera.ev, camera.inside, camera.left_out, camera.nudges, camera.cap, camera.far_dark
+    return (
+        camera.view(),
+        camera.ev,
+        camera.inside,
+        camera.left_out,
+        camera.nudges,
+        camera.cap,
+        camera.far_dark,
+    )
 
 
 class Rows(QAbstractListModel):
@@ -100,7 +108,11 @@ class Rows(QAbstractListModel):
         """Follow the project; only a change in what there is lays the list out anew."""
         rows = self._wanted_rows()
         if [_key(row) for row in rows] == [_key(row) for row in self.rows]:
-            changed = [number for number, (old, new) in enumerate(zip(self.rows, rows, strict=True)) if old is not new and old != new]
+            changed = [
+                number
+                for number, (old, new) in enumerate(zip(self.rows, rows, strict=True))
+                if old is not new and old != new
+            ]
             self.rows = rows
             for number in changed:
                 at = self.index(number)
@@ -113,8 +125,16 @@ class Rows(QAbstractListModel):
     def _wanted_rows(self) -> list[Row]:
         project = self._bridge.project
         words = self.wanted.lower().split()
-        rows: list[Row] = [shot for shot in project.planned if all(word in f"{shot.intent} {shot.note}".lower() for word in words)]
-        cameras = [camera for camera in project.cameras if all(word in f"{camera.name} {camera.intent}".lower() for word in words)]
+        rows: list[Row] = [
+            shot
+            for shot in project.planned
+            if all(word in f"{shot.intent} {shot.note}".lower() for word in words)
+        ]
+        cameras = [
+            camera
+            for camera in project.cameras
+            if all(word in f"{camera.name} {camera.intent}".lower() for word in words)
+        ]
         groups: dict[str, list[Camera]] = {INSIDE: [], OUTSIDE: []}
         for camera in cameras:
             groups.setdefault(group_of(camera), []).append(camera)
@@ -137,7 +157,11 @@ class Rows(QAbstractListModel):
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             if isinstance(row, Camera):
                 return f"Camera {row.name}"
-            return f"Planned: {row.intent}" if isinstance(row, PlannedShot) else f"{row.name}, {row.count} cameras"
+            return (
+                f"Planned: {row.intent}"
+                if isinstance(row, PlannedShot)
+                else f"{row.name}, {row.count} cameras"
+            )
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, Camera):
             return "\n".join(part for part in (row.name, row.intent, row.note) if part)
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, PlannedShot):
@@ -168,16 +192,24 @@ class Rows(QAbstractListModel):
         data.setData(MIME, QByteArray("\n".join(row.id for row in found if isinstance(row, Camera)).encode()))
         return data
 
-    def dropMimeData(self, data: QMimeData, _action: Qt.DropAction, row: int, _column: int, _parent: Index) -> bool:
+    def dropMimeData(
+        self, data: QMimeData, _action: Qt.DropAction, row: int, _column: int, _parent: Index
+    ) -> bool:
         """Put the cameras in front of the row they were dropped on, in its group."""
         ids = bytes(data.data(MIME).data()).decode().split("\n")
         at = row if row >= 0 else len(self.rows)
         before = next((item for item in self.rows[at:] if isinstance(item, Camera)), None)
         above = self.rows[at - 1] if 0 < at <= len(self.rows) else None
-        group = above.name if isinstance(above, Heading) else group_of(above) if isinstance(above, Camera) else ""
+        group = (
+            above.name if isinstance(above, Heading) else group_of(above) if isinstance(above, Camera) else ""
+        )
 
         def edit(project: Project) -> Project:
-            moved = reorder(project, ids, before.id if before is not None and group_of(before) == group else _after(project, above))
+            moved = reorder(
+                project,
+                ids,
+                before.id if before is not None and group_of(before) == group else _after(project, above),
+            )
             if group and group not in (INSIDE, OUTSIDE):
                 moved = set_many(moved, ids, group=group)
             return moved
@@ -250,12 +282,18 @@ class CardPainter(QStyledItemDelegate):
         self._ring(painter, box, focused)
         painter.setFont(text_font(8.5))
         painter.drawText(
-            QRectF(box.left() + 9, box.top() + 4, box.width() - 18, 15), Qt.AlignmentFlag.AlignVCenter, "planned: no camera yet"
+            QRectF(box.left() + 9, box.top() + 4, box.width() - 18, 15),
+            Qt.AlignmentFlag.AlignVCenter,
+            "planned: no camera yet",
         )
         painter.setPen(QColor(self._tokens.ink))
         painter.setFont(text_font(9.5))
-        text = painter.fontMetrics().elidedText(row.intent, Qt.TextElideMode.ElideRight, int(box.width() - 18))
-        painter.drawText(QRectF(box.left() + 9, box.top() + 20, box.width() - 18, 18), Qt.AlignmentFlag.AlignVCenter, text)
+        text = painter.fontMetrics().elidedText(
+            row.intent, Qt.TextElideMode.ElideRight, int(box.width() - 18)
+        )
+        painter.drawText(
+            QRectF(box.left() + 9, box.top() + 20, box.width() - 18, 18), Qt.AlignmentFlag.AlignVCenter, text
+        )
 
     def _ring(self, painter: QPainter, box: QRectF, focused: bool) -> None:
         if focused:
@@ -288,7 +326,8 @@ class CardPainter(QStyledItemDelegate):
         painter.fillRect(place, QColor(self._tokens.rule))
         if (
             image is not None
-            and abs(image.width() * place.height() - image.height() * place.width()) < 0.05 * image.width() * place.height()
+            and abs(image.width() * place.height() - image.height() * place.width())
+            < 0.05 * image.width() * place.height()
         ):
             painter.drawImage(place, image)
         painter.restore()
@@ -569,7 +608,11 @@ class Strip(QWidget):
         inside = rows[max(top, 0) : bottom + 1]
         due: list[Camera] = []
         for _, row in [*inside, *rows]:
-            if isinstance(row, Camera) and self._drawn.get(row.id) != self._key(row) and not self._waiting(row):
+            if (
+                isinstance(row, Camera)
+                and self._drawn.get(row.id) != self._key(row)
+                and not self._waiting(row)
+            ):
                 due.append(row)
                 if len(due) >= MOST_ASKED:
                     break
@@ -592,11 +635,24 @@ class Strip(QWidget):
         # Few cameras get pictures sharp enough to be compared before and after a reload.
         sharpness = 2.4 if len(self._bridge.project.cameras) <= FEW else 1.5
         for camera in self._due()[: max(room, 0)]:
-            scale = min(THUMB_WIDE / camera.width_px, THUMB_HIGH / camera.height_px) * self.devicePixelRatioF() * sharpness
-            view = camera.view(max(16, round(camera.width_px * scale)), max(16, round(camera.height_px * scale)))
+            scale = (
+                min(THUMB_WIDE / camera.width_px, THUMB_HIGH / camera.height_px)
+                * self.devicePixelRatioF()
+                * sharpness
+            )
+            view = camera.view(
+                max(16, round(camera.width_px * scale)), max(16, round(camera.height_px * scale))
+            )
             staging = self._studio.staging(self._bridge.project, camera)
             revision = self._studio.order_picture(
-                f"thumb:{camera.id}", "full", view, self._bridge.project.light, camera.ev, camera.inside, 4, staging
+                f"thumb:{camera.id}",
+                "full",
+                view,
+                self._bridge.project.light,
+                camera.ev,
+                camera.inside,
+                4,
+                staging,
             )
             self._asked[camera.id] = (revision, self._key(camera))
 

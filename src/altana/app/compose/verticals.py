@@ -43,7 +43,9 @@ class VerticalsGroup:
         self.amount.setAccessibleName("Amount of plumb")
         self.amount.setToolTip("How much of the tilt Plumb takes out, per cent")
         group.add_field("Amount", self.amount)
-        self.keep_size = button("Keep size", "small", "Plumb keeps the subject's size at the middle of the frame", checkable=True)
+        self.keep_size = button(
+            "Keep size", "small", "Plumb keeps the subject's size at the middle of the frame", checkable=True
+        )
         tip = "Upright verticals by levelling and shifting the lens; the subject stays (key P)"
         self.plumb = button("Plumb", "small", tip, self.plumb_now)
         group.add_wide(self.keep_size, self.plumb)
@@ -70,7 +72,9 @@ class VerticalsGroup:
     def _take_kept(self) -> None:
         steepest = self._bridge.project.limits.steepest_rise_deg
         kept = self.kept.isChecked()
-        self._edits.commit("Keep plumb" if kept else "Let it tilt", lambda c, v: keep_plumb(c, v, steepest), kept)
+        self._edits.commit(
+            "Keep plumb" if kept else "Let it tilt", lambda c, v: keep_plumb(c, v, steepest), kept
+        )
 
     def level_roll(self) -> None:
         """Roll to exactly 0."""
@@ -85,7 +89,9 @@ class VerticalsGroup:
         self.kept.setChecked(camera.kept_plumb)
         self.roll_zero.setEnabled(usable and (camera.roll_deg != 0.0 or several))
         width, height = view.sensor_mm
-        self.shares.setText(f"{camera.rise_mm / height * 100:+.0f} % · {camera.cross_mm / width * 100:+.0f} % of the frame")
+        self.shares.setText(
+            f"{camera.rise_mm / height * 100:+.0f} % · {camera.cross_mm / width * 100:+.0f} % of the frame"
+        )
         self.group.show_figure(_figure(camera, true, view.lean_deg()))
 
 

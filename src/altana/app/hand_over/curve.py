@@ -110,9 +110,15 @@ class CurveView(QWidget):
         """Take a point, or add one on the curve."""
         place = event.position()
         self._before = self.points
-        near = [number for number, point in enumerate(self.points) if (self._at(point) - place).manhattanLength() < 2 * GRASP_PX]
+        near = [
+            number
+            for number, point in enumerate(self.points)
+            if (self._at(point) - place).manhattanLength() < 2 * GRASP_PX
+        ]
         if near:
-            self.chosen = min(near, key=lambda number: (self._at(self.points[number]) - place).manhattanLength())
+            self.chosen = min(
+                near, key=lambda number: (self._at(self.points[number]) - place).manhattanLength()
+            )
         elif not self.add_point(self._value(place)):
             return
         self._dragged = True
@@ -124,7 +130,10 @@ class CurveView(QWidget):
         if not self._dragged:
             return
         far = self.rect().adjusted(0, -int(OUT_PX), 0, int(OUT_PX))
-        if not far.contains(event.position().toPoint().x(), event.position().toPoint().y()) and self.chosen >= 0:
+        if (
+            not far.contains(event.position().toPoint().x(), event.position().toPoint().y())
+            and self.chosen >= 0
+        ):
             self._drop()
         else:
             self._move(self._value(event.position()))
@@ -139,7 +148,11 @@ class CurveView(QWidget):
 
     def event(self, event: QEvent) -> bool:
         """Keys that are shortcuts elsewhere move points here."""
-        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and Qt.Key(event.key()) in _KEYS:
+        if (
+            event.type() == QEvent.Type.ShortcutOverride
+            and isinstance(event, QKeyEvent)
+            and Qt.Key(event.key()) in _KEYS
+        ):
             event.accept()
             return True
         return bool(super().event(event))
@@ -187,7 +200,11 @@ class CurveView(QWidget):
         table = curve_table(self.points)
         along = np.linspace(0, len(table) - 1, 129).astype(int)
         painter.setPen(QPen(ink, 1.6))
-        painter.drawPolyline(QPolygonF([self._at((number / (len(table) - 1), float(table[number]))) for number in along.tolist()]))
+        painter.drawPolyline(
+            QPolygonF(
+                [self._at((number / (len(table) - 1), float(table[number]))) for number in along.tolist()]
+            )
+        )
         for number, point in enumerate(self.points):
             chosen = number == self.chosen
             painter.setPen(QPen(ink, 1.4))
@@ -202,7 +219,14 @@ class CurveView(QWidget):
 
 
 _MOVES = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
-_KEYS = {*_MOVES, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown, Qt.Key.Key_Delete, Qt.Key.Key_Backspace, Qt.Key.Key_Insert}
+_KEYS = {
+    *_MOVES,
+    Qt.Key.Key_PageUp,
+    Qt.Key.Key_PageDown,
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_Backspace,
+    Qt.Key.Key_Insert,
+}
 
 
 class CurveEditor(QWidget):

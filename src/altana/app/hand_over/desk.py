@@ -9,7 +9,17 @@ from pathlib import Path
 
 from PySide6.QtCore import QTimer, QUrl, Signal
 from PySide6.QtGui import QDesktopServices, QImage
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QMenu, QProgressBar, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QInputDialog,
+    QMenu,
+    QProgressBar,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from altana.app.canvas.picture_view import FIT, read_picture
 from altana.app.hand_over.results import ResultsPage
@@ -21,7 +31,14 @@ from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import OneLine, Segments, button, label, menu_button, relabel, rule
 from altana.app.workspace.production import ASIDE, COMMAND, ENDS, MADE, OFF, Production
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.shots import add_shots, change_shots, duplicate_shots, move_shots, remove_shots, start_values
+from altana.core.edits.shots import (
+    add_shots,
+    change_shots,
+    duplicate_shots,
+    move_shots,
+    remove_shots,
+    start_values,
+)
 from altana.core.errors import UserError
 from altana.core.project import FILM, PANORAMA, STILL, Project
 from altana.jobs.estimates import about, bytes_for, doubts, seconds_for
@@ -89,7 +106,11 @@ class HandOverDesk(QWidget):
             signal.connect(self._wait.start)
         state.selection_changed.connect(self._show_buttons)
         self.table.itemSelectionChanged.connect(self._chosen)
-        self.table.switched.connect(lambda shot, on: bridge.apply("Row on" if on else "Row off", lambda p: change_shots(p, [shot], on=on)))
+        self.table.switched.connect(
+            lambda shot, on: bridge.apply(
+                "Row on" if on else "Row off", lambda p: change_shots(p, [shot], on=on)
+            )
+        )
         self.table.moved.connect(self.move_rows)
         self.table.removed.connect(self.remove)
         self.settings.region_wanted.connect(self._draw_region)
@@ -111,10 +132,16 @@ class HandOverDesk(QWidget):
         column.setContentsMargins(10, 10, 10, 8)
         column.setSpacing(7)
         self.add_still = button(
-            "Add chosen cameras", "outline", "A row for each camera chosen in Compose, in the format it is in", partial(self.add, STILL)
+            "Add chosen cameras",
+            "outline",
+            "A row for each camera chosen in Compose, in the format it is in",
+            partial(self.add, STILL),
         )
         self.add_round = button(
-            "Add panoramas", "", "A panorama from the place of each camera chosen in Compose", partial(self.add, PANORAMA)
+            "Add panoramas",
+            "",
+            "A panorama from the place of each camera chosen in Compose",
+            partial(self.add, PANORAMA),
         )
         self.add_film = menu_button("Add a film ▾", "A film of a walk or a turntable", self._fill_films)
         self.add_film.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -124,8 +151,15 @@ class HandOverDesk(QWidget):
         self._hint.setWordWrap(True)
         column.addWidget(self._hint)
         column.addWidget(rule())
-        self.later = button("Later", "small", "The chosen rows one place later (Control and Down)", partial(self.move_rows, 1))
-        self.earlier = button("Earlier", "small", "The chosen rows one place earlier (Control and Up)", partial(self.move_rows, -1))
+        self.later = button(
+            "Later", "small", "The chosen rows one place later (Control and Down)", partial(self.move_rows, 1)
+        )
+        self.earlier = button(
+            "Earlier",
+            "small",
+            "The chosen rows one place earlier (Control and Up)",
+            partial(self.move_rows, -1),
+        )
         self.copy = button("Duplicate", "small", "A copy of the chosen rows behind them", self.duplicate)
         self.drop = button("Take out", "small", "Take the chosen rows out of the list (Delete)", self.remove)
         for pair in ((self.earlier, self.later), (self.copy, self.drop)):
@@ -136,11 +170,15 @@ class HandOverDesk(QWidget):
             column.addLayout(line)
         column.addWidget(rule())
         self.sheet_button = menu_button(
-            "Pages for the client ▾", "Pages for the client: contact sheet, presentation, look round", self._fill_pages
+            "Pages for the client ▾",
+            "Pages for the client: contact sheet, presentation, look round",
+            self._fill_pages,
         )
         self.sheet_button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         column.addWidget(self.sheet_button)
-        self.open_button = button("Open the folder", "", "Show what was made in the file manager", self._open_folder)
+        self.open_button = button(
+            "Open the folder", "", "Show what was made in the file manager", self._open_folder
+        )
         column.addWidget(self.open_button)
         column.addStretch(1)
         self._total = label("", "quiet")
@@ -164,9 +202,15 @@ class HandOverDesk(QWidget):
         row.addWidget(self.results.compared)
         row.addWidget(self.results.view_choice, 3)
         self.tone_button = button(
-            "Tone", "small", "Exposure, highlights, contrast of what was made, without drawing again", self._toggle_tone, checkable=True
+            "Tone",
+            "small",
+            "Exposure, highlights, contrast of what was made, without drawing again",
+            self._toggle_tone,
+            checkable=True,
         )
-        self.framing = button("Its framing", "small", "Go to the camera as it stood for this picture", self._go_to_framing)
+        self.framing = button(
+            "Its framing", "small", "Go to the camera as it stood for this picture", self._go_to_framing
+        )
         row.addWidget(self.tone_button)
         row.addWidget(self.framing)
         return bar
@@ -186,10 +230,16 @@ class HandOverDesk(QWidget):
         row.setContentsMargins(12, 6, 12, 6)
         row.setSpacing(8)
         self.test = button(
-            "Test pictures", "", "The chosen rows (or all that are on) as proofs of a quarter of the size", partial(self.make, True)
+            "Test pictures",
+            "",
+            "The chosen rows (or all that are on) as proofs of a quarter of the size",
+            partial(self.make, True),
         )
         self.go = button(
-            "Make all", "primary", "Every row that is on, in a process of its own that outlives the window", partial(self.make, False)
+            "Make all",
+            "primary",
+            "Every row that is on, in a process of its own that outlives the window",
+            partial(self.make, False),
         )
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
@@ -200,9 +250,17 @@ class HandOverDesk(QWidget):
         told.setSpacing(3)
         told.addWidget(self._told)
         told.addWidget(self.progress)
-        self.pause = button("Pause", "small", "Pause after the pass in hand; press again to go on", self._pause, checkable=True)
+        self.pause = button(
+            "Pause",
+            "small",
+            "Pause after the pass in hand; press again to go on",
+            self._pause,
+            checkable=True,
+        )
         self.cancel = button("Stop", "small", "Stop; what is finished stays", self.production.cancel)
-        self.first = button("Chosen first", "small", "The chosen rows before all that still wait", self._prefer)
+        self.first = button(
+            "Chosen first", "small", "The chosen rows before all that still wait", self._prefer
+        )
         self.end_menu = menu_button("Then: nothing ▾", "What happens when all is made", self._fill_ends)
         row.addWidget(self.test)
         row.addWidget(self.go)
@@ -225,7 +283,9 @@ class HandOverDesk(QWidget):
             self._bridge.notices.note("Choose cameras in Compose first.")
             return
         text = "Add to shot list" if kind == STILL else "Add panoramas"
-        self._bridge.apply(text, lambda project: add_shots(project, [start_values(project, kind, camera) for camera in ids]))
+        self._bridge.apply(
+            text, lambda project: add_shots(project, [start_values(project, kind, camera) for camera in ids])
+        )
 
     def _fill_films(self, menu: QMenu) -> None:
         for walk in self._bridge.project.walks:
@@ -234,7 +294,9 @@ class HandOverDesk(QWidget):
             menu.addAction("No walks yet").setEnabled(False)
 
     def _add_film(self, walk_id: str) -> None:
-        self._bridge.apply("Add film", lambda project: add_shots(project, [start_values(project, FILM, walk_id)]))
+        self._bridge.apply(
+            "Add film", lambda project: add_shots(project, [start_values(project, FILM, walk_id)])
+        )
 
     def move_rows(self, by: int) -> None:
         """The chosen rows so many places on."""
@@ -299,8 +361,14 @@ class HandOverDesk(QWidget):
         count = len(self._state.selected)
         for part in (self.add_still, self.add_round):
             part.setEnabled(count > 0)
-        names = [camera.name for item in self._state.selected if (camera := self._bridge.project.camera(item)) is not None]
-        self._hint.setText(f"{names[0]}." if len(names) == 1 else f"{len(names)} cameras are chosen in Compose.")
+        names = [
+            camera.name
+            for item in self._state.selected
+            if (camera := self._bridge.project.camera(item)) is not None
+        ]
+        self._hint.setText(
+            f"{names[0]}." if len(names) == 1 else f"{len(names)} cameras are chosen in Compose."
+        )
         some = bool(self.table.chosen)
         for part in (self.earlier, self.later, self.copy, self.drop):
             part.setEnabled(some)
@@ -350,7 +418,9 @@ class HandOverDesk(QWidget):
 
     def _choose_end(self, name: str) -> None:
         if name == COMMAND:
-            text, said = QInputDialog.getText(self, "When all is made", "Command to run", text=self.production.end_command)
+            text, said = QInputDialog.getText(
+                self, "When all is made", "Command to run", text=self.production.end_command
+            )
             if not said or not text.strip():
                 return
             self.production.end_command = text.strip()
@@ -368,10 +438,15 @@ class HandOverDesk(QWidget):
         left = production.left_s
         remaining = ""
         if left >= 0:
-            remaining = f", {math.ceil(left / 60)} min left" if left > 90 else f", {max(1, round(left))} s left"
+            remaining = (
+                f", {math.ceil(left / 60)} min left" if left > 90 else f", {max(1, round(left))} s left"
+            )
         if production.running:
             what = state.paused or state.label or "Starting"
-            self._told.tell(state.off or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}")
+            self._told.tell(
+                state.off
+                or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}"
+            )
         # While the machine is about to be switched off the same button keeps it on.
         relabel(self.cancel, "Keep it on" if state.off else "Stop")
         self.pause.setChecked(production.paused)
@@ -453,11 +528,19 @@ class HandOverDesk(QWidget):
         row = self._row_of(path) if path is not None else None
         item = row.item if row is not None else None
         master = master_path(self.out, row.file) if row is not None else None
-        self.tone.open(row.shot if row is not None else None, item.camera.ev if isinstance(item, Picture) else 10.0, master)
+        self.tone.open(
+            row.shot if row is not None else None,
+            item.camera.ev if isinstance(item, Picture) else 10.0,
+            master,
+        )
 
     def _write_toned(self) -> None:
         """Make the files again whose masters are there: only their tone is another."""
-        shots = [(row.shot.id, row.file) for row in self._rows if row.shot.on and not row.wrong and row.shot.kind == STILL]
+        shots = [
+            (row.shot.id, row.file)
+            for row in self._rows
+            if row.shot.on and not row.wrong and row.shot.kind == STILL
+        ]
         kept = [(shot, file) for shot, file in shots if master_path(self.out, file).is_file()]
         try:
             self.production.start(self._bridge.document.settled, self.project_path, self.out, kept)
@@ -491,7 +574,9 @@ class HandOverDesk(QWidget):
         self.picture.show_picture(image)
         self.picture.drawing_region = True
         self._region_of = row.shot.id
-        self._bridge.notices.note("Draw a rectangle over the picture: only that part is made, at its own pixels.")
+        self._bridge.notices.note(
+            "Draw a rectangle over the picture: only that part is made, at its own pixels."
+        )
 
     def _show_region_picture(self, shot_id: str, image: QImage) -> None:
         if self.picture.drawing_region and shot_id == self._region_of:
@@ -512,11 +597,19 @@ class HandOverDesk(QWidget):
             ("Presentation, a picture a page (PDF)", ("presentation",), "one"),
             ("Presentation, four a page (PDF)", ("presentation",), "grid"),
             ("Look round in a browser (HTML)", ("look-round",), "one"),
-            ("Everything for the client (ZIP)", ("sheet", "presentation", "look-round", "index", "zip"), "one"),
+            (
+                "Everything for the client (ZIP)",
+                ("sheet", "presentation", "look-round", "index", "zip"),
+                "one",
+            ),
         )
-        panoramas = any(row.shot.kind == PANORAMA and row.file and (self.out / row.file).is_file() for row in self._rows)
+        panoramas = any(
+            row.shot.kind == PANORAMA and row.file and (self.out / row.file).is_file() for row in self._rows
+        )
         for words, what, template in kinds:
-            wanted = what if panoramas or len(what) == 1 else tuple(name for name in what if name != "look-round")
+            wanted = (
+                what if panoramas or len(what) == 1 else tuple(name for name in what if name != "look-round")
+            )
             action = menu.addAction(words, partial(self.make_pages, wanted, template))
             action.setEnabled(self._studio.scene is not None and (panoramas or what != ("look-round",)))
 

@@ -60,7 +60,11 @@ class FilmPlayer(QWidget):
                 stream = self._container.streams.video[0]
                 self.rate = float(stream.average_rate or 25)
                 whole = self._container.duration / av.time_base if self._container.duration else 0.0
-                self.length = float(stream.duration * stream.time_base) if stream.duration and stream.time_base else whole
+                self.length = (
+                    float(stream.duration * stream.time_base)
+                    if stream.duration and stream.time_base
+                    else whole
+                )
                 self.seek(0.0)
             except (av.FFmpegError, OSError, IndexError):
                 self._container = None
@@ -82,7 +86,7 @@ class FilmPlayer(QWidget):
                 self.seconds = float(frame.time)
                 break
         self._since = time.monotonic() - self.seconds
-        if self.peer is not None and self.peer._container is not None:
+        if self.peer is not None and self.peer.opened:
             self.peer.seek(seconds)
         self.moved.emit(self.seconds)
         self.update()
@@ -96,9 +100,18 @@ class FilmPlayer(QWidget):
                 self.seek(0.0)
             self._since = time.monotonic() - self.seconds
             self._clock.start()
-        if self.peer is not None and self.peer._container is not None and self.peer.playing != self.playing:
-            self.peer._since = self._since
-            (self.peer._clock.start if self.playing else self.peer._clock.stop)()
+        if self.peer is not None and self.peer.opened and self.peer.playing != self.playing:
+            self.peer.follow(self._since, self.playing)
+
+    @property
+    def opened(self) -> bool:
+        """Whether there is a film."""
+        return self._container is not None
+
+    def follow(self, since: float, playing: bool) -> None:
+        """Play or rest in step with another: ``since`` is when, by the clock, its film began."""
+        self._since = since
+        (self._clock.start if playing else self._clock.stop)()
 
     def _tick(self) -> None:
         now = time.monotonic() - self._since
@@ -129,8 +142,14 @@ class FilmPlayer(QWidget):
             painter.setPen(QColor(self._tokens.band))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No film chosen")
         else:
-            shown = self._image.scaled(self.size() * 0.98, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
-            painter.drawImage((self.width() - shown.width()) // 2, (self.height() - shown.height()) // 2, shown)
+            shown = self._image.scaled(
+                self.size() * 0.98,
+                Qt.AspectRatioMode.KeepAspectRatio,
+                Qt.TransformationMode.SmoothTransformation,
+            )
+            painter.drawImage(
+                (self.width() - shown.width()) // 2, (self.height() - shown.height()) // 2, shown
+            )
             if self.caption:
                 paint_caption(painter, QRectF(self.rect()), self.caption, self._tokens)
         painter.end()

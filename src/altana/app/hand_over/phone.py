@@ -37,7 +37,10 @@ class PhonePanel(QFrame):
             row.addWidget(label(name, "quiet"))
             row.addWidget(part, 1)
         self.motion = button(
-            "Play a motion", "small", "A recorded turning of a phone: once round, with a look up and a look down", self._toggle
+            "Play a motion",
+            "small",
+            "A recorded turning of a phone: once round, with a look up and a look down",
+            self._toggle,
         )
         row.addWidget(self.motion)
         column.addLayout(row)
@@ -65,7 +68,11 @@ class PhonePanel(QFrame):
             self.verdict.setText(f"! {error.sentence}")
             return
         self.verdict.setToolTip("\n".join(said.reasons))
-        self.verdict.setText(f"✓ {said.reasons[0]}" if said.taken else f"! A host would not take it as a panorama: {said.reasons[0]}")
+        self.verdict.setText(
+            f"✓ {said.reasons[0]}"
+            if said.taken
+            else f"! A host would not take it as a panorama: {said.reasons[0]}"
+        )
 
     def _turned(self) -> None:
         heading, tilt = seen_by_phone(float(self.alpha.value()), float(self.beta.value()))

@@ -10,10 +10,28 @@ from pathlib import Path
 import av
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QIcon, QImage, QImageReader, QPixmap
-from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QMenu,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from altana.app.canvas.look_round import LookRound
-from altana.app.canvas.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, NAMES, PictureView, image_of, read_picture
+from altana.app.canvas.picture_view import (
+    ACTUAL,
+    AGAINST,
+    DIFFERENCE,
+    FIT,
+    NAMES,
+    PictureView,
+    image_of,
+    read_picture,
+)
 from altana.app.hand_over.film_player import FilmPlayer
 from altana.app.hand_over.phone import PhonePanel
 from altana.app.theme.tokens import Tokens
@@ -72,7 +90,9 @@ class ResultsPage(QWidget):
         row.addWidget(self.viewers, 1)
         self.view_choice = Segments([(name, tip) for _, name, tip in VIEWS])
         self.view_choice.chosen.connect(lambda index: self.choose_view(VIEWS[index][0]))
-        self.compared = menu_button(LAST, "Compared with: the last version of the file, or another one", self._fill_compared)
+        self.compared = menu_button(
+            LAST, "Compared with: the last version of the file, or another one", self._fill_compared
+        )
         self.compared.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self._pictures_read = Newest(background, "reading a picture", self._take_read)
         self._icons_read = Newest(background, "reading small pictures", self._take_icons)
@@ -117,7 +137,9 @@ class ResultsPage(QWidget):
         found = [
             path
             for path in sorted(out.rglob("*"))
-            if path.suffix in (*PICTURES, *FILMS) and not {BEFORE_FOLDER, MASTER_FOLDER} & set(path.parts) and not path.name.startswith(".")
+            if path.suffix in (*PICTURES, *FILMS)
+            and not {BEFORE_FOLDER, MASTER_FOLDER} & set(path.parts)
+            and not path.name.startswith(".")
         ]
         if found == self.made and self.files.count() == len(found):
             self.open_file(self.files.currentRow())
@@ -158,7 +180,11 @@ class ResultsPage(QWidget):
         row = self._row_of(path)
         if path.suffix in FILMS:
             return "film"
-        round_ = "panorama" in path.name or "stereo" in path.name or (row is not None and row.shot.kind == PANORAMA)
+        round_ = (
+            "panorama" in path.name
+            or "stereo" in path.name
+            or (row is not None and row.shot.kind == PANORAMA)
+        )
         return "panorama" if round_ else "picture"
 
     def _stereo(self, path: Path) -> bool:
@@ -202,7 +228,12 @@ class ResultsPage(QWidget):
         self.show_view()
 
     def _fits(self, path: Path, other: Path | None) -> bool:
-        return other is not None and other != path and other.is_file() and self.family(path) == self.family(other)
+        return (
+            other is not None
+            and other != path
+            and other.is_file()
+            and self.family(path) == self.family(other)
+        )
 
     @property
     def names(self) -> tuple[str, str]:
@@ -220,7 +251,9 @@ class ResultsPage(QWidget):
 
         self._pictures_read.wish(read)
 
-    def _take_read(self, found: tuple[Path, tuple[QImage | None, float], tuple[QImage | None, float]]) -> None:
+    def _take_read(
+        self, found: tuple[Path, tuple[QImage | None, float], tuple[QImage | None, float]]
+    ) -> None:
         path, (now, front), (before, other_front) = found
         if path != self.file or self.isHidden():
             return
@@ -268,7 +301,10 @@ class ResultsPage(QWidget):
     def show_view(self) -> None:
         """Which ways of looking there are for what is shown."""
         picture = self.viewers.currentWidget() is self.picture and self.picture.image is not None
-        other = self.file is not None and self.viewers.currentWidget() in (self.round_holder, self.film_holder)
+        other = self.file is not None and self.viewers.currentWidget() in (
+            self.round_holder,
+            self.film_holder,
+        )
         self.view_choice.setEnabled(picture or other)
         for index, item in enumerate(self.view_choice.buttons()):
             mode = VIEWS[index][0]
@@ -321,11 +357,15 @@ def _small(path: Path) -> QImage:
     if path.suffix == ".tif":
         whole = read_picture(path)
         if whole is not None:
-            return whole.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+            return whole.scaled(
+                ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+            )
     elif path.suffix in FILMS:
         frame = _first_frame(path)
         if frame is not None:
-            return frame.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+            return frame.scaled(
+                ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+            )
     elif size.isValid():
         reader.setScaledSize(size.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio))
         return reader.read()

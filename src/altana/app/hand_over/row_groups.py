@@ -44,11 +44,29 @@ class LinesGroup:
         self.styles = menu_button("Ink ▾", "Line style: one by name, or one of your own", self._fill)
         group.add_field("Style", self.styles)
         fields = (
-            ("outline_px", "Outlines", "Width of outlines, pixels in a picture 1080 px high", "px", 1, 0.2, 0.2, 40.0),
+            (
+                "outline_px",
+                "Outlines",
+                "Width of outlines, pixels in a picture 1080 px high",
+                "px",
+                1,
+                0.2,
+                0.2,
+                40.0,
+            ),
             ("crease_px", "Creases", "Width of lines within bodies; 0 draws none", "px", 1, 0.2, 0.0, 40.0),
             ("roughness", "Roughness", "How far pencil wavers and overshoots", "", 2, 0.05, 0.0, 1.0),
             ("hatching", "Hatching", "How dark shadows are hatched", "", 2, 0.05, 0.0, 1.0),
-            ("seed", "Hand", "Another number draws the same picture with another hand", "", 0, 1.0, 0.0, 999_999.0),
+            (
+                "seed",
+                "Hand",
+                "Another number draws the same picture with another hand",
+                "",
+                0,
+                1.0,
+                0.0,
+                999_999.0,
+            ),
         )
         self.styles.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.styles.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
@@ -120,7 +138,11 @@ class LinesGroup:
         if not plain or not self._panel.rows:
             return
         folder = self._panel.presets
-        kept = {path.name.removesuffix(STYLE_SUFFIX) for path in folder.glob(f"*{STYLE_SUFFIX}")} if folder.is_dir() else set()
+        kept = (
+            {path.name.removesuffix(STYLE_SUFFIX) for path in folder.glob(f"*{STYLE_SUFFIX}")}
+            if folder.is_dir()
+            else set()
+        )
         # One of the same name stays as it is.
         plain = free_name(plain, (*kept, *(item.name for item in STYLES)))
         style = replace(self._panel.rows[0].shot.style, name=plain)
@@ -128,7 +150,11 @@ class LinesGroup:
             self._panel.presets.mkdir(parents=True, exist_ok=True)
             write_atomically(self._panel.presets / f"{plain}{STYLE_SUFFIX}", style_json(style))
         except (UserError, OSError) as error:
-            self._panel.fail(error.sentence if isinstance(error, UserError) else f"The style was not kept: {error.strerror}.")
+            self._panel.fail(
+                error.sentence
+                if isinstance(error, UserError)
+                else f"The style was not kept: {error.strerror}."
+            )
             return
         self.use(style)
 
@@ -140,12 +166,16 @@ class LinesGroup:
             self._panel.fail(error.sentence)
 
     def _ask_keep(self) -> None:
-        name, said = QInputDialog.getText(self._panel, "Keep this style", "Name", text=self.styles.text().removesuffix(" ▾"))
+        name, said = QInputDialog.getText(
+            self._panel, "Keep this style", "Name", text=self.styles.text().removesuffix(" ▾")
+        )
         if said:
             self.keep(name)
 
     def _ask_file(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self._panel, "Use a style", str(self._panel.presets), f"Line styles (*{STYLE_SUFFIX})")
+        path, _ = QFileDialog.getOpenFileName(
+            self._panel, "Use a style", str(self._panel.presets), f"Line styles (*{STYLE_SUFFIX})"
+        )
         if path:
             self.use_file(Path(path))
 
@@ -182,7 +212,9 @@ def sample(style: Style) -> QIcon:
         painter.setPen(QPen(QColor(style.ink), max(0.6, style.crease_px * 1.3)))
         waver = style.roughness * 5.0 if style.roughness != Style().roughness else 0.0
         for share in (0.35, 0.65):
-            painter.drawLine(QPointF(wide * share, 6 - waver), QPointF(wide * share + waver, high - 7 + waver))
+            painter.drawLine(
+                QPointF(wide * share, 6 - waver), QPointF(wide * share + waver, high - 7 + waver)
+            )
     painter.end()
     made.setDevicePixelRatio(2.0)
     return QIcon(made)
@@ -201,31 +233,67 @@ class SizeGroup:
         group.add_field("Format", self.form)
         self.scale = panel.number("scale", "Scale", "Per cent of the format's size", "%", 0, 5.0, 1.0, 400.0)
         group.add_field("Scale", self.scale)
-        self.width = panel.number("width_px", "Width", "Pixels across; 0 goes back to the format's own", "px", 0, 10.0, 0, 32768)
+        self.width = panel.number(
+            "width_px", "Width", "Pixels across; 0 goes back to the format's own", "px", 0, 10.0, 0, 32768
+        )
         group.add_field("Width", self.width)
         self.width.nothing = "format's"
-        self.dpi = panel.number("dpi", "Resolution", "Dots an inch, written into the file; 0 writes none", "dpi", 0, 50.0, 0.0, 4800.0)
+        self.dpi = panel.number(
+            "dpi",
+            "Resolution",
+            "Dots an inch, written into the file; 0 writes none",
+            "dpi",
+            0,
+            50.0,
+            0.0,
+            4800.0,
+        )
         self.dpi.nothing = "none"
         group.add_field("Resolution", self.dpi)
         self.print_width = NumberField(
-            "Print width", "Width on paper at this resolution, also in cm or in (11 in); the pixels follow", "mm", 0, 5.0, 1.0, 5000.0
+            "Print width",
+            "Width on paper at this resolution, also in cm or in (11 in); the pixels follow",
+            "mm",
+            0,
+            5.0,
+            1.0,
+            5000.0,
         )
         self.print_width.changed.connect(self._set_print)
         self.print_width.nothing = "–"
         group.add_field("Print width", self.print_width)
-        self.region = button("Region…", "small", "Make a part of the picture only: draw it in the picture below", panel.region_wanted.emit)
-        self.whole = button("Whole", "small", "The whole picture again", lambda: panel.set("Whole picture", region=None))
+        self.region = button(
+            "Region…",
+            "small",
+            "Make a part of the picture only: draw it in the picture below",
+            panel.region_wanted.emit,
+        )
+        self.whole = button(
+            "Whole", "small", "The whole picture again", lambda: panel.set("Whole picture", region=None)
+        )
         group.add_wide(self.region, self.whole)
-        self.front_on = button("off", "small", "A front of this row's own, not the camera's heading", self._switch_front, checkable=True)
+        self.front_on = button(
+            "off",
+            "small",
+            "A front of this row's own, not the camera's heading",
+            self._switch_front,
+            checkable=True,
+        )
         self.front_on.setFixedWidth(38)
-        self.front = NumberField("Front", "Heading of the panorama's middle: 0 north, 90 east", "°", 1, 5.0, -360.0, 360.0)
+        self.front = NumberField(
+            "Front", "Heading of the panorama's middle: 0 north, 90 east", "°", 1, 5.0, -360.0, 360.0
+        )
         self.front.changed.connect(lambda value: panel.set("Front of the panorama", front_deg=value % 360.0))
         self._front_label = group.add_pair("Front", self.front_on, self.front)
-        self.towards = menu_button("Front towards ▾", "What the panorama's middle looks at", self._fill_towards)
+        self.towards = menu_button(
+            "Front towards ▾", "What the panorama's middle looks at", self._fill_towards
+        )
         group.add_wide(self.towards)
         self.stereo = check_box("Stereo, eyes 64 mm apart", "Two panoramas, one above the other")
         self.stereo.clicked.connect(lambda on: panel.set("Stereo", stereo_m=0.064 if on else 0.0))
-        self.faces = check_box("Six faces as files too", "Front, right, back, left, up and down beside the panorama")
+        self.faces = check_box(
+            "Six faces as files too", "Front, right, back, left, up and down beside the panorama"
+        )
         self.faces.clicked.connect(lambda on: panel.set("Six faces", faces=on))
         group.add_wide(self.stereo)
         group.add_wide(self.faces)
@@ -244,7 +312,11 @@ class SizeGroup:
 
     def _switch_front(self) -> None:
         item = self._panel.rows[0].item
-        own = round(item.camera.heading_deg, 1) if self.front_on.isChecked() and isinstance(item, Pano) else None
+        own = (
+            round(item.camera.heading_deg, 1)
+            if self.front_on.isChecked() and isinstance(item, Pano)
+            else None
+        )
         self._panel.set("Front of the panorama", front_deg=own)
 
     def _fill_towards(self, menu: QMenu) -> None:
@@ -257,7 +329,9 @@ class SizeGroup:
         chosen = scene.lookup.index.get(self._panel.state.object_id or "")
         if chosen is not None:
             middle = object_points(scene.model, chosen).mean(axis=0).tolist()
-            menu.addAction(f"{scene.model.objects[chosen].name} (chosen)", partial(self.face, item, tuple(middle)))
+            menu.addAction(
+                f"{scene.model.objects[chosen].name} (chosen)", partial(self.face, item, tuple(middle))
+            )
         rooms = menu.addMenu("The middle of a room")
         for room in scene.model.rooms:
             x, y = (sum(values) / len(room.outline) for values in zip(*room.outline, strict=True))
@@ -278,7 +352,10 @@ class SizeGroup:
         self._show_forms(shots)
         show_number(self.scale, [shot.scale for shot in shots])
         # Without a width of its own a row has the format's.
-        show_number(self.width, [float(row.shot.width_px or (row.item.width_px if row.item is not None else 0)) for row in rows])
+        show_number(
+            self.width,
+            [float(row.shot.width_px or (row.item.width_px if row.item is not None else 0)) for row in rows],
+        )
         show_number(self.dpi, [shot.dpi for shot in shots])
         self.print_width.show_value(print_width_mm(item.width_px, first.dpi) if item is not None else 0.0)
         round_ = first.kind == PANORAMA
@@ -315,7 +392,11 @@ class SizeGroup:
             at = PANORAMA_WIDTHS.index(first.width_px) if first.width_px in PANORAMA_WIDTHS else -1
         else:
             camera = self._panel.project.camera(first.subject) if first.kind == STILL else None
-            names = [item.name for item in camera.all_formats] if camera is not None and len({shot.subject for shot in shots}) == 1 else []
+            names = (
+                [item.name for item in camera.all_formats]
+                if camera is not None and len({shot.subject for shot in shots}) == 1
+                else []
+            )
             at = first.format_index if names else -1
         if names != [self.form.itemText(index) for index in range(self.form.count())]:
             self.form.clear()
@@ -330,7 +411,9 @@ class RowLeftOut:
     def __init__(self, panel: ShotSettings) -> None:
         self._panel = panel
         self.group = Group("Left out")
-        self.menu = menu_button("Leave out ▾", "Leave out of these rows alone: categories, storeys, the chosen object", self._fill)
+        self.menu = menu_button(
+            "Leave out ▾", "Leave out of these rows alone: categories, storeys, the chosen object", self._fill
+        )
         self.group.add_wide(self.menu)
         self.names = label("", "quiet")
         self.names.setWordWrap(True)
@@ -360,7 +443,9 @@ class RowLeftOut:
     def leave_out(self, kind: str, name: str, out: bool) -> None:
         """Leave something out of the chosen rows, or show it again."""
         ids = self._panel.ids
-        self._panel.apply("Leave out" if out else "Show again", lambda p: leave_out_of_rows(p, ids, kind, name, out))
+        self._panel.apply(
+            "Leave out" if out else "Show again", lambda p: leave_out_of_rows(p, ids, kind, name, out)
+        )
 
     def _called(self, kind: str, name: str) -> str:
         scene = self._panel.studio.scene
@@ -376,11 +461,17 @@ class RowLeftOut:
         """Follow the chosen rows."""
         outs = {shot.left_out for shot in shots}
         held = shots[0].left_out
-        names = [self._called(kind, name) for kind in ("objects", "categories", "storeys") for name in getattr(held, kind)]
+        names = [
+            self._called(kind, name)
+            for kind in ("objects", "categories", "storeys")
+            for name in getattr(held, kind)
+        ]
         text = ", ".join(names) if len(outs) == 1 else "Rows differ"
         self.names.setText(text)
         self.names.setVisible(bool(text))
-        self.group.show_figure("differ" if len(outs) > 1 else f"{len(names)} here" if names else "nothing here")
+        self.group.show_figure(
+            "differ" if len(outs) > 1 else f"{len(names)} here" if names else "nothing here"
+        )
 
 
 def show_number(field: NumberField, values: list[float]) -> None:

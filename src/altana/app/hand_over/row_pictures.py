@@ -73,7 +73,12 @@ class RowPictures(QObject):
         if isinstance(row.item, Picture):
             item = _plain(replace(row.item, shot=replace(row.item.shot, region=None)), WHOLE_PX)
             assert isinstance(item, Picture)
-            self._whole = (self._studio.order_finished("row whole", item, self._bridge.project, self._base, WHOLE_URGENCY), row.shot.id)
+            self._whole = (
+                self._studio.order_finished(
+                    "row whole", item, self._bridge.project, self._base, WHOLE_URGENCY
+                ),
+                row.shot.id,
+            )
 
     def _key(self, item: Item) -> Hashable:
         return self._studio.finished_key(_plain(item, SMALL_PX), self._bridge.project)
@@ -102,7 +107,9 @@ class RowPictures(QObject):
         project, studio = self._bridge.project, self._studio
         if isinstance(item, Pano):
             camera = replace(item.camera, heading_deg=item.front_deg)
-            return studio.order_round(channel, "full", camera, project.light, URGENCY, studio.staging(project, camera), SMALL_PX[0])
+            return studio.order_round(
+                channel, "full", camera, project.light, URGENCY, studio.staging(project, camera), SMALL_PX[0]
+            )
         still = self._middle(item) if isinstance(item, Film) else item
         if not isinstance(still, Picture):
             return 0
@@ -160,5 +167,16 @@ def _plain(item: Item, within: tuple[int, int]) -> Item:
     if isinstance(made, Still) or made.shot is None:
         return made
     quality = made.shot.quality if made.shot.rendition == LINES else "proof"
-    shot = replace(made.shot, id="", on=True, folder="", pattern="", file="png", dpi=0.0, keep_master=False, note="", quality=quality)
+    shot = replace(
+        made.shot,
+        id="",
+        on=True,
+        folder="",
+        pattern="",
+        file="png",
+        dpi=0.0,
+        keep_master=False,
+        note="",
+        quality=quality,
+    )
     return replace(made, shot=shot)

@@ -12,9 +12,26 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QMenu, QVBoxLay
 from altana.app.hand_over.row_groups import LinesGroup, RowLeftOut, SizeGroup
 from altana.app.theme.colour_field import ColourField
 from altana.app.theme.figures import FiguresDialog
-from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, menu_button, relabel, stacked
+from altana.app.theme.widgets import (
+    Group,
+    NumberField,
+    Segments,
+    button,
+    check_box,
+    label,
+    menu_button,
+    relabel,
+    stacked,
+)
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.shots import FILM_FILES, PANORAMA_FILES, STILL_FILES, apply_preset, change_shots, set_qualities
+from altana.core.edits.shots import (
+    FILM_FILES,
+    PANORAMA_FILES,
+    STILL_FILES,
+    apply_preset,
+    change_shots,
+    set_qualities,
+)
 from altana.core.errors import UserError
 from altana.core.naming import FIELDS
 from altana.core.project import (
@@ -64,20 +81,31 @@ class ShotSettings(QWidget):
         column.setSpacing(8)
         self.lines, self.sizes, self.left_out = LinesGroup(self), SizeGroup(self), RowLeftOut(self)
         self._drawn, self._filed, self._making = self._drawn_group(), self._file_group(), self._making_group()
-        self._groups = (self._drawn, self.lines.group, self.sizes.group, self._filed, self._making, self.left_out.group)
+        self._groups = (
+            self._drawn,
+            self.lines.group,
+            self.sizes.group,
+            self._filed,
+            self._making,
+            self.left_out.group,
+        )
         for group in (self._making, self.left_out.group):
             group.fold()
         self.hint = label("Choose rows in the list: what is set here goes to all of them.", "quiet")
         self.hint.setWordWrap(True)
         column.addWidget(self.hint)
         column.addWidget(stacked(self._groups), 1)
-        self.preset_menu = menu_button("Presets ▾", "How rows are made, kept for other rows and other projects", self._fill_presets)
+        self.preset_menu = menu_button(
+            "Presets ▾", "How rows are made, kept for other rows and other projects", self._fill_presets
+        )
         column.addWidget(self.preset_menu)
         self.show_rows(())
 
     # ------------------------------------------------------------------ building
 
-    def _choice(self, name: str, tip: str, choices: tuple[str, ...], chosen: Callable[[str], None]) -> QComboBox:
+    def _choice(
+        self, name: str, tip: str, choices: tuple[str, ...], chosen: Callable[[str], None]
+    ) -> QComboBox:
         made = QComboBox()
         made.setAccessibleName(name)
         made.setToolTip(tip)
@@ -85,7 +113,9 @@ class ShotSettings(QWidget):
         made.activated.connect(lambda index: chosen(made.itemText(index)))
         return made
 
-    def number(self, field: str, name: str, tip: str, unit: str, decimals: int, step: float, low: float, high: float) -> NumberField:
+    def number(
+        self, field: str, name: str, tip: str, unit: str, decimals: int, step: float, low: float, high: float
+    ) -> NumberField:
         """A number that is a field of the rows."""
         made = NumberField(name, tip, unit, decimals, step, low, high)
         made.changed.connect(lambda value: self.set(name, **{field: type(getattr(Shot(""), field))(value)}))
@@ -94,7 +124,10 @@ class ShotSettings(QWidget):
     def _drawn_group(self) -> Group:
         group = Group("Drawn as")
         self.rendition = self._choice(
-            "Drawn as", "Materials, white card, lines or pencil", RENDITIONS, lambda v: self.set("Drawn as", rendition=v)
+            "Drawn as",
+            "Materials, white card, lines or pencil",
+            RENDITIONS,
+            lambda v: self.set("Drawn as", rendition=v),
         )
         group.add_wide(self.rendition)
         self.background = self._choice(
@@ -108,11 +141,17 @@ class ShotSettings(QWidget):
         self.colour.changed.connect(lambda value: self.set("Background colour", background_colour=value))
         self._colour_label = group.add_pair("Colour", self.colour)
         self.picture = button(
-            "Choose a picture…", "small", "It is copied into the project's folder; its middle lies on the horizon", self._choose_picture
+            "Choose a picture…",
+            "small",
+            "It is copied into the project's folder; its middle lies on the horizon",
+            self._choose_picture,
         )
         group.add_wide(self.picture)
         self.ground = self._choice(
-            "Ground", "What lies below the horizon where the model ends", GROUNDS, lambda v: self.set("Ground", ground=v)
+            "Ground",
+            "What lies below the horizon where the model ends",
+            GROUNDS,
+            lambda v: self.set("Ground", ground=v),
         )
         self._its_ground = group.add_field("Ground", self.ground)
         self.ground_colour = ColourField("Ground colour", "Colour of a plain ground")
@@ -152,18 +191,27 @@ class ShotSettings(QWidget):
         self.quality.chosen.connect(lambda index: self.set("Quality", quality=QUALITY_WORDS[index]))
         group.add_wide(self.quality)
         self.figures = button(
-            "What the words stand for…", "small", "Passes and shadows of proof, review and final in this project", self._ask_figures
+            "What the words stand for…",
+            "small",
+            "Passes and shadows of proof, review and final in this project",
+            self._ask_figures,
         )
         group.add_wide(self.figures)
         self.hour_on = button("off", "small", "A sun of this row's own", self._switch_hour, checkable=True)
         self.hour_on.setFixedWidth(38)
-        self.hour = NumberField("Time of day", "Local hour of the sun, for these rows alone", "h", 2, 0.25, 0.0, 24.0)
+        self.hour = NumberField(
+            "Time of day", "Local hour of the sun, for these rows alone", "h", 2, 0.25, 0.0, 24.0
+        )
         self.hour.changed.connect(lambda value: self.set("Time of day", hour=value))
         group.add_pair("Time of day", self.hour_on, self.hour)
-        self.master = check_box("Keep the linear master", "An EXR beside the delivery: tone is changed without drawing again")
+        self.master = check_box(
+            "Keep the linear master", "An EXR beside the delivery: tone is changed without drawing again"
+        )
         self.master.clicked.connect(lambda on: self.set("Master", keep_master=on))
         group.add_wide(self.master)
-        self.strip = check_box("Contact strip, a picture a second", "Films: small pictures with their times, beside the film")
+        self.strip = check_box(
+            "Contact strip, a picture a second", "Films: small pictures with their times, beside the film"
+        )
         self.strip.clicked.connect(lambda on: self.set("Contact strip", strip_every=25 if on else 0))
         group.add_wide(self.strip)
         return group
@@ -209,7 +257,10 @@ class ShotSettings(QWidget):
 
     def _choose_picture(self) -> None:
         path, _ = QFileDialog.getOpenFileName(
-            self, "Background picture", str(self.project_path.parent), "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp *.hdr *.exr)"
+            self,
+            "Background picture",
+            str(self.project_path.parent),
+            "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp *.hdr *.exr)",
         )
         if path:
             self.use_picture(Path(path))
@@ -227,7 +278,9 @@ class ShotSettings(QWidget):
         dialog = FiguresDialog(self._bridge.project.qualities, self)
         if dialog.exec():
             made = dialog.qualities
-            self._bridge.apply("Figures of proof, review and final", lambda project: set_qualities(project, made))
+            self._bridge.apply(
+                "Figures of proof, review and final", lambda project: set_qualities(project, made)
+            )
 
     # ------------------------------------------------------------------ presets
 
@@ -241,7 +294,9 @@ class ShotSettings(QWidget):
             menu.addAction(path.stem, partial(self.use_preset, path)).setEnabled(bool(self._rows))
 
     def _save_preset(self) -> None:
-        path, _ = QFileDialog.getSaveFileName(self, "Keep preset", str(self.presets / f"preset{SUFFIX}"), f"Presets (*{SUFFIX})")
+        path, _ = QFileDialog.getSaveFileName(
+            self, "Keep preset", str(self.presets / f"preset{SUFFIX}"), f"Presets (*{SUFFIX})"
+        )
         if path:
             self.save_preset(Path(path))
 
@@ -281,7 +336,9 @@ class ShotSettings(QWidget):
         shots = [row.shot for row in rows]
         first = shots[0]
         self._drawn.show_figure(f"{len(rows)} rows" if len(rows) > 1 else "")
-        self.rendition.setCurrentIndex(RENDITIONS.index(first.rendition) if len({shot.rendition for shot in shots}) == 1 else -1)
+        self.rendition.setCurrentIndex(
+            RENDITIONS.index(first.rendition) if len({shot.rendition for shot in shots}) == 1 else -1
+        )
         drawn = {shot.rendition for shot in shots} <= {LINES, PENCIL}
         names = ["paper", TRANSPARENT] if drawn else list(BACKGROUNDS)
         if names != [self.background.itemText(index) for index in range(self.background.count())]:
@@ -290,7 +347,9 @@ class ShotSettings(QWidget):
         stands = {"paper" if drawn and shot.background != TRANSPARENT else shot.background for shot in shots}
         self.background.setCurrentIndex(names.index(stands.pop()) if len(stands) == 1 else -1)
         self.colour.show_value(first.background_colour, len({shot.background_colour for shot in shots}) == 1)
-        self.ground.setCurrentIndex(self.ground.findText(first.ground) if len({shot.ground for shot in shots}) == 1 else -1)
+        self.ground.setCurrentIndex(
+            self.ground.findText(first.ground) if len({shot.ground for shot in shots}) == 1 else -1
+        )
         self.ground_colour.show_value(first.ground_colour, len({shot.ground_colour for shot in shots}) == 1)
         backgrounds = {shot.background for shot in shots}
         # A panorama has the sky all round; a drawing has its paper, or none where it is transparent.
@@ -306,7 +365,9 @@ class ShotSettings(QWidget):
         for on, parts in shown:
             for part in parts:
                 part.setVisible(on)
-        self.picture.setText(Path(first.background_file).name if first.background_file else "Choose a picture…")
+        self.picture.setText(
+            Path(first.background_file).name if first.background_file else "Choose a picture…"
+        )
         self.lines.show(shots)
         self.sizes.show(rows, shots)
         self.left_out.show(shots)
@@ -330,17 +391,27 @@ class ShotSettings(QWidget):
         first = shots[0]
         same = len({shot.kind for shot in shots}) == 1
         names = FILES[first.kind] if same else ()
-        words = {**WORDS, **{name: item.words for name, item in CONTAINERS.items()}, **{name: item[1] for name, item in SEQUENCES.items()}}
+        words = {
+            **WORDS,
+            **{name: item.words for name, item in CONTAINERS.items()},
+            **{name: item[1] for name, item in SEQUENCES.items()},
+        }
         if names != tuple(self.file.itemData(index) for index in range(self.file.count())):
             self.file.clear()
             for name in names:
                 self.file.addItem(words[name], name)
         self.file.setEnabled(same)
-        self.file.setCurrentIndex(names.index(first.file) if same and len({shot.file for shot in shots}) == 1 else -1)
+        self.file.setCurrentIndex(
+            names.index(first.file) if same and len({shot.file for shot in shots}) == 1 else -1
+        )
         _text(self.pattern, first.pattern, len({shot.pattern for shot in shots}) == 1)
         _text(self.folder, first.folder, len({shot.folder for shot in shots}) == 1)
         becomes = f"becomes {rows[0].file}" if len(rows) == 1 else f"{rows[0].file} and {len(rows) - 1} more"
-        self.example.setText(" ".join(part for part in (rows[0].wrong or becomes, rows[0].note if len(rows) == 1 else "") if part))
+        self.example.setText(
+            " ".join(
+                part for part in (rows[0].wrong or becomes, rows[0].note if len(rows) == 1 else "") if part
+            )
+        )
         self._filed.show_figure(first.file if len(shots) == 1 else "")
 
 

@@ -23,7 +23,7 @@ from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Proj
 from altana.core.styles import called
 from altana.jobs.estimates import bytes_for, seconds_of
 from altana.jobs.paces import Pace, known_paces
-from altana.jobs.requests import Film, Item
+from altana.jobs.requests import Film, Item, Picture
 from altana.jobs.shotlist import Row
 
 COLUMNS = ("", "Picture", "Of", "Drawn", "Size", "File", "Expected", "State")
@@ -60,7 +60,9 @@ class ShotTable(QTableWidget):
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         header.setHighlightSections(False)
         for column, wide in enumerate(WIDTHS):
-            header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed if wide else QHeaderView.ResizeMode.Stretch)
+            header.setSectionResizeMode(
+                column, QHeaderView.ResizeMode.Fixed if wide else QHeaderView.ResizeMode.Stretch
+            )
             if wide:
                 self.setColumnWidth(column, wide)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -79,7 +81,9 @@ class ShotTable(QTableWidget):
         model = self.selectionModel()
         for number, row in enumerate(rows):
             if row.shot.id in chosen:
-                model.select(self.model().index(number, 0), model.SelectionFlag.Select | model.SelectionFlag.Rows)
+                model.select(
+                    self.model().index(number, 0), model.SelectionFlag.Select | model.SelectionFlag.Rows
+                )
         self.blockSignals(False)
         self.itemSelectionChanged.emit()
 
@@ -101,14 +105,18 @@ class ShotTable(QTableWidget):
         model = self.selectionModel()
         for number, row in enumerate(self.rows):
             if row.shot.id in shot_ids:
-                model.select(self.model().index(number, 0), model.SelectionFlag.Select | model.SelectionFlag.Rows)
+                model.select(
+                    self.model().index(number, 0), model.SelectionFlag.Select | model.SelectionFlag.Rows
+                )
         self.blockSignals(False)
         self.itemSelectionChanged.emit()
 
     def _fill(self, number: int, row: Row) -> None:
         shot = row.shot
         box = QTableWidgetItem(f"{number + 1}")
-        box.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsUserCheckable)
+        box.setFlags(
+            Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsUserCheckable
+        )
         box.setCheckState(Qt.CheckState.Checked if shot.on else Qt.CheckState.Unchecked)
         box.setToolTip("Made with the list, or left out of it for now")
         self.setItem(number, ON, box)
@@ -128,14 +136,17 @@ class ShotTable(QTableWidget):
 
     def _subject(self, row: Row) -> str:
         shot, item = row.shot, row.item
-        subject = self._project.walk(shot.subject) if shot.kind == FILM else self._project.camera(shot.subject)
+        subject = (
+            self._project.walk(shot.subject) if shot.kind == FILM else self._project.camera(shot.subject)
+        )
         name = subject.name if subject is not None else "gone"
         if shot.kind == PANORAMA:
             return f"{name}\nstereo panorama" if shot.stereo_m else f"{name}\npanorama"
         if shot.kind == FILM:
             return f"{name}\n{'turntable' if isinstance(item, Film) and item.walk.turntable is not None else 'walk'}"
-        return f"{name}\n{item.camera.format_name if item is not None and not isinstance(item, Film) else ''}" + (
-            " · region" if shot.region else ""
+        return (
+            f"{name}\n{item.camera.format_name if item is not None and not isinstance(item, Film) else ''}"
+            + (" · region" if shot.region else "")
         )
 
     def _box(self, item: QTableWidgetItem) -> None:
@@ -148,14 +159,19 @@ class ShotTable(QTableWidget):
         """Control with up and down, and Delete, mean rows here, not what they mean in the rest of the window."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-            if event.key() == Qt.Key.Key_Delete or (control and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down)):
+            if event.key() == Qt.Key.Key_Delete or (
+                control and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down)
+            ):
                 event.accept()
                 return True
         return bool(super().event(event))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Control with up and down moves rows; Delete takes them out."""
-        if event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() in (
+            Qt.Key.Key_Up,
+            Qt.Key.Key_Down,
+        ):
             self.moved.emit(-1 if event.key() == Qt.Key.Key_Up else 1)
         elif event.key() == Qt.Key.Key_Delete:
             self.removed.emit()
@@ -174,7 +190,9 @@ class _Painted(QStyledItemDelegate):
         """All rows are as high."""
         return QSize(40, ROW_PX)
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
         """One cell."""
         table, number = self._table, index.row()
         if number >= len(table.rows) or index.column() not in (THUMB, STATE, FILE):
@@ -225,10 +243,18 @@ class _Painted(QStyledItemDelegate):
         metrics = painter.fontMetrics()
         half = box.height() / 2
         shown = metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, int(box.width()))
-        painter.drawText(QRectF(box.x(), box.y(), box.width(), half), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, shown)
+        painter.drawText(
+            QRectF(box.x(), box.y(), box.width(), half),
+            Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft,
+            shown,
+        )
         painter.setPen(ink if chosen else QColor(self._tokens.pencil))
         shown = metrics.elidedText(folder or "–", Qt.TextElideMode.ElideMiddle, int(box.width()))
-        painter.drawText(QRectF(box.x(), box.y() + half, box.width(), half), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, shown)
+        painter.drawText(
+            QRectF(box.x(), box.y() + half, box.width(), half),
+            Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft,
+            shown,
+        )
 
     def _state(self, painter: QPainter, box: QRectF, row: Row, ink: QColor) -> None:
         piece = self._table.pieces.get(row.file)
@@ -236,8 +262,12 @@ class _Painted(QStyledItemDelegate):
         painter.setPen(ink)
         if piece is None:
             return
-        text = {MADE: f"✓ {piece.took:.0f} s", ASIDE: "! set aside", DRAWING: f"{piece.share:.0%}"}.get(piece.state, "waiting")
-        painter.drawText(box.adjusted(0, 0, 0, -8 if piece.state == DRAWING else 0), Qt.AlignmentFlag.AlignVCenter, text)
+        text = {MADE: f"✓ {piece.took:.0f} s", ASIDE: "! set aside", DRAWING: f"{piece.share:.0%}"}.get(
+            piece.state, "waiting"
+        )
+        painter.drawText(
+            box.adjusted(0, 0, 0, -8 if piece.state == DRAWING else 0), Qt.AlignmentFlag.AlignVCenter, text
+        )
         if piece.state == DRAWING:
             bar = QRectF(box.x(), box.center().y() + 8, box.width(), 4)
             painter.fillRect(bar, QColor(self._tokens.rule))
@@ -258,8 +288,9 @@ def _size_text(item: Item | None, shot: Shot) -> str:
     high = item.height_px * (2 if shot.stereo_m else 1)
     wide = item.width_px
     if shot.region is not None and not isinstance(item, Film):
-        view = item.view() if hasattr(item, "view") else None
-        wide, high = (view.width_px, view.height_px) if view is not None else (wide, high)
+        if isinstance(item, Picture):
+            view = item.view()
+            wide, high = view.width_px, view.height_px
     dpi = f"\n{kind} · {shot.dpi:g} dpi" if shot.dpi else f"\n{kind} · {shot.quality}"
     return f"{wide} × {high}{dpi}"
 

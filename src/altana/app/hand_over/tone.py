@@ -16,7 +16,16 @@ from altana.app.canvas.picture_view import image_of
 from altana.app.hand_over.curve import CurveEditor
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, menu_button, stacked
+from altana.app.theme.widgets import (
+    Group,
+    NumberField,
+    Segments,
+    button,
+    check_box,
+    label,
+    menu_button,
+    stacked,
+)
 from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Floats32
@@ -32,7 +41,16 @@ from altana.storage.tables import FOLDER, SUFFIX, KeptTables, read_table
 PREVIEW_PX = 960
 FIELDS = (
     ("exposure_ev", "Exposure", "+1 doubles the light", "EV", 2, 0.1, -10.0, 10.0),
-    ("rolloff", "Highlights", "How early they bend: 1 as in the Frame, 0 straight to white", "", 2, 0.05, 0.0, 2.0),
+    (
+        "rolloff",
+        "Highlights",
+        "How early they bend: 1 as in the Frame, 0 straight to white",
+        "",
+        2,
+        0.05,
+        0.0,
+        2.0,
+    ),
     ("contrast", "Contrast", "An S about the middle", "", 2, 0.05, -1.0, 1.0),
     ("white_k", "White", "The colour temperature that comes out white", "K", 0, 100.0, 2000.0, 20000.0),
     ("saturation", "Saturation", "0 as it is, -1 grey", "", 2, 0.05, -1.0, 1.0),
@@ -69,7 +87,9 @@ class Toned:
     wrong: str = ""
 
 
-def _toned(light: Floats32, ev: float, tone: Tone, alpha: Floats32 | None, tables: KeptTables, marks: bool) -> Toned:
+def _toned(
+    light: Floats32, ev: float, tone: Tone, alpha: Floats32 | None, tables: KeptTables, marks: bool
+) -> Toned:
     """Light under a tone.  marks : blue where all is black, red where a channel is white."""
     wrong, table = "", None
     tables.recheck()
@@ -125,7 +145,9 @@ class Histogram(QWidget):
         painter.setPen(QColor(self._tokens.pencil))
         painter.drawText(QRectF(0, box.bottom() + 2, self.width(), 13), f"black {self._clipped[0]:.1%}")
         text = f"white {self._clipped[1]:.1%}"
-        painter.drawText(QPointF(self.width() - painter.fontMetrics().horizontalAdvance(text), box.bottom() + 13), text)
+        painter.drawText(
+            QPointF(self.width() - painter.fontMetrics().horizontalAdvance(text), box.bottom() + 13), text
+        )
         painter.end()
 
 
@@ -156,7 +178,10 @@ class TonePage(QWidget):
         column.addWidget(self.histogram)
         group = Group("Tone")
         self.whose = Segments(
-            [("All rows", "The project's tone, for all rows without one of their own"), ("This row", "A tone of this row's own")]
+            [
+                ("All rows", "The project's tone, for all rows without one of their own"),
+                ("This row", "A tone of this row's own"),
+            ]
         )
         self.whose.chosen.connect(self._own)
         group.add_wide(self.whose)
@@ -172,17 +197,35 @@ class TonePage(QWidget):
         self.curve.changed.connect(lambda points: self._apply("Curve", replace(self.tone, curve=points)))
         group.add_wide(self.curve)
         self.tables = menu_button(
-            "none ▾", "Colour table: a .cube file in the project's folder, put over everything else", self._fill_tables
+            "none ▾",
+            "Colour table: a .cube file in the project's folder, put over everything else",
+            self._fill_tables,
         )
         group.add_field("Colour table", self.tables)
-        self.share = NumberField("Share of the table", "How far the colour table counts", "%", 0, 5.0, 0.0, 100.0)
+        self.share = NumberField(
+            "Share of the table", "How far the colour table counts", "%", 0, 5.0, 0.0, 100.0
+        )
         self.share.changing.connect(lambda value: self._try("table_share", value / 100.0))
-        self.share.changed.connect(lambda value: self._set("Share of the table", "table_share", value / 100.0))
+        self.share.changed.connect(
+            lambda value: self._set("Share of the table", "table_share", value / 100.0)
+        )
         self._share_label = group.add_field("Share of it", self.share)
-        self.propose = button("Propose", "small", "The exposure at which the middle of the picture comes out as middle grey", self._propose)
-        self.plain = button("As drawn", "small", "Back to how the Frame shows it", lambda: self._apply("Tone as drawn", NO_TONE))
+        self.propose = button(
+            "Propose",
+            "small",
+            "The exposure at which the middle of the picture comes out as middle grey",
+            self._propose,
+        )
+        self.plain = button(
+            "As drawn",
+            "small",
+            "Back to how the Frame shows it",
+            lambda: self._apply("Tone as drawn", NO_TONE),
+        )
         group.add_wide(self.propose, self.plain)
-        self.clip_marks = check_box("Mark black and white", "Blue where all is black, red where a channel is white")
+        self.clip_marks = check_box(
+            "Mark black and white", "Blue where all is black, red where a channel is white"
+        )
         self.clip_marks.toggled.connect(self._refresh)
         group.add_wide(self.clip_marks)
         self.before = button("Before", "small", "As drawn, while it is pressed", checkable=True)
@@ -193,7 +236,12 @@ class TonePage(QWidget):
         self.told = label("", "quiet")
         self.told.setWordWrap(True)
         column.addWidget(self.told)
-        self.write = button("Write the files again", "primary", "From the masters: nothing is drawn again", self.write_wanted.emit)
+        self.write = button(
+            "Write the files again",
+            "primary",
+            "From the masters: nothing is drawn again",
+            self.write_wanted.emit,
+        )
         column.addWidget(self.write)
         background = workspace.background
         self._master = Newest(background, "reading a linear master", self._take)
@@ -276,7 +324,8 @@ class TonePage(QWidget):
         if shot is not None:
             tone = self._bridge.project.tone if index == 1 else None
             self._bridge.apply(
-                "Tone of this row" if index else "Tone of all rows", lambda project: change_shots(project, [shot.id], tone=tone)
+                "Tone of this row" if index else "Tone of all rows",
+                lambda project: change_shots(project, [shot.id], tone=tone),
             )
 
     def _try(self, name: str, value: float) -> None:
@@ -297,7 +346,9 @@ class TonePage(QWidget):
         menu.addAction("Choose a file…", self._ask_table)
 
     def _ask_table(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self, "Colour table", str(self.project_path.parent), f"Colour tables (*{SUFFIX})")
+        path, _ = QFileDialog.getOpenFileName(
+            self, "Colour table", str(self.project_path.parent), f"Colour tables (*{SUFFIX})"
+        )
         if path:
             self.use_table(Path(path))
 
@@ -342,7 +393,13 @@ class TonePage(QWidget):
         if self._light is None:
             return
         wanted = NO_TONE if self._before else tone if isinstance(tone, Tone) else self.tone
-        light, ev, alpha, tables, marks = self._light, self._ev, self._alpha, self._tables, self.clip_marks.isChecked()
+        light, ev, alpha, tables, marks = (
+            self._light,
+            self._ev,
+            self._alpha,
+            self._tables,
+            self.clip_marks.isChecked(),
+        )
         self._developed.wish(lambda: _toned(light, ev, wanted, alpha, tables, marks))
 
     def _take_toned(self, made: Toned) -> None:

@@ -33,11 +33,15 @@ class CoverageGroup(QObject):
         self.result: tuple[ObjectCoverage, ...] = ()
         self.group = Group("Coverage")
         self._of = 0
-        self.of = Segments([("Cameras", "What the cameras see"), ("And walks", "What the cameras and the walks see")])
+        self.of = Segments(
+            [("Cameras", "What the cameras see"), ("And walks", "What the cameras and the walks see")]
+        )
         self.of.take(0)
         self.of.chosen.connect(self._choose)
         self.group.add_wide(self.of)
-        self.look_button = button("Look", "small", "Find out what is seen, how large and from where; in the background", self.look)
+        self.look_button = button(
+            "Look", "small", "Find out what is seen, how large and from where; in the background", self.look
+        )
         self.stop_button = button("Stop", "small", "Leave off", self.stop)
         self.stop_button.setEnabled(False)
         self.group.add_wide(self.look_button, self.stop_button)
@@ -52,9 +56,15 @@ class CoverageGroup(QObject):
         self.unseen.itemActivated.connect(lambda item: go_to(str(item.data(Qt.ItemDataRole.UserRole))))
         self.group.add_wide(self.unseen)
         self.overlay = button(
-            "Overlay", "small", "What is never seen stands out here and on the plan; the rest is faint", self._overlay, checkable=True
+            "Overlay",
+            "small",
+            "What is never seen stands out here and on the plan; the rest is faint",
+            self._overlay,
+            checkable=True,
         )
-        self.save_button = button("Save table…", "small", "All objects with share, distance and camera, as CSV", self._ask_save)
+        self.save_button = button(
+            "Save table…", "small", "All objects with share, distance and camera, as CSV", self._ask_save
+        )
         self.group.add_wide(self.overlay, self.save_button)
         studio.covering.connect(self._going)
         studio.covered.connect(self._take)
@@ -120,7 +130,9 @@ class CoverageGroup(QObject):
         self.unseen.setVisible(bool(self.never))
         if self.result:
             seen = len(self.result) - len(self.never)
-            self.words.setText(f"{seen} of {len(self.result)} objects are seen" + (", never:" if self.never else "."))
+            self.words.setText(
+                f"{seen} of {len(self.result)} objects are seen" + (", never:" if self.never else ".")
+            )
             self.group.show_figure(f"{len(self.never)} never seen")
         else:
             self.words.setText("Not looked at yet.")

@@ -64,7 +64,9 @@ class BeforeAfter(QWidget):
         self.setAccessibleName("Before and after")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
-    def show_change(self, title: str, lines: tuple[str, ...], before: QImage | None, after: QImage | None) -> None:
+    def show_change(
+        self, title: str, lines: tuple[str, ...], before: QImage | None, after: QImage | None
+    ) -> None:
         """Show one camera's change."""
         self.title, self.lines, self.before, self.after = title, lines, before, after
         self.update()
@@ -75,7 +77,9 @@ class BeforeAfter(QWidget):
         painter.fillRect(self.rect(), QColor(self._tokens.well))
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         bottom = 0.0
-        for (word, image), box in zip((("before", self.before), ("after", self.after)), self._boxes(), strict=True):
+        for (word, image), box in zip(
+            (("before", self.before), ("after", self.after)), self._boxes(), strict=True
+        ):
             if image is not None:
                 painter.drawImage(box, image)
             else:
@@ -109,7 +113,9 @@ class BeforeAfter(QWidget):
         painter.fillRect(band, QColor(self._tokens.band))
         painter.setPen(QColor(self._tokens.band_text))
         painter.drawText(
-            band, Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(wide - 10))
+            band,
+            Qt.AlignmentFlag.AlignCenter,
+            painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(wide - 10)),
         )
 
 
@@ -165,7 +171,9 @@ class ModelDesk(QWidget):
         column = QVBoxLayout(panel)
         column.setContentsMargins(10, 10, 8, 8)
         column.setSpacing(6)
-        self._order = Segments([("By storey", "Storeys, then categories"), ("By category", "Categories, then storeys")])
+        self._order = Segments(
+            [("By storey", "Storeys, then categories"), ("By category", "Categories, then storeys")]
+        )
         self._order.take(0)
         self._order.chosen.connect(self._reorder)
         column.addWidget(self._order)
@@ -177,16 +185,31 @@ class ModelDesk(QWidget):
         self.filter.textChanged.connect(self.tree.filter)
         column.addWidget(self.filter)
         column.addWidget(self.tree, 1)
-        hint = label("Here: hidden while working, never changes a picture. Pictures: left out of all pictures of the project.", "quiet")
+        hint = label(
+            "Here: hidden while working, never changes a picture. Pictures: left out of all pictures of the project.",
+            "quiet",
+        )
         hint.setWordWrap(True)
         column.addWidget(hint)
         for line in (
             (
-                button("Only these", "small", "Show only the chosen rows while working", lambda: self.only(False)),
-                button("Others faint", "small", "Show the chosen rows, and the rest faintly", lambda: self.only(True)),
+                button(
+                    "Only these", "small", "Show only the chosen rows while working", lambda: self.only(False)
+                ),
+                button(
+                    "Others faint",
+                    "small",
+                    "Show the chosen rows, and the rest faintly",
+                    lambda: self.only(True),
+                ),
             ),
             (
-                button("Show all", "small", "Nothing hidden while working", lambda: self._state.hide(NOTHING_HIDDEN)),
+                button(
+                    "Show all",
+                    "small",
+                    "Nothing hidden while working",
+                    lambda: self._state.hide(NOTHING_HIDDEN),
+                ),
                 button("As before", "small", "Back to what was hidden before", self._state.hide_as_before),
             ),
         ):
@@ -218,7 +241,12 @@ class ModelDesk(QWidget):
             self.reload_wanted.emit,
         )
         self._facts_group.add_wide(
-            button("Add a model…", "small", "Another model or a DXF drawing into this project", self.add_model_wanted.emit),
+            button(
+                "Add a model…",
+                "small",
+                "Another model or a DXF drawing into this project",
+                self.add_model_wanted.emit,
+            ),
             self.reload_button,
         )
         self._problem_group = Group("Problems")
@@ -236,18 +264,40 @@ class ModelDesk(QWidget):
         self.found = _list("Cameras in the file", 74, lambda _: self.take_over(False))
         self._camera_group.add_wide(self.found)
         self._camera_group.add_wide(
-            button("Take this", "small", "Make the chosen camera of the file one of the project's", lambda: self.take_over(False)),
-            button("Take all", "small", "Make all cameras of the file the project's", lambda: self.take_over(True)),
+            button(
+                "Take this",
+                "small",
+                "Make the chosen camera of the file one of the project's",
+                lambda: self.take_over(False),
+            ),
+            button(
+                "Take all",
+                "small",
+                "Make all cameras of the file the project's",
+                lambda: self.take_over(True),
+            ),
         )
         self._change_group = Group("Changed")
         self.changed = _list("What the reload changed", 120, self._show_change)
         self.changed.currentRowChanged.connect(lambda _: self._show_change(self.changed.currentItem()))
         self._change_group.add_wide(self.changed)
         self._change_group.add_wide(
-            button("Back to the model", "small", "Show the building again", lambda: self._middle.setCurrentIndex(0))
+            button(
+                "Back to the model",
+                "small",
+                "Show the building again",
+                lambda: self._middle.setCurrentIndex(0),
+            )
         )
         for index, group in enumerate(
-            (self._facts_group, self._problem_group, self.coverage.group, self._patch_group, self._camera_group, self._change_group)
+            (
+                self._facts_group,
+                self._problem_group,
+                self.coverage.group,
+                self._patch_group,
+                self._camera_group,
+                self._change_group,
+            )
         ):
             if index:
                 group.layout().insertWidget(0, rule())  # type: ignore[union-attr]
@@ -309,7 +359,9 @@ class ModelDesk(QWidget):
             f"{len(model.storeys)} storeys, {len(model.rooms)} rooms, {len(model.materials)} materials",
         ]
         if len(model.linework.points):
-            lines.append(f"{len(model.linework.points)} reference lines on {len(model.linework.layers)} layers")
+            lines.append(
+                f"{len(model.linework.points)} reference lines on {len(model.linework.layers)} layers"
+            )
         self.facts.setText("\n".join(lines))
         self._facts_group.show_figure(model.source if len(model.source) < 26 else f"{model.source[:23]}…")
 
@@ -324,9 +376,16 @@ class ModelDesk(QWidget):
         self.problems.clear()
         for problem in self._problems:
             words = remedy_words(problem)
-            made = QListWidgetItem(f"{problem.sentence}" + (f"  {words}" if words else "  Go there ›" if problem.object_ids else ""))
+            made = QListWidgetItem(
+                f"{problem.sentence}"
+                + (f"  {words}" if words else "  Go there ›" if problem.object_ids else "")
+            )
             made.setData(Qt.ItemDataRole.UserRole, problem)
-            press = f"Press: {words.lower().removesuffix(' ›')}" if words else "Press: goes there; press again: the next one"
+            press = (
+                f"Press: {words.lower().removesuffix(' ›')}"
+                if words
+                else "Press: goes there; press again: the next one"
+            )
             made.setToolTip(problem.sentence + (f"\n{press}" if words or problem.object_ids else ""))
             self.problems.addItem(made)
         if not self._problems:
@@ -428,7 +487,9 @@ class ModelDesk(QWidget):
         chosen = self._chosen_patch()
         patch = next((item for item in self._bridge.project.patches if item.id == chosen), None)
         if patch is not None:
-            self._bridge.apply(f"{patch.name} {'off' if patch.on else 'on'}", lambda p: turn_patch(p, patch.id, not patch.on))
+            self._bridge.apply(
+                f"{patch.name} {'off' if patch.on else 'on'}", lambda p: turn_patch(p, patch.id, not patch.on)
+            )
 
     def _remove_patch(self) -> None:
         chosen = self._chosen_patch()
@@ -476,7 +537,9 @@ class ModelDesk(QWidget):
         if scene is None or self._reload is not None:
             return False
         cameras = self._bridge.project.cameras
-        self._reload = Reload(scene.model, pictures={c.id: image for c in cameras if (image := self._thumb(c.id)) is not None})
+        self._reload = Reload(
+            scene.model, pictures={c.id: image for c in cameras if (image := self._thumb(c.id)) is not None}
+        )
         self._studio.order_seen(cameras)
         return True
 
@@ -508,26 +571,39 @@ class ModelDesk(QWidget):
 
     def _tell_changes(self, reload: Reload, changes: Changes, after: Mapping[str, Seen]) -> None:
         before = reload.seen
-        told = [in_view(camera.id, changes, before.get(camera.id, {}), after.get(camera.id, {})) for camera in self._bridge.project.cameras]
+        told = [
+            in_view(camera.id, changes, before.get(camera.id, {}), after.get(camera.id, {}))
+            for camera in self._bridge.project.cameras
+        ]
         self.changes = tuple(sorted((item for item in told if item.lines), key=lambda item: -item.share))
         self._before = reload.pictures
         self.changed.clear()
         for item in self.changes:
             camera = self._bridge.project.camera(item.camera_id)
-            made = QListWidgetItem(f"{camera.name if camera else item.camera_id}: {len(item.lines)} changed, {item.share * 100:.1f} %")
+            made = QListWidgetItem(
+                f"{camera.name if camera else item.camera_id}: {len(item.lines)} changed, {item.share * 100:.1f} %"
+            )
             made.setData(Qt.ItemDataRole.UserRole, item)
             made.setToolTip("\n".join(item.lines))
             self.changed.addItem(made)
         words = f"{len(changes.added)} new, {len(changes.removed)} gone, {len(changes.altered)} altered"
         if not changes:
             words = "nothing changed"
-        counts = ((len(changes.added), "new"), (len(changes.removed), "gone"), (len(changes.altered), "altered"))
-        self._change_group.show_figure(", ".join(f"{count} {word}" for count, word in counts if count) or "nothing")
+        counts = (
+            (len(changes.added), "new"),
+            (len(changes.removed), "gone"),
+            (len(changes.altered), "altered"),
+        )
+        self._change_group.show_figure(
+            ", ".join(f"{count} {word}" for count, word in counts if count) or "nothing"
+        )
         if not self.changes:
             self.changed.addItem(QListWidgetItem("No camera sees a difference."))
         self._change_group.show()
         unchanged = len(self._bridge.project.cameras) - len(self.changes)
-        self._bridge.notices.done(f"The model was read again: {words}. {len(self.changes)} cameras see a difference, {unchanged} do not.")
+        self._bridge.notices.done(
+            f"The model was read again: {words}. {len(self.changes)} cameras see a difference, {unchanged} do not."
+        )
 
     def _show_change(self, item: QListWidgetItem | None) -> None:
         change = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
@@ -535,7 +611,10 @@ class ModelDesk(QWidget):
             return
         camera = self._bridge.project.camera(change.camera_id)
         self.comparison.show_change(
-            camera.name if camera else "", change.lines, self._before.get(change.camera_id), self._thumb(change.camera_id)
+            camera.name if camera else "",
+            change.lines,
+            self._before.get(change.camera_id),
+            self._thumb(change.camera_id),
         )
         self._middle.setCurrentIndex(1)
 

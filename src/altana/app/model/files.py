@@ -12,7 +12,14 @@ from altana.core.edits.models import FARTHEST_M, set_model
 from altana.core.model import Problem
 from altana.core.project import ModelRef
 
-UNITS = (("As the file says", 0.0), ("Metres", 1.0), ("Centimetres", 0.01), ("Millimetres", 0.001), ("Feet", 0.3048), ("Inches", 0.0254))
+UNITS = (
+    ("As the file says", 0.0),
+    ("Metres", 1.0),
+    ("Centimetres", 0.01),
+    ("Millimetres", 0.001),
+    ("Feet", 0.3048),
+    ("Inches", 0.0254),
+)
 AXES = (("As the file says", ""), ("Z is up", "z"), ("Y is up", "y"))
 
 
@@ -34,23 +41,37 @@ class ModelFiles:
         self.unit.addItems([name for name, _ in UNITS])
         self.axis.addItems([name for name, _ in AXES])
         self.move = tuple(
-            NumberField(f"Moved {word}", f"How far the model is moved {word}, metres", "m", 2, 0.1, -FARTHEST_M, FARTHEST_M)
+            NumberField(
+                f"Moved {word}",
+                f"How far the model is moved {word}, metres",
+                "m",
+                2,
+                0.1,
+                -FARTHEST_M,
+                FARTHEST_M,
+            )
             for word in ("east", "north", "up")
         )
         for field in self.move:
             field.changed.connect(lambda _: self._place())
-        self.turn = NumberField("Turned", "How far the model is turned clockwise about its own zero", "°", 2, 1.0, -360.0, 360.0)
+        self.turn = NumberField(
+            "Turned", "How far the model is turned clockwise about its own zero", "°", 2, 1.0, -360.0, 360.0
+        )
         group.add_pair("East, north", self.move[0], self.move[1])
         group.add_pair("Up, turned", self.move[2], self.turn)
         self.turn.changed.connect(lambda value: self.correct("Turn the model", turn_deg=value))
         self.shown = QCheckBox("Part of the scene")
         self.shown.setAccessibleName("Part of the scene")
-        self.shown.setToolTip("Whether this file is shown, throws shadows and is stood on; it stays in the project either way")
+        self.shown.setToolTip(
+            "Whether this file is shown, throws shadows and is stood on; it stays in the project either way"
+        )
         group.add_wide(self.shown)
         self.choice.activated.connect(lambda _: self.refresh())
         self.unit.activated.connect(lambda index: self.correct("Unit of the model", unit_m=UNITS[index][1]))
         self.axis.activated.connect(lambda index: self.correct("Axis of the model", up=AXES[index][1]))
-        self.shown.toggled.connect(lambda on: self.correct("Show the model" if on else "Hide the model", shown=on))
+        self.shown.toggled.connect(
+            lambda on: self.correct("Show the model" if on else "Hide the model", shown=on)
+        )
         bridge.models_changed.connect(self.refresh)
 
     @property
@@ -69,7 +90,9 @@ class ModelFiles:
         item = self.chosen
         if item is None:
             return
-        self.unit.setCurrentIndex(next((i for i, (_, m) in enumerate(UNITS) if abs(m - item.unit_m) < 1e-12), 0))
+        self.unit.setCurrentIndex(
+            next((i for i, (_, m) in enumerate(UNITS) if abs(m - item.unit_m) < 1e-12), 0)
+        )
         self.axis.setCurrentIndex(next(i for i, (_, up) in enumerate(AXES) if up == item.up))
         for field, value in zip(self.move, item.move, strict=True):
             field.show_value(value)
@@ -86,7 +109,9 @@ class ModelFiles:
     def correct(self, name: str, **values: object) -> None:
         """Change the chosen model file, and read the scene again."""
         item = self.chosen
-        if item is not None and self._bridge.apply(name, lambda project: set_model(project, item.id, **values)):
+        if item is not None and self._bridge.apply(
+            name, lambda project: set_model(project, item.id, **values)
+        ):
             self._reopen()
 
     def mend(self, problem: Problem) -> None:
@@ -106,6 +131,8 @@ def remedy_words(problem: Problem) -> str:
     """What one press on a problem does, in words; empty where it does nothing about it."""
     what, _, value = problem.remedy.partition(":")
     if what == "unit":
-        name = next((name.lower() for name, metres in UNITS if abs(metres - float(value)) < 1e-9), f"{value} m")
+        name = next(
+            (name.lower() for name, metres in UNITS if abs(metres - float(value)) < 1e-9), f"{value} m"
+        )
         return f"Take as {name} ›"
     return f"Take {value.upper()} as up ›" if what == "up" else ""

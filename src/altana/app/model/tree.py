@@ -107,7 +107,12 @@ class ObjectTree(QTreeView):
 
     def fill_group(self, item: QStandardItem) -> None:
         """Put the objects of a group into the tree."""
-        if item.data(KIND) != "group" or self._model is None or item.rowCount() != 1 or item.child(0).data(KIND) != "waiting":
+        if (
+            item.data(KIND) != "group"
+            or self._model is None
+            or item.rowCount() != 1
+            or item.child(0).data(KIND) != "waiting"
+        ):
             return
         top, _, below = str(item.data(NAME)).partition("|")
         self._refreshing = True
@@ -117,7 +122,9 @@ class ObjectTree(QTreeView):
         self._show_seen(item)
         # Only what is new is marked: marking the whole tree for each group would take a large model's time squared.
         above = item.parent()
-        self._mark(above, item.row(), self._named(above, self._hiding.hidden), self._named(above, self._left_out))
+        self._mark(
+            above, item.row(), self._named(above, self._hiding.hidden), self._named(above, self._left_out)
+        )
         self._refreshing = False
 
     def filter(self, text: str) -> None:
@@ -131,7 +138,11 @@ class ObjectTree(QTreeView):
 
     def _groups(self) -> list[QStandardItem]:
         root = self.items.invisibleRootItem()
-        return [root.child(row).child(inner) for row in range(root.rowCount()) for inner in range(root.child(row).rowCount())]
+        return [
+            root.child(row).child(inner)
+            for row in range(root.rowCount())
+            for inner in range(root.child(row).rowCount())
+        ]
 
     # ------------------------------------------------------------------ marks
 
@@ -146,7 +157,12 @@ class ObjectTree(QTreeView):
         if kind == "group":
             top, _, below = name.partition("|")
             return [model.objects[number].id for number in self._members[top, below]]
-        return [model.objects[number].id for (top, _), numbers in self._members.items() if top == name for number in numbers]
+        return [
+            model.objects[number].id
+            for (top, _), numbers in self._members.items()
+            if top == name
+            for number in numbers
+        ]
 
     def show_marks(self, hiding: Hiding, left_out: LeftOut) -> None:
         """Follow what is hidden while working and what the project's pictures leave out."""
@@ -191,7 +207,10 @@ class ObjectTree(QTreeView):
 
     def _mark(self, parent: QStandardItem, row: int, hidden: bool, out: bool) -> None:
         item = parent.child(row, 0)
-        hidden, out = hidden or self._named(item, self._hiding.hidden), out or self._named(item, self._left_out)
+        hidden, out = (
+            hidden or self._named(item, self._hiding.hidden),
+            out or self._named(item, self._left_out),
+        )
         for column, gone in ((HERE, hidden), (PICTURES, out)):
             cell = parent.child(row, column)
             wanted = Qt.CheckState.Unchecked if gone else Qt.CheckState.Checked
@@ -205,7 +224,9 @@ class ObjectTree(QTreeView):
         if kind == "group":
             members = self.members(item)
             category = str(name).partition("|")[2 if self.by == BY_STOREY else 0]
-            return category in left_out.categories or (bool(members) and set(members) <= set(left_out.objects))
+            return category in left_out.categories or (
+                bool(members) and set(members) <= set(left_out.objects)
+            )
         return kind in ("objects", "categories", "storeys") and name in getattr(left_out, kind)
 
     def _changed(self, cell: QStandardItem) -> None:
@@ -225,7 +246,10 @@ class ObjectTree(QTreeView):
 
     def chosen_items(self) -> list[QStandardItem]:
         """The selected rows."""
-        found = [self.items.itemFromIndex(self._proxy.mapToSource(index)) for index in self.selectionModel().selectedRows(0)]
+        found = [
+            self.items.itemFromIndex(self._proxy.mapToSource(index))
+            for index in self.selectionModel().selectedRows(0)
+        ]
         return [item for item in found if item is not None]
 
     def _told(self) -> None:

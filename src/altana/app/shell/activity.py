@@ -83,7 +83,9 @@ class Activity(QWidget):
         self.open_folder.hide()
         remaining = ""
         if left_s >= 0:
-            remaining = f"{math.ceil(left_s / 60)} min left" if left_s > 90 else f"{max(1, round(left_s))} s left"
+            remaining = (
+                f"{math.ceil(left_s / 60)} min left" if left_s > 90 else f"{max(1, round(left_s))} s left"
+            )
         self.tell(JOB_WORDS.get(text, f"Making {text}"), share, remaining)
 
     def end_job(self, good: bool, sentence: str, folder: Path) -> None:

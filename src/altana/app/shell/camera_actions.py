@@ -26,7 +26,9 @@ def parse_places(text: str, camera: Camera) -> tuple[Vec3, Vec3]:
         try:
             x, y, z = (float(value.strip().replace("−", "-")) for value in part.split(","))
         except ValueError as error:
-            raise Refused(f"“{part.strip()}” is not x, y, z. Write three numbers in metres, such as 7.0, 1.3, 1.6.") from error
+            raise Refused(
+                f"“{part.strip()}” is not x, y, z. Write three numbers in metres, such as 7.0, 1.3, 1.6."
+            ) from error
         return x, y, z
 
     told = text.strip()
@@ -56,13 +58,19 @@ class CameraActions:
         active = self._state.active
         if active is None:
             return
-        created = self._bridge.apply_adding("Duplicate camera", lambda project: add_camera(project, replace(active, locked=False)))
+        created = self._bridge.apply_adding(
+            "Duplicate camera", lambda project: add_camera(project, replace(active, locked=False))
+        )
         if created:
             self._state.select(created)
 
     def delete_cameras(self) -> None:
         """Remove the chosen cameras; undo brings them back.  Locked ones stay."""
-        chosen = [item for item in self._state.selected if (camera := self._bridge.project.camera(item)) is not None and not camera.locked]
+        chosen = [
+            item
+            for item in self._state.selected
+            if (camera := self._bridge.project.camera(item)) is not None and not camera.locked
+        ]
         if not chosen:
             return
 
@@ -76,9 +84,14 @@ class CameraActions:
 
     def give_settings(self, which: tuple[str, ...]) -> None:
         """Give the active camera's settings to the other chosen ones."""
-        active, others = self._state.active_id, [item for item in self._state.selected if item != self._state.active_id]
+        active, others = (
+            self._state.active_id,
+            [item for item in self._state.selected if item != self._state.active_id],
+        )
         if not others:
-            self._notices.note("Choose more cameras in the strip first (Control-press adds one); the one with the firm border gives its settings.")
+            self._notices.note(
+                "Choose more cameras in the strip first (Control-press adds one); the one with the firm border gives its settings."
+            )
             return
         self._bridge.apply(f"Copy {', '.join(which)}", lambda p: copy_settings(p, active, others, which))
 
@@ -99,14 +112,19 @@ class CameraActions:
         active = self._state.active
         if active is not None:
             wanted = not active.hidden
-            self._bridge.apply("Hide on plan" if wanted else "Show on plan", lambda p: set_many(p, self._chosen_ids(), hidden=wanted))
+            self._bridge.apply(
+                "Hide on plan" if wanted else "Show on plan",
+                lambda p: set_many(p, self._chosen_ids(), hidden=wanted),
+            )
 
     def toggle_done(self) -> None:
         """Mark the chosen cameras as done, or to do."""
         active = self._state.active
         if active is not None:
             wanted = not active.done
-            self._bridge.apply("Done" if wanted else "To do", lambda p: set_many(p, self._chosen_ids(), done=wanted))
+            self._bridge.apply(
+                "Done" if wanted else "To do", lambda p: set_many(p, self._chosen_ids(), done=wanted)
+            )
 
     def suggest_name(self) -> None:
         """Name the chosen cameras by room and direction."""
@@ -128,7 +146,10 @@ class CameraActions:
         scene = self._studio.scene
         if scene is not None:
             self._bridge.apply(
-                "Inside or outside", lambda p: replace(p, cameras=tuple(replace(c, inside=scene.rays.roofed(c.eye)) for c in p.cameras))
+                "Inside or outside",
+                lambda p: replace(
+                    p, cameras=tuple(replace(c, inside=scene.rays.roofed(c.eye)) for c in p.cameras)
+                ),
             )
 
     def ask_group(self) -> None:
@@ -136,7 +157,9 @@ class CameraActions:
         active = self._state.active
         if active is None:
             return
-        name, said = QInputDialog.getText(self._window, "Group", "Group of the chosen cameras (empty: inside or outside)", text=active.group)
+        name, said = QInputDialog.getText(
+            self._window, "Group", "Group of the chosen cameras (empty: inside or outside)", text=active.group
+        )
         if said:
             self._bridge.apply("Group cameras", lambda p: set_many(p, self._chosen_ids(), group=name.strip()))
 
@@ -148,7 +171,9 @@ class CameraActions:
 
     def ask_steps(self) -> None:
         """Ask for metres to move by."""
-        text, said = QInputDialog.getText(self._window, "Move by steps", "Metres ahead, right, up, with commas between", text="0, 0, 0")
+        text, said = QInputDialog.getText(
+            self._window, "Move by steps", "Metres ahead, right, up, with commas between", text="0, 0, 0"
+        )
         if said:
             self.move_by_steps(text)
 
@@ -157,7 +182,9 @@ class CameraActions:
         try:
             ahead, right, up = (float(part.strip().replace("−", "-")) for part in text.split(","))
         except ValueError:
-            self._notices.trouble(f"“{text}” is not three numbers. Write metres ahead, right and up, such as 1.5, 0, 0.")
+            self._notices.trouble(
+                f"“{text}” is not three numbers. Write metres ahead, right and up, such as 1.5, 0, 0."
+            )
             return
 
         def change(camera: Camera) -> Camera:
@@ -165,7 +192,11 @@ class CameraActions:
             x, y, z = camera.eye
             return replace(
                 camera,
-                eye=(x + ahead * math.sin(turn) + right * math.cos(turn), y + ahead * math.cos(turn) - right * math.sin(turn), z + up),
+                eye=(
+                    x + ahead * math.sin(turn) + right * math.cos(turn),
+                    y + ahead * math.cos(turn) - right * math.sin(turn),
+                    z + up,
+                ),
             )
 
         self._edits.do("Move by steps", change)
@@ -177,7 +208,10 @@ class CameraActions:
             return
         text = "; ".join(", ".join(f"{value:.3f}" for value in place) for place in (camera.eye, camera.aim))
         told, said = QInputDialog.getText(
-            self._window, "Eye and aim", "Eye x, y, z; aim x, y, z in metres. Either one alone, after its name, moves only that:", text=text
+            self._window,
+            "Eye and aim",
+            "Eye x, y, z; aim x, y, z in metres. Either one alone, after its name, moves only that:",
+            text=text,
         )
         if said:
             self.type_places(told)
@@ -194,7 +228,12 @@ class CameraActions:
             self._notices.trouble(error.sentence)
             return
         self._edits.do(
-            "Type eye and aim", lambda c: replace(c, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=away) if c.id == camera.id else c
+            "Type eye and aim",
+            lambda c: (
+                replace(c, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=away)
+                if c.id == camera.id
+                else c
+            ),
         )
 
     def ask_limits(self) -> None:
@@ -211,14 +250,25 @@ class CameraActions:
             if not (4 <= very <= wide <= 300 and depth > 1):
                 raise ValueError
         except ValueError:
-            self._notices.trouble(f"“{text}” is not two focal lengths and a ratio. Write them such as 18, 12, 12.")
+            self._notices.trouble(
+                f"“{text}” is not two focal lengths and a ratio. Write them such as 18, 12, 12."
+            )
             return
-        self._bridge.apply("Lens limits", lambda p: replace(p, limits=replace(p.limits, wide_mm=wide, very_wide_mm=very, depth_ratio=depth)))
+        self._bridge.apply(
+            "Lens limits",
+            lambda p: replace(
+                p, limits=replace(p.limits, wide_mm=wide, very_wide_mm=very, depth_ratio=depth)
+            ),
+        )
 
     def toggle_plumb_new(self) -> None:
         """Whether new cameras are kept plumb."""
         self._state.plumb_new = not self._state.plumb_new
-        kept = "are kept plumb: turned up or down, they rise" if self._state.plumb_new else "tilt when they are turned up or down"
+        kept = (
+            "are kept plumb: turned up or down, they rise"
+            if self._state.plumb_new
+            else "tilt when they are turned up or down"
+        )
         self._notices.note(f"New cameras {kept}.")
 
     def rename_active(self) -> None:
@@ -230,12 +280,17 @@ class CameraActions:
     def _rename_camera(self, camera: Camera) -> None:
         name, said = QInputDialog.getText(self._window, "Rename camera", "Name", text=camera.name)
         if said:
-            self._bridge.apply("Rename camera", lambda project: set_camera(project, camera.id, name=name.strip()))
+            self._bridge.apply(
+                "Rename camera", lambda project: set_camera(project, camera.id, name=name.strip())
+            )
 
     def toggle_locked(self) -> None:
         """Lock the chosen cameras, or unlock them."""
         camera = self._state.active
         if camera is not None:
             wanted = not camera.locked
-            self._bridge.apply("Lock camera" if wanted else "Unlock camera", lambda p: set_many(p, self._chosen_ids(), locked=wanted))
+            self._bridge.apply(
+                "Lock camera" if wanted else "Unlock camera",
+                lambda p: set_many(p, self._chosen_ids(), locked=wanted),
+            )
             self._state.select_many(self._chosen_ids(), camera.id)

@@ -5,7 +5,17 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QComboBox, QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QVBoxLayout,
+    QWidget,
+)
 
 from altana.app.theme.widgets import NumberField, Segments, button, check_box, label, menu_button
 from altana.app.workspace.work import Order
@@ -21,7 +31,14 @@ class ExportSheet(QDialog):
     """Asks for quality, size, kind and folder, and for the part of a walk; ``order()`` says what was chosen."""
 
     def __init__(
-        self, parent: QWidget, title: str, what: str, folder: Path, size: str, qualities: Qualities, walk: Walk | None = None
+        self,
+        parent: QWidget,
+        title: str,
+        what: str,
+        folder: Path,
+        size: str,
+        qualities: Qualities,
+        walk: Walk | None = None,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
@@ -37,7 +54,9 @@ class ExportSheet(QDialog):
         grid = QGridLayout()
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(9)
-        self.quality = Segments([(word.capitalize(), f"Passes: {qualities.of(word).film_passes}") for word in QUALITY_WORDS])
+        self.quality = Segments(
+            [(word.capitalize(), f"Passes: {qualities.of(word).film_passes}") for word in QUALITY_WORDS]
+        )
         self.quality.take(1)
         self._quality = 1
         self.quality.chosen.connect(self._take_quality)
@@ -47,8 +66,19 @@ class ExportSheet(QDialog):
         self.size_choice.setToolTip("Largest width and height; every camera keeps its proportion")
         self.size_choice.addItems([f"As set ({size})", "Half", "Quarter"])
         self.kind = QComboBox()
+        self.expected = label("", "quiet")
+        self.expected.setToolTip(
+            "From what was measured on this machine; another light or model takes longer or shorter"
+        )
+        self.go = button(
+            "Make film" if film else "Make stills", "primary", "Start in the background", self.accept
+        )
+        self.go.setDefault(True)
         self.kind.setAccessibleName("Kind")
-        words = {**{name: item.words for name, item in CONTAINERS.items()}, **{name: item[1] for name, item in SEQUENCES.items()}}
+        words = {
+            **{name: item.words for name, item in CONTAINERS.items()},
+            **{name: item[1] for name, item in SEQUENCES.items()},
+        }
         self.kind.addItems([words[name] for name in FILM_KINDS] if film else ["PNG", "JPEG"])
         self.folder = QLineEdit(str(folder))
         self.folder.setAccessibleName("Folder")
@@ -57,15 +87,21 @@ class ExportSheet(QDialog):
         row = QHBoxLayout()
         row.addWidget(self.folder, 1)
         row.addWidget(browse)
-        for index, (text, widget) in enumerate((("Quality", self.quality), ("Size", self.size_choice), ("Kind", self.kind))):
+        for index, (text, widget) in enumerate(
+            (("Quality", self.quality), ("Size", self.size_choice), ("Kind", self.kind))
+        ):
             grid.addWidget(label(text, "quiet"), index, 0)
             grid.addWidget(widget, index, 1)
         grid.addWidget(label("Folder", "quiet"), 3, 0)
         grid.addLayout(row, 3, 1)
         seconds = walk.seconds if walk else 0.0
         self._walk = walk
-        self.from_field = NumberField("From", "Second of the walk at which the film begins", "s", 2, 0.5, 0.0, max(0.0, seconds))
-        self.to_field = NumberField("To", "Second of the walk at which the film ends", "s", 2, 0.5, 0.0, max(0.0, seconds))
+        self.from_field = NumberField(
+            "From", "Second of the walk at which the film begins", "s", 2, 0.5, 0.0, max(0.0, seconds)
+        )
+        self.to_field = NumberField(
+            "To", "Second of the walk at which the film ends", "s", 2, 0.5, 0.0, max(0.0, seconds)
+        )
         self.from_field.show_value(0.0)
         self.to_field.show_value(seconds)
         self.step_choice = QComboBox()
@@ -74,9 +110,13 @@ class ExportSheet(QDialog):
         self.step_choice.addItems(["Every one", "Every second", "Every fourth"])
         self.drawn = QComboBox()
         self.drawn.setAccessibleName("Drawn as")
-        self.drawn.setToolTip("Materials, white card, lines or pencil; lines stand still from film frame to film frame")
+        self.drawn.setToolTip(
+            "Materials, white card, lines or pencil; lines stand still from film frame to film frame"
+        )
         self.drawn.addItems([name.capitalize() for name in RENDITIONS])
-        self.strip = check_box("Contact strip, a picture a second", "One PNG of small pictures with their times, beside the film")
+        self.strip = check_box(
+            "Contact strip, a picture a second", "One PNG of small pictures with their times, beside the film"
+        )
         self.keep = check_box("Keep the film frames as PNG", "In a folder beside the film, by number")
         if film:
             span = QHBoxLayout()
@@ -96,8 +136,6 @@ class ExportSheet(QDialog):
             grid.addWidget(self.keep, 9, 1)
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
-        self.expected = label("", "quiet")
-        self.expected.setToolTip("From what was measured on this machine; another light or model takes longer or shorter")
         if film:
             column.addWidget(self.expected)
             for changed in (self.size_choice.activated, self.kind.activated, self.step_choice.activated):
@@ -110,21 +148,23 @@ class ExportSheet(QDialog):
         buttons = QHBoxLayout()
         buttons.addStretch(1)
         buttons.addWidget(button("Cancel", "", "Make nothing (Escape)", self.reject))
-        self.go = button("Make film" if film else "Make stills", "primary", "Start in the background", self.accept)
-        self.go.setDefault(True)
         buttons.addWidget(self.go)
         column.addLayout(buttons)
 
     def _stamp_row(self) -> QHBoxLayout:
         """What is written into a corner of each film frame, in which corner, how large."""
         self.stamps = {name: QAction(words, self, checkable=True) for name, words in STAMPS.items()}
-        self.stamp_choice = menu_button("None ▾", "Stamp: what is written into a corner of each film frame", self._fill_stamps)
+        self.stamp_choice = menu_button(
+            "None ▾", "Stamp: what is written into a corner of each film frame", self._fill_stamps
+        )
         self.corner = QComboBox()
         self.corner.setAccessibleName("Corner of the stamp")
         self.corner.setToolTip("The corner that the stamp stands in")
         self.corner.addItems([name.capitalize() for name in CORNERS])
         self.corner.setCurrentIndex(CORNERS.index(Stamp().corner))
-        self.stamp_size = NumberField("Stamp size", "Height of the stamp's text, per cent of the film's height", "%", 1, 0.5, 1.0, 20.0)
+        self.stamp_size = NumberField(
+            "Stamp size", "Height of the stamp's text, per cent of the film's height", "%", 1, 0.5, 1.0, 20.0
+        )
         self.stamp_size.show_value(100.0 * Stamp().size)
         self.stamp_size.setFixedWidth(70)
         row = QHBoxLayout()
@@ -148,17 +188,27 @@ class ExportSheet(QDialog):
     def _show_expected(self, *_: object) -> None:
         """How long it will take and how large it will be."""
         walk = self._walk
-        if walk is None or not hasattr(self, "expected"):
+        if walk is None:
             return
         order = self.order((), (walk.id,))
         try:
-            made = request_for(Project(), (), (walk,), None, None, order.quality, "png", order.scale / 100.0, order.film, order.part)
+            made = request_for(
+                Project(),
+                (),
+                (walk,),
+                None,
+                None,
+                order.quality,
+                "png",
+                order.scale / 100.0,
+                order.film,
+                order.part,
+            )
         except UserError as error:
             self.expected.setText(error.sentence)
             self.go.setEnabled(False)
             return
-        if hasattr(self, "go"):
-            self.go.setEnabled(True)
+        self.go.setEnabled(True)
         (item,) = made.items
         assert isinstance(item, Film)
         self.expected.setText(

@@ -25,6 +25,7 @@ RECENT = 6
 AUTOSAVE_MS = 4000
 MODEL_FILTER = "Building models (" + " ".join(f"*{suffix}" for suffix in sorted(READERS)) + ")"
 
+
 class ProjectFiles(QObject):
     """Opens, starts and saves projects, and keeps what is not saved yet.
 
@@ -35,10 +36,17 @@ class ProjectFiles(QObject):
     moved = Signal()
     saved = Signal()
 
-    def __init__(self, window: QWidget, workspace: Workspace, settings: QSettings, activity: Activity) -> None:
+    def __init__(
+        self, window: QWidget, workspace: Workspace, settings: QSettings, activity: Activity
+    ) -> None:
         super().__init__()
         self._window, self._workspace, self.settings, self._activity = window, workspace, settings, activity
-        self._bridge, self._notices, self._state, self._studio = workspace.bridge, workspace.notices, workspace.state, workspace.studio
+        self._bridge, self._notices, self._state, self._studio = (
+            workspace.bridge,
+            workspace.notices,
+            workspace.state,
+            workspace.studio,
+        )
         self.path: Path | None = None
         self._start_autosave()
 
@@ -82,7 +90,10 @@ class ProjectFiles(QObject):
         when = time.strftime("%d %b %H:%M", time.localtime(held.seconds))
         self._notices.note(
             f"Altana ended without saving. Changes up to {when} were kept; the saved project is open.",
-            Offer("Take the kept changes", lambda: self._bridge.apply("Take kept changes", lambda _: held.project, over_locks=True)),
+            Offer(
+                "Take the kept changes",
+                lambda: self._bridge.apply("Take kept changes", lambda _: held.project, over_locks=True),
+            ),
         )
 
     def stop(self) -> None:
@@ -137,7 +148,9 @@ class ProjectFiles(QObject):
 
     def _start_from(self, models: list[Path]) -> bool:
         suggested = models[0].with_suffix(SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(self._window, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})")
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})"
+        )
         if not name:
             return False
         return self.start_project(models, Path(name).with_suffix(SUFFIX))
@@ -184,14 +197,19 @@ class ProjectFiles(QObject):
 
     def ask_name(self) -> None:
         """Ask for the project's name."""
-        name, said = QInputDialog.getText(self._window, "Rename project", "Name", text=self._bridge.project.name)
+        name, said = QInputDialog.getText(
+            self._window, "Rename project", "Name", text=self._bridge.project.name
+        )
         if said:
             self._bridge.apply("Rename project", lambda project: rename(project, name))
 
     def open_dialog(self) -> None:
         """Choose a project or a model."""
         name, _ = QFileDialog.getOpenFileName(
-            self._window, "Open", "", f"Projects and models (*{SUFFIX} {' '.join('*' + s for s in sorted(READERS))})"
+            self._window,
+            "Open",
+            "",
+            f"Projects and models (*{SUFFIX} {' '.join('*' + s for s in sorted(READERS))})",
         )
         if name:
             self.open_path(Path(name))
@@ -239,7 +257,9 @@ class ProjectFiles(QObject):
         project = self._bridge.project
         tones = [project.tone, *(shot.tone for shot in project.shots if shot.tone is not None)]
         more = [*(shot.background_file for shot in project.shots), *(tone.table for tone in tones)]
-        wanted = [item.path for item in project.models] + [name for name in more if name and (old.parent / name).is_file()]
+        wanted = [item.path for item in project.models] + [
+            name for name in more if name and (old.parent / name).is_file()
+        ]
         for name in dict.fromkeys(wanted):
             stored = take_in(old.parent / name, [], path)
             if stored != name:

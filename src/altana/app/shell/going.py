@@ -24,9 +24,20 @@ class Going:
     """shown : marks a desk as the one in sight."""
 
     def __init__(
-        self, workspace: Workspace, desks: QStackedWidget, compose: ComposeDesk, model: ModelDesk, shown: Callable[[int], object]
+        self,
+        workspace: Workspace,
+        desks: QStackedWidget,
+        compose: ComposeDesk,
+        model: ModelDesk,
+        shown: Callable[[int], object],
     ) -> None:
-        self._workspace, self._desks, self._compose, self._model, self._shown = workspace, desks, compose, model, shown
+        self._workspace, self._desks, self._compose, self._model, self._shown = (
+            workspace,
+            desks,
+            compose,
+            model,
+            shown,
+        )
 
     @property
     def desk(self) -> int:
@@ -63,11 +74,17 @@ class Going:
     def to_room(self, room_id: str) -> None:
         """A room in sight on the plan of Compose."""
         scene = self._workspace.studio.scene
-        room = next((item for item in scene.model.rooms if item.id == room_id), None) if scene is not None else None
+        room = (
+            next((item for item in scene.model.rooms if item.id == room_id), None)
+            if scene is not None
+            else None
+        )
         if scene is None or room is None:
             return
         self.choose_desk(COMPOSE)
-        self._compose.plan.choose_storey(scene.model.storey(room.storey_id) or scene.model.storey_below(room.floor_m))
+        self._compose.plan.choose_storey(
+            scene.model.storey(room.storey_id) or scene.model.storey_below(room.floor_m)
+        )
         self._compose.plan.fit_to(room.outline)
 
     def to_storey(self, storey: Storey) -> None:
@@ -86,7 +103,9 @@ class Going:
         scene, chosen = space.studio.scene, space.state.object_id
         number = scene.lookup.index.get(chosen) if scene is not None else None
         if scene is None or number is None:
-            space.notices.note("Choose an object first: press on it in the Frame, or in the list of the Model desk.")
+            space.notices.note(
+                "Choose an object first: press on it in the Frame, or in the list of the Model desk."
+            )
         elif self.desk == MODEL:
             self._model.go_to(chosen)
         else:
@@ -114,7 +133,9 @@ class Going:
             space.state.select(held.id)
         if held is None or held.view() != camera.view():
             space.state.look(camera)
-            space.notices.note(f"This is how {camera.name} stood for {path.name}. “Move camera here” puts it back.")
+            space.notices.note(
+                f"This is how {camera.name} stood for {path.name}. “Move camera here” puts it back."
+            )
         return True
 
     def entries(self, table: CommandTable) -> Iterable[Entry]:

@@ -26,7 +26,9 @@ def demo_folder() -> Path:
 def start(file: Path | None) -> int:
     """Run the window until it is closed; the exit code."""
     if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
-        raise UserError("There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help.")
+        raise UserError(
+            "There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help."
+        )
     start_log()
     application = QApplication(sys.argv[:1])
     application.setApplicationName("Altana")
@@ -51,7 +53,9 @@ def _first(window: MainWindow, file: Path | None) -> None:
         _open_demo(window, project)
     else:
         # Writing the demo takes some seconds, in which the window must answer.
-        window.activity.do("Building the demo, the Larkwater ferry terminal", lambda: _written(window, project))
+        window.activity.do(
+            "Building the demo, the Larkwater ferry terminal", lambda: _written(window, project)
+        )
 
 
 def _written(window: MainWindow, project: Path) -> Callable[[], object]:

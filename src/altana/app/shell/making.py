@@ -36,9 +36,17 @@ class _Grab:
 class Making(QObject):
     """Asks, and makes in the background; one job at a time."""
 
-    def __init__(self, window: QWidget, workspace: Workspace, files: ProjectFiles, activity: Activity, work: Work) -> None:
+    def __init__(
+        self, window: QWidget, workspace: Workspace, files: ProjectFiles, activity: Activity, work: Work
+    ) -> None:
         super().__init__()
-        self._window, self._workspace, self._files, self._activity, self.work = window, workspace, files, activity, work
+        self._window, self._workspace, self._files, self._activity, self.work = (
+            window,
+            workspace,
+            files,
+            activity,
+            work,
+        )
         self._grabbed = _Grab()
         self.sheet: ExportSheet | None = None
         workspace.studio.picture.connect(self._arrived)
@@ -70,7 +78,9 @@ class Making(QObject):
         what, size = first.name, f"{first.width_px} × {first.height_px}"
         if len(chosen) > 1:
             what, size = f"{len(chosen)} cameras, each in its own proportion and size", "each its own"
-        sheet = ExportSheet(self._window, "Make stills", what, self._files.out_folder("stills"), size, project.qualities)
+        sheet = ExportSheet(
+            self._window, "Make stills", what, self._files.out_folder("stills"), size, project.qualities
+        )
         sheet.accepted.connect(lambda: self._start(sheet, chosen, ()))
         sheet.open()
         self.sheet = sheet
@@ -82,7 +92,9 @@ class Making(QObject):
             return
         what = f"{walk.name}: {walk.seconds:g} s at {walk.rate} film frames a second"
         size = f"{walk.width_px} × {walk.height_px}"
-        sheet = ExportSheet(self._window, "Make film", what, self._files.out_folder("films"), size, project.qualities, walk)
+        sheet = ExportSheet(
+            self._window, "Make film", what, self._files.out_folder("films"), size, project.qualities, walk
+        )
         sheet.accepted.connect(lambda: self._start(sheet, (), (walk.id,)))
         sheet.open()
         self.sheet = sheet
@@ -91,7 +103,9 @@ class Making(QObject):
         """A page with pictures of all gaps, for whoever models, beside the project."""
         if not self._busy():
             files = self._files
-            self.work.list_gaps(self._workspace.bridge.document.settled, files.project_path, files.out_folder("gaps"))
+            self.work.list_gaps(
+                self._workspace.bridge.document.settled, files.project_path, files.out_folder("gaps")
+            )
 
     def _ended(self, good: bool, sentence: str, folder: str) -> None:
         self._activity.end_job(good, sentence, Path(folder))
@@ -119,7 +133,9 @@ class Making(QObject):
             notices.note(f"{size} is too large for that. Put the camera in the shot list and make it there.")
             return
         staging = space.studio.staging(project, shown, space.state.hiding)
-        revision = space.studio.order_picture("grab", "still", shown.view(), project.light, shown.ev, shown.inside, 1, staging)
+        revision = space.studio.order_picture(
+            "grab", "still", shown.view(), project.light, shown.ev, shown.inside, 1, staging
+        )
         self._grabbed = _Grab(revision, where, shown.name or "view")
         self._activity.tell("Drawing the Frame")
 

@@ -14,16 +14,31 @@ from altana.jobs.orders import CheckPictures, Cover, Failure, See
 
 #: Orders whose progress stands in the line at the bottom.
 LONG_ORDERS = (See.__name__, Cover.__name__, CheckPictures.__name__)
-TOLD_PROBLEMS = ("missing-model", "incomplete", "incomplete-file", "missing-files", "unit-assumed", "far-away", "stray-objects")
+TOLD_PROBLEMS = (
+    "missing-model",
+    "incomplete",
+    "incomplete-file",
+    "missing-files",
+    "unit-assumed",
+    "far-away",
+    "stray-objects",
+)
 SEEING, COVERING, CHECKING = "Seeing what changed", "Looking at what is covered", "Checking all cameras"
 
 
 class ModelActions(QObject):
     """What concerns the models as a whole; follows their opening."""
 
-    def __init__(self, workspace: Workspace, files: ProjectFiles, activity: Activity, desk: ModelDesk, plan: PlanView) -> None:
+    def __init__(
+        self, workspace: Workspace, files: ProjectFiles, activity: Activity, desk: ModelDesk, plan: PlanView
+    ) -> None:
         super().__init__()
-        self._bridge, self._state, self._studio, self._notices = workspace.bridge, workspace.state, workspace.studio, workspace.notices
+        self._bridge, self._state, self._studio, self._notices = (
+            workspace.bridge,
+            workspace.state,
+            workspace.studio,
+            workspace.notices,
+        )
         self._files, self._activity, self._desk, self._plan = files, activity, desk, plan
         desk.coverage.overlaid.connect(self._show_unseen)
         desk.reload_wanted.connect(self.reload)
@@ -95,7 +110,9 @@ class ModelActions(QObject):
         """Plain ground to the horizon, as a mend of ours."""
         scene = self._studio.scene
         if scene is not None:
-            self._bridge.apply("Ground to the horizon", lambda project: ground_to_horizon(project, scene.model)[0])
+            self._bridge.apply(
+                "Ground to the horizon", lambda project: ground_to_horizon(project, scene.model)[0]
+            )
 
     def hide_object(self) -> None:
         """Hide the chosen object while working, or show it again."""

@@ -26,9 +26,16 @@ class NoticeBar(QFrame):
         self._text = label("")
         self._text.setWordWrap(True)
         row.addWidget(self._text, 1)
-        self.own = button("Open your own model…", "", "Start a project from a building model (Ctrl+N)", own_model)
+        self.own = button(
+            "Open your own model…", "", "Start a project from a building model (Ctrl+N)", own_model
+        )
         self.offer = button("Take", "", "Do what is offered", self._take_offer)
-        self.details = button("Copy details", "", "Put what is known of the fault on the clipboard, for whoever mends Altana", self.copy_details)
+        self.details = button(
+            "Copy details",
+            "",
+            "Put what is known of the fault on the clipboard, for whoever mends Altana",
+            self.copy_details,
+        )
         for item in (self.own, self.offer, self.details):
             row.addWidget(item)
         row.addWidget(button("Close", "quiet", "Close this line", notices.clear))

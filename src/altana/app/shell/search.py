@@ -27,7 +27,9 @@ def plain(text: str) -> str:
     if text.isascii():
         # Most names of objects are, and there may be tens of thousands at every key.
         return text.lower()
-    return "".join(letter for letter in unicodedata.normalize("NFKD", text.lower()) if not unicodedata.combining(letter))
+    return "".join(
+        letter for letter in unicodedata.normalize("NFKD", text.lower()) if not unicodedata.combining(letter)
+    )
 
 
 def rank(text: str, words: list[str]) -> int:
@@ -51,7 +53,9 @@ def best(entries: Iterable[Entry], text: str, most: int = MOST_FOUND) -> list[En
     if not words:
         return []
     order = {"camera": 0, "action": 1, "planned shot": 1, "room": 2, "walk": 2, "storey": 3}
-    found = [(rank(item.name, words), order.get(item.kind, 4), number, item) for number, item in enumerate(entries)]
+    found = [
+        (rank(item.name, words), order.get(item.kind, 4), number, item) for number, item in enumerate(entries)
+    ]
     kept = sorted((item for item in found if item[0]), key=lambda item: (-item[0], item[1], item[2]))
     return [item[3] for item in kept[:most]]
 
@@ -102,7 +106,9 @@ class SearchField(QLineEdit):
         self.list.setCurrentRow(0)
         wide = max(320, self.width())
         corner = self.mapTo(self.window(), QPoint(self.width() - wide, self.height() + 3))
-        self.list.setGeometry(corner.x(), corner.y(), wide, self.list.count() * max(self.list.sizeHintForRow(0), 18) + 6)
+        self.list.setGeometry(
+            corner.x(), corner.y(), wide, self.list.count() * max(self.list.sizeHintForRow(0), 18) + 6
+        )
         self.list.raise_()
         self.list.show()
 

@@ -80,8 +80,13 @@ class TopBar(QWidget):
         """Follow the document; what is to be said of its file."""
         document = self._bridge.document
         self.project.setText(f"{self._bridge.project.name}  ▾")
-        for item, word, told in ((self.undo, "Undo", document.undo_label), (self.redo, "Redo", document.redo_label)):
-            text = item.fontMetrics().elidedText(f"{word} {told}" if told else word, Qt.TextElideMode.ElideRight, WIDEST_LABEL_PX)
+        for item, word, told in (
+            (self.undo, "Undo", document.undo_label),
+            (self.redo, "Redo", document.redo_label),
+        ):
+            text = item.fontMetrics().elidedText(
+                f"{word} {told}" if told else word, Qt.TextElideMode.ElideRight, WIDEST_LABEL_PX
+            )
             if item.text() != text:
                 item.setText(text)
             item.setEnabled(told is not None)

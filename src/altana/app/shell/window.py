@@ -60,7 +60,9 @@ class MainWindow(QMainWindow):
         for desk in (self.model_desk, self.compose, self.walk_desk, self.handover):
             self.desks.addWidget(desk)
         self.desks.setCurrentIndex(COMPOSE)
-        self.going = Going(space, self.desks, self.compose, self.model_desk, lambda index: self.top.show_desk(index))
+        self.going = Going(
+            space, self.desks, self.compose, self.model_desk, lambda index: self.top.show_desk(index)
+        )
         entries = partial(self.going.entries, self.table)
         self.top = TopBar(self, space, entries, self._fill_menu, self.going.choose_desk)
         self.notice_bar = NoticeBar(space.notices, self.files.new_project)
@@ -132,7 +134,9 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(f"{self.workspace.bridge.project.name} – Altana")
         if self._project_moved() == "broken":
             offer = Offer("Go on with it", self.handover.resume)
-            self.workspace.notices.note("A run of the shot list was broken off. What was made is kept.", offer)
+            self.workspace.notices.note(
+                "A run of the shot list was broken off. What was made is kept.", offer
+            )
 
     def _project_moved(self) -> str:
         """What is made lies beside the project, wherever it is; how a run of it stands."""
@@ -201,7 +205,10 @@ class MainWindow(QMainWindow):
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Models, projects and pictures that Altana made may be dropped."""
-        if any(Path(url.toLocalFile()).suffix.lower() in (*READERS, *PICTURES, SUFFIX) for url in event.mimeData().urls()):
+        if any(
+            Path(url.toLocalFile()).suffix.lower() in (*READERS, *PICTURES, SUFFIX)
+            for url in event.mimeData().urls()
+        ):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:

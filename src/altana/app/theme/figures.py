@@ -18,8 +18,22 @@ COLUMNS = (
         1,
         256,
     ),
-    ("film_passes", "Passes, film frames", "The same for a film frame, and for stills made straight from a camera", 1, 1, 256),
-    ("shadow_px", "Shadow map, px", "Side of the map that the sun's shadows are read from: larger gives finer edges", 512, 256, 8192),
+    (
+        "film_passes",
+        "Passes, film frames",
+        "The same for a film frame, and for stills made straight from a camera",
+        1,
+        1,
+        256,
+    ),
+    (
+        "shadow_px",
+        "Shadow map, px",
+        "Side of the map that the sun's shadows are read from: larger gives finer edges",
+        512,
+        256,
+        8192,
+    ),
 )
 
 
@@ -32,7 +46,9 @@ class FiguresDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
         column.setSpacing(10)
-        told = label("In this project, for all rows, films and stills. Twice the passes take twice as long.", "quiet")
+        told = label(
+            "In this project, for all rows, films and stills. Twice the passes take twice as long.", "quiet"
+        )
         told.setWordWrap(True)
         column.addWidget(told)
         grid = QGridLayout()
@@ -51,7 +67,14 @@ class FiguresDialog(QDialog):
                 grid.addWidget(field, row, place)
         column.addLayout(grid)
         foot = QHBoxLayout()
-        foot.addWidget(button("The usual figures", "small", "As they come with Altana", lambda: self.show_figures(USUAL_QUALITIES)))
+        foot.addWidget(
+            button(
+                "The usual figures",
+                "small",
+                "As they come with Altana",
+                lambda: self.show_figures(USUAL_QUALITIES),
+            )
+        )
         foot.addStretch(1)
         foot.addWidget(button("Cancel", "", "Change nothing (Escape)", self.reject))
         keep = button("Use these", "primary", "For everything that is made from now on", self.accept)
@@ -69,5 +92,8 @@ class FiguresDialog(QDialog):
     @property
     def qualities(self) -> Qualities:
         """What the fields say now."""
-        made = {word: Making(**{name: round(self.fields[word, name].value) for name, *_ in COLUMNS}) for word in QUALITY_WORDS}
+        made = {
+            word: Making(**{name: round(self.fields[word, name].value) for name, *_ in COLUMNS})
+            for word in QUALITY_WORDS
+        }
         return Qualities(**made)

@@ -52,14 +52,22 @@ class OneLine(QLabel):
 
     def shown_text(self) -> str:
         """What of it fits."""
-        return self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.contentsRect().width())
+        return self.fontMetrics().elidedText(
+            self.text(), Qt.TextElideMode.ElideRight, self.contentsRect().width()
+        )
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """The text, as far as it fits."""
         painter = QPainter(self)
         where = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
         self.style().drawItemText(
-            painter, self.contentsRect(), where, self.palette(), self.isEnabled(), self.shown_text(), self.foregroundRole()
+            painter,
+            self.contentsRect(),
+            where,
+            self.palette(),
+            self.isEnabled(),
+            self.shown_text(),
+            self.foregroundRole(),
         )
         painter.end()
 
@@ -71,7 +79,9 @@ def rule(vertical: bool = False) -> QFrame:
     return line
 
 
-def button(text: str, kind: str, tip: str, action: Callable[[], object] | None = None, checkable: bool = False) -> QPushButton:
+def button(
+    text: str, kind: str, tip: str, action: Callable[[], object] | None = None, checkable: bool = False
+) -> QPushButton:
     """A push button with its tooltip and accessible name."""
     made = QPushButton(text)
     if kind:
@@ -109,7 +119,14 @@ class NumberField(QLineEdit):
     changed = Signal(float)
 
     def __init__(
-        self, name: str, tip: str, unit: str = "", decimals: int = 2, step: float = 0.1, low: float = -1e6, high: float = 1e6
+        self,
+        name: str,
+        tip: str,
+        unit: str = "",
+        decimals: int = 2,
+        step: float = 0.1,
+        low: float = -1e6,
+        high: float = 1e6,
     ) -> None:
         super().__init__()
         self._unit, self._decimals, self._step = unit, decimals, step
@@ -348,6 +365,11 @@ class Group(QWidget):
         self.body.setVisible(self.body.isHidden())
         if not self.body.isHidden():
             self.unfolded.emit()
+
+    @property
+    def figure(self) -> str:
+        """The key figure beside the heading."""
+        return self._figure.text()
 
     def show_figure(self, text: str) -> None:
         """The key figures beside the heading."""

@@ -167,7 +167,10 @@ class WalkDesk(QWidget):
             self.walk_cameras,
         )
         self.turn = button(
-            "Turntable", "", "Round the chosen object, or the whole building: closes without a repeated frame", self.add_turntable
+            "Turntable",
+            "",
+            "Round the chosen object, or the whole building: closes without a repeated frame",
+            self.add_turntable,
         )
         column.addWidget(self.draw)
         column.addWidget(self.from_cameras)
@@ -205,7 +208,10 @@ class WalkDesk(QWidget):
         self._moment = label("0.00 s")
         self._moment.setMinimumWidth(168)
         self.loop = button(
-            "Loop", "small", "Begin anew at the end; with several places chosen, between the first and the last of them", checkable=True
+            "Loop",
+            "small",
+            "Begin anew at the end; with several places chosen, between the first and the last of them",
+            checkable=True,
         )
         row.addWidget(self.play)
         row.addWidget(self.loop)
@@ -233,7 +239,9 @@ class WalkDesk(QWidget):
             return
         if not self._bridge.in_gesture:
             self._bridge.begin()
-        self._bridge.preview(lambda project: change_look(project, walk.id, index, start=round(start, 5), end=round(end, 5)))
+        self._bridge.preview(
+            lambda project: change_look(project, walk.id, index, start=round(start, 5), end=round(end, 5))
+        )
 
     def _lift(self, index: int, z: float) -> None:
         walk = self._state.walk
@@ -242,7 +250,9 @@ class WalkDesk(QWidget):
         if not self._bridge.in_gesture:
             self._bridge.begin()
         x, y, _ = walk.keys[index].eye
-        self._bridge.preview(lambda project: timed(change_key(project, walk.id, index, eye=(x, y, round(z, 2))), walk.id))
+        self._bridge.preview(
+            lambda project: timed(change_key(project, walk.id, index, eye=(x, y, round(z, 2))), walk.id)
+        )
 
     def copy_places(self) -> None:
         """Remember the chosen places, to put them in elsewhere."""
@@ -255,14 +265,20 @@ class WalkDesk(QWidget):
         """Put the copied places in behind the chosen one; or give the chosen ones the first one's camera."""
         walk, timeline = self._state.walk, self.timeline
         if walk is None or not self._copied or not timeline.keys:
-            self._bridge.notices.note("Choose places in the timeline and copy them (Control C), then choose where they go.")
+            self._bridge.notices.note(
+                "Choose places in the timeline and copy them (Control C), then choose where they go."
+            )
             return
         if camera_only:
             chosen, first = sorted(timeline.keys), self._copied[0]
-            self._bridge.change_walk("Camera of a place", walk, lambda project: paste_key_camera(project, walk.id, chosen, first))
+            self._bridge.change_walk(
+                "Camera of a place", walk, lambda project: paste_key_camera(project, walk.id, chosen, first)
+            )
             return
         after, copied = max(timeline.keys), self._copied
-        self._bridge.change_walk("Put in places", walk, lambda project: paste_keys(project, walk.id, after, copied))
+        self._bridge.change_walk(
+            "Put in places", walk, lambda project: paste_keys(project, walk.id, after, copied)
+        )
 
     def _mend(self, flag: Flag, how: str) -> None:
         """Mend what a flag says."""
@@ -272,7 +288,11 @@ class WalkDesk(QWidget):
 
         def edit(project: Project) -> Project:
             made = mended(line, flag, how, scene.rays)
-            return set_walk(project, walk.id, **{name: getattr(made, name) for name in ("keys", "seconds", "anticipation_m")})
+            return set_walk(
+                project,
+                walk.id,
+                **{name: getattr(made, name) for name in ("keys", "seconds", "anticipation_m")},
+            )
 
         self._bridge.change_walk(MEND_WORDS[how][0], walk, edit)
 
@@ -285,7 +305,12 @@ class WalkDesk(QWidget):
         if number is not None:
             points, name = object_points(scene.model, number).astype(float), scene.model.objects[number].name
         else:
-            outlines = [(x, y, z) for room in scene.model.rooms for x, y in room.outline for z in (room.floor_m, room.ceiling_m)]
+            outlines = [
+                (x, y, z)
+                for room in scene.model.rooms
+                for x, y in room.outline
+                for z in (room.floor_m, room.ceiling_m)
+            ]
             points, name = (np.array(outlines) if outlines else scene.bounds), self._bridge.project.name
         low, high = points.min(axis=0), points.max(axis=0)
         eye = float(low[2] + max(1.6, 0.35 * (high[2] - low[2])))
@@ -302,7 +327,11 @@ class WalkDesk(QWidget):
 
     def walk_cameras(self) -> None:
         """A walk through the selected cameras, in the order they were chosen."""
-        cameras = [camera for item in self._state.selected if (camera := self._bridge.project.camera(item)) is not None]
+        cameras = [
+            camera
+            for item in self._state.selected
+            if (camera := self._bridge.project.camera(item)) is not None
+        ]
         if len(cameras) >= 2:
             first, last = cameras[0].name.split(",")[0], cameras[-1].name.split(",")[0]
             keys = tuple(key_from_camera(camera) for camera in cameras)
@@ -320,9 +349,13 @@ class WalkDesk(QWidget):
         scene = self._studio.scene
         ground = ground_at(scene.floors, (x, y), storey_m) if scene is not None else None
         if ground is None:
-            self._bridge.notices.trouble("There is no floor here to walk on. Press a place on the building or the ground around it.")
+            self._bridge.notices.trouble(
+                "There is no floor here to walk on. Press a place on the building or the ground around it."
+            )
             return
-        self.route.drawn.append(WalkKey((x, y, ground.floor_m + STANDING_M), ev=10.7 if ground.inside else 13.4))
+        self.route.drawn.append(
+            WalkKey((x, y, ground.floor_m + STANDING_M), ev=10.7 if ground.inside else 13.4)
+        )
         self._show_buttons()
         self.plan.update()
 
@@ -398,13 +431,20 @@ class WalkDesk(QWidget):
         facts = f"{walk.seconds:g} s · {what}" + (" · locked" if walk.locked else "")
         name = self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideRight, 108)
         short = self.fontMetrics().elidedText(facts, Qt.TextElideMode.ElideRight, 112)
-        made = button(f"{name}\n{short}", "", f"{walk.name}: {facts}, {walk.rate} film frames a second", checkable=True)
+        made = button(
+            f"{name}\n{short}", "", f"{walk.name}: {facts}, {walk.rate} film frames a second", checkable=True
+        )
         made.setStyleSheet("text-align: left; padding: 5px 8px; min-height: 34px;")
         made.setAccessibleName(walk.name)
         made.setChecked(chosen)
         made.clicked.connect(partial(self._state.choose_walk, walk.id))
         made.setMinimumHeight(2 * self.fontMetrics().lineSpacing() + 14)
-        shown = button("Plan", "small", "Show its route on the plan while another walk is worked on, or not", checkable=True)
+        shown = button(
+            "Plan",
+            "small",
+            "Show its route on the plan while another walk is worked on, or not",
+            checkable=True,
+        )
         shown.setAccessibleName(f"Show the route of {walk.name} on the plan")
         shown.setFixedWidth(38)
         shown.setChecked(not walk.hidden)
@@ -427,13 +467,20 @@ class WalkDesk(QWidget):
 
     def _show_route(self, walk: Walk, *_: object) -> None:
         self._bridge.apply(
-            "Hide route" if not walk.hidden else "Show route", lambda project: set_walk(project, walk.id, hidden=not walk.hidden)
+            "Hide route" if not walk.hidden else "Show route",
+            lambda project: set_walk(project, walk.id, hidden=not walk.hidden),
         )
 
     def _ask_about(self) -> None:
         """What takes longer is asked when the walk has rested: the long section, and what its film frames show."""
         walk, scene = self._state.walk, self._studio.scene
-        if walk is None or scene is None or self._line is None or self._bridge.in_gesture or not self.isVisible():
+        if (
+            walk is None
+            or scene is None
+            or self._line is None
+            or self._bridge.in_gesture
+            or not self.isVisible()
+        ):
             return
         if self._film_flags[0] != walk:
             self._studio.order_film_check(walk, self._bridge.project)
@@ -534,7 +581,11 @@ class WalkDesk(QWidget):
         filmed: Filmed | None = None
         if self._line is not None:
             # Played, the film frame of the moment is shown; scrubbed, the moment itself.
-            filmed = self._filmed(number) if self.playing else (self._line.camera_at(seconds), self._line.hour_at(seconds))
+            filmed = (
+                self._filmed(number)
+                if self.playing
+                else (self._line.camera_at(seconds), self._line.hour_at(seconds))
+            )
         self.route.eye = filmed[0] if filmed is not None else None
         self.slider.blockSignals(True)
         self.slider.setValue(round(seconds * 100))
@@ -574,7 +625,9 @@ class WalkDesk(QWidget):
         whole = self._line.walk.seconds
         if self.loop.isChecked() and len(self.timeline.keys) >= 2:
             seconds = self._line.timing.key_s
-            return float(seconds[min(self.timeline.keys)]), min(whole, float(seconds[max(self.timeline.keys)]))
+            return float(seconds[min(self.timeline.keys)]), min(
+                whole, float(seconds[max(self.timeline.keys)])
+            )
         return 0.0, whole
 
     def toggle_play(self) -> None:
@@ -611,7 +664,11 @@ class WalkDesk(QWidget):
             seconds = end
             self._stop()
         rate = float(parse_rate(walk.rate))
-        if self.playing and int(seconds * rate + 1e-6) == int(self._state.moment * rate + 1e-6) and seconds > self._state.moment:
+        if (
+            self.playing
+            and int(seconds * rate + 1e-6) == int(self._state.moment * rate + 1e-6)
+            and seconds > self._state.moment
+        ):
             return
         self._state.set_moment(seconds)
 

@@ -72,14 +72,28 @@ class FilmFrame(FrameView):
         camera, hour = filmed
         view = self._view(camera, rect, FILL_DIVISOR)
         revision = self._studio.order_picture(
-            f"{self._channel}:reel", "coarse", view, self._light_at(hour), camera.ev, camera.inside, 6, self._staging(camera)
+            f"{self._channel}:reel",
+            "coarse",
+            view,
+            self._light_at(hour),
+            camera.ev,
+            camera.inside,
+            6,
+            self._staging(camera),
         )
         self._coming[revision] = (self._key(), number)
 
     def _key(self) -> Hashable:
         project, rect = self._bridge.project, self.frame_rect()
         size = (rect.width(), rect.height())
-        return (self._state.walk, project.light, project.left_out, self._state.hiding, size, self._studio.light_known)
+        return (
+            self._state.walk,
+            project.light,
+            project.left_out,
+            self._state.hiding,
+            size,
+            self._studio.light_known,
+        )
 
     def _light(self) -> Light:
         return self._light_at(self.hour)

@@ -104,7 +104,11 @@ class LongSection(QWidget):
         if self._line is None or self._line.walk.turntable is not None:
             painter.setFont(text_font(9.5))
             painter.setPen(QColor(self._tokens.pencil))
-            text = "A turntable goes round level: it has no long section" if self._line is not None else "No walk yet"
+            text = (
+                "A turntable goes round level: it has no long section"
+                if self._line is not None
+                else "No walk yet"
+            )
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
             painter.end()
             return
@@ -132,12 +136,17 @@ class LongSection(QWidget):
         painter.setBrush(QColor(self._tokens.ink))
         for begin, end, low, high in sheet.solid.tolist():
             left, top = self._x(begin * stretch), self._y(high)
-            painter.drawRect(QRectF(left, top, max(self._x(end * stretch) - left, 0.5), max(self._y(low) - top, 0.8)))
+            painter.drawRect(
+                QRectF(left, top, max(self._x(end * stretch) - left, 0.5), max(self._y(low) - top, 0.8))
+            )
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for lines, colour in ((sheet.lines, self._tokens.pencil), (sheet.panes, self._tokens.verdigris)):
             painter.setPen(QPen(QColor(colour), 0.8))
             painter.drawLines(
-                [QLineF(self._x(a * stretch), self._y(b), self._x(c * stretch), self._y(d)) for (a, b), (c, d) in lines.tolist()]
+                [
+                    QLineF(self._x(a * stretch), self._y(b), self._x(c * stretch), self._y(d))
+                    for (a, b), (c, d) in lines.tolist()
+                ]
             )
         painter.fillRect(QRectF(0, 0, self.width(), TOP), QColor(self._tokens.leaf))
         painter.fillRect(QRectF(0, self.height() - FOOT, self.width(), FOOT), QColor(self._tokens.leaf))
@@ -154,14 +163,20 @@ class LongSection(QWidget):
                 painter.setPen(QPen(QColor(self._tokens.rule), 1.0, Qt.PenStyle.DashDotLine))
                 painter.drawLine(QPointF(LEFT - 6, y), QPointF(self.width() - RIGHT, y))
                 painter.setPen(QColor(self._tokens.pencil))
-                name = painter.fontMetrics().elidedText(storey.name, Qt.TextElideMode.ElideRight, int(LEFT - 12))
+                name = painter.fontMetrics().elidedText(
+                    storey.name, Qt.TextElideMode.ElideRight, int(LEFT - 12)
+                )
                 painter.drawText(QRectF(4, y - 14, LEFT - 10, 13), Qt.AlignmentFlag.AlignRight, name)
         painter.setPen(QColor(self._tokens.pencil))
         for begin, end, name in self._sheet.rooms if self._sheet is not None else ():
             box = QRectF(self._x(begin), self.height() - FOOT + 2, self._x(end) - self._x(begin), FOOT - 3)
             painter.drawLine(box.topLeft(), box.topLeft() + QPointF(0, 6))
-            text = painter.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, max(0, int(box.width() - 8)))
-            painter.drawText(box.adjusted(4, 0, 0, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, text)
+            text = painter.fontMetrics().elidedText(
+                name, Qt.TextElideMode.ElideRight, max(0, int(box.width() - 8))
+            )
+            painter.drawText(
+                box.adjusted(4, 0, 0, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, text
+            )
 
     def _route(self, painter: QPainter, line: WalkLine) -> None:
         green = QColor(self._tokens.verdigris)
@@ -169,7 +184,14 @@ class LongSection(QWidget):
         height = line.route.at(along)[:, 2]
         painter.setPen(QPen(green, 2.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolyline(QPolygonF([QPointF(self._x(a), self._y(z)) for a, z in zip(along.tolist(), height.tolist(), strict=True)]))
+        painter.drawPolyline(
+            QPolygonF(
+                [
+                    QPointF(self._x(a), self._y(z))
+                    for a, z in zip(along.tolist(), height.tolist(), strict=True)
+                ]
+            )
+        )
         painter.setPen(QPen(green, 1.6))
         for index in range(len(line.walk.keys)):
             painter.setBrush(green if index in self._timeline.keys else QColor(self._tokens.leaf))
@@ -205,7 +227,11 @@ class LongSection(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose a place, or begin to scrub."""
-        if self._line is None or self._line.walk.turntable is not None or event.button() != Qt.MouseButton.LeftButton:
+        if (
+            self._line is None
+            or self._line.walk.turntable is not None
+            or event.button() != Qt.MouseButton.LeftButton
+        ):
             return
         key = self._key_at(event.position())
         if key >= 0:

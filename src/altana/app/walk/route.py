@@ -71,7 +71,9 @@ class RouteOnPlan:
             painter.setPen(QPen(QColor(self._tokens.brick), 1.6))
             painter.setBrush(QColor(self._tokens.leaf))
             painter.drawRoundedRect(QRectF(at.x() - 10, at.y() - 22, 20, 13), 3, 3)
-            painter.drawText(QRectF(at.x() - 10, at.y() - 22, 20, 13), Qt.AlignmentFlag.AlignCenter, f"!{number}")
+            painter.drawText(
+                QRectF(at.x() - 10, at.y() - 22, 20, 13), Qt.AlignmentFlag.AlignCenter, f"!{number}"
+            )
             painter.drawLine(at - QPointF(0, 9), at)
         camera = self.eye
         if camera is not None:
@@ -87,7 +89,9 @@ class RouteOnPlan:
                     [
                         at,
                         *(
-                            QPointF(at.x() + reach * math.sin(heading + a), at.y() - reach * math.cos(heading + a))
+                            QPointF(
+                                at.x() + reach * math.sin(heading + a), at.y() - reach * math.cos(heading + a)
+                            )
                             for a in np.linspace(-half, half, 9).tolist()
                         ),
                     ]
@@ -103,7 +107,9 @@ class RouteOnPlan:
         faint.setAlpha(130)
         painter.setPen(QPen(faint, 1.2, Qt.PenStyle.DotLine))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        walks = [item for item in self._bridge.project.walks if not item.hidden and item.id != self._state.walk_id]
+        walks = [
+            item for item in self._bridge.project.walks if not item.hidden and item.id != self._state.walk_id
+        ]
         self._others = {item: self._others.get(item) or _on_plan(item) for item in walks}
         for places in self._others.values():
             painter.drawPolyline(QPolygonF([plan.to_screen(x, y) for x, y in places]))
@@ -113,7 +119,12 @@ class RouteOnPlan:
     def _own_handle(self) -> Vec2 | None:
         """How far the route carries on at the chosen place, metres: as set, or as it comes of itself; None at a corner."""
         line, index = self.line, self._timeline.key
-        if line is None or line.walk.turntable is not None or not 0 <= index < len(line.walk.keys) or len(self._timeline.keys) > 1:
+        if (
+            line is None
+            or line.walk.turntable is not None
+            or not 0 <= index < len(line.walk.keys)
+            or len(self._timeline.keys) > 1
+        ):
             return None
         key = line.walk.keys[index]
         if key.bend != SMOOTH:
@@ -133,7 +144,9 @@ class RouteOnPlan:
         if handle is None or walk is None or walk.locked:
             return None
         x, y, _ = walk.keys[index].eye
-        return self._plan.to_screen(x + handle[0], y + handle[1]), self._plan.to_screen(x - handle[0], y - handle[1])
+        return self._plan.to_screen(x + handle[0], y + handle[1]), self._plan.to_screen(
+            x - handle[0], y - handle[1]
+        )
 
     def _paint_handles(self, painter: QPainter) -> None:
         knobs = self.handle_places()
@@ -187,13 +200,20 @@ class RouteOnPlan:
         if walk is not None and self._handle:
             x, y, _ = walk.keys[index].eye
             handle = (self._handle * (place[0] - x), self._handle * (place[1] - y))
-            self._bridge.preview(lambda project: timed(change_key(project, walk.id, index, handle=handle), walk.id))
+            self._bridge.preview(
+                lambda project: timed(change_key(project, walk.id, index, handle=handle), walk.id)
+            )
             return
         if walk is None or key is None or scene is None:
             return
-        under, there = floor_under(scene.floors, key.eye), ground_at(scene.floors, place, key.eye[2] - walk.eye_height_m)
+        under, there = (
+            floor_under(scene.floors, key.eye),
+            ground_at(scene.floors, place, key.eye[2] - walk.eye_height_m),
+        )
         z = key.eye[2] if under is None or there is None else there.floor_m + key.eye[2] - under
-        self._bridge.preview(lambda project: timed(change_key(project, walk.id, index, eye=(place[0], place[1], z)), walk.id))
+        self._bridge.preview(
+            lambda project: timed(change_key(project, walk.id, index, eye=(place[0], place[1], z)), walk.id)
+        )
 
     def put_down(self) -> None:
         """One undo step for the whole drag."""
@@ -208,17 +228,25 @@ class RouteOnPlan:
             return
         if self._handle_at(at):
             chosen = self._timeline.key
-            self._bridge.change_walk("Handle by itself", walk, lambda project: change_key(project, walk.id, chosen, handle=None))
+            self._bridge.change_walk(
+                "Handle by itself", walk, lambda project: change_key(project, walk.id, chosen, handle=None)
+            )
             return
         away = np.hypot(*(line.route.points[:, :2] - place).T)
         nearest = int(np.argmin(away))
-        if away[nearest] * self._plan._scale > HANDLE_PX * 1.5:
+        if away[nearest] * self._plan.px_per_m > HANDLE_PX * 1.5:
             return
         distance = float(line.route.along_m[nearest])
         index = int(np.searchsorted(line.route.key_m, distance))
         second = float(np.interp(distance, line.route.key_m, line.timing.key_s))
-        key = replace(key_from_camera(line.camera_at(second)), eye=_vec(line.route.points[nearest]), hour=line.hour_at(second))
-        if self._bridge.change_walk("New place", walk, lambda project: insert_key(project, walk.id, index, key)):
+        key = replace(
+            key_from_camera(line.camera_at(second)),
+            eye=_vec(line.route.points[nearest]),
+            hour=line.hour_at(second),
+        )
+        if self._bridge.change_walk(
+            "New place", walk, lambda project: insert_key(project, walk.id, index, key)
+        ):
             self._timeline.choose_key(index)
 
     def _dots(self, painter: QPainter, points: list[QPointF], colour: QColor) -> None:

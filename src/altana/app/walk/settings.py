@@ -8,9 +8,27 @@ from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QInputDialog, QListWidget, QListWidgetItem, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QInputDialog,
+    QListWidget,
+    QListWidgetItem,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from altana.app.theme.widgets import Group, NumberField, Segments, button, label, menu_button, relabel, stacked
+from altana.app.theme.widgets import (
+    Group,
+    NumberField,
+    Segments,
+    button,
+    label,
+    menu_button,
+    relabel,
+    stacked,
+)
 from altana.app.walk.timeline import Timeline, look_words
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import COMMON_RATES, FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3, frame_count, parse_rate
@@ -85,10 +103,15 @@ class WalkSettings(QWidget):
         self.flag_list.setFixedHeight(84)
         self.flag_list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         for signal in (self.flag_list.itemClicked, self.flag_list.itemActivated):
-            signal.connect(lambda item: self.go_to.emit(self._flags[int(item.data(Qt.ItemDataRole.UserRole))].worst_s))
+            signal.connect(
+                lambda item: self.go_to.emit(self._flags[int(item.data(Qt.ItemDataRole.UserRole))].worst_s)
+            )
         self.flag_list.currentRowChanged.connect(self._show_mends)
         self._flag_group.add_wide(self.flag_list)
-        self.mends = {how: button(words, "small", tip, partial(self._want_mend, how)) for how, (words, tip) in MEND_WORDS.items()}
+        self.mends = {
+            how: button(words, "small", tip, partial(self._want_mend, how))
+            for how, (words, tip) in MEND_WORDS.items()
+        }
         holder = QWidget()
         self._mend_row = QVBoxLayout(holder)
         self._mend_row.setContentsMargins(0, 0, 0, 0)
@@ -101,7 +124,9 @@ class WalkSettings(QWidget):
         self.width_field = NumberField("Width", "Pixels across, an even number", "px", 0, 2, 16, 8192)
         self.height_field = NumberField("Height", "Pixels up, an even number", "px", 0, 2, 16, 8192)
         self.width_field.changed.connect(lambda value: self._set("Film size", width_px=2 * round(value / 2)))
-        self.height_field.changed.connect(lambda value: self._set("Film size", height_px=2 * round(value / 2)))
+        self.height_field.changed.connect(
+            lambda value: self._set("Film size", height_px=2 * round(value / 2))
+        )
         picture.add_field("Width", self.width_field)
         picture.add_field("Height", self.height_field)
         self._groups = (
@@ -118,16 +143,23 @@ class WalkSettings(QWidget):
             group.fold()
         column.addWidget(stacked(self._groups), 1)
         self.film = button(
-            "Make film…", "primary", "A film of this walk, or of a part of it, in the background (key Ctrl+E)", self.make_film.emit
+            "Make film…",
+            "primary",
+            "A film of this walk, or of a part of it, in the background (key Ctrl+E)",
+            self.make_film.emit,
         )
         column.addWidget(self.film)
 
     def _timing_group(self) -> Group:
         timing = Group("Timing")
-        self.seconds = NumberField("Length", "Length of the film in seconds; the pace follows", "s", 1, 0.5, 0.1, 3600.0)
+        self.seconds = NumberField(
+            "Length", "Length of the film in seconds; the pace follows", "s", 1, 0.5, 0.1, 3600.0
+        )
         self.seconds.changed.connect(lambda value: self._set("Walk length", seconds=value))
         timing.add_field("Length", self.seconds)
-        self.pace = NumberField("Pace", "Metres a second between eases and pauses; the length follows", "m/s", 2, 0.05, 0.02, 50.0)
+        self.pace = NumberField(
+            "Pace", "Metres a second between eases and pauses; the length follows", "m/s", 2, 0.05, 0.02, 50.0
+        )
         self.pace.changed.connect(self._set_pace)
         timing.add_field("Pace", self.pace)
         self.rate = QComboBox()
@@ -136,7 +168,9 @@ class WalkSettings(QWidget):
         self.rate.addItems(COMMON_RATES)
         self.rate.activated.connect(lambda: self._set("Walk rate", rate=self.rate.currentText()))
         timing.add_field("Rate", self.rate)
-        self.frames = NumberField("Film frames", "How many film frames at this rate; the length follows", "", 0, 1.0, 1.0, 400_000.0)
+        self.frames = NumberField(
+            "Film frames", "How many film frames at this rate; the length follows", "", 0, 1.0, 1.0, 400_000.0
+        )
         self.frames.changed.connect(self._set_frames)
         timing.add_field("Film frames", self.frames)
         self.ease_in = NumberField("Ease in", "Setting off takes so long", "s", 1, 0.1, 0.0, 60.0)
@@ -151,18 +185,34 @@ class WalkSettings(QWidget):
 
     def _key_group(self) -> Group:
         group = Group("Place")
-        self.before_key = button("‹ Before", "small", "The place before (key Down in the timeline)", lambda: self._timeline.step_key(-1))
-        self.next_key = button("Next ›", "small", "The next place (key Up in the timeline)", lambda: self._timeline.step_key(1))
+        self.before_key = button(
+            "‹ Before",
+            "small",
+            "The place before (key Down in the timeline)",
+            lambda: self._timeline.step_key(-1),
+        )
+        self.next_key = button(
+            "Next ›", "small", "The next place (key Up in the timeline)", lambda: self._timeline.step_key(1)
+        )
         group.add_wide(self.before_key, self.next_key)
         self.dwell = NumberField("Dwell", "Pause here for so long", "s", 1, 0.5, 0.0, 600.0)
         self.dwell.changed.connect(lambda value: self._set_key("Dwell", dwell_s=value))
         group.add_field("Dwell", self.dwell)
         self.key_second = NumberField(
-            "Passed at", "The second at which the walk comes here; typed, it stays there", "s", 2, 0.1, 0.0, 3600.0
+            "Passed at",
+            "The second at which the walk comes here; typed, it stays there",
+            "s",
+            2,
+            0.1,
+            0.0,
+            3600.0,
         )
         self.key_second.changed.connect(lambda value: self._set_key("Second of a place", at_s=value))
         self.free = button(
-            "by pace", "small", "Let the pace decide when the walk comes here", lambda: self._set_key("Second by pace", at_s=None)
+            "by pace",
+            "small",
+            "Let the pace decide when the walk comes here",
+            lambda: self._set_key("Second by pace", at_s=None),
         )
         group.add_pair("Passed at", self.free, self.key_second)
         self.bend = Segments(
@@ -186,9 +236,14 @@ class WalkSettings(QWidget):
         self.key_height.changed.connect(self._set_height)
         group.add_field("Eye over storey", self.key_height)
         self.drop_key = button(
-            "Remove", "small", "Take the chosen places out of the route (key Delete in the timeline)", self.remove_places
+            "Remove",
+            "small",
+            "Take the chosen places out of the route (key Delete in the timeline)",
+            self.remove_places,
         )
-        self.places_menu = menu_button("Copy, put in ▾", "Copied places: put in, or their camera only", self._fill_places)
+        self.places_menu = menu_button(
+            "Copy, put in ▾", "Copied places: put in, or their camera only", self._fill_places
+        )
         group.add_wide(self.drop_key, self.places_menu)
         return group
 
@@ -196,11 +251,29 @@ class WalkSettings(QWidget):
         """The lens, exposure, sun, shift and bounds that the walk has at the chosen places."""
         group = Group("Camera here")
         fields = (
-            ("focal_mm", "Focal length", "Focal length here; between places it changes smoothly", "mm", 1, 1.0, 4.0, 1200.0),
+            (
+                "focal_mm",
+                "Focal length",
+                "Focal length here; between places it changes smoothly",
+                "mm",
+                1,
+                1.0,
+                4.0,
+                1200.0,
+            ),
             ("ev", "Exposure", "Exposure here; lower is brighter", "EV", 1, 0.1, -10.0, 25.0),
             ("rise_mm", "Rise", "Shift of the lens up (or down) here", "mm", 1, 0.5, -60.0, 60.0),
             ("cross_mm", "Cross", "Shift of the lens to the right (or left) here", "mm", 1, 0.5, -60.0, 60.0),
-            ("heading_deg", "Heading", "Where the walk looks here, when it looks as keyed", "°", 1, 1.0, -720.0, 720.0),
+            (
+                "heading_deg",
+                "Heading",
+                "Where the walk looks here, when it looks as keyed",
+                "°",
+                1,
+                1.0,
+                -720.0,
+                720.0,
+            ),
             ("tilt_deg", "Tilt", "How far it looks up, when it looks as keyed", "°", 1, 1.0, -89.0, 89.0),
         )
         self.key_fields: dict[str, NumberField] = {}
@@ -222,12 +295,27 @@ class WalkSettings(QWidget):
                 1e4,
             ),
             ("far_m", "Hide beyond", "The far bound here, metres from the eye", "m", 1, 1.0, 0.1, 1e5),
-            ("hour", "Time of day", "Local hour here: the sun moves on between places that have one", "h", 2, 0.25, 0.0, 24.0),
+            (
+                "hour",
+                "Time of day",
+                "Local hour here: the sun moves on between places that have one",
+                "h",
+                2,
+                0.25,
+                0.0,
+                24.0,
+            ),
         )
         for name, text, tip, unit, decimals, step, low, high in switched:
             made = NumberField(text, tip, unit, decimals, step, low, high)
             made.changed.connect(partial(self._set_key_field, text, name))
-            switch = button("off", "small", f"{text}: on or off here", partial(self._switch_key, text, name), checkable=True)
+            switch = button(
+                "off",
+                "small",
+                f"{text}: on or off here",
+                partial(self._switch_key, text, name),
+                checkable=True,
+            )
             switch.setFixedWidth(38)
             self.key_fields[name], self.key_switches[name] = made, switch
             group.add_pair(text, switch, made)
@@ -237,11 +325,16 @@ class WalkSettings(QWidget):
         """Spans of the walk that look elsewhere than the walk does."""
         group = Group("Looking")
         self.looking = Segments(
-            [("Ahead", "Look along the route, corners anticipated"), ("As keyed", "Look as the cameras do, turning the short way")]
+            [
+                ("Ahead", "Look along the route, corners anticipated"),
+                ("As keyed", "Look as the cameras do, turning the short way"),
+            ]
         )
         self.looking.chosen.connect(lambda index: self._set("Walk looking", looking=(AHEAD, KEYED)[index]))
         group.add_field("The walk looks", self.looking)
-        self.anticipation = NumberField("Anticipation", "Corners are looked round so many metres early", "m", 1, 0.1, 0.0, 20.0)
+        self.anticipation = NumberField(
+            "Anticipation", "Corners are looked round so many metres early", "m", 1, 0.1, 0.0, 20.0
+        )
         self.anticipation.changed.connect(lambda value: self._set("Anticipation", anticipation_m=value))
         group.add_field("Anticipation", self.anticipation)
         self.look_list = QListWidget()
@@ -256,16 +349,27 @@ class WalkSettings(QWidget):
             field.changed.connect(lambda _: self._set_look_span())
         group.add_pair("From, to", self.look_from, self.look_to)
         self.look_here = button(
-            "Look at the object", "small", "From here on, for three seconds, look at the object chosen in the model", self._look_at_object
+            "Look at the object",
+            "small",
+            "From here on, for three seconds, look at the object chosen in the model",
+            self._look_at_object,
         )
-        self.look_more = menu_button("Span ▾", "More spans of looking, and what the chosen one does", self._fill_look)
+        self.look_more = menu_button(
+            "Span ▾", "More spans of looking, and what the chosen one does", self._fill_look
+        )
         group.add_wide(self.look_here, self.look_more)
         return group
 
     def _route_settings(self) -> Group:
         route = Group("Route")
         self.eye_height = NumberField(
-            "Eye above floor", "Height of the eye above the floor under the route; stairs become ramps", "m", 2, 0.05, 0.2, 30.0
+            "Eye above floor",
+            "Height of the eye above the floor under the route; stairs become ramps",
+            "m",
+            2,
+            0.05,
+            0.2,
+            30.0,
         )
         self.eye_height.changed.connect(lambda value: self._set("Walk eye height", eye_height_m=value))
         route.add_field("Eye above floor", self.eye_height)
@@ -278,7 +382,11 @@ class WalkSettings(QWidget):
         self.heights.chosen.connect(lambda index: self._set("Heights", follow_floor=index == 0))
         route.add_wide(self.heights)
         self.plumb = button(
-            "Keep plumb", "small", "Verticals stay upright throughout: tilt becomes rise", self._toggle_plumb, checkable=True
+            "Keep plumb",
+            "small",
+            "Verticals stay upright throughout: tilt becomes rise",
+            self._toggle_plumb,
+            checkable=True,
         )
         self.reverse = button("Reverse", "small", "Walk the route the other way", self._reverse)
         self.remove = button("Remove", "small", "Remove this walk; undo brings it back", self._remove)
@@ -292,8 +400,26 @@ class WalkSettings(QWidget):
         fields = (
             ("radius_m", "Radius", "Metres from the centre", "m", 2, 0.5, 0.05, 1e5),
             ("eye_m", "Eye height", "Height of the eye above zero", "m", 2, 0.1, -1e4, 1e4),
-            ("start_deg", "Begins at", "Where it begins, seen from the centre: 180° is south", "°", 0, 5.0, -3600.0, 3600.0),
-            ("sweep_deg", "Sweep", "How far it goes, clockwise where positive", "°", 0, 15.0, -3600.0, 3600.0),
+            (
+                "start_deg",
+                "Begins at",
+                "Where it begins, seen from the centre: 180° is south",
+                "°",
+                0,
+                5.0,
+                -3600.0,
+                3600.0,
+            ),
+            (
+                "sweep_deg",
+                "Sweep",
+                "How far it goes, clockwise where positive",
+                "°",
+                0,
+                15.0,
+                -3600.0,
+                3600.0,
+            ),
             ("focal_mm", "Focal length", "Focal length", "mm", 1, 1.0, 4.0, 1200.0),
         )
         self.table_fields: dict[str, NumberField] = {}
@@ -302,10 +428,20 @@ class WalkSettings(QWidget):
             made.changed.connect(partial(self._set_table, name))
             self.table_fields[name] = made
             group.add_field(text, made)
-        self.aimed = Segments([("At the centre", "Tilted so that the centre lies in the middle"), ("Level", "Level, whatever the height")])
+        self.aimed = Segments(
+            [
+                ("At the centre", "Tilted so that the centre lies in the middle"),
+                ("Level", "Level, whatever the height"),
+            ]
+        )
         self.aimed.chosen.connect(lambda index: self._set_table("level", index == 1))
         group.add_wide(self.aimed)
-        self.stills = button("Eight stops as cameras", "small", "Keep eight even stops of this turntable as cameras", self._keep_stills)
+        self.stills = button(
+            "Eight stops as cameras",
+            "small",
+            "Keep eight even stops of this turntable as cameras",
+            self._keep_stills,
+        )
         group.add_wide(self.stills)
         return group
 
@@ -345,14 +481,17 @@ class WalkSettings(QWidget):
         part = menu.addAction("Part at the chosen place", self._part)
         part.setEnabled(0 < self._timeline.key < len(walk.keys) - 1)
         walks = [item for item in self._bridge.project.walks if item.turntable is None]
-        following = walks[walks.index(walk) + 1] if walk in walks and walks.index(walk) + 1 < len(walks) else None
+        following = (
+            walks[walks.index(walk) + 1] if walk in walks and walks.index(walk) + 1 < len(walks) else None
+        )
         if following is not None:
             menu.addAction(f"Join with {following.name}", partial(self._join, following.id))
         menu.addAction("Unlock" if walk.locked else "Lock", partial(self._lock, walk))
 
     def _lock(self, walk: Walk) -> None:
         self._bridge.apply(
-            "Unlock walk" if walk.locked else "Lock walk", lambda project: set_walk(project, walk.id, locked=not walk.locked)
+            "Unlock walk" if walk.locked else "Lock walk",
+            lambda project: set_walk(project, walk.id, locked=not walk.locked),
         )
 
     def _rename(self) -> None:
@@ -365,7 +504,9 @@ class WalkSettings(QWidget):
     def _duplicate(self) -> None:
         walk = self._state.walk
         if walk is not None:
-            created = self._bridge.apply_adding("Duplicate walk", lambda project: duplicate_walk(project, walk.id))
+            created = self._bridge.apply_adding(
+                "Duplicate walk", lambda project: duplicate_walk(project, walk.id)
+            )
             if created:
                 self._state.choose_walk(created)
 
@@ -377,21 +518,29 @@ class WalkSettings(QWidget):
     def _join(self, other_id: str) -> None:
         walk = self._state.walk
         if walk is not None:
-            self._change("Join walks", walk, lambda project: without_subjects(join_walks(project, walk.id, other_id)))
+            self._change(
+                "Join walks", walk, lambda project: without_subjects(join_walks(project, walk.id, other_id))
+            )
 
     def remove_places(self) -> None:
         """Take the chosen places out of the route."""
         walk, chosen = self._state.walk, sorted(self._timeline.keys)
         if walk is not None and chosen:
             self._change(
-                "Remove places" if len(chosen) > 1 else "Remove place", walk, lambda project: remove_keys(project, walk.id, chosen)
+                "Remove places" if len(chosen) > 1 else "Remove place",
+                walk,
+                lambda project: remove_keys(project, walk.id, chosen),
             )
 
     def _fill_places(self, menu: QMenu) -> None:
         chosen = bool(self._timeline.keys)
         menu.addAction("Copy\tCtrl+C", self.copy_wanted.emit).setEnabled(chosen)
-        menu.addAction("Put in behind\tCtrl+V", lambda: self.paste_wanted.emit(False)).setEnabled(chosen and self._copied > 0)
-        menu.addAction("Their camera only\tCtrl+Shift+V", lambda: self.paste_wanted.emit(True)).setEnabled(chosen and self._copied > 0)
+        menu.addAction("Put in behind\tCtrl+V", lambda: self.paste_wanted.emit(False)).setEnabled(
+            chosen and self._copied > 0
+        )
+        menu.addAction("Their camera only\tCtrl+Shift+V", lambda: self.paste_wanted.emit(True)).setEnabled(
+            chosen and self._copied > 0
+        )
         menu.addAction("Choose all\tCtrl+A", self._timeline.choose_all)
 
     def show_copied(self, count: int) -> None:
@@ -432,7 +581,9 @@ class WalkSettings(QWidget):
         scene = self._studio.scene
         number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
         if scene is None or number is None:
-            self._bridge.notices.note("Choose an object first: press on it in the Frame of Compose or in the model's list.")
+            self._bridge.notices.note(
+                "Choose an object first: press on it in the Frame of Compose or in the model's list."
+            )
             return None
         points = object_points(scene.model, number).astype(float)
         x, y, z = ((points.min(axis=0) + points.max(axis=0)) / 2).tolist()
@@ -473,9 +624,9 @@ class WalkSettings(QWidget):
         menu.addSeparator()
         moves = there and walk is not None and walk.looks[index].kind == POINT
         menu.addAction("Move on to the chosen object", self._look_on).setEnabled(moves)
-        menu.addAction("Stay at one point", partial(self._set_look, "Look at one point", to=None, name="")).setEnabled(
-            moves and walk is not None and walk.looks[index].to is not None
-        )
+        menu.addAction(
+            "Stay at one point", partial(self._set_look, "Look at one point", to=None, name="")
+        ).setEnabled(moves and walk is not None and walk.looks[index].to is not None)
         menu.addAction("Remove this span", self._remove_look).setEnabled(there)
 
     def _look_on(self) -> None:
@@ -509,7 +660,9 @@ class WalkSettings(QWidget):
     def show_look(self, index: int) -> None:
         """Follow the chosen span of looking."""
         walk, line = self._state.walk, self._line
-        there = walk is not None and line is not None and walk.turntable is None and 0 <= index < len(walk.looks)
+        there = (
+            walk is not None and line is not None and walk.turntable is None and 0 <= index < len(walk.looks)
+        )
         for part in (self.look_from, self.look_to):
             part.setEnabled(there)
         if self.look_list.currentRow() != index:
@@ -534,14 +687,18 @@ class WalkSettings(QWidget):
         self.look_list.setVisible(bool(rows))
         way = "as keyed" if walk.looking == KEYED else "ahead"
         count = len(rows)
-        self._look_group.show_figure(way if not count else f"{way}, {count} {'span' if count == 1 else 'spans'}")
+        self._look_group.show_figure(
+            way if not count else f"{way}, {count} {'span' if count == 1 else 'spans'}"
+        )
         self.show_look(self._timeline.look)
 
     # ------------------------------------------------------------------ mends
 
     def _show_mends(self, row: int) -> None:
         line = self._line
-        offered = mends_for(self._flags[row], line) if line is not None and 0 <= row < len(self._flags) else ()
+        offered = (
+            mends_for(self._flags[row], line) if line is not None and 0 <= row < len(self._flags) else ()
+        )
         for how, made in self.mends.items():
             made.setVisible(how in offered)
 
@@ -551,7 +708,9 @@ class WalkSettings(QWidget):
             self.mend_wanted.emit(self._flags[row], how)
 
     def _toggle_plumb(self) -> None:
-        self._set("Keep plumb" if self.plumb.isChecked() else "Let it tilt", kept_plumb=self.plumb.isChecked())
+        self._set(
+            "Keep plumb" if self.plumb.isChecked() else "Let it tilt", kept_plumb=self.plumb.isChecked()
+        )
 
     def _set_table(self, name: str, value: object) -> None:
         walk = self._state.walk
@@ -567,7 +726,9 @@ class WalkSettings(QWidget):
         walk = self._state.walk
         if walk is not None:
             turned = reversed_walk(walk)
-            self._set("Reverse walk", **{name: getattr(turned, name) for name in Walk.__slots__ if name != "id"})
+            self._set(
+                "Reverse walk", **{name: getattr(turned, name) for name in Walk.__slots__ if name != "id"}
+            )
 
     def _remove(self) -> None:
         walk = self._state.walk
@@ -600,7 +761,9 @@ class WalkSettings(QWidget):
         self.flag_list.setVisible(bool(flags))
         self.flag_list.setCurrentRow(row if row < len(self._flags) else -1)
         self._show_mends(self.flag_list.currentRow())
-        self._flag_group.show_figure("…" if flags is None else f"{len(flags)} found" if flags else "nothing found")
+        self._flag_group.show_figure(
+            "…" if flags is None else f"{len(flags)} found" if flags else "nothing found"
+        )
 
     def _row_size(self, text: str) -> QSize:
         """The list's own guess at wrapped rows is a line short."""
@@ -612,7 +775,15 @@ class WalkSettings(QWidget):
         """Follow the chosen places."""
         walk, index, chosen = self._state.walk, self._timeline.key, self._timeline.keys
         there = walk is not None and walk.turntable is None and 0 <= index < len(walk.keys)
-        parts = (self.dwell, self.key_second, self.free, self.bend, self.key_height, self.drop_key, self.places_menu)
+        parts = (
+            self.dwell,
+            self.key_second,
+            self.free,
+            self.bend,
+            self.key_height,
+            self.drop_key,
+            self.places_menu,
+        )
         for part in (*parts, *self.key_fields.values(), *self.key_switches.values()):
             part.setEnabled(there)
         count = len(walk.keys) if walk is not None else 0
@@ -627,7 +798,9 @@ class WalkSettings(QWidget):
         ends = index in (0, count - 1) or len(chosen) > 1
         self.key_second.setEnabled(not ends)
         self.free.setEnabled(any(item.at_s is not None for item in keys))
-        self.bend.take((SMOOTH, EVEN, CORNER).index(key.bend) if len({item.bend for item in keys}) == 1 else -1)
+        self.bend.take(
+            (SMOOTH, EVEN, CORNER).index(key.bend) if len({item.bend for item in keys}) == 1 else -1
+        )
         eye = self._line.route.at(self._line.route.key_m[[index]])[0, 2] if walk.follow_floor else key.eye[2]
         self.key_height.show_value(float(eye) - self._storey_m(float(eye)))
         self.key_height.setEnabled(not walk.follow_floor)
@@ -642,11 +815,17 @@ class WalkSettings(QWidget):
                 switch.setChecked(on)
                 relabel(switch, "on" if on else "off")
                 field.setEnabled(on)
-                usual = {"near_m": NEAR_WHEN_ON_M, "far_m": FAR_WHEN_ON_M, "hour": self._bridge.project.light.hour}
+                usual = {
+                    "near_m": NEAR_WHEN_ON_M,
+                    "far_m": FAR_WHEN_ON_M,
+                    "hour": self._bridge.project.light.hour,
+                }
                 values = [usual[name] if value is None else value for value in values]
             _show(field, values)
         focal = {item.focal_mm for item in keys}
-        self._camera_group.show_figure(f"{keys[0].focal_mm:g} mm · EV {keys[0].ev:.1f}" if len(focal) == 1 else "differ")
+        self._camera_group.show_figure(
+            f"{keys[0].focal_mm:g} mm · EV {keys[0].ev:.1f}" if len(focal) == 1 else "differ"
+        )
 
     def _show_walk(self, walk: Walk) -> None:
         turning = walk.turntable is not None
@@ -657,7 +836,9 @@ class WalkSettings(QWidget):
             part.setEnabled(not turning)
         self.eye_height.setEnabled(not turning and walk.follow_floor)
         self.heights.take(0 if walk.follow_floor else 1)
-        self._route_group.show_figure(f"{walk.eye_height_m:.2f} m over the floor" if walk.follow_floor else "heights as set")
+        self._route_group.show_figure(
+            f"{walk.eye_height_m:.2f} m over the floor" if walk.follow_floor else "heights as set"
+        )
         if walk.turntable is not None:
             for name, field in self.table_fields.items():
                 field.show_value(float(getattr(walk.turntable, name)))
@@ -688,7 +869,9 @@ class WalkSettings(QWidget):
                 f"{count} film frames, {abs(walk.turntable.sweep_deg) / count:.2f}° each; the last is one step before the first."
             )
         elif self._line is not None:
-            self._timing_facts.setText(f"The route is {self._line.route.length_m:.1f} m, walked at {self._line.pace_m_s:.2f} m/s.")
+            self._timing_facts.setText(
+                f"The route is {self._line.route.length_m:.1f} m, walked at {self._line.pace_m_s:.2f} m/s."
+            )
 
 
 def _show(field: NumberField, values: list[float]) -> None:

@@ -12,7 +12,18 @@ from collections.abc import Sequence
 
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QBrush, QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from altana.app.theme.style import text_font
@@ -105,7 +116,10 @@ class Timeline(QWidget):
             elif before.walk.seconds != line.walk.seconds:
                 whole = self.shown[1] - self.shown[0] > before.walk.seconds - 1e-6
                 begin, end = (0.0, line.walk.seconds) if whole else self.shown
-                self.shown = (min(begin, max(0.0, line.walk.seconds - SHORTEST_S)), min(end, line.walk.seconds))
+                self.shown = (
+                    min(begin, max(0.0, line.walk.seconds - SHORTEST_S)),
+                    min(end, line.walk.seconds),
+                )
             self.keys = frozenset(index for index in self.keys if index < len(line.walk.keys))
             self.key = self.key if self.key < len(line.walk.keys) else -1
             self.look = self.look if self.look < len(line.walk.looks) else -1
@@ -158,7 +172,12 @@ class Timeline(QWidget):
         """Where the walk is; a part that is shown follows it."""
         self.moment = seconds
         begin, end = self.shown
-        if self._line is not None and not begin - 1e-9 <= seconds <= end + 1e-9 and not self._dragging and self._grip is None:
+        if (
+            self._line is not None
+            and not begin - 1e-9 <= seconds <= end + 1e-9
+            and not self._dragging
+            and self._grip is None
+        ):
             self.show_part(seconds - (end - begin) * 0.1, seconds + (end - begin) * 0.9)
         self.update()
 
@@ -169,7 +188,9 @@ class Timeline(QWidget):
     def _seconds(self, x: float) -> float:
         whole = self._line.walk.seconds if self._line is not None else 1.0
         begin, end = self.shown
-        return min(whole, max(0.0, begin + (x - LEFT) / max(self.width() - LEFT - RIGHT, 1.0) * (end - begin)))
+        return min(
+            whole, max(0.0, begin + (x - LEFT) / max(self.width() - LEFT - RIGHT, 1.0) * (end - begin))
+        )
 
     @property
     def _lane(self) -> float:
@@ -200,8 +221,12 @@ class Timeline(QWidget):
             high = (self._lane - TOP - 10.0) / 2.0
             turning = self._line.walk.turntable is not None
             # A turntable is no walk: how fast it goes by is a matter of its radius, not of comfort.
-            self._graph(painter, TOP, high, self._pace, 0.0 if turning else self._limits.pace_m_s, "pace", "m/s", 1)
-            self._graph(painter, TOP + high + 8.0, high, self._turn, self._limits.turn_deg_s, "turning", "°/s", 0)
+            self._graph(
+                painter, TOP, high, self._pace, 0.0 if turning else self._limits.pace_m_s, "pace", "m/s", 1
+            )
+            self._graph(
+                painter, TOP + high + 8.0, high, self._turn, self._limits.turn_deg_s, "turning", "°/s", 0
+            )
             painter.setClipRect(QRectF(LEFT - 11, 0, self.width() - LEFT - RIGHT + 22, self.height()))
             self._pauses(painter, self._line)
             painter.save()
@@ -222,13 +247,25 @@ class Timeline(QWidget):
             painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -1.5, -1.5))
         painter.end()
 
-    def _graph(self, painter: QPainter, top: float, high: float, values: Floats, limit: float, name: str, unit: str, decimals: int) -> None:
+    def _graph(
+        self,
+        painter: QPainter,
+        top: float,
+        high: float,
+        values: Floats,
+        limit: float,
+        name: str,
+        unit: str,
+        decimals: int,
+    ) -> None:
         most = max(float(values.max()) * 1.08 if len(values) else 0.0, limit * 1.15, 1e-6)
         painter.setFont(text_font(8))
         painter.setPen(QColor(self._tokens.pencil))
         painter.drawText(QRectF(4, top, LEFT - 10, 13), Qt.AlignmentFlag.AlignRight, name)
         worst = float(values.max()) if len(values) else 0.0
-        painter.drawText(QRectF(4, top + 13, LEFT - 10, 13), Qt.AlignmentFlag.AlignRight, f"{worst:.{decimals}f} {unit}")
+        painter.drawText(
+            QRectF(4, top + 13, LEFT - 10, 13), Qt.AlignmentFlag.AlignRight, f"{worst:.{decimals}f} {unit}"
+        )
         bottom = top + high
         painter.setPen(QPen(QColor(self._tokens.rule), 1.0))
         painter.drawLine(QPointF(LEFT, bottom), QPointF(self.width() - RIGHT, bottom))
@@ -236,12 +273,17 @@ class Timeline(QWidget):
             y = bottom - high * limit / most
             painter.setPen(QPen(QColor(self._tokens.brick), 1.0, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(LEFT, y), QPointF(self.width() - RIGHT, y))
-        points = [QPointF(self._x(s), bottom - high * v / most) for s, v in zip(self._moments.tolist(), values.tolist(), strict=True)]
+        points = [
+            QPointF(self._x(s), bottom - high * v / most)
+            for s, v in zip(self._moments.tolist(), values.tolist(), strict=True)
+        ]
         wash = QColor(self._tokens.verdigris)
         wash.setAlpha(36)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(wash)
-        painter.drawPolygon(QPolygonF([QPointF(points[0].x(), bottom), *points, QPointF(points[-1].x(), bottom)]))
+        painter.drawPolygon(
+            QPolygonF([QPointF(points[0].x(), bottom), *points, QPointF(points[-1].x(), bottom)])
+        )
         painter.setPen(QPen(QColor(self._tokens.verdigris), 1.5))
         painter.drawPolyline(QPolygonF(points))
 
@@ -257,7 +299,11 @@ class Timeline(QWidget):
         for index, second in enumerate(line.timing.key_s.tolist() if line.walk.turntable is None else []):
             x = self._x(second)
             chosen = index in self.keys
-            painter.setPen(QPen(QColor(self._tokens.verdigris if chosen else self._tokens.pencil), 2.0 if chosen else 1.0))
+            painter.setPen(
+                QPen(
+                    QColor(self._tokens.verdigris if chosen else self._tokens.pencil), 2.0 if chosen else 1.0
+                )
+            )
             painter.drawLine(QPointF(x, self.height() - FOOT - 3), QPointF(x, self.height() - FOOT + 4))
             # A place with a second of its own is a square, one that the pace decides a dot.
             painter.setBrush(QColor(self._tokens.verdigris if chosen else self._tokens.leaf))
@@ -284,16 +330,24 @@ class Timeline(QWidget):
             painter.setPen(QPen(QColor(self._tokens.pencil), 1.6 if index == self.look else 1.0))
             painter.drawRoundedRect(box, 2, 2)
             painter.setPen(QColor(self._tokens.ink))
-            text = painter.fontMetrics().elidedText(look_words(look), Qt.TextElideMode.ElideRight, max(0, int(box.width() - 8)))
-            painter.drawText(box.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, text)
+            text = painter.fontMetrics().elidedText(
+                look_words(look), Qt.TextElideMode.ElideRight, max(0, int(box.width() - 8))
+            )
+            painter.drawText(
+                box.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, text
+            )
 
     def _names(self, painter: QPainter, line: WalkLine) -> None:
         """What the lanes are, and how much of the walk is shown."""
         painter.setFont(text_font(8))
         painter.setPen(QColor(self._tokens.pencil))
         if line.walk.turntable is None:
-            painter.drawText(QRectF(4, self._lane - 1, LEFT - 10, LANE_PX), Qt.AlignmentFlag.AlignRight, "looking")
-            painter.drawText(QRectF(4, self._lane + LANE_PX, LEFT - 10, PLACES_PX), Qt.AlignmentFlag.AlignRight, "places")
+            painter.drawText(
+                QRectF(4, self._lane - 1, LEFT - 10, LANE_PX), Qt.AlignmentFlag.AlignRight, "looking"
+            )
+            painter.drawText(
+                QRectF(4, self._lane + LANE_PX, LEFT - 10, PLACES_PX), Qt.AlignmentFlag.AlignRight, "places"
+            )
         begin, end = self.shown
         if end - begin < line.walk.seconds - 1e-6:
             # A short bar below the axis, as long as the part is of the whole.
@@ -308,11 +362,18 @@ class Timeline(QWidget):
         painter.setFont(text_font(8))
         painter.setPen(QColor(self._tokens.pencil))
         begin, end = self.shown
-        step = next((s for s in (0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600) if (end - begin) / s <= 14), 1200)
+        step = next(
+            (s for s in (0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600) if (end - begin) / s <= 14),
+            1200,
+        )
         for number in range(math.ceil(begin / step - 1e-9), math.floor(end / step + 1e-9) + 1):
             x = self._x(number * step)
             painter.drawLine(QPointF(x, self.height() - FOOT + 1), QPointF(x, self.height() - FOOT + 5))
-            painter.drawText(QRectF(x - 30, self.height() - 13, 60, 12), Qt.AlignmentFlag.AlignCenter, f"{round(number * step, 3):g} s")
+            painter.drawText(
+                QRectF(x - 30, self.height() - 13, 60, 12),
+                Qt.AlignmentFlag.AlignCenter,
+                f"{round(number * step, 3):g} s",
+            )
 
     def _flags(self, painter: QPainter) -> None:
         painter.setFont(text_font(8))
@@ -329,14 +390,21 @@ class Timeline(QWidget):
     # ------------------------------------------------------------------ hands
 
     def _flag_at(self, at: QPointF) -> Flag | None:
-        near = [(abs(self._x(flag.worst_s) - at.x()), number) for number, flag in enumerate(self.flags)] if at.y() < TOP else []
+        near = (
+            [(abs(self._x(flag.worst_s) - at.x()), number) for number, flag in enumerate(self.flags)]
+            if at.y() < TOP
+            else []
+        )
         away, number = min(near, default=(math.inf, -1))
         return self.flags[number] if away <= 11.0 else None
 
     def _key_at(self, at: QPointF) -> int:
         if self._line is None or self._line.walk.turntable is not None or at.y() < self.height() - FOOT - 13:
             return -1
-        near = [(abs(self._x(second) - at.x()), index) for index, second in enumerate(self._line.timing.key_s.tolist())]
+        near = [
+            (abs(self._x(second) - at.x()), index)
+            for index, second in enumerate(self._line.timing.key_s.tolist())
+        ]
         away, index = min(near)
         return index if away <= HOLD_PX else -1
 
@@ -358,7 +426,11 @@ class Timeline(QWidget):
         """Go to a flag or a place, take hold of a span of looking, or begin to scrub."""
         if self._line is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        flag, key, grip = self._flag_at(event.position()), self._key_at(event.position()), self._grip_at(event.position())
+        flag, key, grip = (
+            self._flag_at(event.position()),
+            self._key_at(event.position()),
+            self._grip_at(event.position()),
+        )
         if flag is not None:
             self.moved.emit(flag.worst_s)
         elif key >= 0:
@@ -374,7 +446,11 @@ class Timeline(QWidget):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """The whole walk again."""
-        if self._line is not None and self._key_at(event.position()) < 0 and self._grip_at(event.position()) is None:
+        if (
+            self._line is not None
+            and self._key_at(event.position()) < 0
+            and self._grip_at(event.position()) is None
+        ):
             self.show_part(0.0, self._line.walk.seconds)
 
     def _choose_with(self, key: int, modifiers: Qt.KeyboardModifier) -> None:
@@ -448,7 +524,9 @@ class Timeline(QWidget):
         elif which == 1:
             self.look_moving.emit(index, look.start, max(share, look.start + 0.002))
         else:
-            before = float(line.timing.distance_at(np.array([self._seconds(self._from)]))[0]) / line.route.length_m
+            before = (
+                float(line.timing.distance_at(np.array([self._seconds(self._from)]))[0]) / line.route.length_m
+            )
             wide = look.end - look.start
             start = min(1.0 - wide, max(0.0, look.start + share - before))
             self._from = x
@@ -525,5 +603,9 @@ def look_words(look: Look) -> str:
         return f"at {look.name}"
     if look.kind == POINT:
         x, y, z = look.point
-        return f"at a moving point from {x:.1f}, {y:.1f}, {z:.1f}" if look.to is not None else f"at {x:.1f}, {y:.1f}, {z:.1f}"
+        return (
+            f"at a moving point from {x:.1f}, {y:.1f}, {z:.1f}"
+            if look.to is not None
+            else f"at {x:.1f}, {y:.1f}, {z:.1f}"
+        )
     return "ahead" if look.kind == AHEAD else "as keyed"

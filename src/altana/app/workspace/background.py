@@ -44,7 +44,13 @@ class Background:
         self._notices = notices
         self._post = _Post()
 
-    def run(self, what: str, work: Callable[[], T], done: Callable[[T], object], failed: Callable[[], object] = lambda: None) -> None:
+    def run(
+        self,
+        what: str,
+        work: Callable[[], T],
+        done: Callable[[T], object],
+        failed: Callable[[], object] = lambda: None,
+    ) -> None:
         """Do ``work`` beside the window.  what : its name in the log."""
 
         def thread() -> None:
@@ -53,7 +59,7 @@ class Background:
             except UserError as error:
                 sentence = error.sentence
                 self._post.send(lambda: self._refused(sentence, failed))
-            except Exception as error:
+            except Exception as error:  # noqa: BLE001 - the border of a thread
                 fault = error
                 self._post.send(lambda: self._fault(what, fault, failed))
             else:
@@ -76,7 +82,9 @@ class Newest(Generic[T]):
     in_turn : one wish at a time, and of those that wait only the newest: for work that is asked for faster than it is done.
     """
 
-    def __init__(self, background: Background, what: str, done: Callable[[T], object], in_turn: bool = False) -> None:
+    def __init__(
+        self, background: Background, what: str, done: Callable[[T], object], in_turn: bool = False
+    ) -> None:
         self._background, self._what, self._done, self._in_turn = background, what, done, in_turn
         self._wish = 0
         self._busy = False

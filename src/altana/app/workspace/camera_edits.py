@@ -50,7 +50,9 @@ class CameraEdits(QObject):
         def edited(project: Project) -> Project:
             steepest = project.limits.steepest_rise_deg
             for camera_id in targets:
-                project = change_camera(project, camera_id, lambda camera: stays_plumb(checked(change(camera, value)), steepest))
+                project = change_camera(
+                    project, camera_id, lambda camera: stays_plumb(checked(change(camera, value)), steepest)
+                )
             return project
 
         return edited

@@ -60,7 +60,9 @@ class CheckBook(QObject):
         """Check every camera whose check is not of now; how many were asked about."""
         wanted = [camera for camera in self._bridge.project.cameras if self.of(camera) is None]
         self._asked_of_all = {camera.id: picture_key(camera) for camera in wanted}
-        self._studio.order_checks([(c.id, c.view(), self._studio.staging(self._bridge.project, c)) for c in wanted])
+        self._studio.order_checks(
+            [(c.id, c.view(), self._studio.staging(self._bridge.project, c)) for c in wanted]
+        )
         self.progress.emit(0.0 if wanted else 1.0)
         return len(wanted)
 

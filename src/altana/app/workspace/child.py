@@ -86,7 +86,13 @@ class Child(QObject):
 
     def _pass_on(self, answer: Answer) -> None:
         if isinstance(answer.reply, Failure) and answer.reply.trace:
-            log.error("The child for %s failed at %s (%s):\n%s", self.name, answer.reply.order, answer.channel, answer.reply.trace)
+            log.error(
+                "The child for %s failed at %s (%s):\n%s",
+                self.name,
+                answer.reply.order,
+                answer.channel,
+                answer.reply.trace,
+            )
         pending = self._pending.get(answer.channel)
         if pending is not None and pending.task.revision == answer.revision and answer.reply.final:
             del self._pending[answer.channel]

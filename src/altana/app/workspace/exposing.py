@@ -45,7 +45,12 @@ class Exposing(QObject):
         project = self._bridge.project
         new = [camera for camera in project.cameras if camera.id not in self._known]
         self._known = {camera.id for camera in project.cameras}
-        if self._bridge.document.undo_label == STOOD and len(new) == 1 and not new[0].inside and new[0].ev == EV_OUTSIDE:
+        if (
+            self._bridge.document.undo_label == STOOD
+            and len(new) == 1
+            and not new[0].inside
+            and new[0].ev == EV_OUTSIDE
+        ):
             self._stood = new[0]
             self._order(new)
 

@@ -86,7 +86,10 @@ class Notices(QObject):
         if times <= MOST_TIMES:
             log.error("%s\n%s", where, trace)
         if times == 1:
-            words = sentence or "Something went wrong. What was open is kept as it was before; try it another way."
+            words = (
+                sentence
+                or "Something went wrong. What was open is kept as it was before; try it another way."
+            )
             self.told.emit(Notice(Weight.TROUBLE, words, f"{where}\n{last}\n\n{trace}"))
 
     def failed(self, where: str, error: BaseException) -> None:

@@ -31,7 +31,13 @@ POLL_MS = 200
 WAITING, DRAWING, MADE, ASIDE = "waiting", "drawing", "made", "set aside"
 #: What happens when all is made.
 NOTHING, NOTIFY, CLOSE, COMMAND, OFF = "nothing", "notify", "close", "command", "off"
-ENDS = {NOTHING: "Nothing", NOTIFY: "Say so", CLOSE: "Close Altana", OFF: "Switch the machine off", COMMAND: "Run a command…"}
+ENDS = {
+    NOTHING: "Nothing",
+    NOTIFY: "Say so",
+    CLOSE: "Close Altana",
+    OFF: "Switch the machine off",
+    COMMAND: "Run a command…",
+}
 
 
 @dataclass(slots=True)
@@ -69,7 +75,11 @@ class State:
         if kind == "start":
             self.process, self.ended, self.paused = int(event.get("process", 0)), "", ""
         elif kind == "progress":
-            self.share, self.label, self.part = float(event["share"]), str(event["label"]), float(event.get("part", 0.0))
+            self.share, self.label, self.part = (
+                float(event["share"]),
+                str(event["label"]),
+                float(event.get("part", 0.0)),
+            )
         elif kind == "begin":
             self.pieces.setdefault(file, Piece()).state = DRAWING
         elif kind == "piece":
@@ -130,7 +140,14 @@ class Production(QObject):
         """Whether a pause is asked for."""
         return self._job is not None and (self._job / PAUSE_FILE).exists()
 
-    def start(self, project: Project, project_path: Path, out: Path, shots: list[tuple[str, str]], trial: bool = False) -> None:
+    def start(
+        self,
+        project: Project,
+        project_path: Path,
+        out: Path,
+        shots: list[tuple[str, str]],
+        trial: bool = False,
+    ) -> None:
         """Start making rows (id, file) into a folder.  Raises UserError."""
         if self.running:
             raise UserError("Something is being made already. Wait for it, or cancel it.")
@@ -149,7 +166,15 @@ class Production(QObject):
         self._launch(job, wanted, resume=False)
 
     def _launch(self, job: Path, wanted: dict[str, Any], resume: bool) -> None:
-        command = [sys.executable, "-m", "altana", "render", str(job / "project.altana"), "--base", wanted["base"]]
+        command = [
+            sys.executable,
+            "-m",
+            "altana",
+            "render",
+            str(job / "project.altana"),
+            "--base",
+            wanted["base"],
+        ]
         command += ["--out", wanted["out"], "--job", str(job), "--json"]
         for shot_id in wanted["shots"]:
             command += ["--shot", shot_id]
@@ -161,7 +186,9 @@ class Production(QObject):
         with (job / "stdout").open("wb") as said, (job / "stderr").open("wb") as wrong:
             # A session of its own: it lives on when the window is closed.
             self.choose_off(self.end_action == OFF, job)
-            self._process = subprocess.Popen(command, stdout=said, stderr=wrong, stdin=subprocess.DEVNULL, start_new_session=True)
+            self._process = subprocess.Popen(
+                command, stdout=said, stderr=wrong, stdin=subprocess.DEVNULL, start_new_session=True
+            )
         self._watch(job, wanted)
         if resume:
             # What an earlier turn of the same job ended with no longer counts.
@@ -238,7 +265,12 @@ class Production(QObject):
             self.keep_on()
             return
         process = self._process.pid if self._process is not None else self.state.process
-        if self.running and process and self._job is not None and (self._process is not None or _alive(process, self._job)):
+        if (
+            self.running
+            and process
+            and self._job is not None
+            and (self._process is not None or _alive(process, self._job))
+        ):
             (self._job / PAUSE_FILE).unlink(missing_ok=True)
             os.kill(process, signal.SIGTERM)
 
@@ -259,7 +291,11 @@ class Production(QObject):
         drawing = next((piece for piece in self.state.pieces.values() if piece.state == DRAWING), None)
         if drawing is not None:
             drawing.share = min(1.0, max(0.0, self.state.part))
-        alive = self._process.poll() is None if self._process is not None else _alive(self.state.process, self._job)
+        alive = (
+            self._process.poll() is None
+            if self._process is not None
+            else _alive(self.state.process, self._job)
+        )
         if events:
             self.changed.emit()
         if not alive and not events:
@@ -279,7 +315,9 @@ class Production(QObject):
         if state.ended == "done":
             more = f" {aside} {'was' if aside == 1 else 'were'} set aside." if aside else ""
             off = f" {state.sentence}" if state.sentence else ""
-            self.ended.emit(not aside, f"{made} {'file' if made == 1 else 'files'} made in {self.out}.{more}{off}")
+            self.ended.emit(
+                not aside, f"{made} {'file' if made == 1 else 'files'} made in {self.out}.{more}{off}"
+            )
         elif state.ended == "cancelled":
             self.ended.emit(False, f"Stopped. {made} files were finished and are kept in {self.out}.")
         else:
@@ -287,7 +325,11 @@ class Production(QObject):
             if self._job is not None and (self._job / "stderr").is_file():
                 lines = (self._job / "stderr").read_text(errors="replace").strip().splitlines()
                 said = lines[-1] if lines else ""
-            sentence = state.sentence or said or "The run came to a sudden end. What was made is kept; it can go on where it was."
+            sentence = (
+                state.sentence
+                or said
+                or "The run came to a sudden end. What was made is kept; it can go on where it was."
+            )
             self.ended.emit(False, sentence)
         self.changed.emit()
 

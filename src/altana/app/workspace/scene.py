@@ -235,7 +235,10 @@ class Studio(QObject):
                 return error
 
         self._background.run(
-            "opening the models", read, lambda scene: self._take_scene(scene, project, turn), lambda: self._not_opened(turn)
+            "opening the models",
+            read,
+            lambda scene: self._take_scene(scene, project, turn),
+            lambda: self._not_opened(turn),
         )
 
     def _not_opened(self, turn: int) -> None:
@@ -314,12 +317,31 @@ class Studio(QObject):
         return revision
 
     def order_picture(
-        self, channel: str, look: str, view: View, light: Light, ev: float, inside: bool, urgency: int, staging: Staging = WHOLE
+        self,
+        channel: str,
+        look: str,
+        view: View,
+        light: Light,
+        ev: float,
+        inside: bool,
+        urgency: int,
+        staging: Staging = WHOLE,
     ) -> int:
         """Ask for a picture; its revision comes back with ``picture``."""
-        return self._order(self.pictures, channel, urgency, DrawPicture(look, view, light, ev, inside, staging))
+        return self._order(
+            self.pictures, channel, urgency, DrawPicture(look, view, light, ev, inside, staging)
+        )
 
-    def order_round(self, channel: str, look: str, camera: Camera, light: Light, urgency: int, staging: Staging, width_px: int) -> int:
+    def order_round(
+        self,
+        channel: str,
+        look: str,
+        camera: Camera,
+        light: Light,
+        urgency: int,
+        staging: Staging,
+        width_px: int,
+    ) -> int:
         """Ask for a panorama of a camera's place, so wide; it comes with ``picture`` under this revision."""
         return self._order(self.pictures, channel, urgency, DrawRound(look, camera, light, staging, width_px))
 
@@ -338,7 +360,9 @@ class Studio(QObject):
 
     def order_facts(self, camera_id: str, view: View, staging: Staging, width_px: int = FACTS_PX) -> int:
         """Ask what a picture consists of, looked at so wide; the answer comes with ``composed`` under this revision."""
-        return self._order(self.pictures, f"facts:{camera_id}", 2, CheckPicture(camera_id, view, width_px, staging))
+        return self._order(
+            self.pictures, f"facts:{camera_id}", 2, CheckPicture(camera_id, view, width_px, staging)
+        )
 
     def order_checks(self, wanted: Sequence[tuple[str, View, Staging]]) -> None:
         """Ask for the checks of many cameras (id, view, staging); each comes with ``checked``.  None: leave off."""
@@ -355,14 +379,19 @@ class Studio(QObject):
 
     def order_seen(self, cameras: Sequence[Camera]) -> None:
         """Ask what each camera sees; the answer comes with ``seen``."""
-        views = {item.id: item.view(FACTS_PX, max(8, round(FACTS_PX * item.height_px / item.width_px))) for item in cameras}
+        views = {
+            item.id: item.view(FACTS_PX, max(8, round(FACTS_PX * item.height_px / item.width_px)))
+            for item in cameras
+        }
         self._order(self.pictures, SEEN_CHANNEL, 0, See(views))
 
     def order_plan(self, channel: str, floor_m: float, cut_m: float, hidden: tuple[int, ...] = ()) -> None:
         """Ask for a plan without the hidden objects; it comes back with ``plan`` on its channel."""
         self._order(self.drafting, channel, 1, DrawPlan(floor_m, cut_m, hidden))
 
-    def order_section(self, origin: tuple[float, float], heading_deg: float, quick: bool, hidden: tuple[int, ...] = ()) -> None:
+    def order_section(
+        self, origin: tuple[float, float], heading_deg: float, quick: bool, hidden: tuple[int, ...] = ()
+    ) -> None:
         """Ask for the section along a line of sight; a quick one shows the cut only."""
         self._order(self.drafting, "section", 0, DrawSection(origin, heading_deg, quick, hidden))
 
@@ -372,7 +401,9 @@ class Studio(QObject):
 
     def order_film_check(self, walk: Walk, project: Project) -> None:
         """Ask what the film frames of a walk show of cut faces and gaps; the answer comes with ``film_checked``."""
-        self._order(self.pictures, "film", 8, CheckFilm(walk, replace(_needed(project), models=(), patches=())))
+        self._order(
+            self.pictures, "film", 8, CheckFilm(walk, replace(_needed(project), models=(), patches=()))
+        )
 
     def order_unrolled(self, walk: Walk) -> None:
         """Ask for the long section of a walk's route; it comes with ``unrolled``."""

@@ -83,21 +83,39 @@ class Work(QObject):
         stamp = order.part.stamp
         if stamp.fields:
             size = f"{stamp.size * 100:.3f}"
-            arguments += ["--stamp", ",".join(stamp.fields), "--stamp-corner", stamp.corner, "--stamp-size", size]
+            arguments += [
+                "--stamp",
+                ",".join(stamp.fields),
+                "--stamp-corner",
+                stamp.corner,
+                "--stamp-size",
+                size,
+            ]
         self._launch("render", project, project_path, out, arguments)
 
     def list_gaps(self, project: Project, project_path: Path, out: Path) -> None:
         """Start the list of gaps with pictures, for whoever models."""
         self._launch("gaps", project, project_path, out, [])
 
-    def _launch(self, command: str, project: Project, project_path: Path, out: Path, arguments: list[str]) -> None:
+    def _launch(
+        self, command: str, project: Project, project_path: Path, out: Path, arguments: list[str]
+    ) -> None:
         if self.running:
             return
         self._job = Path(tempfile.mkdtemp(prefix="altana-job-"))
         self._read_to, self._out, self._began, self._cancelled = 0, out, time.monotonic(), False
         snapshot = self._job / "project.altana"
         write_project(snapshot, project)
-        whole = ["-m", "altana", command, str(snapshot), "--base", str(project_path.parent), "--out", str(out)]
+        whole = [
+            "-m",
+            "altana",
+            command,
+            str(snapshot),
+            "--base",
+            str(project_path.parent),
+            "--out",
+            str(out),
+        ]
         process = QProcess(self)
         process.finished.connect(self._ended)
         process.start(sys.executable, [*whole, "--job", str(self._job), "--json", *arguments])
@@ -151,11 +169,17 @@ class Work(QObject):
         if code == 0:
             facts = json.loads(made)
             count = len(facts["files"])
-            self.finished.emit(True, f"{count} {'file' if count == 1 else 'files'} made in {self._out}{_checked(facts)}", str(self._out))
+            self.finished.emit(
+                True,
+                f"{count} {'file' if count == 1 else 'files'} made in {self._out}{_checked(facts)}",
+                str(self._out),
+            )
         else:
             self.finished.emit(
                 False,
-                said.splitlines()[-1] if said else "The job came to a sudden end. Pictures made before are kept; start it again.",
+                said.splitlines()[-1]
+                if said
+                else "The job came to a sudden end. Pictures made before are kept; start it again.",
                 str(self._out),
             )
 

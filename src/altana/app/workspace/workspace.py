@@ -36,5 +36,9 @@ class Workspace:
         bridge = Bridge(Project(), notices)
         studio = Studio(notices, background)
         state = ViewState(bridge)
-        book, edits, exposing = CheckBook(bridge, studio), CameraEdits(bridge, state), Exposing(bridge, studio)
+        book, edits, exposing = (
+            CheckBook(bridge, studio),
+            CameraEdits(bridge, state),
+            Exposing(bridge, studio),
+        )
         return cls(notices, background, bridge, state, studio, book, edits, exposing)

@@ -91,7 +91,9 @@ def cut_away(view: View, points: Floats) -> Bools:
     along = offsets / np.maximum(away, 1e-12)[:, None]
     gone: Bools = (away < _nearest(view, along) - 1e-9) | (away > sight_ends(view, along) + 1e-9)
     for cut in view.cuts:
-        gone |= (away >= cut.enters(view.pose.eye, along) - 1e-9) & (away < cut.distance(view.pose.eye, along) - 1e-9)
+        gone |= (away >= cut.enters(view.pose.eye, along) - 1e-9) & (
+            away < cut.distance(view.pose.eye, along) - 1e-9
+        )
     return gone
 
 

@@ -42,7 +42,10 @@ def plumb(pose: Pose, lens: Lens, amount: float = 1.0, keep_size: bool = False) 
     if keep_size:
         focal *= math.cos(off_axis) / math.cos(elevation - tilt)
     rise = focal * math.tan(off_axis)
-    return (replace(pose, tilt_deg=math.degrees(levelled), roll_deg=0.0), replace(lens, focal_mm=focal, rise_mm=rise))
+    return (
+        replace(pose, tilt_deg=math.degrees(levelled), roll_deg=0.0),
+        replace(lens, focal_mm=focal, rise_mm=rise),
+    )
 
 
 def kept_true(pose: Pose, lens: Lens, steepest_deg: float = KEPT_DEG) -> tuple[Pose, Lens, bool]:
@@ -53,4 +56,8 @@ def kept_true(pose: Pose, lens: Lens, steepest_deg: float = KEPT_DEG) -> tuple[P
     elevation = math.degrees(math.radians(pose.tilt_deg) + math.atan2(lens.rise_mm, lens.focal_mm))
     held = max(-steepest_deg, min(steepest_deg, elevation))
     rise = lens.focal_mm * math.tan(math.radians(held))
-    return replace(pose, tilt_deg=0.0, roll_deg=0.0), replace(lens, rise_mm=rise), abs(elevation) > steepest_deg + 1e-9
+    return (
+        replace(pose, tilt_deg=0.0, roll_deg=0.0),
+        replace(lens, rise_mm=rise),
+        abs(elevation) > steepest_deg + 1e-9,
+    )

@@ -28,7 +28,11 @@ class Pose:
 
     def axes(self) -> Floats:
         """(3, 3) float64, rows right, up, forward: an orthonormal frame, roll included."""
-        heading, tilt, roll = (math.radians(self.heading_deg), math.radians(self.tilt_deg), math.radians(self.roll_deg))
+        heading, tilt, roll = (
+            math.radians(self.heading_deg),
+            math.radians(self.tilt_deg),
+            math.radians(self.roll_deg),
+        )
         sin_h, cos_h = math.sin(heading), math.cos(heading)
         sin_t, cos_t = math.sin(tilt), math.cos(tilt)
         forward = np.array([sin_h * cos_t, cos_h * cos_t, sin_t])

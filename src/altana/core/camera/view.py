@@ -61,7 +61,12 @@ class View:
         """Tangents of the left, right, bottom and top edge of the frame about the forward axis."""
         width, height = self.sensor_mm
         focal, cross, rise = self.lens.focal_mm, self.lens.cross_mm, self.lens.rise_mm
-        return ((cross - width / 2) / focal, (cross + width / 2) / focal, (rise - height / 2) / focal, (rise + height / 2) / focal)
+        return (
+            (cross - width / 2) / focal,
+            (cross + width / 2) / focal,
+            (rise - height / 2) / focal,
+            (rise + height / 2) / focal,
+        )
 
     def angles_of_view(self) -> tuple[float, float]:
         """Across and up, in degrees, from the two edge rays of each direction."""
@@ -164,7 +169,10 @@ def part_of(view: View, region: tuple[float, float, float, float] | None) -> Vie
     wide, high = view.sensor_mm
     left, top, right, bottom = region
     x0, y0 = math.floor(left * view.width_px + 0.5), math.floor(top * view.height_px + 0.5)
-    x1, y1 = max(x0 + 1, math.floor(right * view.width_px + 0.5)), max(y0 + 1, math.floor(bottom * view.height_px + 0.5))
+    x1, y1 = (
+        max(x0 + 1, math.floor(right * view.width_px + 0.5)),
+        max(y0 + 1, math.floor(bottom * view.height_px + 0.5)),
+    )
     cross = view.lens.cross_mm + ((x0 + x1) / 2.0 / view.width_px - 0.5) * wide
     rise = view.lens.rise_mm + (0.5 - (y0 + y1) / 2.0 / view.height_px) * high
     lens = Lens(view.lens.focal_mm, wide * (x1 - x0) / view.width_px, rise, cross)

@@ -78,7 +78,11 @@ class WallCut:
     def turned_over(self) -> WallCut:
         """The same rectangle with the other side kept."""
         return replace(
-            self, heading_deg=(self.heading_deg + 180.0) % 360.0, left_m=self.right_m, right_m=self.left_m, offset_m=-self.offset_m
+            self,
+            heading_deg=(self.heading_deg + 180.0) % 360.0,
+            left_m=self.right_m,
+            right_m=self.left_m,
+            offset_m=-self.offset_m,
         )
 
     def holds(self, eye: Vec3) -> bool:
@@ -101,5 +105,11 @@ class WallCut:
         away = np.where(met, behind / np.where(met, towards, 1.0), 0.0)
         at = np.asarray(eye) + along * away[:, None] - np.asarray(self.place)
         aside, rise = at @ self.along, at[:, 2]
-        inside = met & (aside >= -self.left_m) & (aside <= self.right_m) & (rise >= -self.down_m) & (rise <= self.up_m)
+        inside = (
+            met
+            & (aside >= -self.left_m)
+            & (aside <= self.right_m)
+            & (rise >= -self.down_m)
+            & (rise <= self.up_m)
+        )
         return np.where(inside, away, 0.0)

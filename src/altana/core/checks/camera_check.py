@@ -80,14 +80,20 @@ MENDS = {
 }
 
 
-def troubles(camera: Camera, found: CameraCheck | None, limits: Limits, standing: str = "") -> tuple[Trouble, ...]:
+def troubles(
+    camera: Camera, found: CameraCheck | None, limits: Limits, standing: str = ""
+) -> tuple[Trouble, ...]:
     """What a client would see before we do, worst first.
 
     standing : what is wrong with where the eye stands, in a sentence; found : None before the picture was looked at.
     """
     made: list[Trouble] = []
     if standing:
-        made.append(Trouble("standing", standing[:1].lower() + standing[1:].rstrip("."), standing, ("eye-height", "go")))
+        made.append(
+            Trouble(
+                "standing", standing[:1].lower() + standing[1:].rstrip("."), standing, ("eye-height", "go")
+            )
+        )
     if found is not None:
         made += _cuts(camera, found, limits) + _gaps(found, limits)
         worst = found.verticals.worst_px
@@ -96,15 +102,27 @@ def troubles(camera: Camera, found: CameraCheck | None, limits: Limits, standing
             made.append(Trouble("verticals", f"verticals {worst:.0f} px off", sentence, ("plumb",)))
         if found.far.removed:
             lost = found.far.removed[0]
-            sentence = (
-                f"The far bound takes {len(found.far.removed)} objects out of the picture; {lost.name} is back at {lost.back_at_m:.1f} m."
-            )
+            sentence = f"The far bound takes {len(found.far.removed)} objects out of the picture; {lost.name} is back at {lost.back_at_m:.1f} m."
             if found.gaps.background > limits.gap_share:
-                made.append(Trouble("far", f"far bound cuts {found.gaps.background * 100:.1f} %", sentence, ("far-back", "far-off")))
+                made.append(
+                    Trouble(
+                        "far",
+                        f"far bound cuts {found.gaps.background * 100:.1f} %",
+                        sentence,
+                        ("far-back", "far-off"),
+                    )
+                )
     view = camera.view()
     if stretch_grade(view, limits) == 2:
         stretch = view.edge_stretch()
-        made.append(Trouble("stretch", f"edge stretch ×{stretch:.2f}", f"The corners are drawn out ×{stretch:.2f}.", ("calmer-lens",)))
+        made.append(
+            Trouble(
+                "stretch",
+                f"edge stretch ×{stretch:.2f}",
+                f"The corners are drawn out ×{stretch:.2f}.",
+                ("calmer-lens",),
+            )
+        )
     return tuple(made)
 
 

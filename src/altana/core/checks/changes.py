@@ -67,7 +67,10 @@ def compare(before: Model, after: Model) -> Changes:
 def seen_shares(model: Model, object_index: np.ndarray) -> dict[str, float]:
     """The share of a picture of object numbers that each object takes."""
     counts = np.bincount(object_index[object_index >= 0].ravel(), minlength=len(model.objects))
-    return {model.objects[number].id: float(counts[number]) / object_index.size for number in np.flatnonzero(counts).tolist()}
+    return {
+        model.objects[number].id: float(counts[number]) / object_index.size
+        for number in np.flatnonzero(counts).tolist()
+    }
 
 
 def in_view(camera_id: str, changes: Changes, before: Seen, after: Seen) -> ViewChange:

@@ -62,10 +62,27 @@ def wider(view: View, width_px: int) -> tuple[View, int, int]:
     scale = (width_px + 2 * across) / width_px
     sensor = view.sensor_mm[0] * scale
     lens = Lens(view.lens.focal_mm, sensor, view.lens.rise_mm, view.lens.cross_mm)
-    return replace(view, lens=lens, width_px=width_px + 2 * across, height_px=height_px + 2 * up, keep_sensor_height=False), across, up
+    return (
+        replace(
+            view,
+            lens=lens,
+            width_px=width_px + 2 * across,
+            height_px=height_px + 2 * up,
+            keep_sensor_height=False,
+        ),
+        across,
+        up,
+    )
 
 
-def compose(model: Model, object_index: npt.NDArray[np.int32], depth_m: Floats32, normal: Floats32, across: int, up: int) -> Composition:
+def compose(
+    model: Model,
+    object_index: npt.NDArray[np.int32],
+    depth_m: Floats32,
+    normal: Floats32,
+    across: int,
+    up: int,
+) -> Composition:
     """Figures of a frame from (height, width) numbers and depths and (height, width, 3) directions.
 
     across, up : width of the margin round the frame in pixels.
@@ -74,7 +91,8 @@ def compose(model: Model, object_index: npt.NDArray[np.int32], depth_m: Floats32
     seen, depth, facing = object_index[inner], depth_m[inner], normal[inner][..., 2]
     # One answer for each object, looked up for each pixel; the last stands for the sky.
     ground, floors, minded = (
-        np.array([item.category in kinds for item in model.objects] + [False], bool)[seen] for kinds in (GROUND, FLOORS, MINDED)
+        np.array([item.category in kinds for item in model.objects] + [False], bool)[seen]
+        for kinds in (GROUND, FLOORS, MINDED)
     )
     flat_up, flat_down = facing > 0.85, facing < -0.85
     floor = floors & flat_up & ~ground

@@ -48,7 +48,12 @@ class Tally:
         self._known: dict[str, int] = {}
 
     def add(
-        self, name: str, object_index: Ints32, depth_m: Floats32, panes: Ints32 | None = None, pane_depth_m: Floats32 | None = None
+        self,
+        name: str,
+        object_index: Ints32,
+        depth_m: Floats32,
+        panes: Ints32 | None = None,
+        pane_depth_m: Floats32 | None = None,
     ) -> None:
         """Count one picture: (height, width) object numbers (-1 is sky) and depths in metres; the same of panes before it.
 
@@ -88,7 +93,17 @@ class Tally:
         )
 
 
-HEADINGS = ("object", "name", "category", "seen", "pictures", "largest_share", "largest_in", "nearest_m", "nearest_in")
+HEADINGS = (
+    "object",
+    "name",
+    "category",
+    "seen",
+    "pictures",
+    "largest_share",
+    "largest_in",
+    "nearest_m",
+    "nearest_in",
+)
 
 
 def as_csv(found: Sequence[ObjectCoverage]) -> str:
@@ -100,6 +115,16 @@ def as_csv(found: Sequence[ObjectCoverage]) -> str:
         near = f"{item.nearest_m:.3f}" if item.seen else ""
         seen = "yes" if item.seen else "no"
         table.writerow(
-            [item.object_id, item.name, item.category, seen, item.pictures, f"{item.share:.6f}", item.largest_in, near, item.nearest_in]
+            [
+                item.object_id,
+                item.name,
+                item.category,
+                seen,
+                item.pictures,
+                f"{item.share:.6f}",
+                item.largest_in,
+                near,
+                item.nearest_in,
+            ]
         )
     return out.getvalue()

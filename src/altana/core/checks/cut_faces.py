@@ -87,12 +87,17 @@ def _met(model: Model, bodies: Bodies, plane: _Plane, omitted: Bools) -> npt.NDA
     """The solid triangles that a plane may meet: those of objects whose box it passes."""
     half = (bodies.high - bodies.low) / 2
     with np.errstate(invalid="ignore"):
-        away = np.abs((bodies.high + bodies.low) / 2 @ plane.normal - plane.at_m) <= half @ np.abs(plane.normal) + 1e-6
+        away = (
+            np.abs((bodies.high + bodies.low) / 2 @ plane.normal - plane.at_m)
+            <= half @ np.abs(plane.normal) + 1e-6
+        )
     near: npt.NDArray[np.intp] = np.flatnonzero((away & ~omitted)[bodies.owner] & bodies.solid)
     return near
 
 
-def crossed_bodies(model: Model, bodies: Bodies, view: View, staging: Staging = WHOLE) -> tuple[tuple[int, ...], tuple[int, ...]]:
+def crossed_bodies(
+    model: Model, bodies: Bodies, view: View, staging: Staging = WHOLE
+) -> tuple[tuple[int, ...], tuple[int, ...]]:
     """The objects a bound cuts within the frame, and the bodies in which sight may begin; both in rising order."""
     omitted = np.zeros(len(model.objects), bool)
     omitted[list(staging.omitted)] = True
@@ -102,9 +107,15 @@ def crossed_bodies(model: Model, bodies: Bodies, view: View, staging: Staging = 
     for plane in _planes(view):
         faces = _met(model, bodies, plane, omitted)
         faces = faces[~np.isin(bodies.owner[faces], list(moved))]
-        extra = [np.flatnonzero((bodies.owner == number) & bodies.solid) for number in moved if not omitted[number]]
+        extra = [
+            np.flatnonzero((bodies.owner == number) & bodies.solid) for number in moved if not omitted[number]
+        ]
         corners = [model.vertices[model.faces[faces]]]
-        corners += [_placed(model.vertices[model.faces[mine]], moved[int(bodies.owner[mine[0]])]) for mine in extra if len(mine)]
+        corners += [
+            _placed(model.vertices[model.faces[mine]], moved[int(bodies.owner[mine[0]])])
+            for mine in extra
+            if len(mine)
+        ]
         ids = np.concatenate([faces, *[mine for mine in extra if len(mine)]])
         segments = cut_triangles(np.concatenate(corners), ids, plane.normal, plane.at_m)
         if not len(segments.face):
@@ -126,7 +137,9 @@ def _filling(model: Model, bodies: Bodies, view: View, numbers: set[int]) -> set
     for number in numbers:
         if (bodies.low[number] <= place).all() and (bodies.high[number] >= place).all():
             item = model.objects[number]
-            corner = model.vertices[model.faces[item.first_face : item.first_face + item.face_count]].astype(float)
+            corner = model.vertices[model.faces[item.first_face : item.first_face + item.face_count]].astype(
+                float
+            )
             if surfaces_left(corner, place, along[0]) * int(bodies.sense[number]) > 0:
                 found.add(number)
     return found
@@ -182,7 +195,9 @@ def _within_cut(view: View, plane: _Plane, points: Floats) -> tuple[Floats, Bool
     cut = view.cuts[plane.cut]
     offsets = points - np.asarray(cut.place)
     flat = np.stack([offsets @ cut.along, offsets[..., 2]], axis=2)
-    share, there = _clipped(flat, (-cut.left_m + 1e-3, cut.right_m - 1e-3, -cut.down_m + 1e-3, cut.up_m - 1e-3))
+    share, there = _clipped(
+        flat, (-cut.left_m + 1e-3, cut.right_m - 1e-3, -cut.down_m + 1e-3, cut.up_m - 1e-3)
+    )
     run = points[:, 1] - points[:, 0]
     return np.stack([points[:, 0] + run * share[:, :1], points[:, 0] + run * share[:, 1:]], axis=1), there
 
@@ -194,7 +209,10 @@ def _clipped(lines: Floats, edges: tuple[float, float, float, float]) -> tuple[F
     enter, leave = np.zeros(len(lines)), np.ones(len(lines))
     missed = np.zeros(len(lines), bool)
     for axis, low, high in ((0, left, right), (1, bottom, top)):
-        for direction, room in ((-run[:, axis], lines[:, 0, axis] - low), (run[:, axis], high - lines[:, 0, axis])):
+        for direction, room in (
+            (-run[:, axis], lines[:, 0, axis] - low),
+            (run[:, axis], high - lines[:, 0, axis]),
+        ):
             still = np.abs(direction) < 1e-12
             missed |= still & (room < 0)
             share = room / np.where(still, 1.0, direction)

@@ -81,7 +81,9 @@ def find_gaps(model: Model, rays: RayScene, seen: Seen, beyond: Ints32 | None = 
     view = seen.view
     height, width = seen.object_index.shape
     y, x = np.mgrid[0:height, 0:width]
-    pixels = np.column_stack([(x.ravel() + 0.5) * view.width_px / width, (y.ravel() + 0.5) * view.height_px / height])
+    pixels = np.column_stack(
+        [(x.ravel() + 0.5) * view.width_px / width, (y.ravel() + 0.5) * view.height_px / height]
+    )
     along = view.rays(pixels)
     sky = seen.object_index < 0
     background = np.zeros_like(sky) if beyond is None else sky & (beyond >= 0)
@@ -120,7 +122,11 @@ def _open_sky(rays: RayScene, seen: Seen, along: Floats) -> Bools:
     met = np.isfinite(depth)
     forward = seen.view.pose.forward
     away = np.where(met, depth, 0.0) / np.maximum(along[index] @ forward, 1e-9)
-    place = np.asarray(seen.view.pose.eye) + along[index] * away[:, None] + seen.normal.reshape(-1, 3)[index] * 0.03
+    place = (
+        np.asarray(seen.view.pose.eye)
+        + along[index] * away[:, None]
+        + seen.normal.reshape(-1, 3)[index] * 0.03
+    )
     up = np.tile((0.0, 0.0, 1.0), (len(index), 1))
     above = rays.cast(place + (0.0, 0.0, 0.02), up).distance_m
     coarse = (met & (above > SKY_M)).reshape(len(rows), len(columns))
@@ -130,9 +136,13 @@ def _open_sky(rays: RayScene, seen: Seen, along: Floats) -> Bools:
     spread = coarse[np.ix_(nearest_row, nearest_column)]
     asked = seen.object_index[np.ix_(rows, columns)][np.ix_(nearest_row, nearest_column)]
     same = asked == seen.object_index
-    lies_open = _mostly_open(seen.object_index.ravel()[index], coarse.ravel(), int(seen.object_index.max()) + 1)
+    lies_open = _mostly_open(
+        seen.object_index.ravel()[index], coarse.ravel(), int(seen.object_index.max()) + 1
+    )
     number = np.maximum(seen.object_index, 0)
-    made: Bools = np.where(same, spread, lies_open[number] if len(lies_open) else False) & (seen.object_index >= 0)
+    made: Bools = np.where(same, spread, lies_open[number] if len(lies_open) else False) & (
+        seen.object_index >= 0
+    )
     return made
 
 
@@ -163,12 +173,16 @@ def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) ->
             break
         rows, columns = boxes[number]
         box = (columns.start / width, rows.start / height, columns.stop / width, rows.stop / height)
-        corners, panel, beside = _panel(model, seen, along, labels == number + 1, mask) if kind == "hole" else ((), PANEL, "")
+        corners, panel, beside = (
+            _panel(model, seen, along, labels == number + 1, mask) if kind == "hole" else ((), PANEL, "")
+        )
         found.append(Gap(kind, share, box, corners, panel, beside))
     return found
 
 
-def _panel(model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools) -> tuple[tuple[Vec3, ...], str, str]:
+def _panel(
+    model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools
+) -> tuple[tuple[Vec3, ...], str, str]:
     """Corners of a panel in the plane that a gap's rim lies in, its kind, and what it lies beside."""
     wide = max(3, region.shape[1] // RIM_SHARE)
     rim = scipy.ndimage.binary_dilation(region, iterations=wide) & ~holes & np.isfinite(seen.depth_m)
@@ -190,7 +204,11 @@ def _panel(model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools)
         if good.mean() > 0.97:
             flat = np.abs(points @ normal - at) < FLAT_M
             numbers = seen.object_index.ravel()[index][flat]
-            beside = model.objects[int(np.bincount(numbers[numbers >= 0]).argmax())].name if (numbers >= 0).any() else ""
+            beside = (
+                model.objects[int(np.bincount(numbers[numbers >= 0]).argmax())].name
+                if (numbers >= 0).any()
+                else ""
+            )
             panel = CEILING if normal[2] < -0.9 else PANEL
             return _rectangle(eye + edge[good] * reach[good, None], normal, at), panel, beside
     return (), PANEL, ""
@@ -236,8 +254,13 @@ def _vec(values: Floats) -> Vec3:
 
 def ground_level(model: Model) -> float:
     """Where plain ground to the horizon lies: just below the lowest ground or water that the model has."""
-    ground = [item for item in model.objects if item.category in ("Terrain", "Road", "Water") and item.face_count]
+    ground = [
+        item for item in model.objects if item.category in ("Terrain", "Road", "Water") and item.face_count
+    ]
     if not ground:
         return float(model.bounds[0, 2]) - 0.02
-    tops = [float(model.vertices[model.faces[item.first_face : item.first_face + item.face_count]][..., 2].max()) for item in ground]
+    tops = [
+        float(model.vertices[model.faces[item.first_face : item.first_face + item.face_count]][..., 2].max())
+        for item in ground
+    ]
     return min(tops) - 0.05 if math.isfinite(min(tops)) else 0.0

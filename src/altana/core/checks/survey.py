@@ -29,8 +29,18 @@ def survey(model: Model) -> tuple[Problem, ...]:
     body = (edges > 0) & (open_edges < SHEET_SHARE * edges)
     found = [
         _told(model, "holes", body & (open_edges > 0), "{} not closed: light and sections may show gaps."),
-        _told(model, "flipped-faces", body & (flipped > 0), "{} some faces turned the wrong way; they are drawn from both sides."),
-        _told(model, "inside-out", body & (open_edges == 0) & (volume < -1e-6), "{} turned inside out; they are drawn from both sides."),
+        _told(
+            model,
+            "flipped-faces",
+            body & (flipped > 0),
+            "{} some faces turned the wrong way; they are drawn from both sides.",
+        ),
+        _told(
+            model,
+            "inside-out",
+            body & (open_edges == 0) & (volume < -1e-6),
+            "{} turned inside out; they are drawn from both sides.",
+        ),
         _told(model, "no-material", _plain(model), "{} no usable material; a plain one stands in."),
         _told(model, "no-storey", _homeless(model), "{} on no storey."),
         _far(model),
@@ -59,8 +69,14 @@ def _told(model: Model, code: str, which: Bools, form: str) -> Problem | None:
     if not numbers:
         return None
     verb = _VERBS[code][len(numbers) > 1]
-    named = f"“{model.objects[numbers[0]].name}” {verb}" if len(numbers) == 1 else f"{len(numbers)} objects {verb}"
-    return Problem(code, form.format(named), tuple(model.objects[number].id for number in numbers[:MOST_NAMED]))
+    named = (
+        f"“{model.objects[numbers[0]].name}” {verb}"
+        if len(numbers) == 1
+        else f"{len(numbers)} objects {verb}"
+    )
+    return Problem(
+        code, form.format(named), tuple(model.objects[number].id for number in numbers[:MOST_NAMED])
+    )
 
 
 def _too_large_for_light(model: Model) -> Problem | None:
@@ -71,7 +87,13 @@ def _too_large_for_light(model: Model) -> Problem | None:
 
 
 def _plain(model: Model) -> Bools:
-    stands_in = np.array([material.name == "Plain" and material.image < 0 and material.kind != GLASS for material in model.materials], bool)
+    stands_in = np.array(
+        [
+            material.name == "Plain" and material.image < 0 and material.kind != GLASS
+            for material in model.materials
+        ],
+        bool,
+    )
     out = np.zeros(len(model.objects), bool)
     out[model.face_objects()[stands_in[model.face_material]]] = True
     return out

@@ -76,7 +76,9 @@ def upright_edges(model: Model) -> Floats:
     return kept
 
 
-def check_verticals(edges: Floats, view: View, rays: RayScene, passed: Bools, share: float = SHARE) -> Verticals:
+def check_verticals(
+    edges: Floats, view: View, rays: RayScene, passed: Bools, share: float = SHARE
+) -> Verticals:
     """The seen vertical edges of a view and their deviation.
 
     edges : from :func:`upright_edges`; passed : what sight goes through, as in :mod:`altana.core.geometry.sight`.

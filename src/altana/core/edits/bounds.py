@@ -49,7 +49,12 @@ def add_wall_cut(camera: Camera, cut: WallCut) -> Camera:
 
 def _same(a: WallCut, b: WallCut) -> bool:
     turn = abs((a.heading_deg - b.heading_deg + 180.0) % 360.0 - 180.0)
-    return turn < 0.1 and abs(a.at_m - a.offset_m - b.at_m + b.offset_m) < 0.02 and a.object_id == b.object_id and a.name == b.name
+    return (
+        turn < 0.1
+        and abs(a.at_m - a.offset_m - b.at_m + b.offset_m) < 0.02
+        and a.object_id == b.object_id
+        and a.name == b.name
+    )
 
 
 def change_wall_cut(camera: Camera, index: int, **values: object) -> Camera:

@@ -20,7 +20,9 @@ def change_camera(project: Project, camera_id: str, change: Callable[[Camera], C
     """The project with one camera changed.  Raises Refused when there is no such camera."""
     if project.camera(camera_id) is None:
         raise Refused(f"There is no camera {camera_id}.")
-    return replace(project, cameras=tuple(change(item) if item.id == camera_id else item for item in project.cameras))
+    return replace(
+        project, cameras=tuple(change(item) if item.id == camera_id else item for item in project.cameras)
+    )
 
 
 def add_camera(project: Project, camera: Camera) -> tuple[Project, str]:
@@ -64,7 +66,14 @@ def set_camera(project: Project, camera_id: str, **values: object) -> Project:
 
 def checked(camera: Camera) -> Camera:
     """The camera itself, or Refused with a sentence naming the value that makes no picture."""
-    numbers = (*camera.eye, camera.heading_deg, camera.tilt_deg, camera.roll_deg, camera.rise_mm, camera.cross_mm)
+    numbers = (
+        *camera.eye,
+        camera.heading_deg,
+        camera.tilt_deg,
+        camera.roll_deg,
+        camera.rise_mm,
+        camera.cross_mm,
+    )
     if not all(abs(value) < 1e7 for value in (*numbers, camera.ev, camera.aim_m)):
         raise Refused("A camera needs finite coordinates and angles.")
     FOCAL_MM.check("A focal length", camera.focal_mm)
@@ -107,7 +116,11 @@ def checked(camera: Camera) -> Camera:
 def _checked_cut(cut: WallCut) -> None:
     if not all(abs(value) < 1e7 for value in (*cut.place, cut.heading_deg, cut.offset_m)):
         raise Refused("A wall cut needs a finite place and direction.")
-    if not (cut.left_m + cut.right_m > 0 and cut.down_m + cut.up_m > 0 and max(cut.left_m, cut.right_m, cut.down_m, cut.up_m) < 1e7):
+    if not (
+        cut.left_m + cut.right_m > 0
+        and cut.down_m + cut.up_m > 0
+        and max(cut.left_m, cut.right_m, cut.down_m, cut.up_m) < 1e7
+    ):
         raise Refused("A wall cut has a width and a height.")
 
 
@@ -135,7 +148,9 @@ def aim_at(project: Project, camera_id: str, aim: Vec3, keep_tilt: bool = True) 
     return change_camera(project, camera_id, lambda item: checked(change(item)))
 
 
-def plumb_cameras(project: Project, camera_ids: Iterable[str], amount: float = 1.0, keep_size: bool = False) -> Project:
+def plumb_cameras(
+    project: Project, camera_ids: Iterable[str], amount: float = 1.0, keep_size: bool = False
+) -> Project:
     """Straighten the verticals of these cameras.  Raises Refused where the shift would be too steep."""
     for camera_id in camera_ids:
 
@@ -156,7 +171,10 @@ def stays_plumb(camera: Camera, steepest_deg: float = KEPT_DEG) -> Camera:
 
 def at_rise_limit(camera: Camera, steepest_deg: float = KEPT_DEG) -> bool:
     """Whether a camera that is kept plumb has shifted its lens as far as it may."""
-    return camera.kept_plumb and abs(math.degrees(math.atan2(camera.rise_mm, camera.focal_mm))) >= steepest_deg - 1e-6
+    return (
+        camera.kept_plumb
+        and abs(math.degrees(math.atan2(camera.rise_mm, camera.focal_mm))) >= steepest_deg - 1e-6
+    )
 
 
 def keep_plumb(camera: Camera, kept: bool, steepest_deg: float = KEPT_DEG) -> Camera:

@@ -87,12 +87,22 @@ def resized(camera: Camera, width_px: int, height_px: int, show_more: bool = Fal
     the picture shows more, or less, on all sides.
     """
     sensor = camera.sensor_width_mm * width_px / camera.width_px if show_more else camera.sensor_width_mm
-    return checked(replace(camera, width_px=width_px, height_px=height_px, sensor_width_mm=sensor, format_name=name or camera.format_name))
+    return checked(
+        replace(
+            camera,
+            width_px=width_px,
+            height_px=height_px,
+            sensor_width_mm=sensor,
+            format_name=name or camera.format_name,
+        )
+    )
 
 
 def swapped(camera: Camera) -> Camera:
     """Wide becomes high and back, keeping the longer side's angle of view within the same sensor."""
-    return checked(replace(camera, width_px=camera.height_px, height_px=camera.width_px, format_name="Own size"))
+    return checked(
+        replace(camera, width_px=camera.height_px, height_px=camera.width_px, format_name="Own size")
+    )
 
 
 def edge_moved(camera: Camera, side: str, by_px: int) -> Camera:

@@ -21,7 +21,16 @@ SETTINGS: dict[str, tuple[str, ...]] = {
     "verticals": ("rise_mm", "cross_mm", "roll_deg", "kept_plumb"),
     "tilt": ("tilt_deg",),
     "bounds": ("near_m", "far_m", "near_at", "far_at", "wall_cuts", "cap", "far_dark"),
-    "format": ("width_px", "height_px", "keep_sensor_height", "sensor_width_mm", "guides", "format_name", "formats", "format_index"),
+    "format": (
+        "width_px",
+        "height_px",
+        "keep_sensor_height",
+        "sensor_width_mm",
+        "guides",
+        "format_name",
+        "formats",
+        "format_index",
+    ),
     "exposure": ("ev",),
     "left out": ("left_out",),
 }
@@ -49,10 +58,17 @@ def reorder(project: Project, camera_ids: Sequence[str], before_id: str | None) 
 def set_many(project: Project, camera_ids: Iterable[str], **values: Any) -> Project:
     """The same fields of several cameras.  Raises Refused where a value makes no picture."""
     wanted = set(camera_ids)
-    return replace(project, cameras=tuple(checked(replace(item, **values)) if item.id in wanted else item for item in project.cameras))
+    return replace(
+        project,
+        cameras=tuple(
+            checked(replace(item, **values)) if item.id in wanted else item for item in project.cameras
+        ),
+    )
 
 
-def copy_settings(project: Project, source_id: str, target_ids: Iterable[str], which: Iterable[str]) -> Project:
+def copy_settings(
+    project: Project, source_id: str, target_ids: Iterable[str], which: Iterable[str]
+) -> Project:
     """Give named groups of settings (see SETTINGS) of one camera to others; locked ones stay as they are.
 
     Raises Refused for an unknown camera or an unknown group of settings.
@@ -79,17 +95,27 @@ def copy_settings(project: Project, source_id: str, target_ids: Iterable[str], w
 
 def difference(camera: Camera, other: Camera) -> str:
     """What a variant differs in from the camera it belongs to, in a few words."""
-    words = [form.format(getattr(other, field)) for field, form in _DIFFERENCES if getattr(camera, field) != getattr(other, field)]
+    words = [
+        form.format(getattr(other, field))
+        for field, form in _DIFFERENCES
+        if getattr(camera, field) != getattr(other, field)
+    ]
     for name in ("near", "far"):
         before, after = getattr(camera, name), getattr(other, name)
         if before != after:
             words.append(f"{name} off" if after is None else f"{name} {after:.2f} m")
     if camera.wall_cuts != other.wall_cuts:
-        words.append(f"{len(other.cuts)} wall cut{'s' if len(other.cuts) > 1 else ''}" if other.cuts else "no wall cut")
+        words.append(
+            f"{len(other.cuts)} wall cut{'s' if len(other.cuts) > 1 else ''}" if other.cuts else "no wall cut"
+        )
     if camera.eye != other.eye:
         words.append(_moved_words(camera, other))
     if (camera.width_px, camera.height_px) != (other.width_px, other.height_px):
-        words.append(other.format_name if other.format_name != camera.format_name else f"{other.width_px} × {other.height_px}")
+        words.append(
+            other.format_name
+            if other.format_name != camera.format_name
+            else f"{other.width_px} × {other.height_px}"
+        )
     return ", ".join(words) or "the same"
 
 
@@ -98,7 +124,10 @@ def _moved_words(camera: Camera, other: Camera) -> str:
     if math.hypot(east, north) < 1e-6:
         return f"eye {lifted:+.2f} m"
     turn = math.radians(camera.heading_deg)
-    ahead, aside = east * math.sin(turn) + north * math.cos(turn), east * math.cos(turn) - north * math.sin(turn)
+    ahead, aside = (
+        east * math.sin(turn) + north * math.cos(turn),
+        east * math.cos(turn) - north * math.sin(turn),
+    )
     if abs(aside) > 0.01 or abs(lifted) > 0.01 + abs(ahead):
         return "another place"
     return f"{abs(ahead):.2f} m {'closer' if ahead > 0 else 'back'}"
@@ -120,7 +149,9 @@ def add_variant(project: Project, camera_id: str, variant: Camera | None = None,
 
 def remove_variant(project: Project, camera_id: str, index: int) -> Project:
     """Without this try."""
-    return change_camera(project, camera_id, lambda c: replace(c, variants=c.variants[:index] + c.variants[index + 1 :]))
+    return change_camera(
+        project, camera_id, lambda c: replace(c, variants=c.variants[:index] + c.variants[index + 1 :])
+    )
 
 
 def keep_variant(project: Project, camera_id: str, index: int) -> Project:
@@ -160,7 +191,11 @@ def ladder(camera: Camera, kind: str) -> tuple[Camera, ...]:
         x, y, z = camera.eye
         made = [replace(camera, eye=(x, y, z + step)) for step in (-0.4, -0.2, 0.2, 0.4)]
     elif kind == "aspect":
-        sizes = [item for item in DESTINATIONS[:7] if item[1:] != (camera.width_px, camera.height_px) and item[0] != "Screen, small"]
+        sizes = [
+            item
+            for item in DESTINATIONS[:7]
+            if item[1:] != (camera.width_px, camera.height_px) and item[0] != "Screen, small"
+        ]
         made = [
             replace(camera, format_name=name, width_px=width, height_px=height, formats=(), format_index=0)
             for name, width, height in sizes[:4]
@@ -185,7 +220,9 @@ def plan_shot(project: Project, intent: str, note: str = "") -> tuple[Project, s
     if not intent.strip():
         raise Refused("A planned shot says what it should show.")
     shot_id = next_id("shot", tuple(item.id for item in project.planned))
-    return replace(project, planned=(*project.planned, PlannedShot(shot_id, intent.strip(), note.strip()))), shot_id
+    return replace(
+        project, planned=(*project.planned, PlannedShot(shot_id, intent.strip(), note.strip()))
+    ), shot_id
 
 
 def drop_shot(project: Project, shot_id: str) -> Project:
@@ -205,7 +242,12 @@ def stand_planned(project: Project, shot_id: str, camera: Camera) -> tuple[Proje
 
 
 def nudge(
-    project: Project, camera_id: str, object_id: str, move: Vec3 = (0.0, 0.0, 0.0), turn_deg: float = 0.0, out: bool = False
+    project: Project,
+    camera_id: str,
+    object_id: str,
+    move: Vec3 = (0.0, 0.0, 0.0),
+    turn_deg: float = 0.0,
+    out: bool = False,
 ) -> Project:
     """Move, turn or take out one object for one camera; a nudge that does nothing is taken off the list."""
 
@@ -233,18 +275,26 @@ def leave_out(project: Project, camera_ids: Iterable[str], kind: str, name: str,
     return replace(
         project,
         cameras=tuple(
-            replace(item, left_out=with_left_out(item.left_out, kind, name, out)) if item.id in wanted else item for item in project.cameras
+            replace(item, left_out=with_left_out(item.left_out, kind, name, out))
+            if item.id in wanted
+            else item
+            for item in project.cameras
         ),
     )
 
 
-def leave_out_of_walks(project: Project, walk_ids: Iterable[str], kind: str, name: str, out: bool = True) -> Project:
+def leave_out_of_walks(
+    project: Project, walk_ids: Iterable[str], kind: str, name: str, out: bool = True
+) -> Project:
     """Leave something out of these walks' films, or show it again."""
     wanted = set(walk_ids)
     return replace(
         project,
         walks=tuple(
-            replace(item, left_out=with_left_out(item.left_out, kind, name, out)) if item.id in wanted else item for item in project.walks
+            replace(item, left_out=with_left_out(item.left_out, kind, name, out))
+            if item.id in wanted
+            else item
+            for item in project.walks
         ),
     )
 

@@ -49,5 +49,3 @@ def remove_model(project: Project, model_id: str) -> Project:
     if len(project.models) == 1:
         raise Refused("A project needs a model. Add another one first.")
     return replace(project, models=tuple(item for item in project.models if item.id != model_id))
-
-

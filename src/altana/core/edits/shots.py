@@ -29,14 +29,28 @@ from altana.core.project import (
     Tone,
     next_id,
 )
-from altana.core.ranges import DPI, EYES_APART_M, HOUR, PASSES, SCALE_PERCENT, SEED, SHADOW_PX, SHARE, SIDE_PX, STROKE_PX, TONE
+from altana.core.ranges import (
+    DPI,
+    EYES_APART_M,
+    HOUR,
+    PASSES,
+    SCALE_PERCENT,
+    SEED,
+    SHADOW_PX,
+    SHARE,
+    SIDE_PX,
+    STROKE_PX,
+    TONE,
+)
 
 STILL_FILES = ("png", "png16", "jpg", "tif", "exr")
 FILM_FILES = ("mp4", "h265", "mov", "webm", "avi", "gif", "png-frames", "jpg-frames", "exr-frames")
 PANORAMA_FILES = ("jpg", "png", "tif", "exr")
 PANORAMA_WIDTHS = (1024, 4000, 6000, 12000)
 #: What differs from row to row by itself is no part of a preset.
-NOT_IN_PRESET = frozenset({"id", "kind", "subject", "format_index", "on", "region", "note", "left_out", "front_deg"})
+NOT_IN_PRESET = frozenset(
+    {"id", "kind", "subject", "format_index", "on", "region", "note", "left_out", "front_deg"}
+)
 
 
 def start_values(project: Project, kind: str, subject: str) -> Shot:
@@ -45,10 +59,20 @@ def start_values(project: Project, kind: str, subject: str) -> Shot:
     if kind == FILM:
         return Shot("", FILM, subject, file="mp4", pattern="{order}-{camera}", folder="films")
     if kind == PANORAMA:
-        return Shot("", PANORAMA, subject, file="jpg", width_px=4000, pattern="{order}-{camera}-panorama", folder="panoramas")
+        return Shot(
+            "",
+            PANORAMA,
+            subject,
+            file="jpg",
+            width_px=4000,
+            pattern="{order}-{camera}-panorama",
+            folder="panoramas",
+        )
     inside = camera is not None and camera.inside
     index = camera.format_index if camera is not None else 0
-    return Shot("", STILL, subject, index, folder="stills/inside" if inside else "stills/outside", keep_master=True)
+    return Shot(
+        "", STILL, subject, index, folder="stills/inside" if inside else "stills/outside", keep_master=True
+    )
 
 
 def checked_shot(shot: Shot) -> Shot:
@@ -143,7 +167,9 @@ def checked_tone(tone: Tone) -> Tone:
     for name, allowed in TONE.items():
         value = getattr(tone, name)
         if value not in allowed:
-            raise Refused(f"{name.replace('_', ' ').capitalize()} {value:g} is outside {allowed.low:g} to {allowed.high:g}.")
+            raise Refused(
+                f"{name.replace('_', ' ').capitalize()} {value:g} is outside {allowed.low:g} to {allowed.high:g}."
+            )
     places = [x for x, _ in tone.curve]
     if places != sorted(set(places)) or any(not (0.0 <= x <= 1.0 and 0.0 <= y <= 1.0) for x, y in tone.curve):
         raise Refused("The points of a curve follow each other from 0 to 1.")
@@ -165,7 +191,14 @@ def add_shots(project: Project, rows: Iterable[Shot]) -> Project:
 def list_cameras(project: Project, camera_ids: Sequence[str], wanted: bool = True) -> Project:
     """Put cameras in the shot list in the format they are in, or take all their rows out."""
     if not wanted:
-        return _marked(replace(project, shots=tuple(item for item in project.shots if item.kind == FILM or item.subject not in camera_ids)))
+        return _marked(
+            replace(
+                project,
+                shots=tuple(
+                    item for item in project.shots if item.kind == FILM or item.subject not in camera_ids
+                ),
+            )
+        )
     known = {(item.subject, item.format_index) for item in project.shots if item.kind == STILL}
     rows = [start_values(project, STILL, camera_id) for camera_id in camera_ids]
     return add_shots(project, [row for row in rows if (row.subject, row.format_index) not in known])
@@ -177,8 +210,11 @@ def change_shots(project: Project, shot_ids: Iterable[str], **values: object) ->
     missing = wanted - {item.id for item in project.shots}
     if missing:
         raise Refused(f"There is no row {min(missing)} in the shot list.")
-    shots = tuple(checked_shot(replace(item, **values)) if item.id in wanted else item for item in project.shots)  # type: ignore[arg-type]
-    return replace(project, shots=shots)
+
+    def changed(shot: Shot) -> Shot:
+        return checked_shot(replace(shot, **values)) if shot.id in wanted else shot  # type: ignore[arg-type]
+
+    return replace(project, shots=tuple(changed(shot) for shot in project.shots))
 
 
 def remove_shots(project: Project, shot_ids: Iterable[str]) -> Project:
@@ -208,11 +244,14 @@ def move_shots(project: Project, shot_ids: Sequence[str], to: int) -> Project:
     return replace(project, shots=(*before, *moving, *after))
 
 
-def leave_out_of_rows(project: Project, shot_ids: Iterable[str], kind: str, name: str, out: bool = True) -> Project:
+def leave_out_of_rows(
+    project: Project, shot_ids: Iterable[str], kind: str, name: str, out: bool = True
+) -> Project:
     """Leave objects, categories or storeys out of what these rows make alone, or show them again."""
     wanted = set(shot_ids)
     shots = tuple(
-        replace(item, left_out=with_left_out(item.left_out, kind, name, out)) if item.id in wanted else item for item in project.shots
+        replace(item, left_out=with_left_out(item.left_out, kind, name, out)) if item.id in wanted else item
+        for item in project.shots
     )
     return replace(project, shots=shots)
 
@@ -236,7 +275,11 @@ def apply_preset(project: Project, shot_ids: Iterable[str], preset: dict[str, ob
         shot = project.shot(shot_id)
         if shot is None:
             raise Refused(f"There is no row {shot_id} in the shot list.")
-        values = {name: value for name, value in preset.items() if name in Shot.__slots__ and name not in NOT_IN_PRESET}
+        values = {
+            name: value
+            for name, value in preset.items()
+            if name in Shot.__slots__ and name not in NOT_IN_PRESET
+        }
         files = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}[shot.kind]
         if values.get("file") not in files:
             values.pop("file", None)
@@ -252,7 +295,9 @@ def apply_preset(project: Project, shot_ids: Iterable[str], preset: dict[str, ob
 def without_subjects(project: Project) -> Project:
     """Without rows whose camera or walk is no longer there."""
     kept = tuple(
-        item for item in project.shots if (project.walk(item.subject) if item.kind == FILM else project.camera(item.subject)) is not None
+        item
+        for item in project.shots
+        if (project.walk(item.subject) if item.kind == FILM else project.camera(item.subject)) is not None
     )
     return project if len(kept) == len(project.shots) else replace(project, shots=kept)
 
@@ -271,7 +316,9 @@ def _marked(project: Project) -> Project:
 def with_rows_for_marks(project: Project) -> Project:
     """Rows for cameras that an older project only marked as in the shot list."""
     listed = {item.subject for item in project.shots}
-    return list_cameras(project, [camera.id for camera in project.cameras if camera.in_shot_list and camera.id not in listed])
+    return list_cameras(
+        project, [camera.id for camera in project.cameras if camera.in_shot_list and camera.id not in listed]
+    )
 
 
 def camera_in_format(camera: Camera, index: int) -> Camera:

@@ -27,7 +27,17 @@ from altana.core.project import (
     free_name,
     next_id,
 )
-from altana.core.ranges import EV, FOCAL_MM, HANDLE_M, HOUR, LOOK_EARLY_M, PAUSE_S, RADIUS_M, SWEEP_DEG, WALK_S
+from altana.core.ranges import (
+    EV,
+    FOCAL_MM,
+    HANDLE_M,
+    HOUR,
+    LOOK_EARLY_M,
+    PAUSE_S,
+    RADIUS_M,
+    SWEEP_DEG,
+    WALK_S,
+)
 from altana.core.walk.sample import resolve
 
 
@@ -129,7 +139,9 @@ def remove_keys(project: Project, walk_id: str, indices: Iterable[int]) -> Proje
     """Without several keys.  Raises Refused where fewer than two would be left."""
     walk = _walk(project, walk_id)
     gone = set(indices)
-    return set_walk(project, walk_id, keys=tuple(key for index, key in enumerate(walk.keys) if index not in gone))
+    return set_walk(
+        project, walk_id, keys=tuple(key for index, key in enumerate(walk.keys) if index not in gone)
+    )
 
 
 def paste_keys(project: Project, walk_id: str, after: int, keys: Sequence[WalkKey]) -> Project:
@@ -144,12 +156,24 @@ def paste_keys(project: Project, walk_id: str, after: int, keys: Sequence[WalkKe
     while len(made) > after + 1 and behind and math.dist(made[-1].eye, behind[0].eye) <= 1e-3:
         made.pop()
     if len(made) == after + 1:
-        raise Refused("The copied places lie where the route already passes there. Choose another place to put them in behind.")
+        raise Refused(
+            "The copied places lie where the route already passes there. Choose another place to put them in behind."
+        )
     return set_walk(project, walk_id, keys=(*made, *walk.keys[after + 1 :]))
 
 
 #: What of a key is its camera, as against its place and its time.
-CAMERA_OF_KEY = ("heading_deg", "tilt_deg", "focal_mm", "ev", "rise_mm", "cross_mm", "near_m", "far_m", "hour")
+CAMERA_OF_KEY = (
+    "heading_deg",
+    "tilt_deg",
+    "focal_mm",
+    "ev",
+    "rise_mm",
+    "cross_mm",
+    "near_m",
+    "far_m",
+    "hour",
+)
 
 
 def paste_key_camera(project: Project, walk_id: str, indices: Iterable[int], key: WalkKey) -> Project:
@@ -221,7 +245,13 @@ def reversed_walk(walk: Walk) -> Walk:
         for key in reversed(walk.keys)
     )
     looks = tuple(
-        replace(look, start=1.0 - look.end, end=1.0 - look.start, point=look.to or look.point, to=look.point if look.to else None)
+        replace(
+            look,
+            start=1.0 - look.end,
+            end=1.0 - look.start,
+            point=look.to or look.point,
+            to=look.point if look.to else None,
+        )
         for look in reversed(walk.looks)
     )
     return replace(walk, keys=turned, looks=looks, ease_in_s=walk.ease_out_s, ease_out_s=walk.ease_in_s)
@@ -235,10 +265,17 @@ def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str
     first, second = ([key.eye for key in keys] for keys in (walk.keys[: index + 1], walk.keys[index:]))
     lengths = [sum(math.dist(a, b) for a, b in itertools.pairwise(part)) for part in (first, second)]
     share = lengths[0] / max(sum(lengths), 1e-9)
-    free = [tuple(replace(key, at_s=None) for key in keys) for keys in (walk.keys[: index + 1], walk.keys[index:])]
+    free = [
+        tuple(replace(key, at_s=None) for key in keys) for keys in (walk.keys[: index + 1], walk.keys[index:])
+    ]
     seconds = max(0.1, round(walk.seconds * share, 3))
     project = set_walk(project, walk_id, keys=free[0], seconds=seconds, looks=())
-    return add_walk(project, replace(walk, keys=free[1], seconds=max(0.1, walk.seconds - seconds), looks=(), name=f"{walk.name}, on"))
+    return add_walk(
+        project,
+        replace(
+            walk, keys=free[1], seconds=max(0.1, walk.seconds - seconds), looks=(), name=f"{walk.name}, on"
+        ),
+    )
 
 
 def duplicate_walk(project: Project, walk_id: str) -> tuple[Project, str]:
@@ -250,10 +287,18 @@ def duplicate_walk(project: Project, walk_id: str) -> tuple[Project, str]:
 def join_walks(project: Project, first_id: str, second_id: str) -> Project:
     """Two walks as one, the second after the first; it lasts as long as both."""
     first, second = project.walk(first_id), project.walk(second_id)
-    if first is None or second is None or first.turntable is not None or second.turntable is not None or first_id == second_id:
+    if (
+        first is None
+        or second is None
+        or first.turntable is not None
+        or second.turntable is not None
+        or first_id == second_id
+    ):
         raise Refused("Two walkthroughs can be joined, not a turntable, and not one with itself.")
     keys = [replace(key, at_s=None) for key in (*first.keys, *second.keys)]
-    kept = [key for index, key in enumerate(keys) if not index or math.dist(key.eye, keys[index - 1].eye) > 1e-3]
+    kept = [
+        key for index, key in enumerate(keys) if not index or math.dist(key.eye, keys[index - 1].eye) > 1e-3
+    ]
     project = set_walk(project, first_id, keys=tuple(kept), seconds=first.seconds + second.seconds, looks=())
     return remove_walk(project, second_id)
 
@@ -289,7 +334,9 @@ def turntable_stills(project: Project, walk_id: str, count: int) -> Project:
     return project
 
 
-def turntable_round(low: Vec3, high: Vec3, eye_m: float, focal_mm: float = 35.0, ev: float = EV_OUTSIDE) -> Turntable:
+def turntable_round(
+    low: Vec3, high: Vec3, eye_m: float, focal_mm: float = 35.0, ev: float = EV_OUTSIDE
+) -> Turntable:
     """A turntable round a box (lowest and highest corner, metres) that a lens just holds from every side."""
     middle = tuple((a + b) / 2 for a, b in zip(low, high, strict=True))
     reach = math.dist(low, high) / 2

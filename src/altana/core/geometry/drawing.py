@@ -78,7 +78,11 @@ class Drafter:
     def __init__(self, model: Model, rays: RayScene | None = None) -> None:
         self._model = model
         # Sorting a large model takes longer than looking through the few runs of triangles that a cut meets.
-        self._sorted = SortedTriangles(model.vertices, model.faces, (0.0, 0.0, 1.0)) if len(model.faces) <= MOST_SORTED else None
+        self._sorted = (
+            SortedTriangles(model.vertices, model.faces, (0.0, 0.0, 1.0))
+            if len(model.faces) <= MOST_SORTED
+            else None
+        )
         self._owner = model.face_objects()
         self._glass = np.array([item.kind == GLASS for item in model.materials] or [False])
         self._rays = rays or RayScene.of(model)
@@ -103,7 +107,9 @@ class Drafter:
         lines, dense = self._section_beyond(along, across, at, np.asarray(origin, float))
         return SectionDrawing(origin, heading_deg, outlines, lines[~dense], lines[dense])
 
-    def _section_outlines(self, along: Floats, across: Floats, at: float, origin: Floats) -> tuple[Outline, ...]:
+    def _section_outlines(
+        self, along: Floats, across: Floats, at: float, origin: Floats
+    ) -> tuple[Outline, ...]:
         # Objects whose box the cut misses are left aside first: the direction differs with every camera, so
         # nothing can be sorted beforehand.
         half = (self._high - self._low)[:, :2] / 2
@@ -116,12 +122,16 @@ class Drafter:
         flat = np.stack([(segments.points[:, :, :2] - origin) @ along, segments.points[:, :, 2]], axis=2)
         return self._chained(flat, segments.face)
 
-    def _section_beyond(self, along: Floats, across: Floats, at: float, origin: Floats) -> tuple[Floats, Bools]:
+    def _section_beyond(
+        self, along: Floats, across: Floats, at: float, origin: Floats
+    ) -> tuple[Floats, Bools]:
         points = self._edges.points
         # Looked at from the right: what lies beyond is to the left of the line of sight.
         depth = at - points[:, :, :2] @ across
         place = (points[:, :, :2] - origin) @ along
-        seen = (depth > 1e-3).all(axis=1) & (depth.min(axis=1) < DEPTH_M) & (np.abs(place) < REACH_M).all(axis=1)
+        seen = (
+            (depth > 1e-3).all(axis=1) & (depth.min(axis=1) < DEPTH_M) & (np.abs(place) < REACH_M).all(axis=1)
+        )
         seen &= np.hypot(place[:, 1] - place[:, 0], points[:, 1, 2] - points[:, 0, 2]) > 0.03
         seen &= ~self._omitted[self._edges.object_index]
         pieces, source = _split(points[seen].astype(float))
@@ -134,7 +144,9 @@ class Drafter:
         side /= np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12)
         hidden = np.ones(len(pieces), bool)
         for sign in (-1.0, 1.0):
-            hidden &= self._rays.blocked(middle + side * (sign * 5e-3) + towards * 2e-3, towards, reach - 2e-3)
+            hidden &= self._rays.blocked(
+                middle + side * (sign * 5e-3) + towards * 2e-3, towards, reach - 2e-3
+            )
         visible = pieces[~hidden]
         flat = np.stack([(visible[:, :, :2] - origin) @ along, visible[:, :, 2]], axis=2)
         return flat, _dense(flat, owner[~hidden])
@@ -153,7 +165,9 @@ class Drafter:
             return self._sorted.cut(cut_m)
         runs = runs_of(self._model)
         faces = runs.triangles(np.flatnonzero((runs.low[:, 2] <= cut_m) & (runs.high[:, 2] >= cut_m)))
-        return cut_triangles(self._model.vertices[self._model.faces[faces]], faces, np.array([0.0, 0.0, 1.0]), cut_m)
+        return cut_triangles(
+            self._model.vertices[self._model.faces[faces]], faces, np.array([0.0, 0.0, 1.0]), cut_m
+        )
 
     def _chained(self, flat: Floats, face: npt.NDArray[np.intp]) -> tuple[Outline, ...]:
         owner = self._owner[face]
@@ -173,7 +187,12 @@ class Drafter:
         points = self._edges.points
         top, low = points[:, :, 2].max(axis=1), points[:, :, 2].min(axis=1)
         flat_length = np.linalg.norm(points[:, 1, :2] - points[:, 0, :2], axis=1)
-        near = (top < cut_m) & (low > floor_m - 0.35) & (flat_length > 0.02) & ~self._omitted[self._edges.object_index]
+        near = (
+            (top < cut_m)
+            & (low > floor_m - 0.35)
+            & (flat_length > 0.02)
+            & ~self._omitted[self._edges.object_index]
+        )
         near = _fewer(near, points, MOST_LINES if self._sorted is not None else MOST_LINES_LARGE)
         pieces, source = _split(points[near].astype(float))
         owner = self._edges.object_index[near][source]

@@ -55,8 +55,12 @@ def joined_edges(models: Sequence[Model], shifts: Sequence[Floats]) -> Edges:
     objects = np.cumsum([0, *(len(model.objects) for model in models)])
     return Edges(
         np.concatenate([item.figures for item in held], axis=1),
-        np.concatenate([(item.points + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]),
-        np.concatenate([(item.object_index + first).astype(np.int32) for item, first in zip(held, objects, strict=False)]),
+        np.concatenate(
+            [(item.points + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]
+        ),
+        np.concatenate(
+            [(item.object_index + first).astype(np.int32) for item, first in zip(held, objects, strict=False)]
+        ),
     )
 
 
@@ -67,7 +71,12 @@ def welded(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[Floats, np
     packed = np.column_stack([keys, np.repeat(owner, 3)])
     # A hash per row is far quicker to sort than rows; clashes of 64 bits are not a practical matter.
     mixed = (packed * np.array([73856093, 19349663, 83492791, 2654435761], np.int64)).astype(np.uint64)
-    mixed = mixed[:, 0] ^ (mixed[:, 1] << np.uint64(17)) ^ (mixed[:, 2] << np.uint64(34)) ^ (mixed[:, 3] << np.uint64(5))
+    mixed = (
+        mixed[:, 0]
+        ^ (mixed[:, 1] << np.uint64(17))
+        ^ (mixed[:, 2] << np.uint64(34))
+        ^ (mixed[:, 3] << np.uint64(5))
+    )
     _, first, index = np.unique(mixed, return_index=True, return_inverse=True)
     return corner[first], index.reshape(-1, 3).astype(np.int64)
 
@@ -78,7 +87,10 @@ def _reckoned(model: Model) -> Edges:
         return Edges(np.zeros((4, len(counts))), np.zeros((0, 2, 3), np.float32), np.zeros(0, np.int32))
     group = (np.cumsum(counts) - counts) // AT_A_TIME
     starts = np.flatnonzero(np.r_[True, np.diff(group) > 0])
-    found = [_of_objects(model, int(first), int(end)) for first, end in zip(starts, [*starts[1:], len(counts)], strict=True)]
+    found = [
+        _of_objects(model, int(first), int(end))
+        for first, end in zip(starts, [*starts[1:], len(counts)], strict=True)
+    ]
     return Edges(
         np.concatenate([item.figures for item in found], axis=1),
         np.concatenate([item.points for item in found]),
@@ -88,7 +100,9 @@ def _reckoned(model: Model) -> Edges:
 
 def _of_objects(model: Model, first_object: int, end_object: int) -> Edges:
     count = end_object - first_object
-    owner = np.repeat(np.arange(count, dtype=np.int32), [item.face_count for item in model.objects[first_object:end_object]])
+    owner = np.repeat(
+        np.arange(count, dtype=np.int32), [item.face_count for item in model.objects[first_object:end_object]]
+    )
     begin = model.objects[first_object].first_face
     points, faces = welded(model.vertices, model.faces[begin : begin + len(owner)], owner)
     sound = (faces[:, 0] != faces[:, 1]) & (faces[:, 1] != faces[:, 2]) & (faces[:, 2] != faces[:, 0])

@@ -7,6 +7,7 @@ import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -69,11 +70,15 @@ class _Block:
 
     def own(self, found: dict[str, Any], hit: Bools) -> Ints:
         """Triangle numbers of the rays that hit something."""
-        mine: Ints = self._numbers[found["primID"][hit].astype(np.int64) + found["geomID"][hit].astype(np.int64) * self._piece]
+        mine: Ints = self._numbers[
+            found["primID"][hit].astype(np.int64) + found["geomID"][hit].astype(np.int64) * self._piece
+        ]
         return mine
 
 
-def _blocks(vertices: Floats32, faces: Ints32, piece: int, runs: Runs | None, chosen: Bools | None) -> list[_Block]:
+def _blocks(
+    vertices: Floats32, faces: Ints32, piece: int, runs: Runs | None, chosen: Bools | None
+) -> list[_Block]:
     size = BLOCK
     if runs is None or len(faces) <= size:
         numbers = np.arange(len(faces)) if chosen is None else np.flatnonzero(chosen)
@@ -81,7 +86,9 @@ def _blocks(vertices: Floats32, faces: Ints32, piece: int, runs: Runs | None, ch
             return []
         if len(numbers) <= size:
             return [_Block(numbers, np.full(3, -np.inf, np.float32), np.full(3, np.inf, np.float32), piece)]
-        return [_boxed(vertices, faces, numbers[at : at + size], piece) for at in range(0, len(numbers), size)]
+        return [
+            _boxed(vertices, faces, numbers[at : at + size], piece) for at in range(0, len(numbers), size)
+        ]
     made: list[_Block] = []
     groups = _near_together(runs.low + runs.high, runs.count, size)
     for group in groups:
@@ -114,7 +121,9 @@ def _near_together(middle: Floats32, weight: Ints, most: int) -> list[Ints]:
     return made
 
 
-def _shared(query: Callable[[Floats32, Floats32], Any], origins: Floats | Floats32, directions: Floats | Floats32) -> list[Any]:
+def _shared(
+    query: Callable[[Floats32, Floats32], Any], origins: Floats | Floats32, directions: Floats | Floats32
+) -> list[Any]:
     """The query over equal shares of the rays; the ray caster lets other threads run meanwhile."""
     o, d = np.ascontiguousarray(origins, np.float32), np.ascontiguousarray(directions, np.float32)
     workers = min(8, os.cpu_count() or 1)
@@ -132,7 +141,14 @@ class RayScene:
     meets.  With ``piece`` a tree is fed so many triangles at a time, between which other threads may run.  Queries may be repeated freely.
     """
 
-    def __init__(self, vertices: Floats32, faces: Ints32, piece: int = 0, runs: Runs | None = None, chosen: Bools | None = None) -> None:
+    def __init__(
+        self,
+        vertices: Floats32,
+        faces: Ints32,
+        piece: int = 0,
+        runs: Runs | None = None,
+        chosen: Bools | None = None,
+    ) -> None:
         """runs : the runs of the model that the triangles are, where they are known.  chosen : (faces,) the triangles that count."""
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
@@ -186,9 +202,13 @@ class RayScene:
                 one, other = (self._low[number] - start) * share, (self._high[number] - start) * share
                 enters = np.nanmax(np.minimum(one, other), axis=1)
                 leaves = np.nanmin(np.maximum(one, other), axis=1)
-                entered[number] = np.where((leaves >= enters) & (leaves >= 0.0), np.maximum(enters, 0.0), np.inf)
+                entered[number] = np.where(
+                    (leaves >= enters) & (leaves >= 0.0), np.maximum(enters, 0.0), np.inf
+                )
         met = np.isfinite(entered)
-        order = np.argsort(np.where(met.any(axis=1), np.where(met, entered, np.inf).min(axis=1, initial=np.inf), np.inf))
+        order = np.argsort(
+            np.where(met.any(axis=1), np.where(met, entered, np.inf).min(axis=1, initial=np.inf), np.inf)
+        )
         for number in order.tolist():
             rays = np.flatnonzero(met[number])
             if not len(rays):
@@ -242,7 +262,7 @@ class RayScene:
             left = rays[~shaded[rays]]
             if len(left):
                 scene = self._tree(number)
-                parts = _shared(lambda o, d, scene=scene: scene.run(o, d, query="OCCLUDED"), start[left], along[left])  # type: ignore[misc]
+                parts = _shared(partial(scene.run, query="OCCLUDED"), start[left], along[left])
                 shaded[left] = np.concatenate(parts) == 0
         return shaded
 

@@ -19,7 +19,9 @@ CUT_ABOVE_FLOOR_M = (2.2, 2.35)
 CELL_M = 0.06
 SMALLEST_M2 = 1.5
 LARGEST_CELLS = 9_000_000
-NOT_A_WALL = frozenset({"Furniture", "Light fixture", "Railing", "Planting", "Vessel", "Stair", "Beam", "Terrain", "Building"})
+NOT_A_WALL = frozenset(
+    {"Furniture", "Light fixture", "Railing", "Planting", "Vessel", "Stair", "Beam", "Terrain", "Building"}
+)
 
 
 def found_rooms(model: Model) -> tuple[Room, ...]:
@@ -35,7 +37,9 @@ def found_rooms(model: Model) -> tuple[Room, ...]:
 
 
 def _on(storey: Storey, triangles: SortedTriangles, ceiling_m: float, taken: int) -> list[Room]:
-    segments = np.concatenate([triangles.cut(storey.elevation_m + up).points[:, :, :2] for up in CUT_ABOVE_FLOOR_M])
+    segments = np.concatenate(
+        [triangles.cut(storey.elevation_m + up).points[:, :, :2] for up in CUT_ABOVE_FLOOR_M]
+    )
     if not len(segments):
         return []
     low, high = segments.min(axis=(0, 1)) - 3 * CELL_M, segments.max(axis=(0, 1)) + 3 * CELL_M
@@ -48,16 +52,33 @@ def _on(storey: Storey, triangles: SortedTriangles, ceiling_m: float, taken: int
     border = np.unique(np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]]))
     sizes = np.bincount(labels.ravel()) * cell * cell
     rooms: list[Room] = []
-    order = [number for number in np.argsort(-sizes).tolist() if number and number not in border and sizes[number] >= SMALLEST_M2]
+    order = [
+        number
+        for number in np.argsort(-sizes).tolist()
+        if number and number not in border and sizes[number] >= SMALLEST_M2
+    ]
     slices = scipy.ndimage.find_objects(labels)
     for number in order:
         part = slices[number - 1]
         assert part is not None
-        outline = _outline(labels[part] == number, (float(low[0] + part[1].start * cell), float(low[1] + part[0].start * cell)), cell)
+        outline = _outline(
+            labels[part] == number,
+            (float(low[0] + part[1].start * cell), float(low[1] + part[0].start * cell)),
+            cell,
+        )
         if len(outline) < 3 or shapely.Polygon(outline).buffer(-0.35).is_empty:
             continue  # the hollow of a wall
         index = taken + len(rooms) + 1
-        rooms.append(Room(f"found-{index}", f"Room {index}, {sizes[number]:.0f} m²", storey.id, outline, storey.elevation_m, ceiling_m))
+        rooms.append(
+            Room(
+                f"found-{index}",
+                f"Room {index}, {sizes[number]:.0f} m²",
+                storey.id,
+                outline,
+                storey.elevation_m,
+                ceiling_m,
+            )
+        )
     return rooms
 
 

@@ -65,8 +65,12 @@ def joined_runs(models: Sequence[Model], shifts: Sequence[Floats]) -> Runs:
         np.concatenate([item.first + first for item, first in zip(held, faces, strict=False)]),
         np.concatenate([item.count for item in held]),
         np.concatenate([item.owner + first for item, first in zip(held, objects, strict=False)]),
-        np.concatenate([(item.low + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]),
-        np.concatenate([(item.high + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]),
+        np.concatenate(
+            [(item.low + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]
+        ),
+        np.concatenate(
+            [(item.high + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]
+        ),
     )
 
 
@@ -86,7 +90,10 @@ def _reckoned(model: Model) -> Runs:
         firsts.append(item.first_face + starts)
         counts.append(np.minimum(RUN, item.face_count - starts))
         owners.append(np.full(len(starts), number))
-    first, count, owner = (np.concatenate(parts).astype(np.int64) if parts else np.zeros(0, np.int64) for parts in (firsts, counts, owners))
+    first, count, owner = (
+        np.concatenate(parts).astype(np.int64) if parts else np.zeros(0, np.int64)
+        for parts in (firsts, counts, owners)
+    )
     low, high = np.zeros((len(first), 3), np.float32), np.zeros((len(first), 3), np.float32)
     at = 0
     while at < len(first):

@@ -79,7 +79,9 @@ def cut_triangles(corners: Floats32, ids: npt.NDArray[np.intp], normal: Floats, 
     return Segments(points, ids[crossing])
 
 
-def _crossing(apex: Floats, apex_height: Floats, other: Floats, other_height: Floats, apex_above: npt.NDArray[np.bool_]) -> Floats:
+def _crossing(
+    apex: Floats, apex_height: Floats, other: Floats, other_height: Floats, apex_above: npt.NDArray[np.bool_]
+) -> Floats:
     """The cut of the edges from each odd corner to another, always reckoned from the upper end."""
     high = np.where(apex_above, apex_height, other_height)
     share = high / np.abs(apex_height - other_height)
@@ -114,7 +116,9 @@ def chain(segments: Floats, weld_m: float = WELD_M) -> list[Floats]:
     return outlines
 
 
-def _follow(seed: int, following: dict[int, list[int]], segments: Floats, end: npt.NDArray[np.intp]) -> Floats:
+def _follow(
+    seed: int, following: dict[int, list[int]], segments: Floats, end: npt.NDArray[np.intp]
+) -> Floats:
     points: list[Floats] = []
     node = seed
     while following.get(node):

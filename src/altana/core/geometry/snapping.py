@@ -61,7 +61,11 @@ def _nearest_on(lines: Floats, point: Floats) -> tuple[float, Vec2] | None:
     if not len(lines):
         return None
     start, run = lines[:, 0], lines[:, 1] - lines[:, 0]
-    share = np.clip(np.einsum("ij,ij->i", point - start, run) / np.maximum(np.einsum("ij,ij->i", run, run), 1e-12), 0.0, 1.0)
+    share = np.clip(
+        np.einsum("ij,ij->i", point - start, run) / np.maximum(np.einsum("ij,ij->i", run, run), 1e-12),
+        0.0,
+        1.0,
+    )
     foot = start + run * share[:, None]
     away = np.linalg.norm(foot - point, axis=1)
     nearest = int(np.argmin(away))
@@ -101,7 +105,9 @@ def _grid(walls: Floats) -> float:
     best = int(np.argmax(np.bincount(bins, weights=length, minlength=900)))
     near = np.minimum(np.abs(angle - best / 10), 90.0 - np.abs(angle - best / 10)) < 0.2
     turn = np.radians(angle[near] * 4)
-    mean = np.degrees(np.arctan2((np.sin(turn) * length[near]).sum(), (np.cos(turn) * length[near]).sum())) / 4
+    mean = (
+        np.degrees(np.arctan2((np.sin(turn) * length[near]).sum(), (np.cos(turn) * length[near]).sum())) / 4
+    )
     return round(float(mean % 90.0), 4) % 90.0
 
 
@@ -123,5 +129,10 @@ def _centre_lines(walls: Floats) -> Floats:
             low, high = max(0.0, float(place.min())), min(float(length[index]), float(place.max()))
             if high - low >= SHORTEST_WALL_M:
                 side = np.array([-along[index, 1], along[index, 0]]) * (offset[other] / 2)
-                found.append([walls[index, 0] + along[index] * low + side, walls[index, 0] + along[index] * high + side])
+                found.append(
+                    [
+                        walls[index, 0] + along[index] * low + side,
+                        walls[index, 0] + along[index] * high + side,
+                    ]
+                )
     return np.array(found).reshape(-1, 2, 2)

@@ -29,10 +29,16 @@ class Exposure:
     def shutter(self) -> str:
         """The nearest nominal shutter, ``1/125 s`` or ``4 s``."""
         if self.seconds > 0.7:
-            return f"{self.seconds:.0f} s" if self.seconds >= 9.5 else f"{self.seconds:.1f} s".replace(".0 s", " s")
+            return (
+                f"{self.seconds:.0f} s"
+                if self.seconds >= 9.5
+                else f"{self.seconds:.1f} s".replace(".0 s", " s")
+            )
         if self.seconds > 0.3:
             return "1/2 s"
-        nearest = min(SHUTTERS, key=lambda value: abs(value * self.seconds - 1.0) / min(1.0, value * self.seconds))
+        nearest = min(
+            SHUTTERS, key=lambda value: abs(value * self.seconds - 1.0) / min(1.0, value * self.seconds)
+        )
         return f"1/{nearest} s"
 
     @property

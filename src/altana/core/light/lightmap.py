@@ -64,7 +64,9 @@ def _spread(model: Model, coarser: float) -> LightPoints:
     owner = model.face_objects().astype(np.int64)
     group = _planes(owner, normal, np.einsum("ij,ij->i", normal, corners[:, 0]))
     u_axis, v_axis = _axes(normal)
-    flat = np.stack([np.einsum("ikj,ij->ik", corners, u_axis), np.einsum("ikj,ij->ik", corners, v_axis)], axis=-1)
+    flat = np.stack(
+        [np.einsum("ikj,ij->ik", corners, u_axis), np.einsum("ikj,ij->ik", corners, v_axis)], axis=-1
+    )
     low, high = _extent(group, flat)
     size = high - low
     filled = np.bincount(group, weights=area) / np.maximum(size.prod(axis=1), 1e-9)
@@ -72,12 +74,16 @@ def _spread(model: Model, coarser: float) -> LightPoints:
     small = (size.max(axis=1) < SMALL_M) | (np.bincount(group, weights=bent) > 0) | holed
     spacing = _spacing(group, corners) * coarser
     small |= size.max(axis=1) < spacing
-    position, point_normal, texel, uv, rows = _charts(group, flat, low, size, small, spacing, normal, corners, u_axis, v_axis)
+    position, point_normal, texel, uv, rows = _charts(
+        group, flat, low, size, small, spacing, normal, corners, u_axis, v_axis
+    )
     lone = small[group]
     cell = CELL_M * spacing[group] / SPACING_M
     _single_points(lone, cell, owner, corners, shading, area, position, point_normal, texel, uv, rows)
     height = int(max(t[:, 1].max() for t in texel)) + 1
-    return LightPoints(np.concatenate(position), np.concatenate(point_normal), np.concatenate(texel), (WIDTH, height), uv)
+    return LightPoints(
+        np.concatenate(position), np.concatenate(point_normal), np.concatenate(texel), (WIDTH, height), uv
+    )
 
 
 def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
@@ -90,7 +96,11 @@ def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
 
 def _axes(normal: Floats) -> tuple[Floats, Floats]:
     level = np.abs(normal[:, 2:3]) > 0.9
-    u = np.where(level, np.array([1.0, 0.0, 0.0]), np.column_stack([-normal[:, 1], normal[:, 0], np.zeros(len(normal))]))
+    u = np.where(
+        level,
+        np.array([1.0, 0.0, 0.0]),
+        np.column_stack([-normal[:, 1], normal[:, 0], np.zeros(len(normal))]),
+    )
     u -= normal * np.einsum("ij,ij->i", u, normal)[:, None]
     u /= np.maximum(np.linalg.norm(u, axis=1, keepdims=True), 1e-12)
     return u, np.cross(normal, u)
@@ -144,7 +154,9 @@ def _charts(
         columns, high = steps[index] + 1
         i, j = np.meshgrid(np.arange(columns), np.arange(high))
         # Points on the rim are drawn in a little, because a rim often touches or enters a neighbour.
-        share = np.stack([_inset(i, columns, size[index, 0]), _inset(j, high, size[index, 1])], axis=-1).reshape(-1, 2)
+        share = np.stack(
+            [_inset(i, columns, size[index, 0]), _inset(j, high, size[index, 1])], axis=-1
+        ).reshape(-1, 2)
         at = low[index] + share * size[index]
         face = first[index]
         n = normal[face]

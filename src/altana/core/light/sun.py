@@ -27,16 +27,24 @@ def sun_position(light: Light) -> tuple[float, float]:
         day = date.fromisoformat(light.date)
     except ValueError as error:
         raise Refused(f"“{light.date}” is not a date; write it as 2026-06-21.") from error
-    moment = datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(hours=light.hour - light.utc_offset_h)
+    moment = datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(
+        hours=light.hour - light.utc_offset_h
+    )
     days = (moment - datetime(2000, 1, 1, 12, tzinfo=UTC)).total_seconds() / 86400.0
     declination, right_ascension = _equatorial(days)
     sidereal_h = (18.697374558 + 24.06570982441908 * days) % 24.0
     hour_angle = math.radians(sidereal_h * 15.0 + light.longitude_deg) - right_ascension
     latitude = math.radians(light.latitude_deg)
-    up = math.sin(latitude) * math.sin(declination) + math.cos(latitude) * math.cos(declination) * math.cos(hour_angle)
+    up = math.sin(latitude) * math.sin(declination) + math.cos(latitude) * math.cos(declination) * math.cos(
+        hour_angle
+    )
     east = -math.cos(declination) * math.sin(hour_angle)
-    north = math.cos(latitude) * math.sin(declination) - math.sin(latitude) * math.cos(declination) * math.cos(hour_angle)
-    return wrap_heading(math.degrees(math.atan2(east, north))), math.degrees(math.asin(max(-1.0, min(1.0, up))))
+    north = math.cos(latitude) * math.sin(declination) - math.sin(latitude) * math.cos(
+        declination
+    ) * math.cos(hour_angle)
+    return wrap_heading(math.degrees(math.atan2(east, north))), math.degrees(
+        math.asin(max(-1.0, min(1.0, up)))
+    )
 
 
 def _equatorial(days: float) -> tuple[float, float]:
@@ -51,7 +59,11 @@ def _equatorial(days: float) -> tuple[float, float]:
 def towards_sun(light: Light) -> Vec3:
     """Unit vector from the ground to the sun."""
     heading, altitude = (math.radians(value) for value in sun_position(light))
-    return (math.sin(heading) * math.cos(altitude), math.cos(heading) * math.cos(altitude), math.sin(altitude))
+    return (
+        math.sin(heading) * math.cos(altitude),
+        math.cos(heading) * math.cos(altitude),
+        math.sin(altitude),
+    )
 
 
 def illuminance(light: Light) -> tuple[float, float]:

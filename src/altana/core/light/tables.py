@@ -27,16 +27,27 @@ class ColourTable:
         """A picture, displayed values (height, width, 3), put through the table to a share; between the points of the grid
         straight (trilinear), outside it as at its edge."""
         low, high = np.asarray(self.low, np.float32), np.asarray(self.high, np.float32)
-        place = np.clip((shown - low) / np.maximum(high - low, np.float32(1e-6)), 0.0, 1.0) * np.float32(self.values.shape[0] - 1)
+        place = np.clip((shown - low) / np.maximum(high - low, np.float32(1e-6)), 0.0, 1.0) * np.float32(
+            self.values.shape[0] - 1
+        )
         if self.values.ndim == 2:
             points = np.arange(self.values.shape[0])
-            made = np.stack([np.interp(place[..., channel], points, self.values[:, channel]) for channel in range(3)], axis=2)
+            made = np.stack(
+                [np.interp(place[..., channel], points, self.values[:, channel]) for channel in range(3)],
+                axis=2,
+            )
         else:
             at = np.stack([place[..., 2], place[..., 1], place[..., 0]])
             made = np.stack(
-                [scipy.ndimage.map_coordinates(self.values[..., channel], at, order=1, mode="nearest") for channel in range(3)], axis=2
+                [
+                    scipy.ndimage.map_coordinates(self.values[..., channel], at, order=1, mode="nearest")
+                    for channel in range(3)
+                ],
+                axis=2,
             )
-        mixed: Floats32 = np.clip(shown + (made.astype(np.float32) - shown) * np.float32(share), 0.0, 1.0).astype(np.float32)
+        mixed: Floats32 = np.clip(
+            shown + (made.astype(np.float32) - shown) * np.float32(share), 0.0, 1.0
+        ).astype(np.float32)
         return mixed
 
 
@@ -55,7 +66,9 @@ def table_of(text: str) -> ColourTable:
                     raise ValueError
             elif words[0] in ("DOMAIN_MIN", "DOMAIN_MAX"):
                 red, green, blue = (float(word) for word in words[1:4])
-                low, high = ((red, green, blue), high) if words[0] == "DOMAIN_MIN" else (low, (red, green, blue))
+                low, high = (
+                    ((red, green, blue), high) if words[0] == "DOMAIN_MIN" else (low, (red, green, blue))
+                )
             elif words[0][0].isalpha():
                 continue  # words of other programs change nothing
             else:
@@ -68,6 +81,10 @@ def table_of(text: str) -> ColourTable:
     if not size or len(rows) != wanted:
         raise Refused(f"it has {len(rows)} colours where {wanted} are announced")
     values = np.array(rows, np.float32)
-    if not np.isfinite(values).all() or not np.isfinite((low, high)).all() or not all(a < b for a, b in zip(low, high, strict=True)):
+    if (
+        not np.isfinite(values).all()
+        or not np.isfinite((low, high)).all()
+        or not all(a < b for a, b in zip(low, high, strict=True))
+    ):
         raise Refused("not all of its figures are numbers within its domain")
     return ColourTable(values if flat else values.reshape(size, size, size, 3), low, high)

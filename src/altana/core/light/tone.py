@@ -35,7 +35,9 @@ def gain(ev: float) -> float:
 def encoded(linear: Floats32) -> Floats32:
     """Linear 0 to 1 as sRGB 0 to 1."""
     low = np.clip(linear, 0.0, 1.0)
-    curve: Floats32 = np.where(low <= 0.0031308, low * 12.92, 1.055 * np.maximum(low, 1e-5) ** np.float32(1.0 / 2.4) - 0.055)
+    curve: Floats32 = np.where(
+        low <= 0.0031308, low * 12.92, 1.055 * np.maximum(low, 1e-5) ** np.float32(1.0 / 2.4) - 0.055
+    )
     return curve.astype(np.float32)
 
 
@@ -47,7 +49,11 @@ def decoded(display: Floats32) -> Floats32:
 
 
 def developed(
-    light: Floats32, ev: float, tone: Tone = NO_TONE, alpha: Floats32 | None = None, table: ColourTable | None = None
+    light: Floats32,
+    ev: float,
+    tone: Tone = NO_TONE,
+    alpha: Floats32 | None = None,
+    table: ColourTable | None = None,
 ) -> Floats32:
     """Light, (height, width, 3) float32 in cd/m2, as displayed sRGB values 0 to 1 of the same shape.
 
@@ -84,9 +90,9 @@ def white_balance(kelvin: float) -> Floats32:
     """(3,) factors that make light of this temperature come out as white, at equal luminance."""
     white, seen = _locus(6500.0), _locus(kelvin)
     factor = white / seen
-    balanced: Floats32 = (factor / float((seen / seen.sum() * LUMINANCE * factor).sum() / (seen / seen.sum() * LUMINANCE).sum())).astype(
-        np.float32
-    )
+    balanced: Floats32 = (
+        factor / float((seen / seen.sum() * LUMINANCE * factor).sum() / (seen / seen.sum() * LUMINANCE).sum())
+    ).astype(np.float32)
     return balanced
 
 
@@ -111,7 +117,9 @@ def _locus(kelvin: float) -> Floats:
 def _glow(x: Floats32) -> Floats32:
     bright = np.maximum(x - 0.8, 0.0)
     over = max(1.0, GLOW_SHARE * x.shape[1])
-    spread: Floats32 = np.stack([scipy.ndimage.gaussian_filter(bright[..., channel], over) for channel in range(3)], axis=2)
+    spread: Floats32 = np.stack(
+        [scipy.ndimage.gaussian_filter(bright[..., channel], over) for channel in range(3)], axis=2
+    )
     return spread
 
 
@@ -128,7 +136,11 @@ def curve_table(points: Sequence[Vec2]) -> Floats:
     held = {0.0: 0.0, **({} if points and points[-1][0] >= 1.0 else {1.0: 1.0}), **dict(points)}
     places = sorted(held)
     table: Floats = np.clip(
-        scipy.interpolate.PchipInterpolator(places, [held[place] for place in places])(np.linspace(0.0, 1.0, 1025)), 0.0, 1.0
+        scipy.interpolate.PchipInterpolator(places, [held[place] for place in places])(
+            np.linspace(0.0, 1.0, 1025)
+        ),
+        0.0,
+        1.0,
     )
     return table
 
@@ -173,5 +185,8 @@ def clipped(shown: Floats32) -> tuple[float, float]:
 
 def histogram(shown: Floats32, bins: int = 128) -> Floats:
     """(3, bins) shares of displayed values, for red, green and blue."""
-    counts = [np.histogram(shown[..., channel], bins, (0.0, 1.0))[0] / shown[..., channel].size for channel in range(3)]
+    counts = [
+        np.histogram(shown[..., channel], bins, (0.0, 1.0))[0] / shown[..., channel].size
+        for channel in range(3)
+    ]
     return np.stack(counts).astype(float)

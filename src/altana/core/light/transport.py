@@ -41,7 +41,9 @@ class LightMap:
     uv: Floats32
 
 
-def solve(model: Model, points: LightPoints, albedo: Floats, sky: Sky, progress: Progress | None = None) -> LightMap:
+def solve(
+    model: Model, points: LightPoints, albedo: Floats, sky: Sky, progress: Progress | None = None
+) -> LightMap:
     """The light map of a model under a sky.
 
     albedo : (materials, 3) linear reflectances.  progress : called with 0..1; returning False cancels
@@ -88,7 +90,9 @@ def _directions(count: int, seed: int) -> Floats:
     start = np.random.default_rng(seed).uniform(0, 2 * np.pi, (count, 1))
     angle = turn[None] + start
     up = np.sqrt(1.0 - radius**2)
-    return np.stack([radius * np.cos(angle), radius * np.sin(angle), np.broadcast_to(up, angle.shape)], axis=-1)
+    return np.stack(
+        [radius * np.cos(angle), radius * np.sin(angle), np.broadcast_to(up, angle.shape)], axis=-1
+    )
 
 
 def _frame(normal: Floats) -> Floats:
@@ -99,7 +103,12 @@ def _frame(normal: Floats) -> Floats:
 
 
 def _gather(
-    points: LightPoints, rays: RayScene, sky: Sky, normal: Floats, point_of_face: npt.NDArray[np.int64], progress: Progress | None
+    points: LightPoints,
+    rays: RayScene,
+    sky: Sky,
+    normal: Floats,
+    point_of_face: npt.NDArray[np.int64],
+    progress: Progress | None,
 ) -> _Gathered:
     count = len(points.position)
     from_sky = np.zeros((count, 3))
@@ -120,13 +129,20 @@ def _gather(
         met = ~away
         facing = np.einsum("ij,ij->i", normal[hits.face[met]], out[met])
         behind = facing > 0.0
-        bad[some] = np.bincount(receiver[met] - start, weights=behind & (hits.distance_m[met] < 0.6), minlength=len(n)) > RAYS * 0.4
+        bad[some] = (
+            np.bincount(
+                receiver[met] - start, weights=behind & (hits.distance_m[met] < 0.6), minlength=len(n)
+            )
+            > RAYS * 0.4
+        )
         pairs.append(np.stack([receiver[met], point_of_face[hits.face[met]], hits.face[met]], axis=1))
         sunlit.append(_sun_on(rays, sun, origin[met], out[met], hits.distance_m[met], normal[hits.face[met]]))
     return _Gathered(from_sky * (np.pi / RAYS), np.concatenate(pairs), np.concatenate(sunlit), bad)
 
 
-def _sun_on(rays: RayScene, sun: Floats, origin: Floats, out: Floats, distance: Floats, normal: Floats) -> Floats:
+def _sun_on(
+    rays: RayScene, sun: Floats, origin: Floats, out: Floats, distance: Floats, normal: Floats
+) -> Floats:
     facing = np.where(np.einsum("ij,ij->i", normal, out)[:, None] > 0.0, -normal, normal)
     cosine = facing @ sun
     lit = np.flatnonzero(cosine > 0.0)

@@ -102,7 +102,11 @@ def picture_flags(rows: WalkSamples, shares: Floats, limits: Limits) -> tuple[Fl
     and see the ground end."""
     cut, out, ground = shares.T
     flags: list[Flag] = []
-    for code, share, limit in (("cut", cut, limits.cut_share), ("hole", out, limits.gap_share), ("ground", ground, limits.gap_share)):
+    for code, share, limit in (
+        ("cut", cut, limits.cut_share),
+        ("hole", out, limits.gap_share),
+        ("ground", ground, limits.gap_share),
+    ):
         flags += _flags(code, share > limit, share, limit, rows, 1.0 / PICTURES_HZ, False)
     return tuple(sorted(flags, key=lambda item: (item.begin_s, item.code)))
 
@@ -134,7 +138,9 @@ def _space(rows: WalkSamples, rays: RayScene, clearance_m: float) -> tuple[Bools
     if moving.any():
         along = run[moving] / length[moving, None]
         hips = np.array([0.0, 0.0, -HIPS_M])
-        hit = rays.blocked(rows.eye[:-1][moving], along, length[moving]) | rays.blocked(rows.eye[:-1][moving] + hips, along, length[moving])
+        hit = rays.blocked(rows.eye[:-1][moving], along, length[moving]) | rays.blocked(
+            rows.eye[:-1][moving] + hips, along, length[moving]
+        )
         blocked[np.flatnonzero(moving)[hit]] = True
     turn = np.arange(AROUND) * (2.0 * np.pi / AROUND)
     level = np.stack([np.sin(turn), np.cos(turn), np.zeros(AROUND)], axis=1)
@@ -162,7 +168,15 @@ def _spread(which: Bools, by: int) -> Bools:
     return wider
 
 
-def _flags(code: str, wrong: Bools, figure: Floats, limit: float, rows: WalkSamples, step: float, worst_is_small: bool) -> list[Flag]:
+def _flags(
+    code: str,
+    wrong: Bools,
+    figure: Floats,
+    limit: float,
+    rows: WalkSamples,
+    step: float,
+    worst_is_small: bool,
+) -> list[Flag]:
     index = np.flatnonzero(wrong)
     if not len(index):
         return []
@@ -176,6 +190,15 @@ def _flags(code: str, wrong: Bools, figure: Floats, limit: float, rows: WalkSamp
         words = WORDS[code].format(float(figure[worst]))
         sentence = f"At {second:.1f} s the walk {words}."
         made.append(
-            Flag(code, float(rows.seconds[run[0]]), float(rows.seconds[run[-1]]), second, (x, y, z), float(figure[worst]), limit, sentence)
+            Flag(
+                code,
+                float(rows.seconds[run[0]]),
+                float(rows.seconds[run[-1]]),
+                second,
+                (x, y, z),
+                float(figure[worst]),
+                limit,
+                sentence,
+            )
         )
     return made

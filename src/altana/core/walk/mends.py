@@ -18,7 +18,10 @@ from altana.core.walk.sample import WalkLine
 SLOW, ROUND, CLEAR, UNBOUND = "slow", "round", "clear", "unbound"
 #: What each mend is called on a button, and what it does.
 WORDS = {
-    SLOW: ("Slow down here", "The places about the flag come later; before and after nothing changes its pace"),
+    SLOW: (
+        "Slow down here",
+        "The places about the flag come later; before and after nothing changes its pace",
+    ),
     ROUND: ("Round the corner", "The corner is walked as a bend and looked round earlier"),
     CLEAR: ("Keep clear", "The route passes farther from what is near"),
     UNBOUND: ("Near bound off here", "The places about the flag lose their near bound"),
@@ -50,7 +53,9 @@ def mends_for(flag: Flag, line: WalkLine) -> tuple[str, ...]:
 def mended(line: WalkLine, flag: Flag, how: str, rays: RayScene | None = None) -> Walk:
     """The walk with one flag mended.  rays : the model, for CLEAR.  Raises Refused where that mend is none for it."""
     if how not in mends_for(flag, line):
-        raise Refused(f"“{WORDS[how][0]}” does not mend what the flag says." if how in WORDS else f"“{how}” is no mend.")
+        raise Refused(
+            f"“{WORDS[how][0]}” does not mend what the flag says." if how in WORDS else f"“{how}” is no mend."
+        )
     if how == SLOW:
         return _slower(line, flag)
     if how == ROUND:
@@ -107,7 +112,10 @@ def _rounder(line: WalkLine, flag: Flag) -> Walk:
 
 def _unbound(line: WalkLine, flag: Flag) -> Walk:
     first, last = _about(line, flag)
-    keys = tuple(replace(key, near_m=None) if first <= index <= last else key for index, key in enumerate(line.walk.keys))
+    keys = tuple(
+        replace(key, near_m=None) if first <= index <= last else key
+        for index, key in enumerate(line.walk.keys)
+    )
     return replace(line.walk, keys=keys)
 
 
@@ -135,7 +143,9 @@ def _clearer(line: WalkLine, flag: Flag, rays: RayScene) -> Walk:
     keys = list(walk.keys)
     if abs(float(line.route.key_m[nearest]) - distance) < SAME_M:
         held = keys[nearest].eye
-        keys[nearest] = replace(keys[nearest], eye=(held[0] + float(push[0]), held[1] + float(push[1]), held[2]))
+        keys[nearest] = replace(
+            keys[nearest], eye=(held[0] + float(push[0]), held[1] + float(push[1]), held[2])
+        )
     else:
         index = int(np.searchsorted(line.route.key_m, distance))
         keys.insert(index, _between(line, flag.worst_s, moved))

@@ -47,7 +47,9 @@ class Route:
     def at(self, distance_m: Floats) -> Floats:
         """(m, 3) places at distances along the route, metres."""
         distance = np.clip(np.asarray(distance_m, float), 0.0, self.length_m)
-        return np.stack([np.interp(distance, self.along_m, self.points[:, axis]) for axis in range(3)], axis=1)
+        return np.stack(
+            [np.interp(distance, self.along_m, self.points[:, axis]) for axis in range(3)], axis=1
+        )
 
     def heading_at(self, distance_m: Floats) -> Floats:
         """(m,) degrees, unwrapped: the direction of walking at distances along the route."""
@@ -55,10 +57,16 @@ class Route:
         moving = np.hypot(step[:, 0], step[:, 1]) > 1e-9
         heading = np.unwrap(np.arctan2(step[moving, 0], step[moving, 1]))
         middle = ((self.along_m[1:] + self.along_m[:-1]) / 2)[moving]
-        return np.degrees(np.interp(distance_m, middle, heading)) if len(heading) else np.zeros(len(np.atleast_1d(distance_m)))
+        return (
+            np.degrees(np.interp(distance_m, middle, heading))
+            if len(heading)
+            else np.zeros(len(np.atleast_1d(distance_m)))
+        )
 
 
-def _tangents(keys: Floats, knots: Floats, bends: Sequence[str], handles: Sequence[Vec2 | None]) -> tuple[Floats, Floats]:
+def _tangents(
+    keys: Floats, knots: Floats, bends: Sequence[str], handles: Sequence[Vec2 | None]
+) -> tuple[Floats, Floats]:
     """(k, 3) derivatives by the parameter on arriving at each key, and on leaving it."""
     gap = np.diff(knots)
     run = np.diff(keys, axis=0)
@@ -81,13 +89,17 @@ def _tangents(keys: Floats, knots: Floats, bends: Sequence[str], handles: Sequen
             continue
         if bends[index] == EVEN:
             # Turned inside out about the key, the circle through three places becomes a line along its tangent there.
-            way = run[index - 1] / max(run[index - 1] @ run[index - 1], 1e-12) + run[index] / max(run[index] @ run[index], 1e-12)
+            way = run[index - 1] / max(run[index - 1] @ run[index - 1], 1e-12) + run[index] / max(
+                run[index] @ run[index], 1e-12
+            )
             way /= max(float(np.linalg.norm(way)), 1e-12)
             # The chord of an arc is shorter than the arc; the tangent is as long as the arc it stands for.
             arriving[index] = way * _arc(run[index - 1], way) / gap[index - 1]
             leaving[index] = way * _arc(run[index], way) / gap[index]
         else:
-            both = (slope[index - 1] * gap[index] + slope[index] * gap[index - 1]) / (gap[index - 1] + gap[index])
+            both = (slope[index - 1] * gap[index] + slope[index] * gap[index - 1]) / (
+                gap[index - 1] + gap[index]
+            )
             arriving[index] = leaving[index] = both
     return arriving, leaving
 
@@ -99,7 +111,9 @@ def _arc(chord: Floats, way: Floats) -> float:
     return length * (half / np.sin(half)) if 1e-6 < half < 3.0 else length
 
 
-def route_through(keys: Floats, bends: Sequence[str] | None = None, handles: Sequence[Vec2 | None] | None = None) -> Route:
+def route_through(
+    keys: Floats, bends: Sequence[str] | None = None, handles: Sequence[Vec2 | None] | None = None
+) -> Route:
     """The route through (k, 3) eye points.  bends : how each key is passed; smooth where left out.  handles : (k) metres
     east and north by which the route carries on at a smooth key, None where its neighbours decide.
 

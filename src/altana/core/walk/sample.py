@@ -55,8 +55,14 @@ class WalkSamples:
         """The exact picture of one film frame."""
         x, y, z = self.eye[frame].tolist()
         pose = Pose((x, y, z), float(self.heading_deg[frame]) % 360.0, float(self.tilt_deg[frame]))
-        lens = Lens(float(self.focal_mm[frame]), rise_mm=float(self.rise_mm[frame]), cross_mm=float(self.cross_mm[frame]))
-        near, far = (float(value[frame]) if np.isfinite(value[frame]) else None for value in (self.near_m, self.far_m))
+        lens = Lens(
+            float(self.focal_mm[frame]),
+            rise_mm=float(self.rise_mm[frame]),
+            cross_mm=float(self.cross_mm[frame]),
+        )
+        near, far = (
+            float(value[frame]) if np.isfinite(value[frame]) else None for value in (self.near_m, self.far_m)
+        )
         return View(pose, lens, width_px, height_px, near, far)
 
 
@@ -84,15 +90,17 @@ class WalkLine:
             return _round(self.walk.turntable, self.walk, moment, rate)
         distance = self.timing.distance_at(moment)
         keys = self.walk.keys
-        smooth = scipy.interpolate.PchipInterpolator(self.route.key_m, np.array([[k.focal_mm, k.ev, k.rise_mm, k.cross_mm] for k in keys]))(
-            distance
-        )
+        smooth = scipy.interpolate.PchipInterpolator(
+            self.route.key_m, np.array([[k.focal_mm, k.ev, k.rise_mm, k.cross_mm] for k in keys])
+        )(distance)
         near, far = (
             np.interp(distance, self.route.key_m, [math.nan if value is None else value for value in values])
             for values in ([k.near_m for k in keys], [k.far_m for k in keys])
         )
         # Directions have a continuous rate: a straight line between the rows of the table would jerk at each of them.
-        heading, tilt = scipy.interpolate.PchipInterpolator(self.look_m, np.column_stack([self.look_heading, self.look_tilt]))(distance).T
+        heading, tilt = scipy.interpolate.PchipInterpolator(
+            self.look_m, np.column_stack([self.look_heading, self.look_tilt])
+        )(distance).T
         rise = smooth[:, 2]
         if self.walk.kept_plumb:
             tilt, rise = _kept_plumb(tilt, smooth[:, 0], rise)
@@ -113,7 +121,11 @@ class WalkLine:
 
     def _hours(self, moment: Floats) -> Floats:
         """The sun goes by time, not by the way: it moves on while the walk pauses."""
-        keyed = [(float(second), key.hour) for second, key in zip(self.timing.key_s, self.walk.keys, strict=True) if key.hour is not None]
+        keyed = [
+            (float(second), key.hour)
+            for second, key in zip(self.timing.key_s, self.walk.keys, strict=True)
+            if key.hour is not None
+        ]
         if not keyed:
             return np.full(len(moment), math.nan)
         hours: Floats = np.interp(moment, [second for second, _ in keyed], [hour for _, hour in keyed])
@@ -164,7 +176,10 @@ def _directions(walk: Walk, route: Route, pace_m_s: float) -> tuple[Floats, Floa
         other_heading, other_tilt = _looked(walk, route, look.kind, table, eye, look)
         turn = np.degrees(np.unwrap(np.radians(other_heading - heading)))
         least = max(walk.anticipation_m, 0.05)
-        over = tuple(max(least, _calm_m(float(np.interp(at * route.length_m, table, turn)), pace_m_s)) for at in (look.start, look.end))
+        over = tuple(
+            max(least, _calm_m(float(np.interp(at * route.length_m, table, turn)), pace_m_s))
+            for at in (look.start, look.end)
+        )
         share = _blend(look, table, route.length_m, over)
         # The short way round where the two directions are mixed evenly.
         middle = int(np.argmin(np.abs(share - 0.5))) if share.max() > 0.5 else int(np.argmax(share))
@@ -175,17 +190,21 @@ def _directions(walk: Walk, route: Route, pace_m_s: float) -> tuple[Floats, Floa
     return table, np.round(heading, 9), np.round(tilt, 9)
 
 
-def _looked(walk: Walk, route: Route, kind: str, table: Floats, eye: Floats, look: Look | None) -> tuple[Floats, Floats]:
+def _looked(
+    walk: Walk, route: Route, kind: str, table: Floats, eye: Floats, look: Look | None
+) -> tuple[Floats, Floats]:
     if kind == KEYED:
         turns = np.round(np.degrees(np.unwrap(np.radians([key.heading_deg for key in walk.keys]))), 9)
-        keyed = scipy.interpolate.PchipInterpolator(route.key_m, np.column_stack([turns, [round(key.tilt_deg, 9) for key in walk.keys]]))(
-            table
-        )
+        keyed = scipy.interpolate.PchipInterpolator(
+            route.key_m, np.column_stack([turns, [round(key.tilt_deg, 9) for key in walk.keys]])
+        )(table)
         return keyed[:, 0], keyed[:, 1]
     if kind == AHEAD or look is None:
         even = np.linspace(0.0, route.length_m, max(200, int(route.length_m / LOOK_STEP_M)) + 1)
         spacing = even[1] - even[0]
-        ahead = scipy.ndimage.gaussian_filter1d(route.heading_at(even), max(walk.anticipation_m, 0.05) / spacing, mode="nearest")
+        ahead = scipy.ndimage.gaussian_filter1d(
+            route.heading_at(even), max(walk.anticipation_m, 0.05) / spacing, mode="nearest"
+        )
         return np.interp(table, even, ahead), np.zeros(len(table))
     towards = np.asarray(look.point, float)
     if look.to is not None:
@@ -193,7 +212,9 @@ def _looked(walk: Walk, route: Route, kind: str, table: Floats, eye: Floats, loo
         towards = towards + share[:, None] * (np.asarray(look.to) - towards)
     away = towards - eye
     level = np.maximum(np.hypot(away[:, 0], away[:, 1]), 1e-6)
-    return np.degrees(np.unwrap(np.arctan2(away[:, 0], away[:, 1]))), np.degrees(np.arctan2(away[:, 2], level))
+    return np.degrees(np.unwrap(np.arctan2(away[:, 0], away[:, 1]))), np.degrees(
+        np.arctan2(away[:, 2], level)
+    )
 
 
 def _calm_m(turn_deg: float, pace_m_s: float) -> float:
@@ -204,8 +225,14 @@ def _calm_m(turn_deg: float, pace_m_s: float) -> float:
 def _blend(look: Look, table: Floats, length_m: float, over_m: tuple[float, ...]) -> Floats:
     """How much of a look counts along the route: eased in before its span and out after it, whole within."""
     begin, end = look.start * length_m, look.end * length_m
-    into = np.clip((table - (begin - over_m[0])) / over_m[0], 0.0, 1.0) if begin > 1e-9 else np.ones(len(table))
-    out_of = np.clip(((end + over_m[1]) - table) / over_m[1], 0.0, 1.0) if end < length_m - 1e-9 else np.ones(len(table))
+    into = (
+        np.clip((table - (begin - over_m[0])) / over_m[0], 0.0, 1.0) if begin > 1e-9 else np.ones(len(table))
+    )
+    out_of = (
+        np.clip(((end + over_m[1]) - table) / over_m[1], 0.0, 1.0)
+        if end < length_m - 1e-9
+        else np.ones(len(table))
+    )
     share = np.minimum(into, out_of)
     smooth: Floats = share * share * (3.0 - 2.0 * share)
     return smooth
@@ -215,7 +242,14 @@ def _round(table: Turntable, walk: Walk, moment: Floats, rate: Fraction) -> Walk
     """The cameras of a turntable: at t of T seconds the eye has gone t/T of its sweep; the centre stays in the middle."""
     around = np.radians(table.start_deg + table.sweep_deg * moment / walk.seconds)
     x, y, z = table.centre
-    eye = np.stack([x + table.radius_m * np.sin(around), y + table.radius_m * np.cos(around), np.full(len(moment), table.eye_m)], axis=1)
+    eye = np.stack(
+        [
+            x + table.radius_m * np.sin(around),
+            y + table.radius_m * np.cos(around),
+            np.full(len(moment), table.eye_m),
+        ],
+        axis=1,
+    )
     heading = np.degrees(around) + 180.0
     up = 0.0 if table.level else math.degrees(math.atan2(z - table.eye_m, table.radius_m))
     tilt, rise = np.full(len(moment), up), np.zeros(len(moment))
@@ -223,7 +257,20 @@ def _round(table: Turntable, walk: Walk, moment: Floats, rate: Fraction) -> Walk
     if walk.kept_plumb:
         tilt, rise = _kept_plumb(tilt, focal, rise)
     off = np.full(len(moment), math.nan)
-    return WalkSamples(rate, moment, eye, heading, tilt, focal, np.full(len(moment), table.ev), rise, np.zeros(len(moment)), off, off, off)
+    return WalkSamples(
+        rate,
+        moment,
+        eye,
+        heading,
+        tilt,
+        focal,
+        np.full(len(moment), table.ev),
+        rise,
+        np.zeros(len(moment)),
+        off,
+        off,
+        off,
+    )
 
 
 def _circle(table: Turntable) -> Route:
@@ -231,7 +278,14 @@ def _circle(table: Turntable) -> Route:
     count = max(64, int(abs(table.sweep_deg)) + 1)
     around = np.radians(table.start_deg + table.sweep_deg * np.linspace(0.0, 1.0, count))
     x, y, _ = table.centre
-    points = np.stack([x + table.radius_m * np.sin(around), y + table.radius_m * np.cos(around), np.full(count, table.eye_m)], axis=1)
+    points = np.stack(
+        [
+            x + table.radius_m * np.sin(around),
+            y + table.radius_m * np.cos(around),
+            np.full(count, table.eye_m),
+        ],
+        axis=1,
+    )
     along = np.linspace(0.0, abs(math.radians(table.sweep_deg)) * table.radius_m, count)
     return Route(points, along, along[[0, -1]])
 
@@ -242,9 +296,25 @@ def resolve(walk: Walk, floors: RayScene | None) -> WalkLine:
         route = _circle(walk.turntable)
         pace = route.length_m / walk.seconds
         one, none = np.zeros(1), np.zeros((0, 2))
-        timing = Timing(walk.seconds, route.length_m, one, one, np.array([pace]), one, np.array([0.0, walk.seconds]), none, none)
-        return WalkLine(walk, route, timing, route.along_m, np.zeros(len(route.along_m)), np.zeros(len(route.along_m)))
-    route = route_through(np.array([key.eye for key in walk.keys]), [key.bend for key in walk.keys], [key.handle for key in walk.keys])
+        timing = Timing(
+            walk.seconds,
+            route.length_m,
+            one,
+            one,
+            np.array([pace]),
+            one,
+            np.array([0.0, walk.seconds]),
+            none,
+            none,
+        )
+        return WalkLine(
+            walk, route, timing, route.along_m, np.zeros(len(route.along_m)), np.zeros(len(route.along_m))
+        )
+    route = route_through(
+        np.array([key.eye for key in walk.keys]),
+        [key.bend for key in walk.keys],
+        [key.handle for key in walk.keys],
+    )
     if walk.follow_floor and floors is not None:
         route = follow_floor(route, floors, walk.eye_height_m, float(timed(walk, route.key_m).speed.max()))
     timing = timed(walk, route.key_m)
@@ -262,7 +332,9 @@ def sample(line: WalkLine, rate: Fraction | None = None) -> WalkSamples:
         # Steps of sweep / N, whatever the rate makes of the last fraction of a frame.
         even: Floats = np.arange(count, dtype=float) * (line.walk.seconds / count)
         made = line.at_seconds(even, rate)
-        return WalkSamples(rate, _seconds(count, rate), *(getattr(made, name) for name in WalkSamples.__slots__[2:]))
+        return WalkSamples(
+            rate, _seconds(count, rate), *(getattr(made, name) for name in WalkSamples.__slots__[2:])
+        )
     return line.at_seconds(_seconds(count, rate), rate)
 
 

@@ -57,7 +57,9 @@ class Timing:
     def second_at(self, metres: Floats) -> Floats:
         """(n,) seconds at which distances are first reached; a place where the walk pauses counts when it goes on."""
         distance = np.clip(np.asarray(metres, float), 0.0, self.length_m)
-        seconds = _passed_at(np.column_stack([self.start_s, self.start_m, self.speed, self.acceleration]), distance)
+        seconds = _passed_at(
+            np.column_stack([self.start_s, self.start_m, self.speed, self.acceleration]), distance
+        )
         held: Floats = np.clip(seconds, 0.0, self.seconds)
         return held
 
@@ -152,7 +154,9 @@ def _block(walk: Walk, key_m: Floats, first: int, last: int, begin_s: float, end
     eases = [_eases(walk, a, b, len(keys) - 1) for a, b in itertools.pairwise(stops)]
     left = end_s - begin_s - pauses - sum(a + b for a, b in eases) / 2.0
     if left <= 1e-6:
-        raise Refused("Pauses and eases take longer than the walk lasts there. Make it longer, or the pauses shorter.")
+        raise Refused(
+            "Pauses and eases take longer than the walk lasts there. Make it longer, or the pauses shorter."
+        )
     length = float(key_m[last] - key_m[first])
     return _Block(stops, eases, begin_s, end_s, length, left, pace=length / left)
 
@@ -168,7 +172,9 @@ def _paces(walk: Walk, key_m: Floats, blocks: list[_Block]) -> None:
         if walk.keys[after.stops[0]].dwell_s > 0:
             continue
         rooms = (_even_s(key_m, before, -1), _even_s(key_m, after, 0))
-        before.into_next_s = after.from_before_s = max(0.0, min(PACE_CHANGE_S, *(0.9 * room for room in rooms)))
+        before.into_next_s = after.from_before_s = max(
+            0.0, min(PACE_CHANGE_S, *(0.9 * room for room in rooms))
+        )
     count = len(blocks)
     matrix = np.zeros((count, count))
     for number, block in enumerate(blocks):
@@ -202,14 +208,19 @@ def _roomy(key_m: Floats, blocks: list[_Block], paces: Floats) -> bool:
         for stretch, (a, b) in enumerate(itertools.pairwise(block.stops)):
             first = block.from_before_s / 2.0 if stretch == 0 else 0.0
             last = block.into_next_s / 2.0 if stretch == len(block.eases) - 1 else 0.0
-            neighbours = (paces[number - 1] if number else pace, paces[number + 1] if number + 1 < len(blocks) else pace)
+            neighbours = (
+                paces[number - 1] if number else pace,
+                paces[number + 1] if number + 1 < len(blocks) else pace,
+            )
             walked = first * (3.0 * pace + neighbours[0]) / 4.0 + last * (3.0 * pace + neighbours[1]) / 4.0
             if float(key_m[b] - key_m[a]) - walked - pace * sum(block.eases[stretch]) / 2.0 < 0.0:
                 return False
     return True
 
 
-def _lay(walk: Walk, key_m: Floats, block: _Block, pieces: _Pieces, key_s: Floats, coming: float, going: float) -> None:
+def _lay(
+    walk: Walk, key_m: Floats, block: _Block, pieces: _Pieces, key_s: Floats, coming: float, going: float
+) -> None:
     """The pieces of one block; ``coming`` and ``going`` are the paces at which its first and last key are passed."""
     pieces.second, pieces.metre = block.begin_s, float(key_m[block.stops[0]])
     begun = len(pieces.rows)
@@ -220,7 +231,9 @@ def _lay(walk: Walk, key_m: Floats, block: _Block, pieces: _Pieces, key_s: Float
         pieces.pause(walk.keys[a].dwell_s)
         first = block.from_before_s / 2.0 if number == 0 else 0.0
         last = block.into_next_s / 2.0 if number == len(block.eases) - 1 else 0.0
-        walked = (ease_in + ease_out) / 2.0 * pace + first * (coming + pace) / 2.0 + last * (going + pace) / 2.0
+        walked = (
+            (ease_in + ease_out) / 2.0 * pace + first * (coming + pace) / 2.0 + last * (going + pace) / 2.0
+        )
         even = (float(key_m[b] - key_m[a]) - walked) / pace if pace > 0 else 0.0
         if even < -1e-9:
             raise Refused("Between two pauses there is no room for their eases. Make them shorter.")
@@ -243,7 +256,9 @@ def _passed_at(rows: Floats, metres: Floats) -> Floats:
     second, metre, speed, acceleration = rows[index].T
     gone = metres - metre
     # The form of the quadratic's root that loses nothing where the acceleration is small.
-    reached: Floats = second + 2.0 * gone / np.maximum(speed + np.sqrt(np.maximum(speed * speed + 2.0 * acceleration * gone, 0.0)), 1e-12)
+    reached: Floats = second + 2.0 * gone / np.maximum(
+        speed + np.sqrt(np.maximum(speed * speed + 2.0 * acceleration * gone, 0.0)), 1e-12
+    )
     return reached
 
 
@@ -256,6 +271,10 @@ def _eases(walk: Walk, a: int, b: int, last: int) -> tuple[float, float]:
 
 def seconds_for_pace(walk: Walk, length_m: float, pace_m_s: float) -> float:
     """How long a walk lasts at a pace: its length walked evenly, with eases and pauses on top."""
-    stops: Sequence[int] = [0, *(i for i in range(1, len(walk.keys) - 1) if walk.keys[i].dwell_s > 0), len(walk.keys) - 1]
+    stops: Sequence[int] = [
+        0,
+        *(i for i in range(1, len(walk.keys) - 1) if walk.keys[i].dwell_s > 0),
+        len(walk.keys) - 1,
+    ]
     eases = sum(sum(_eases(walk, a, b, len(walk.keys) - 1)) for a, b in itertools.pairwise(stops))
     return length_m / pace_m_s + eases / 2.0 + sum(key.dwell_s for key in walk.keys)

@@ -67,7 +67,9 @@ def unroll(model: Model, rays: RayScene, floors: RayScene, route: Route) -> Unro
     )
 
 
-def _cut(model: Model, eye: Floats, along: Floats, reach: tuple[float, float]) -> tuple[Floats, Ints32, Bools]:
+def _cut(
+    model: Model, eye: Floats, along: Floats, reach: tuple[float, float]
+) -> tuple[Floats, Ints32, Bools]:
     """(k, 2, 2) cut lines on the sheet, the (k,) objects they belong to and whether they are glass."""
     corner = model.vertices[model.faces]
     low, high = corner.min(axis=1), corner.max(axis=1)

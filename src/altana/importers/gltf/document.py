@@ -25,7 +25,14 @@ from altana.importers.memory import check_room
 Numbers = npt.NDArray[Any]
 Tree = dict[str, Any]
 
-COMPONENTS: dict[int, type[np.generic]] = {5120: np.int8, 5121: np.uint8, 5122: np.int16, 5123: np.uint16, 5125: np.uint32, 5126: np.float32}
+COMPONENTS: dict[int, type[np.generic]] = {
+    5120: np.int8,
+    5121: np.uint8,
+    5122: np.int16,
+    5123: np.uint16,
+    5125: np.uint32,
+    5126: np.float32,
+}
 WIDTHS = {"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4, "MAT2": 4, "MAT3": 9, "MAT4": 16}
 #: Extensions whose meaning is taken or changes nothing that Altana shows.
 UNDERSTOOD = frozenset(
@@ -55,7 +62,11 @@ UNDERSTOOD = frozenset(
     }
 )
 #: What stands behind names that a person may meet on a file that is refused.
-WORDS = {"EXT_meshopt_compression": "meshopt compression", "KHR_meshopt_compression": "meshopt compression", "KHR_texture_basisu": "KTX2 pictures"}
+WORDS = {
+    "EXT_meshopt_compression": "meshopt compression",
+    "KHR_meshopt_compression": "meshopt compression",
+    "KHR_texture_basisu": "KTX2 pictures",
+}
 MESHOPT = {"EXT_meshopt_compression", "KHR_meshopt_compression"}
 
 
@@ -74,20 +85,28 @@ class Document:
 
     def damaged(self, what: str) -> UserError:
         """A sentence for a file that contradicts itself."""
-        return UserError(f"{self.name} is damaged: {what}. Nothing was changed. Export it again, or choose another file.")
+        return UserError(
+            f"{self.name} is damaged: {what}. Nothing was changed. Export it again, or choose another file."
+        )
 
     # ------------------------------------------------------------------ the tree
 
     def _unpacked(self, data: bytes) -> bytes:
         if data[:4] != b"glTF" or len(data) < 20:
-            raise UserError(f"{self.name} is not a binary glTF file. Nothing was changed. Choose another file.")
+            raise UserError(
+                f"{self.name} is not a binary glTF file. Nothing was changed. Choose another file."
+            )
         version, total = struct.unpack_from("<II", data, 4)
         if version not in (1, 2):
             raise self.damaged("its head makes no sense")
         if version == 1:
-            raise UserError(f"{self.name} is glTF of version 1; Altana reads version 2. Nothing was changed. Export it as glTF 2.0.")
+            raise UserError(
+                f"{self.name} is glTF of version 1; Altana reads version 2. Nothing was changed. Export it as glTF 2.0."
+            )
         if total > len(data):
-            raise UserError(f"{self.name} breaks off: {len(data)} of {total} bytes are there. Nothing was changed. Copy or export it again.")
+            raise UserError(
+                f"{self.name} breaks off: {len(data)} of {total} bytes are there. Nothing was changed. Copy or export it again."
+            )
         at, text = 12, b""
         view = memoryview(data)
         while at + 8 <= total:
@@ -110,7 +129,9 @@ class Document:
             raise self.damaged("it does not say that it is glTF")
         version = str(tree["asset"].get("version", ""))
         if not version.startswith("2"):
-            raise UserError(f"{self.name} is glTF of version {version or '1'}; Altana reads version 2. Nothing was changed. Export it as glTF 2.0.")
+            raise UserError(
+                f"{self.name} is glTF of version {version or '1'}; Altana reads version 2. Nothing was changed. Export it as glTF 2.0."
+            )
         return tree
 
     def _refuse_unknown(self) -> None:
@@ -118,7 +139,9 @@ class Document:
         unknown = [str(name) for name in wanted if name not in UNDERSTOOD] if isinstance(wanted, list) else []
         if unknown:
             told = ", ".join(f"{WORDS[name]} ({name})" if name in WORDS else name for name in sorted(unknown))
-            raise UserError(f"{self.name} needs {told}, which Altana does not read. Nothing was changed. Export it without.")
+            raise UserError(
+                f"{self.name} needs {told}, which Altana does not read. Nothing was changed. Export it without."
+            )
 
     def all(self, kind: str) -> list[Tree]:
         """All properties of a kind (``nodes``, ``meshes``); what is none of them counts as empty."""
@@ -128,7 +151,12 @@ class Document:
     def one(self, kind: str, index: Any) -> Tree:
         """The property of this number.  Raises UserError where there is none."""
         items = self.tree.get(kind)
-        if isinstance(items, list) and isinstance(index, int) and 0 <= index < len(items) and isinstance(items[index], dict):
+        if (
+            isinstance(items, list)
+            and isinstance(index, int)
+            and 0 <= index < len(items)
+            and isinstance(items[index], dict)
+        ):
             item: Tree = items[index]
             return item
         raise self.damaged(f"it names a part of its {kind} that is not there")
@@ -151,7 +179,9 @@ class Document:
             data = self.folder.bytes_of(str(uri))
             if data is None:
                 name = re.split(r"[\\/]", str(uri))[-1][:120]
-                raise UserError(f"{self.name} needs {name}, which is not in its folder. Nothing was changed. Put both into one folder.")
+                raise UserError(
+                    f"{self.name} needs {name}, which is not in its folder. Nothing was changed. Put both into one folder."
+                )
             made = memoryview(data)
         self._buffers[index] = made
         return made
@@ -171,7 +201,9 @@ class Document:
             # A file that does not insist on the compression brings its numbers plain as well, unless this buffer only reserves their place.
             fallback = self.one("buffers", view.get("buffer", 0))
             if any((fallback.get("extensions") or {}).get(name, {}).get("fallback") for name in MESHOPT):
-                raise UserError(f"{self.name} needs meshopt compression, which Altana does not read. Nothing was changed. Export it without.")
+                raise UserError(
+                    f"{self.name} needs meshopt compression, which Altana does not read. Nothing was changed. Export it without."
+                )
         start, length = _whole(view.get("byteOffset", 0)), _whole(view.get("byteLength", 0))
         buffer = self._buffer(view.get("buffer"))
         if start < 0 or length < 0 or start + length > len(buffer):

@@ -29,7 +29,11 @@ class Materials:
     def number(self, index: Any) -> int:
         """The model's number of a material of the file, or of the plain one where there is none."""
         if index not in self._known:
-            made = Material("Plain", (0.78, 0.76, 0.72, 1.0)) if index is None else self._material(self._document.one("materials", index))
+            made = (
+                Material("Plain", (0.78, 0.76, 0.72, 1.0))
+                if index is None
+                else self._material(self._document.one("materials", index))
+            )
             self._known[index] = len(self._raw.materials)
             self._raw.materials.append(made)
         return self._known[index]
@@ -63,8 +67,14 @@ class Materials:
             metal = float(np.clip((specular.max() - 0.08) / 0.6, 0.0, 1.0)) if factor[:3].max() < 0.2 else 0.0
             factor[:3] = np.maximum(factor[:3], specular * metal)
         else:
-            factor, texture = _numbers(surface.get("baseColorFactor"), (1, 1, 1, 1)), surface.get("baseColorTexture")
-            rough, metal = _number(surface.get("roughnessFactor"), 1.0), _number(surface.get("metallicFactor"), 1.0)
+            factor, texture = (
+                _numbers(surface.get("baseColorFactor"), (1, 1, 1, 1)),
+                surface.get("baseColorTexture"),
+            )
+            rough, metal = (
+                _number(surface.get("roughnessFactor"), 1.0),
+                _number(surface.get("metallicFactor"), 1.0),
+            )
             if "KHR_materials_unlit" in (told.get("extensions") or {}):
                 rough, metal = 1.0, 0.0
         coat = _extension(told, "KHR_materials_clearcoat")
@@ -84,7 +94,11 @@ class Materials:
         clear = _number(_extension(told, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
         opacity = float(factor[3]) if alpha == BLEND else 1.0
         opacity = min(opacity, 1.0 - 0.9 * clear) if clear > CLEAR else opacity
-        tint = _numbers(_extension(told, "KHR_materials_volume").get("attenuationColor"), (1, 1, 1)) if clear > CLEAR else np.ones(3)
+        tint = (
+            _numbers(_extension(told, "KHR_materials_volume").get("attenuationColor"), (1, 1, 1))
+            if clear > CLEAR
+            else np.ones(3)
+        )
         if alpha != OPAQUE and not (image >= 0 and encoded_has_opacity(self._raw.images[image].data)):
             # A picture that says nothing of opacity makes no holes.
             alpha = OPAQUE
@@ -112,7 +126,12 @@ class Materials:
         """Mean metal and roughness of a picture that holds them in blue and green."""
         with Image.open(io.BytesIO(self._raw.images[image].data)) as picture:
             picture.draft("RGB", (64, 64))
-            mean = np.asarray(picture.convert("RGB").resize((16, 16), Image.Resampling.BOX), float).mean(axis=(0, 1)) / 255.0
+            mean = (
+                np.asarray(picture.convert("RGB").resize((16, 16), Image.Resampling.BOX), float).mean(
+                    axis=(0, 1)
+                )
+                / 255.0
+            )
         return float(mean[2]), float(mean[1])
 
     def _picture(self, texture: Any) -> int:
@@ -156,6 +175,10 @@ def _number(value: Any, usual: float) -> float:
 
 
 def _numbers(values: Any, usual: tuple[float, ...]) -> Any:
-    if isinstance(values, list) and len(values) == len(usual) and all(isinstance(v, int | float) and abs(v) < 1e9 for v in values):
+    if (
+        isinstance(values, list)
+        and len(values) == len(usual)
+        and all(isinstance(v, int | float) and abs(v) < 1e9 for v in values)
+    ):
         return np.array(values, float)
     return np.array(usual, float)

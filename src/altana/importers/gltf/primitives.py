@@ -47,14 +47,25 @@ class Primitives:
         count = len(points)
         points = self._morphed(points, primitive, weights)
         if faces is None:
-            order = self._document.numbers(primitive["indices"])[:, 0] if "indices" in primitive else np.arange(count, dtype=np.uint32)
+            order = (
+                self._document.numbers(primitive["indices"])[:, 0]
+                if "indices" in primitive
+                else np.arange(count, dtype=np.uint32)
+            )
             if len(order) and int(order.max()) >= count:
                 raise self._document.damaged(f"a surface names corner {int(order.max())} of {count}")
             if mode == POINTS:
                 colours = self._colours(held, attributes, count)
-                return Surface(points[order], np.zeros((0, 3)), colours=None if colours is None else colours[order], dots=True)
+                return Surface(
+                    points[order],
+                    np.zeros((0, 3)),
+                    colours=None if colours is None else colours[order],
+                    dots=True,
+                )
             if mode in (LINES, LOOP, STRIP):
-                return Surface(points, np.zeros((0, 3), np.int64), lines=np.asarray(points, float)[_chain(order, mode)])
+                return Surface(
+                    points, np.zeros((0, 3), np.int64), lines=np.asarray(points, float)[_chain(order, mode)]
+                )
             faces = _triangles(order, mode)
         normals = held.get("NORMAL", self._floats(attributes, "NORMAL", 3))
         return Surface(
@@ -127,7 +138,9 @@ class Primitives:
         for name, number in (told.get("attributes") or {}).items():
             attribute = mesh.get_attribute_by_unique_id(number)
             if attribute is None:
-                raise UserError(f"{self._document.name} is damaged: {name} is missing from a compressed surface. Nothing was changed.")
+                raise UserError(
+                    f"{self._document.name} is damaged: {name} is missing from a compressed surface. Nothing was changed."
+                )
             values = np.asarray(attribute["data"])
             values = values.reshape(len(values), -1)
             if name.startswith(("COLOR", "TEXCOORD")) and values.dtype.kind == "u":
@@ -137,7 +150,9 @@ class Primitives:
 
 
 def _pair(values: Any, usual: float) -> Floats:
-    return np.array(values, float) if isinstance(values, list) and len(values) == 2 else np.array([usual, usual])
+    return (
+        np.array(values, float) if isinstance(values, list) and len(values) == 2 else np.array([usual, usual])
+    )
 
 
 def _triangles(order: Any, mode: int) -> Any:
@@ -149,7 +164,9 @@ def _triangles(order: Any, mode: int) -> Any:
         made[1::2] = made[1::2, [1, 0, 2]]
         return made
     if mode == FAN:
-        return np.stack([np.full(max(0, len(order) - 2), order[0] if len(order) else 0), order[1:-1], order[2:]], axis=1)
+        return np.stack(
+            [np.full(max(0, len(order) - 2), order[0] if len(order) else 0), order[1:-1], order[2:]], axis=1
+        )
     return order[: len(order) // 3 * 3].reshape(-1, 3)
 
 

@@ -49,7 +49,14 @@ def _altana(document: Document, raw: RawModel) -> None:
             if len(outline) >= 3:
                 storey = ids.get(str(item["storey"]), "")
                 raw.rooms.append(
-                    Room(f"room-{index + 1}", str(item["name"]), storey, outline, float(item["floor_m"]), float(item["ceiling_m"]))
+                    Room(
+                        f"room-{index + 1}",
+                        str(item["name"]),
+                        storey,
+                        outline,
+                        float(item["floor_m"]),
+                        float(item["ceiling_m"]),
+                    )
                 )
         for part in raw.parts:
             part.storey = ids.get(part.storey, "")
@@ -57,5 +64,8 @@ def _altana(document: Document, raw: RawModel) -> None:
         raw.storeys.clear()
         raw.rooms.clear()
         raw.problems.append(
-            Problem("damaged-extras", "The storeys and rooms written in the file cannot be read; storeys are found from its floors.")
+            Problem(
+                "damaged-extras",
+                "The storeys and rooms written in the file cannot be read; storeys are found from its floors.",
+            )
         )

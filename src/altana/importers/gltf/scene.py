@@ -69,13 +69,18 @@ class SceneReader:
         return [index for index in range(len(nodes)) if index not in below]
 
     def _placed(self) -> Iterator[Placed]:
-        waiting: list[tuple[int, Floats, str, int]] = [(index, np.eye(4), "", 0) for index in reversed(self._roots())]
+        waiting: list[tuple[int, Floats, str, int]] = [
+            (index, np.eye(4), "", 0) for index in reversed(self._roots())
+        ]
         seen: set[int] = set()
         while waiting:
             index, above, name, depth = waiting.pop()
             if index in seen:
                 # The specification gives every node one place; a second one would be a loop or a doubling.
-                self._say("damaged-nodes", "Some things stand twice in the file's order or hold themselves; they are shown once.")
+                self._say(
+                    "damaged-nodes",
+                    "Some things stand twice in the file's order or hold themselves; they are shown once.",
+                )
                 continue
             seen.add(index)
             if depth > DEEPEST or len(seen) > MOST_NODES:
@@ -86,7 +91,11 @@ class SceneReader:
             world = above @ node_matrix(node)
             yield Placed(index, node, world, name)
             own = str(node.get("name") or name)
-            waiting += [(child, world, own, depth + 1) for child in reversed(node.get("children") or ()) if isinstance(child, int)]
+            waiting += [
+                (child, world, own, depth + 1)
+                for child in reversed(node.get("children") or ())
+                if isinstance(child, int)
+            ]
 
     def _say(self, code: str, sentence: str) -> None:
         if not any(item.code == code for item in self._raw.problems):
@@ -97,7 +106,9 @@ class SceneReader:
     def _mesh(self, item: Placed) -> None:
         mesh = self._document.one("meshes", item.node["mesh"])
         extras = {**_extras(mesh), **_extras(item.node)}
-        told = str(extras.get("object") or item.node.get("name") or mesh.get("name") or item.above or "Object")
+        told = str(
+            extras.get("object") or item.node.get("name") or mesh.get("name") or item.above or "Object"
+        )
         places = [item.world] if "skin" not in item.node else [np.eye(4)]
         instances = (item.node.get("extensions") or {}).get("EXT_mesh_gpu_instancing")
         if isinstance(instances, dict):
@@ -112,7 +123,10 @@ class SceneReader:
             if drawn.lines is not None:
                 for place in places:
                     world = self._matrix @ place
-                    self._raw.add_lines(told, _moved(drawn.lines.reshape(-1, 3), self._turn(world), world[:3, 3]).reshape(-1, 2, 3))
+                    self._raw.add_lines(
+                        told,
+                        _moved(drawn.lines.reshape(-1, 3), self._turn(world), world[:3, 3]).reshape(-1, 2, 3),
+                    )
                 continue
             if drawn.dots:
                 self._dots(told, drawn, places)
@@ -126,10 +140,23 @@ class SceneReader:
             if "skin" in item.node:
                 drawn = self._posed(drawn, item.node["skin"], primitive)
             category = str(extras.get("category") or category_of(told))
-            self._add(labels, drawn, places, self._materials.number(primitive.get("material")), category, str(extras.get("storey") or ""))
+            self._add(
+                labels,
+                drawn,
+                places,
+                self._materials.number(primitive.get("material")),
+                category,
+                str(extras.get("storey") or ""),
+            )
 
     def _add(
-        self, labels: list[tuple[str, str]], drawn: Surface, places: list[Floats], material: int, category: str, storey: str
+        self,
+        labels: list[tuple[str, str]],
+        drawn: Surface,
+        places: list[Floats],
+        material: int,
+        category: str,
+        storey: str,
     ) -> None:
         for (name, key), place in zip(labels, places, strict=True):
             world = self._matrix @ place
@@ -169,11 +196,23 @@ class SceneReader:
     def _instances(self, told: Tree) -> list[Floats]:
         """The (4, 4) matrices of EXT_mesh_gpu_instancing."""
         attributes = told.get("attributes") or {}
-        held = {name: self._document.floats(attributes[name]) for name in ("TRANSLATION", "ROTATION", "SCALE") if name in attributes}
+        held = {
+            name: self._document.floats(attributes[name])
+            for name in ("TRANSLATION", "ROTATION", "SCALE")
+            if name in attributes
+        }
         count = min((len(values) for values in held.values()), default=0)
         made = []
         for at in range(count):
-            node = {key: held[name][at].tolist() for name, key in (("TRANSLATION", "translation"), ("ROTATION", "rotation"), ("SCALE", "scale")) if name in held}
+            node = {
+                key: held[name][at].tolist()
+                for name, key in (
+                    ("TRANSLATION", "translation"),
+                    ("ROTATION", "rotation"),
+                    ("SCALE", "scale"),
+                )
+                if name in held
+            }
             made.append(node_matrix(node))
         return made
 
@@ -194,14 +233,18 @@ class SceneReader:
         for group in range(4):
             if f"JOINTS_{group}" not in attributes or f"WEIGHTS_{group}" not in attributes:
                 break
-            which = np.clip(self._document.numbers(attributes[f"JOINTS_{group}"]).astype(np.int64), 0, len(world) - 1)
+            which = np.clip(
+                self._document.numbers(attributes[f"JOINTS_{group}"]).astype(np.int64), 0, len(world) - 1
+            )
             share = self._document.floats(attributes[f"WEIGHTS_{group}"]).astype(float)
             if len(which) != len(points) or len(share) != len(points):
                 raise self._document.damaged("a skin has other numbers of corners than its surface")
             for corner in range(which.shape[1]):
                 matrix = world[which[:, corner]]
                 weight = share[:, corner : corner + 1]
-                points += weight * (np.einsum("nij,nj->ni", matrix[:, :3, :3], drawn.points) + matrix[:, :3, 3])
+                points += weight * (
+                    np.einsum("nij,nj->ni", matrix[:, :3, :3], drawn.points) + matrix[:, :3, 3]
+                )
                 if normals is not None and drawn.normals is not None:
                     normals += weight * np.einsum("nij,nj->ni", matrix[:, :3, :3], drawn.normals)
                 total += weight
@@ -215,7 +258,9 @@ class SceneReader:
         name = str(item.node.get("name") or told.get("name") or "Camera")
         lens = told.get("perspective")
         if not isinstance(lens, dict):
-            self._raw.problems.append(Problem("camera-skipped", f"“{name}” in the file is a parallel view and is not offered."))
+            self._raw.problems.append(
+                Problem("camera-skipped", f"“{name}” in the file is a parallel view and is not offered.")
+            )
             return
         aspect = float(lens.get("aspectRatio") or 16 / 9)
         across = 2 * math.degrees(math.atan(math.tan(float(lens.get("yfov") or 0.0) / 2) * aspect))
@@ -262,7 +307,9 @@ def _turn_of(linear: Floats) -> _Turn:
     exchanged = bool((np.abs(linear) == np.eye(3)[axis]).all())
     rigid = exchanged or bool(np.abs(linear @ linear.T - np.eye(3)).max() < 1e-9)
     inverse = np.asarray(np.linalg.pinv(linear), np.float64)
-    return _Turn(linear, tuple(axis.tolist()) if exchanged else None, inverse, rigid, bool(np.linalg.det(linear) < 0))
+    return _Turn(
+        linear, tuple(axis.tolist()) if exchanged else None, inverse, rigid, bool(np.linalg.det(linear) < 0)
+    )
 
 
 def _exchanged(values: Any, turn: _Turn) -> Any:

@@ -29,7 +29,12 @@ def commands(parts: Parts) -> list[Command]:
         state.select_many(tuple(compose.strip.ids()), state.active_id)
 
     give = [
-        Command(f"camera.give-{name.replace(' ', '-')}", f"Give the others its {name}", MENU, partial(cameras.give_settings, (name,)))
+        Command(
+            f"camera.give-{name.replace(' ', '-')}",
+            f"Give the others its {name}",
+            MENU,
+            partial(cameras.give_settings, (name,)),
+        )
         for name in SETTINGS
     ]
     return [
@@ -44,7 +49,9 @@ def commands(parts: Parts) -> list[Command]:
         Command("camera.in-shot-list", "In shot list, or out", MENU, compose.settings.toggle_shot, "S"),
         Command("camera.done", "Done, or to do", MENU, cameras.toggle_done, "Ctrl+Return"),
         Command("camera.move-up", "Move up in the strip", MENU, lambda: cameras.shift_camera(-1), "Alt+Up"),
-        Command("camera.move-down", "Move down in the strip", MENU, lambda: cameras.shift_camera(1), "Alt+Down"),
+        Command(
+            "camera.move-down", "Move down in the strip", MENU, lambda: cameras.shift_camera(1), "Alt+Down"
+        ),
         Command("camera.group", "Group…", MENU, cameras.ask_group, "Ctrl+G"),
         Command("camera.plan-shot", "Plan a shot…", MENU, cameras.ask_planned, "Ctrl+P"),
         Command("camera.find-inside", "Inside or outside again", MENU, cameras.find_inside),

@@ -21,7 +21,9 @@ def commands(parts: Parts) -> list[Command]:
         Command("plan.large", "Plan large, or back", MENU, lambda: compose.set_large("plan"), "F6"),
         Command("section.large", "Section large, or back", MENU, lambda: compose.set_large("section"), "F7"),
         Command("plan.storey-above", "Storey above", MENU, lambda: compose.plan.step_storey(1), "Ctrl+PgUp"),
-        Command("plan.storey-below", "Storey below", MENU, lambda: compose.plan.step_storey(-1), "Ctrl+PgDown"),
+        Command(
+            "plan.storey-below", "Storey below", MENU, lambda: compose.plan.step_storey(-1), "Ctrl+PgDown"
+        ),
         Command("plan.show-camera", "Show camera on plan", MENU, going.to_active_on_plan, "Home"),
         Command("plan.reference-lines", "Reference lines on or off", MENU, toggle_lines, "K"),
         Command("plan.fit", "Fit the plan", MENU, compose.plan.fit),

@@ -14,8 +14,22 @@ def commands(parts: Parts) -> list[Command]:
     bridge, going = parts.workspace.bridge, parts.going
     find = parts.compose.strip.filter.setFocus
     return [
-        Command("edit.undo", "Undo", MENU, bridge.undo, "Ctrl+Z", enabled=lambda: bridge.document.undo_label is not None),
-        Command("edit.redo", "Redo", MENU, bridge.redo, "Ctrl+Shift+Z", enabled=lambda: bridge.document.redo_label is not None),
+        Command(
+            "edit.undo",
+            "Undo",
+            MENU,
+            bridge.undo,
+            "Ctrl+Z",
+            enabled=lambda: bridge.document.undo_label is not None,
+        ),
+        Command(
+            "edit.redo",
+            "Redo",
+            MENU,
+            bridge.redo,
+            "Ctrl+Shift+Z",
+            enabled=lambda: bridge.document.redo_label is not None,
+        ),
         Command("edit.find", "Find", MENU, parts.search.start, "Ctrl+F"),
         Command("edit.find-camera", "Find a camera in the strip", MENU, find, "Ctrl+Shift+F"),
         Command("desk.model", "Model desk", MENU, lambda: going.choose_desk(MODEL), "Ctrl+1"),

@@ -2,7 +2,19 @@
 
 from __future__ import annotations
 
-from altana.app.shell.commands import camera, drawings, edit, frame, help, lens, model, project, standing, verticals, walk
+from altana.app.shell.commands import (
+    camera,
+    drawings,
+    edit,
+    frame,
+    help,
+    lens,
+    model,
+    project,
+    standing,
+    verticals,
+    walk,
+)
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 

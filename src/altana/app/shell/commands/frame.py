@@ -20,24 +20,47 @@ def commands(parts: Parts) -> list[Command]:
         (state.let_loose if state.held else state.back_to_camera)()
 
     ladders = [
-        Command(f"camera.ladder-{kind}", f"Ladder of {kind}", MENU, partial(compose.take_ladder, kind)) for kind in LADDERS
+        Command(f"camera.ladder-{kind}", f"Ladder of {kind}", MENU, partial(compose.take_ladder, kind))
+        for kind in LADDERS
     ]
     return [
         Command("frame.loose", "Hold the view, or let it loose", MENU, loose_or_held, "L"),
         Command("frame.keep", "Keep view as a new camera", MENU, frame.ribbon.keep_as_new, "N"),
-        Command("frame.keep-usual-lens", "Keep view with the usual lens", MENU, frame.ribbon.keep_with_usual_lens, "Shift+N"),
+        Command(
+            "frame.keep-usual-lens",
+            "Keep view with the usual lens",
+            MENU,
+            frame.ribbon.keep_with_usual_lens,
+            "Shift+N",
+        ),
         Command("frame.move-here", "Move camera here", MENU, frame.ribbon.move_camera_here, "M"),
         Command("frame.view-before", "View before", MENU, lambda: state.go(-1), "Backspace"),
         Command("frame.view-after", "View after", MENU, lambda: state.go(1), "Shift+Backspace"),
         Command("frame.guides", "Guides on or off", MENU, frame.toggle_guides, "G"),
         Command("frame.surround", "Surround on or off", MENU, compose.tools.toggle_around, "A"),
-        Command("frame.walk-on-floor", "Walking keeps the eye's height, or not", MENU, frame.toggle_floor, "J"),
-        Command("frame.as-made", "As it will be made, or the Frame", MENU, lambda: compose.look_at(compose.finished), "F4"),
-        Command("frame.all-round", "All round from here, or the Frame", MENU, lambda: compose.look_at(compose.round), "Z"),
+        Command(
+            "frame.walk-on-floor", "Walking keeps the eye's height, or not", MENU, frame.toggle_floor, "J"
+        ),
+        Command(
+            "frame.as-made",
+            "As it will be made, or the Frame",
+            MENU,
+            lambda: compose.look_at(compose.finished),
+            "F4",
+        ),
+        Command(
+            "frame.all-round",
+            "All round from here, or the Frame",
+            MENU,
+            lambda: compose.look_at(compose.round),
+            "Z",
+        ),
         Command("camera.keep-try", "Keep a try", MENU, compose.keep_try, "T"),
         Command("frame.variants", "Variants side by side", MENU, lambda: compose.compare(), "Shift+T"),
         Command("frame.flick", "Flick through variants", MENU, compose.flick, "V"),
         *ladders,
         Command("camera.leave-out", "Leave the chosen object out", MENU, left_out.leave_out_now, "O"),
-        Command("camera.take-back", "Take the nudge or leaving out back", MENU, left_out.take_back, "Shift+O"),
+        Command(
+            "camera.take-back", "Take the nudge or leaving out back", MENU, left_out.take_back, "Shift+O"
+        ),
     ]

@@ -50,7 +50,10 @@ class ShortcutPage(QDialog):
             for item in table
             if item.keys
         ]
-        rows += [("In the " + place if place != "Fields" else "In number fields", keys, text) for place, keys, text in LOCAL_KEYS]
+        rows += [
+            ("In the " + place if place != "Fields" else "In number fields", keys, text)
+            for place, keys, text in LOCAL_KEYS
+        ]
         groups: dict[str, list[tuple[str, str]]] = {}
         for group, keys, text in rows:
             groups.setdefault(group, []).append((keys, text))
@@ -66,7 +69,9 @@ class ShortcutPage(QDialog):
         scroll.setWidgetResizable(True)
         scroll.setWidget(inner)
         column.addWidget(scroll, 1)
-        column.addWidget(button("Close", "", "Close this page (Escape)", self.accept), 0, Qt.AlignmentFlag.AlignRight)
+        column.addWidget(
+            button("Close", "", "Close this page (Escape)", self.accept), 0, Qt.AlignmentFlag.AlignRight
+        )
 
 
 def _key_column(groups: list[tuple[str, list[tuple[str, str]]]]) -> QGridLayout:

@@ -13,7 +13,11 @@ MENU = "Lens and format"
 
 def commands(parts: Parts) -> list[Command]:
     """The commands of this menu, in its order."""
-    lens, form, light = parts.compose.settings.lens, parts.compose.settings.format, parts.compose.settings.light
+    lens, form, light = (
+        parts.compose.settings.lens,
+        parts.compose.settings.format,
+        parts.compose.settings.light,
+    )
     fits = [
         Command(f"camera.fit-{name}-by-{by}", f"Fit {name} by {by}", MENU, partial(lens.fit_to, name, by))
         for name in TARGETS

@@ -12,13 +12,19 @@ MENU = "Standing"
 
 def commands(parts: Parts) -> list[Command]:
     """The commands of this menu, in its order."""
-    standpoint, direction, cameras = parts.compose.settings.standpoint, parts.compose.settings.direction, parts.cameras
+    standpoint, direction, cameras = (
+        parts.compose.settings.standpoint,
+        parts.compose.settings.direction,
+        parts.cameras,
+    )
 
     def tool(command_id: str, name: str, keys: str) -> Command:
         return Command(f"camera.{command_id}", name, MENU, partial(standpoint.use_tool, name), keys)
 
     def height(command_id: str, title: str, index: int) -> Command:
-        return Command(f"camera.{command_id}", title, MENU, partial(standpoint.take_preset, index), f"Alt+{index + 1}")
+        return Command(
+            f"camera.{command_id}", title, MENU, partial(standpoint.take_preset, index), f"Alt+{index + 1}"
+        )
 
     def turn(command_id: str, title: str, degrees: float, keys: str) -> Command:
         return Command(f"camera.{command_id}", title, MENU, partial(direction.turn_by, degrees), keys)

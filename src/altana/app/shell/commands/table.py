@@ -22,6 +22,7 @@ MENUS = (
     "Help",
 )
 
+
 @dataclass(frozen=True, slots=True)
 class Command:
     """One thing that can be done.  ``id`` is for machines and stays; ``title`` is what is read, ``menu`` where it stands."""

@@ -16,7 +16,13 @@ def commands(parts: Parts) -> list[Command]:
     settings, compose, models = parts.compose.settings, parts.compose, parts.models
     verticals, cut = settings.verticals, settings.cut
     aids = [
-        Command(f"frame.show-{name.replace(' ', '-')}", f"Show {name}", MENU, partial(compose.tools.toggle_aid, name), f"Ctrl+F{number}")
+        Command(
+            f"frame.show-{name.replace(' ', '-')}",
+            f"Show {name}",
+            MENU,
+            partial(compose.tools.toggle_aid, name),
+            f"Ctrl+F{number}",
+        )
         for number, name in enumerate(AIDS, 9)
     ]
     return [
