@@ -377,9 +377,7 @@ def test_each_aid_draws_something_over_the_frame_and_not_into_pictures(window: M
         else replace(FRONT, tilt_deg=9.0)
     )
     stand(window, camera)
-    until(
-        lambda: window.compose.frame._image_of == active(window) and window.compose.frame._look == "still", 40
-    )
+    until(lambda: window.compose.frame.current, 40)
     checked(window)
     before = window.compose.frame.grab().toImage()
     window.compose.tools.toggle_aid(name)

@@ -127,10 +127,7 @@ def test_pictures_follow_and_sharpen(window: MainWindow) -> None:
     window.workspace.state.select("cam-02")
 
     def sharp() -> bool:
-        return (
-            window.compose.frame._image_of == window.workspace.state.active
-            and window.compose.frame._look == "still"
-        )
+        return window.compose.frame.current and window.compose.frame._look == "still"
 
     until(sharp)
     first = window.compose.frame._image

@@ -39,6 +39,7 @@ from altana.core.edits.keeping import stand_planned
 from altana.core.errors import Refused
 from altana.core.geometry.sight import passed_faces
 from altana.core.moving import WAYS, by_pointer, step, turn
+from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera, Light, Project
 from altana.core.staging import Staging, object_points
 from altana.core.standing import on_floor, stand
@@ -113,9 +114,10 @@ class FrameView(QWidget):
         #: A plain Frame has no ribbon: on the Model desk everything is looking about.
         self._plain = plain
         self._image: QImage | None = None
-        self._image_of: Camera | None = None
+        #: What the picture in sight is of.
+        self._image_key: PictureKey | None = None
         self._look = ""
-        self._ordered: tuple[str, Camera | None] = ("", None)
+        self._ordered_key: PictureKey | None = None
         self._latest = 0
         self._grab: Grab | None = None
         self._keys_moving = False
@@ -235,7 +237,7 @@ class FrameView(QWidget):
         )
 
     def _again(self) -> None:
-        self._image_of = None
+        self._image_key = None
         self.refresh()
 
     def toggle_guides(self) -> None:
@@ -261,7 +263,7 @@ class FrameView(QWidget):
         camera = self.camera
         self._show_ribbon(camera)
         self._ways.setVisible(camera is not None and self.override is None and self.width() >= 420)
-        if camera is not None and camera != self._image_of:
+        if camera is not None and self.key_of(camera) != self._image_key:
             moving = (
                 self._grab is not None
                 or self._bridge.in_gesture
@@ -272,6 +274,17 @@ class FrameView(QWidget):
             if moving:
                 self._rest.start()
         self.update()
+
+    def key_of(self, camera: Camera) -> PictureKey:
+        """What the picture of a camera depends on here."""
+        scenery = replace(self._studio.scenery, light=self._light())
+        return camera_key(camera, scenery, self._state.hiding)
+
+    @property
+    def current(self) -> bool:
+        """Whether the picture in sight is of what is shown now, and at rest."""
+        camera = self.camera
+        return camera is not None and self._look == "still" and self._image_key == self.key_of(camera)
 
     def _view(self, camera: Camera, rect: QRectF, divisor: float) -> View:
         """The picture to order: the exact frame, or more around it when the surround is shown."""
@@ -305,7 +318,7 @@ class FrameView(QWidget):
         self._latest = self._studio.order_picture(
             self._channel, look, view, self._light(), camera.ev, camera.inside, urgency, staging
         )
-        self._ordered = (look, camera)
+        self._ordered_key = self.key_of(camera)
 
     def _light(self) -> Light:
         """The sun of the picture."""
@@ -326,7 +339,7 @@ class FrameView(QWidget):
             return
         self._image, self._look = image, look
         if revision == self._latest:
-            self._image_of = self._ordered[1]
+            self._image_key = self._ordered_key
             if look == "full" and not self._bridge.in_gesture:
                 self._order("still")
                 if self.override is None:

@@ -29,6 +29,7 @@ from altana.app.theme.widgets import button
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import change_camera
 from altana.core.edits.shots import add_shots, camera_in_format, start_values
+from altana.core.picture_key import round_key, row_key
 from altana.core.project import LINES, PANORAMA, STILL, Camera, Shot
 from altana.jobs.requests import Picture
 from altana.jobs.shotlist import NEAR_M, NearThing, near_things, set_aside
@@ -71,6 +72,7 @@ class LivePicture(QWidget):
             studio.relit,
             bridge.light_changed,
             bridge.left_out_changed,
+            state.hiding_changed,
         ):
             signal.connect(self.refresh)
         studio.opened.connect(self._again)
@@ -227,7 +229,9 @@ class FinishedView(LivePicture):
         """Ask for a proof once nothing moves; then for the row's own quality."""
         item = self._wanted()
         project = self._bridge.project
-        key = self._studio.finished_key(item, project) if item is not None else None
+        key = (
+            row_key(item, project.tone, project.qualities, self._studio.scenery) if item is not None else None
+        )
         if item is not None and key != self._for:
             self._for, self._item = key, item
             # What is still shown is of something else.
@@ -312,16 +316,7 @@ class RoundPlace(LivePicture):
         if camera is None or not self.isVisible():
             return
         # Turning needs no drawing: the picture is drawn with north in its middle, and shown turned.
-        key = (
-            camera.eye,
-            camera.ev,
-            camera.inside,
-            camera.left_out,
-            camera.nudges,
-            self._bridge.project.light,
-            self._bridge.project.left_out,
-            self._studio.light_known,
-        )
+        key = round_key(camera, self._studio.scenery, self._state.hiding)
         self.update()
         if key == self._for:
             return

@@ -22,6 +22,7 @@ from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.keeping import keep_variant, remove_variant
+from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera
 
 TEXT_PX = 24
@@ -39,7 +40,7 @@ class VariantsView(QWidget):
         self.chosen = 0
         self._images: list[QImage | None] = []
         self._asked: dict[int, int] = {}
-        self._of: tuple[Camera, ...] = ()
+        self._keys: tuple[PictureKey, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(220, 150)
         self.setAccessibleName("Variants")
@@ -47,7 +48,8 @@ class VariantsView(QWidget):
         state.shown_changed.connect(self.refresh)
         bridge.cameras_changed.connect(self.refresh)
         studio.picture.connect(self._arrived)
-        studio.relit.connect(self._again)
+        for signal in (studio.relit, bridge.light_changed, bridge.left_out_changed):
+            signal.connect(self.refresh)
 
     def cells(self) -> tuple[Camera, ...]:
         """The camera and its tries."""
@@ -78,7 +80,7 @@ class VariantsView(QWidget):
         return best[1]
 
     def _again(self) -> None:
-        self._of = ()
+        self._keys = ()
         self.refresh()
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -91,15 +93,12 @@ class VariantsView(QWidget):
         cells = self.cells()
         if not self.isVisible():
             return
+        keys = tuple(camera_key(camera, self._studio.scenery) for camera in cells)
         if len(cells) != len(self._images):
             self._images = [None] * len(cells)
         self.chosen = min(self.chosen, max(0, len(cells) - 1))
         for index, (camera, rect) in enumerate(zip(cells, self.rects(), strict=False)):
-            if (
-                index < len(self._of)
-                and self._of[index].view() == camera.view()
-                and self._of[index].ev == camera.ev
-            ):
+            if self._keys[index : index + 1] == keys[index : index + 1]:
                 continue
             view = camera.view(max(16, int(rect.width())), max(16, int(rect.height())))
             staging = self._studio.staging(self._bridge.project, camera)
@@ -113,7 +112,7 @@ class VariantsView(QWidget):
                 2,
                 staging,
             )
-        self._of = cells
+        self._keys = keys
         self.update()
 
     def _arrived(self, channel: str, revision: int, image: QImage, _: str) -> None:

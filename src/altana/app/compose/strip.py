@@ -44,6 +44,7 @@ from altana.app.theme.widgets import button
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
 from altana.core.edits.keeping import reorder, set_many
+from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera, PlannedShot, Project
 
 THUMB_WIDE, THUMB_HIGH = 158, 92
@@ -78,19 +79,6 @@ class Told:
 def group_of(camera: Camera) -> str:
     """The group a camera is listed under."""
     return camera.group or (INSIDE if camera.inside else OUTSIDE)
-
-
-def thumb_key(camera: Camera) -> Hashable:
-    """What decides a thumbnail: two cameras with equal keys have the same picture."""
-    return (
-        camera.view(),
-        camera.ev,
-        camera.inside,
-        camera.left_out,
-        camera.nudges,
-        camera.cap,
-        camera.far_dark,
-    )
 
 
 class Rows(QAbstractListModel):
@@ -412,7 +400,7 @@ class Strip(QWidget):
         self._drawn: dict[str, Hashable] = {}
         self._asked: dict[str, tuple[int, Hashable]] = {}
         self._told: dict[str, tuple[Camera, Told]] = {}
-        self._keys: dict[str, tuple[Camera, Hashable]] = {}
+        self._keys: dict[str, tuple[Camera, PictureKey]] = {}
         self.rows = Rows(workspace)
         self.view = QListView()
         self.view.setModel(self.rows)
@@ -618,10 +606,10 @@ class Strip(QWidget):
                     break
         return due
 
-    def _key(self, camera: Camera) -> Hashable:
-        held = self._keys.get(camera.id)
-        if held is None or held[0] is not camera:
-            held = self._keys[camera.id] = (camera, thumb_key(camera))
+    def _key(self, camera: Camera) -> PictureKey:
+        scenery, held = self._studio.scenery, self._keys.get(camera.id)
+        if held is None or held[0] is not camera or held[1].scenery != scenery:
+            held = self._keys[camera.id] = (camera, camera_key(camera, scenery))
         return held[1]
 
     def _waiting(self, camera: Camera) -> bool:

@@ -12,6 +12,7 @@ from PySide6.QtGui import QImage
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import parse_rate
 from altana.core.errors import Refused
+from altana.core.picture_key import row_key
 from altana.core.project import LINES, PENCIL
 from altana.core.walk.sample import resolve
 from altana.jobs.orders import Failure
@@ -81,7 +82,8 @@ class RowPictures(QObject):
             )
 
     def _key(self, item: Item) -> Hashable:
-        return self._studio.finished_key(_plain(item, SMALL_PX), self._bridge.project)
+        project = self._bridge.project
+        return row_key(_plain(item, SMALL_PX), project.tone, project.qualities, self._studio.scenery)
 
     def _order(self) -> None:
         if self._studio.scene is None or self._bridge.in_gesture:

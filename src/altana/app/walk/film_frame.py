@@ -12,6 +12,7 @@ from altana.app.canvas.frame import FrameView
 from altana.app.theme.tokens import Tokens
 from altana.app.walk.reel import Reel
 from altana.app.workspace.workspace import Workspace
+from altana.core.picture_key import PictureKey, walk_key
 from altana.core.project import Camera, Light
 
 #: Film frames drawn while nothing else is are this much smaller than the Frame.
@@ -46,7 +47,7 @@ class FilmFrame(FrameView):
             return
         self._rest.stop()
         # Not the sharp picture of this camera: that is ordered when the walk stops here.
-        self._image, self._look, self._image_of = kept, "coarse", None
+        self._image, self._look, self._image_key = kept, "coarse", None
         self.film_frame_shown.emit(number)
         self.update()
 
@@ -83,17 +84,10 @@ class FilmFrame(FrameView):
         )
         self._coming[revision] = (self._key(), number)
 
-    def _key(self) -> Hashable:
-        project, rect = self._bridge.project, self.frame_rect()
+    def _key(self) -> PictureKey:
+        rect = self.frame_rect()
         size = (rect.width(), rect.height())
-        return (
-            self._state.walk,
-            project.light,
-            project.left_out,
-            self._state.hiding,
-            size,
-            self._studio.light_known,
-        )
+        return walk_key(self._state.walk, size, self._studio.scenery, self._state.hiding)
 
     def _light(self) -> Light:
         return self._light_at(self.hour)

@@ -13,15 +13,11 @@ from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
 from altana.core.edits.locks import unlocked
 from altana.core.errors import Refused
 from altana.core.mends import Ground, mend
+from altana.core.picture_key import PictureKey, check_key
 from altana.core.project import Camera, Project
 
 #: So many checks are kept for one camera, and so many orders are remembered.
 MOST_HELD, MOST_ASKED = 4, 200
-
-
-def picture_key(camera: Camera) -> Hashable:
-    """What decides what a camera's picture shows, light aside."""
-    return camera.view(), camera.left_out, camera.nudges, camera.cap
 
 
 class CheckBook(QObject):
@@ -42,6 +38,9 @@ class CheckBook(QObject):
         for signal in (studio.opened, bridge.left_out_changed, bridge.models_changed):
             signal.connect(self._forget)
 
+    def _key(self, camera: Camera) -> PictureKey:
+        return check_key(camera, self._studio.scenery)
+
     def _forget(self) -> None:
         self._held.clear()
         self._asked.clear()
@@ -54,12 +53,12 @@ class CheckBook(QObject):
         # Orders that were overtaken by newer ones are never answered.
         if len(self._asked) > MOST_ASKED:
             del self._asked[min(self._asked)]
-        self._asked[revision] = picture_key(camera)
+        self._asked[revision] = self._key(camera)
 
     def check_all(self) -> int:
         """Check every camera whose check is not of now; how many were asked about."""
         wanted = [camera for camera in self._bridge.project.cameras if self.of(camera) is None]
-        self._asked_of_all = {camera.id: picture_key(camera) for camera in wanted}
+        self._asked_of_all = {camera.id: self._key(camera) for camera in wanted}
         self._studio.order_checks(
             [(c.id, c.view(), self._studio.staging(self._bridge.project, c)) for c in wanted]
         )
@@ -94,7 +93,7 @@ class CheckBook(QObject):
 
     def of(self, camera: Camera) -> CameraCheck | None:
         """The check of a camera as it stands, or None."""
-        return self._held.get(camera.id, {}).get(picture_key(camera))
+        return self._held.get(camera.id, {}).get(self._key(camera))
 
     def latest(self, camera_id: str) -> CameraCheck | None:
         """The last check of a camera, even if it has moved since."""

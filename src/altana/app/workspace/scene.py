@@ -6,7 +6,7 @@ plans and light come from children.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from functools import partial
 from pathlib import Path
@@ -28,6 +28,7 @@ from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
+from altana.core.picture_key import Scenery
 from altana.core.project import Camera, Light, Limits, Patch, Project, Walk
 from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import Footing, footing, standable
@@ -72,7 +73,7 @@ from altana.jobs.orders import (
     Unroll,
     WalkChecked,
 )
-from altana.jobs.requests import Item, Picture
+from altana.jobs.requests import Picture
 from altana.jobs.service import Answer, Task
 
 #: The ray caster is fed this many triangles at a time, so that the window answers meanwhile.
@@ -168,9 +169,10 @@ class Studio(QObject):
     light_progress = Signal(float)
     relit = Signal()
 
-    def __init__(self, notices: Notices, background: Background) -> None:
+    def __init__(self, notices: Notices, background: Background, project: Callable[[], Project]) -> None:
         super().__init__()
-        self._notices, self._background = notices, background
+        self._notices, self._background, self._project = notices, background, project
+        self._scenes = 0
         self.scene: Scene | None = None
         self.light_known = False
         self._opening = 0
@@ -254,6 +256,7 @@ class Studio(QObject):
             self._notices.trouble(scene.sentence)
             return
         self.scene = scene
+        self._scenes += 1
         for child in (self.pictures, self.drafting):
             self._tell(child)
         self.light(project)
@@ -305,6 +308,11 @@ class Studio(QObject):
             return WHOLE
         return hiding.applied(self.scene.lookup.for_walk(project, walk), self.scene.lookup)
 
+    @property
+    def scenery(self) -> Scenery:
+        """What all pictures depend on, as it is now."""
+        return Scenery.of(self._project(), self._scenes, self.light_known)
+
     def _next(self) -> int:
         self._revision += 1
         return self._revision
@@ -349,10 +357,6 @@ class Studio(QObject):
         """Ask for a still as its file will show it; it comes with ``picture`` under this revision."""
         needed = replace(_needed(project), models=(), patches=(), shots=())
         return self._order(self.pictures, channel, urgency, DrawFinished(item, needed, str(base)))
-
-    def finished_key(self, item: Item, project: Project) -> Hashable:
-        """What a picture of the shot list depends on: while it stays equal, so does the picture."""
-        return item, project.tone, project.light, project.qualities, project.left_out, self.light_known
 
     def order_exposure(self, wanted: Sequence[tuple[Camera, Staging]], light: Light) -> None:
         """Ask which exposure brings the middle of each camera's picture to middle grey; it comes with ``exposed`` by camera."""

@@ -34,7 +34,7 @@ class Workspace:
         notices = Notices()
         background = Background(notices)
         bridge = Bridge(Project(), notices)
-        studio = Studio(notices, background)
+        studio = Studio(notices, background, lambda: bridge.project)
         state = ViewState(bridge)
         book, edits, exposing = (
             CheckBook(bridge, studio),
