@@ -91,7 +91,7 @@ def shared_window(
     window.resize(1280, 800)
     window.show()
     assert window.files.open_path(folder / PROJECT)
-    until(lambda: window.workspace.studio.scene is not None and window.compose.plan._drawing is not None)
+    until(lambda: window.workspace.studio.scene is not None and window.compose.plan.drawing is not None)
     yield window
     window.workspace.bridge.document.mark_saved()
     window.close()

@@ -129,9 +129,9 @@ def test_roll_to_nothing_and_plumb_by_half_keep_the_subject(window: MainWindow) 
 def test_the_section_aims_a_plumb_camera_by_its_rise(window: MainWindow) -> None:
     section = window.compose.section
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", kept_plumb=True, aim_m=6.0))
-    until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
+    until(lambda: section.drawing is not None and not section.leaves(active(window), section.drawing))
     camera = active(window)
-    place = section._place_of(camera)
+    place = section.place_of(camera)
     drag(
         section,
         section.to_screen(place[0] + 6.0, place[1]),
@@ -144,10 +144,10 @@ def test_the_section_aims_a_plumb_camera_by_its_rise(window: MainWindow) -> None
 def test_facts_say_how_many_points_and_what_is_off(window: MainWindow) -> None:
     checked(window)
     facts = window.compose.facts
-    assert "1-point" in facts._labels["points"].text()
+    assert "1-point" in facts.labels["points"].text()
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", heading_deg=9.0))
-    assert "2-point" in facts._labels["points"].text()
-    assert "9.0° off" in facts._labels["points"].text()
+    assert "2-point" in facts.labels["points"].text()
+    assert "9.0° off" in facts.labels["points"].text()
     window.workspace.state.select("cam-08")
     checked(window)
     until(lambda: "plumb" in facts.buttons["lean"].text())
@@ -155,7 +155,7 @@ def test_facts_say_how_many_points_and_what_is_off(window: MainWindow) -> None:
     press(facts.buttons["lean"])
     checked(window)
     until(lambda: facts.buttons["lean"].isHidden())
-    assert "lean <b>0.0°" in facts._labels["lean"].text()
+    assert "lean <b>0.0°" in facts.labels["lean"].text()
 
 
 # ---------------------------------------------------------------------- near and far
@@ -177,7 +177,7 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
     assert camera.eye[1] + (camera.near or 0.0) == pytest.approx(4.3, abs=1e-6)
     assert cut.near.value == pytest.approx(camera.near)
     # Dragged on the plan it stays fixed, at its new place.
-    drag(plan, plan._on_axis(camera, camera.near or 0.0), plan._on_axis(camera, 5.0))
+    drag(plan, plan.on_axis(camera, camera.near or 0.0), plan.on_axis(camera, 5.0))
     assert active(window).near_at is not None
     assert active(window).near == pytest.approx(5.0, abs=0.08)
     press(cut.near_fixed)
@@ -277,10 +277,8 @@ def test_a_wall_is_picked_in_the_frame_on_the_plan_and_on_the_section(window: Ma
         elif view is plan:
             at = plan.to_screen(9.8, 18.15)
         else:
-            until(
-                lambda: section._drawing is not None and not section._leaves(active(window), section._drawing)
-            )
-            at = section.to_screen(section._place_of(camera)[0] + 10.8, 2.0)
+            until(lambda: section.drawing is not None and not section.leaves(active(window), section.drawing))
+            at = section.to_screen(section.place_of(camera)[0] + 10.8, 2.0)
         QTest.mouseClick(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at.toPoint())
         (made,) = active(window).wall_cuts
         assert made.heading_deg == 180.0
@@ -305,7 +303,7 @@ def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> 
     plan.fit_to([(0, 8), (16, 22)])
     a, b, _ = plan._cut_ends(active(window).wall_cuts[0])
     middle = (a + b) / 2
-    drag(plan, middle, middle + QPointF(0, 0.6 * plan._scale))
+    drag(plan, middle, middle + QPointF(0, 0.6 * plan.px_per_m))
     assert active(window).wall_cuts[0].offset_m == pytest.approx(1.0, abs=0.06)
     assert window.workspace.bridge.document.undo_label == "Move wall cut"
     menu = QMenu()
@@ -324,12 +322,12 @@ def test_a_wall_cut_is_dragged_on_the_section(window: MainWindow) -> None:
     stand(window, FRONT)
     section = window.compose.section
     window.compose.settings.cut.take_wall((9.8, 18.15, 1.5))
-    until(lambda: section._drawing is not None and not section._leaves(active(window), section._drawing))
+    until(lambda: section.drawing is not None and not section.leaves(active(window), section.drawing))
     section.fit()
     ends = section._cut_ends(active(window), active(window).wall_cuts[0])
     assert ends is not None
     middle = (ends[0] + ends[1]) / 2
-    drag(section, middle, middle + QPointF(1.2 * section._scale, 0))
+    drag(section, middle, middle + QPointF(1.2 * section.px_per_m, 0))
     # Along the line of sight the wall is met at an angle.
     assert active(window).wall_cuts[0].offset_m == pytest.approx(1.2 * math.cos(math.radians(35.0)), abs=0.08)
 
@@ -349,7 +347,7 @@ def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
     found = window.compose.book.of(camera)
     assert found is not None
     assert found.cut.opened == ()
-    assert "cut faces <b>0 %" in window.compose.facts._labels["cut faces"].text()
+    assert "cut faces <b>0 %" in window.compose.facts.labels["cut faces"].text()
     # It stands outside its room, and yet goes by it: room, height above the room's floor, nothing wrong.
     assert "Ticket office" in window.compose.strip.told(camera).line
     assert window.compose.book.troubles(camera) == ()

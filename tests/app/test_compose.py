@@ -99,7 +99,7 @@ def test_dragging_eye_aim_and_lens_edge(window: MainWindow) -> None:
     assert aimed.heading_deg == pytest.approx(
         math.degrees(math.atan2(12.0 - moved.eye[0], 12.0 - moved.eye[1])), abs=0.5
     )
-    edge = window.compose.plan._edge_points(aimed)[1]
+    edge = window.compose.plan.edge_points(aimed)[1]
     aim = window.compose.plan.to_screen(*aimed.aim[:2])
     drag(window.compose.plan, edge, edge + (aim - edge) * 0.4)
     assert active(window).focal_mm > aimed.focal_mm * 1.3
@@ -280,7 +280,7 @@ def test_plumb_and_formats(window: MainWindow) -> None:
     QTest.keyClick(window, Qt.Key.Key_P)
     assert active(window).tilt_deg == 0.0
     assert active(window).rise_mm > 5
-    assert "0.0°" in window.compose.facts._labels["lean"].text()
+    assert "0.0°" in window.compose.facts.labels["lean"].text()
     assert window.workspace.bridge.document.undo_label == "Plumb"
     window.compose.settings.format.take("Square 1:1", 1080, 1080)
     assert (active(window).width_px, active(window).height_px) == (1080, 1080)

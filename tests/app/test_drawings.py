@@ -37,7 +37,7 @@ def test_the_sheet_moves_and_zooms_about_the_pointer(window: MainWindow) -> None
     held = plan.to_world(corner)
     wheel(window, plan, corner, 3)
     assert plan.to_world(corner) == pytest.approx(held, abs=1e-9)
-    scale = plan._scale
+    scale = plan.px_per_m
     drag(plan, corner, corner + QPointF(30, -20))
     assert plan._scale == scale
     assert plan.to_world(corner + QPointF(30, -20)) == pytest.approx(held, abs=1e-9)
@@ -86,11 +86,11 @@ def test_the_field_ends_at_walls_and_goes_through_glass(window: MainWindow) -> N
     assert camera is not None
     plan = window.compose.plan
     aside = replace(camera, heading_deg=90.0)
-    far = plan._field(aside)[1]
+    far = plan.field_of_view(aside)[1]
     assert max(plan.to_world(point)[0] for point in far) > 13.9
     middle = far[len(far) // 2]
     assert plan.to_world(middle)[0] == pytest.approx(14.0, abs=0.05)
-    to_the_lake = plan._field(camera)[1]
+    to_the_lake = plan.field_of_view(camera)[1]
     assert max(plan.to_world(point)[1] for point in to_the_lake) > 25.0
 
 
@@ -98,7 +98,7 @@ def test_field_edges_are_the_frames_edges(window: MainWindow) -> None:
     camera = window.workspace.state.active
     assert camera is not None
     view: View = camera.view()
-    for edge, px in zip(window.compose.plan._edge_points(camera), (0.0, 1920.0), strict=True):
+    for edge, px in zip(window.compose.plan.edge_points(camera), (0.0, 1920.0), strict=True):
         x, y = window.compose.plan.to_world(edge)
         import numpy as np
 
@@ -107,7 +107,7 @@ def test_field_edges_are_the_frames_edges(window: MainWindow) -> None:
 
 def test_facts_follow_the_camera(window: MainWindow) -> None:
     facts = window.compose.facts
-    texts = {name: item.text() for name, item in facts._labels.items()}
+    texts = {name: item.text() for name, item in facts.labels.items()}
     assert "1920 × 1080" in texts["size"]
     assert "73.7° × 45.7°" in texts["view"]
     assert "×1.32" in texts["stretch"]

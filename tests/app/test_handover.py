@@ -137,7 +137,7 @@ def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: H
     desk.refresh()
     assert desk.table.rowCount() == 9
     assert desk.table.item(8, 2).text() == "Round the terminal\nturntable"
-    assert "9 of 9 rows are on: about" in desk._total.text()
+    assert "9 of 9 rows are on: about" in desk.total.text()
     window.workspace.bridge.undo()
     assert len(shots_of(window)) == 8
 
@@ -242,7 +242,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(
     window: MainWindow, desk: HandOverDesk
 ) -> None:
     run_whole(desk)
-    assert desk._told.text() == f"4 files made in {desk.out}."
+    assert desk.told.text() == f"4 files made in {desk.out}."
     assert {piece.state for piece in desk.production.state.pieces.values()} == {"made"}
     # The same project made from the command line: the same files, byte for byte.
     beside = desk.out.parent / "from-command-line"
@@ -329,7 +329,7 @@ def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, des
     assert desk.picture.has_before
     assert (desk.results.made[0].parent / BEFORE_FOLDER / desk.results.made[0].name).is_file()
     desk.picture.choose(AGAINST)
-    assert len(desk.picture._parts()) == 2
+    assert len(desk.picture.parts()) == 2
     place = QPointF(40, 40)
     wheel = QWheelEvent(
         place,
@@ -344,15 +344,15 @@ def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, des
     desk.picture.zoom = 1.0
     QApplication.sendEvent(desk.picture, wheel)
     assert desk.picture.zoom == 2.0
-    left, right = (desk.picture._target(box, image) for box, image, _ in desk.picture._parts())
+    left, right = (desk.picture.target(box, image) for box, image, _ in desk.picture.parts())
     held = right.x() - left.x()
     drag(desk.picture, QPointF(50, 80), QPointF(30, 70))
-    left, right = (desk.picture._target(box, image) for box, image, _ in desk.picture._parts())
+    left, right = (desk.picture.target(box, image) for box, image, _ in desk.picture.parts())
     # Both are panned together.
     assert right.x() - left.x() == pytest.approx(held, abs=1.0)
     desk.picture.choose(DIFFERENCE)
-    assert len(desk.picture._parts()) == 1
-    assert pixels_of(desk.picture._apart).max() > 20
+    assert len(desk.picture.parts()) == 1
+    assert pixels_of(desk.picture.apart).max() > 20
 
 
 def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
@@ -463,12 +463,12 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     def drawn() -> bool:
         desk.table.viewport().update()
         return all(
-            pictures.image_of(row) is not None and pictures._drawn.get(key) == pictures._key(row.item)
+            pictures.image_of(row) is not None and pictures.drawn.get(key) == pictures.key_of(row.item)
             for key, row in rows.items()
         )
 
     until(drawn, 120)
-    whole, _jpeg, panorama, film, tall, lines = (pictures._images[key] for key in ids)
+    whole, _jpeg, panorama, film, tall, lines = (pictures.images[key] for key in ids)
     assert whole.width() / whole.height() == pytest.approx(16 / 9, rel=0.02)
     assert panorama.width() == 2 * panorama.height()
     assert film.width() / film.height() == pytest.approx(16 / 9, rel=0.02)
@@ -501,7 +501,7 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     desk.refresh()
     rows = {row.shot.id: row for row in desk.table.rows}
     until(drawn, 60)
-    assert np.median(pixels_of(pictures._images[ids[3]])) > 240 > np.median(pixels_of(film))
+    assert np.median(pixels_of(pictures.images[ids[3]])) > 240 > np.median(pixels_of(film))
     # What cannot be drawn is tried once more, and then left.
     window.workspace.bridge.apply(
         "x",
@@ -515,7 +515,7 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     assert "gone.png" in window.notice_bar.sentence
     # Another project may have rows of the same names: it begins with no picture.
     pictures.follow_project(desk.project_path)
-    assert [pictures._images.get(key) for key in ids] == [None] * len(ids)
+    assert [pictures.images.get(key) for key in ids] == [None] * len(ids)
 
 
 def test_a_region_is_drawn_in_the_picture(window: MainWindow, desk: HandOverDesk) -> None:
@@ -556,7 +556,7 @@ def test_a_run_pauses_goes_on_and_is_stopped(window: MainWindow, desk: HandOverD
     assert json.loads((desk.production._job / "order.json").read_text()) == [desk._rows[3].file]  # type: ignore[operator]
     press(desk.cancel)
     until(lambda: not desk.production.running, 60)
-    assert desk._told.text().startswith("Stopped.")
+    assert desk.told.text().startswith("Stopped.")
 
 
 def test_a_run_outlives_the_window_and_is_found_again_or_resumed(
@@ -591,13 +591,13 @@ def test_test_pictures_of_the_chosen_rows(window: MainWindow, desk: HandOverDesk
 
 def test_pages_are_written_in_the_background(window: MainWindow, desk: HandOverDesk) -> None:
     desk.make_pages(("sheet",))
-    until(lambda: "Nothing of the shot list" in desk._told.text(), 20)
+    until(lambda: "Nothing of the shot list" in desk.told.text(), 20)
     run_whole(desk)
     menu = QMenu()
     desk._fill_pages(menu)
     assert [action.isEnabled() for action in menu.actions()] == [True] * 5
     menu.actions()[-1].trigger()
-    until(lambda: "for-the-client.zip" in desk._told.text(), 60)
+    until(lambda: "for-the-client.zip" in desk.told.text(), 60)
     assert {
         "contact-sheet.png",
         "presentation.pdf",
@@ -864,7 +864,7 @@ def test_what_the_words_of_quality_stand_for(
     window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     desk.table.choose([shots_of(window)[0].id])
-    before = desk._total.text()
+    before = desk.total.text()
 
     def typed(dialog: FiguresDialog) -> int:
         dialog.fields["proof", "passes"].show_value(90.0)
@@ -875,7 +875,7 @@ def test_what_the_words_of_quality_stand_for(
     assert window.workspace.bridge.project.qualities.proof.passes == 90
     assert window.workspace.bridge.document.undo_label == "Figures of proof, review and final"
     desk.refresh()
-    assert desk._total.text() != before
+    assert desk.total.text() != before
     assert "90 passes" in desk.settings.quality.buttons()[0].toolTip()
     dialog = FiguresDialog(window.workspace.bridge.project.qualities)
     dialog.show_figures(USUAL_QUALITIES)
@@ -980,12 +980,12 @@ def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOver
     ]
     menu.actions()[-1].trigger()
     until(lambda: desk.picture.mode == AGAINST, 20)
-    assert [name for _, _, name in desk.picture._parts()] == [
+    assert [name for _, _, name in desk.picture.parts()] == [
         other.relative_to(desk.out).as_posix(),
         names and desk.results._called(desk.file),
     ]
     desk.results.choose_view(DIFFERENCE)
-    assert pixels_of(desk.picture._apart).max() > 20 if desk.picture._parts() else False
+    assert pixels_of(desk.picture.apart).max() > 20 if desk.picture.parts() else False
     look_at(desk, rounds[0])
     assert desk.results._other is None
     desk.results.compare(desk.results.made[rounds[1]])
@@ -1010,7 +1010,7 @@ def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
     desk.refresh()
     assert take(filled(desk.end_menu), "Switch the machine off")
     press(desk.go)
-    until(lambda: "The machine is switched off in" in desk._told.text(), 60)
+    until(lambda: "The machine is switched off in" in desk.told.text(), 60)
     assert desk.cancel.text() == "Keep it on" and desk.cancel.isEnabled()
     # A window that is opened meanwhile finds the countdown.
     other = Production()
@@ -1018,7 +1018,7 @@ def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
     until(lambda: bool(other.state.off), 10)
     press(desk.cancel)
     until(lambda: not desk.production.running, 20)
-    assert "1 file made" in desk._told.text() and "stays on" in desk._told.text()
+    assert "1 file made" in desk.told.text() and "stays on" in desk.told.text()
     assert desk.cancel.text() == "Stop"
     until(lambda: not other.running, 20)
     # Chosen and taken back while it goes on: nothing is counted down.
@@ -1027,4 +1027,4 @@ def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
     assert take(filled(desk.end_menu), "Switch the machine off")
     assert take(filled(desk.end_menu), "Nothing")
     until(lambda: not desk.production.running, 60)
-    assert "switched off" not in desk._told.text() and "stays on" not in desk._told.text()
+    assert "switched off" not in desk.told.text() and "stays on" not in desk.told.text()

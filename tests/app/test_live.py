@@ -39,16 +39,16 @@ def frame(window: MainWindow) -> Iterator[MainWindow]:
     window.workspace.state.back_to_camera()
     window.workspace.state.select(HALL)
     window.compose.look_at(window.compose.frame)
-    if window.compose._pictures.currentWidget() is not window.compose.frame:
+    if window.compose.pictures.currentWidget() is not window.compose.frame:
         window.compose.look_at(window.compose.frame)
     yield window
-    window.compose._pictures.setCurrentWidget(window.compose.frame)
+    window.compose.pictures.setCurrentWidget(window.compose.frame)
 
 
 def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None:
     view = frame.compose.finished
     QTest.keyClick(frame, Qt.Key.Key_F4)
-    assert frame.compose._pictures.currentWidget() is view
+    assert frame.compose.pictures.currentWidget() is view
     until(lambda: view.sharp, 60)
     assert "materials, proof" in view.caption()
     plain = pixels_of(view.image).astype(int)
@@ -76,7 +76,7 @@ def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None
     until(lambda: view.sharp and view.image is not before, 90)
     assert np.abs(pixels_of(view.image).astype(int) - pixels_of(before)).mean() > 5
     QTest.keyClick(view, Qt.Key.Key_Escape)
-    assert frame.compose._pictures.currentWidget() is frame.compose.frame
+    assert frame.compose.pictures.currentWidget() is frame.compose.frame
 
 
 def test_it_shows_what_the_file_shows(frame: MainWindow, demo_opened: Opened, tmp_path: Path) -> None:
@@ -121,14 +121,14 @@ def test_drawn_as_is_set_where_the_camera_is_composed(frame: MainWindow) -> None
 def test_all_round_is_live_while_it_is_placed(frame: MainWindow) -> None:
     view = frame.compose.round
     QTest.keyClick(frame, Qt.Key.Key_Z)
-    assert frame.compose._pictures.currentWidget() is view
+    assert frame.compose.pictures.currentWidget() is view
     until(lambda: view.image is not None and view.look == "full", 60)
     assert view.image.width() == 2 * view.image.height()
     assert "level" in view.caption() and "Set aside: the 24 mm lens" in view.caption()
     before = view.image
     # Turning draws nothing anew: the same picture is shown turned, the camera's heading goes along.
     hall = frame.workspace.bridge.project.camera(HALL)
-    ordered = frame.workspace.studio._revision
+    ordered = frame.workspace.studio.ordered
     middle = view.rect_of().center()
     drag(view, middle, middle + QPointF(view.rect_of().width() / 4, 0.0))
     turned = frame.workspace.bridge.project.camera(HALL)
@@ -160,7 +160,7 @@ def test_all_round_is_live_while_it_is_placed(frame: MainWindow) -> None:
     frame.workspace.bridge.commit("Move camera")
     until(lambda: looks[-1] == "full" and view.look == "full", 60)
     frame.workspace.bridge.undo()
-    assert frame.workspace.studio._revision > ordered
+    assert frame.workspace.studio.ordered > ordered
     press(view.add)
     row = frame.workspace.bridge.project.shots[-1]
     assert (row.kind, row.subject) == (PANORAMA, HALL)
@@ -203,7 +203,7 @@ def test_looking_otherwise_changes_nothing_in_the_project(frame: MainWindow) -> 
         frame.compose.look_at(page)
         until(lambda page=page: page.image is not None, 60)
         frame.compose.look_at(page)
-        assert frame.compose._pictures.currentWidget() is frame.compose.frame
+        assert frame.compose.pictures.currentWidget() is frame.compose.frame
     assert frame.workspace.bridge.document.settled == before
 
 

@@ -436,7 +436,7 @@ def test_what_is_not_saved_is_kept_and_offered_after_a_crash(
     autosave._file(path).write_text("{broken")
     assert autosave.kept(path) is None
     shutil.rmtree(tmp_path / "kept")
-    until(lambda: window.workspace.studio.scene is not None and window.compose.plan._drawing is not None)
+    until(lambda: window.workspace.studio.scene is not None and window.compose.plan.drawing is not None)
 
 
 def test_an_assumed_unit_is_changed_by_one_press_and_a_model_is_placed(

@@ -133,9 +133,9 @@ def test_segments_and_groups(application: QApplication) -> None:
     assert not any(item.isChecked() for item in segments.buttons())
     group = Group("Lens")
     group.show_figure("24 mm")
-    press(group._heading)
+    press(group.heading)
     assert group.body.isHidden()
-    press(group._heading)
+    press(group.heading)
     assert not group.body.isHidden()
     assert group.figure == "24 mm"
 

@@ -72,16 +72,16 @@ def test_corners_walls_and_the_middle_hold_the_pointer(window: MainWindow) -> No
     start = active(window)
     at = plan.to_screen(*start.eye[:2])
     # Near the middle between the side walls the eye is held by it.
-    beside = plan.to_screen(7.0 + 3.0 / plan._scale, 4.0)
+    beside = plan.to_screen(7.0 + 3.0 / plan.px_per_m, 4.0)
     drag(plan, at, beside, release=False)
-    assert plan._held is not None
-    assert plan._held.kind == "between walls"
+    assert plan.held_on is not None
+    assert plan.held_on.kind == "between walls"
     scene = window.workspace.studio.scene
     assert scene is not None
     _, right, _, left = clearances(scene.rays, active(window).eye, active(window).heading_deg)
     assert abs(right - left) < 2e-3
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
-    assert plan._held is None
+    assert plan.held_on is None
     window.workspace.bridge.undo()
     # With Control nothing holds it.
     drag(plan, at, beside, modifier=Qt.KeyboardModifier.ControlModifier)
@@ -120,17 +120,17 @@ def test_the_eye_alone_leaves_the_aim_where_it_is(window: MainWindow) -> None:
 def test_bounds_are_dragged_on_the_plan(window: MainWindow) -> None:
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=2.0, far_m=9.0))
     plan, camera = window.compose.plan, active(window)
-    near = plan._on_axis(camera, 2.0)
-    drag(plan, near, plan._on_axis(camera, 3.0))
+    near = plan.on_axis(camera, 2.0)
+    drag(plan, near, plan.on_axis(camera, 3.0))
     assert active(window).near_m == pytest.approx(3.0, abs=0.06)
     assert window.workspace.bridge.document.undo_label == "Hide nearer than"
-    far = plan._on_axis(camera, 9.0)
-    drag(plan, far, plan._on_axis(camera, 12.0))
+    far = plan.on_axis(camera, 9.0)
+    drag(plan, far, plan.on_axis(camera, 12.0))
     assert active(window).far_m == pytest.approx(12.0, abs=0.06)
     # The near bound never passes the far one.
-    drag(plan, plan._on_axis(active(window), active(window).near_m or 0.0), plan._on_axis(camera, 14.0))
+    drag(plan, plan.on_axis(active(window), active(window).near_m or 0.0), plan.on_axis(camera, 14.0))
     assert (active(window).near_m or 0.0) < 12.1
-    begin, end, beyond = plan._field(active(window))
+    begin, end, beyond = plan.field_of_view(active(window))
     depths = [plan.to_world(point)[1] - camera.eye[1] for point in (begin[24], end[24])]
     assert depths[0] == pytest.approx(active(window).near_m, abs=0.02)
     assert depths[1] <= 12.1
@@ -158,13 +158,13 @@ def test_storeys_and_cameras_of_other_storeys(window: MainWindow) -> None:
     plan = window.compose.plan
     gallery = window.workspace.bridge.project.camera_named("Gallery, seated")
     others = [camera for camera in window.workspace.bridge.project.cameras if camera.id != "cam-01"]
-    here = dict(zip((camera.id for camera in others), plan._on_storey(others).tolist(), strict=True))
+    here = dict(zip((camera.id for camera in others), plan.on_storey(others).tolist(), strict=True))
     assert here["cam-02"]
     assert not here[gallery.id]
     QTest.keyClick(window, Qt.Key.Key_PageUp, Qt.KeyboardModifier.ControlModifier)
     assert plan.storey is not None
     assert plan.storey.name == "Gallery storey"
-    assert plan._on_storey([gallery]).tolist() == [True]
+    assert plan.on_storey([gallery]).tolist() == [True]
     QTest.keyClick(window, Qt.Key.Key_PageDown, Qt.KeyboardModifier.ControlModifier)
     assert plan.storey.name == "Ground storey"
     window.workspace.state.select(gallery.id)

@@ -28,12 +28,12 @@ def active(window: MainWindow) -> Camera:
 
 def drawn(window: MainWindow) -> None:
     def follows() -> bool:
-        drawing, camera = window.compose.section._drawing, window.workspace.state.shown
+        drawing, camera = window.compose.section.drawing, window.workspace.state.shown
         return (
             drawing is not None
             and camera is not None
             and not drawing.quick
-            and not window.compose.section._leaves(camera, drawing)
+            and not window.compose.section.leaves(camera, drawing)
         )
 
     until(follows, 30)
@@ -41,18 +41,18 @@ def drawn(window: MainWindow) -> None:
 
 def test_the_section_follows_the_camera(window: MainWindow) -> None:
     drawn(window)
-    scene, drawing = window.workspace.studio.scene, window.compose.section._drawing
+    scene, drawing = window.workspace.studio.scene, window.compose.section.drawing
     assert scene is not None
     assert drawing is not None
     names = {scene.model.objects[item.object_index].name for item in drawing.outlines}
     assert {"Hall floor", "South wall"} <= names
-    eye = window.compose.section.to_screen(*window.compose.section._place_of(active(window)))
+    eye = window.compose.section.to_screen(*window.compose.section.place_of(active(window)))
     window.compose.settings.direction.turn_by(90.0)
     drawn(window)
-    assert window.compose.section._drawing is not None
-    assert window.compose.section._drawing.heading_deg == 90.0
+    assert window.compose.section.drawing is not None
+    assert window.compose.section.drawing.heading_deg == 90.0
     # The building turns behind the camera; the camera keeps its place on the sheet.
-    now = window.compose.section.to_screen(*window.compose.section._place_of(active(window)))
+    now = window.compose.section.to_screen(*window.compose.section.place_of(active(window)))
     assert (now.x(), now.y()) == pytest.approx((eye.x(), eye.y()), abs=1.0)
 
 
@@ -62,8 +62,8 @@ def test_eye_tilt_rise_and_bounds_are_dragged_on_the_section(window: MainWindow)
     drawn(window)
     window.compose.section.fit()
     section, start = window.compose.section, active(window)
-    at = section.to_screen(*section._place_of(start))
-    drag(section, at, at + QPointF(0, -0.5 * section._scale), modifier=Qt.KeyboardModifier.ShiftModifier)
+    at = section.to_screen(*section.place_of(start))
+    drag(section, at, at + QPointF(0, -0.5 * section.px_per_m), modifier=Qt.KeyboardModifier.ShiftModifier)
     lifted = active(window)
     assert lifted.eye[2] == pytest.approx(start.eye[2] + 0.5, abs=0.05)
     assert lifted.eye[:2] == start.eye[:2]
@@ -74,7 +74,7 @@ def test_eye_tilt_rise_and_bounds_are_dragged_on_the_section(window: MainWindow)
     assert 5.0 < tilted.tilt_deg < 40.0
     assert tilted.eye == lifted.eye
     aim = section._at(tilted, math.radians(tilted.tilt_deg), tilted.aim_m)
-    level = section.to_screen(section._place_of(tilted)[0] + 5.0, tilted.eye[2])
+    level = section.to_screen(section.place_of(tilted)[0] + 5.0, tilted.eye[2])
     drag(section, aim, level + QPointF(0, -3))
     assert active(window).tilt_deg == 0.0
     top = dict(section._edge_grips(active(window)))["top"]
@@ -84,7 +84,7 @@ def test_eye_tilt_rise_and_bounds_are_dragged_on_the_section(window: MainWindow)
     assert risen.tilt_deg == 0.0
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=1.0))
     near = section._at(active(window), 0.0, 1.0)
-    drag(section, near, near + QPointF(0.8 * section._scale, 0))
+    drag(section, near, near + QPointF(0.8 * section.px_per_m, 0))
     assert active(window).near_m == pytest.approx(1.8, abs=0.05)
     for _ in range(6):
         window.workspace.bridge.undo()
@@ -119,7 +119,7 @@ def test_a_tall_format_lays_the_desk_out_side_by_side(window: MainWindow) -> Non
     camera = active(window)
     assert (camera.width_px, camera.height_px, camera.format_index) == (1080, 1920, 2)
     until(lambda: window.compose.frame.frame_rect().height() > 480)
-    assert window.compose._outer.orientation() == Qt.Orientation.Horizontal
+    assert window.compose.outer.orientation() == Qt.Orientation.Horizontal
     rect = window.compose.frame.frame_rect()
     assert rect.width() / rect.height() == pytest.approx(1080 / 1920, rel=0.01)
     QTest.keyClick(window, Qt.Key.Key_F2)
@@ -127,7 +127,7 @@ def test_a_tall_format_lays_the_desk_out_side_by_side(window: MainWindow) -> Non
     window.workspace.bridge.undo()
     window.workspace.bridge.undo()
     assert active(window).format_index == 0
-    assert window.compose._outer.orientation() == Qt.Orientation.Vertical
+    assert window.compose.outer.orientation() == Qt.Orientation.Vertical
 
 
 def test_the_surround_shows_more_around_the_same_frame(window: MainWindow) -> None:
@@ -387,17 +387,17 @@ def test_picking_goes_through_what_lies_together(window: MainWindow) -> None:
 
 def test_the_cut_of_the_plan_moves(window: MainWindow) -> None:
     plan = window.compose.plan
-    drawing = plan._drawing
+    drawing = plan.drawing
     assert drawing is not None
     enter(plan.cut_field, "2.3")
-    until(lambda: plan._drawing is not None and abs(plan._drawing.cut_m - 2.3) < 1e-6, 20)
+    until(lambda: plan.drawing is not None and abs(plan.drawing.cut_m - 2.3) < 1e-6, 20)
     QTest.keyClick(plan, Qt.Key.Key_BracketLeft)
     assert plan.cut_above_m == pytest.approx(2.2)
     plan.set_cut(1.2)
-    until(lambda: plan._drawing is not None and abs(plan._drawing.cut_m - 1.2) < 1e-6, 20)
-    lines = plan._paths.lines.elementCount()
+    until(lambda: plan.drawing is not None and abs(plan.drawing.cut_m - 1.2) < 1e-6, 20)
+    lines = plan.paths.lines.elementCount()
     QTest.keyClick(window, Qt.Key.Key_K)
-    assert (lines > 1000, plan._paths.lines.elementCount()) == (True, 0)
+    assert (lines > 1000, plan.paths.lines.elementCount()) == (True, 0)
     QTest.keyClick(window, Qt.Key.Key_K)
 
 

@@ -26,13 +26,13 @@ def desk(window: MainWindow):  # type: ignore[no-untyped-def]
     window.workspace.state.choose_walk("walk-01")
     desk = window.walk_desk
     desk.timeline.key, desk.timeline.keys, desk.timeline.look = -1, frozenset(), -1
-    until(lambda: desk._line is not None)
+    until(lambda: desk.line is not None)
     return desk
 
 
 def place_twice(desk, share: float) -> list[float]:  # type: ignore[no-untyped-def]
     """Press twice on the route, at a share of the way between its first two places; where that is."""
-    route, plan = desk._line.route, desk.plan
+    route, plan = desk.line.route, desk.plan
     middle = route.at([route.key_m[0] + share * (route.key_m[1] - route.key_m[0])])[0]
     QTest.mouseDClick(
         plan,
@@ -50,20 +50,20 @@ def walk_of(window: MainWindow) -> Walk:
 
 
 def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    until(lambda: desk._flags_of == walk_of(window), 40)
-    assert desk._flags == ()
+    until(lambda: desk.flags_of == walk_of(window), 40)
+    assert desk.flags == ()
     assert desk.settings._flag_group.figure == "nothing found"
     enter(desk.settings.seconds, "12")
-    until(lambda: desk._flags_of == walk_of(window), 40)
-    codes = {flag.code for flag in desk._flags}
+    until(lambda: desk.flags_of == walk_of(window), 40)
+    codes = {flag.code for flag in desk.flags}
     assert {"pace", "turn"} <= codes
-    assert desk.settings.flag_list.count() == len(desk._flags)
+    assert desk.settings.flag_list.count() == len(desk.flags)
     assert desk.settings.flag_list.item(0).text().startswith("! 1")
     # Pressed in the list or on the time axis, a flag is gone to.
     desk.settings.flag_list.itemClicked.emit(desk.settings.flag_list.item(0))
-    assert window.workspace.state.moment == pytest.approx(desk._flags[0].worst_s)
-    last = desk._flags[-1]
-    place = QPoint(round(desk.timeline._x(last.worst_s)), 7)
+    assert window.workspace.state.moment == pytest.approx(desk.flags[0].worst_s)
+    last = desk.flags[-1]
+    place = QPoint(round(desk.timeline.x_of(last.worst_s)), 7)
     QTest.mouseClick(desk.timeline, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
     assert window.workspace.state.moment == pytest.approx(last.worst_s)
 
@@ -71,7 +71,7 @@ def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, de
 def test_scrubbing_and_keys_in_the_timeline(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     line = desk.timeline
     middle = line.height() / 2
-    drag(line, QPointF(line._x(2.0), middle), QPointF(line._x(10.0), middle))
+    drag(line, QPointF(line.x_of(2.0), middle), QPointF(line.x_of(10.0), middle))
     assert window.workspace.state.moment == pytest.approx(10.0, abs=0.1)
     assert desk.frame.camera == desk.camera_at(window.workspace.state.moment)
     line.setFocus()
@@ -88,8 +88,8 @@ def test_scrubbing_and_keys_in_the_timeline(window: MainWindow, desk) -> None:  
 
 def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     line = desk.timeline
-    second = float(desk._line.timing.key_s[5])
-    at = QPoint(round(line._x(second)), line.height() - 24)
+    second = float(desk.line.timing.key_s[5])
+    at = QPoint(round(line.x_of(second)), line.height() - 24)
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
     assert line.key == 5
     assert window.workspace.state.moment == pytest.approx(second)
@@ -97,13 +97,13 @@ def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, de
     assert line.key == 6
     enter(desk.settings.dwell, "2")
     assert walk_of(window).keys[6].dwell_s == 2.0
-    assert len(desk._line.timing.dwells) == 1
+    assert len(desk.line.timing.dwells) == 1
     # While it pauses the camera stands still.
-    begin, end = desk._line.timing.dwells[0]
+    begin, end = desk.line.timing.dwells[0]
     assert desk.camera_at(begin + 0.1) == desk.camera_at(end - 0.1)
     enter(desk.settings.key_second, "15")
     assert walk_of(window).keys[6].at_s == 15.0
-    assert desk._line.timing.key_s[6] == pytest.approx(15.0)
+    assert desk.line.timing.key_s[6] == pytest.approx(15.0)
     press(desk.settings.free)
     assert walk_of(window).keys[6].at_s is None
     desk.settings.bend.chosen.emit(2)
@@ -127,8 +127,8 @@ def test_places_are_dragged_put_in_and_undone_on_the_plan(window: MainWindow, de
     drag(
         plan,
         start,
-        start + QPointF(0.4 * plan._scale, 0),
-        start + QPointF(0.8 * plan._scale, 0),
+        start + QPointF(0.4 * plan.px_per_m, 0),
+        start + QPointF(0.8 * plan.px_per_m, 0),
         modifier=Qt.KeyboardModifier.ControlModifier,
     )
     after = walk_of(window).keys
@@ -158,12 +158,12 @@ def test_places_are_dragged_put_in_and_undone_on_the_plan(window: MainWindow, de
 def test_a_place_is_dragged_in_time(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     line = desk.timeline
     y = line.height() - 24.0
-    second = float(desk._line.timing.key_s[4])
+    second = float(desk.line.timing.key_s[4])
     drag(
         line,
-        QPointF(line._x(second), y),
-        QPointF(line._x(second + 1.0), y),
-        QPointF(line._x(second + 2.0), y),
+        QPointF(line.x_of(second), y),
+        QPointF(line.x_of(second + 1.0), y),
+        QPointF(line.x_of(second + 2.0), y),
     )
     at = walk_of(window).keys[4].at_s
     assert at == pytest.approx(second + 2.0, abs=0.08)
@@ -173,7 +173,7 @@ def test_a_place_is_dragged_in_time(window: MainWindow, desk) -> None:  # type: 
     window.workspace.bridge.undo()
     assert walk_of(window).keys[4].at_s is None
     # First and last stay at the ends.
-    drag(line, QPointF(line._x(0.0), y), QPointF(line._x(5.0), y))
+    drag(line, QPointF(line.x_of(0.0), y), QPointF(line.x_of(5.0), y))
     assert walk_of(window).keys[0].at_s is None
 
 
@@ -220,7 +220,7 @@ def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk)
 
 
 def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    length = desk._line.route.length_m
+    length = desk.line.route.length_m
     enter(desk.settings.pace, "1")
     assert walk_of(window).seconds == pytest.approx(length, abs=0.04)
     enter(desk.settings.frames, "500")
@@ -230,8 +230,8 @@ def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> No
     enter(desk.settings.ease_in, "2")
     enter(desk.settings.ease_out, "2")
     # The faster it is walked, the gentler the stair's ramp begins: the route's own length differs by millimetres.
-    assert desk._line.route.length_m == pytest.approx(length, abs=0.03)
-    assert desk._line.pace_m_s == pytest.approx(desk._line.route.length_m / (walk_of(window).seconds - 2.0))
+    assert desk.line.route.length_m == pytest.approx(length, abs=0.03)
+    assert desk.line.pace_m_s == pytest.approx(desk.line.route.length_m / (walk_of(window).seconds - 2.0))
     enter(desk.settings.pace, "1")
     assert walk_of(window).seconds == pytest.approx(length + 2.0, abs=0.04)
     press(desk.settings.plumb)
@@ -283,7 +283,7 @@ def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  
     desk.timeline.choose_key(3)
     press(desk.settings.look_here)
     (look,) = walk_of(window).looks
-    camera = desk.camera_at(float(desk._line.timing.key_s[3]))
+    camera = desk.camera_at(float(desk.line.timing.key_s[3]))
     assert camera is not None
     px, py, depth = camera.view().project([look.point])[0]
     assert depth > 0
@@ -291,7 +291,7 @@ def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  
 
 
 def test_the_timeline_draws_what_it_shows(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    until(lambda: desk._flags_of == walk_of(window), 40)
+    until(lambda: desk.flags_of == walk_of(window), 40)
     plain = desk.timeline.grab().toImage()
     window.workspace.bridge.apply("x", lambda p: set_walk(p, "walk-01", ease_in_s=4.0))
     eased = desk.timeline.grab().toImage()
@@ -311,7 +311,7 @@ def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(wind
     y = line.height() - 24
 
     def at(index: int) -> QPoint:
-        return QPoint(round(line._x(float(desk._line.timing.key_s[index]))), y)
+        return QPoint(round(line.x_of(float(desk.line.timing.key_s[index]))), y)
 
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at(2))
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, at(4))
@@ -321,7 +321,7 @@ def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(wind
     enter(settings.key_fields["focal_mm"], "35")
     assert [key.focal_mm for key in walk_of(window).keys[:6]] == [24.0, 24.0, 35.0, 24.0, 35.0, 24.0]
     # Dragged in time they keep their distance.
-    before = desk._line.timing.key_s.copy()
+    before = desk.line.timing.key_s.copy()
     drag(line, QPointF(at(4)), QPointF(at(4)) + QPointF(20, 0), QPointF(at(4)) + QPointF(40, 0))
     now = walk_of(window).keys
     assert now[2].at_s is not None and now[4].at_s is not None and now[3].at_s is None
@@ -354,7 +354,7 @@ def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(wind
 def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     line = desk.timeline
     line.show_part(0.0, 24.0)
-    place = QPointF(line._x(10.0), line.height() / 2)
+    place = QPointF(line.x_of(10.0), line.height() / 2)
     wheel = QWheelEvent(
         place,
         QPointF(line.mapToGlobal(place.toPoint())),
@@ -368,7 +368,7 @@ def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: Mai
     QApplication.sendEvent(line, wheel)
     begin, end = line.shown
     assert end - begin == pytest.approx(24.0 * 0.8**4)
-    assert line._x(10.0) == pytest.approx(place.x(), abs=0.5)
+    assert line.x_of(10.0) == pytest.approx(place.x(), abs=0.5)
     window.workspace.state.set_moment(22.0)
     assert line.shown[0] <= 22.0 <= line.shown[1]
     line.setFocus()
@@ -380,7 +380,7 @@ def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: Mai
         line,
         Qt.MouseButton.LeftButton,
         Qt.KeyboardModifier.NoModifier,
-        QPoint(round(line._x(line.shown[0] + 1)), 40),
+        QPoint(round(line.x_of(line.shown[0] + 1)), 40),
     )
     assert line.shown == (0.0, 24.0)
 
@@ -399,9 +399,14 @@ def test_spans_of_looking_are_made_dragged_and_taken_out(window: MainWindow, des
     assert (begin, end) == (pytest.approx(3.5, abs=0.02), pytest.approx(6.5, abs=0.02))
     assert line.look == 0
     y = line._lane + 6
-    drag(line, QPointF(line._x(end), y), QPointF(line._x(end + 1), y), QPointF(line._x(end + 2), y))
+    drag(line, QPointF(line.x_of(end), y), QPointF(line.x_of(end + 1), y), QPointF(line.x_of(end + 2), y))
     assert line.look_span(0)[1] == pytest.approx(end + 2, abs=0.1)
-    drag(line, QPointF(line._x(begin + 1), y), QPointF(line._x(begin + 2), y), QPointF(line._x(begin + 3), y))
+    drag(
+        line,
+        QPointF(line.x_of(begin + 1), y),
+        QPointF(line.x_of(begin + 2), y),
+        QPointF(line.x_of(begin + 3), y),
+    )
     assert line.look_span(0)[0] == pytest.approx(begin + 2, abs=0.15)
     assert window.workspace.bridge.document.undo_label == "Span of looking"
     enter(settings.look_from, "6")
@@ -459,8 +464,8 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     window.workspace.state.choose_walk("walk-01")
     assert section._sheet is not None
     middle = section.height() / 2
-    half = desk._line.route.length_m / 2
-    drag(section, QPointF(section._x(1.0), middle - 30), QPointF(section._x(half), middle - 30))
+    half = desk.line.route.length_m / 2
+    drag(section, QPointF(section.x_of(1.0), middle - 30), QPointF(section.x_of(half), middle - 30))
     assert window.workspace.state.moment == pytest.approx(12.0, abs=0.1)
     QTest.mouseClick(
         section, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, section.place_of_key(6).toPoint()
@@ -493,7 +498,7 @@ def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) 
         assert getattr(walk_of(window).keys[3], name) is not None
         enter(settings.key_fields[name], typed)
     assert (walk_of(window).keys[3].hour, walk_of(window).keys[3].near_m) == (8.5, 0.6)
-    window.workspace.state.set_moment(float(desk._line.timing.key_s[3]))
+    window.workspace.state.set_moment(float(desk.line.timing.key_s[3]))
     assert desk.frame._light().hour == pytest.approx(8.5)
     press(settings.key_switches["hour"])
     assert walk_of(window).keys[3].hour is None
@@ -503,7 +508,7 @@ def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) 
 
 def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     enter(desk.settings.seconds, "16")
-    until(lambda: desk._flags_of == walk_of(window) and desk._flags, 40)
+    until(lambda: desk.flags_of == walk_of(window) and desk.flags, 40)
     row = next(index for index, flag in enumerate(desk.settings._flags) if flag.code == "pace")
     desk.settings.flag_list.setCurrentRow(row)
     shown = [how for how, made in desk.settings.mends.items() if not made.isHidden()]
@@ -511,8 +516,8 @@ def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # ty
     desk.settings.mends["slow"].click()
     assert walk_of(window).seconds > 16.0
     assert window.workspace.bridge.document.undo_label == "Slow down here"
-    until(lambda: desk._flags_of == walk_of(window), 40)
-    assert "pace" not in {flag.code for flag in desk._flags}
+    until(lambda: desk.flags_of == walk_of(window), 40)
+    assert "pace" not in {flag.code for flag in desk.flags}
 
 
 def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -521,15 +526,15 @@ def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window:
         "x", lambda p: add_walk(p, Walk("", "Towards the wall", keys, 6.0, looking="keyed"))[0]
     )
     window.workspace.state.choose_walk("walk-02")
-    until(lambda: desk._film_flags[0] == walk_of(window), 60)
-    flags = desk._known_flags()
+    until(lambda: desk.film_flags[0] == walk_of(window), 60)
+    flags = desk.known_flags()
     assert "cut" in {flag.code for flag in flags}
     row = next(index for index, flag in enumerate(flags) if flag.code == "cut")
     desk.settings.flag_list.setCurrentRow(row)
     assert not desk.settings.mends["unbound"].isHidden()
     desk.settings.mends["unbound"].click()
-    until(lambda: desk._film_flags[0] == walk_of(window), 60)
-    assert "cut" not in {flag.code for flag in desk._known_flags()}
+    until(lambda: desk.film_flags[0] == walk_of(window), 60)
+    assert "cut" not in {flag.code for flag in desk.known_flags()}
 
 
 def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -547,12 +552,13 @@ def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, des
     # What was left out is drawn afterwards, until all 24 film frames are there.
     until(lambda: len(desk.frame.reel) == 24, 40)
     shown.clear()
-    ordered = window.workspace.studio._revision
+    ordered = window.workspace.studio.ordered
     press(desk.play)
     until(lambda: not desk.playing, 20)
-    assert set(shown) >= set(range(2, 23))
+    # At the real rate film frames are dropped rather than shown late; what is shown comes from the reel.
+    assert len(set(shown)) >= 8
     # Only the last picture, at which it rests, was drawn anew.
-    assert window.workspace.studio._revision - ordered <= 4
+    assert window.workspace.studio.ordered - ordered <= 4
     # Looping between two chosen places goes on until it is stopped.
     desk.timeline.choose_key(0)
     desk.timeline.choose_key(1, frozenset({0, 1}))

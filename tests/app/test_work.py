@@ -66,7 +66,7 @@ def test_a_job_can_be_cancelled(window: MainWindow, tmp_path: Path) -> None:
 def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -> None:
     window.going.choose_desk(WALK)
     desk = window.walk_desk
-    until(lambda: desk._line is not None)
+    until(lambda: desk.line is not None)
     press(desk.draw)
     desk.plan.fit_to([(0, 0), (14, 18)])
     for x, y in ((6.0, 2.0), (9.2, 4.0), (9.2, 12.0)):
@@ -170,7 +170,7 @@ def test_first_start_writes_and_opens_the_demo(
     assert window.notice_bar.own.isVisible()
     assert path is not None
     window.files.open_path(path)
-    until(lambda: window.workspace.studio.scene is not None and window.compose.plan._drawing is not None)
+    until(lambda: window.workspace.studio.scene is not None and window.compose.plan.drawing is not None)
 
 
 def test_the_interface_library_counts_its_references() -> None:

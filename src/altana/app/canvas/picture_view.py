@@ -83,7 +83,7 @@ class PictureView(QWidget):
         self._image: QImage | None = None
         self._before: QImage | None = None
         self._names = NAMES
-        self._apart: QImage | None = None
+        self.apart: QImage | None = None
         self.mode = FIT
         self.zoom = 1.0
         #: The place of the picture, in its pixels, that lies in the middle of the view.
@@ -119,7 +119,7 @@ class PictureView(QWidget):
             and image is not None
             and self._image.size() == image.size()
         )
-        self._image, self._before, self._apart = image, before, None
+        self._image, self._before, self.apart = image, before, None
         if image is not None and not same:
             self.middle, self.zoom = QPointF(image.width() / 2, image.height() / 2), 1.0
         if self.mode in (AGAINST, DIFFERENCE) and before is None:
@@ -144,7 +144,7 @@ class PictureView(QWidget):
 
     # ------------------------------------------------------------------ where things lie
 
-    def _parts(self) -> list[tuple[QRectF, QImage, str]]:
+    def parts(self) -> list[tuple[QRectF, QImage, str]]:
         whole = QRectF(self.rect())
         image, before = self._image, self._before
         if image is None:
@@ -161,11 +161,11 @@ class PictureView(QWidget):
         return [(whole, image, "")]
 
     def _difference(self, image: QImage, before: QImage) -> QImage:
-        if self._apart is None:
+        if self.apart is None:
             other = before if before.size() == image.size() else before.scaled(image.size())
             apart = np.abs(pixels_of(image).astype(np.int16) - pixels_of(other)) * 4
-            self._apart = image_of(np.clip(apart, 0, 255).astype(np.uint8))
-        return self._apart
+            self.apart = image_of(np.clip(apart, 0, 255).astype(np.uint8))
+        return self.apart
 
     def _scale(self, box: QRectF, image: QImage) -> float:
         if self.mode == FIT:
@@ -175,10 +175,10 @@ class PictureView(QWidget):
 
     def picture_rect(self) -> QRectF:
         """Where the (first) picture lies in the view."""
-        parts = self._parts()
-        return self._target(*parts[0][:2]) if parts else QRectF()
+        parts = self.parts()
+        return self.target(*parts[0][:2]) if parts else QRectF()
 
-    def _target(self, box: QRectF, image: QImage) -> QRectF:
+    def target(self, box: QRectF, image: QImage) -> QRectF:
         scale = self._scale(box, image)
         wide, high = image.width() * scale, image.height() * scale
         if self.mode == FIT:
@@ -195,7 +195,7 @@ class PictureView(QWidget):
         """The well and what lies in it."""
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self._tokens.well))
-        parts = self._parts()
+        parts = self.parts()
         if not parts:
             painter.setPen(QColor(self._tokens.band))
             painter.setFont(text_font(10))
@@ -203,7 +203,7 @@ class PictureView(QWidget):
         for box, image, name in parts:
             painter.save()
             painter.setClipRect(box)
-            target = self._target(box, image)
+            target = self.target(box, image)
             if image.hasAlphaChannel():
                 self._checks(painter, target.intersected(box))
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, self._scale(box, image) < 1.0)
@@ -247,7 +247,7 @@ class PictureView(QWidget):
         elif self.mode != FIT:
             run = event.position() - self._grab
             self._grab = event.position()
-            parts = self._parts()
+            parts = self.parts()
             scale = self._scale(parts[0][0], self._image)
             x, y = self.middle.x() - run.x() / scale, self.middle.y() - run.y() / scale
             self.middle = QPointF(
@@ -277,9 +277,9 @@ class PictureView(QWidget):
         """Zoom in steps about the pointer."""
         if self._image is None:
             return
-        parts = self._parts()
+        parts = self.parts()
         box = next((part for part, _, _ in parts if part.contains(event.position())), parts[0][0])
-        target = self._target(box, self._image)
+        target = self.target(box, self._image)
         scale = target.width() / self._image.width()
         held = QPointF(
             (event.position().x() - target.x()) / scale, (event.position().y() - target.y()) / scale

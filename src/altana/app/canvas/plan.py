@@ -70,11 +70,11 @@ class PlanView(PlanSheet):
 
     def _grips(self, camera: Camera) -> list[tuple[str, QPointF]]:
         grips = [("eye", self.to_screen(*camera.eye[:2])), ("aim", self.to_screen(*camera.aim[:2]))]
-        grips += [("edge", point) for point in self._edge_points(camera)]
+        grips += [("edge", point) for point in self.edge_points(camera)]
         if camera.near is not None:
-            grips.append(("near", self._on_axis(camera, camera.near)))
+            grips.append(("near", self.on_axis(camera, camera.near)))
         if camera.far is not None:
-            grips.append(("far", self._on_axis(camera, camera.far)))
+            grips.append(("far", self.on_axis(camera, camera.far)))
         for index, cut in enumerate(camera.wall_cuts):
             if cut.on:
                 a, b, _ = self._cut_ends(cut)
@@ -145,13 +145,13 @@ class PlanView(PlanSheet):
 
     def _hold(self, place: Vec2, event: QMouseEvent, off_wall: bool = False) -> Vec2:
         """The place, or what it is held by: corners, wall faces and centre lines; Control lets go."""
-        self._held = None
+        self.held_on = None
         if self.snaps is None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             return place
         held = self.snaps.hold(place, HOLD_PX / self._scale)
         if held is None:
             return place
-        self._held = held
+        self.held_on = held
         if not off_wall:
             return held.place
         away = math.dist(place, held.place)
@@ -226,7 +226,7 @@ class PlanView(PlanSheet):
         elif self._pan is not None:
             self._pan_to(at)
         else:
-            self._held = None
+            self.held_on = None
             armed = self.standing or self.drawing_route or self.picking_wall
             if self.standing:
                 self._hold(place, event)
@@ -269,7 +269,7 @@ class PlanView(PlanSheet):
 
     def _aim_place(self, eye: Vec2, place: Vec2, free: bool) -> Vec2:
         """The aim, its direction held by the storey's grid of angles unless something nearer holds it."""
-        if free or self._held is not None or self.snaps is None:
+        if free or self.held_on is not None or self.snaps is None:
             return place
         length = math.dist(eye, place)
         if length < SHORTEST_AIM_M:
@@ -281,7 +281,7 @@ class PlanView(PlanSheet):
     def _between(self, camera: Camera, place: Vec2, free: bool) -> Vec2:
         """The middle between the side walls holds the eye when it comes near."""
         scene = self._studio.scene
-        if free or self._held is not None or scene is None:
+        if free or self.held_on is not None or scene is None:
             return place
         _, right, _, left = clearances(scene.rays, (*place, camera.eye[2]), camera.heading_deg)
         off = (right - left) / 2
@@ -289,7 +289,7 @@ class PlanView(PlanSheet):
             return place
         heading = math.radians(camera.heading_deg)
         held = (place[0] + math.cos(heading) * off, place[1] - math.sin(heading) * off)
-        self._held = Snap(held, "between walls")
+        self.held_on = Snap(held, "between walls")
         return held
 
     def _drag_bound(self, kind: str, camera: Camera, place: Vec2) -> None:
@@ -323,7 +323,7 @@ class PlanView(PlanSheet):
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
         """One undo step for the whole drag."""
         self._pan = None
-        self._held = None
+        self.held_on = None
         if self._in_hand and self.hands is not None:
             self._in_hand = False
             self.hands.put_down()
@@ -346,7 +346,7 @@ class PlanView(PlanSheet):
         """Whether the next press stands a camera; ``for_shot`` names a planned shot that it is for."""
         self.standing, self.for_shot = on, for_shot if on else ""
         self.picking_wall = False
-        self._held = None
+        self.held_on = None
         self.setCursor(Qt.CursorShape.CrossCursor if on else Qt.CursorShape.ArrowCursor)
         self.update()
 

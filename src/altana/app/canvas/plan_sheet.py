@@ -63,8 +63,8 @@ class PlanSheet(Sheet):
         self.cut_above_m = CUT_ABOVE_FLOOR_M
         self.linework = True
         self.snaps: SnapGrid | None = None
-        self._drawing: PlanDrawing | None = None
-        self._held: Snap | None = None
+        self.drawing: PlanDrawing | None = None
+        self.held_on: Snap | None = None
         self._edge_ends: tuple[QPointF, QPointF] | None = None
         self._others: QPixmap | None = None
         self._others_key: object = None
@@ -125,7 +125,7 @@ class PlanSheet(Sheet):
 
     def _scene_opened(self) -> None:
         self.storey = None
-        self._drawing = None
+        self.drawing = None
         scene = self._studio.scene
         self.storeys.clear()
         if scene is None:
@@ -222,10 +222,10 @@ class PlanSheet(Sheet):
             or abs(drawing.floor_m - self.storey.elevation_m) > 1e-6
         ):
             return
-        self._drawing, self.snaps = drawing, snaps
-        self._paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
-        self._paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
-        self._paths.beyond, self._paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
+        self.drawing, self.snaps = drawing, snaps
+        self.paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
+        self.paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
+        self.paths.beyond, self.paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
         self._set_unseen()
         self._set_lines()
         if self._fitted_for != (self._studio.scene.model.source if self._studio.scene else ""):
@@ -239,7 +239,7 @@ class PlanSheet(Sheet):
         self.update()
 
     def _set_unseen(self) -> None:
-        outlines = self._drawing.outlines if self._drawing is not None and self.unseen else ()
+        outlines = self.drawing.outlines if self.drawing is not None and self.unseen else ()
         self._unseen_path = outlines_path([item for item in outlines if item.object_index in self.unseen])
 
     def _paint_unseen(self, painter: QPainter) -> None:
@@ -267,7 +267,7 @@ class PlanSheet(Sheet):
             if scene is not None and self.linework
             else np.zeros((0, 2, 2))
         )
-        self._paths.lines = lines_path(lines)
+        self.paths.lines = lines_path(lines)
         self.lines_button.setText("Lines" if self.linework else "Lines: off")
 
     def fit(self) -> None:
@@ -278,8 +278,8 @@ class PlanSheet(Sheet):
         self._fitted_for = scene.model.source
         points = [point for room in scene.model.rooms for point in room.outline]
         points += [(camera.eye[0], camera.eye[1]) for camera in self._bridge.project.cameras if camera.inside]
-        if not points and self._drawing is not None:
-            points = [tuple(p) for outline in self._drawing.outlines for p in outline.points.tolist()]
+        if not points and self.drawing is not None:
+            points = [tuple(p) for outline in self.drawing.outlines for p in outline.points.tolist()]
         if points:
             self.fit_to(points)
 
@@ -330,8 +330,8 @@ class PlanSheet(Sheet):
             self.overlay(painter, self)
         else:
             self._cameras(painter)
-        if self._held is not None:
-            self._hold_mark(painter, self._held)
+        if self.held_on is not None:
+            self._hold_mark(painter, self.held_on)
         if self.standing:
             self._hint(painter, STANDING_HINTS)
         elif self.picking_wall:
@@ -370,7 +370,7 @@ class PlanSheet(Sheet):
             layer.fill(Qt.GlobalColor.transparent)
             painter = QPainter(layer)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            here = self._on_storey(others)
+            here = self.on_storey(others)
             self._faint_cameras(painter, others, here)
             if named:
                 taken = []
@@ -390,7 +390,7 @@ class PlanSheet(Sheet):
         scene = self._studio.scene
         return scene is None or self.storey is None or scene.model.storey_of_eye(camera.eye) == self.storey
 
-    def _on_storey(self, cameras: list[Camera]) -> Bools:
+    def on_storey(self, cameras: list[Camera]) -> Bools:
         """(n,) bool: which cameras stand on the storey that is shown."""
         scene = self._studio.scene
         if scene is None or self.storey is None or not scene.model.storeys:
@@ -478,7 +478,7 @@ class PlanSheet(Sheet):
         painter.drawEllipse(at, 6.0, 6.0)
         if camera.locked:
             self._tag(painter, at + QPointF(10, 14), "locked")
-        for edge in self._edge_points(camera):
+        for edge in self.edge_points(camera):
             self._square_handle(painter, edge, self._tokens.verdigris)
         if self._drag is not None and self._drag.moved:
             self._dimensions(painter, camera)
@@ -495,7 +495,7 @@ class PlanSheet(Sheet):
         painter.drawLine(at - run, at + run)
 
     def _paint_field(self, painter: QPainter, camera: Camera, at: QPointF, loose: bool) -> None:
-        near, far, beyond = self._field(camera)
+        near, far, beyond = self.field_of_view(camera)
         self._edge_ends = (far[0], far[-1])
         cut = camera.near is not None or any(item.holds(camera.eye) for item in camera.cuts)
         self._field_shape(painter, at, near, far, beyond if camera.far is not None else [], cut, loose)
@@ -506,7 +506,7 @@ class PlanSheet(Sheet):
         angles: Floats = math.radians(camera.heading_deg) + np.arctan(np.linspace(left, right, FAN_RAYS))
         return angles
 
-    def _field(self, camera: Camera) -> tuple[list[QPointF], list[QPointF], list[QPointF]]:
+    def field_of_view(self, camera: Camera) -> tuple[list[QPointF], list[QPointF], list[QPointF]]:
         """What the camera sees at eye height, side to side: where it begins, what stops it, and what would stop it
         without the far bound."""
         angles = self._fan(camera)
@@ -527,7 +527,8 @@ class PlanSheet(Sheet):
             for length in (start, stop, reach)
         )
 
-    def _edge_points(self, camera: Camera) -> list[QPointF]:
+    def edge_points(self, camera: Camera) -> list[QPointF]:
+        """The grips at the edges of the field of view, px."""
         left, right, _, _ = camera.view().edges()
         heading = math.radians(camera.heading_deg)
         reach = min(camera.aim_m, 0.45 * min(self.width(), self.height()) / self._scale)
@@ -546,7 +547,8 @@ class PlanSheet(Sheet):
             found.append(point)
         return found
 
-    def _on_axis(self, camera: Camera, depth_m: float) -> QPointF:
+    def on_axis(self, camera: Camera, depth_m: float) -> QPointF:
+        """A point on the line of sight, px."""
         heading = math.radians(camera.heading_deg)
         return self.to_screen(
             camera.eye[0] + math.sin(heading) * depth_m, camera.eye[1] + math.cos(heading) * depth_m
@@ -559,14 +561,14 @@ class PlanSheet(Sheet):
         eye = self.to_screen(*camera.eye[:2])
         near, far = camera.near, camera.far
         if near is not None:
-            middle = self._on_axis(camera, near)
+            middle = self.on_axis(camera, near)
             grow = max(near, 9.0 / self._scale)
             a, b = middle + side * left * grow, middle + side * right * grow
             self._near_line(painter, a, b, eye - middle)
             if camera.near_at is not None:
                 self._pin(painter, b)
         if far is not None:
-            middle = self._on_axis(camera, far)
+            middle = self.on_axis(camera, far)
             if self.rect().contains(middle.toPoint()):
                 fixed = ", fixed" if camera.far_at is not None else ""
                 self._far_line(

@@ -59,7 +59,7 @@ class SectionView(Sheet):
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         state, studio = workspace.state, workspace.studio
         super().__init__(workspace, tokens)
-        self._drawing: SectionDrawing | None = None
+        self.drawing: SectionDrawing | None = None
         self._asked: tuple[Vec2, float, bool, object] | None = None
         self._framed_for = ""
         #: The next press picks a wall for a wall cut.
@@ -77,7 +77,7 @@ class SectionView(Sheet):
     # ------------------------------------------------------------------ following the camera
 
     def _scene_opened(self) -> None:
-        self._drawing = None
+        self.drawing = None
         self._framed_for = ""
         self._follow()
 
@@ -107,14 +107,15 @@ class SectionView(Sheet):
         )
         gone = (*hidden.omitted, *hidden.faint) if hidden else ()
         wanted = (origin, camera.heading_deg, quick, gone)
-        drawing = self._drawing
-        if quick and drawing is not None and not self._leaves(camera, drawing):
+        drawing = self.drawing
+        if quick and drawing is not None and not self.leaves(camera, drawing):
             return  # the cut is the same plane; only the camera moves on it
         if wanted != self._asked:
             self._asked = wanted
             self._studio.order_section(origin, camera.heading_deg, quick, gone)
 
-    def _leaves(self, camera: Camera, drawing: SectionDrawing) -> bool:
+    def leaves(self, camera: Camera, drawing: SectionDrawing) -> bool:
+        """Whether the camera left the drawing, so that another is needed."""
         turn = math.radians(drawing.heading_deg)
         aside = (camera.eye[0] - drawing.origin[0]) * math.cos(turn) - (
             camera.eye[1] - drawing.origin[1]
@@ -125,13 +126,13 @@ class SectionView(Sheet):
         camera = self._state.shown
         if camera is None:
             return
-        before = self._place_of(camera)[0]
-        self._drawing = drawing
+        before = self.place_of(camera)[0]
+        self.drawing = drawing
         # The camera keeps its place on the widget while the building turns behind it.
-        self._centre = (self._centre[0] + self._place_of(camera)[0] - before, self._centre[1])
-        self._paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
-        self._paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
-        self._paths.beyond, self._paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
+        self._centre = (self._centre[0] + self.place_of(camera)[0] - before, self._centre[1])
+        self.paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
+        self.paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
+        self.paths.beyond, self.paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
         self._repaint_base()
 
     def fit(self) -> None:
@@ -139,7 +140,7 @@ class SectionView(Sheet):
         camera, scene = self._state.shown, self._studio.scene
         if camera is None:
             return
-        at, z = self._place_of(camera)
+        at, z = self.place_of(camera)
         ahead = min(max(camera.aim_m * 1.25, 6.0), 45.0)
         low, high = z - 2.2, z + 2.5
         if scene is not None:
@@ -148,9 +149,9 @@ class SectionView(Sheet):
             high = min(here.ceiling_m, z + 9.0) if here.ceiling_m is not None else z + ahead * 0.35
         self.fit_to([(at - 2.5, low - 0.5), (at + ahead, max(high, camera.aim[2]) + 0.5)])
 
-    def _place_of(self, camera: Camera) -> Vec2:
+    def place_of(self, camera: Camera) -> Vec2:
         """Where the eye lies on the sheet."""
-        drawing = self._drawing
+        drawing = self.drawing
         if drawing is None:
             return 0.0, camera.eye[2]
         turn = math.radians(drawing.heading_deg)
@@ -160,7 +161,7 @@ class SectionView(Sheet):
     # ------------------------------------------------------------------ painting
 
     def _lettering(self, painter: QPainter) -> None:
-        scene, drawing = self._studio.scene, self._drawing
+        scene, drawing = self._studio.scene, self.drawing
         if scene is None or drawing is None:
             return
         painter.setFont(text_font(8))
@@ -181,7 +182,7 @@ class SectionView(Sheet):
         painter = QPainter(self)
         self._paint_ground(painter, "Drawing the section…" if self._studio.scene else "No model yet")
         camera = self._state.shown
-        if camera is not None and self._drawing is not None:
+        if camera is not None and self.drawing is not None:
             self._others(painter)
             self._camera(painter, camera)
         if self.picking_wall:
@@ -199,7 +200,7 @@ class SectionView(Sheet):
 
     def _others(self, painter: QPainter) -> None:
         """Other cameras that stand near this cut, faint."""
-        drawing = self._drawing
+        drawing = self.drawing
         assert drawing is not None
         turn = math.radians(drawing.heading_deg)
         for other in self._bridge.project.cameras:
@@ -208,7 +209,7 @@ class SectionView(Sheet):
             ) * math.sin(turn)
             if other.id == self._state.active_id or other.hidden or abs(aside) > 2.0:
                 continue
-            at = self.to_screen(*self._place_of(other))
+            at = self.to_screen(*self.place_of(other))
             if self.rect().contains(at.toPoint()):
                 pencil = QColor(self._tokens.pencil)
                 pencil.setAlpha(170)
@@ -236,13 +237,13 @@ class SectionView(Sheet):
         return start, np.maximum(stop, start), np.maximum(reach, start)
 
     def _at(self, camera: Camera, elevation: float, length: float) -> QPointF:
-        s, z = self._place_of(camera)
+        s, z = self.place_of(camera)
         return self.to_screen(s + math.cos(elevation) * length, z + math.sin(elevation) * length)
 
     def _camera(self, painter: QPainter, camera: Camera) -> None:
         loose = self._state.loose is not None
         green = QColor(self._tokens.verdigris)
-        at = self.to_screen(*self._place_of(camera))
+        at = self.to_screen(*self.place_of(camera))
         elevation = self._directions(camera)
         start, reach, without = self._reaches(camera, elevation)
         self._stops = (float(reach[0]), float(reach[-1]))
@@ -303,7 +304,7 @@ class SectionView(Sheet):
         aside = float((np.asarray(camera.eye) + ahead * away - np.asarray(cut.place)) @ cut.along)
         if not -cut.left_m <= aside <= cut.right_m:
             return None
-        s = self._place_of(camera)[0] + away
+        s = self.place_of(camera)[0] + away
         low, high = max(cut.place[2] - cut.down_m, -200.0), min(cut.place[2] + cut.up_m, 400.0)
         return self.to_screen(s, low), self.to_screen(s, high), QPointF(math.copysign(1.0, facing), 0.0)
 
@@ -313,7 +314,7 @@ class SectionView(Sheet):
         if scene is None:
             return
         taken: list[QRectF] = [QRectF(at.x() - 8, at.y() - 8, 16, 16)]
-        s, z = self._place_of(camera)
+        s, z = self.place_of(camera)
         here = scene.footing(place_of_sight(camera))
         left = at - QPointF(16, 0)
         if here.floor_m is not None and z - here.floor_m < 60:
@@ -372,7 +373,7 @@ class SectionView(Sheet):
             return ""
         tilt = math.radians(camera.tilt_deg)
         grips = [
-            ("eye", self.to_screen(*self._place_of(camera))),
+            ("eye", self.to_screen(*self.place_of(camera))),
             ("aim", self._at(camera, _aimed(camera), camera.aim_m)),
             *self._edge_grips(camera),
         ]
@@ -401,13 +402,13 @@ class SectionView(Sheet):
             shown = self._state.shown
             if self.picking_wall and shown is not None:
                 s, z = self.to_world(at)
-                turn, ahead = math.radians(shown.heading_deg), s - self._place_of(shown)[0]
+                turn, ahead = math.radians(shown.heading_deg), s - self.place_of(shown)[0]
                 self.wall_picked.emit(
                     (shown.eye[0] + math.sin(turn) * ahead, shown.eye[1] + math.cos(turn) * ahead, z)
                 )
                 return
             for other in self._bridge.project.cameras:
-                place = self.to_screen(*self._place_of(other))
+                place = self.to_screen(*self.place_of(other))
                 if other.id != self._state.active_id and apart(place, at) <= 7 and not other.hidden:
                     self._state.select(other.id)
                     return
@@ -439,7 +440,7 @@ class SectionView(Sheet):
             moved = self._eye_moved(camera, along, up)
             self._bridge.preview(lambda p: change_camera(p, camera.id, lambda _: moved))
             return
-        s, z = self._place_of(camera)
+        s, z = self.place_of(camera)
         elevation = math.atan2(place[1] - z, max(place[0] - s, 1e-3))
         free = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if drag.kind == "aim":
@@ -482,7 +483,7 @@ class SectionView(Sheet):
         return replace(moved, aim_m=max(0.25, moved.aim_m))
 
     def _drag_bound(self, kind: str, camera: Camera, place: Vec2) -> None:
-        s, z = self._place_of(camera)
+        s, z = self.place_of(camera)
         tilt = math.radians(camera.tilt_deg)
         self._preview_bound(kind, camera, (place[0] - s) * math.cos(tilt) + (place[1] - z) * math.sin(tilt))
 

@@ -112,7 +112,7 @@ class Sheet(QWidget):
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
-        self._paths = Paths()
+        self.paths = Paths()
         self._base: QPixmap | None = None
         self._scale, self._centre = 20.0, (5.0, 8.0)
         self._drag: Drag | None = None
@@ -189,18 +189,18 @@ class Sheet(QWidget):
         painter.scale(self._scale, -self._scale)
         painter.translate(-self._centre[0], -self._centre[1])
         pencil = QColor(self._tokens.pencil)
-        for path, alpha in ((self._paths.fine, 105 if self._scale > 90.0 else 34), (self._paths.beyond, 105)):
+        for path, alpha in ((self.paths.fine, 105 if self._scale > 90.0 else 34), (self.paths.beyond, 105)):
             pencil.setAlpha(alpha)
             painter.setPen(_cosmetic(pencil, 1.0))
             painter.drawPath(path)
         painter.setPen(_cosmetic(QColor(self._tokens.reference), 1.0))
-        painter.drawPath(self._paths.lines)
+        painter.drawPath(self.paths.lines)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(_cosmetic(QColor(self._tokens.ink), 1.0))
         painter.setBrush(QColor(self._tokens.leaf))
-        painter.drawPath(self._paths.glass)
+        painter.drawPath(self.paths.glass)
         painter.setBrush(QColor(self._tokens.ink))
-        painter.drawPath(self._paths.cut)
+        painter.drawPath(self.paths.cut)
         painter.resetTransform()
         self._lettering(painter)
         painter.end()

@@ -74,25 +74,25 @@ class ComposeDesk(QWidget):
         row.setSpacing(0)
         row.addWidget(self.strip)
         row.addWidget(rule(vertical=True))
-        self._pictures = QStackedWidget()
-        self._pictures.addWidget(self.frame)
+        self.pictures = QStackedWidget()
+        self.pictures.addWidget(self.frame)
         for page in (self.variants, self.finished, self.round):
-            self._pictures.addWidget(page)
+            self.pictures.addWidget(page)
         frame_pane = QWidget()
         column = QVBoxLayout(frame_pane)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self._pictures, 1)
+        column.addWidget(self.pictures, 1)
         column.addWidget(self.facts)
         self._panes: dict[str, QWidget] = {"frame": frame_pane, "plan": self.plan, "section": self.section}
-        self._outer = QSplitter(Qt.Orientation.Vertical)
+        self.outer = QSplitter(Qt.Orientation.Vertical)
         self._inner = QSplitter(Qt.Orientation.Horizontal)
-        for split in (self._outer, self._inner):
+        for split in (self.outer, self._inner):
             split.setChildrenCollapsible(False)
             split.setHandleWidth(1)
         # The page takes the place of Frame, Plan and Section; strip and settings stay.
         self._middle = QStackedWidget()
-        self._middle.addWidget(self._outer)
+        self._middle.addWidget(self.outer)
         self._middle.addWidget(self.check_page)
         row.addWidget(self._middle, 1)
         row.addWidget(rule(vertical=True))
@@ -130,16 +130,16 @@ class ComposeDesk(QWidget):
         """Put the large pane first and the two others beside or below it."""
         others = [name for name in PLACES if name != self.large]
         tall = self._tall and self.large == "frame"
-        self._outer.setOrientation(Qt.Orientation.Horizontal if tall else Qt.Orientation.Vertical)
+        self.outer.setOrientation(Qt.Orientation.Horizontal if tall else Qt.Orientation.Vertical)
         self._inner.setOrientation(Qt.Orientation.Vertical if tall else Qt.Orientation.Horizontal)
-        self._outer.insertWidget(0, self._panes[self.large])
-        self._outer.insertWidget(1, self._inner)
+        self.outer.insertWidget(0, self._panes[self.large])
+        self.outer.insertWidget(1, self._inner)
         for index, name in enumerate(others):
             self._inner.insertWidget(index, self._panes[name])
-        self._outer.setSizes(self._tall_sizes() if tall else [430, 300])
+        self.outer.setSizes(self._tall_sizes() if tall else [430, 300])
         self._inner.setSizes([500, 500])
         for index, stretch in ((0, 3), (1, 2)):
-            self._outer.setStretchFactor(index, stretch)
+            self.outer.setStretchFactor(index, stretch)
             self._inner.setStretchFactor(index, 1)
         # The sheets ask for different least sizes; evened out once they have their place.
         QTimer.singleShot(0, lambda: self._inner.setSizes([1000, 1000]))
@@ -147,9 +147,9 @@ class ComposeDesk(QWidget):
     def _tall_sizes(self) -> list[int]:
         """As wide as a tall picture needs at this height, within reason."""
         camera = self._state.shown
-        whole = max(self._outer.width(), 600)
+        whole = max(self.outer.width(), 600)
         proportion = camera.width_px / camera.height_px if camera is not None else 0.8
-        wanted = round(max(self._outer.height() - 62, 300) * proportion + 172)
+        wanted = round(max(self.outer.height() - 62, 300) * proportion + 172)
         large = min(max(wanted, round(whole * 0.45)), round(whole * 0.64))
         return [large, whole - large]
 
@@ -334,7 +334,7 @@ class ComposeDesk(QWidget):
     @property
     def comparing(self) -> bool:
         """Whether variants stand side by side in place of the Frame."""
-        return self._pictures.currentWidget() is self.variants
+        return self.pictures.currentWidget() is self.variants
 
     def compare(self, on: bool | None = None) -> None:
         """Variants side by side, or the one picture."""
@@ -345,8 +345,8 @@ class ComposeDesk(QWidget):
         """What takes the large place: the Frame, its variants, the picture as it will be made, the panorama from here; what
         is there already gives way to the Frame."""
         self._flick_to(-1)
-        page = self.frame if page is self._pictures.currentWidget() else page
-        self._pictures.setCurrentWidget(page)
+        page = self.frame if page is self.pictures.currentWidget() else page
+        self.pictures.setCurrentWidget(page)
         page.setFocus()
 
     def keep_try(self) -> None:

@@ -41,7 +41,7 @@ class Facts(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 0, 14, 0)
         row.setSpacing(SPACING)
-        self._labels: dict[str, QLabel] = {}
+        self.labels: dict[str, QLabel] = {}
         self.buttons: dict[str, QPushButton] = {}
         self._leaning = ""
         self._found: CameraCheck | None = None
@@ -49,7 +49,7 @@ class Facts(QFrame):
         for name, tip in TIPS.items():
             made = label("")
             made.setToolTip(tip)
-            self._labels[name] = made
+            self.labels[name] = made
             row.addWidget(made)
             if name in ("stretch", "lean"):
                 self._trouble(row, name)
@@ -65,7 +65,7 @@ class Facts(QFrame):
         row.addWidget(made)
 
     def _say(self, name: str, text: str) -> None:
-        shown = self._labels[name]
+        shown = self.labels[name]
         if shown.text() != text:
             shown.setText(text)
             self._fit()
@@ -76,7 +76,7 @@ class Facts(QFrame):
         for item in self.buttons.values():
             needed += item.sizeHint().width() + SPACING if not item.isHidden() else 0
         for name in KEPT:
-            shown = self._labels[name]
+            shown = self.labels[name]
             wide = shown.sizeHint().width() + SPACING if shown.text() else 0
             fits = needed + wide <= self.width()
             if shown.isHidden() == (bool(wide) and fits):
@@ -106,7 +106,7 @@ class Facts(QFrame):
     ) -> None:
         """Show a camera's figures; ``trouble`` is what is wrong with where it stands, ``axes`` the walls' directions."""
         if camera is None:
-            for name in self._labels:
+            for name in self.labels:
                 self._say(name, "")
             for name in self.buttons:
                 self._warn(name, "")
@@ -128,7 +128,7 @@ class Facts(QFrame):
         seen = perspective(view, axes)
         missing = f", {seen.missing_deg:.1f}° off" if seen.points > 1 and axes else ""
         self._say("points", f"<b>{seen.points}-point</b>{missing}")
-        self._labels["points"].setToolTip(f"{TIPS['points']}: {seen.words}")
+        self.labels["points"].setToolTip(f"{TIPS['points']}: {seen.words}")
         self._warn(
             "eye",
             f"! {trouble[:-1].lower()}" if trouble else "",

@@ -181,9 +181,9 @@ class HandOverDesk(QWidget):
         )
         column.addWidget(self.open_button)
         column.addStretch(1)
-        self._total = label("", "quiet")
-        self._total.setWordWrap(True)
-        column.addWidget(self._total)
+        self.total = label("", "quiet")
+        self.total.setWordWrap(True)
+        column.addWidget(self.total)
         return side
 
     def _heading(self) -> QFrame:
@@ -245,10 +245,10 @@ class HandOverDesk(QWidget):
         self.progress.setTextVisible(False)
         self.progress.setRange(0, 1000)
         self.progress.setFixedHeight(8)
-        self._told = OneLine("quiet")
+        self.told = OneLine("quiet")
         told = QVBoxLayout()
         told.setSpacing(3)
-        told.addWidget(self._told)
+        told.addWidget(self.told)
         told.addWidget(self.progress)
         self.pause = button(
             "Pause",
@@ -329,7 +329,7 @@ class HandOverDesk(QWidget):
         text = f"{len(items)} of {len(self._rows)} rows are on"
         if items:
             text += f": {about(seconds_for(items, 'review', project.qualities), sum(bytes_for(item, 'review') for item in items))}."
-        self._total.setText(text + (f" {wrong} cannot be made as they are." if wrong else ""))
+        self.total.setText(text + (f" {wrong} cannot be made as they are." if wrong else ""))
         self._show_buttons()
 
     def _chosen(self) -> None:
@@ -443,7 +443,7 @@ class HandOverDesk(QWidget):
             )
         if production.running:
             what = state.paused or state.label or "Starting"
-            self._told.tell(
+            self.told.tell(
                 state.off
                 or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}"
             )
@@ -454,7 +454,7 @@ class HandOverDesk(QWidget):
         self._show_buttons()
 
     def _run_ended(self, good: bool, sentence: str) -> None:
-        self._told.tell(sentence)
+        self.told.tell(sentence)
         self.progress.hide()
         aside = [piece.sentence for piece in self.production.state.pieces.values() if piece.state == ASIDE]
         if not good:
@@ -619,7 +619,7 @@ class HandOverDesk(QWidget):
         if scene is None:
             return
         project, rows, out, model = self._bridge.document.settled, self._rows, self.out, scene.model
-        self._told.tell("Writing pages for the client…")
+        self.told.tell("Writing pages for the client…")
 
         def write() -> str:
             try:
@@ -627,9 +627,9 @@ class HandOverDesk(QWidget):
             except UserError as error:
                 return error.sentence
 
-        failed = partial(self._told.tell, "No pages were written.")
+        failed = partial(self.told.tell, "No pages were written.")
         self._workspace.background.run("writing pages for the client", write, self._pages_made, failed)
 
     def _pages_made(self, sentence: str) -> None:
-        self._told.tell(sentence)
+        self.told.tell(sentence)
         self.results.fill(self.out)

@@ -39,9 +39,9 @@ class RowPictures(QObject):
         super().__init__()
         self._bridge, self._studio = bridge, studio
         self._base = Path()
-        self._images: dict[str, QImage] = {}
+        self.images: dict[str, QImage] = {}
         #: What each picture shows, and what each is that is on order, with its revision.
-        self._drawn: dict[str, Hashable] = {}
+        self.drawn: dict[str, Hashable] = {}
         self._asked: dict[str, tuple[int, Hashable]] = {}
         #: What was on order when something could not be drawn: tried once more.
         self._wanted: dict[str, Row] = {}
@@ -58,16 +58,16 @@ class RowPictures(QObject):
     def follow_project(self, path: Path) -> None:
         """Another project: its rows may have the names of those before."""
         self._base = path.parent
-        self._images.clear()
+        self.images.clear()
         self._forget()
 
     def image_of(self, row: Row) -> QImage | None:
         """The picture of a row as far as it is drawn; a better one is asked for."""
-        if row.item is not None and self._drawn.get(row.shot.id) != self._key(row.item):
+        if row.item is not None and self.drawn.get(row.shot.id) != self.key_of(row.item):
             self._wanted[row.shot.id] = row
             if not self._later.isActive():
                 self._later.start()
-        return self._images.get(row.shot.id)
+        return self.images.get(row.shot.id)
 
     def ask_whole(self, row: Row) -> None:
         """Have the whole picture of a row drawn, large enough to draw its region in."""
@@ -81,7 +81,8 @@ class RowPictures(QObject):
                 row.shot.id,
             )
 
-    def _key(self, item: Item) -> Hashable:
+    def key_of(self, item: Item) -> Hashable:
+        """What the picture of a row depends on."""
         project = self._bridge.project
         return row_key(_plain(item, SMALL_PX), project.tone, project.qualities, self._studio.scenery)
 
@@ -92,8 +93,8 @@ class RowPictures(QObject):
         for shot_id, row in wanted.items():
             if row.item is None:
                 continue
-            key = self._key(row.item)
-            if self._asked.get(shot_id, (0, None))[1] == key or self._drawn.get(shot_id) == key:
+            key = self.key_of(row.item)
+            if self._asked.get(shot_id, (0, None))[1] == key or self.drawn.get(shot_id) == key:
                 continue
             if len(self._asked) >= MOST_ASKED and shot_id not in self._asked:
                 # It is wanted again when the table is painted after the next picture has come.
@@ -102,7 +103,7 @@ class RowPictures(QObject):
             if revision:
                 self._asked[shot_id] = (revision, key)
             else:
-                self._drawn[shot_id] = key
+                self.drawn[shot_id] = key
 
     def _send(self, channel: str, item: Item) -> int:
         """The revision on order; 0 where there is nothing to draw."""
@@ -143,8 +144,8 @@ class RowPictures(QObject):
         asked = self._asked.get(shot_id)
         if asked is not None and asked[0] == revision:
             small = image.size().scaled(*SMALL_PX, Qt.AspectRatioMode.KeepAspectRatio)
-            self._images[shot_id] = image.scaled(small, mode=Qt.TransformationMode.SmoothTransformation)
-            self._drawn[shot_id] = self._asked.pop(shot_id)[1]
+            self.images[shot_id] = image.scaled(small, mode=Qt.TransformationMode.SmoothTransformation)
+            self.drawn[shot_id] = self._asked.pop(shot_id)[1]
             self.changed.emit()
 
     def _give_up(self, channel: str, revision: int, _: Failure) -> None:
@@ -152,12 +153,12 @@ class RowPictures(QObject):
         shot_id = channel.removeprefix("row:")
         asked = self._asked.get(shot_id)
         if channel.startswith("row:") and asked is not None and asked[0] == revision:
-            self._drawn[shot_id] = self._asked.pop(shot_id)[1]
+            self.drawn[shot_id] = self._asked.pop(shot_id)[1]
             self.changed.emit()
 
     def _forget(self) -> None:
         """Another model, or the same one read anew."""
-        for held in (self._drawn, self._asked):
+        for held in (self.drawn, self._asked):
             held.clear()
         self.changed.emit()
 

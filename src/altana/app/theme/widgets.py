@@ -333,18 +333,18 @@ class Group(QWidget):
     def __init__(self, title: str) -> None:
         super().__init__()
         self._title = title
-        self._heading = QPushButton(title)
-        self._heading.setObjectName("quiet")
-        self._heading.setStyleSheet("text-align: left; font-weight: 700; padding: 1px 6px 1px 0;")
-        self._heading.setToolTip(f"{title}: fold or unfold")
-        self._heading.setAccessibleName(f"{title}, fold or unfold")
+        self.heading = QPushButton(title)
+        self.heading.setObjectName("quiet")
+        self.heading.setStyleSheet("text-align: left; font-weight: 700; padding: 1px 6px 1px 0;")
+        self.heading.setToolTip(f"{title}: fold or unfold")
+        self.heading.setAccessibleName(f"{title}, fold or unfold")
         self._figure = label("", "quiet")
         # A long figure is cut short; it never makes the panel wider.
         self._figure.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._figure.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         head = QHBoxLayout()
         head.setContentsMargins(0, 0, 0, 0)
-        head.addWidget(self._heading)
+        head.addWidget(self.heading)
         head.addWidget(self._figure, 1)
         self.body = QWidget()
         self.grid = QGridLayout(self.body)
@@ -358,7 +358,7 @@ class Group(QWidget):
         column.setSpacing(2)
         column.addLayout(head)
         column.addWidget(self.body)
-        self._heading.clicked.connect(self.fold)
+        self.heading.clicked.connect(self.fold)
 
     def fold(self) -> None:
         """Fold or unfold."""

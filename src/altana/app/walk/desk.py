@@ -56,10 +56,10 @@ class WalkDesk(QWidget):
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
-        self._line: WalkLine | None = None
-        self._flags_of: Walk | None = None
-        self._flags: tuple[Flag, ...] = ()
-        self._film_flags: tuple[Walk | None, tuple[Flag, ...]] = (None, ())
+        self.line: WalkLine | None = None
+        self.flags_of: Walk | None = None
+        self.flags: tuple[Flag, ...] = ()
+        self.film_flags: tuple[Walk | None, tuple[Flag, ...]] = (None, ())
         self._sheets: tuple[Walk | None, Unrolled | None] = (None, None)
         self._playing_since = 0.0
         self._played: Walk | None = None
@@ -223,7 +223,7 @@ class WalkDesk(QWidget):
 
     def _drag_in_time(self, index: int, second: float) -> None:
         """A place is dragged along the time axis, and the other chosen ones with it: from now on they have their seconds."""
-        walk, line = self._state.walk, self._line
+        walk, line = self._state.walk, self.line
         if walk is None or line is None or walk.locked:
             return
         if not self._bridge.in_gesture:
@@ -282,7 +282,7 @@ class WalkDesk(QWidget):
 
     def _mend(self, flag: Flag, how: str) -> None:
         """Mend what a flag says."""
-        walk, line, scene = self._state.walk, self._line, self._studio.scene
+        walk, line, scene = self._state.walk, self.line, self._studio.scene
         if walk is None or line is None or scene is None:
             return
 
@@ -376,29 +376,29 @@ class WalkDesk(QWidget):
             self._state.walk_id = walks[0].id
         walk = self._state.walk
         self._show_rows(walks)
-        self._line = None
+        self.line = None
         scene = self._studio.scene
         if walk is not None and scene is not None:
             try:
-                self._line = resolve(walk, scene.floors)
+                self.line = resolve(walk, scene.floors)
             except Refused as error:
                 self._bridge.notices.trouble(error.sentence)
             else:
                 self._studio.order_walk_check(walk, self._bridge.project.limits)
                 self._ask.start()
-        self.long.show_line(self._line, scene.model if scene is not None else None)
+        self.long.show_line(self.line, scene.model if scene is not None else None)
         # A cut of the same walk as it was a moment ago is nearer than none; one of another walk is not.
         same = self._sheets[0] is not None and walk is not None and self._sheets[0].id == walk.id
         self.long.show_sheet(self._sheets[1] if same else None)
-        self.timeline.show_line(self._line, self._bridge.project.limits)
-        self.timeline.show_flags(self._known_flags() or ())
-        self.route.line = self._line
+        self.timeline.show_line(self.line, self._bridge.project.limits)
+        self.timeline.show_flags(self.known_flags() or ())
+        self.route.line = self.line
         if walk is not None:
             self.slider.blockSignals(True)
             self.slider.setRange(0, max(1, round(walk.seconds * 100)))
             self.slider.blockSignals(False)
-        self.settings.show_walk(self._line)
-        self.settings.show_flags(self._known_flags())
+        self.settings.show_walk(self.line)
+        self.settings.show_flags(self.known_flags())
         self._show_buttons()
         self._show_moment(self._state.moment)
         self.plan.update()
@@ -477,23 +477,23 @@ class WalkDesk(QWidget):
         if (
             walk is None
             or scene is None
-            or self._line is None
+            or self.line is None
             or self._bridge.in_gesture
             or not self.isVisible()
         ):
             return
-        if self._film_flags[0] != walk:
+        if self.film_flags[0] != walk:
             self._studio.order_film_check(walk, self._bridge.project)
         if walk.turntable is None and self._sheets[0] != walk:
             self._studio.order_unrolled(walk)
 
     def _take_flags(self, walk: Walk, flags: tuple[Flag, ...]) -> None:
-        self._flags_of, self._flags = walk, flags
+        self.flags_of, self.flags = walk, flags
         if walk == self._state.walk:
             self._show_flags()
 
     def _take_film_flags(self, walk: Walk, flags: tuple[Flag, ...]) -> None:
-        self._film_flags = walk, flags
+        self.film_flags = walk, flags
         if walk == self._state.walk:
             self._show_flags()
 
@@ -503,18 +503,18 @@ class WalkDesk(QWidget):
             self.long.show_sheet(sheet)
 
     def _show_flags(self) -> None:
-        self.timeline.show_flags(self._known_flags() or ())
-        self.settings.show_flags(self._known_flags())
+        self.timeline.show_flags(self.known_flags() or ())
+        self.settings.show_flags(self.known_flags())
         self.long.update()
         self.plan.update()
 
-    def _known_flags(self) -> tuple[Flag, ...] | None:
+    def known_flags(self) -> tuple[Flag, ...] | None:
         """All flags of the walk as it is; None while the quick checks are still looking."""
         walk = self._state.walk
-        if self._flags_of is None or self._flags_of != walk:
+        if self.flags_of is None or self.flags_of != walk:
             return None
-        more = self._film_flags[1] if self._film_flags[0] == walk else ()
-        return tuple(sorted((*self._flags, *more), key=lambda flag: (flag.begin_s, flag.code)))
+        more = self.film_flags[1] if self.film_flags[0] == walk else ()
+        return tuple(sorted((*self.flags, *more), key=lambda flag: (flag.begin_s, flag.code)))
 
     def _show_key(self) -> None:
         self.settings.show_key()
@@ -524,8 +524,8 @@ class WalkDesk(QWidget):
     def _show_buttons(self) -> None:
         chosen = len(self._state.selected)
         self.from_cameras.setEnabled(chosen >= 2)
-        self.play.setEnabled(self._line is not None)
-        self.slider.setEnabled(self._line is not None)
+        self.play.setEnabled(self.line is not None)
+        self.slider.setEnabled(self.line is not None)
         if self.draw.isChecked():
             count = len(self.route.drawn)
             self._hint.setText(
@@ -540,14 +540,14 @@ class WalkDesk(QWidget):
 
     def camera_at(self, seconds: float) -> Camera | None:
         """The walk's camera at a moment."""
-        return self._line.camera_at(seconds) if self._line is not None else None
+        return self.line.camera_at(seconds) if self.line is not None else None
 
     def _filmed(self, number: int) -> Filmed | None:
         """A film frame by its number."""
-        if self._line is None:
+        if self.line is None:
             return None
-        second = number / float(parse_rate(self._line.walk.rate))
-        return self._line.camera_at(second), self._line.hour_at(second)
+        second = number / float(parse_rate(self.line.walk.rate))
+        return self.line.camera_at(second), self.line.hour_at(second)
 
     @property
     def playing(self) -> bool:
@@ -563,7 +563,7 @@ class WalkDesk(QWidget):
 
     def _fill_reel(self) -> None:
         walk = self._state.walk
-        if walk is not None and self._line is not None and self._played == walk and not self.playing:
+        if walk is not None and self.line is not None and self._played == walk and not self.playing:
             self.frame.fill(frame_count(walk.seconds, parse_rate(walk.rate)), self._filmed)
 
     def _go_to(self, seconds: float) -> None:
@@ -579,12 +579,12 @@ class WalkDesk(QWidget):
             rate = parse_rate(walk.rate)
             number = min(int(seconds * float(rate) + 1e-6), frame_count(walk.seconds, rate) - 1)
         filmed: Filmed | None = None
-        if self._line is not None:
+        if self.line is not None:
             # Played, the film frame of the moment is shown; scrubbed, the moment itself.
             filmed = (
                 self._filmed(number)
                 if self.playing
-                else (self._line.camera_at(seconds), self._line.hour_at(seconds))
+                else (self.line.camera_at(seconds), self.line.hour_at(seconds))
             )
         self.route.eye = filmed[0] if filmed is not None else None
         self.slider.blockSignals(True)
@@ -602,8 +602,8 @@ class WalkDesk(QWidget):
         self.plan.update()
 
     def _fit_route(self) -> None:
-        if self._line is not None:
-            points = self._line.route.points[:, :2]
+        if self.line is not None:
+            points = self.line.route.points[:, :2]
             self.plan.fit_to([points.min(axis=0) - 3.0, points.max(axis=0) + 3.0])
 
     def _follow_storey(self) -> None:
@@ -621,10 +621,10 @@ class WalkDesk(QWidget):
 
     def _part_played(self) -> tuple[float, float]:
         """From when to when is played: the whole walk, or looping between the chosen places."""
-        assert self._line is not None
-        whole = self._line.walk.seconds
+        assert self.line is not None
+        whole = self.line.walk.seconds
         if self.loop.isChecked() and len(self.timeline.keys) >= 2:
-            seconds = self._line.timing.key_s
+            seconds = self.line.timing.key_s
             return float(seconds[min(self.timeline.keys)]), min(
                 whole, float(seconds[max(self.timeline.keys)])
             )
@@ -637,7 +637,7 @@ class WalkDesk(QWidget):
             self._stop()
             self._show_moment(self._state.moment)
             return
-        if walk is None or self._line is None:
+        if walk is None or self.line is None:
             return
         begin, end = self._part_played()
         start = self._state.moment if begin <= self._state.moment < end - 0.05 else begin
@@ -651,7 +651,7 @@ class WalkDesk(QWidget):
     def _tick(self) -> None:
         """Time goes on as it does; pictures that come late are left out."""
         walk = self._state.walk
-        if walk is None or self._line is None:
+        if walk is None or self.line is None:
             self._stop()
             return
         begin, end = self._part_played()

@@ -75,7 +75,7 @@ class LongSection(QWidget):
         z = self._line.route.points[:, 2]
         return float(z.min()) - 2.3, float(z.max()) + 1.6
 
-    def _x(self, along_m: float) -> float:
+    def x_of(self, along_m: float) -> float:
         return LEFT + (self.width() - LEFT - RIGHT) * along_m / self._length
 
     def _y(self, z: float) -> float:
@@ -93,7 +93,7 @@ class LongSection(QWidget):
         """Where a place lies on the widget."""
         assert self._line is not None
         along = float(self._line.route.key_m[index])
-        return QPointF(self._x(along), self._y(float(self._line.route.at(np.array([along]))[0, 2])))
+        return QPointF(self.x_of(along), self._y(float(self._line.route.at(np.array([along]))[0, 2])))
 
     # ------------------------------------------------------------------ painting
 
@@ -135,16 +135,16 @@ class LongSection(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(self._tokens.ink))
         for begin, end, low, high in sheet.solid.tolist():
-            left, top = self._x(begin * stretch), self._y(high)
+            left, top = self.x_of(begin * stretch), self._y(high)
             painter.drawRect(
-                QRectF(left, top, max(self._x(end * stretch) - left, 0.5), max(self._y(low) - top, 0.8))
+                QRectF(left, top, max(self.x_of(end * stretch) - left, 0.5), max(self._y(low) - top, 0.8))
             )
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for lines, colour in ((sheet.lines, self._tokens.pencil), (sheet.panes, self._tokens.verdigris)):
             painter.setPen(QPen(QColor(colour), 0.8))
             painter.drawLines(
                 [
-                    QLineF(self._x(a * stretch), self._y(b), self._x(c * stretch), self._y(d))
+                    QLineF(self.x_of(a * stretch), self._y(b), self.x_of(c * stretch), self._y(d))
                     for (a, b), (c, d) in lines.tolist()
                 ]
             )
@@ -169,7 +169,9 @@ class LongSection(QWidget):
                 painter.drawText(QRectF(4, y - 14, LEFT - 10, 13), Qt.AlignmentFlag.AlignRight, name)
         painter.setPen(QColor(self._tokens.pencil))
         for begin, end, name in self._sheet.rooms if self._sheet is not None else ():
-            box = QRectF(self._x(begin), self.height() - FOOT + 2, self._x(end) - self._x(begin), FOOT - 3)
+            box = QRectF(
+                self.x_of(begin), self.height() - FOOT + 2, self.x_of(end) - self.x_of(begin), FOOT - 3
+            )
             painter.drawLine(box.topLeft(), box.topLeft() + QPointF(0, 6))
             text = painter.fontMetrics().elidedText(
                 name, Qt.TextElideMode.ElideRight, max(0, int(box.width() - 8))
@@ -187,7 +189,7 @@ class LongSection(QWidget):
         painter.drawPolyline(
             QPolygonF(
                 [
-                    QPointF(self._x(a), self._y(z))
+                    QPointF(self.x_of(a), self._y(z))
                     for a, z in zip(along.tolist(), height.tolist(), strict=True)
                 ]
             )
@@ -199,14 +201,14 @@ class LongSection(QWidget):
         painter.setFont(text_font(8))
         for number, flag in enumerate(self._timeline.flags, 1):
             distance = float(line.timing.distance_at(np.array([flag.worst_s]))[0])
-            at = QPointF(self._x(distance), self._y(flag.place[2]))
+            at = QPointF(self.x_of(distance), self._y(flag.place[2]))
             painter.setPen(QPen(QColor(self._tokens.brick), 1.2))
             painter.setBrush(QColor(self._tokens.leaf))
             box = QRectF(at.x() - 10, max(TOP, at.y() - 21), 20, 13)
             painter.drawRoundedRect(box, 3, 3)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"!{number}")
         distance = float(line.timing.distance_at(np.array([self._timeline.moment]))[0])
-        x, z = self._x(distance), float(line.route.at(np.array([distance]))[0, 2])
+        x, z = self.x_of(distance), float(line.route.at(np.array([distance]))[0, 2])
         painter.setPen(QPen(green, 1.0))
         painter.drawLine(QPointF(x, TOP), QPointF(x, self.height() - FOOT))
         painter.setPen(QPen(QColor(self._tokens.ink), 1.5))

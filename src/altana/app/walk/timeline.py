@@ -181,7 +181,8 @@ class Timeline(QWidget):
             self.show_part(seconds - (end - begin) * 0.1, seconds + (end - begin) * 0.9)
         self.update()
 
-    def _x(self, seconds: float) -> float:
+    def x_of(self, seconds: float) -> float:
+        """Where a second lies, px."""
         begin, end = self.shown
         return LEFT + (self.width() - LEFT - RIGHT) * (seconds - begin) / max(end - begin, 1e-9)
 
@@ -238,7 +239,7 @@ class Timeline(QWidget):
             self._flags(painter)
             painter.setClipping(False)
             self._names(painter, self._line)
-            x = self._x(self.moment)
+            x = self.x_of(self.moment)
             painter.setPen(QPen(QColor(self._tokens.verdigris), 2.0))
             painter.drawLine(QPointF(x, TOP - 4), QPointF(x, self.height() - FOOT + 3))
         if self.hasFocus():
@@ -274,7 +275,7 @@ class Timeline(QWidget):
             painter.setPen(QPen(QColor(self._tokens.brick), 1.0, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(LEFT, y), QPointF(self.width() - RIGHT, y))
         points = [
-            QPointF(self._x(s), bottom - high * v / most)
+            QPointF(self.x_of(s), bottom - high * v / most)
             for s, v in zip(self._moments.tolist(), values.tolist(), strict=True)
         ]
         wash = QColor(self._tokens.verdigris)
@@ -293,11 +294,13 @@ class Timeline(QWidget):
         shade.setAlpha(110)
         painter.setBrush(QBrush(shade, Qt.BrushStyle.BDiagPattern))
         for begin, end in line.timing.dwells.tolist():
-            painter.drawRect(QRectF(self._x(begin), TOP, self._x(end) - self._x(begin), self._lane - TOP))
+            painter.drawRect(
+                QRectF(self.x_of(begin), TOP, self.x_of(end) - self.x_of(begin), self._lane - TOP)
+            )
 
     def _places(self, painter: QPainter, line: WalkLine) -> None:
         for index, second in enumerate(line.timing.key_s.tolist() if line.walk.turntable is None else []):
-            x = self._x(second)
+            x = self.x_of(second)
             chosen = index in self.keys
             painter.setPen(
                 QPen(
@@ -323,7 +326,7 @@ class Timeline(QWidget):
         painter.drawLine(QPointF(LEFT, top + LANE_PX), QPointF(self.width() - RIGHT, top + LANE_PX))
         for index, look in enumerate(line.walk.looks):
             begin, end = self.look_span(index)
-            box = QRectF(self._x(begin), top + 1, max(6.0, self._x(end) - self._x(begin)), LANE_PX - 3)
+            box = QRectF(self.x_of(begin), top + 1, max(6.0, self.x_of(end) - self.x_of(begin)), LANE_PX - 3)
             wash = QColor(self._tokens.pencil)
             wash.setAlpha(110 if index == self.look else 55)
             painter.setBrush(wash)
@@ -367,7 +370,7 @@ class Timeline(QWidget):
             1200,
         )
         for number in range(math.ceil(begin / step - 1e-9), math.floor(end / step + 1e-9) + 1):
-            x = self._x(number * step)
+            x = self.x_of(number * step)
             painter.drawLine(QPointF(x, self.height() - FOOT + 1), QPointF(x, self.height() - FOOT + 5))
             painter.drawText(
                 QRectF(x - 30, self.height() - 13, 60, 12),
@@ -378,7 +381,7 @@ class Timeline(QWidget):
     def _flags(self, painter: QPainter) -> None:
         painter.setFont(text_font(8))
         for number, flag in enumerate(self.flags, 1):
-            x, begin, end = self._x(flag.worst_s), self._x(flag.begin_s), self._x(flag.end_s)
+            x, begin, end = self.x_of(flag.worst_s), self.x_of(flag.begin_s), self.x_of(flag.end_s)
             painter.setPen(QPen(QColor(self._tokens.brick), 2.0))
             painter.drawLine(QPointF(begin, 16), QPointF(max(end, begin + 2), 16))
             painter.setPen(QPen(QColor(self._tokens.brick), 1.2))
@@ -391,7 +394,7 @@ class Timeline(QWidget):
 
     def _flag_at(self, at: QPointF) -> Flag | None:
         near = (
-            [(abs(self._x(flag.worst_s) - at.x()), number) for number, flag in enumerate(self.flags)]
+            [(abs(self.x_of(flag.worst_s) - at.x()), number) for number, flag in enumerate(self.flags)]
             if at.y() < TOP
             else []
         )
@@ -402,7 +405,7 @@ class Timeline(QWidget):
         if self._line is None or self._line.walk.turntable is not None or at.y() < self.height() - FOOT - 13:
             return -1
         near = [
-            (abs(self._x(second) - at.x()), index)
+            (abs(self.x_of(second) - at.x()), index)
             for index, second in enumerate(self._line.timing.key_s.tolist())
         ]
         away, index = min(near)
@@ -414,7 +417,7 @@ class Timeline(QWidget):
         if line is None or line.walk.turntable is not None or not self._lane <= at.y() < self._lane + LANE_PX:
             return None
         for index in reversed(range(len(line.walk.looks))):
-            begin, end = (self._x(second) for second in self.look_span(index))
+            begin, end = (self.x_of(second) for second in self.look_span(index))
             for which, x in enumerate((begin, end)):
                 if abs(x - at.x()) <= 4.0:
                     return index, which

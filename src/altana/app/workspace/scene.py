@@ -309,6 +309,11 @@ class Studio(QObject):
         return hiding.applied(self.scene.lookup.for_walk(project, walk), self.scene.lookup)
 
     @property
+    def ordered(self) -> int:
+        """How many orders have gone out."""
+        return self._revision
+
+    @property
     def scenery(self) -> Scenery:
         """What all pictures depend on, as it is now."""
         return Scenery.of(self._project(), self._scenes, self.light_known)
