@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import contextlib
 import shutil
+import threading
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
 
+import psutil
 import pytest
 from PySide6.QtCore import QEvent, QEventLoop, QPoint, QPointF, QSettings, Qt, QTimer
 from PySide6.QtGui import QMouseEvent
@@ -154,3 +157,36 @@ def enter(field: QLineEdit, text: str) -> None:
     field.selectAll()
     QTest.keyClicks(field, text)
     QTest.keyClick(field, Qt.Key.Key_Return)
+
+
+@pytest.fixture(autouse=True)
+def nothing_left_behind(request: pytest.FixtureRequest) -> Iterator[None]:
+    """A test that leaves a thread, a child process or a window behind fails, and says which."""
+    if "shared_window" in request.fixturenames:
+        request.getfixturevalue("shared_window")
+    application = QApplication.instance()
+    windows = (
+        {widget for widget in QApplication.topLevelWidgets() if widget.isVisible()} if application else set()
+    )
+    threads, children = set(threading.enumerate()), len(psutil.Process().children())
+    yield
+    left: list[str] = []
+
+    def clean() -> bool:
+        left[:] = [f"thread {item.name}" for item in threading.enumerate() if item not in threads]
+        shown = (
+            {widget for widget in QApplication.topLevelWidgets() if widget.isVisible()}
+            if application
+            else set()
+        )
+        left.extend(f"window {type(item).__name__} {item.windowTitle()}" for item in shown - windows)
+        alive = [item for item in psutil.Process().children() if item.status() != psutil.STATUS_ZOMBIE]
+        left.extend(["a child process"] if len(alive) > children else [])
+        return not left
+
+    if application is None:
+        assert clean(), left
+    else:
+        with contextlib.suppress(AssertionError):
+            until(clean, 8.0)
+        assert not left, left

@@ -33,6 +33,7 @@ from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork, quality_of
+from altana.jobs.progress import Told
 from altana.jobs.requests import Film, target
 from altana.render.encode import (
     Pixels,
@@ -56,7 +57,6 @@ NEAR_ENOUGH, BLOCKS_ACROSS = 5.0, 80
 MOST_FRESH = 6
 #: The share of a film's work that comes after its frames.
 CHECK_SHARE = 0.06
-Told = Callable[[float, str], bool]
 INSIDE_EV = 12.5
 #: The last version of what was made again, beside it.
 BEFORE_FOLDER = "before"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import html
 import io
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
@@ -20,6 +20,7 @@ from altana.core.staging import Lookup
 from altana.jobs.light import known_light
 from altana.jobs.looking import CHECK_PX, Checker
 from altana.jobs.models import Opened
+from altana.jobs.progress import Told
 from altana.jobs.requests import file_stem
 from altana.render.encode import still_bytes
 from altana.render.renderer import FULL, Renderer
@@ -43,7 +44,6 @@ HEADINGS = (
     "picture",
 )
 KINDS = {"hole": "an opening that nothing closes", "ground": "ground that ends in view"}
-Told = Callable[[float, str], bool]
 
 
 def write_gap_list(

@@ -42,6 +42,7 @@ from altana.core.staging import Lookup, Staging
 from altana.importers.pictures import opened_picture
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
+from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Pano, Picture, Request
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
 from altana.render.encode import Pixels, exr_bytes, exr_key, exr_master
@@ -63,7 +64,6 @@ MASTER_FOLDER = "masters"
 INSIDE_EV = 12.5
 LARGEST_PICTURE = 12_000
 BAND_ROWS = 128
-Told = Callable[[float], bool]
 
 
 @dataclass(slots=True)
@@ -84,7 +84,7 @@ class PictureWork:
 
     # ------------------------------------------------------------------ stills
 
-    def still(self, item: Picture, told: Told) -> tuple[bytes, bytes | None]:
+    def still(self, item: Picture, told: Progress) -> tuple[bytes, bytes | None]:
         """The bytes of a still's file, and of its master where one is wanted.  Raises UserError or Cancelled."""
         shot, camera = item.shot, item.camera
         labels = Labels(camera.name, shot.dpi, xmp_packet(camera.name, camera_json(self.project, item)))
@@ -103,7 +103,7 @@ class PictureWork:
             master.light, camera.name, master.alpha, labels.xmp.decode(), key
         ) if keep else None
 
-    def look(self, item: Picture, told: Told) -> Floats32:
+    def look(self, item: Picture, told: Progress) -> Floats32:
         """A still as its file shows it, displayed values (height, width, 3); on white where the file is transparent."""
         shot = item.shot
         if shot.rendition in (LINES, PENCIL):
@@ -117,7 +117,7 @@ class PictureWork:
             return over(shown, alpha, np.ones(3, np.float32))
         return over(shown, master.alpha, self.behind(item.view(), shot, item.camera.ev))
 
-    def drawing(self, item: Picture, told: Told) -> tuple[Floats32, Floats32]:
+    def drawing(self, item: Picture, told: Progress) -> tuple[Floats32, Floats32]:
         """Lines or pencil: displayed values (height, width, 3), and the (height, width) coverage with ink."""
         shot, view = item.shot, item.view()
         if shot.rendition == LINES:
@@ -160,7 +160,7 @@ class PictureWork:
             return None
         return read_master(path)
 
-    def master(self, item: Picture, told: Told) -> Master:
+    def master(self, item: Picture, told: Progress) -> Master:
         """The picture before exposure and tone."""
         shot = item.shot
         sky = self.sky(shot.hour, told)
@@ -249,7 +249,7 @@ class PictureWork:
 
     # ------------------------------------------------------------------ panoramas
 
-    def panorama(self, item: Pano, told: Told) -> tuple[bytes, dict[str, bytes]]:
+    def panorama(self, item: Pano, told: Progress) -> tuple[bytes, dict[str, bytes]]:
         """The bytes of a panorama's file, and of its six faces by name where they are wanted."""
         shot, camera = item.shot, item.camera
         place = Place(camera.eye, item.front_deg)
@@ -278,7 +278,7 @@ class PictureWork:
         return picture_bytes(shot.file, shown, None, labels, light), squares
 
     def _round(
-        self, item: Pano, place: Place, aside_m: float, told: Told
+        self, item: Pano, place: Place, aside_m: float, told: Progress
     ) -> tuple[Floats32, dict[str, Floats32]]:
         """Light all round a place, and the faces it comes from."""
         shot, camera = item.shot, item.camera
@@ -308,7 +308,7 @@ class PictureWork:
             raise Cancelled
         return light, faces
 
-    def _stereo(self, item: Pano, place: Place, aside_m: float, sky: Sky, told: Told) -> Floats32:
+    def _stereo(self, item: Pano, place: Place, aside_m: float, sky: Sky, told: Progress) -> Floats32:
         """What one eye sees all round when the head turns: upright slices, each with the eye aside of its own direction.
 
         Towards straight up and down, where no head turns so, both eyes come together.
@@ -390,7 +390,7 @@ class PictureWork:
         more = self.lookup.numbers([item.shot.left_out])
         return replace(made, omitted=tuple(sorted({*made.omitted, *more})))
 
-    def sky(self, hour: float | None, told: Told) -> Sky:
+    def sky(self, hour: float | None, told: Progress) -> Sky:
         """The sky of a row; where its sun is another than the project's, its soft light is put on first."""
         light = self.project.light if hour is None else replace(self.project.light, hour=hour)
         if hour != self.lit_hour:

@@ -12,12 +12,13 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from altana.jobs.progress import Telling
+
 #: While the first lies in a job's folder the machine is switched off at its end; the second takes that back.
 SWITCH_OFF_FILE, KEEP_ON_FILE = "switch-off", "keep-on"
 COUNTDOWN_S = 60.0
 PRETEND = "pretend"
 #: What the countdown's sentences are told to: the seconds left, and what is to be said.
-Told = Callable[[float, str], None]
 
 
 def wanted(job: Path | None, asked: bool) -> bool:
@@ -25,7 +26,9 @@ def wanted(job: Path | None, asked: bool) -> bool:
     return asked or (job is not None and (job / SWITCH_OFF_FILE).exists())
 
 
-def switch_off(job: Path | None, told: Told, stop: Callable[[], bool], seconds: float = COUNTDOWN_S) -> bool:
+def switch_off(
+    job: Path | None, told: Telling, stop: Callable[[], bool], seconds: float = COUNTDOWN_S
+) -> bool:
     """Count down and switch the machine off; False where someone kept it on, or it could not be.
 
     told : often, with the seconds left; at the end with 0 and what came of it.

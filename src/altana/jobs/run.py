@@ -28,6 +28,7 @@ from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened
 from altana.jobs.paces import learn
 from altana.jobs.picture import PictureWork, camera_json, quality_of, write_master
+from altana.jobs.progress import Telling
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, Still, target
 from altana.render.encode import still_bytes
 from altana.render.renderer import Renderer
@@ -35,7 +36,6 @@ from altana.storage.files import explain, make_folder, write_atomically
 
 #: What computing the light counts for in the progress of a run, seconds, where it is not kept yet; opening counts as START_S.
 LIGHT_S = 30.0
-Told = Callable[[float, str], None]
 #: Files in the job's folder by which whoever watches steers the run: while the first is there it pauses; the second lists
 #: files in the order in which they are wanted.
 PAUSE_FILE, ORDER_FILE = "pause", "order.json"
@@ -50,7 +50,7 @@ class Journal:
     """Appends events to the job's journal; without a folder it only passes progress on."""
 
     folder: Path | None
-    told: Told | None = None
+    told: Telling | None = None
     started: float = field(default_factory=time.monotonic)
 
     def write(self, event: str, **facts: Any) -> None:
@@ -78,7 +78,7 @@ class Run:
     job: Path | None = None
     resume: bool = False
     stop: Callable[[], bool] = lambda: False
-    told: Told | None = None
+    told: Telling | None = None
     journal: Journal = field(init=False)
     lookup: Lookup = field(init=False)
     _soft: LightMap | None = None

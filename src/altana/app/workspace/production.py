@@ -21,6 +21,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from altana.core.errors import UserError
 from altana.core.project import Project
+from altana.jobs.following import JournalFollower
 from altana.jobs.power import KEEP_ON_FILE, SWITCH_OFF_FILE
 from altana.jobs.run import ORDER_FILE, PAUSE_FILE
 from altana.storage.cache import cache_folder
@@ -117,7 +118,7 @@ class Production(QObject):
         self.end_action, self.end_command = NOTHING, ""
         self._process: subprocess.Popen[bytes] | None = None
         self._job: Path | None = None
-        self._read_to = 0
+        self._journal: JournalFollower | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(POLL_MS)
         self._timer.timeout.connect(self.follow)
@@ -195,7 +196,7 @@ class Production(QObject):
             self.state.ended = ""
 
     def _watch(self, job: Path, wanted: dict[str, Any]) -> None:
-        self._job, self.out, self._read_to = job, Path(wanted["out"]), 0
+        self._job, self.out, self._journal = job, Path(wanted["out"]), JournalFollower(job)
         self.state = State({file: Piece() for file in wanted["files"]})
         self._timer.start()
         self.changed.emit()
@@ -208,7 +209,7 @@ class Production(QObject):
         if wanted is None or self.running:
             return ""
         state = State({file: Piece() for file in wanted["files"]})
-        for event in _events(job, 0)[0]:
+        for event in JournalFollower(job).events():
             state.take(event)
         if state.ended == "done" and not state.off:
             return ""
@@ -283,9 +284,9 @@ class Production(QObject):
 
     def follow(self) -> None:
         """Read what the journal has to say since the last time."""
-        if self._job is None:
+        if self._job is None or self._journal is None:
             return
-        events, self._read_to = _events(self._job, self._read_to)
+        events = self._journal.events()
         for event in events:
             self.state.take(event)
         drawing = next((piece for piece in self.state.pieces.values() if piece.state == DRAWING), None)
@@ -340,26 +341,6 @@ class Production(QObject):
             # The process goes on; nobody here waits for it any more.
             self._process.returncode = self._process.poll() or 0
             self._process = None
-
-
-def _events(job: Path, since: int) -> tuple[list[dict[str, Any]], int]:
-    """Whole lines of a journal from a place on, and the place after them; a damaged line is passed over."""
-    try:
-        with (job / "journal.jsonl").open("rb") as file:
-            file.seek(since)
-            data = file.read()
-    except OSError:
-        return [], since
-    whole = data[: data.rfind(b"\n") + 1]
-    events = []
-    for line in whole.splitlines():
-        try:
-            event = json.loads(line)
-        except ValueError:
-            continue
-        if isinstance(event, dict):
-            events.append(event)
-    return events, since + len(whole)
 
 
 def _alive(process: int, job: Path) -> bool:

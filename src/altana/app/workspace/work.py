@@ -14,6 +14,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
 from altana.core.project import MATERIALS, Project
+from altana.jobs.following import JournalFollower
 from altana.jobs.requests import Part
 from altana.storage.project_file import write_project
 
@@ -46,7 +47,7 @@ class Work(QObject):
         super().__init__()
         self._process: QProcess | None = None
         self._job: Path | None = None
-        self._read_to = 0
+        self._journal: JournalFollower | None = None
         self._out = Path()
         self._began = 0.0
         self._cancelled = False
@@ -103,7 +104,8 @@ class Work(QObject):
         if self.running:
             return
         self._job = Path(tempfile.mkdtemp(prefix="altana-job-"))
-        self._read_to, self._out, self._began, self._cancelled = 0, out, time.monotonic(), False
+        self._journal = JournalFollower(self._job)
+        self._out, self._began, self._cancelled = out, time.monotonic(), False
         snapshot = self._job / "project.altana"
         write_project(snapshot, project)
         whole = [
@@ -136,21 +138,10 @@ class Work(QObject):
             self._process.kill()
 
     def _follow(self) -> None:
-        if self._job is None:
+        if self._journal is None:
             return
-        journal = self._job / "journal.jsonl"
-        if not journal.is_file():
-            return
-        with journal.open("rb") as file:
-            file.seek(self._read_to)
-            lines = file.read()
-        whole = lines[: lines.rfind(b"\n") + 1]
-        self._read_to += len(whole)
-        last = None
-        for line in whole.splitlines():
-            event = json.loads(line)
-            if event["event"] == "progress":
-                last = event
+        shares = [event for event in self._journal.events() if event["event"] == "progress"]
+        last = shares[-1] if shares else None
         if last is not None:
             spent = time.monotonic() - self._began
             left = spent / last["share"] - spent if last["share"] > 0.03 and spent > 2.0 else -1.0
