@@ -52,15 +52,15 @@ def walk_of(window: MainWindow) -> Walk:
 def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     until(lambda: desk.flags_of == walk_of(window), 40)
     assert desk.flags == ()
-    assert desk.settings._flag_group.figure == "nothing found"
-    enter(desk.settings.seconds, "12")
+    assert desk.settings.flags.group.figure == "nothing found"
+    enter(desk.settings.timing.seconds, "12")
     until(lambda: desk.flags_of == walk_of(window), 40)
     codes = {flag.code for flag in desk.flags}
     assert {"pace", "turn"} <= codes
-    assert desk.settings.flag_list.count() == len(desk.flags)
-    assert desk.settings.flag_list.item(0).text().startswith("! 1")
+    assert desk.settings.flags.flag_list.count() == len(desk.flags)
+    assert desk.settings.flags.flag_list.item(0).text().startswith("! 1")
     # Pressed in the list or on the time axis, a flag is gone to.
-    desk.settings.flag_list.itemClicked.emit(desk.settings.flag_list.item(0))
+    desk.settings.flags.flag_list.itemClicked.emit(desk.settings.flags.flag_list.item(0))
     assert window.workspace.state.moment == pytest.approx(desk.flags[0].worst_s)
     last = desk.flags[-1]
     place = QPoint(round(desk.timeline.x_of(last.worst_s)), 7)
@@ -93,29 +93,29 @@ def test_a_place_is_chosen_paused_at_and_given_its_second(window: MainWindow, de
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
     assert line.key == 5
     assert window.workspace.state.moment == pytest.approx(second)
-    press(desk.settings.next_key)
+    press(desk.settings.places.next_key)
     assert line.key == 6
-    enter(desk.settings.dwell, "2")
+    enter(desk.settings.places.dwell, "2")
     assert walk_of(window).keys[6].dwell_s == 2.0
     assert len(desk.line.timing.dwells) == 1
     # While it pauses the camera stands still.
     begin, end = desk.line.timing.dwells[0]
     assert desk.camera_at(begin + 0.1) == desk.camera_at(end - 0.1)
-    enter(desk.settings.key_second, "15")
+    enter(desk.settings.places.key_second, "15")
     assert walk_of(window).keys[6].at_s == 15.0
     assert desk.line.timing.key_s[6] == pytest.approx(15.0)
-    press(desk.settings.free)
+    press(desk.settings.places.free)
     assert walk_of(window).keys[6].at_s is None
-    desk.settings.bend.chosen.emit(2)
+    desk.settings.places.bend.chosen.emit(2)
     assert walk_of(window).keys[6].bend == CORNER
     assert window.workspace.bridge.document.undo_label == "Bend"
     # More pauses than the walk is long are refused with a sentence, and nothing changes.
     before = walk_of(window)
-    enter(desk.settings.dwell, "60")
+    enter(desk.settings.places.dwell, "60")
     assert "longer than the walk" in window.notice_bar.sentence
     assert walk_of(window) == before
     count = len(before.keys)
-    press(desk.settings.drop_key)
+    press(desk.settings.places.drop_key)
     assert len(walk_of(window).keys) == count - 1
 
 
@@ -180,7 +180,7 @@ def test_a_place_is_dragged_in_time(window: MainWindow, desk) -> None:  # type: 
 def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     def more(word: str) -> None:
         menu = QMenu()
-        desk.settings._fill_more(menu)
+        desk.settings.route.fill_more(menu)
         next(action for action in menu.actions() if action.text().startswith(word)).trigger()
 
     more("Duplicate")
@@ -201,40 +201,40 @@ def test_walks_are_duplicated_parted_joined_and_locked(window: MainWindow, desk)
     assert len(window.workspace.bridge.project.walks) == 2
     more("Lock")
     before = walk_of(window)
-    enter(desk.settings.seconds, "40")
+    enter(desk.settings.timing.seconds, "40")
     assert walk_of(window) == before
     assert "is locked" in window.notice_bar.sentence
     desk.timeline.choose_key(2)
     for refused in (
-        lambda: press(desk.settings.drop_key),
+        lambda: press(desk.settings.places.drop_key),
         lambda: more("Part"),
-        lambda: press(desk.settings.remove),
+        lambda: press(desk.settings.route.remove),
     ):
         refused()
         assert walk_of(window) == before
     place_twice(desk, 0.5)
     assert walk_of(window) == before
     more("Unlock")
-    enter(desk.settings.seconds, "40")
+    enter(desk.settings.timing.seconds, "40")
     assert walk_of(window).seconds == 40.0
 
 
 def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     length = desk.line.route.length_m
-    enter(desk.settings.pace, "1")
+    enter(desk.settings.timing.pace, "1")
     assert walk_of(window).seconds == pytest.approx(length, abs=0.04)
-    enter(desk.settings.frames, "500")
+    enter(desk.settings.timing.frames, "500")
     assert walk_of(window).seconds == pytest.approx(20.0)
-    assert desk.settings._timing.figure == "20 s, held"
-    enter(desk.settings.pace, "1")
-    enter(desk.settings.ease_in, "2")
-    enter(desk.settings.ease_out, "2")
+    assert desk.settings.timing.group.figure == "20 s, held"
+    enter(desk.settings.timing.pace, "1")
+    enter(desk.settings.timing.ease_in, "2")
+    enter(desk.settings.timing.ease_out, "2")
     # The faster it is walked, the gentler the stair's ramp begins: the route's own length differs by millimetres.
     assert desk.line.route.length_m == pytest.approx(length, abs=0.03)
     assert desk.line.pace_m_s == pytest.approx(desk.line.route.length_m / (walk_of(window).seconds - 2.0))
-    enter(desk.settings.pace, "1")
+    enter(desk.settings.timing.pace, "1")
     assert walk_of(window).seconds == pytest.approx(length + 2.0, abs=0.04)
-    press(desk.settings.plumb)
+    press(desk.settings.route.plumb)
     assert walk_of(window).kept_plumb
     camera = desk.camera_at(5.0)
     assert camera is not None
@@ -250,11 +250,11 @@ def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, d
     walk = walk_of(window)
     assert walk.turntable is not None
     assert walk.name == "Round Lookout roof"
-    assert not desk.settings._table_group.isHidden()
-    assert desk.settings._place_group.isHidden()
-    assert "240 film frames, 1.50° each" in desk.settings._timing_facts.text()
-    enter(desk.settings.table_fields["radius_m"], "30")
-    enter(desk.settings.table_fields["eye_m"], "25")
+    assert not desk.settings.table.group.isHidden()
+    assert desk.settings.places.group.isHidden()
+    assert "240 film frames, 1.50° each" in desk.settings.timing.facts.text()
+    enter(desk.settings.table.table_fields["radius_m"], "30")
+    enter(desk.settings.table.table_fields["eye_m"], "25")
     table = walk_of(window).turntable
     assert table is not None
     assert (table.radius_m, table.eye_m) == (30.0, 25.0)
@@ -262,10 +262,10 @@ def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, d
     assert camera is not None
     px, py, _ = camera.view().project([table.centre])[0]
     assert (px, py) == (pytest.approx(640.0, abs=0.1), pytest.approx(360.0, abs=0.1))
-    press(desk.settings.reverse)
+    press(desk.settings.route.reverse)
     assert walk_of(window).turntable.sweep_deg == -360.0  # type: ignore[union-attr]
     count = len(window.workspace.bridge.project.cameras)
-    press(desk.settings.stills)
+    press(desk.settings.table.stills)
     assert len(window.workspace.bridge.project.cameras) == count + 8
     assert window.workspace.bridge.project.cameras[-1].group == "Round Lookout roof"
     window.workspace.bridge.undo()
@@ -276,12 +276,12 @@ def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  
     scene = window.workspace.studio.scene
     assert scene is not None
     window.workspace.state.choose_object("")
-    desk.settings._look_at_object()
+    desk.settings.looking.look_at_object()
     assert "Choose an object" in window.notice_bar.sentence
     counter = next(item for item in scene.model.objects if item.name == "Ticket counter")
     window.workspace.state.choose_object(counter.id)
     desk.timeline.choose_key(3)
-    press(desk.settings.look_here)
+    press(desk.settings.looking.look_here)
     (look,) = walk_of(window).looks
     camera = desk.camera_at(float(desk.line.timing.key_s[3]))
     assert camera is not None
@@ -317,8 +317,8 @@ def test_several_places_are_chosen_moved_copied_and_removed_in_the_timeline(wind
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, at(4))
     QTest.mouseClick(line, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, at(3))
     assert line.keys == {2, 4}
-    assert settings._place_group.figure == "2 of 13"
-    enter(settings.key_fields["focal_mm"], "35")
+    assert settings.places.group.figure == "2 of 13"
+    enter(settings.camera_here.key_fields["focal_mm"], "35")
     assert [key.focal_mm for key in walk_of(window).keys[:6]] == [24.0, 24.0, 35.0, 24.0, 35.0, 24.0]
     # Dragged in time they keep their distance.
     before = desk.line.timing.key_s.copy()
@@ -392,7 +392,7 @@ def test_spans_of_looking_are_made_dragged_and_taken_out(window: MainWindow, des
     counter = next(item for item in scene.model.objects if item.name == "Ticket counter")
     window.workspace.state.choose_object(counter.id)
     window.workspace.state.set_moment(5.0)
-    settings._look_at_object()
+    settings.looking.look_at_object()
     (look,) = walk_of(window).looks
     assert look.name == "Ticket counter"
     begin, end = line.look_span(0)
@@ -409,19 +409,19 @@ def test_spans_of_looking_are_made_dragged_and_taken_out(window: MainWindow, des
     )
     assert line.look_span(0)[0] == pytest.approx(begin + 2, abs=0.15)
     assert window.workspace.bridge.document.undo_label == "Span of looking"
-    enter(settings.look_from, "6")
+    enter(settings.looking.look_from, "6")
     assert line.look_span(0)[0] == pytest.approx(6.0, abs=0.02)
     lamp = next(item for item in scene.model.objects if item.name == "Lookout roof")
     window.workspace.state.choose_object(lamp.id)
     menu = QMenu()
-    settings._fill_look(menu)
+    settings.looking.fill(menu)
     next(item for item in menu.actions() if item.text().startswith("Move on")).trigger()
     assert walk_of(window).looks[0].to is not None
-    assert "Lookout roof" in settings.look_list.item(0).text()
-    settings._new_look("ahead")
+    assert "Lookout roof" in settings.looking.look_list.item(0).text()
+    settings.looking.new_look("ahead")
     assert [item.kind for item in walk_of(window).looks] == ["point", "ahead"]
     menu = QMenu()
-    settings._fill_look(menu)
+    settings.looking.fill(menu)
     next(item for item in menu.actions() if item.text().startswith("Remove")).trigger()
     assert len(walk_of(window).looks) == 1
 
@@ -475,7 +475,7 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     before = walk_of(window).keys
     drag(section, section.place_of_key(6), section.place_of_key(6) - QPointF(0, 20))
     assert walk_of(window).keys == before
-    desk.settings.heights.chosen.emit(1)
+    desk.settings.route.heights.chosen.emit(1)
     assert not walk_of(window).follow_floor
     start = section.place_of_key(6)
     drag(section, start, start - QPointF(0, 10), start - QPointF(0, 20))
@@ -483,37 +483,37 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     low, high = section._reach
     assert lifted == pytest.approx(20 / (section.height() - 22) * (high - low), abs=0.12)
     assert window.workspace.bridge.document.undo_label == "Height of a place"
-    enter(desk.settings.key_height, "2")
+    enter(desk.settings.places.key_height, "2")
     assert walk_of(window).keys[6].eye[2] == pytest.approx(
-        2.0 + desk.settings._storey_m(walk_of(window).keys[6].eye[2])
+        2.0 + desk.settings.places.storey_m(walk_of(window).keys[6].eye[2])
     )
 
 
 def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     settings = desk.settings
     desk.timeline.choose_key(3)
-    settings._camera_group.fold()
+    settings.camera_here.group.fold()
     for name, typed in (("hour", "8.5"), ("near_m", "0.6")):
-        press(settings.key_switches[name])
+        press(settings.camera_here.key_switches[name])
         assert getattr(walk_of(window).keys[3], name) is not None
-        enter(settings.key_fields[name], typed)
+        enter(settings.camera_here.key_fields[name], typed)
     assert (walk_of(window).keys[3].hour, walk_of(window).keys[3].near_m) == (8.5, 0.6)
     window.workspace.state.set_moment(float(desk.line.timing.key_s[3]))
     assert desk.frame._light().hour == pytest.approx(8.5)
-    press(settings.key_switches["hour"])
+    press(settings.camera_here.key_switches["hour"])
     assert walk_of(window).keys[3].hour is None
     assert desk.frame._light() == window.workspace.bridge.project.light
-    settings._camera_group.fold()
+    settings.camera_here.group.fold()
 
 
 def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    enter(desk.settings.seconds, "16")
+    enter(desk.settings.timing.seconds, "16")
     until(lambda: desk.flags_of == walk_of(window) and desk.flags, 40)
-    row = next(index for index, flag in enumerate(desk.settings._flags) if flag.code == "pace")
-    desk.settings.flag_list.setCurrentRow(row)
-    shown = [how for how, made in desk.settings.mends.items() if not made.isHidden()]
+    row = next(index for index, flag in enumerate(desk.settings.flags.flags) if flag.code == "pace")
+    desk.settings.flags.flag_list.setCurrentRow(row)
+    shown = [how for how, made in desk.settings.flags.mends.items() if not made.isHidden()]
     assert shown == ["slow"]
-    desk.settings.mends["slow"].click()
+    desk.settings.flags.mends["slow"].click()
     assert walk_of(window).seconds > 16.0
     assert window.workspace.bridge.document.undo_label == "Slow down here"
     until(lambda: desk.flags_of == walk_of(window), 40)
@@ -530,9 +530,9 @@ def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window:
     flags = desk.known_flags()
     assert "cut" in {flag.code for flag in flags}
     row = next(index for index, flag in enumerate(flags) if flag.code == "cut")
-    desk.settings.flag_list.setCurrentRow(row)
-    assert not desk.settings.mends["unbound"].isHidden()
-    desk.settings.mends["unbound"].click()
+    desk.settings.flags.flag_list.setCurrentRow(row)
+    assert not desk.settings.flags.mends["unbound"].isHidden()
+    desk.settings.flags.mends["unbound"].click()
     until(lambda: desk.film_flags[0] == walk_of(window), 60)
     assert "cut" not in {flag.code for flag in desk.known_flags()}
 

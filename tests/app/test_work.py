@@ -83,9 +83,9 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     assert all(key.eye[2] == pytest.approx(1.6, abs=1e-3) for key in walk.keys)
     assert window.workspace.bridge.document.undo_label == "Add walk"
     assert from_json(to_json(window.workspace.bridge.project), "x") == window.workspace.bridge.project
-    desk.settings.seconds.changed.emit(1.0)
-    desk.settings.rate.setCurrentText("12")
-    desk.settings.rate.activated.emit(0)
+    desk.settings.timing.seconds.changed.emit(1.0)
+    desk.settings.timing.rate.setCurrentText("12")
+    desk.settings.timing.rate.activated.emit(0)
     window.workspace.bridge.apply(
         "size", lambda p: set_walk(p, walk.id, rate="12", width_px=96, height_px=54)
     )
@@ -122,11 +122,11 @@ def test_a_walk_through_chosen_cameras(window: MainWindow) -> None:
         camera.eye for camera in window.workspace.bridge.project.cameras[:2]
     ]
     assert walk.looking == "keyed"
-    press(window.walk_desk.settings.reverse)
+    press(window.walk_desk.settings.route.reverse)
     turned = window.workspace.state.walk
     assert turned is not None
     assert turned.keys[0].eye == walk.keys[1].eye
-    press(window.walk_desk.settings.remove)
+    press(window.walk_desk.settings.route.remove)
     assert len(window.workspace.bridge.project.walks) == 2
     window.going.choose_desk(COMPOSE)
 

@@ -73,8 +73,8 @@ class WalkDesk(QWidget):
         self.route = RouteOnPlan(workspace, self.plan, self.timeline, tokens)
         self.settings = WalkSettings(workspace, self.timeline)
         self.settings.make_film.connect(self.make_film)
-        self.settings.refused.connect(self.refresh)
-        self.settings.go_to.connect(self._go_to)
+        self.settings.edits.refused.connect(self.refresh)
+        self.settings.flags.go_to.connect(self._go_to)
         self.plan.overlay = self.route.paint
         self.plan.place_clicked.connect(self._add_place)
         self.plan.hands = self.route
@@ -100,15 +100,15 @@ class WalkDesk(QWidget):
         self.timeline.key_chosen.connect(lambda _: self._show_key())
         self.timeline.key_moving.connect(self._drag_in_time)
         self.timeline.key_moved.connect(lambda: self._bridge.commit("Second of a place"))
-        self.timeline.look_chosen.connect(self.settings.show_look)
+        self.timeline.look_chosen.connect(self.settings.looking.show_look)
         self.timeline.look_moving.connect(self._drag_look)
         self.timeline.look_moved.connect(lambda: self._bridge.commit("Span of looking"))
         self.timeline.copy_wanted.connect(self.copy_places)
         self.timeline.paste_wanted.connect(self.paste_places)
-        self.timeline.remove_wanted.connect(self.settings.remove_places)
-        self.settings.copy_wanted.connect(self.copy_places)
-        self.settings.paste_wanted.connect(self.paste_places)
-        self.settings.mend_wanted.connect(self._mend)
+        self.timeline.remove_wanted.connect(self.settings.places.remove_places)
+        self.settings.places.copy_wanted.connect(self.copy_places)
+        self.settings.places.paste_wanted.connect(self.paste_places)
+        self.settings.flags.mend_wanted.connect(self._mend)
         self.long.moved.connect(self._go_to)
         self.long.lifting.connect(self._lift)
         self.long.lifted.connect(lambda: self._bridge.commit("Height of a place"))
@@ -259,7 +259,7 @@ class WalkDesk(QWidget):
         walk = self._state.walk
         if walk is not None and self.timeline.keys:
             self._copied = tuple(walk.keys[index] for index in sorted(self.timeline.keys))
-            self.settings.show_copied(len(self._copied))
+            self.settings.places.show_copied(len(self._copied))
 
     def paste_places(self, camera_only: bool) -> None:
         """Put the copied places in behind the chosen one; or give the chosen ones the first one's camera."""
@@ -398,7 +398,7 @@ class WalkDesk(QWidget):
             self.slider.setRange(0, max(1, round(walk.seconds * 100)))
             self.slider.blockSignals(False)
         self.settings.show_walk(self.line)
-        self.settings.show_flags(self.known_flags())
+        self.settings.flags.show_flags(self.known_flags())
         self._show_buttons()
         self._show_moment(self._state.moment)
         self.plan.update()
@@ -504,7 +504,7 @@ class WalkDesk(QWidget):
 
     def _show_flags(self) -> None:
         self.timeline.show_flags(self.known_flags() or ())
-        self.settings.show_flags(self.known_flags())
+        self.settings.flags.show_flags(self.known_flags())
         self.long.update()
         self.plan.update()
 
@@ -517,7 +517,7 @@ class WalkDesk(QWidget):
         return tuple(sorted((*self.flags, *more), key=lambda flag: (flag.begin_s, flag.code)))
 
     def _show_key(self) -> None:
-        self.settings.show_key()
+        self.settings.show_places()
         self.plan.update()
         self.long.update()
 

@@ -1,0 +1,87 @@
+"""How long the walk lasts, its pace, its rate, and how it sets off and comes to rest."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QComboBox
+
+from altana.app.theme.widgets import Group, NumberField, label
+from altana.app.walk.edits import WalkEdits
+from altana.app.walk.timeline import Timeline
+from altana.app.workspace.workspace import Workspace
+from altana.core.conventions import COMMON_RATES, frame_count, parse_rate
+from altana.core.project import Walk
+from altana.core.walk.timing import seconds_for_pace
+
+
+class TimingGroup:
+    """The length is what is held: another rate, other eases or another route leave it as it is."""
+
+    def __init__(self, workspace: Workspace, edits: WalkEdits, timeline: Timeline) -> None:
+        self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
+        self._edits, self._timeline = edits, timeline
+        self.group = timing = Group("Timing")
+        self.seconds = NumberField(
+            "Length", "Length of the film in seconds; the pace follows", "s", 1, 0.5, 0.1, 3600.0
+        )
+        self.seconds.changed.connect(lambda value: self._edits.set("Walk length", seconds=value))
+        timing.add_field("Length", self.seconds)
+        self.pace = NumberField(
+            "Pace", "Metres a second between eases and pauses; the length follows", "m/s", 2, 0.05, 0.02, 50.0
+        )
+        self.pace.changed.connect(self._set_pace)
+        timing.add_field("Pace", self.pace)
+        self.rate = QComboBox()
+        self.rate.setAccessibleName("Film frames a second")
+        self.rate.setToolTip("Film frames a second; changing it keeps the seconds")
+        self.rate.addItems(COMMON_RATES)
+        self.rate.activated.connect(lambda: self._edits.set("Walk rate", rate=self.rate.currentText()))
+        timing.add_field("Rate", self.rate)
+        self.frames = NumberField(
+            "Film frames", "How many film frames at this rate; the length follows", "", 0, 1.0, 1.0, 400_000.0
+        )
+        self.frames.changed.connect(self._set_frames)
+        timing.add_field("Film frames", self.frames)
+        self.ease_in = NumberField("Ease in", "Setting off takes so long", "s", 1, 0.1, 0.0, 60.0)
+        self.ease_out = NumberField("Ease out", "Coming to rest takes so long", "s", 1, 0.1, 0.0, 60.0)
+        self.ease_in.changed.connect(lambda value: self._edits.set("Ease in", ease_in_s=value))
+        self.ease_out.changed.connect(lambda value: self._edits.set("Ease out", ease_out_s=value))
+        timing.add_pair("Ease in, out", self.ease_in, self.ease_out)
+        self.facts = label("", "quiet")
+        self.facts.setWordWrap(True)
+        timing.add_wide(self.facts)
+
+    def _set_pace(self, pace: float) -> None:
+        walk, line = self._state.walk, self._edits.line
+        if walk is not None and line is not None:
+            self._edits.set("Walk pace", seconds=round(seconds_for_pace(walk, line.route.length_m, pace), 3))
+
+    def _set_frames(self, frames: float) -> None:
+        walk = self._state.walk
+        if walk is not None:
+            self._edits.set("Film frames", seconds=float(round(frames) / parse_rate(walk.rate)))
+
+    def show_walk(self, walk: Walk) -> None:
+        """Follow the chosen walk."""
+        turning, line = walk.turntable is not None, self._edits.line
+        self.pace.show_value(line.pace_m_s if line is not None else 0.0)
+        self.pace.setEnabled(not turning)
+        self.ease_in.show_value(walk.ease_in_s)
+        self.ease_out.show_value(walk.ease_out_s)
+        for part in (self.ease_in, self.ease_out):
+            part.setEnabled(not turning)
+        self.seconds.show_value(walk.seconds)
+        if self.rate.findText(walk.rate) < 0:
+            self.rate.addItem(walk.rate)
+        self.rate.setCurrentText(walk.rate)
+        count = frame_count(walk.seconds, parse_rate(walk.rate))
+        self.frames.show_value(count)
+        self.group.show_figure(f"{walk.seconds:.6g} s, held")
+        if walk.turntable is not None:
+            step = abs(walk.turntable.sweep_deg) / count
+            self.facts.setText(
+                f"{count} film frames, {step:.2f}° each; the last is one step before the first."
+            )
+        elif line is not None:
+            self.facts.setText(
+                f"The route is {line.route.length_m:.1f} m, walked at {line.pace_m_s:.2f} m/s."
+            )
