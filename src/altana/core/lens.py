@@ -11,9 +11,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from altana.core.camera.view import View
-from altana.core.conventions import FULL_FRAME_WIDTH_MM, Floats, wrap_heading
+from altana.core.conventions import FULL_FRAME_WIDTH_MM, Floats, Vec2, wrap_heading
 from altana.core.errors import Refused
 from altana.core.project import Camera, Limits
+from altana.core.ranges import FOCAL_MM
 
 #: Free space round a fitted subject, as a share of the frame's shorter side.
 FIT_MARGIN = 0.05
@@ -172,3 +173,16 @@ def _aimed(camera: Camera, points: Floats) -> Camera:
     """What is looked at lies at the points' middle depth."""
     depth = float(((np.asarray(points, float) - np.asarray(camera.eye)) @ camera.pose.forward).mean())
     return replace(camera, aim_m=max(0.1, depth), looks_at_point=True)
+
+
+def focal_for_edge(camera: Camera, place: Vec2) -> float | None:
+    """The focal length, to 0.1 mm, at which an edge of the field of view runs through a place on the plan; None beside or
+    behind the eye."""
+    dx, dy = place[0] - camera.eye[0], place[1] - camera.eye[1]
+    heading = math.radians(camera.heading_deg)
+    ahead = dx * math.sin(heading) + dy * math.cos(heading)
+    aside = abs(dx * math.cos(heading) - dy * math.sin(heading))
+    if ahead < 0.05 or aside < 1e-3:
+        return None
+    half = camera.view().sensor_mm[0] / 2 - abs(camera.cross_mm)
+    return float(min(FOCAL_MM.high, max(FOCAL_MM.low, round(half * ahead / aside, 1))))

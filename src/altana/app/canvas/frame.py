@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
@@ -23,6 +23,8 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from altana.app.canvas.aids import hatched, paint_gaps, paint_vanishing, paint_verticals
+from altana.app.canvas.gestures.frame import EdgeGesture, FrameGesture, MoveGesture, ShiftGesture
+from altana.app.canvas.gestures.stand import StandGesture
 from altana.app.canvas.guides import paint_guides
 from altana.app.canvas.loose import LooseRibbon
 from altana.app.theme.style import text_font
@@ -33,16 +35,14 @@ from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import STANDING_M, Vec3
-from altana.core.edits.cameras import add_camera, at_rise_limit, change_camera, stays_plumb
-from altana.core.edits.formats import edge_moved
-from altana.core.edits.keeping import stand_planned
+from altana.core.edits.cameras import at_rise_limit, change_camera, stays_plumb
 from altana.core.errors import Refused
 from altana.core.geometry.sight import passed_faces
 from altana.core.moving import WAYS, by_pointer, step, turn
 from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera, Light, Project
 from altana.core.staging import Staging, object_points
-from altana.core.standing import on_floor, stand
+from altana.core.standing import on_floor
 from altana.render.renderer import COARSE
 
 #: The waiting time after the last movement before the picture sharpens.
@@ -65,20 +65,13 @@ WAY_TIPS = {
 #: The sixth way moves no camera: the picture within the lens.
 SHIFT = "rise"
 WAY_TIPS[SHIFT] = "Rise: shift the lens up or down, or across, with the camera where it is (key 6)"
-#: Shifts this small, in mm, are held at nothing.
-HELD_MM = 0.35
+EDGE_CURSORS = {
+    "left": Qt.CursorShape.SizeHorCursor,
+    "right": Qt.CursorShape.SizeHorCursor,
+    "top": Qt.CursorShape.SizeVerCursor,
+    "bottom": Qt.CursorShape.SizeVerCursor,
+}
 SURROUND_SHADE = QColor(20, 20, 18, 165)
-
-
-@dataclass(slots=True)
-class Grab:
-    """A drag in the Frame: where it began, with which camera, how it moves, and round what."""
-
-    start: QPointF
-    camera: Camera
-    way: str
-    centre: Vec3 | None = None
-    moved: bool = False
 
 
 class FrameView(QWidget):
@@ -100,6 +93,7 @@ class FrameView(QWidget):
     ) -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
+        self._workspace = workspace
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self._channel = channel
         #: On the Walk desk the picture is a film frame.
@@ -119,7 +113,9 @@ class FrameView(QWidget):
         self._look = ""
         self._ordered_key: PictureKey | None = None
         self._latest = 0
-        self._grab: Grab | None = None
+        #: The drag that goes on, or the camera that is being stood.
+        self._gesture: FrameGesture | None = None
+        self._stood: StandGesture | None = None
         self._keys_moving = False
         self.way = "turn"
         self.speed = 1.0
@@ -265,10 +261,7 @@ class FrameView(QWidget):
         self._ways.setVisible(camera is not None and self.override is None and self.width() >= 420)
         if camera is not None and self.key_of(camera) != self._image_key:
             moving = (
-                self._grab is not None
-                or self._bridge.in_gesture
-                or self._keys_moving
-                or self.override is not None
+                self.dragging or self._bridge.in_gesture or self._keys_moving or self.override is not None
             )
             self._order("coarse" if moving else "full")
             if moving:
@@ -473,14 +466,14 @@ class FrameView(QWidget):
         shown = self.camera
         if (
             shown is not None
-            and self._grab is not None
+            and self.dragging
             and at_rise_limit(shown, self._bridge.project.limits.steepest_rise_deg)
         ):
             limit = self._bridge.project.limits.steepest_rise_deg
             notes.append(
                 f"Kept plumb: the lens is shifted as far as it goes ({limit:.0f}°). Let it tilt to look further."
             )
-        if self._grab is not None and self.speed != 1.0:
+        if self.dragging and self.speed != 1.0:
             notes.append(f"speed × {self.speed:g}")
         if not notes:
             return
@@ -551,7 +544,13 @@ class FrameView(QWidget):
 
     # ------------------------------------------------------------------ moving
 
-    def _reach(self, camera: Camera) -> float:
+    @property
+    def dragging(self) -> bool:
+        """Whether a drag goes on."""
+        return self._gesture is not None or self._stood is not None
+
+    def reach(self, camera: Camera) -> float:
+        """How far a drag across the picture moves, metres."""
         return min(max(camera.aim_m, 1.0), 40.0) * self.speed
 
     def hit(self, at: QPointF) -> tuple[int, Vec3] | None:
@@ -612,14 +611,15 @@ class FrameView(QWidget):
             return
         edge = self._edge_at(at)
         if edge and self.way != SHIFT:
-            self._grab = Grab(at, camera, f"edge {edge}")
-            self._bridge.begin()
-            return
-        centre = None
-        if self.way == "circle" and event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            found = self.hit(at)
-            centre = found[1] if found else None
-        self._grab = Grab(at, camera, self.way, centre)
+            self._gesture = EdgeGesture(self, self._bridge, at, camera, edge)
+        elif self.way == SHIFT:
+            self._gesture = ShiftGesture(self, self._bridge, at, camera)
+        else:
+            centre = None
+            if self.way == "circle" and event.modifiers() & Qt.KeyboardModifier.AltModifier:
+                found = self.hit(at)
+                centre = found[1] if found else None
+            self._gesture = MoveGesture(self, self._bridge, at, camera, self.way, centre)
         if self._state.held:
             self._bridge.begin()
 
@@ -653,90 +653,44 @@ class FrameView(QWidget):
         if abs(scene.rays.face_normal(face)[2]) < FLOOR_UPRIGHT or place[2] >= camera.eye[2]:
             self._bridge.notices.trouble("That is not a floor. Press on a floor seen in the picture.")
             return
-        self._grab = Grab(at, replace(camera, eye=place), "stand")
-        self._bridge.begin()
-        self._preview_stand(at)
+        try:
+            self._stood = StandGesture(
+                self._workspace, (place[0], place[1]), place[2], self.eye_height_m, self.for_shot
+            )
+        except Refused as error:
+            self._bridge.notices.trouble(error.sentence)
+            return
+        self._aim_stood(at, camera.heading_deg)
 
-    def _preview_stand(self, at: QPointF) -> None:
-        scene, grab = self._studio.scene, self._grab
-        assert scene is not None and grab is not None
-        x, y, z = grab.camera.eye
-        # The picture itself stays until the drag ends, so the place under the pointer is that of the old view.
-        found = self.hit(at)
-        turned = math.radians(grab.camera.heading_deg)
+    def _aim_stood(self, at: QPointF, heading_deg: float) -> None:
+        """The picture itself stays until the drag ends, so the place under the pointer is that of the old view."""
+        stood = self._stood
+        assert stood is not None
+        x, y = stood.eye
+        turned = math.radians(heading_deg)
         aim = (x + math.sin(turned) * 5, y + math.cos(turned) * 5)
+        found = self.hit(at)
         if found is not None and math.dist(found[1][:2], (x, y)) > 0.3:
             aim = (found[1][0], found[1][1])
         try:
-            made = replace(
-                stand(scene.model, scene.floors, (x, y), aim, z, self.eye_height_m),
-                kept_plumb=self._state.plumb_new,
-            )
+            stood.aim_at(aim)
         except Refused as error:
-            self._grab = None
-            self._bridge.cancel()
+            self._stood = None
+            stood.cancel()
             self._bridge.notices.trouble(error.sentence)
-            return
-        shot = self.for_shot
-        self._bridge.preview(lambda p: (stand_planned(p, shot, made) if shot else add_camera(p, made))[0])
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Move: the camera while held, the view while loose.  Shift keeps to one axis."""
-        grab = self._grab
-        if grab is None:
-            edge = self._edge_at(event.position())
-            shape = {
-                "left": Qt.CursorShape.SizeHorCursor,
-                "right": Qt.CursorShape.SizeHorCursor,
-                "top": Qt.CursorShape.SizeVerCursor,
-                "bottom": Qt.CursorShape.SizeVerCursor,
-            }
-            self.setCursor(
-                Qt.CursorShape.CrossCursor if self.standing else shape.get(edge, Qt.CursorShape.ArrowCursor)
-            )
-            return
-        run = event.position() - grab.start
-        if not grab.moved and max(abs(run.x()), abs(run.y())) < 3:
-            return
-        grab.moved = True
-        if grab.way == "stand":
-            self._preview_stand(event.position())
-            return
-        rect = self.frame_rect()
-        if grab.way.startswith("edge"):
-            self._drag_edge(grab, run, rect)
-            return
-        dx, dy = run.x() / max(rect.width(), 1.0), run.y() / max(rect.height(), 1.0)
-        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            dx, dy = (dx, 0.0) if abs(dx) > abs(dy) else (0.0, dy)
-        if self.axis:
-            dx, dy = (dx, 0.0) if self.axis == "across" else (0.0, dy)
-        if grab.way == SHIFT:
-            self._show(self._shifted(grab.camera, dx, dy, event), grab.camera)
-            return
-        if grab.way in ("turn", "circle"):
-            dx, dy = dx * self.speed, dy * self.speed
-        moved = by_pointer(grab.camera, grab.way, dx, dy, self._reach(grab.camera), grab.centre)
-        self._show(self._walked(grab.camera, moved, grab.way), grab.camera)
+        if self._gesture is not None:
+            self._gesture.move(event)
+        elif self._stood is not None:
+            camera = self._state.shown
+            self._aim_stood(event.position(), camera.heading_deg if camera is not None else 0.0)
+        else:
+            shape = EDGE_CURSORS.get(self._edge_at(event.position()), Qt.CursorShape.ArrowCursor)
+            self.setCursor(Qt.CursorShape.CrossCursor if self.standing else shape)
 
-    def _shifted(self, camera: Camera, dx: float, dy: float, event: QMouseEvent) -> Camera:
-        """The picture dragged within the lens: what is under the pointer goes along.  Nothing holds near zero."""
-        width, height = camera.view().sensor_mm
-        cross, rise = camera.cross_mm - dx * width, camera.rise_mm + dy * height
-        if not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            cross, rise = (0.0 if abs(value) < HELD_MM else value for value in (cross, rise))
-        return replace(camera, cross_mm=round(cross, 3), rise_mm=round(rise, 3))
-
-    def _drag_edge(self, grab: Grab, run: QPointF, rect: QRectF) -> None:
-        side = grab.way.split()[1]
-        scale = grab.camera.width_px / max(rect.width(), 1.0)
-        by = {"right": run.x(), "left": -run.x(), "top": -run.y(), "bottom": run.y()}[side]
-        pixels = 2 * round(by * scale / 2)
-        self._bridge.preview(
-            lambda p: change_camera(p, grab.camera.id, lambda _: edge_moved(grab.camera, side, pixels))
-        )
-
-    def _walked(self, before: Camera, after: Camera, way: str) -> Camera:
+    def walked(self, before: Camera, after: Camera, way: str) -> Camera:
         """Walking keeps the eye's height over stairs and landings."""
         scene = self._studio.scene
         if not self.keep_on_floor or scene is None or way not in ("slide", "step", "circle"):
@@ -745,29 +699,23 @@ class FrameView(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """One undo step for the whole drag; a press without a drag chooses the object under the pointer."""
-        grab = self._grab
-        if grab is None or event.button() != Qt.MouseButton.LeftButton:
+        if event.button() != Qt.MouseButton.LeftButton:
             return
-        self._grab = None
-        if grab.way == "stand":
-            self._finish_standing()
+        if self._stood is not None:
+            stood, self._stood = self._stood, None
+            stood.finish()
+            self.arm(False)
+            self.stood.emit()
             return
-        if not grab.moved:
-            self._bridge.cancel()
+        gesture, self._gesture = self._gesture, None
+        if gesture is None:
+            return
+        if gesture.moved:
+            gesture.finish()
+            self._rest.start()
+        else:
+            gesture.cancel()
             self._pick(event.position())
-            return
-        words = {"edge": "Drag an edge", SHIFT: "Rise and cross"}
-        self._bridge.commit(words.get(grab.way.split()[0], f"{grab.way.capitalize()} camera"))
-        self._rest.start()
-
-    def _finish_standing(self) -> None:
-        known = {camera.id for camera in self._bridge.document.settled.cameras}
-        self._bridge.commit("Stand a camera")
-        created = [camera.id for camera in self._bridge.project.cameras if camera.id not in known]
-        self.arm(False)
-        self.stood.emit()
-        if created:
-            self._state.select(created[0])
 
     def _pick(self, at: QPointF) -> None:
         scene, found = self._studio.scene, self.hit(at)
@@ -784,7 +732,8 @@ class FrameView(QWidget):
         self.picking_wall = False
         self.update()
 
-    def _show(self, moved: Camera, origin: Camera) -> None:
+    def show_moved(self, moved: Camera, origin: Camera) -> None:
+        """Show a camera moved: a preview while it is held, a look about while the view is loose."""
         if self._bridge.in_gesture:
             moved = stays_plumb(moved, self._bridge.project.limits.steepest_rise_deg)
 
@@ -811,22 +760,22 @@ class FrameView(QWidget):
         way = event.angleDelta().y() or event.angleDelta().x()
 
         def move(camera: Camera) -> Camera:
-            far = math.copysign(0.1 * max(1.0, self._reach(camera) / 8.0) * factor, way)
-            return self._walked(camera, step(camera, far), "step")
+            far = math.copysign(0.1 * max(1.0, self.reach(camera) / 8.0) * factor, way)
+            return self.walked(camera, step(camera, far), "step")
 
         if way:
             self._nudge(move)
 
     def _nudge(self, move: Callable[[Camera], Camera]) -> None:
         camera = self._state.shown
-        if camera is None or self._grab is not None or self.override is not None:
+        if camera is None or self.dragging or self.override is not None:
             return
         if not self._keys_moving:
             self._keys_moving = True
             if self._state.held:
                 self._bridge.begin()
         self._key_rest.start()
-        self._show(move(camera), camera)
+        self.show_moved(move(camera), camera)
 
     def _end_keys(self) -> None:
         if self._keys_moving:
@@ -852,12 +801,12 @@ class FrameView(QWidget):
             self.choose_way(self._offered()[key - Qt.Key.Key_1])
         elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period):
             self.change_speed(1 if key == Qt.Key.Key_Period else -1)
-        elif key in (Qt.Key.Key_X, Qt.Key.Key_Y) and self._grab is not None:
+        elif key in (Qt.Key.Key_X, Qt.Key.Key_Y) and self.dragging:
             self.axis = "across" if key == Qt.Key.Key_X else "up"
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._pick(self.frame_rect().center())
-        elif key == Qt.Key.Key_Escape and (self._grab is not None or self.standing or self.picking_wall):
-            self._grab = None
+        elif key == Qt.Key.Key_Escape and (self.dragging or self.standing or self.picking_wall):
+            self._gesture = self._stood = None
             self._bridge.cancel()
             if self.standing or self.picking_wall:
                 self.arm(False)
@@ -888,7 +837,7 @@ class FrameView(QWidget):
         def move(camera: Camera) -> Camera:
             across = dx * big / 120.0 if self.way == "circle" else -dx * 0.01 * big
             up = dy * 0.01 * big if self.way == "lift" else -dy * 0.02 * big
-            return self._walked(
+            return self.walked(
                 camera, by_pointer(camera, self.way, across, up, min(max(camera.aim_m, 1.0), 40.0)), self.way
             )
 

@@ -9,21 +9,21 @@ from typing import Protocol
 from PySide6.QtCore import QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 
+from altana.app.canvas.gestures.stand import StandGesture
 from altana.app.canvas.plan_sheet import PlanSheet
 from altana.app.canvas.sheet import HANDLE_PX, HOLD_PX, Drag, apart
 from altana.core.conventions import Vec2, Vec3
-from altana.core.edits.cameras import add_camera, aim_at, change_camera, move_eye, set_camera
-from altana.core.edits.keeping import stand_planned
+from altana.core.edits.cameras import aim_at, change_camera, move_eye, set_camera
 from altana.core.errors import Refused
 from altana.core.geometry.snapping import Snap
+from altana.core.lens import focal_for_edge
 from altana.core.project import Camera, Project
-from altana.core.standing import clearances, floor_under, ground_at, stand
+from altana.core.standing import clearances, floor_under, ground_at
 
 SHORTEST_AIM_M = 0.25
 #: The eye keeps this far from a wall face that holds it.
 OFF_WALL_M = 0.02
 LABELS = {
-    "stand": "Stand a camera",
     "eye": "Move eye",
     "eye alone": "Move eye alone",
     "aim": "Aim",
@@ -166,51 +166,33 @@ class PlanView(PlanSheet):
 
     def stand_in_middle(self) -> None:
         """Stand a camera in the middle of the sheet, looking north: standing without a pointer."""
-        if not self.standing or self._drag is not None:
+        if not self.standing or self._stood is not None:
             return
         self._stand(self._centre)
-        if self._drag is not None:
-            self._finish()
+        self._finish_standing()
 
     def _stand(self, place: Vec2) -> None:
         scene = self._studio.scene
         if scene is None or self.storey is None:
             return
         try:
-            camera = stand(
-                scene.model,
-                scene.floors,
-                place,
-                (place[0], place[1] + 1.0),
-                self.storey.elevation_m,
-                self.eye_height_m,
+            self._stood = StandGesture(
+                self._workspace, place, self.storey.elevation_m, self.eye_height_m, self.for_shot
             )
         except Refused as error:
             self._bridge.notices.trouble(error.sentence)
             return
-        self._drag = Drag("stand", camera, place)
-        self._bridge.begin()
-        self._preview_stand(place)
+        self._aim_stood(place)
 
-    def _preview_stand(self, aim: Vec2) -> None:
-        scene, drag = self._studio.scene, self._drag
-        assert scene is not None and drag is not None and self.storey is not None
-        if math.dist(aim, drag.start) < SHORTEST_AIM_M:
-            aim = (drag.start[0], drag.start[1] + 3.0)
-        made = stand(scene.model, scene.floors, drag.start, aim, self.storey.elevation_m, self.eye_height_m)
-        made = replace(made, kept_plumb=self._state.plumb_new)
-        created: list[str] = []
-
-        def edit(project: Project) -> Project:
-            after, camera_id = (
-                stand_planned(project, self.for_shot, made) if self.for_shot else add_camera(project, made)
-            )
-            created.append(camera_id)
-            return after
-
-        self._bridge.preview(edit)
-        if created and self._state.active_id != created[-1]:
-            self._state.select(created[-1])
+    def _aim_stood(self, aim: Vec2) -> None:
+        stood = self._stood
+        assert stood is not None
+        if math.dist(aim, stood.eye) < SHORTEST_AIM_M:
+            aim = (stood.eye[0], stood.eye[1] + 3.0)
+        stood.aim_at(aim)
+        # The Frame shows what the new camera sees, while it is aimed.
+        if stood.created and self._state.active_id != stood.created:
+            self._state.select(stood.created)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Go on with what the press began."""
@@ -220,6 +202,9 @@ class PlanView(PlanSheet):
         self._say_place(place)
         if self._in_hand and self.hands is not None:
             self.hands.carry(self._hold(place, event))
+        elif self._stood is not None:
+            free = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            self._aim_stood(self._aim_place(self._stood.eye, self._hold(place, event), free))
         elif self._drag is not None:
             self._drag.moved = True
             self._drag_to(place, event)
@@ -244,9 +229,7 @@ class PlanView(PlanSheet):
         assert drag is not None
         camera = drag.camera
         free = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-        if drag.kind == "stand":
-            self._preview_stand(self._aim_place(drag.start, self._hold(place, event), free))
-        elif drag.kind == "eye":
+        if drag.kind == "eye":
             eye = self._eye_at(camera, self._between(camera, self._hold(place, event, off_wall=True), free))
             self._bridge.preview(lambda p: move_eye(p, camera.id, eye))
         elif drag.kind == "eye alone":
@@ -263,7 +246,7 @@ class PlanView(PlanSheet):
             run = (place[0] - drag.start[0]) * cut.normal[0] + (place[1] - drag.start[1]) * cut.normal[1]
             self._preview_cut(camera, int(drag.kind[4:]), cut.offset_m + float(run))
         else:
-            focal = self._focal_for_edge(camera, place)
+            focal = focal_for_edge(camera, place)
             if focal is not None:
                 self._bridge.preview(lambda p: set_camera(p, camera.id, focal_mm=focal))
 
@@ -310,16 +293,6 @@ class PlanView(PlanSheet):
             return (*place, camera.eye[2])
         return (*place, there.floor_m + (camera.eye[2] - here))
 
-    def _focal_for_edge(self, camera: Camera, place: Vec2) -> float | None:
-        dx, dy = place[0] - camera.eye[0], place[1] - camera.eye[1]
-        heading = math.radians(camera.heading_deg)
-        ahead = dx * math.sin(heading) + dy * math.cos(heading)
-        aside = abs(dx * math.cos(heading) - dy * math.sin(heading))
-        if ahead < 0.05 or aside < 1e-3:
-            return None
-        half = camera.view().sensor_mm[0] / 2 - abs(camera.cross_mm)
-        return float(min(300.0, max(8.0, round(half * ahead / aside, 1))))
-
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
         """One undo step for the whole drag."""
         self._pan = None
@@ -327,6 +300,7 @@ class PlanView(PlanSheet):
         if self._in_hand and self.hands is not None:
             self._in_hand = False
             self.hands.put_down()
+        self._finish_standing()
         if self._drag is not None:
             self._finish()
 
@@ -337,10 +311,15 @@ class PlanView(PlanSheet):
             # Only presses that follow each other go through what lies under the pointer.
             self._pressed_before = None
         self._bridge.commit(LABELS[drag.kind.split()[0]] if drag.kind not in LABELS else LABELS[drag.kind])
-        if drag.kind == "stand":
+        self.update()
+
+    def _finish_standing(self) -> None:
+        stood, self._stood = self._stood, None
+        if stood is not None:
+            stood.finish()
             self.arm(False)
             self.stood.emit()
-        self.update()
+            self.update()
 
     def arm(self, on: bool, for_shot: str = "") -> None:
         """Whether the next press stands a camera; ``for_shot`` names a planned shot that it is for."""
@@ -360,7 +339,7 @@ class PlanView(PlanSheet):
             Qt.Key.Key_Down: (0, -1),
         }
         if key == Qt.Key.Key_Escape:
-            self._drag = None
+            self._drag = self._stood = None
             self._bridge.cancel()
             self.arm(False)
             self.stood.emit()
@@ -394,7 +373,7 @@ class PlanView(PlanSheet):
         scene = self._studio.scene
         if scene is None or self.storey is None:
             return
-        ground = ground_at(scene.floors, place, self.storey.elevation_m) if self._drag is None else None
+        ground = ground_at(scene.floors, place, self.storey.elevation_m) if not self.dragging else None
         height = f" z {ground.floor_m:.2f} m" if ground is not None else ""
         self.pointed.emit(f"{self.storey.name} · x {place[0]:.2f} y {place[1]:.2f}{height}")
 

@@ -21,6 +21,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QComboBox
 
+from altana.app.canvas.gestures.stand import StandGesture
 from altana.app.canvas.sheet import FARTHEST_SEEN_M, Sheet, apart, lines_path, outlines_path
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
@@ -54,6 +55,9 @@ class PlanSheet(Sheet):
     """One storey as drawn: its cut, its rooms' names, the cameras on it.  What hands do with it is in ``PlanView``."""
 
     title = "Plan"
+
+    #: The camera that is being stood.
+    _stood: StandGesture | None = None
 
     def __init__(self, workspace: Workspace, tokens: Tokens, channel: str = "plan") -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
@@ -92,6 +96,11 @@ class PlanSheet(Sheet):
         bridge.cameras_changed.connect(self.update)
         studio.plan.connect(self._take_drawing)
         studio.opened.connect(self._scene_opened)
+
+    @property
+    def dragging(self) -> bool:
+        """Whether something is dragged, or a camera being stood."""
+        return self._drag is not None or self._stood is not None
 
     def _make_controls(self) -> None:
         self.storeys = QComboBox(self)
@@ -353,14 +362,14 @@ class PlanSheet(Sheet):
         painter.drawPixmap(0, 0, self._layer(others, shown))
         if shown is not None and (shown.id or self._state.loose is not None):
             self._active_camera(painter, shown)
-        if self._drag is None and self._hover is not None:
+        if not self.dragging and self._hover is not None:
             hover = self._hover
             near = [item for item in others if math.dist(hover, item.eye[:2]) * self._scale < 14]
             self._names(painter, near[:3], [], near=True)
 
     def _layer(self, others: list[Camera], shown: Camera | None) -> QPixmap:
         """The other cameras, painted once for as long as none of them changes: there may be hundreds."""
-        named = self._drag is None and self._pan is None
+        named = not self.dragging and self._pan is None
         place = shown.eye if shown is not None and named else None
         key = (id(self._base), tuple(map(id, others)), self._state.selected, named, place, self.storey)
         if self._others_key != key or self._others is None:
@@ -480,7 +489,7 @@ class PlanSheet(Sheet):
             self._tag(painter, at + QPointF(10, 14), "locked")
         for edge in self.edge_points(camera):
             self._square_handle(painter, edge, self._tokens.verdigris)
-        if self._drag is not None and self._drag.moved:
+        if self._stood is not None or (self._drag is not None and self._drag.moved):
             self._dimensions(painter, camera)
 
     def _section_line(self, painter: QPainter, camera: Camera, at: QPointF) -> None:
@@ -539,7 +548,7 @@ class PlanSheet(Sheet):
             angle = heading + math.atan(edge)
             length = reach / max(math.cos(math.atan(edge)), 0.2)
             point = self.to_screen(x + math.sin(angle) * length, y + math.cos(angle) * length)
-            if self._edge_ends is not None and self._drag is None:
+            if self._edge_ends is not None and not self.dragging:
                 # Handles stay on the drawn edge, this side of what stops it.
                 end = self._edge_ends[index]
                 away, most = apart(eye, point), max(apart(eye, end) * 0.9, 24.0)

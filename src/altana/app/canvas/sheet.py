@@ -111,6 +111,7 @@ class Sheet(QWidget):
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
+        self._workspace = workspace
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.paths = Paths()
         self._base: QPixmap | None = None
