@@ -30,7 +30,7 @@ from altana.app.canvas.loose import LooseRibbon
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
-from altana.app.workspace.scene import FACTS_PX
+from altana.app.workspace.studio import FACTS_PX
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look
 from altana.core.camera.view import Lens, View

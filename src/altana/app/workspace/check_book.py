@@ -7,7 +7,7 @@ from collections.abc import Hashable, Iterable
 from PySide6.QtCore import QObject, Signal
 
 from altana.app.workspace.bridge import Bridge
-from altana.app.workspace.scene import Studio
+from altana.app.workspace.studio import Studio
 from altana.core.camera.bounds import place_of_sight
 from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
 from altana.core.edits.locks import unlocked

@@ -8,7 +8,7 @@ from dataclasses import replace
 from PySide6.QtCore import QObject
 
 from altana.app.workspace.bridge import Bridge
-from altana.app.workspace.scene import Studio
+from altana.app.workspace.studio import Studio
 from altana.core.conventions import EV_OUTSIDE
 from altana.core.edits.cameras import change_camera
 from altana.core.project import Camera, Project

@@ -10,7 +10,7 @@ from altana.app.workspace.camera_edits import CameraEdits
 from altana.app.workspace.check_book import CheckBook
 from altana.app.workspace.exposing import Exposing
 from altana.app.workspace.notices import Notices
-from altana.app.workspace.scene import Studio
+from altana.app.workspace.studio import Studio
 from altana.app.workspace.view_state import ViewState
 from altana.core.project import Project
 
