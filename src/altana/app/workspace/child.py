@@ -5,10 +5,13 @@ from __future__ import annotations
 import logging
 import time
 from dataclasses import dataclass
+from typing import Protocol
 
-from PySide6.QtCore import QObject, QSocketNotifier, Signal
+import numpy as np
+import numpy.typing as npt
+from PySide6.QtCore import QObject, QSocketNotifier, Signal, SignalInstance
 
-from altana.jobs.orders import Failure
+from altana.jobs.orders import Drawn, Failure
 from altana.jobs.service import Answer, Service, Task
 
 log = logging.getLogger(__name__)
@@ -19,6 +22,35 @@ MOST_DEATHS = 6
 LIVED_S = 60.0
 #: An order at which the child died is tried so often.
 MOST_TRIES = 2
+
+
+class PictureMemory(Protocol):
+    """Where pictures come back."""
+
+    def take_picture(self, drawn: Drawn) -> npt.NDArray[np.uint8]:
+        """A copy of a picture, (height, width, 3)."""
+
+
+class ServingChild(Protocol):
+    """What the window needs of a child: orders go out, replies come back as signals."""
+
+    name: str
+    answered: SignalInstance
+    restarted: SignalInstance
+    given_up: SignalInstance
+
+    @property
+    def service(self) -> PictureMemory:
+        """Where its pictures come back."""
+
+    def send(self, task: Task) -> None:
+        """Ask for something."""
+
+    def send_again(self) -> None:
+        """Ask once more for what was not answered."""
+
+    def close(self) -> None:
+        """End it."""
 
 
 @dataclass(slots=True)

@@ -13,7 +13,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from altana.app.workspace.background import Background
-from altana.app.workspace.child import Child
+from altana.app.workspace.child import Child, ServingChild
 from altana.app.workspace.notices import Notices
 from altana.app.workspace.scene import Scene, prepared
 from altana.core.camera.view import View
@@ -104,7 +104,14 @@ class Studio(QObject):
     light_progress = Signal(float)
     relit = Signal()
 
-    def __init__(self, notices: Notices, background: Background, project: Callable[[], Project]) -> None:
+    def __init__(
+        self,
+        notices: Notices,
+        background: Background,
+        project: Callable[[], Project],
+        start_child: Callable[..., ServingChild] = Child,
+    ) -> None:
+        """project : the project as shown now.  start_child : what starts one; tests put one without a process in its place."""
         super().__init__()
         self._notices, self._background, self._project = notices, background, project
         self._scenes = 0
@@ -113,9 +120,9 @@ class Studio(QObject):
         self._opening = 0
         self._revision = 0
         self._asked: tuple[Project, str] | None = None
-        self.pictures = Child("altana.jobs.workers:pictures", "pictures", pictures=True, patience=10)
-        self.drafting = Child("altana.jobs.workers:drafting", "plans and sections")
-        self.lighting = Child("altana.jobs.workers:lighting", "light", patience=15)
+        self.pictures = start_child("altana.jobs.workers:pictures", "pictures", pictures=True, patience=10)
+        self.drafting = start_child("altana.jobs.workers:drafting", "plans and sections")
+        self.lighting = start_child("altana.jobs.workers:lighting", "light", patience=15)
         self.processes = (self.pictures, self.drafting, self.lighting)
         for child in self.processes:
             child.answered.connect(partial(self._take, child))
@@ -197,7 +204,7 @@ class Studio(QObject):
         self.light(project)
         self.opened.emit()
 
-    def _tell(self, child: Child) -> None:
+    def _tell(self, child: ServingChild) -> None:
         """Tell a child which models are open."""
         if self._asked is None:
             return
@@ -206,7 +213,7 @@ class Studio(QObject):
         if child is self.drafting:
             child.send(Task("survey", self._next(), 5, Survey()))
 
-    def _again(self, child: Child) -> None:
+    def _again(self, child: ServingChild) -> None:
         """A child died and was started again: it is told what is open, and what it was asked for is asked for again."""
         if child is self.lighting:
             self._order_light()
@@ -215,7 +222,7 @@ class Studio(QObject):
         child.send_again()
         self.relit.emit()
 
-    def _given_up(self, child: Child) -> None:
+    def _given_up(self, child: ServingChild) -> None:
         self.light_progress.emit(1.0)
         self._notices.trouble(
             f"The part of Altana for {child.name} ended again and again and is left off. Nothing is lost: save the project and start Altana anew."
@@ -259,7 +266,7 @@ class Studio(QObject):
 
     # ------------------------------------------------------------------ orders
 
-    def _order(self, child: Child, channel: str, urgency: int, order: Order) -> int:
+    def _order(self, child: ServingChild, channel: str, urgency: int, order: Order) -> int:
         revision = self._next()
         child.send(Task(channel, revision, urgency, order))
         return revision
@@ -355,7 +362,7 @@ class Studio(QObject):
 
     # ------------------------------------------------------------------ replies
 
-    def _take(self, child: Child, answer: Answer) -> None:
+    def _take(self, child: ServingChild, answer: Answer) -> None:
         if child is self.pictures or not isinstance(answer.reply, ModelsOpened):
             self._takes[type(answer.reply)](answer, answer.reply)
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from altana.app.workspace.background import Background
 from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.camera_edits import CameraEdits
 from altana.app.workspace.check_book import CheckBook
+from altana.app.workspace.child import Child, ServingChild
 from altana.app.workspace.exposing import Exposing
 from altana.app.workspace.notices import Notices
 from altana.app.workspace.studio import Studio
@@ -29,12 +31,12 @@ class Workspace:
     exposing: Exposing
 
     @classmethod
-    def started(cls) -> Workspace:
+    def started(cls, child: Callable[..., ServingChild] = Child) -> Workspace:
         """An empty project, and the children that draw."""
         notices = Notices()
         background = Background(notices)
         bridge = Bridge(Project(), notices)
-        studio = Studio(notices, background, lambda: bridge.project)
+        studio = Studio(notices, background, lambda: bridge.project, child)
         state = ViewState(bridge)
         book, edits, exposing = (
             CheckBook(bridge, studio),

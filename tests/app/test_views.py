@@ -1,0 +1,116 @@
+"""Views that show pictures, without processes: each asks for a new one exactly when its picture is no longer the same."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import pytest
+from PySide6.QtWidgets import QApplication, QWidget
+
+from altana.app.canvas.frame import FrameView
+from altana.app.canvas.live import RoundPlace
+from altana.app.canvas.variants import VariantsView
+from altana.app.compose.strip import Strip
+from altana.app.theme.tokens import LIGHT
+from altana.app.workspace.workspace import Workspace
+from altana.core.edits.cameras import add_camera, set_camera
+from altana.core.edits.keeping import add_variant, leave_out
+from altana.core.edits.locks import UNLOCK
+from altana.core.model import Model
+from altana.core.project import Camera, Project
+from altana.jobs.orders import DrawPicture, DrawRound
+from tests.app.conftest import until
+from tests.fakes import FakeChild, workspace_with
+
+
+@pytest.fixture
+def space(application: QApplication, room: Model) -> Workspace:
+    project, _ = add_camera(Project("P"), Camera("", "A", eye=(3.0, 0.5, 1.6), inside=True))
+    return workspace_with(add_variant(project, "cam-01"), room)
+
+
+def child_of(space: Workspace) -> FakeChild:
+    child = space.studio.pictures
+    assert isinstance(child, FakeChild)
+    return child
+
+
+def settled(child: FakeChild) -> int:
+    """How many orders there are once nothing more comes."""
+    counts = [-1]
+
+    def quiet() -> bool:
+        counts.append(len(child.tasks))
+        return len(counts) > 40 and counts[-1] == counts[-40]
+
+    until(quiet, 10)
+    return counts[-1]
+
+
+#: Edits, and whether pictures of the camera are drawn anew by them.
+EDITS: tuple[tuple[str, Callable[[Project], Project], bool], ...] = (
+    ("a note", lambda p: set_camera(p, "cam-01", note="later"), False),
+    ("a name", lambda p: set_camera(p, "cam-01", name="B"), False),
+    ("done", lambda p: set_camera(p, "cam-01", done=True), False),
+    ("another lens", lambda p: set_camera(p, "cam-01", focal_mm=50.0), True),
+    ("exposure", lambda p: set_camera(p, "cam-01", ev=12.0), True),
+    ("left out of all", lambda p: leave_out(p, [], "objects", "o1"), True),
+    ("left out here", lambda p: leave_out(p, ["cam-01"], "objects", "o1"), True),
+    ("the hour", lambda p: replace(p, light=replace(p.light, hour=9.0)), True),
+)
+
+VIEWS: tuple[tuple[str, Callable[[Workspace], QWidget], type[DrawPicture] | type[DrawRound], str], ...] = (
+    ("frame", lambda space: FrameView(space, LIGHT), DrawPicture, "frame"),
+    ("variants", lambda space: VariantsView(space, LIGHT), DrawPicture, "variant:0"),
+    ("strip", lambda space: Strip(space, LIGHT), DrawPicture, "thumb:"),
+    ("all round", lambda space: RoundPlace(space, LIGHT), DrawRound, "round"),
+)
+
+
+@pytest.mark.parametrize(("view", "make", "kind", "channel"), VIEWS, ids=[name for name, *_ in VIEWS])
+def test_a_view_draws_anew_exactly_when_its_picture_changes(
+    space: Workspace,
+    view: str,
+    make: Callable[[Workspace], QWidget],
+    kind: type[DrawPicture] | type[DrawRound],
+    channel: str,
+) -> None:
+    widget, child = make(space), child_of(space)
+    widget.resize(640, 420)
+    widget.show()
+    settled(child)
+    assert child.orders(kind, channel), "it asks for its first picture"
+    for name, edit, changes in EDITS:
+        before = len(child.orders(kind, channel))
+        assert space.bridge.apply(name, edit)
+        settled(child)
+        asked = len(child.orders(kind, channel)) - before
+        wanted = changes and not (view == "all round" and name == "another lens")
+        assert (asked > 0) == wanted, f"{view}: {name} asked {asked} times"
+    widget.close()
+    widget.deleteLater()
+
+
+def test_what_is_hidden_while_working_is_gone_from_frame_and_panorama(space: Workspace) -> None:
+    child = child_of(space)
+    for make, kind, channel in ((FrameView, DrawPicture, "frame"), (RoundPlace, DrawRound, "round")):
+        widget = make(space, LIGHT)
+        widget.resize(500, 300)
+        widget.show()
+        settled(child)
+        space.state.hide(space.state.hiding.turned("objects", "o1", True))
+        settled(child)
+        assert child.orders(kind, channel)[-1].staging.omitted  # type: ignore[attr-defined]
+        space.state.hide_as_before()
+        widget.close()
+        widget.deleteLater()
+
+
+def test_a_locked_camera_says_how_it_is_unlocked(space: Workspace) -> None:
+    said: list[str] = []
+    space.notices.told.connect(lambda notice: said.append(notice.sentence))
+    space.bridge.apply("lock", lambda p: set_camera(p, "cam-01", locked=True))
+    assert not space.edits.usable
+    assert not space.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=80.0))
+    assert said == [f"A is locked. {UNLOCK}"]
