@@ -188,7 +188,7 @@ def main() -> None:
     window.files.open_path(path)
     while (
         window.workspace.studio.scene is None
-        or window.compose.plan._drawing is None
+        or window.compose.plan.drawing is None
         or window.compose.frame._image is None
     ):
         wait(0.05)
