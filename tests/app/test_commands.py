@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QMenu
+from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
 from altana.app.shell.window import MainWindow
 from altana.core.edits.cameras import set_camera
@@ -45,6 +45,7 @@ def answered(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *rest, **more: ("", ""))
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *rest, **more: ([], ""))
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *rest, **more: ("", ""))
+    monkeypatch.setattr(QMessageBox, "exec", lambda self: 0)
     monkeypatch.setattr(QDialog, "open", lambda self: None)
     monkeypatch.setattr(QMenu, "popup", lambda self, *rest: None)
     yield
@@ -60,6 +61,7 @@ def test_a_locked_camera_withstands_every_command(window: MainWindow, answered: 
 
     bridge.apply("prepared", prepared)
     start = bridge.project
+    bridge.replace_document(start)
     before = as_shown(start.camera(LOCKED))  # type: ignore[arg-type]
     tried = 0
     for command in list(window.table):
