@@ -235,3 +235,14 @@ def test_each_child_of_the_window_may_be_killed_at_rest_and_at_work(window: Main
     studio.order_walk_check(window.workspace.bridge.project.walks[0], window.workspace.bridge.project.limits)
     os.kill(studio.drafting.service.process_id, signal.SIGKILL)
     until(lambda: walks, 60)
+
+
+def test_a_fault_that_comes_again_is_said_again_once_its_line_was_closed(
+    notices: Notices, told: list[Notice]
+) -> None:
+    notices.fault("In the window", "Traceback\nRuntimeError: boom")
+    notices.fault("In the window", "Traceback\nRuntimeError: boom")
+    assert len(told) == 1
+    notices.clear()
+    notices.fault("In the window", "Traceback\nRuntimeError: boom")
+    assert len(told) == 2

@@ -100,7 +100,7 @@ class FrameView(QWidget):
         self._walking = walking
         #: Where what pictures consist of is noted, on the desk that asks for it.
         self._book = workspace.book if checking else None
-        #: Which aids are shown over the picture (see drawings/aids.py).
+        #: Which aids are shown over the picture (see canvas/aids.py).
         self.aids: set[str] = set()
         self._hatches: dict[str, tuple[object, QImage]] = {}
         #: The next press picks a wall for a wall cut.

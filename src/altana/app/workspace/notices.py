@@ -80,12 +80,12 @@ class Notices(QObject):
         self.told.emit(Notice(Weight.TROUBLE, sentence))
 
     def fault(self, where: str, trace: str, sentence: str = "") -> None:
-        """Something went wrong inside Altana: it is logged with its trace, and said once."""
+        """Something went wrong inside Altana: it is logged with its trace, and said; not again while it still stands there."""
         last = trace.strip().splitlines()[-1] if trace.strip() else where
         times = self._times[trace] = self._times.get(trace, 0) + 1
         if times <= MOST_TIMES:
             log.error("%s\n%s", where, trace)
-        if times == 1:
+        if times == 1 or not self.said:
             words = (
                 sentence
                 or "Something went wrong. What was open is kept as it was before; try it another way."
