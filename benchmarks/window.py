@@ -189,7 +189,7 @@ def main() -> None:
     while (
         window.workspace.studio.scene is None
         or window.compose.plan.drawing is None
-        or window.compose.frame._image is None
+        or window.compose.frame.picture.image is None
     ):
         wait(0.05)
     print(
@@ -253,11 +253,11 @@ def play(window: MainWindow, silence: Silence) -> None:
         wait(1.5)
         shown.clear()
         silence.take()
-        desk.toggle_play()
+        desk.bar.toggle_play()
         started = time.perf_counter()
         wait(20.0)
         lasted, moment = time.perf_counter() - started, window.workspace.state.moment
-        desk.toggle_play()
+        desk.bar.toggle_play()
         # Of each film frame that came up: how much later than its own moment, in film frames; and how far the clock was off.
         late = np.array([(at - started) * rate - number for at, number in shown if at - started < 20.0])
         print(
@@ -265,7 +265,7 @@ def play(window: MainWindow, silence: Silence) -> None:
             f"behind by {np.median(late):.1f} (middle) and {late.max():.1f} (most) film frames; clock off by {abs(lasted - moment) * rate:.2f}",
             silence.take(),
         )
-        while desk.frame._filling or desk._fill.isActive():
+        while desk.frame.filling or desk._fill.isActive():
             wait(0.5)
 
 

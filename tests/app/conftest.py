@@ -117,7 +117,7 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
         )
     )
     shared_window.going.choose_desk(COMPOSE)
-    shared_window.compose.compare(False)
+    shared_window.compose.pictures.compare(False)
     shared_window.compose.arm(False)
     shared_window.compose.check_all(False)
     shared_window.compose.frame.aids.clear()

@@ -106,7 +106,7 @@ def test_rise_is_typed_in_mm_or_as_a_share_and_dragged_in_the_frame(window: Main
     assert (after.eye, after.heading_deg, after.tilt_deg) == (before.eye, before.heading_deg, before.tilt_deg)
     assert window.workspace.bridge.document.undo_label == "Rise and cross"
     QTest.keyClick(frame, Qt.Key.Key_Right)
-    frame._end_keys()
+    frame.nudges.end()
     assert active(window).cross_mm == pytest.approx(0.25)
     frame.choose_way("turn")
 
@@ -177,7 +177,7 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
     assert camera.eye[1] + (camera.near or 0.0) == pytest.approx(4.3, abs=1e-6)
     assert cut.near.value == pytest.approx(camera.near)
     # Dragged on the plan it stays fixed, at its new place.
-    drag(plan, plan.on_axis(camera, camera.near or 0.0), plan.on_axis(camera, 5.0))
+    drag(plan, plan.cameras.on_axis(camera, camera.near or 0.0), plan.cameras.on_axis(camera, 5.0))
     assert active(window).near_at is not None
     assert active(window).near == pytest.approx(5.0, abs=0.08)
     press(cut.near_fixed)
@@ -218,12 +218,12 @@ def test_the_far_bound_says_what_it_took_out(window: MainWindow) -> None:
     assert "is back at" in cut.removed.text()
     assert not window.compose.facts.buttons["far"].isHidden()
     press(window.compose.facts.buttons["far"])
-    names = [action.text() for action in window.compose.mend_menu.actions()]
+    names = [action.text() for action in window.compose.mending.menu.actions()]
     assert {"Move the far bound back", "Show all beyond"} <= set(names)
     next(
-        action for action in window.compose.mend_menu.actions() if action.text() == "Show all beyond"
+        action for action in window.compose.mending.menu.actions() if action.text() == "Show all beyond"
     ).trigger()
-    window.compose.mend_menu.close()
+    window.compose.mending.menu.close()
     assert active(window).far is None
     press(cut.far_on)
     press(cut.dark)
@@ -292,7 +292,7 @@ def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> 
     stand(window, FRONT)
     cut, plan = window.compose.settings.cut, window.compose.plan
     cut.take_wall((9.8, 18.15, 1.5))
-    (row,) = cut.cut_rows
+    (row,) = cut.walls.rows
     assert "Glass front" in row.on.toolTip()
     press(row.on)
     assert not active(window).wall_cuts[0].on
@@ -301,7 +301,7 @@ def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> 
     assert active(window).wall_cuts[0].offset_m == pytest.approx(0.4)
     # Dragged on the plan, along its normal; near the wall's face it is held there.
     plan.fit_to([(0, 8), (16, 22)])
-    a, b, _ = plan._cut_ends(active(window).wall_cuts[0])
+    a, b, _ = plan.cameras.cut_ends(active(window).wall_cuts[0])
     middle = (a + b) / 2
     drag(plan, middle, middle + QPointF(0, 0.6 * plan.px_per_m))
     assert active(window).wall_cuts[0].offset_m == pytest.approx(1.0, abs=0.06)
@@ -315,7 +315,7 @@ def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> 
     assert active(window).wall_cuts[0].heading_deg == 0.0
     by_name["Remove"].trigger()
     assert active(window).wall_cuts == ()
-    assert cut.cut_rows == []
+    assert cut.walls.rows == []
 
 
 def test_a_wall_cut_is_dragged_on_the_section(window: MainWindow) -> None:
@@ -324,7 +324,7 @@ def test_a_wall_cut_is_dragged_on_the_section(window: MainWindow) -> None:
     window.compose.settings.cut.take_wall((9.8, 18.15, 1.5))
     until(lambda: section.drawing is not None and not section.leaves(active(window), section.drawing))
     section.fit()
-    ends = section._cut_ends(active(window), active(window).wall_cuts[0])
+    ends = section.camera.cut_ends(active(window), active(window).wall_cuts[0])
     assert ends is not None
     middle = (ends[0] + ends[1]) / 2
     drag(section, middle, middle + QPointF(1.2 * section.px_per_m, 0))
@@ -335,7 +335,7 @@ def test_a_wall_cut_is_dragged_on_the_section(window: MainWindow) -> None:
 def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
     stand(window, OFFICE)
     menu = QMenu()
-    window.compose.settings.cut.fill_back(menu)
+    window.compose.settings.cut.back.fill(menu)
     assert [action.text() for action in menu.actions()][:2] == ["All of the far wall", "2 m of it"]
     menu.actions()[0].trigger()
     camera = active(window)
@@ -375,7 +375,7 @@ def test_each_aid_draws_something_over_the_frame_and_not_into_pictures(window: M
         else replace(FRONT, tilt_deg=9.0)
     )
     stand(window, camera)
-    until(lambda: window.compose.frame.current, 40)
+    until(lambda: window.compose.frame.picture.current, 40)
     checked(window)
     before = window.compose.frame.grab().toImage()
     window.compose.tools.toggle_aid(name)
@@ -473,10 +473,10 @@ def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWin
         60,
     )
     desk = window.model_desk
-    assert not desk._patch_group.isHidden()
-    assert desk.patches.item(0).text() == "Plain ground to the horizon"
+    assert not desk.patch_group.group.isHidden()
+    assert desk.patch_group.patches.item(0).text() == "Plain ground to the horizon"
     window.going.choose_desk(MODEL)
-    desk._turn_patch()
+    desk.patch_group.turn()
     until(
         lambda: (
             window.workspace.studio.scene is not None
@@ -484,10 +484,10 @@ def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWin
         ),
         60,
     )
-    assert "(off)" in desk.patches.item(0).text()
-    desk._remove_patch()
+    assert "(off)" in desk.patch_group.patches.item(0).text()
+    desk.patch_group.remove()
     assert window.workspace.bridge.project.patches == ()
-    assert desk._patch_group.isHidden()
+    assert desk.patch_group.group.isHidden()
 
 
 def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, tmp_path: Path) -> None:

@@ -99,7 +99,7 @@ def test_dragging_eye_aim_and_lens_edge(window: MainWindow) -> None:
     assert aimed.heading_deg == pytest.approx(
         math.degrees(math.atan2(12.0 - moved.eye[0], 12.0 - moved.eye[1])), abs=0.5
     )
-    edge = window.compose.plan.edge_points(aimed)[1]
+    edge = window.compose.plan.cameras.edge_points(aimed)[1]
     aim = window.compose.plan.to_screen(*aimed.aim[:2])
     drag(window.compose.plan, edge, edge + (aim - edge) * 0.4)
     assert active(window).focal_mm > aimed.focal_mm * 1.3
@@ -127,10 +127,10 @@ def test_pictures_follow_and_sharpen(window: MainWindow) -> None:
     window.workspace.state.select("cam-02")
 
     def sharp() -> bool:
-        return window.compose.frame.current and window.compose.frame._look == "still"
+        return window.compose.frame.picture.current and window.compose.frame.picture.look == "still"
 
     until(sharp)
-    first = window.compose.frame._image
+    first = window.compose.frame.picture.image
     assert first is not None
     assert first.width() >= window.compose.frame.frame_rect().width() - 1
     drag(window.compose.frame, QPointF(400, 200), QPointF(420, 200), QPointF(480, 200), release=False)
@@ -154,7 +154,7 @@ def test_pictures_follow_and_sharpen(window: MainWindow) -> None:
     until(moved_and_coarse)
     QTest.mouseRelease(window.compose.frame, Qt.MouseButton.LeftButton)
     until(sharp)
-    shown = window.compose.frame._image
+    shown = window.compose.frame.picture.image
     assert shown is not None
     assert shown != first
     assert window.workspace.bridge.document.undo_label == "Turn camera"

@@ -39,10 +39,10 @@ def test_the_sheet_moves_and_zooms_about_the_pointer(window: MainWindow) -> None
     assert plan.to_world(corner) == pytest.approx(held, abs=1e-9)
     scale = plan.px_per_m
     drag(plan, corner, corner + QPointF(30, -20))
-    assert plan._scale == scale
+    assert plan.px_per_m == scale
     assert plan.to_world(corner + QPointF(30, -20)) == pytest.approx(held, abs=1e-9)
     QTest.keyClick(plan, Qt.Key.Key_Minus)
-    assert plan._scale == pytest.approx(scale * 0.8)
+    assert plan.px_per_m == pytest.approx(scale * 0.8)
     QTest.keyClick(plan, Qt.Key.Key_F)
     for x, y in ((0, 0), (14, 18), (20, 12), (-9, 7)):
         assert plan.rect().contains(plan.to_screen(x, y).toPoint())
@@ -86,11 +86,11 @@ def test_the_field_ends_at_walls_and_goes_through_glass(window: MainWindow) -> N
     assert camera is not None
     plan = window.compose.plan
     aside = replace(camera, heading_deg=90.0)
-    far = plan.field_of_view(aside)[1]
+    far = plan.cameras.field_of_view(aside)[1]
     assert max(plan.to_world(point)[0] for point in far) > 13.9
     middle = far[len(far) // 2]
     assert plan.to_world(middle)[0] == pytest.approx(14.0, abs=0.05)
-    to_the_lake = plan.field_of_view(camera)[1]
+    to_the_lake = plan.cameras.field_of_view(camera)[1]
     assert max(plan.to_world(point)[1] for point in to_the_lake) > 25.0
 
 
@@ -98,7 +98,7 @@ def test_field_edges_are_the_frames_edges(window: MainWindow) -> None:
     camera = window.workspace.state.active
     assert camera is not None
     view: View = camera.view()
-    for edge, px in zip(window.compose.plan.edge_points(camera), (0.0, 1920.0), strict=True):
+    for edge, px in zip(window.compose.plan.cameras.edge_points(camera), (0.0, 1920.0), strict=True):
         x, y = window.compose.plan.to_world(edge)
         import numpy as np
 
@@ -149,11 +149,11 @@ def test_dimensions_show_only_while_dragging(window: MainWindow) -> None:
     at = window.compose.plan.to_screen(*camera.eye[:2])
     still = window.compose.plan.grab().toImage()
     drag(window.compose.plan, at, at + QPointF(4, 0), at + QPointF(0, 0), release=False)
-    assert window.compose.plan._drag is not None
+    assert window.compose.plan.gesture is not None
     dragging = window.compose.plan.grab().toImage()
     QTest.mouseRelease(window.compose.plan, Qt.MouseButton.LeftButton)
     assert dragging != still
-    assert window.compose.plan._drag is None
+    assert window.compose.plan.gesture is None
     assert math.isclose(camera.eye[0], 7.0)
 
 
@@ -165,7 +165,7 @@ def test_what_a_near_bound_opens_is_said(window: MainWindow) -> None:
     press(fact)
     # Pressed, it shows where in the Frame, and offers its mends and the opened objects.
     assert "cut faces" in window.compose.frame.aids
-    menu = window.compose.mend_menu
+    menu = window.compose.mending.menu
     names = [action.text() for action in menu.actions() if action.text()]
     assert names[:4] == ["Cap the cut", "Leave the objects out", "Move the bound clear", "Make it a wall cut"]
     next(action for action in menu.actions() if action.text() == "Choose South wall").trigger()

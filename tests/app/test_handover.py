@@ -115,15 +115,15 @@ def make_first_alone(window: MainWindow, desk: HandOverDesk) -> Shot:
 
 
 def run_whole(desk: HandOverDesk) -> None:
-    press(desk.go)
+    press(desk.run_bar.go)
     assert desk.production.running
     until(lambda: not desk.production.running, 120)
 
 
 def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: HandOverDesk) -> None:
     window.workspace.state.select_many(("cam-02", "cam-04"), "cam-04")
-    press(desk.add_still)
-    press(desk.add_round)
+    press(desk.side.add_still)
+    press(desk.side.add_round)
     assert [(shot.kind, shot.subject) for shot in shots_of(window)[4:]] == [
         ("still", "cam-02"),
         ("still", "cam-04"),
@@ -131,13 +131,13 @@ def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: H
         ("panorama", "cam-04"),
     ]
     menu = QMenu()
-    desk._fill_films(menu)
+    desk.side._fill_films(menu)
     menu.actions()[1].trigger()
     assert shots_of(window)[-1].subject == "walk-02"
     desk.refresh()
     assert desk.table.rowCount() == 9
     assert desk.table.item(8, 2).text() == "Round the terminal\nturntable"
-    assert "9 of 9 rows are on: about" in desk.total.text()
+    assert "9 of 9 rows are on: about" in desk.side.total.text()
     window.workspace.bridge.undo()
     assert len(shots_of(window)) == 8
 
@@ -155,10 +155,10 @@ def test_rows_are_chosen_switched_moved_duplicated_and_taken_out(
     assert [shot.id for shot in shots_of(window)] == [ids[1], ids[0], ids[2], ids[3]]
     desk.refresh()
     assert desk.table.chosen == [ids[0]]
-    press(desk.earlier)
+    press(desk.side.earlier)
     assert [shot.id for shot in shots_of(window)] == ids
     desk.refresh()
-    press(desk.copy)
+    press(desk.side.copy)
     assert len(shots_of(window)) == 5
     desk.refresh()
     desk.table.choose([shots_of(window)[1].id, ids[3]])
@@ -172,9 +172,9 @@ def test_settings_change_all_chosen_rows_and_show_where_they_differ(
     ids = [shot.id for shot in shots_of(window)]
     desk.table.choose(ids[:2])
     settings = desk.settings
-    assert settings.file.currentIndex() == -1
-    settings.rendition.setCurrentText("lines")
-    settings.rendition.activated.emit(settings.rendition.currentIndex())
+    assert settings.filed.file.currentIndex() == -1
+    settings.drawn.rendition.setCurrentText("lines")
+    settings.drawn.rendition.activated.emit(settings.drawn.rendition.currentIndex())
     assert [shot.rendition for shot in shots_of(window)] == ["lines", "lines", "materials", "materials"]
     assert window.workspace.bridge.document.undo_label == "Drawn as"
     desk.refresh()
@@ -190,19 +190,19 @@ def test_settings_change_all_chosen_rows_and_show_where_they_differ(
     assert [shot.width_px for shot in shots_of(window)[:2]] == [1500, 1500]
     desk.refresh()
     desk.table.choose(ids[:1])
-    enter(settings.pattern, "{order}-{room}")
+    enter(settings.filed.pattern, "{order}-{room}")
     desk.refresh()
-    assert settings.example.text() == "becomes stills/inside/01-waiting-hall.png"
-    enter(settings.pattern, "{weather}")
+    assert settings.filed.example.text() == "becomes stills/inside/01-waiting-hall.png"
+    enter(settings.filed.pattern, "{weather}")
     assert "no field of a name" in window.notice_bar.sentence
     assert shots_of(window)[0].pattern == "{order}-{room}"
-    settings.quality.chosen.emit(2)
+    settings.making.quality.chosen.emit(2)
     assert shots_of(window)[0].quality == "final"
     # A transparent JPEG is refused with a sentence, and nothing changes.
     desk.refresh()
     desk.table.choose(ids[1:2])
-    settings.background.setCurrentText("transparent")
-    settings.background.activated.emit(settings.background.currentIndex())
+    settings.drawn.background.setCurrentText("transparent")
+    settings.drawn.background.activated.emit(settings.drawn.background.currentIndex())
     assert "cannot be transparent" in window.notice_bar.sentence
     assert shots_of(window)[1].background == "sky"
 
@@ -212,9 +212,9 @@ def test_presets_are_kept_and_used(window: MainWindow, desk: HandOverDesk, tmp_p
     window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:1], rendition="pencil", dpi=150.0))
     desk.refresh()
     desk.table.choose(ids[:1])
-    desk.settings.save_preset(tmp_path / "sketch")
+    desk.settings.presets.save_preset(tmp_path / "sketch")
     desk.table.choose(ids[1:2])
-    desk.settings.use_preset(tmp_path / "sketch.altana-preset")
+    desk.settings.presets.use_preset(tmp_path / "sketch.altana-preset")
     assert (shots_of(window)[1].rendition, shots_of(window)[1].dpi, shots_of(window)[1].file) == (
         "pencil",
         150.0,
@@ -222,7 +222,7 @@ def test_presets_are_kept_and_used(window: MainWindow, desk: HandOverDesk, tmp_p
     )
     (tmp_path / "bad.altana-preset").write_text("{")
     desk.refresh()
-    desk.settings.use_preset(tmp_path / "bad.altana-preset")
+    desk.settings.presets.use_preset(tmp_path / "bad.altana-preset")
     assert "cannot be used as a preset" in window.notice_bar.sentence
 
 
@@ -233,7 +233,7 @@ def test_names_that_clash_are_shown_and_nothing_starts(window: MainWindow, desk:
     )
     desk.refresh()
     assert "would be written twice" in desk.table.rows[0].wrong
-    desk.make(False)
+    desk.run_bar.make(False)
     assert not desk.production.running
     assert "Nothing was started" in window.notice_bar.sentence
 
@@ -242,7 +242,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(
     window: MainWindow, desk: HandOverDesk
 ) -> None:
     run_whole(desk)
-    assert desk.told.text() == f"4 files made in {desk.out}."
+    assert desk.run_bar.told.text() == f"4 files made in {desk.out}."
     assert {piece.state for piece in desk.production.state.pieces.values()} == {"made"}
     # The same project made from the command line: the same files, byte for byte.
     beside = desk.out.parent / "from-command-line"
@@ -458,7 +458,7 @@ def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverD
     desk.refresh()
     rows = {row.shot.id: row for row in desk.table.rows}
     ids = list(rows)
-    pictures = desk.row_pictures
+    pictures = desk.list.pictures
 
     def drawn() -> bool:
         desk.table.viewport().update()
@@ -541,28 +541,28 @@ def test_a_run_pauses_goes_on_and_is_stopped(window: MainWindow, desk: HandOverD
     ids = [shot.id for shot in shots_of(window)]
     window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], width_px=900, quality="final"))
     desk.refresh()
-    press(desk.go)
+    press(desk.run_bar.go)
     until(lambda: desk.production.state.label, 30)
-    press(desk.pause)
+    press(desk.run_bar.pause)
     until(lambda: desk.production.state.paused, 30)
     share = desk.production.state.share
     QTest.qWait(500)
     assert desk.production.state.share == share
-    assert desk.pause.text() == "Go on"
-    press(desk.pause)
+    assert desk.run_bar.pause.text() == "Go on"
+    press(desk.run_bar.pause)
     until(lambda: not desk.production.state.paused, 30)
     desk.table.choose([ids[3]])
-    press(desk.first)
-    assert json.loads((desk.production._job / "order.json").read_text()) == [desk._rows[3].file]  # type: ignore[operator]
-    press(desk.cancel)
+    press(desk.run_bar.first)
+    assert json.loads((desk.production._job / "order.json").read_text()) == [desk.list.rows[3].file]  # type: ignore[operator]
+    press(desk.run_bar.cancel)
     until(lambda: not desk.production.running, 60)
-    assert desk.told.text().startswith("Stopped.")
+    assert desk.run_bar.told.text().startswith("Stopped.")
 
 
 def test_a_run_outlives_the_window_and_is_found_again_or_resumed(
     window: MainWindow, desk: HandOverDesk
 ) -> None:
-    press(desk.go)
+    press(desk.run_bar.go)
     until(lambda: desk.production.state.process, 30)
     # What a window that is opened anew does: the run is still going, and followed.
     desk.production.leave()
@@ -583,21 +583,21 @@ def test_a_run_outlives_the_window_and_is_found_again_or_resumed(
 
 def test_test_pictures_of_the_chosen_rows(window: MainWindow, desk: HandOverDesk) -> None:
     desk.table.choose([shots_of(window)[0].id])
-    press(desk.test)
+    press(desk.run_bar.test)
     until(lambda: not desk.production.running, 60)
     (path,) = (desk.out / "tests").glob("*.png")
     assert path.name == "01-waiting-hall-to-the-water-screen-16-9-test.png"
 
 
 def test_pages_are_written_in_the_background(window: MainWindow, desk: HandOverDesk) -> None:
-    desk.make_pages(("sheet",))
-    until(lambda: "Nothing of the shot list" in desk.told.text(), 20)
+    desk.client_pages.make_pages(("sheet",))
+    until(lambda: "Nothing of the shot list" in desk.run_bar.told.text(), 20)
     run_whole(desk)
     menu = QMenu()
-    desk._fill_pages(menu)
+    desk.client_pages._fill_pages(menu)
     assert [action.isEnabled() for action in menu.actions()] == [True] * 5
     menu.actions()[-1].trigger()
-    until(lambda: "for-the-client.zip" in desk.told.text(), 60)
+    until(lambda: "for-the-client.zip" in desk.run_bar.told.text(), 60)
     assert {
         "contact-sheet.png",
         "presentation.pdf",
@@ -609,12 +609,12 @@ def test_pages_are_written_in_the_background(window: MainWindow, desk: HandOverD
 
 def test_what_happens_at_the_end_is_chosen_before(window: MainWindow, desk: HandOverDesk) -> None:
     menu = QMenu()
-    desk._fill_ends(menu)
+    desk.run_bar._fill_ends(menu)
     menu.actions()[1].trigger()
-    assert desk.end_menu.text() == "Then: say so ▾"
-    desk.finished(True)
+    assert desk.run_bar.end_menu.text() == "Then: say so ▾"
+    desk.run_bar.finished(True)
     assert window.notice_bar.sentence == "All is made."
-    desk._choose_end("nothing")
+    desk.run_bar._choose_end("nothing")
 
 
 def test_rows_go_with_their_camera_and_come_back_with_it(window: MainWindow, desk: HandOverDesk) -> None:
@@ -791,20 +791,20 @@ def test_background_ground_and_what_is_left_out_are_the_rows_own(
     ids = [shot.id for shot in shots_of(window)]
     desk.table.choose(ids[:1])
     settings = desk.settings
-    assert settings.ground_colour.isHidden()
-    settings.ground.setCurrentText("plain")
-    settings.ground.activated.emit(settings.ground.currentIndex())
+    assert settings.drawn.ground_colour.isHidden()
+    settings.drawn.ground.setCurrentText("plain")
+    settings.drawn.ground.activated.emit(settings.drawn.ground.currentIndex())
     desk.refresh()
-    assert shots_of(window)[0].ground == "plain" and not settings.ground_colour.isHidden()
+    assert shots_of(window)[0].ground == "plain" and not settings.drawn.ground_colour.isHidden()
     picture = QImage(40, 20, QImage.Format.Format_RGB32)
     picture.fill(0x335577)
     picture.save(str(tmp_path / "lake.png"))
-    settings.use_picture(tmp_path / "lake.png")
+    settings.drawn.use_picture(tmp_path / "lake.png")
     assert shots_of(window)[0].background_file == "backgrounds/lake.png"
     assert (desk.project_path.parent / "backgrounds/lake.png").is_file()
     picture.fill(0x112233)
     picture.save(str(tmp_path / "lake.png"))
-    settings.use_picture(tmp_path / "lake.png")
+    settings.drawn.use_picture(tmp_path / "lake.png")
     # Another picture of the same name goes beside it, and takes nothing away.
     assert shots_of(window)[0].background_file == "backgrounds/lake-2/lake.png"
     desk.refresh()
@@ -819,13 +819,12 @@ def test_background_ground_and_what_is_left_out_are_the_rows_own(
         "x", lambda p: change_shots(p, ids[:1], rendition="lines", background="sky")
     )
     desk.refresh()
-    assert [settings.background.itemText(index) for index in range(settings.background.count())] == [
-        "paper",
-        "transparent",
-    ]
-    assert settings.ground.isHidden()
-    settings.background.setCurrentText("transparent")
-    settings.background.activated.emit(1)
+    assert [
+        settings.drawn.background.itemText(index) for index in range(settings.drawn.background.count())
+    ] == ["paper", "transparent"]
+    assert settings.drawn.ground.isHidden()
+    settings.drawn.background.setCurrentText("transparent")
+    settings.drawn.background.activated.emit(1)
     assert shots_of(window)[0].background == "transparent"
 
 
@@ -864,19 +863,19 @@ def test_what_the_words_of_quality_stand_for(
     window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     desk.table.choose([shots_of(window)[0].id])
-    before = desk.total.text()
+    before = desk.side.total.text()
 
     def typed(dialog: FiguresDialog) -> int:
         dialog.fields["proof", "passes"].show_value(90.0)
         return 1
 
     monkeypatch.setattr(FiguresDialog, "exec", typed)
-    press(desk.settings.figures)
+    press(desk.settings.making.figures)
     assert window.workspace.bridge.project.qualities.proof.passes == 90
     assert window.workspace.bridge.document.undo_label == "Figures of proof, review and final"
     desk.refresh()
-    assert desk.total.text() != before
-    assert "90 passes" in desk.settings.quality.buttons()[0].toolTip()
+    assert desk.side.total.text() != before
+    assert "90 passes" in desk.settings.making.quality.buttons()[0].toolTip()
     dialog = FiguresDialog(window.workspace.bridge.project.qualities)
     dialog.show_figures(USUAL_QUALITIES)
     assert dialog.qualities == USUAL_QUALITIES
@@ -1008,23 +1007,23 @@ def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
     only = shots_of(window)[1]
     window.workspace.bridge.apply("x", lambda p: replace(p, shots=(only,)))
     desk.refresh()
-    assert take(filled(desk.end_menu), "Switch the machine off")
-    press(desk.go)
-    until(lambda: "The machine is switched off in" in desk.told.text(), 60)
-    assert desk.cancel.text() == "Keep it on" and desk.cancel.isEnabled()
+    assert take(filled(desk.run_bar.end_menu), "Switch the machine off")
+    press(desk.run_bar.go)
+    until(lambda: "The machine is switched off in" in desk.run_bar.told.text(), 60)
+    assert desk.run_bar.cancel.text() == "Keep it on" and desk.run_bar.cancel.isEnabled()
     # A window that is opened meanwhile finds the countdown.
     other = Production()
     assert other.pick_up(desk.project_path) == "going"
     until(lambda: bool(other.state.off), 10)
-    press(desk.cancel)
+    press(desk.run_bar.cancel)
     until(lambda: not desk.production.running, 20)
-    assert "1 file made" in desk.told.text() and "stays on" in desk.told.text()
-    assert desk.cancel.text() == "Stop"
+    assert "1 file made" in desk.run_bar.told.text() and "stays on" in desk.run_bar.told.text()
+    assert desk.run_bar.cancel.text() == "Stop"
     until(lambda: not other.running, 20)
     # Chosen and taken back while it goes on: nothing is counted down.
-    assert take(filled(desk.end_menu), "Nothing")
-    press(desk.go)
-    assert take(filled(desk.end_menu), "Switch the machine off")
-    assert take(filled(desk.end_menu), "Nothing")
+    assert take(filled(desk.run_bar.end_menu), "Nothing")
+    press(desk.run_bar.go)
+    assert take(filled(desk.run_bar.end_menu), "Switch the machine off")
+    assert take(filled(desk.run_bar.end_menu), "Nothing")
     until(lambda: not desk.production.running, 60)
-    assert "switched off" not in desk.told.text() and "stays on" not in desk.told.text()
+    assert "switched off" not in desk.run_bar.told.text() and "stays on" not in desk.run_bar.told.text()

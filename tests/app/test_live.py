@@ -38,15 +38,15 @@ def frame(window: MainWindow) -> Iterator[MainWindow]:
     window.workspace.bridge.apply("one", one)
     window.workspace.state.back_to_camera()
     window.workspace.state.select(HALL)
-    window.compose.look_at(window.compose.frame)
+    window.compose.pictures.look_at(window.compose.frame)
     if window.compose.pictures.currentWidget() is not window.compose.frame:
-        window.compose.look_at(window.compose.frame)
+        window.compose.pictures.look_at(window.compose.frame)
     yield window
     window.compose.pictures.setCurrentWidget(window.compose.frame)
 
 
 def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None:
-    view = frame.compose.finished
+    view = frame.compose.pictures.finished
     QTest.keyClick(frame, Qt.Key.Key_F4)
     assert frame.compose.pictures.currentWidget() is view
     until(lambda: view.sharp, 60)
@@ -80,12 +80,12 @@ def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None
 
 
 def test_it_shows_what_the_file_shows(frame: MainWindow, demo_opened: Opened, tmp_path: Path) -> None:
-    view = frame.compose.finished
+    view = frame.compose.pictures.finished
     shot = frame.workspace.bridge.project.shots[0]
     frame.workspace.bridge.apply(
         "x", lambda p: change_shots(p, [shot.id], background="paper white", rendition="white card")
     )
-    frame.compose.look_at(view)
+    frame.compose.pictures.look_at(view)
     until(lambda: view.sharp and "white card" in view.caption(), 60)
     item = view._shown
     assert isinstance(item, Picture)
@@ -119,7 +119,7 @@ def test_drawn_as_is_set_where_the_camera_is_composed(frame: MainWindow) -> None
 
 
 def test_all_round_is_live_while_it_is_placed(frame: MainWindow) -> None:
-    view = frame.compose.round
+    view = frame.compose.pictures.round
     QTest.keyClick(frame, Qt.Key.Key_Z)
     assert frame.compose.pictures.currentWidget() is view
     until(lambda: view.image is not None and view.look == "full", 60)
@@ -185,8 +185,8 @@ def test_what_stands_too_near_is_marked_where_it_is(frame: MainWindow) -> None:
     frame.workspace.bridge.apply(
         "x", lambda p: change_camera(p, HALL, lambda c: replace(c, eye=(x, y, top + 0.3)))
     )
-    view = frame.compose.round
-    frame.compose.look_at(view)
+    view = frame.compose.pictures.round
+    frame.compose.pictures.look_at(view)
     until(lambda: bool(view.near), 60)
     found = next(item for item in view.near if item.name == bench.name)
     assert found.away_m < 0.5 and found.towards[2] < -0.5
@@ -199,10 +199,10 @@ def test_what_stands_too_near_is_marked_where_it_is(frame: MainWindow) -> None:
 
 def test_looking_otherwise_changes_nothing_in_the_project(frame: MainWindow) -> None:
     before = frame.workspace.bridge.document.settled
-    for page in (frame.compose.finished, frame.compose.round):
-        frame.compose.look_at(page)
+    for page in (frame.compose.pictures.finished, frame.compose.pictures.round):
+        frame.compose.pictures.look_at(page)
         until(lambda page=page: page.image is not None, 60)
-        frame.compose.look_at(page)
+        frame.compose.pictures.look_at(page)
         assert frame.compose.pictures.currentWidget() is frame.compose.frame
     assert frame.workspace.bridge.document.settled == before
 

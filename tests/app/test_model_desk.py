@@ -99,20 +99,20 @@ def test_two_kinds_of_marks(window: MainWindow) -> None:
 def test_problems_lead_to_their_objects(window: MainWindow) -> None:
     window.going.choose_desk(MODEL)
     desk = window.model_desk
-    until(lambda: any(problem.code == "holes" for problem in desk._problems), 30)
+    until(lambda: any(problem.code == "holes" for problem in desk.problem_group.found), 30)
     item = next(
-        desk.problems.item(index)
-        for index in range(desk.problems.count())
-        if "not closed" in desk.problems.item(index).text()
+        desk.problem_group.problems.item(index)
+        for index in range(desk.problem_group.problems.count())
+        if "not closed" in desk.problem_group.problems.item(index).text()
     )
     before = window.workspace.bridge.project
-    desk.problems.itemClicked.emit(item)
+    desk.problem_group.problems.itemClicked.emit(item)
     first = window.workspace.state.object_id
     problem = item.data(Qt.ItemDataRole.UserRole)
     assert first == problem.object_ids[0]
     seen = desk.look.loose
     assert seen is not None
-    desk.problems.itemClicked.emit(item)
+    desk.problem_group.problems.itemClicked.emit(item)
     assert window.workspace.state.object_id == problem.object_ids[1]
     assert desk.look.loose != seen
     assert window.workspace.bridge.project is before
@@ -124,18 +124,18 @@ def test_problems_lead_to_their_objects(window: MainWindow) -> None:
 def test_cameras_of_the_file_are_offered_not_mixed_in(window: MainWindow) -> None:
     window.going.choose_desk(MODEL)
     desk, count = window.model_desk, len(window.workspace.bridge.project.cameras)
-    assert desk.found.count() == 2
+    assert desk.camera_group.found.count() == 2
     assert all("Architect" not in camera.name for camera in window.workspace.bridge.project.cameras)
-    desk.found.setCurrentRow(
-        next(index for index in range(2) if "Architect" in desk.found.item(index).text())
+    desk.camera_group.found.setCurrentRow(
+        next(index for index in range(2) if "Architect" in desk.camera_group.found.item(index).text())
     )
-    desk.take_over(False)
+    desk.camera_group.take_over(False)
     made = window.workspace.state.active
     assert made is not None
     assert made.name == "Architect's view of the forecourt"
     assert not made.inside
     assert window.desks.currentIndex() == COMPOSE
-    desk.take_over(True)
+    desk.camera_group.take_over(True)
     assert len(window.workspace.bridge.project.cameras) == count + 3
     window.workspace.bridge.undo()
     window.workspace.bridge.undo()
@@ -171,16 +171,16 @@ def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: P
         before = window.workspace.bridge.project
         small_model(tmp_path / "small.glb", 1.6, True)
         QTest.keyClick(window, Qt.Key.Key_F5)
-        until(lambda: bool(window.model_desk.changes), 60)
-        change = window.model_desk.changes[0]
-        assert [item.camera_id for item in window.model_desk.changes] == ["cam-01"]
+        until(lambda: bool(window.model_desk.reloading.changes), 60)
+        change = window.model_desk.reloading.changes[0]
+        assert [item.camera_id for item in window.model_desk.reloading.changes] == ["cam-01"]
         assert [line.split(":")[0] for line in change.lines] == ["Crate", "Post"]
         assert 0.005 < change.share < 0.3
         assert window.workspace.bridge.project is before
         assert "1 new, 0 gone, 1 altered" in window.notice_bar.sentence
-        window.model_desk.changed.setCurrentRow(0)
-        assert window.model_desk.comparison.before is not None
-        assert window.model_desk.comparison.title == "Towards the post"
+        window.model_desk.reloading.changed.setCurrentRow(0)
+        assert window.model_desk.reloading.comparison.before is not None
+        assert window.model_desk.reloading.comparison.title == "Towards the post"
         # A file that is damaged now: what was open stays open, and it is said.
         (tmp_path / "small.glb").write_bytes(b"glTF" + b"\0" * 40)
         window.models.reload()
@@ -455,15 +455,15 @@ def test_an_assumed_unit_is_changed_by_one_press_and_a_model_is_placed(
             )
         )
         window.going.choose_desk(MODEL)
-        until(lambda: any(problem.code == "unit-assumed" for problem in desk._problems))
+        until(lambda: any(problem.code == "unit-assumed" for problem in desk.problem_group.found))
         item = next(
-            desk.problems.item(index)
-            for index in range(desk.problems.count())
-            if "names no unit" in desk.problems.item(index).text()
+            desk.problem_group.problems.item(index)
+            for index in range(desk.problem_group.problems.count())
+            if "names no unit" in desk.problem_group.problems.item(index).text()
         )
         problem = item.data(Qt.ItemDataRole.UserRole)
         assert "Take as" in item.text() and problem.remedy.startswith("unit:")
-        desk.problems.itemClicked.emit(item)
+        desk.problem_group.problems.itemClicked.emit(item)
         wanted = float(problem.remedy.partition(":")[2])
         until(
             lambda: (

@@ -68,20 +68,20 @@ def test_corners_walls_and_the_middle_hold_the_pointer(window: MainWindow) -> No
     # The pane fits its drawing once it has its new size.
     QApplication.processEvents()
     plan.fit_to([(0, 0), (14, 18)])
-    until(lambda: plan.snaps is not None)
+    until(lambda: plan.holding.grid is not None)
     start = active(window)
     at = plan.to_screen(*start.eye[:2])
     # Near the middle between the side walls the eye is held by it.
     beside = plan.to_screen(7.0 + 3.0 / plan.px_per_m, 4.0)
     drag(plan, at, beside, release=False)
-    assert plan.held_on is not None
-    assert plan.held_on.kind == "between walls"
+    assert plan.holding.by is not None
+    assert plan.holding.by.kind == "between walls"
     scene = window.workspace.studio.scene
     assert scene is not None
     _, right, _, left = clearances(scene.rays, active(window).eye, active(window).heading_deg)
     assert abs(right - left) < 2e-3
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
-    assert plan.held_on is None
+    assert plan.holding.by is None
     window.workspace.bridge.undo()
     # With Control nothing holds it.
     drag(plan, at, beside, modifier=Qt.KeyboardModifier.ControlModifier)
@@ -120,17 +120,21 @@ def test_the_eye_alone_leaves_the_aim_where_it_is(window: MainWindow) -> None:
 def test_bounds_are_dragged_on_the_plan(window: MainWindow) -> None:
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=2.0, far_m=9.0))
     plan, camera = window.compose.plan, active(window)
-    near = plan.on_axis(camera, 2.0)
-    drag(plan, near, plan.on_axis(camera, 3.0))
+    near = plan.cameras.on_axis(camera, 2.0)
+    drag(plan, near, plan.cameras.on_axis(camera, 3.0))
     assert active(window).near_m == pytest.approx(3.0, abs=0.06)
     assert window.workspace.bridge.document.undo_label == "Hide nearer than"
-    far = plan.on_axis(camera, 9.0)
-    drag(plan, far, plan.on_axis(camera, 12.0))
+    far = plan.cameras.on_axis(camera, 9.0)
+    drag(plan, far, plan.cameras.on_axis(camera, 12.0))
     assert active(window).far_m == pytest.approx(12.0, abs=0.06)
     # The near bound never passes the far one.
-    drag(plan, plan.on_axis(active(window), active(window).near_m or 0.0), plan.on_axis(camera, 14.0))
+    drag(
+        plan,
+        plan.cameras.on_axis(active(window), active(window).near_m or 0.0),
+        plan.cameras.on_axis(camera, 14.0),
+    )
     assert (active(window).near_m or 0.0) < 12.1
-    begin, end, beyond = plan.field_of_view(active(window))
+    begin, end, beyond = plan.cameras.field_of_view(active(window))
     depths = [plan.to_world(point)[1] - camera.eye[1] for point in (begin[24], end[24])]
     assert depths[0] == pytest.approx(active(window).near_m, abs=0.02)
     assert depths[1] <= 12.1
@@ -187,21 +191,21 @@ def test_other_cameras_are_painted_once_for_as_long_as_they_stay(window: MainWin
     window.workspace.bridge.apply("Many", many)
     plan = window.compose.plan
     plan.grab()
-    layer = plan._others
+    layer = plan.cameras._others
     plan.grab()
-    assert plan._others is layer
+    assert plan.cameras._others is layer
     start = active(window)
     at = plan.to_screen(*start.eye[:2])
     drag(plan, at, at + QPointF(5, 5), release=False)
     plan.grab()
-    dragging = plan._others
+    dragging = plan.cameras._others
     before = active(window).eye
     QTest.mouseMove(plan, (at + QPointF(12, 9)).toPoint())
     until(lambda: active(window).eye != before, 5)
     plan.grab()
     # While the active camera is dragged the others are not painted again.
-    assert plan._others is dragging
+    assert plan.cameras._others is dragging
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-02", heading_deg=10.0))
     plan.grab()
-    assert plan._others is not dragging
+    assert plan.cameras._others is not dragging

@@ -68,22 +68,22 @@ def test_eye_tilt_rise_and_bounds_are_dragged_on_the_section(window: MainWindow)
     assert lifted.eye[2] == pytest.approx(start.eye[2] + 0.5, abs=0.05)
     assert lifted.eye[:2] == start.eye[:2]
     assert window.workspace.bridge.document.undo_label == "Move eye"
-    aim = section._at(lifted, 0.0, lifted.aim_m)
+    aim = section.camera.at(lifted, 0.0, lifted.aim_m)
     drag(section, aim, aim + QPointF(0, -60))
     tilted = active(window)
     assert 5.0 < tilted.tilt_deg < 40.0
     assert tilted.eye == lifted.eye
-    aim = section._at(tilted, math.radians(tilted.tilt_deg), tilted.aim_m)
+    aim = section.camera.at(tilted, math.radians(tilted.tilt_deg), tilted.aim_m)
     level = section.to_screen(section.place_of(tilted)[0] + 5.0, tilted.eye[2])
     drag(section, aim, level + QPointF(0, -3))
     assert active(window).tilt_deg == 0.0
-    top = dict(section._edge_grips(active(window)))["top"]
+    top = section.camera.edge_grips(active(window))[0].at
     drag(section, top, top + QPointF(0, -30))
     risen = active(window)
     assert risen.rise_mm > 1.0
     assert risen.tilt_deg == 0.0
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=1.0))
-    near = section._at(active(window), 0.0, 1.0)
+    near = section.camera.at(active(window), 0.0, 1.0)
     drag(section, near, near + QPointF(0.8 * section.px_per_m, 0))
     assert active(window).near_m == pytest.approx(1.8, abs=0.05)
     for _ in range(6):
@@ -110,7 +110,7 @@ def test_each_pane_takes_the_large_place_and_gives_it_back(window: MainWindow) -
         until(lambda pane=pane, before=before: pane.height() > before)  # type: ignore[misc]
         assert window.compose.frame.isVisible()
         QTest.keyClick(window, key)
-        assert desk.large == "frame"
+        assert desk.outer.large == "frame"
     until(lambda: window.compose.frame.height() > window.compose.plan.height())
 
 
@@ -134,7 +134,7 @@ def test_the_surround_shows_more_around_the_same_frame(window: MainWindow) -> No
     frame, camera = window.compose.frame, active(window)
     press(window.compose.tools.around)
     rect = frame.frame_rect()
-    view = frame._view(camera, rect, 1.0)
+    view = frame.picture.view_of(camera, rect, 1.0)
     assert (view.width_px, view.height_px) == (frame.width(), frame.height())
     corner = camera.view().rays(np.array([[0.0, 0.0]]))
     place = view.project(np.asarray(camera.eye) + corner * 3.0)[0, :2]
@@ -326,22 +326,22 @@ def test_variants_side_by_side_and_flicked_through(window: MainWindow) -> None:
     start = active(window)
     QTest.keyClick(window, Qt.Key.Key_T)
     assert active(window).variants[0].name == "as it was"
-    window.compose.take_ladder("exposure")
-    assert window.compose.comparing
-    assert len(window.compose.variants.rects()) == 5
-    until(lambda: all(image is not None for image in window.compose.variants._images), 60)
-    QTest.keyClick(window.compose.variants, Qt.Key.Key_Right)
-    QTest.keyClick(window.compose.variants, Qt.Key.Key_Return)
+    window.compose.pictures.take_ladder("exposure")
+    assert window.compose.pictures.comparing
+    assert len(window.compose.pictures.variants.rects()) == 5
+    until(lambda: all(image is not None for image in window.compose.pictures.variants._images), 60)
+    QTest.keyClick(window.compose.pictures.variants, Qt.Key.Key_Right)
+    QTest.keyClick(window.compose.pictures.variants, Qt.Key.Key_Return)
     kept = active(window)
     assert kept.ev == pytest.approx(start.ev - 1.0)
     assert kept.variants[0].ev == start.ev
-    window.compose.compare(False)
+    window.compose.pictures.compare(False)
     QTest.keyClick(window, Qt.Key.Key_V)
     assert window.compose.frame.camera == kept.variants[0]
     before = window.workspace.bridge.project
     drag(window.compose.frame, QPointF(400, 200), QPointF(360, 205))
     assert window.workspace.bridge.project is before
-    window.compose.leave_flicking()
+    window.compose.pictures.leave_flicking()
     assert window.compose.frame.camera == kept
     window.workspace.bridge.apply("x", lambda p: add_variant(p, "cam-02"))
     assert window.workspace.bridge.project.camera("cam-02").variants  # type: ignore[union-attr]

@@ -50,19 +50,19 @@ def walk_of(window: MainWindow) -> Walk:
 
 
 def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    until(lambda: desk.flags_of == walk_of(window), 40)
-    assert desk.flags == ()
+    until(lambda: desk.findings.flags_of == walk_of(window), 40)
+    assert desk.findings.flags == ()
     assert desk.settings.flags.group.figure == "nothing found"
     enter(desk.settings.timing.seconds, "12")
-    until(lambda: desk.flags_of == walk_of(window), 40)
-    codes = {flag.code for flag in desk.flags}
+    until(lambda: desk.findings.flags_of == walk_of(window), 40)
+    codes = {flag.code for flag in desk.findings.flags}
     assert {"pace", "turn"} <= codes
-    assert desk.settings.flags.flag_list.count() == len(desk.flags)
+    assert desk.settings.flags.flag_list.count() == len(desk.findings.flags)
     assert desk.settings.flags.flag_list.item(0).text().startswith("! 1")
     # Pressed in the list or on the time axis, a flag is gone to.
     desk.settings.flags.flag_list.itemClicked.emit(desk.settings.flags.flag_list.item(0))
-    assert window.workspace.state.moment == pytest.approx(desk.flags[0].worst_s)
-    last = desk.flags[-1]
+    assert window.workspace.state.moment == pytest.approx(desk.findings.flags[0].worst_s)
+    last = desk.findings.flags[-1]
     place = QPoint(round(desk.timeline.x_of(last.worst_s)), 7)
     QTest.mouseClick(desk.timeline, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
     assert window.workspace.state.moment == pytest.approx(last.worst_s)
@@ -246,7 +246,7 @@ def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, d
     assert scene is not None
     roof = next(item for item in scene.model.objects if item.name == "Lookout roof")
     window.workspace.state.choose_object(roof.id)
-    press(desk.turn)
+    press(desk.walks.turn)
     walk = walk_of(window)
     assert walk.turntable is not None
     assert walk.name == "Round Lookout roof"
@@ -291,7 +291,7 @@ def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  
 
 
 def test_the_timeline_draws_what_it_shows(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
-    until(lambda: desk.flags_of == walk_of(window), 40)
+    until(lambda: desk.findings.flags_of == walk_of(window), 40)
     plain = desk.timeline.grab().toImage()
     window.workspace.bridge.apply("x", lambda p: set_walk(p, "walk-01", ease_in_s=4.0))
     eased = desk.timeline.grab().toImage()
@@ -453,7 +453,7 @@ def test_handles_are_dragged_on_the_plan_and_taken_back(window: MainWindow, desk
 
 def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     section = desk.long
-    until(lambda: section._sheet is not None and desk._sheets[0] == walk_of(window), 60)
+    until(lambda: section._sheet is not None and desk.findings.sheets[0] == walk_of(window), 60)
     assert {name for _, _, name in section._sheet.rooms} == {"Waiting hall", "Café gallery"}
     # To another walk and back before that one was cut: the cut that is known is shown again.
     window.workspace.bridge.apply(
@@ -499,16 +499,16 @@ def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) 
         enter(settings.camera_here.key_fields[name], typed)
     assert (walk_of(window).keys[3].hour, walk_of(window).keys[3].near_m) == (8.5, 0.6)
     window.workspace.state.set_moment(float(desk.line.timing.key_s[3]))
-    assert desk.frame._light().hour == pytest.approx(8.5)
+    assert desk.frame.picture.light().hour == pytest.approx(8.5)
     press(settings.camera_here.key_switches["hour"])
     assert walk_of(window).keys[3].hour is None
-    assert desk.frame._light() == window.workspace.bridge.project.light
+    assert desk.frame.picture.light() == window.workspace.bridge.project.light
     settings.camera_here.group.fold()
 
 
 def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     enter(desk.settings.timing.seconds, "16")
-    until(lambda: desk.flags_of == walk_of(window) and desk.flags, 40)
+    until(lambda: desk.findings.flags_of == walk_of(window) and desk.findings.flags, 40)
     row = next(index for index, flag in enumerate(desk.settings.flags.flags) if flag.code == "pace")
     desk.settings.flags.flag_list.setCurrentRow(row)
     shown = [how for how, made in desk.settings.flags.mends.items() if not made.isHidden()]
@@ -516,8 +516,8 @@ def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # ty
     desk.settings.flags.mends["slow"].click()
     assert walk_of(window).seconds > 16.0
     assert window.workspace.bridge.document.undo_label == "Slow down here"
-    until(lambda: desk.flags_of == walk_of(window), 40)
-    assert "pace" not in {flag.code for flag in desk.flags}
+    until(lambda: desk.findings.flags_of == walk_of(window), 40)
+    assert "pace" not in {flag.code for flag in desk.findings.flags}
 
 
 def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -526,15 +526,15 @@ def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window:
         "x", lambda p: add_walk(p, Walk("", "Towards the wall", keys, 6.0, looking="keyed"))[0]
     )
     window.workspace.state.choose_walk("walk-02")
-    until(lambda: desk.film_flags[0] == walk_of(window), 60)
-    flags = desk.known_flags()
+    until(lambda: desk.findings.film_flags[0] == walk_of(window), 60)
+    flags = desk.findings.known_flags()
     assert "cut" in {flag.code for flag in flags}
     row = next(index for index, flag in enumerate(flags) if flag.code == "cut")
     desk.settings.flags.flag_list.setCurrentRow(row)
     assert not desk.settings.flags.mends["unbound"].isHidden()
     desk.settings.flags.mends["unbound"].click()
-    until(lambda: desk.film_flags[0] == walk_of(window), 60)
-    assert "cut" not in {flag.code for flag in desk.known_flags()}
+    until(lambda: desk.findings.film_flags[0] == walk_of(window), 60)
+    assert "cut" not in {flag.code for flag in desk.findings.known_flags()}
 
 
 def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -545,7 +545,7 @@ def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, des
     window.workspace.state.choose_walk("walk-02")
     shown: list[int] = []
     desk.frame.film_frame_shown.connect(shown.append)
-    press(desk.play)
+    press(desk.bar.play)
     assert desk.playing
     until(lambda: not desk.playing, 20)
     assert window.workspace.state.moment == 2.0
@@ -553,7 +553,7 @@ def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, des
     until(lambda: len(desk.frame.reel) == 24, 40)
     shown.clear()
     ordered = window.workspace.studio.ordered
-    press(desk.play)
+    press(desk.bar.play)
     until(lambda: not desk.playing, 20)
     # At the real rate film frames are dropped rather than shown late; what is shown comes from the reel.
     assert len(set(shown)) >= 8
@@ -562,13 +562,13 @@ def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, des
     # Looping between two chosen places goes on until it is stopped.
     desk.timeline.choose_key(0)
     desk.timeline.choose_key(1, frozenset({0, 1}))
-    press(desk.loop)
-    press(desk.play)
+    press(desk.bar.loop)
+    press(desk.bar.play)
     QTest.qWait(2400)
     assert desk.playing
-    press(desk.play)
+    press(desk.bar.play)
     assert not desk.playing
-    desk.loop.setChecked(False)
+    desk.bar.loop.setChecked(False)
     # A changed walk has no film frames yet.
     window.workspace.bridge.apply("x", lambda p: set_walk(p, "walk-02", seconds=3.0))
     assert len(desk.frame.reel) == 0
@@ -583,7 +583,7 @@ def test_other_routes_show_on_the_plan_unless_taken_off(window: MainWindow, desk
     assert [item.id for item in desk.route._others] == ["walk-02"]
     window.workspace.bridge.apply("Hide route", lambda p: set_walk(p, "walk-02", hidden=True))
     assert desk.plan.grab().toImage() != with_it
-    rows = [desk._rows.itemAt(index).widget() for index in range(2)]
+    rows = [desk.walks._rows.itemAt(index).widget() for index in range(2)]
     switch = rows[1].findChildren(QPushButton)[1]
     assert not switch.isChecked()
     switch.click()

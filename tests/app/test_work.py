@@ -67,7 +67,7 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     window.going.choose_desk(WALK)
     desk = window.walk_desk
     until(lambda: desk.line is not None)
-    press(desk.draw)
+    press(desk.walks.draw)
     desk.plan.fit_to([(0, 0), (14, 18)])
     for x, y in ((6.0, 2.0), (9.2, 4.0), (9.2, 12.0)):
         QTest.mouseClick(
@@ -91,10 +91,10 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     )
     moments: list[float] = []
     window.workspace.state.moment_changed.connect(moments.append)
-    press(desk.play)
-    until(lambda: desk.play.text() == "Play" and window.workspace.state.moment == pytest.approx(1.0), 20)
+    press(desk.bar.play)
+    until(lambda: desk.bar.play.text() == "Play" and window.workspace.state.moment == pytest.approx(1.0), 20)
     assert moments == sorted(moments)
-    desk.slider.setValue(50)
+    desk.bar.slider.setValue(50)
     camera = desk.camera_at(0.5)
     assert camera is not None
     assert (camera.tilt_deg, camera.roll_deg) == (0.0, 0.0)
@@ -115,7 +115,7 @@ def test_a_walk_through_chosen_cameras(window: MainWindow) -> None:
     window.workspace.state.select("cam-01")
     window.workspace.state.select("cam-02", True)
     window.going.choose_desk(WALK)
-    press(window.walk_desk.from_cameras)
+    press(window.walk_desk.walks.from_cameras)
     walk = window.workspace.state.walk
     assert walk is not None
     assert [key.eye for key in walk.keys] == [

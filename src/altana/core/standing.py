@@ -313,6 +313,12 @@ def back_to_wall(camera: Camera, rays: RayScene, floors: RayScene) -> Camera:
     return on_floor(camera, moved, floors)
 
 
+def eye_over(floors: RayScene, eye: Vec3, place: Vec2, storey_m: float) -> Vec3:
+    """The eye over another place of a storey, as high above the floor that is really there; level where there is none."""
+    here, there = floor_under(floors, eye), ground_at(floors, place, storey_m)
+    return (*place, eye[2] if here is None or there is None else there.floor_m + (eye[2] - here))
+
+
 def on_floor(before: Camera, after: Camera, floors: RayScene) -> Camera:
     """The moved camera with its height above the floor kept: over treads and landings the eye goes along."""
     here = floor_under(floors, before.eye)

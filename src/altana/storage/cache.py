@@ -66,6 +66,10 @@ class _Head(msgspec.Struct):
     stamp: list[tuple[str, int, int]]
 
 
+#: Made here once: what msgspec learns of a type the first time must not be learnt by two threads at once, which ends the process.
+_HEAD = msgspec.json.Decoder(_Head)
+
+
 def model_key(path: Path, unit_m: float = 0.0, up: str = "") -> str:
     """What a model file's entry is called: a digest of its bytes and of how it is read."""
     digest = hashlib.blake2b(f"{REVISION}|{path.suffix.lower()}|{unit_m!r}|{up}".encode(), digest_size=20)
@@ -91,7 +95,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
     """The kept model and the names of its other files, or None."""
     entry = _entry(key)
     try:
-        head = msgspec.json.decode((entry / HEAD).read_bytes(), type=_Head)
+        head = _HEAD.decode((entry / HEAD).read_bytes())
         if head.stamp != _stamp(path, head.others):
             return None
         arrays = {name: _mapped(entry, name) for name in _ARRAYS}

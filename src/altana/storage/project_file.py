@@ -22,6 +22,8 @@ from altana.storage.files import explain, make_folder, write_atomically
 SUFFIX = ".altana"
 LARGEST_BYTES = 64_000_000
 KIND = "altana-project"
+#: What msgspec learns of the types the first time must not be learnt by two threads at once, which ends the process: it is learnt here.
+_LEARNT = msgspec.json.Decoder(Project)
 
 
 def to_json(project: Project) -> bytes:

@@ -30,6 +30,9 @@ AIDS = {
 HATCH_PX = 9
 MOST_LABELS = 6
 
+#: The aids that are hatched over the picture.
+HATCHED = frozenset({"cut faces", "gaps"})
+
 
 def paint_verticals(
     painter: QPainter, rect: QRectF, camera: Camera, found: Verticals, limits: Limits, tokens: Tokens

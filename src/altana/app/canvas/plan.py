@@ -9,29 +9,26 @@ from typing import Protocol
 from PySide6.QtCore import QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 
+from altana.app.canvas.gestures.plan import AimGesture, EyeAloneGesture, EyeGesture, LensGesture, PlanGesture
+from altana.app.canvas.gestures.sheet import (
+    GRIP_PX,
+    BoundGesture,
+    CutGesture,
+    FarGesture,
+    Grip,
+    NearGesture,
+    SheetGesture,
+    free,
+)
 from altana.app.canvas.gestures.stand import StandGesture
+from altana.app.canvas.marks import apart
 from altana.app.canvas.plan_sheet import PlanSheet
-from altana.app.canvas.sheet import HANDLE_PX, HOLD_PX, Drag, apart
+from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec2, Vec3
-from altana.core.edits.cameras import aim_at, change_camera, move_eye, set_camera
+from altana.core.edits.cameras import SHORTEST_AIM_M, aim_at, change_camera
 from altana.core.errors import Refused
-from altana.core.geometry.snapping import Snap
-from altana.core.lens import focal_for_edge
-from altana.core.project import Camera, Project
-from altana.core.standing import clearances, floor_under, ground_at
-
-SHORTEST_AIM_M = 0.25
-#: The eye keeps this far from a wall face that holds it.
-OFF_WALL_M = 0.02
-LABELS = {
-    "eye": "Move eye",
-    "eye alone": "Move eye alone",
-    "aim": "Aim",
-    "edge": "Change lens",
-    "near": "Hide nearer than",
-    "far": "Hide beyond",
-    "cut": "Move wall cut",
-}
+from altana.core.project import Camera
+from altana.core.standing import eye_over, ground_at
 
 
 class Hands(Protocol):
@@ -60,6 +57,8 @@ class PlanView(PlanSheet):
     #: While an overlay is shown, who answers to presses on it.
     hands: Hands | None = None
     _in_hand = False
+    #: Where the last press was, and what it took: pressing there again takes the next thing.
+    _pressed_before: tuple[QPointF, object] | None = None
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """A second press: what shows here answers to it."""
@@ -68,34 +67,87 @@ class PlanView(PlanSheet):
         else:
             super().mouseDoubleClickEvent(event)
 
-    def _grips(self, camera: Camera) -> list[tuple[str, QPointF]]:
-        grips = [("eye", self.to_screen(*camera.eye[:2])), ("aim", self.to_screen(*camera.aim[:2]))]
-        grips += [("edge", point) for point in self.edge_points(camera)]
-        if camera.near is not None:
-            grips.append(("near", self.on_axis(camera, camera.near)))
-        if camera.far is not None:
-            grips.append(("far", self.on_axis(camera, camera.far)))
-        for index, cut in enumerate(camera.wall_cuts):
+    def _grips(self, camera: Camera) -> list[Grip]:
+        """What can be dragged of the shown camera."""
+        grips = [
+            Grip(self.to_screen(*camera.eye[:2]), EyeGesture),
+            Grip(self.to_screen(*camera.aim[:2]), AimGesture),
+        ]
+        grips += [Grip(point, LensGesture) for point in self.cameras.edge_points(camera)]
+        for gesture, depth in ((NearGesture, camera.near), (FarGesture, camera.far)):
+            if depth is not None:
+                grips.append(Grip(self.cameras.on_axis(camera, depth), gesture))
+        for number, cut in enumerate(camera.wall_cuts):
             if cut.on:
-                a, b, _ = self._cut_ends(cut)
-                grips.append((f"cut {index}", (a + b) / 2))
+                a, b, _ = self.cameras.cut_ends(cut)
+                grips.append(Grip((a + b) / 2, CutGesture, number))
         return grips
 
-    def _under(self, at: QPointF, cameras_only: bool = False) -> list[str]:
-        """Everything that can be taken at a place, nearest first: grips of the active camera, then other cameras."""
-        found: list[tuple[float, str]] = []
-        camera = self._state.shown
+    def _under(self, at: QPointF, cameras_only: bool = False) -> list[Grip | Camera]:
+        """Everything that can be taken at a place, nearest first: grips of the shown camera, and other cameras."""
         if self.overlay is not None:
             return []
+        found: list[tuple[float, Grip | Camera]] = []
+        camera = self._state.shown
         if camera is not None and not cameras_only and self._state.held:
-            found += [(apart(p, at), kind) for kind, p in self._grips(camera)]
+            found += [(grip.away(at), grip) for grip in self._grips(camera)]
         for other in self._bridge.project.cameras:
             if other.id == self._state.active_id or other.hidden:
                 continue
             away = apart(self.to_screen(*other.eye[:2]), at)
             # The same storey goes before others that lie over it.
-            found.append((away + (0.0 if self._same_storey(other) else 3.0), f"camera:{other.id}"))
-        return [name for away, name in sorted(found, key=lambda item: item[0]) if away <= HANDLE_PX]
+            found.append((away + (0.0 if self._same_storey(other) else 3.0), other))
+        return [item for away, item in sorted(found, key=lambda pair: pair[0]) if away <= GRIP_PX]
+
+    def _take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
+        """Take what lies here, or the next thing where the last press was here too."""
+        items = self._under(at, bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
+        if not items:
+            self._pressed_before = None
+            return False
+        keys = [item.key if isinstance(item, Grip) else item.id for item in items]
+        before = self._pressed_before
+        index = 0
+        if before is not None and apart(before[0], at) < 4 and before[1] in keys and len(keys) > 1:
+            index = (keys.index(before[1]) + 1) % len(keys)
+        item = items[index]
+        if isinstance(item, Camera):
+            self._state.select(item.id, bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier))
+            # What was taken is now the active camera's eye; the next press here goes on from there.
+            self._pressed_before = (at, (EyeGesture, 0))
+            return True
+        self._pressed_before = (at, item.key)
+        active = self._state.active
+        if active is not None:
+            alone = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.gesture = self._taken(item, active, place, alone)
+        return True
+
+    def _taken(self, grip: Grip, camera: Camera, place: Vec2, alone: bool) -> SheetGesture:
+        """The gesture of a grip; ``alone``: the eye without its aim."""
+        kind = EyeAloneGesture if alone and grip.gesture is EyeGesture else grip.gesture
+        if issubclass(kind, CutGesture):
+            return kind(self, self._bridge, camera, place, grip.number)
+        if issubclass(kind, PlanGesture | BoundGesture):
+            return kind(self, self._bridge, camera, place)
+        return kind(self._bridge, camera, place)
+
+    def depth_at(self, camera: Camera, place: Vec2) -> float:
+        """How far ahead of the eye a place of the sheet lies, metres."""
+        heading = math.radians(camera.heading_deg)
+        east, north = place[0] - camera.eye[0], place[1] - camera.eye[1]
+        return east * math.sin(heading) + north * math.cos(heading)
+
+    def along_normal(self, camera: Camera, cut: WallCut, run: Vec2) -> float:
+        """How far a drag on the sheet goes along the normal of a wall cut, metres."""
+        return float(run[0] * cut.normal[0] + run[1] * cut.normal[1])
+
+    def eye_at(self, camera: Camera, place: Vec2) -> Vec3:
+        """The camera's eye over another place, as high above the floor that is really there."""
+        scene = self._studio.scene
+        if scene is None or self.storey is None:
+            return (*place, camera.eye[2])
+        return eye_over(scene.floors, camera.eye, place, self.storey.elevation_m)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Stand a camera, take a handle, choose a camera, or move the sheet.
@@ -112,63 +164,20 @@ class PlanView(PlanSheet):
                 self._in_hand = True
                 return
             if self.standing:
-                self._stand(self._hold(place, event, off_wall=True))
+                self._stand(self.holding.place(place, self._scale, free(event), off_wall=True))
                 return
             if self.picking_wall and self._state.shown is not None:
                 self.wall_picked.emit((*place, self._state.shown.eye[2]))
                 return
             if self._take(at, place, event):
                 return
-        self._pan = (at, self._centre)
-
-    def _take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
-        names = self._under(at, bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
-        if not names:
-            self._pressed_before = None
-            return False
-        before = self._pressed_before
-        name = names[0]
-        if before is not None and apart(before[0], at) < 4 and before[1] in names and len(names) > 1:
-            name = names[(names.index(before[1]) + 1) % len(names)]
-        active = self._state.active
-        if name.startswith("camera:"):
-            self._state.select(name[7:], bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier))
-            # What was taken is now the active camera's eye; the next press here goes on from there.
-            self._pressed_before = (at, "eye")
-            return True
-        self._pressed_before = (at, name)
-        if active is not None:
-            alone = name == "eye" and event.modifiers() & Qt.KeyboardModifier.ShiftModifier
-            self._drag = Drag("eye alone" if alone else name, active, place)
-            self._bridge.begin()
-        return True
-
-    def _hold(self, place: Vec2, event: QMouseEvent, off_wall: bool = False) -> Vec2:
-        """The place, or what it is held by: corners, wall faces and centre lines; Control lets go."""
-        self.held_on = None
-        if self.snaps is None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            return place
-        held = self.snaps.hold(place, HOLD_PX / self._scale)
-        if held is None:
-            return place
-        self.held_on = held
-        if not off_wall:
-            return held.place
-        away = math.dist(place, held.place)
-        if away < 1e-6:
-            return held.place
-        # An eye does not stand in the wall it is held by.
-        step = OFF_WALL_M / away
-        return (
-            held.place[0] + (place[0] - held.place[0]) * step,
-            held.place[1] + (place[1] - held.place[1]) * step,
-        )
+        self._pan = (at, self.centre)
 
     def stand_in_middle(self) -> None:
         """Stand a camera in the middle of the sheet, looking north: standing without a pointer."""
         if not self.standing or self._stood is not None:
             return
-        self._stand(self._centre)
+        self._stand(self.centre)
         self._finish_standing()
 
     def _stand(self, place: Vec2) -> None:
@@ -198,23 +207,22 @@ class PlanView(PlanSheet):
         """Go on with what the press began."""
         at = event.position()
         place = self.to_world(at)
-        self._hover = place
+        self.pointer = place
         self._say_place(place)
         if self._in_hand and self.hands is not None:
-            self.hands.carry(self._hold(place, event))
+            self.hands.carry(self.holding.place(place, self._scale, free(event)))
         elif self._stood is not None:
-            free = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-            self._aim_stood(self._aim_place(self._stood.eye, self._hold(place, event), free))
-        elif self._drag is not None:
-            self._drag.moved = True
-            self._drag_to(place, event)
+            held = self.holding.place(place, self._scale, free(event))
+            self._aim_stood(self.holding.aim(self._stood.eye, held, free(event)))
+        elif self.gesture is not None:
+            self.gesture.move(place, event)
         elif self._pan is not None:
             self._pan_to(at)
         else:
-            self.held_on = None
+            self.holding.by = None
             armed = self.standing or self.drawing_route or self.picking_wall
             if self.standing:
-                self._hold(place, event)
+                self.holding.place(place, self._scale, free(event))
             self.setCursor(
                 Qt.CursorShape.CrossCursor
                 if armed
@@ -224,94 +232,20 @@ class PlanView(PlanSheet):
             )
             self.update()
 
-    def _drag_to(self, place: Vec2, event: QMouseEvent) -> None:
-        drag = self._drag
-        assert drag is not None
-        camera = drag.camera
-        free = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-        if drag.kind == "eye":
-            eye = self._eye_at(camera, self._between(camera, self._hold(place, event, off_wall=True), free))
-            self._bridge.preview(lambda p: move_eye(p, camera.id, eye))
-        elif drag.kind == "eye alone":
-            eye = self._eye_at(camera, self._hold(place, event, off_wall=True))
-            self._bridge.preview(lambda p: _eye_alone(p, camera, eye))
-        elif drag.kind == "aim":
-            target = self._aim_place((camera.eye[0], camera.eye[1]), self._hold(place, event), free)
-            if math.dist(target, camera.eye[:2]) > SHORTEST_AIM_M:
-                self._bridge.preview(lambda p: aim_at(p, camera.id, (*target, camera.eye[2])))
-        elif drag.kind in ("near", "far"):
-            self._drag_bound(drag.kind, camera, place)
-        elif drag.kind.startswith("cut"):
-            cut = camera.wall_cuts[int(drag.kind[4:])]
-            run = (place[0] - drag.start[0]) * cut.normal[0] + (place[1] - drag.start[1]) * cut.normal[1]
-            self._preview_cut(camera, int(drag.kind[4:]), cut.offset_m + float(run))
-        else:
-            focal = focal_for_edge(camera, place)
-            if focal is not None:
-                self._bridge.preview(lambda p: set_camera(p, camera.id, focal_mm=focal))
-
-    def _aim_place(self, eye: Vec2, place: Vec2, free: bool) -> Vec2:
-        """The aim, its direction held by the storey's grid of angles unless something nearer holds it."""
-        if free or self.held_on is not None or self.snaps is None:
-            return place
-        length = math.dist(eye, place)
-        if length < SHORTEST_AIM_M:
-            return place
-        heading = math.degrees(math.atan2(place[0] - eye[0], place[1] - eye[1])) % 360.0
-        held = math.radians(self.snaps.hold_heading(heading))
-        return (eye[0] + math.sin(held) * length, eye[1] + math.cos(held) * length)
-
-    def _between(self, camera: Camera, place: Vec2, free: bool) -> Vec2:
-        """The middle between the side walls holds the eye when it comes near."""
-        scene = self._studio.scene
-        if free or self.held_on is not None or scene is None:
-            return place
-        _, right, _, left = clearances(scene.rays, (*place, camera.eye[2]), camera.heading_deg)
-        off = (right - left) / 2
-        if not math.isfinite(off) or abs(off) * self._scale > HOLD_PX * 0.7 or left + right > 40.0:
-            return place
-        heading = math.radians(camera.heading_deg)
-        held = (place[0] + math.cos(heading) * off, place[1] - math.sin(heading) * off)
-        self.held_on = Snap(held, "between walls")
-        return held
-
-    def _drag_bound(self, kind: str, camera: Camera, place: Vec2) -> None:
-        heading = math.radians(camera.heading_deg)
-        depth = (place[0] - camera.eye[0]) * math.sin(heading) + (place[1] - camera.eye[1]) * math.cos(
-            heading
-        )
-        self._preview_bound(kind, camera, depth)
-
-    def _eye_at(self, camera: Camera, place: Vec2) -> Vec3:
-        """The eye keeps its height above the floor that is really under it."""
-        scene = self._studio.scene
-        if scene is None or self.storey is None:
-            return (*place, camera.eye[2])
-        here = floor_under(scene.floors, camera.eye)
-        there = ground_at(scene.floors, place, self.storey.elevation_m)
-        if here is None or there is None:
-            return (*place, camera.eye[2])
-        return (*place, there.floor_m + (camera.eye[2] - here))
-
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
         """One undo step for the whole drag."""
         self._pan = None
-        self.held_on = None
+        self.holding.by = None
         if self._in_hand and self.hands is not None:
             self._in_hand = False
             self.hands.put_down()
         self._finish_standing()
-        if self._drag is not None:
-            self._finish()
-
-    def _finish(self) -> None:
-        drag, self._drag = self._drag, None
-        assert drag is not None
-        if drag.moved:
-            # Only presses that follow each other go through what lies under the pointer.
-            self._pressed_before = None
-        self._bridge.commit(LABELS[drag.kind.split()[0]] if drag.kind not in LABELS else LABELS[drag.kind])
-        self.update()
+        if self.gesture is not None:
+            if self.gesture.moved:
+                # Only presses that follow each other go through what lies under the pointer.
+                self._pressed_before = None
+            self.let_go()
+            self.update()
 
     def _finish_standing(self) -> None:
         stood, self._stood = self._stood, None
@@ -325,7 +259,7 @@ class PlanView(PlanSheet):
         """Whether the next press stands a camera; ``for_shot`` names a planned shot that it is for."""
         self.standing, self.for_shot = on, for_shot if on else ""
         self.picking_wall = False
-        self.held_on = None
+        self.holding.by = None
         self.setCursor(Qt.CursorShape.CrossCursor if on else Qt.CursorShape.ArrowCursor)
         self.update()
 
@@ -339,8 +273,10 @@ class PlanView(PlanSheet):
             Qt.Key.Key_Down: (0, -1),
         }
         if key == Qt.Key.Key_Escape:
-            self._drag = self._stood = None
-            self._bridge.cancel()
+            self.drop_drag()
+            if self._stood is not None:
+                self._stood.cancel()
+                self._stood = None
             self.arm(False)
             self.stood.emit()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.standing:
@@ -365,8 +301,7 @@ class PlanView(PlanSheet):
             return
         place = (active.eye[0] + dx, active.eye[1] + dy)
         self._bridge.apply(
-            "Move eye",
-            lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self._eye_at(c, place))),
+            "Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self.eye_at(c, place)))
         )
 
     def _say_place(self, place: Vec2) -> None:
@@ -376,20 +311,3 @@ class PlanView(PlanSheet):
         ground = ground_at(scene.floors, place, self.storey.elevation_m) if not self.dragging else None
         height = f" z {ground.floor_m:.2f} m" if ground is not None else ""
         self.pointed.emit(f"{self.storey.name} · x {place[0]:.2f} y {place[1]:.2f}{height}")
-
-
-def _eye_alone(project: Project, camera: Camera, eye: Vec3) -> Project:
-    """The eye elsewhere, the aim where it was; the tilt is kept, because only the plan was touched."""
-
-    def change(current: Camera) -> Camera:
-        aim = camera.aim
-        moved = replace(camera, eye=eye)
-        level = math.dist(eye[:2], aim[:2])
-        if level < SHORTEST_AIM_M:
-            return current
-        heading = math.degrees(math.atan2(aim[0] - eye[0], aim[1] - eye[1])) % 360.0
-        return replace(
-            moved, heading_deg=heading, aim_m=level / max(math.cos(math.radians(camera.tilt_deg)), 0.05)
-        )
-
-    return change_camera(project, camera.id, change)

@@ -7,38 +7,18 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QObject, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QWidget
 
+from altana.app.compose.back_through import BackThrough
 from altana.app.compose.fields import CameraFields, FieldSpec
+from altana.app.compose.wall_cut_rows import WallCutRows
 from altana.app.theme.widgets import Group, NumberField, button, label, menu_button, side_by_side
 from altana.app.workspace.workspace import Workspace
-from altana.core.camera.wall_cut import ENDLESS_M, WallCut
 from altana.core.conventions import FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3
-from altana.core.edits.bounds import (
-    add_wall_cut,
-    change_wall_cut,
-    far_fixed,
-    near_fixed,
-    remove_wall_cut,
-    turn_wall_cut_over,
-    with_far,
-    with_near,
-)
-from altana.core.errors import Refused
-from altana.core.measures import parse_length
+from altana.core.edits.bounds import add_wall_cut, far_fixed, near_fixed, with_far, with_near
 from altana.core.project import Camera
-from altana.core.ranges import CUT_OFFSET_M, FAR_M, NEAR_M
-from altana.core.walls import (
-    Candidate,
-    SteppedBack,
-    back_through_wall,
-    bound_as_wall_cut,
-    candidates,
-    just_clear,
-    pick_wall,
-)
-
-THINNEST_NAME = 15
+from altana.core.ranges import FAR_M, NEAR_M
+from altana.core.walls import Candidate, bound_as_wall_cut, candidates, just_clear, pick_wall
 
 NEAR = FieldSpec(
     "Near", "Distance from the eye along the line of sight", "m", 2, 0.05, "Hide nearer than",
@@ -48,46 +28,6 @@ FAR = FieldSpec(
     "Far", "Distance from the eye along the line of sight", "m", 1, 1.0, "Hide beyond",
     lambda c: c.far or c.far_m or FAR_WHEN_ON_M, with_far, FAR_M,
 )  # fmt: skip
-
-
-class CutRow(QWidget):
-    """One wall cut: on or off, how far into the room, and what else can be done with it."""
-
-    def __init__(self, owner: CutAwayGroup, index: int) -> None:
-        super().__init__()
-        self.on = button("", "small", "This wall cut on or off", checkable=True)
-        self.on.clicked.connect(lambda: owner.turn(index, self.on.isChecked()))
-        self.offset = NumberField(
-            "Offset", "How far the cut lies into the room", "m", 2, 0.05, CUT_OFFSET_M.low, CUT_OFFSET_M.high
-        )
-        self.offset.setFixedWidth(64)
-        self.offset.changing.connect(partial(owner.preview_offset, index))
-        self.offset.changed.connect(partial(owner.move, index))
-        self.more = menu_button(
-            "▾", "More: turn over, how deep it cuts, remove", partial(owner.fill_cut, index)
-        )
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(4)
-        row.addWidget(self.on, 1)
-        row.addWidget(self.offset)
-        row.addWidget(self.more)
-
-    def show_cut(self, cut: WallCut, number: int) -> None:
-        """Follow one wall cut."""
-        name = cut.name or f"wall cut {number}"
-        short = name if len(name) <= THINNEST_NAME else name[: THINNEST_NAME - 1] + "…"
-        if self.on.text() != short:
-            self.on.setText(short)
-            self.on.setAccessibleName(f"Wall cut: {name}")
-        self.on.setChecked(cut.on)
-        size = (
-            "endless"
-            if cut.left_m >= ENDLESS_M
-            else f"{cut.left_m + cut.right_m:.2f} × {cut.down_m + cut.up_m:.2f} m"
-        )
-        self.on.setToolTip(f"Wall cut on {name}, {size}: on or off")
-        self.offset.show_value(cut.offset_m)
 
 
 class CutAwayGroup(QObject):
@@ -105,6 +45,17 @@ class CutAwayGroup(QObject):
         )
         self._notices, self._book = workspace.notices, workspace.book
         self.group = group = Group("Cut-away")
+        self._add_bounds(fields)
+        self.removed = label("", "quiet")
+        self.removed.setWordWrap(True)
+        group.add_wide(self.removed)
+        self._add_switches()
+        self.walls = WallCutRows(workspace)
+        group.add_wide(self.walls)
+        self.back = BackThrough(workspace, group)
+
+    def _add_bounds(self, fields: CameraFields) -> None:
+        group = self.group
         self.near_on = button(
             "Hide nearer than",
             "small",
@@ -136,9 +87,9 @@ class CutAwayGroup(QObject):
         self.far_fixed = _pin("far")
         self.far_fixed.clicked.connect(lambda: self._fix("Far bound", far_fixed, self.far_fixed.isChecked()))
         self._line(self.far_on, self.far, self.far_fixed)
-        self.removed = label("", "quiet")
-        self.removed.setWordWrap(True)
-        group.add_wide(self.removed)
+
+    def _add_switches(self) -> None:
+        group = self.group
         self.dark = button(
             "Dark beyond",
             "small",
@@ -168,12 +119,6 @@ class CutAwayGroup(QObject):
             self.bound_to_cut,
         )
         group.add_wide(side_by_side(self.pick, self.as_cut))
-        self._rows = QWidget()
-        self._column = QVBoxLayout(self._rows)
-        self._column.setContentsMargins(0, 0, 0, 0)
-        self._column.setSpacing(3)
-        group.add_wide(self._rows)
-        self.cut_rows: list[CutRow] = []
 
     def _line(self, *widgets: QWidget) -> None:
         row = self.group.grid.rowCount()
@@ -247,8 +192,6 @@ class CutAwayGroup(QObject):
         if scene is not None:
             self._edits.do("Just clear", lambda c: just_clear(scene.model, scene.bodies, c))
 
-    # ------------------------------------------------------------------ wall cuts
-
     def take_wall(self, place: Vec3) -> None:
         """A wall was picked: cut along its inner face."""
         scene = self._studio.scene
@@ -263,79 +206,6 @@ class CutAwayGroup(QObject):
         scene = self._studio.scene
         if scene is not None:
             self._edits.do("Bound to wall cut", lambda c: bound_as_wall_cut(scene.model, scene.rays, c))
-
-    def turn(self, index: int, on: bool) -> None:
-        """A wall cut on or off."""
-        self._edits.commit(
-            "Wall cut on" if on else "Wall cut off", lambda c, v: change_wall_cut(c, index, on=v), on
-        )
-
-    def preview_offset(self, index: int, offset_m: float) -> None:
-        """A wall cut's offset while it is dragged."""
-        self._edits.preview(lambda c, v: change_wall_cut(c, index, offset_m=v), offset_m)
-
-    def move(self, index: int, offset_m: float) -> None:
-        """A wall cut further into the room, or back."""
-        self._edits.commit("Move wall cut", lambda c, v: change_wall_cut(c, index, offset_m=v), offset_m)
-
-    def fill_cut(self, index: int, menu: QMenu) -> None:
-        """What can be done with one wall cut."""
-        active = self._state.active
-        if active is None or index >= len(active.wall_cuts):
-            return
-        deep = active.wall_cuts[index].depth_m >= ENDLESS_M
-        menu.addAction(
-            "Keep the other side",
-            lambda: self._edits.do("Turn wall cut over", lambda c: turn_wall_cut_over(c, index)),
-        )
-        menu.addAction(
-            "Take away only the wall" if deep else "Take away all before it",
-            lambda: self._deepen(index, not deep),
-        )
-        menu.addSeparator()
-        menu.addAction(
-            "Remove", lambda: self._edits.do("Remove wall cut", lambda c: remove_wall_cut(c, index))
-        )
-
-    def _deepen(self, index: int, deep: bool) -> None:
-        self._edits.commit(
-            "Depth of wall cut", lambda c, v: change_wall_cut(c, index, depth_m=v), ENDLESS_M if deep else 0.8
-        )
-
-    # ------------------------------------------------------------------ back through the wall
-
-    def fill_back(self, menu: QMenu) -> None:
-        """Wanted widths of the far wall."""
-        menu.addAction("All of the far wall", lambda: self.go_back(None))
-        for width in (2.0, 3.0, 4.0, 6.0):
-            menu.addAction(f"{width:g} m of it", partial(self.go_back, width))
-        menu.addAction("Another width…", self.ask_back)
-
-    def ask_back(self) -> None:
-        text, said = QInputDialog.getText(
-            self.group, "Back through wall", "Width of the far wall that should be in the picture", text="3 m"
-        )
-        if not said:
-            return
-        try:
-            self.go_back(parse_length(text))
-        except Refused as error:
-            self._notices.trouble(error.sentence)
-
-    def go_back(self, width_m: float | None) -> None:
-        """Back along the line of sight, through the wall behind if need be, until the width fits."""
-        scene = self._studio.scene
-        if scene is None:
-            return
-        made: list[SteppedBack] = []
-
-        def change(camera: Camera) -> Camera:
-            made.append(back_through_wall(scene.model, scene.rays, camera, width_m, scene.bodies))
-            return made[-1].camera
-
-        self._edits.do("Back through wall", change)
-        if made:
-            self._notices.done(made[-1].sentence)
 
     # ------------------------------------------------------------------ showing
 
@@ -361,16 +231,7 @@ class CutAwayGroup(QObject):
         self.group.show_figure(self.figure(camera))
         if self.group.folded:
             return
-        while len(self.cut_rows) > len(camera.wall_cuts):
-            gone = self.cut_rows.pop()
-            self._column.removeWidget(gone)
-            gone.hide()
-            gone.deleteLater()
-        while len(self.cut_rows) < len(camera.wall_cuts):
-            self.cut_rows.append(CutRow(self, len(self.cut_rows)))
-            self._column.addWidget(self.cut_rows[-1])
-        for number, (row, cut) in enumerate(zip(self.cut_rows, camera.wall_cuts, strict=True), 1):
-            row.show_cut(cut, number)
+        self.walls.show_camera(camera)
 
     def _show_removed(self, camera: Camera) -> None:
         """What the far bound takes out of the picture, and the distance that brings it back."""

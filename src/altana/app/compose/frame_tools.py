@@ -100,17 +100,17 @@ class FrameTools(QObject):
 
     def _fill_look(self, menu: QMenu) -> None:
         desk = self._desk
-        menu.addAction("As it will be made\tF4", partial(desk.look_at, desk.finished))
-        menu.addAction("All round from here\tZ", partial(desk.look_at, desk.round))
+        menu.addAction("As it will be made\tF4", partial(desk.pictures.look_at, desk.pictures.finished))
+        menu.addAction("All round from here\tZ", partial(desk.pictures.look_at, desk.pictures.round))
 
     def _fill_tries(self, menu: QMenu) -> None:
         desk = self._desk
-        menu.addAction("Keep a try of this\tT", desk.keep_try)
-        menu.addAction("Side by side\tShift+T", lambda: desk.compare())
-        menu.addAction("Flick through\tV", desk.flick)
+        menu.addAction("Keep a try of this\tT", desk.pictures.keep_try)
+        menu.addAction("Side by side\tShift+T", lambda: desk.pictures.compare())
+        menu.addAction("Flick through\tV", desk.pictures.flick)
         menu.addSeparator()
         for kind in LADDERS:
-            menu.addAction(f"Ladder of {kind}", partial(desk.take_ladder, kind))
+            menu.addAction(f"Ladder of {kind}", partial(desk.pictures.take_ladder, kind))
 
     def _fill_checks(self, menu: QMenu) -> None:
         for name, tip in AIDS.items():
@@ -122,7 +122,7 @@ class FrameTools(QObject):
 
     def toggle_aid(self, name: str) -> None:
         """Show an aid over the picture, or no longer."""
-        self._frame.toggle_aid(name)
+        self._frame.over.toggle(name)
         self.show_camera()
 
     def _fill_formats(self, menu: QMenu) -> None:

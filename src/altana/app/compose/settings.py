@@ -45,7 +45,7 @@ class CameraSettings(QWidget):
         self.cut = CutAwayGroup(workspace, fields)
         self.format = FormatGroup(workspace, fields)
         self.standpoint = StandpointGroup(workspace, fields)
-        self.standpoint.add_back(self.cut.fill_back)
+        self.standpoint.add_back(self.cut.back.fill)
         self.direction = DirectionGroup(workspace, fields, self.standpoint.use_tool)
         self.lens = LensGroup(workspace, fields)
         self.format.group.add_pair("Sensor width", self.lens.sensor_sizes, self.lens.sensor)

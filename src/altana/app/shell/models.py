@@ -59,7 +59,7 @@ class ModelActions(QObject):
         """Read the model files again; every camera says what changed in its view."""
         if self._files.path is None or not self._bridge.project.models:
             self._notices.note("There is no model to read again.")
-        elif self._desk.begin_reload():
+        elif self._desk.reloading.begin():
             self._activity.tell(SEEING, 0.0)
         else:
             self.reopen()
@@ -82,14 +82,14 @@ class ModelActions(QObject):
             self._notices.note(told[0])
 
     def _open_failed(self) -> None:
-        self._desk.abandon_reload()
+        self._desk.reloading.abandon()
         self._activity.tell()
 
     def _order_failed(self, channel: str, revision: int, failure: Failure) -> None:
         if failure.order in LONG_ORDERS or channel == "grab":
             self._activity.tell()
         if failure.order == See.__name__:
-            self._desk.abandon_reload()
+            self._desk.reloading.abandon()
 
     def _show_unseen(self, on: bool) -> None:
         """What no picture shows is outlined on the plan as well."""

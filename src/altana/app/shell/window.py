@@ -133,7 +133,7 @@ class MainWindow(QMainWindow):
     def _project_shown(self) -> None:
         self.setWindowTitle(f"{self.workspace.bridge.project.name} – Altana")
         if self._project_moved() == "broken":
-            offer = Offer("Go on with it", self.handover.resume)
+            offer = Offer("Go on with it", self.handover.run_bar.resume)
             self.workspace.notices.note(
                 "A run of the shot list was broken off. What was made is kept.", offer
             )
@@ -141,7 +141,7 @@ class MainWindow(QMainWindow):
     def _project_moved(self) -> str:
         """What is made lies beside the project, wherever it is; how a run of it stands."""
         path = self.files.project_path
-        self.compose.finished.base = path.parent
+        self.compose.pictures.finished.base = path.parent
         return self.handover.opened(path)
 
     def _refresh_top(self) -> None:
@@ -188,18 +188,18 @@ class MainWindow(QMainWindow):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Return ends a route that is being drawn; Escape leaves a variant shown in the Frame."""
-        drawing = self.walk_desk.draw.isChecked()
+        drawing = self.walk_desk.walks.draw.isChecked()
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and drawing:
-            self.walk_desk.end_route()
+            self.walk_desk.walks.end_route()
         elif event.key() != Qt.Key.Key_Escape:
             super().keyPressEvent(event)
         elif drawing:
-            self.walk_desk.draw.setChecked(False)
+            self.walk_desk.walks.draw.setChecked(False)
         elif self.compose.checking:
             self.compose.check_all(False)
         else:
             self.compose.pick_wall(False)
-            self.compose.leave_flicking()
+            self.compose.pictures.leave_flicking()
 
     # ------------------------------------------------------------------ window events
 

@@ -9,6 +9,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QImage
 
 from altana.app.canvas.frame import FrameView
+from altana.app.canvas.frame_picture import FramePicture
 from altana.app.theme.tokens import Tokens
 from altana.app.walk.reel import Reel
 from altana.app.workspace.workspace import Workspace
@@ -21,6 +22,69 @@ FILL_DIVISOR = 1.25
 Filmed = tuple[Camera, float | None]
 
 
+class FilmPicture(FramePicture):
+    """Film frames as pictures: each keeps its number, and finds its place in the reel when it comes."""
+
+    def __init__(self, frame: FilmFrame, workspace: Workspace, channel: str, checking: bool) -> None:
+        super().__init__(frame, workspace, channel, checking)
+        self._film_frame = frame
+        self.hour: float | None = None
+        #: Film frames on order by revision: what they depend on, and their number.
+        self._coming: dict[int, tuple[Hashable, int]] = {}
+
+    def key(self) -> PictureKey:
+        """What all film frames of the walk depend on at this size."""
+        rect = self._frame.frame_rect()
+        return walk_key(
+            self._state.walk, (rect.width(), rect.height()), self._studio.scenery, self._state.hiding
+        )
+
+    def light(self) -> Light:
+        """The sun of the film frame."""
+        return self.light_at(self.hour)
+
+    def light_at(self, hour: float | None) -> Light:
+        """The project's sun at an hour; None: its own."""
+        light = self._bridge.project.light
+        return light if hour is None else replace(light, hour=hour)
+
+    def order(self, look: str) -> None:
+        """Coarse film frames are kept for playing."""
+        before = self._latest
+        super().order(look)
+        if look == "coarse" and self._latest != before:
+            self._coming[self._latest] = (self.key(), self._film_frame.number)
+            for old in sorted(self._coming)[:-40]:
+                del self._coming[old]
+
+    def order_ahead(self, filmed: Filmed, number: int) -> None:
+        """Draw a film frame that is not shown now, for later."""
+        camera, hour = filmed
+        view = self.view_of(camera, self._frame.frame_rect(), FILL_DIVISOR)
+        revision = self._studio.order_picture(
+            f"{self.channel}:reel",
+            "coarse",
+            view,
+            self.light_at(hour),
+            camera.ev,
+            camera.inside,
+            6,
+            self.staging(camera),
+        )
+        self._coming[revision] = (self.key(), number)
+
+    def arrived(self, channel: str, revision: int, image: QImage, look: str) -> None:
+        """A picture has come: into the reel, or into sight as well."""
+        coming = self._coming.pop(revision, None)
+        if channel == f"{self.channel}:reel":
+            self._film_frame.filled(coming is None or self._film_frame.reel.keep(*coming, image))
+            return
+        super().arrived(channel, revision, image, look)
+        if channel == self.channel and coming is not None:
+            self._film_frame.reel.keep(*coming, image)
+            self._film_frame.film_frame_shown.emit(coming[1])
+
+
 class FilmFrame(FrameView):
     """Shows film frames by number; ``film_frame_shown(number)`` when one is up."""
 
@@ -29,27 +93,34 @@ class FilmFrame(FrameView):
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         self.reel = Reel()
         self.number = 0
-        self.hour: float | None = None
-        #: Film frames on order by revision: what they depend on, and their number.
-        self._coming: dict[int, tuple[Hashable, int]] = {}
         self._film: tuple[int, Callable[[int], Filmed | None]] | None = None
         self._filling = False
         super().__init__(workspace, tokens, "walk", walking=True)
 
+    def own_picture(self, channel: str, checking: bool) -> FilmPicture:
+        """The film frame that is shown."""
+        self.filmed = FilmPicture(self, self._workspace, channel, checking)
+        return self.filmed
+
     def show_film_frame(self, filmed: Filmed | None, number: int, playing: bool) -> None:
         """Show a film frame; while playing a kept picture does, otherwise it is drawn and sharpened."""
-        self.override, self.hour = filmed or (None, None)
+        self.override, self.filmed.hour = filmed or (None, None)
         self.number = number
-        self.reel.about(self._key())
+        self.reel.about(self.filmed.key())
         kept = self.reel.take(number) if playing and filmed is not None else None
         if kept is None:
             self.refresh()
             return
         self._rest.stop()
         # Not the sharp picture of this camera: that is ordered when the walk stops here.
-        self._image, self._look, self._image_key = kept, "coarse", None
+        self.filmed.image, self.filmed.look, self.filmed.image_key = kept, "coarse", None
         self.film_frame_shown.emit(number)
         self.update()
+
+    @property
+    def filling(self) -> bool:
+        """Whether missing film frames are being drawn."""
+        return self._filling
 
     def fill(self, count: int, filmed: Callable[[int], Filmed | None]) -> None:
         """Draw the film frames that are still missing, one after the other, while nothing else is drawn."""
@@ -60,58 +131,18 @@ class FilmFrame(FrameView):
         """Leave off."""
         self._filling = False
 
+    def filled(self, kept: bool) -> None:
+        """One that was missing is there, or found no more room."""
+        self._filling = self._filling and kept
+        self._fill_next()
+
     def _fill_next(self) -> None:
         if not self._filling or self._film is None or not self.isVisible():
             return
-        self.reel.about(self._key())
+        self.reel.about(self.filmed.key())
         number = self.reel.missing(self._film[0])
         filmed = self._film[1](number) if number is not None else None
-        rect = self.frame_rect()
-        if number is None or filmed is None or rect.isEmpty():
+        if number is None or filmed is None or self.frame_rect().isEmpty():
             self._filling = False
             return
-        camera, hour = filmed
-        view = self._view(camera, rect, FILL_DIVISOR)
-        revision = self._studio.order_picture(
-            f"{self._channel}:reel",
-            "coarse",
-            view,
-            self._light_at(hour),
-            camera.ev,
-            camera.inside,
-            6,
-            self._staging(camera),
-        )
-        self._coming[revision] = (self._key(), number)
-
-    def _key(self) -> PictureKey:
-        rect = self.frame_rect()
-        size = (rect.width(), rect.height())
-        return walk_key(self._state.walk, size, self._studio.scenery, self._state.hiding)
-
-    def _light(self) -> Light:
-        return self._light_at(self.hour)
-
-    def _light_at(self, hour: float | None) -> Light:
-        light = self._bridge.project.light
-        return light if hour is None else replace(light, hour=hour)
-
-    def _order(self, look: str) -> None:
-        before = self._latest
-        super()._order(look)
-        if look == "coarse" and self._latest != before:
-            self._coming[self._latest] = (self._key(), self.number)
-            for old in sorted(self._coming)[:-40]:
-                del self._coming[old]
-
-    def _arrived(self, channel: str, revision: int, image: QImage, look: str) -> None:
-        coming = self._coming.pop(revision, None)
-        if channel == f"{self._channel}:reel":
-            if coming is not None and not self.reel.keep(*coming, image):
-                self._filling = False
-            self._fill_next()
-            return
-        super()._arrived(channel, revision, image, look)
-        if channel == self._channel and coming is not None:
-            self.reel.keep(*coming, image)
-            self.film_frame_shown.emit(coming[1])
+        self.filmed.order_ahead(filmed, number)

@@ -14,7 +14,8 @@ from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.walk.timeline import LEFT, RIGHT, Timeline
+from altana.app.walk.timeline import Timeline
+from altana.app.walk.timeline_chart import LEFT, RIGHT
 from altana.core.model import Model
 from altana.core.walk.sample import WalkLine
 from altana.core.walk.unrolled import Unrolled

@@ -10,7 +10,8 @@ from PySide6.QtWidgets import QListWidget, QMenu
 
 from altana.app.theme.widgets import Group, NumberField, Segments, button, menu_button
 from altana.app.walk.edits import WalkEdits
-from altana.app.walk.timeline import Timeline, look_words
+from altana.app.walk.timeline import Timeline
+from altana.app.walk.timeline_chart import look_words
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Vec3
 from altana.core.edits.walks import add_look, change_look, remove_look

@@ -9,8 +9,9 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPen, QPolygonF
 
+from altana.app.canvas.gestures.sheet import GRIP_PX
+from altana.app.canvas.marks import apart
 from altana.app.canvas.plan_sheet import PlanSheet
-from altana.app.canvas.sheet import HANDLE_PX, apart
 from altana.app.theme.tokens import Tokens
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
@@ -165,7 +166,7 @@ class RouteOnPlan:
         if knobs is None:
             return 0
         for knob, sense in zip(knobs, (1, -1), strict=True):
-            if apart(knob, at) <= HANDLE_PX:
+            if apart(knob, at) <= GRIP_PX:
                 return sense
         return 0
 
@@ -176,7 +177,7 @@ class RouteOnPlan:
         keys = walk.keys if walk is not None else ()
         near = [(apart(self._plan.to_screen(*key.eye[:2]), at), index) for index, key in enumerate(keys)]
         away, index = min(near, default=(math.inf, -1))
-        return index if away <= HANDLE_PX else -1
+        return index if away <= GRIP_PX else -1
 
     def take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
         """Take a place of the route on the plan; it is the chosen one from then on."""
@@ -234,7 +235,7 @@ class RouteOnPlan:
             return
         away = np.hypot(*(line.route.points[:, :2] - place).T)
         nearest = int(np.argmin(away))
-        if away[nearest] * self._plan.px_per_m > HANDLE_PX * 1.5:
+        if away[nearest] * self._plan.px_per_m > GRIP_PX * 1.5:
             return
         distance = float(line.route.along_m[nearest])
         index = int(np.searchsorted(line.route.key_m, distance))

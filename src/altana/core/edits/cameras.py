@@ -15,6 +15,9 @@ from altana.core.model import FoundCamera
 from altana.core.project import GUIDES, Camera, Project, free_name, next_id
 from altana.core.ranges import EV, FOCAL_MM, SENSOR_MM, SIDE_PX, TILT_DEG
 
+#: Eye and aim are at least so far apart on the plan.
+SHORTEST_AIM_M = 0.25
+
 
 def change_camera(project: Project, camera_id: str, change: Callable[[Camera], Camera]) -> Project:
     """The project with one camera changed.  Raises Refused when there is no such camera."""
@@ -134,6 +137,21 @@ def move_eye(project: Project, camera_id: str, eye: Vec3, keep_aim: bool = False
         return replace(camera, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=distance)
 
     return change_camera(project, camera_id, lambda item: checked(change(item)))
+
+
+def eye_alone(project: Project, camera: Camera, eye: Vec3) -> Project:
+    """The eye of a camera as it was at the start of a drag elsewhere, its aim where it was; the tilt is kept, because only
+    the plan was touched.  Nothing changes where eye and aim would fall together."""
+
+    def change(current: Camera) -> Camera:
+        level = math.dist(eye[:2], camera.aim[:2])
+        if level < SHORTEST_AIM_M:
+            return current
+        heading = math.degrees(math.atan2(camera.aim[0] - eye[0], camera.aim[1] - eye[1])) % 360.0
+        away = level / max(math.cos(math.radians(camera.tilt_deg)), 0.05)
+        return replace(camera, eye=eye, heading_deg=heading, aim_m=away)
+
+    return change_camera(project, camera.id, change)
 
 
 def aim_at(project: Project, camera_id: str, aim: Vec3, keep_tilt: bool = True) -> Project:

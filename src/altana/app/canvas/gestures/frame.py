@@ -15,6 +15,8 @@ from altana.core.edits.formats import edge_moved
 from altana.core.moving import by_pointer
 from altana.core.project import Camera
 
+#: The sixth way moves no camera: the picture within the lens.
+SHIFT = "rise"
 #: A press that moves less than this is no drag.
 STILL_PX = 3.0
 #: Shifts this small, in mm, are held at nothing.

@@ -20,7 +20,9 @@ def commands(parts: Parts) -> list[Command]:
         (state.let_loose if state.held else state.back_to_camera)()
 
     ladders = [
-        Command(f"camera.ladder-{kind}", f"Ladder of {kind}", MENU, partial(compose.take_ladder, kind))
+        Command(
+            f"camera.ladder-{kind}", f"Ladder of {kind}", MENU, partial(compose.pictures.take_ladder, kind)
+        )
         for kind in LADDERS
     ]
     return [
@@ -45,19 +47,21 @@ def commands(parts: Parts) -> list[Command]:
             "frame.as-made",
             "As it will be made, or the Frame",
             MENU,
-            lambda: compose.look_at(compose.finished),
+            lambda: compose.pictures.look_at(compose.pictures.finished),
             "F4",
         ),
         Command(
             "frame.all-round",
             "All round from here, or the Frame",
             MENU,
-            lambda: compose.look_at(compose.round),
+            lambda: compose.pictures.look_at(compose.pictures.round),
             "Z",
         ),
-        Command("camera.keep-try", "Keep a try", MENU, compose.keep_try, "T"),
-        Command("frame.variants", "Variants side by side", MENU, lambda: compose.compare(), "Shift+T"),
-        Command("frame.flick", "Flick through variants", MENU, compose.flick, "V"),
+        Command("camera.keep-try", "Keep a try", MENU, compose.pictures.keep_try, "T"),
+        Command(
+            "frame.variants", "Variants side by side", MENU, lambda: compose.pictures.compare(), "Shift+T"
+        ),
+        Command("frame.flick", "Flick through variants", MENU, compose.pictures.flick, "V"),
         *ladders,
         Command("camera.leave-out", "Leave the chosen object out", MENU, left_out.leave_out_now, "O"),
         Command(

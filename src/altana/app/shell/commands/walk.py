@@ -20,6 +20,6 @@ def commands(parts: Parts) -> list[Command]:
             run()
 
     return [
-        Command("walk.draw", "Draw a route", MENU, lambda: on_walk(walk.draw.toggle), "R"),
-        Command("walk.play", "Play", MENU, lambda: on_walk(walk.toggle_play), "Space"),
+        Command("walk.draw", "Draw a route", MENU, lambda: on_walk(walk.walks.draw.toggle), "R"),
+        Command("walk.play", "Play", MENU, lambda: on_walk(walk.bar.toggle_play), "Space"),
     ]

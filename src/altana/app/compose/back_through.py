@@ -1,0 +1,55 @@
+"""Back through the wall: along the line of sight until a wanted width of the far wall fits."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
+
+from altana.app.workspace.workspace import Workspace
+from altana.core.errors import Refused
+from altana.core.measures import parse_length
+from altana.core.project import Camera
+from altana.core.walls import SteppedBack, back_through_wall
+
+
+class BackThrough:
+    """A menu of widths.  over : the widget that a question lies over."""
+
+    def __init__(self, workspace: Workspace, over: QWidget) -> None:
+        self._edits, self._studio, self._notices = workspace.edits, workspace.studio, workspace.notices
+        self._over = over
+
+    def fill(self, menu: QMenu) -> None:
+        """Wanted widths of the far wall."""
+        menu.addAction("All of the far wall", lambda: self.go(None))
+        for width in (2.0, 3.0, 4.0, 6.0):
+            menu.addAction(f"{width:g} m of it", partial(self.go, width))
+        menu.addAction("Another width…", self.ask)
+
+    def ask(self) -> None:
+        """Ask for a width."""
+        text, said = QInputDialog.getText(
+            self._over, "Back through wall", "Width of the far wall that should be in the picture", text="3 m"
+        )
+        if not said:
+            return
+        try:
+            self.go(parse_length(text))
+        except Refused as error:
+            self._notices.trouble(error.sentence)
+
+    def go(self, width_m: float | None) -> None:
+        """Back along the line of sight, through the wall behind if need be, until the width fits."""
+        scene = self._studio.scene
+        if scene is None:
+            return
+        made: list[SteppedBack] = []
+
+        def change(camera: Camera) -> Camera:
+            made.append(back_through_wall(scene.model, scene.rays, camera, width_m, scene.bodies))
+            return made[-1].camera
+
+        self._edits.do("Back through wall", change)
+        if made:
+            self._notices.done(made[-1].sentence)

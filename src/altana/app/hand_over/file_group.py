@@ -1,0 +1,87 @@
+"""The files of rows: kind, name, folder."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QComboBox, QLineEdit
+
+from altana.app.hand_over.chosen_rows import ChosenRows
+from altana.app.theme.widgets import Group, label
+from altana.core.edits.shots import FILM_FILES, PANORAMA_FILES, STILL_FILES
+from altana.core.naming import FIELDS
+from altana.core.project import FILM, PANORAMA, STILL, Shot
+from altana.jobs.shotlist import Row
+from altana.render.encode import CONTAINERS, SEQUENCES
+from altana.render.pictures import WORDS
+
+FILES = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}
+
+
+class FileGroup:
+    """What is written, under which name."""
+
+    def __init__(self, chosen: ChosenRows) -> None:
+        self._chosen = chosen
+        self.group = group = Group("File")
+        self.file = QComboBox()
+        self.file.setAccessibleName("Kind of file")
+        self.file.setToolTip("Kind of file")
+        self.file.activated.connect(
+            lambda index: self._chosen.set("Kind of file", file=self.file.itemData(index))
+        )
+        group.add_wide(self.file)
+        self.pattern = QLineEdit()
+        self.pattern.setAccessibleName("Name")
+        self.pattern.setToolTip("Name of the file. Fields: " + ", ".join(f"{{{name}}}" for name in FIELDS))
+        self.pattern.editingFinished.connect(lambda: self._typed(self.pattern, "Name of the file", "pattern"))
+        # Patterns are long: in half the width their beginning would be out of sight.
+        named = label("Name", "quiet")
+        named.setBuddy(self.pattern)
+        group.add_wide(named)
+        group.add_wide(self.pattern)
+        self.folder = QLineEdit()
+        self.folder.setAccessibleName("Folder")
+        self.folder.setToolTip("Folder below the delivery; the same fields as in the name")
+        self.folder.editingFinished.connect(lambda: self._typed(self.folder, "Folder of the file", "folder"))
+        group.add_field("Folder", self.folder)
+        self.example = label("", "quiet")
+        self.example.setWordWrap(True)
+        group.add_wide(self.example)
+
+    def _typed(self, field: QLineEdit, text: str, name: str) -> None:
+        if field.isModified():
+            field.setModified(False)
+            self._chosen.set(text, **{name: field.text().strip()})
+
+    def show(self, rows: tuple[Row, ...], shots: list[Shot]) -> None:
+        """Follow the chosen rows."""
+        first = shots[0]
+        same = len({shot.kind for shot in shots}) == 1
+        names = FILES[first.kind] if same else ()
+        words = {
+            **WORDS,
+            **{name: item.words for name, item in CONTAINERS.items()},
+            **{name: item[1] for name, item in SEQUENCES.items()},
+        }
+        if names != tuple(self.file.itemData(index) for index in range(self.file.count())):
+            self.file.clear()
+            for name in names:
+                self.file.addItem(words[name], name)
+        self.file.setEnabled(same)
+        self.file.setCurrentIndex(
+            names.index(first.file) if same and len({shot.file for shot in shots}) == 1 else -1
+        )
+        _text(self.pattern, first.pattern, len({shot.pattern for shot in shots}) == 1)
+        _text(self.folder, first.folder, len({shot.folder for shot in shots}) == 1)
+        becomes = f"becomes {rows[0].file}" if len(rows) == 1 else f"{rows[0].file} and {len(rows) - 1} more"
+        self.example.setText(
+            " ".join(
+                part for part in (rows[0].wrong or becomes, rows[0].note if len(rows) == 1 else "") if part
+            )
+        )
+        self.group.show_figure(first.file if len(shots) == 1 else "")
+
+
+def _text(field: QLineEdit, value: str, same: bool) -> None:
+    if not field.isModified():
+        field.setText(value if same else "")
+        field.setPlaceholderText("" if same else "varies")

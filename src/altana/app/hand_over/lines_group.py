@@ -1,0 +1,209 @@
+"""How the lines of rows are drawn: one style by name, changed by its figures, kept as one's own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QSizePolicy, QWidget
+
+from altana.app.hand_over.chosen_rows import ChosenRows, show_number
+from altana.app.theme.colour_field import ColourField
+from altana.app.theme.widgets import Group, NumberField, check_box, menu_button
+from altana.core.edits.shots import change_shots
+from altana.core.errors import UserError
+from altana.core.project import LINES, PENCIL, Project, Shot, Style, free_name
+from altana.core.styles import STYLES, called
+from altana.storage.files import write_atomically
+from altana.storage.presets import STYLE_SUFFIX, read_style, style_json
+
+SAMPLE_PX = QSize(56, 18)
+
+
+class LinesGroup:
+    """The line style of rows drawn as lines or pencil: one by name, changed by its figures, kept as one's own."""
+
+    def __init__(self, chosen: ChosenRows) -> None:
+        self._chosen = chosen
+        self.group = group = Group("Lines")
+        self.styles = menu_button("Ink ▾", "Line style: one by name, or one of your own", self._fill)
+        group.add_field("Style", self.styles)
+        fields = (
+            (
+                "outline_px",
+                "Outlines",
+                "Width of outlines, pixels in a picture 1080 px high",
+                "px",
+                1,
+                0.2,
+                0.2,
+                40.0,
+            ),
+            ("crease_px", "Creases", "Width of lines within bodies; 0 draws none", "px", 1, 0.2, 0.0, 40.0),
+            ("roughness", "Roughness", "How far pencil wavers and overshoots", "", 2, 0.05, 0.0, 1.0),
+            ("hatching", "Hatching", "How dark shadows are hatched", "", 2, 0.05, 0.0, 1.0),
+            (
+                "seed",
+                "Hand",
+                "Another number draws the same picture with another hand",
+                "",
+                0,
+                1.0,
+                0.0,
+                999_999.0,
+            ),
+        )
+        self.styles.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.styles.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
+        self.styles.setIconSize(QSize(28, 16))
+        self.styles.menu().setStyleSheet("QMenu { icon-size: 28px; }")
+        self.fields: dict[str, NumberField] = {}
+        self._pencil_parts: list[QWidget] = []
+        for field, name, tip, unit, decimals, step, low, high in fields:
+            made = NumberField(name, tip, unit, decimals, step, low, high)
+            made.changed.connect(partial(self._set, name, field))
+            self.fields[field] = made
+            named = group.add_field(name, made)
+            if field in ("roughness", "hatching", "seed"):
+                self._pencil_parts += [named, made]
+        self.ink = ColourField("Ink", "Colour of the lines")
+        self.ink.changed.connect(lambda value: self._set("Ink", "ink", value))
+        group.add_field("Ink", self.ink)
+        self.paper = ColourField("Paper", "Colour of the paper")
+        self.paper.changed.connect(lambda value: self._set("Paper", "paper", value))
+        group.add_field("Paper", self.paper)
+        self.hidden = check_box("Hidden lines dashed", "What is behind shows as dashed lines")
+        self.hidden.clicked.connect(lambda on: self._set("Hidden lines", "hidden", on))
+        group.add_wide(self.hidden)
+
+    def _set(self, text: str, field: str, value: object) -> None:
+        kind = type(getattr(Style(), field))
+        self._restyle(text, lambda style: replace(style, **{field: kind(value)}))
+
+    def _restyle(self, text: str, change: Callable[[Style], Style]) -> None:
+        ids = self._chosen.ids
+
+        def edit(project: Project) -> Project:
+            for shot_id in ids:
+                shot = project.shot(shot_id)
+                if shot is not None:
+                    project = change_shots(project, [shot_id], style=change(shot.style))
+            return project
+
+        self._chosen.apply(text, edit)
+
+    def _fill(self, menu: QMenu) -> None:
+        now = self._chosen.rows[0].shot.style if self._chosen.rows else Style()
+        for style in STYLES:
+            self._offer(menu, style, called(now) == style.name)
+        own = sorted(self._chosen.presets.glob(f"*{STYLE_SUFFIX}")) if self._chosen.presets.is_dir() else []
+        if own:
+            menu.addSeparator()
+        for path in own:
+            try:
+                self._offer(menu, read_style(path), False)
+            except UserError:
+                menu.addAction(f"{path.name} (damaged)").setEnabled(False)
+        menu.addSeparator()
+        menu.addAction("Keep this style…", self._ask_keep)
+        menu.addAction("Use a style's file…", self._ask_file)
+
+    def _offer(self, menu: QMenu, style: Style, chosen: bool) -> None:
+        made = menu.addAction(sample(style), style.name, partial(self.use, style))
+        made.setCheckable(chosen)
+        made.setChecked(chosen)
+
+    def use(self, style: Style) -> None:
+        """Draw the chosen rows in a style; whether hidden lines show, and the hand, stay the row's own."""
+        self._restyle(f"Style {style.name}", lambda now: replace(style, hidden=now.hidden, seed=now.seed))
+
+    def keep(self, name: str) -> None:
+        """Keep the first row's style under a name, for all projects."""
+        plain = name.strip().replace("/", "-").replace("\0", "").lstrip(".")[:80]
+        if not plain or not self._chosen.rows:
+            return
+        folder = self._chosen.presets
+        kept = (
+            {path.name.removesuffix(STYLE_SUFFIX) for path in folder.glob(f"*{STYLE_SUFFIX}")}
+            if folder.is_dir()
+            else set()
+        )
+        # One of the same name stays as it is.
+        plain = free_name(plain, (*kept, *(item.name for item in STYLES)))
+        style = replace(self._chosen.rows[0].shot.style, name=plain)
+        try:
+            self._chosen.presets.mkdir(parents=True, exist_ok=True)
+            write_atomically(self._chosen.presets / f"{plain}{STYLE_SUFFIX}", style_json(style))
+        except (UserError, OSError) as error:
+            self._chosen.fail(
+                error.sentence
+                if isinstance(error, UserError)
+                else f"The style was not kept: {error.strerror}."
+            )
+            return
+        self.use(style)
+
+    def use_file(self, path: Path) -> None:
+        """Draw the chosen rows as a style's file says."""
+        try:
+            self.use(read_style(path))
+        except UserError as error:
+            self._chosen.fail(error.sentence)
+
+    def _ask_keep(self) -> None:
+        name, said = QInputDialog.getText(
+            self.group, "Keep this style", "Name", text=self.styles.text().removesuffix(" ▾")
+        )
+        if said:
+            self.keep(name)
+
+    def _ask_file(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(
+            self.group, "Use a style", str(self._chosen.presets), f"Line styles (*{STYLE_SUFFIX})"
+        )
+        if path:
+            self.use_file(Path(path))
+
+    def show(self, shots: list[Shot]) -> None:
+        """Follow the chosen rows; hidden where none of them is drawn with lines."""
+        drawn = {shot.rendition for shot in shots} & {LINES, PENCIL}
+        self.group.setVisible(bool(drawn))
+        first = shots[0].style
+        for name, field in self.fields.items():
+            show_number(field, [float(getattr(shot.style, name)) for shot in shots])
+        for part in self._pencil_parts:
+            part.setVisible(PENCIL in drawn)
+        for colour, name in ((self.ink, "ink"), (self.paper, "paper")):
+            colour.show_value(getattr(first, name), len({getattr(shot.style, name) for shot in shots}) == 1)
+        self.hidden.setChecked(first.hidden)
+        self.hidden.setVisible(LINES in drawn)
+        names = {called(shot.style) for shot in shots}
+        words = names.pop() if len(names) == 1 else "Varies"
+        self.styles.setText(f"{words} ▾")
+        self.styles.setIcon(sample(first))
+        self.group.show_figure(words)
+
+
+def sample(style: Style) -> QIcon:
+    """A small sample of a style: its ink on its paper, an outline and a crease."""
+    made = QPixmap(SAMPLE_PX * 2)
+    made.fill(QColor(style.paper))
+    painter = QPainter(made)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    wide, high = made.width(), made.height()
+    painter.setPen(QPen(QColor(style.ink), max(0.8, style.outline_px * 1.3)))
+    painter.drawRect(QRectF(6, 6, wide - 13, high - 13))
+    if style.crease_px > 0:
+        painter.setPen(QPen(QColor(style.ink), max(0.6, style.crease_px * 1.3)))
+        waver = style.roughness * 5.0 if style.roughness != Style().roughness else 0.0
+        for share in (0.35, 0.65):
+            painter.drawLine(
+                QPointF(wide * share, 6 - waver), QPointF(wide * share + waver, high - 7 + waver)
+            )
+    painter.end()
+    made.setDevicePixelRatio(2.0)
+    return QIcon(made)

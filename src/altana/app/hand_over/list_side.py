@@ -1,0 +1,144 @@
+"""What is done to the shot list: rows added, ordered, copied, taken out; and the pages for the client."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
+
+from altana.app.hand_over.client_pages import ClientPages
+from altana.app.hand_over.shot_rows import ShotRows
+from altana.app.theme.widgets import button, label, menu_button, rule
+from altana.app.workspace.workspace import Workspace
+from altana.core.edits.shots import add_shots, duplicate_shots, move_shots, remove_shots, start_values
+from altana.core.project import FILM, PANORAMA, STILL
+from altana.jobs.estimates import about, bytes_for, seconds_for
+
+
+class ListSide(QWidget):
+    """Buttons beside the list."""
+
+    def __init__(self, workspace: Workspace, rows: ShotRows, pages: ClientPages) -> None:
+        super().__init__()
+        self._bridge, self._state = workspace.bridge, workspace.state
+        self._list, self.pages = rows, pages
+        self._build()
+        rows.table.moved.connect(self.move_rows)
+        rows.table.removed.connect(self.remove)
+
+    def show_list(self) -> None:
+        """Say what the list comes to."""
+        project, rows = self._bridge.project, self._list.rows
+        items = [row.item for row in rows if row.shot.on and row.item is not None]
+        wrong = sum(bool(row.wrong) for row in rows if row.shot.on)
+        text = f"{len(items)} of {len(rows)} rows are on"
+        if items:
+            text += f": {about(seconds_for(items, 'review', project.qualities), sum(bytes_for(item, 'review') for item in items))}."
+        self.total.setText(text + (f" {wrong} cannot be made as they are." if wrong else ""))
+
+    def show_buttons(self) -> None:
+        """Follow what is chosen, here and in Compose."""
+        for part in (self.add_still, self.add_round):
+            part.setEnabled(len(self._state.selected) > 0)
+        names = [
+            camera.name
+            for item in self._state.selected
+            if (camera := self._bridge.project.camera(item)) is not None
+        ]
+        self._hint.setText(
+            f"{names[0]}." if len(names) == 1 else f"{len(names)} cameras are chosen in Compose."
+        )
+        for part in (self.earlier, self.later, self.copy, self.drop):
+            part.setEnabled(bool(self._list.table.chosen))
+
+    def _build(self) -> None:
+        self.setObjectName("chrome")
+        self.setFixedWidth(200)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(10, 10, 10, 8)
+        column.setSpacing(7)
+        self.add_still = button(
+            "Add chosen cameras",
+            "outline",
+            "A row for each camera chosen in Compose, in the format it is in",
+            partial(self.add, STILL),
+        )
+        self.add_round = button(
+            "Add panoramas",
+            "",
+            "A panorama from the place of each camera chosen in Compose",
+            partial(self.add, PANORAMA),
+        )
+        self.add_film = menu_button("Add a film ▾", "A film of a walk or a turntable", self._fill_films)
+        self.add_film.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        for part in (self.add_still, self.add_round, self.add_film):
+            column.addWidget(part)
+        self._hint = label("", "quiet")
+        self._hint.setWordWrap(True)
+        column.addWidget(self._hint)
+        column.addWidget(rule())
+        self.later = button(
+            "Later", "small", "The chosen rows one place later (Control and Down)", partial(self.move_rows, 1)
+        )
+        self.earlier = button(
+            "Earlier",
+            "small",
+            "The chosen rows one place earlier (Control and Up)",
+            partial(self.move_rows, -1),
+        )
+        self.copy = button("Duplicate", "small", "A copy of the chosen rows behind them", self.duplicate)
+        self.drop = button("Take out", "small", "Take the chosen rows out of the list (Delete)", self.remove)
+        for pair in ((self.earlier, self.later), (self.copy, self.drop)):
+            line = QHBoxLayout()
+            line.setSpacing(5)
+            for part in pair:
+                line.addWidget(part)
+            column.addLayout(line)
+        column.addWidget(rule())
+        column.addWidget(self.pages)
+        column.addStretch(1)
+        self.total = label("", "quiet")
+        self.total.setWordWrap(True)
+        column.addWidget(self.total)
+
+    def add(self, kind: str) -> None:
+        """Rows of a kind for the cameras chosen in Compose."""
+        ids = [item for item in self._state.selected if self._bridge.project.camera(item) is not None]
+        if not ids:
+            self._bridge.notices.note("Choose cameras in Compose first.")
+            return
+        text = "Add to shot list" if kind == STILL else "Add panoramas"
+        self._bridge.apply(
+            text, lambda project: add_shots(project, [start_values(project, kind, camera) for camera in ids])
+        )
+
+    def _fill_films(self, menu: QMenu) -> None:
+        for walk in self._bridge.project.walks:
+            menu.addAction(walk.name, partial(self._add_film, walk.id))
+        if not self._bridge.project.walks:
+            menu.addAction("No walks yet").setEnabled(False)
+
+    def _add_film(self, walk_id: str) -> None:
+        self._bridge.apply(
+            "Add film", lambda project: add_shots(project, [start_values(project, FILM, walk_id)])
+        )
+
+    def move_rows(self, by: int) -> None:
+        """The chosen rows so many places on."""
+        chosen = self._list.table.chosen
+        places = [number for number, row in enumerate(self._list.rows) if row.shot.id in chosen]
+        if chosen and 0 <= places[0] + min(by, 0) and places[-1] + max(by, 0) < len(self._list.rows):
+            to = places[0] - 1 if by < 0 else places[-1] + 2
+            self._bridge.apply("Order of rows", lambda project: move_shots(project, chosen, to))
+
+    def duplicate(self) -> None:
+        """A copy of the chosen rows."""
+        chosen = self._list.table.chosen
+        if chosen:
+            self._bridge.apply("Duplicate rows", lambda project: duplicate_shots(project, chosen))
+
+    def remove(self) -> None:
+        """Take the chosen rows out."""
+        chosen = self._list.table.chosen
+        if chosen:
+            self._bridge.apply("Take rows out", lambda project: remove_shots(project, chosen))

@@ -1,0 +1,72 @@
+"""Cameras that stood in the model's file: offered, and taken over only when asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QListWidgetItem
+
+from altana.app.model.lists import short_list
+from altana.app.theme.widgets import Group, button
+from altana.app.workspace.workspace import Workspace
+from altana.core.edits.cameras import add_camera, from_file
+from altana.core.model import FoundCamera, Model
+from altana.core.project import Project
+
+
+class FoundCameras:
+    """The list of them; not there while the file has none.  ``taken`` is called when one was taken over."""
+
+    def __init__(self, workspace: Workspace, taken: Callable[[], object]) -> None:
+        self._bridge, self._state, self._studio, self._taken = (
+            workspace.bridge,
+            workspace.state,
+            workspace.studio,
+            taken,
+        )
+        self.group = Group("Cameras in the file")
+        self.found = short_list("Cameras in the file", 74, lambda _: self.take_over(False))
+        self.group.add_wide(self.found)
+        one = "Make the chosen camera of the file one of the project's"
+        self.group.add_wide(
+            button("Take this", "small", one, lambda: self.take_over(False)),
+            button(
+                "Take all",
+                "small",
+                "Make all cameras of the file the project's",
+                lambda: self.take_over(True),
+            ),
+        )
+
+    def show_model(self, model: Model | None) -> None:
+        """Another model."""
+        self.found.clear()
+        cameras = model.cameras if model is not None else ()
+        for camera in cameras:
+            made = QListWidgetItem(f"{camera.name}  ·  {camera.focal_mm:.0f} mm")
+            made.setData(Qt.ItemDataRole.UserRole, camera)
+            made.setToolTip("Press Return or “Take this” to make it one of the project's cameras")
+            self.found.addItem(made)
+        self.group.setVisible(bool(cameras))
+        self.group.show_figure(str(len(cameras)))
+
+    def take_over(self, everything: bool) -> None:
+        """Make cameras of the file cameras of the project; inside or outside is found by casting rays."""
+        scene = self._studio.scene
+        items = [self.found.item(row) for row in range(self.found.count())]
+        chosen = items if everything else [item for item in items if item is self.found.currentItem()]
+        if scene is None or not chosen:
+            return
+
+        def edit(project: Project) -> tuple[Project, str]:
+            created = ""
+            for item in chosen:
+                found: FoundCamera = item.data(Qt.ItemDataRole.UserRole)
+                project, created = add_camera(project, from_file(found, scene.rays.roofed(found.eye)))
+            return project, created
+
+        created = self._bridge.apply_adding("Take over cameras", edit)
+        if created:
+            self._state.select(created)
+            self._taken()
