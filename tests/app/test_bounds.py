@@ -177,7 +177,11 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
     assert camera.eye[1] + (camera.near or 0.0) == pytest.approx(4.3, abs=1e-6)
     assert cut.near.value == pytest.approx(camera.near)
     # Dragged on the plan it stays fixed, at its new place.
-    drag(plan, plan.cameras.on_axis(camera, camera.near or 0.0), plan.cameras.on_axis(camera, 5.0))
+    drag(
+        plan,
+        plan.cameras.bounds.on_axis(camera, camera.near or 0.0),
+        plan.cameras.bounds.on_axis(camera, 5.0),
+    )
     assert active(window).near_at is not None
     assert active(window).near == pytest.approx(5.0, abs=0.08)
     press(cut.near_fixed)
@@ -301,7 +305,7 @@ def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> 
     assert active(window).wall_cuts[0].offset_m == pytest.approx(0.4)
     # Dragged on the plan, along its normal; near the wall's face it is held there.
     plan.fit_to([(0, 8), (16, 22)])
-    a, b, _ = plan.cameras.cut_ends(active(window).wall_cuts[0])
+    a, b, _ = plan.cameras.bounds.cut_ends(active(window).wall_cuts[0])
     middle = (a + b) / 2
     drag(plan, middle, middle + QPointF(0, 0.6 * plan.px_per_m))
     assert active(window).wall_cuts[0].offset_m == pytest.approx(1.0, abs=0.06)

@@ -71,7 +71,9 @@ def test_press_drag_release_stands_a_camera(window: MainWindow) -> None:
 def test_on_an_upper_storey_the_floor_is_the_one_really_there(
     window: MainWindow, place: tuple[float, float], floor: float
 ) -> None:
-    window.compose.plan.storeys.activated.emit(window.compose.plan.storeys.findText("Gallery storey"))
+    window.compose.plan.controls.storeys.activated.emit(
+        window.compose.plan.controls.storeys.findText("Gallery storey")
+    )
     QTest.keyClick(window, Qt.Key.Key_C)
     drag(window.compose.plan, at(window, *place), at(window, place[0] + 1.0, place[1] + 2.0))
     assert active(window).eye[2] == pytest.approx(floor + 1.60, abs=2e-4)

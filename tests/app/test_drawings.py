@@ -136,7 +136,7 @@ def test_the_pointer_tells_its_place_and_the_floor(window: MainWindow) -> None:
     until(lambda: bool(told), 5)
     assert told[-1].startswith("Ground storey · x ")
     assert told[-1].endswith("z 0.00 m")
-    window.compose.plan.storeys.activated.emit(0)
+    window.compose.plan.controls.storeys.activated.emit(0)
     assert window.compose.plan.storey is not None
     assert window.compose.plan.storey.name == "Lookout"
     window.workspace.state.select("cam-02")

@@ -925,20 +925,20 @@ def test_a_colour_table_is_put_over_and_copied_in(
     until(lambda: desk.tone._light is not None, 20)
     before = toned(desk)
     (tmp_path / "turned.cube").write_text("LUT_1D_SIZE 2\n1 1 1\n0 0 0\n")
-    desk.tone.use_table(tmp_path / "turned.cube")
+    desk.tone.tables.use(tmp_path / "turned.cube")
     until(lambda: window.workspace.bridge.project.tone.table == "tables/turned.cube", 10)
     assert np.abs(toned(desk) - (255 - before)).max() <= 1
     # Its file may be worked on meanwhile.
     (desk.project_path.parent / "tables" / "turned.cube").write_text("LUT_1D_SIZE 2\n0 0 0\n1.0 1.0 1.0\n")
     assert np.abs(toned(desk) - before).max() <= 1
-    assert not desk.tone.share.isHidden()
-    enter(desk.tone.share, "0")
+    assert not desk.tone.tables.share.isHidden()
+    enter(desk.tone.tables.share, "0")
     assert np.abs(toned(desk) - before).max() <= 1
     (tmp_path / "bad.cube").write_text("LUT_3D_SIZE 4\n")
-    desk.tone.use_table(tmp_path / "bad.cube")
+    desk.tone.tables.use(tmp_path / "bad.cube")
     until(lambda: "cannot be used as a colour table" in window.notice_bar.sentence, 10)
-    assert "turned" in [action.text() for action in filled(desk.tone.tables).actions()]
-    assert take(filled(desk.tone.tables), "None")
+    assert "turned" in [action.text() for action in filled(desk.tone.tables.menu).actions()]
+    assert take(filled(desk.tone.tables.menu), "None")
     until(lambda: window.workspace.bridge.project.tone.table == "", 10)
     # One that is no longer there is said, and the picture is shown without it.
     window.workspace.bridge.apply(

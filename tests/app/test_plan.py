@@ -120,18 +120,18 @@ def test_the_eye_alone_leaves_the_aim_where_it_is(window: MainWindow) -> None:
 def test_bounds_are_dragged_on_the_plan(window: MainWindow) -> None:
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", near_m=2.0, far_m=9.0))
     plan, camera = window.compose.plan, active(window)
-    near = plan.cameras.on_axis(camera, 2.0)
-    drag(plan, near, plan.cameras.on_axis(camera, 3.0))
+    near = plan.cameras.bounds.on_axis(camera, 2.0)
+    drag(plan, near, plan.cameras.bounds.on_axis(camera, 3.0))
     assert active(window).near_m == pytest.approx(3.0, abs=0.06)
     assert window.workspace.bridge.document.undo_label == "Hide nearer than"
-    far = plan.cameras.on_axis(camera, 9.0)
-    drag(plan, far, plan.cameras.on_axis(camera, 12.0))
+    far = plan.cameras.bounds.on_axis(camera, 9.0)
+    drag(plan, far, plan.cameras.bounds.on_axis(camera, 12.0))
     assert active(window).far_m == pytest.approx(12.0, abs=0.06)
     # The near bound never passes the far one.
     drag(
         plan,
-        plan.cameras.on_axis(active(window), active(window).near_m or 0.0),
-        plan.cameras.on_axis(camera, 14.0),
+        plan.cameras.bounds.on_axis(active(window), active(window).near_m or 0.0),
+        plan.cameras.bounds.on_axis(camera, 14.0),
     )
     assert (active(window).near_m or 0.0) < 12.1
     begin, end, beyond = plan.cameras.field_of_view(active(window))

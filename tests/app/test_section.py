@@ -389,7 +389,7 @@ def test_the_cut_of_the_plan_moves(window: MainWindow) -> None:
     plan = window.compose.plan
     drawing = plan.drawing
     assert drawing is not None
-    enter(plan.cut_field, "2.3")
+    enter(plan.controls.cut_field, "2.3")
     until(lambda: plan.drawing is not None and abs(plan.drawing.cut_m - 2.3) < 1e-6, 20)
     QTest.keyClick(plan, Qt.Key.Key_BracketLeft)
     assert plan.cut_above_m == pytest.approx(2.2)

@@ -56,6 +56,8 @@ EV = Range(-10.0, 25.0, "EV")
 SIDE_PX = Range(16, 32768, "px")
 NEAR_M = Range(0.01, 1e5, "m")
 FAR_M = Range(0.02, 1e6, "m")
+#: Where a plan is cut, above the floor of its storey.
+CUT_RANGE_M = Range(0.05, 30.0, "m")
 CUT_OFFSET_M = Range(-5.0, 20.0, "m")
 EYE_HEIGHT_M = Range(-100.0, 1000.0, "m")
 

@@ -9,7 +9,7 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QImage
 
 from altana.app.canvas.aids import HATCHED
-from altana.app.workspace.studio import FACTS_PX
+from altana.app.workspace.ordering import FACTS_PX
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.view import Lens, View
 from altana.core.picture_key import PictureKey, camera_key

@@ -76,10 +76,10 @@ class PlanView(PlanSheet):
         grips += [Grip(point, LensGesture) for point in self.cameras.edge_points(camera)]
         for gesture, depth in ((NearGesture, camera.near), (FarGesture, camera.far)):
             if depth is not None:
-                grips.append(Grip(self.cameras.on_axis(camera, depth), gesture))
+                grips.append(Grip(self.cameras.bounds.on_axis(camera, depth), gesture))
         for number, cut in enumerate(camera.wall_cuts):
             if cut.on:
-                a, b, _ = self.cameras.cut_ends(cut)
+                a, b, _ = self.cameras.bounds.cut_ends(cut)
                 grips.append(Grip((a + b) / 2, CutGesture, number))
         return grips
 

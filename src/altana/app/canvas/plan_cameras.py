@@ -11,12 +11,12 @@ from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF
 
 from altana.app.canvas.marks import Marks, apart
+from altana.app.canvas.plan_bounds import PlanBounds
 from altana.app.canvas.sheet import FARTHEST_SEEN_M
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look, sight_begins, sight_ends
-from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Bools, Floats, Vec2
 from altana.core.model import Storey
 from altana.core.project import Camera
@@ -82,6 +82,7 @@ class PlanCameras:
     def __init__(self, plan: PlanGround, workspace: Workspace, tokens: Tokens) -> None:
         self._plan, self._tokens = plan, tokens
         self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
+        self.bounds = PlanBounds(plan, tokens)
         self._edge_ends: tuple[QPointF, QPointF] | None = None
         self._others: QPixmap | None = None
         self._others_key: object = None
@@ -203,7 +204,7 @@ class PlanCameras:
         self._paint_field(painter, camera, at, loose)
         painter.setPen(QPen(green, 1.1, Qt.PenStyle.DotLine))
         painter.drawLine(at, aim)
-        self._bounds(painter, camera)
+        self.bounds.paint(painter, camera)
         painter.setPen(QPen(green, 2.0))
         painter.setBrush(QColor(self._tokens.leaf))
         if camera.looks_at_point:
@@ -284,73 +285,6 @@ class PlanCameras:
                 point = eye + (point - eye) * min(1.0, most / max(away, 1e-6))
             found.append(point)
         return found
-
-    def on_axis(self, camera: Camera, depth_m: float) -> QPointF:
-        """A point on the line of sight, px."""
-        heading = math.radians(camera.heading_deg)
-        return self._plan.to_screen(
-            camera.eye[0] + math.sin(heading) * depth_m, camera.eye[1] + math.cos(heading) * depth_m
-        )
-
-    def _bounds(self, painter: QPainter, camera: Camera) -> None:
-        left, right, _, _ = camera.view().edges()
-        heading = math.radians(camera.heading_deg)
-        side = QPointF(math.cos(heading), math.sin(heading)) * self._plan.px_per_m
-        eye = self._plan.to_screen(*camera.eye[:2])
-        near, far = camera.near, camera.far
-        if near is not None:
-            middle = self.on_axis(camera, near)
-            grow = max(near, 9.0 / self._plan.px_per_m)
-            a, b = middle + side * left * grow, middle + side * right * grow
-            self._plan.marks.near_line(painter, a, b, eye - middle)
-            if camera.near_at is not None:
-                self._plan.marks.pin(painter, b)
-        if far is not None:
-            middle = self.on_axis(camera, far)
-            if self._plan.rect().contains(middle.toPoint()):
-                fixed = ", fixed" if camera.far_at is not None else ""
-                self._plan.marks.far_line(
-                    painter,
-                    middle + side * left * far,
-                    middle + side * right * far,
-                    f"far {far:.1f} m{fixed}",
-                )
-            else:
-                self._far_beyond(painter, eye, middle, far)
-        for cut in camera.wall_cuts:
-            a, b, into = self.cut_ends(cut)
-            self._plan.marks.cut_line(
-                painter, a, b, into, cut.on, f"{cut.offset_m:+.2f} m" if cut.offset_m else ""
-            )
-
-    def cut_ends(self, cut: WallCut) -> tuple[QPointF, QPointF, QPointF]:
-        """A wall cut on the sheet: its left and right end, and the way into the kept room."""
-        middle = np.asarray(cut.place) + cut.normal * cut.offset_m
-        a, b = (
-            middle - cut.along * min(cut.left_m, FARTHEST_SEEN_M),
-            middle + cut.along * min(cut.right_m, FARTHEST_SEEN_M),
-        )
-        normal = cut.normal
-        return (
-            self._plan.to_screen(a[0], a[1]),
-            self._plan.to_screen(b[0], b[1]),
-            QPointF(float(normal[0]), -float(normal[1])),
-        )
-
-    def _far_beyond(self, painter: QPainter, eye: QPointF, middle: QPointF, far_m: float) -> None:
-        """The far bound lies off the sheet: an arrow at the edge, and its figure."""
-        frame = QRectF(self._plan.rect()).adjusted(26, 40, -26, -30)
-        run = middle - eye
-        # Only the edges that the line of sight runs towards count.
-        ends = (
-            (eye.x(), run.x(), frame.right() if run.x() > 0 else frame.left()),
-            (eye.y(), run.y(), frame.bottom() if run.y() > 0 else frame.top()),
-        )
-        shares = [max((bound - start) / step, 0.0) for start, step, bound in ends if abs(step) > 1e-6]
-        tip = eye + run * min(shares, default=0.0)
-        painter.setPen(QPen(QColor(self._tokens.mulberry), 2.0))
-        self._plan.marks.arrow(painter, tip, run)
-        self._plan.marks.tag(painter, tip + QPointF(6, -12), f"far {far_m:.0f} m", self._tokens.mulberry)
 
     def _dimensions(self, painter: QPainter, camera: Camera) -> None:
         """While dragging: height above this floor, distances to the walls beside and to the subject."""

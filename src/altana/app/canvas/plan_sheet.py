@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
+from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtGui import (
     QColor,
     QPainter,
@@ -16,25 +16,25 @@ from PySide6.QtGui import (
     QResizeEvent,
     QShowEvent,
 )
-from PySide6.QtWidgets import QComboBox
 
 from altana.app.canvas.gestures.stand import StandGesture
 from altana.app.canvas.holding import Holding
 from altana.app.canvas.plan_cameras import PlanCameras
+from altana.app.canvas.plan_controls import PlanControls
+from altana.app.canvas.room_names import paint_room_names
 from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import NumberField, button
 from altana.app.workspace.scene import Scene
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import STANDING_M, Bools, Vec3
 from altana.core.geometry.drawing import PlanDrawing
 from altana.core.geometry.snapping import Snap, SnapGrid
-from altana.core.model import LOWEST_EYE_M, Room, Storey
+from altana.core.model import LOWEST_EYE_M, Storey
 from altana.core.project import Camera
+from altana.core.ranges import CUT_RANGE_M
 
 CUT_ABOVE_FLOOR_M = 1.2
-CUT_RANGE_M = (0.05, 30.0)
 #: What a press does while something is armed, in a long and a short form.
 STANDING_HINTS = (
     "Press where the eye is, drag to what it looks at (Return: in the middle). Escape leaves.",
@@ -76,7 +76,7 @@ class PlanSheet(Sheet):
         self.overlay: Callable[[QPainter, PlanSheet], None] | None = None
         self._fitted_for = ""
         self._due = False
-        self._make_controls()
+        self.controls = PlanControls(self, tokens)
         self._reorder = QTimer(self)
         self._reorder.setSingleShot(True)
         self._reorder.setInterval(20)
@@ -103,75 +103,48 @@ class PlanSheet(Sheet):
         """The model that is open."""
         return self._studio.scene
 
-    def _make_controls(self) -> None:
-        self.storeys = QComboBox(self)
-        self.storeys.setAccessibleName("Storey")
-        self.storeys.setToolTip("The storey that the plan shows (keys Ctrl+Page up and Ctrl+Page down)")
-        self.storeys.activated.connect(self._storey_chosen)
-        self.cut_field = NumberField(
-            "Cut height",
-            "Height of the cut above the storey's floor (keys [ and ])",
-            "m",
-            2,
-            0.1,
-            *CUT_RANGE_M,
-        )
-        self.cut_field.setParent(self)
-        self.cut_field.setFixedWidth(66)
-        self.cut_field.show_value(self.cut_above_m)
-        self.cut_field.changing.connect(self.set_cut)
-        self.cut_field.changed.connect(self.set_cut)
-        self.fit_button = button("Fit", "quiet", "Show the whole building (key F on the plan)", self.fit)
-        self.fit_button.setStyleSheet(f"background: {self._tokens.leaf};")
-        self.fit_button.setParent(self)
-        self.lines_button = button(
-            "Lines", "quiet", "Reference linework on or off (key K)", self.toggle_linework
-        )
-        self.lines_button.setStyleSheet(f"background: {self._tokens.leaf};")
-        self.lines_button.setParent(self)
-        self.lines_button.hide()
-
     # ------------------------------------------------------------------ storey and drawing
 
     def _scene_opened(self) -> None:
         self.storey = None
         self.drawing = None
         scene = self._studio.scene
-        self.storeys.clear()
+        self.controls.show_model(scene.model if scene is not None else None)
         if scene is None:
             return
-        self.storeys.addItems([storey.name for storey in scene.model.storeys[::-1]])
-        self.lines_button.setVisible(bool(len(scene.model.linework.points)))
         self._follow_selection()
         if self.storey is None:
             storeys = scene.model.storeys
             self.choose_storey(min(storeys, key=lambda item: abs(item.elevation_m)) if storeys else None)
-        self._place_controls()
+        self.controls.place()
 
     def choose_storey(self, storey: Storey | None) -> None:
         """Show a storey; its drawing comes from the drafting process."""
         self.storey = storey
         scene = self._studio.scene
         if scene is not None and storey in scene.model.storeys:
-            self.storeys.setCurrentIndex(len(scene.model.storeys) - 1 - scene.model.storeys.index(storey))
+            self.controls.storeys.setCurrentIndex(
+                len(scene.model.storeys) - 1 - scene.model.storeys.index(storey)
+            )
         self._order()
         self.update()
 
-    def _storey_chosen(self, index: int) -> None:
+    def storey_chosen(self, index: int) -> None:
+        """A storey by its place in the list, the uppermost first."""
         scene = self._studio.scene
         if scene is not None and 0 <= index < len(scene.model.storeys):
             self.choose_storey(scene.model.storeys[::-1][index])
 
     def step_storey(self, up: int) -> None:
         """The storey above (1) or below (-1)."""
-        index = self.storeys.currentIndex() - up
-        if 0 <= index < self.storeys.count():
-            self._storey_chosen(index)
+        index = self.controls.storeys.currentIndex() - up
+        if 0 <= index < self.controls.storeys.count():
+            self.storey_chosen(index)
 
     def set_cut(self, above_m: float) -> None:
         """Cut at another height above the storey's floor."""
-        self.cut_above_m = min(CUT_RANGE_M[1], max(CUT_RANGE_M[0], above_m))
-        self.cut_field.show_value(self.cut_above_m)
+        self.cut_above_m = min(CUT_RANGE_M.high, max(CUT_RANGE_M.low, above_m))
+        self.controls.cut_field.show_value(self.cut_above_m)
         self._reorder.start()
 
     def toggle_linework(self) -> None:
@@ -278,7 +251,7 @@ class PlanSheet(Sheet):
             else np.zeros((0, 2, 2))
         )
         self.paths.lines = lines_path(lines)
-        self.lines_button.setText("Lines" if self.linework else "Lines: off")
+        self.controls.lines_button.setText("Lines" if self.linework else "Lines: off")
 
     def fit(self) -> None:
         """Show the whole building: the rooms, else what is cut."""
@@ -296,37 +269,9 @@ class PlanSheet(Sheet):
     # ------------------------------------------------------------------ painting
 
     def _lettering(self, painter: QPainter) -> None:
-        scene = self._studio.scene
-        if scene is None or self.storey is None:
-            return
-        painter.setFont(text_font(8.5))
-        painter.setPen(QColor(self._tokens.pencil))
-        metrics = painter.fontMetrics()
-        placed: list[QRectF] = []
-        for room in sorted(scene.model.rooms, key=_floor_area, reverse=True):
-            if room.storey_id != self.storey.id:
-                continue
-            points = np.array(room.outline)
-            wide = float(np.ptp(points[:, 0])) * self._scale
-            low = points.min(axis=0)
-            # A large room is named in a corner, where cameras seldom stand; a small one in its middle.
-            large = wide > metrics.horizontalAdvance(room.name) * 2.2
-            at = (
-                self.to_screen(float(points[:, 0].max()), float(points[:, 1].max()))
-                if large
-                else self.to_screen(*(low + np.ptp(points, axis=0) / 2))
-            )
-            box = QRectF(metrics.boundingRect(room.name))
-            box.moveTopLeft(
-                QPointF(at.x() - box.width() - 6, at.y() + 5)
-                if large
-                else QPointF(at.x() - box.width() / 2, at.y() - box.height() / 2)
-            )
-            if wide < 26 or any(box.intersects(other) for other in placed) or box.width() > wide * 1.6:
-                continue
-            placed.append(box)
-            painter.fillRect(box.adjusted(-2, 0, 2, 0), QColor(self._tokens.leaf))
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, room.name)
+        if self.scene is not None and self.storey is not None:
+            rooms = [room for room in self.scene.model.rooms if room.storey_id == self.storey.id]
+            paint_room_names(painter, rooms, self.to_screen, self._scale, self._tokens)
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """The drawing, then cameras, then what a drag says."""
@@ -387,20 +332,4 @@ class PlanSheet(Sheet):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """The controls keep their corner."""
         super().resizeEvent(event)
-        self._place_controls()
-
-    def _place_controls(self) -> None:
-        x, y = 10, 31
-        for item in (self.storeys, self.cut_field, self.fit_button, self.lines_button):
-            if item is self.lines_button and item.isHidden():
-                continue
-            item.adjustSize()
-            if x + item.width() > self.width() - 40 and x > 10:
-                x, y = 10, y + 28
-            item.move(x, y)
-            x += item.width() + 4
-
-
-def _floor_area(room: Room) -> float:
-    points = np.array(room.outline)
-    return float(np.ptp(points[:, 0]) * np.ptp(points[:, 1]))
+        self.controls.place()

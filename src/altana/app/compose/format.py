@@ -62,6 +62,18 @@ class FormatGroup:
             )
         )
         self.group.add_pair("Size", self.width, self.height)
+        self._add_proportion()
+        self.guides = menu_button(
+            "Guides ▾",
+            "Guides: lines over the Frame, never in the picture (key G: on or off)",
+            self._fill_guides,
+        )
+        self.group.add_wide(self.guides)
+        self._linked = self._shows_more = False
+        self.kept.take(0)
+        self.resizing.take(0)
+
+    def _add_proportion(self) -> None:
         self.proportion = QLineEdit()
         self.proportion.setAccessibleName("Proportion")
         self.proportion.setToolTip("Width to height, such as 16:9 or 2.39:1; the height follows")
@@ -96,15 +108,6 @@ class FormatGroup:
             )
         )
         self.group.add_field("Sensor keeps", self.fit)
-        self.guides = menu_button(
-            "Guides ▾",
-            "Guides: lines over the Frame, never in the picture (key G: on or off)",
-            self._fill_guides,
-        )
-        self.group.add_wide(self.guides)
-        self._linked = self._shows_more = False
-        self.kept.take(0)
-        self.resizing.take(0)
 
     def _link(self, index: int) -> None:
         self._linked = index == 1

@@ -42,19 +42,7 @@ class FrameTools(QObject):
             self.toggle_around,
             checkable=True,
         )
-        self.look = menu_button(
-            "Look ▾", "Look otherwise: as it will be made, all round from here", self._fill_look, "onwell"
-        )
-        self.tries = menu_button(
-            "Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell"
-        )
-        self.checks = menu_button(
-            "Check ▾",
-            "Checks shown over the picture: verticals, vanishing points, cut faces, gaps",
-            self._fill_checks,
-            "onwell",
-        )
-        self.add = menu_button("+", "Another format for this camera", self._fill_formats, "onwell")
+        self._add_menus()
         self._left, self._right = QWidget(frame), QWidget(frame)
         left = QHBoxLayout(self._left)
         left.setContentsMargins(0, 0, 0, 0)
@@ -79,6 +67,21 @@ class FrameTools(QObject):
         state.selection_changed.connect(self.show_camera)
         state.history_changed.connect(self.show_camera)
         self.show_camera()
+
+    def _add_menus(self) -> None:
+        self.look = menu_button(
+            "Look ▾", "Look otherwise: as it will be made, all round from here", self._fill_look, "onwell"
+        )
+        self.tries = menu_button(
+            "Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell"
+        )
+        self.checks = menu_button(
+            "Check ▾",
+            "Checks shown over the picture: verticals, vanishing points, cut faces, gaps",
+            self._fill_checks,
+            "onwell",
+        )
+        self.add = menu_button("+", "Another format for this camera", self._fill_formats, "onwell")
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Keep the corners of the well."""

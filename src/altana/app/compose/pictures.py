@@ -8,7 +8,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from altana.app.canvas.frame import FrameView
-from altana.app.canvas.live import FinishedView, RoundPlace
+from altana.app.canvas.live import FinishedView
+from altana.app.canvas.round_place import RoundPlace
 from altana.app.canvas.variants import VariantsView
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace

@@ -6,380 +6,24 @@ as much as five.
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Sequence
-from dataclasses import dataclass
+from collections.abc import Hashable
 
-from PySide6.QtCore import (
-    QAbstractListModel,
-    QByteArray,
-    QItemSelection,
-    QItemSelectionModel,
-    QMimeData,
-    QModelIndex,
-    QPersistentModelIndex,
-    QPoint,
-    QRect,
-    QRectF,
-    QSize,
-    Qt,
-    QTimer,
-    Signal,
-)
-from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPainterPath, QPen
-from PySide6.QtWidgets import (
-    QAbstractItemView,
-    QHBoxLayout,
-    QLineEdit,
-    QListView,
-    QStyle,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPoint, Qt, QTimer, Signal
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QLineEdit, QListView, QVBoxLayout, QWidget
 
-from altana.app.theme.style import text_font
+from altana.app.compose.strip_cards import THUMB_HIGH, THUMB_WIDE, CardPainter, Told
+from altana.app.compose.strip_rows import Heading, Rows
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
-from altana.core.edits.keeping import reorder, set_many
 from altana.core.picture_key import PictureKey, camera_key
-from altana.core.project import Camera, PlannedShot, Project
+from altana.core.project import Camera, PlannedShot
 
-THUMB_WIDE, THUMB_HIGH = 158, 92
-MIME = "application/x-altana-cameras"
 #: Pictures asked for at one time; more would only wait.
 MOST_ASKED = 2
 FEW = 60
-Index = QModelIndex | QPersistentModelIndex
-INSIDE, OUTSIDE = "Inside", "Outside"
-
-
-@dataclass(frozen=True, slots=True)
-class Heading:
-    """A group's name and how many cameras it holds."""
-
-    name: str
-    count: int
-    folded: bool
-
-
-Row = Camera | PlannedShot | Heading
-
-
-@dataclass(frozen=True, slots=True)
-class Told:
-    """What a card says below its name, and what is wrong in a few words."""
-
-    line: str
-    trouble: str
-
-
-def group_of(camera: Camera) -> str:
-    """The group a camera is listed under."""
-    return camera.group or (INSIDE if camera.inside else OUTSIDE)
-
-
-class Rows(QAbstractListModel):
-    """The rows of the strip from the project; sorted by group, filtered by what is typed."""
-
-    def __init__(self, workspace: Workspace) -> None:
-        bridge = workspace.bridge
-        super().__init__()
-        self._bridge = bridge
-        self.rows: list[Row] = []
-        self.folded: set[str] = set()
-        self.wanted = ""
-
-    def refresh(self) -> None:
-        """Follow the project; only a change in what there is lays the list out anew."""
-        rows = self._wanted_rows()
-        if [_key(row) for row in rows] == [_key(row) for row in self.rows]:
-            changed = [
-                number
-                for number, (old, new) in enumerate(zip(self.rows, rows, strict=True))
-                if old is not new and old != new
-            ]
-            self.rows = rows
-            for number in changed:
-                at = self.index(number)
-                self.dataChanged.emit(at, at)
-            return
-        self.beginResetModel()
-        self.rows = rows
-        self.endResetModel()
-
-    def _wanted_rows(self) -> list[Row]:
-        project = self._bridge.project
-        words = self.wanted.lower().split()
-        rows: list[Row] = [
-            shot
-            for shot in project.planned
-            if all(word in f"{shot.intent} {shot.note}".lower() for word in words)
-        ]
-        cameras = [
-            camera
-            for camera in project.cameras
-            if all(word in f"{camera.name} {camera.intent}".lower() for word in words)
-        ]
-        groups: dict[str, list[Camera]] = {INSIDE: [], OUTSIDE: []}
-        for camera in cameras:
-            groups.setdefault(group_of(camera), []).append(camera)
-        for name, members in groups.items():
-            if members:
-                folded = name in self.folded and not words
-                rows.append(Heading(name, len(members), folded))
-                rows += [] if folded else members
-        return rows
-
-    def rowCount(self, _parent: Index = QModelIndex()) -> int:  # noqa: B008
-        """How many rows there are."""
-        return len(self.rows)
-
-    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        """Names for people and for screen readers; the row itself for the painter."""
-        row = self.rows[index.row()]
-        if role == Qt.ItemDataRole.UserRole:
-            return row
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
-            if isinstance(row, Camera):
-                return f"Camera {row.name}"
-            return (
-                f"Planned: {row.intent}"
-                if isinstance(row, PlannedShot)
-                else f"{row.name}, {row.count} cameras"
-            )
-        if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, Camera):
-            return "\n".join(part for part in (row.name, row.intent, row.note) if part)
-        if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, PlannedShot):
-            return "Planned, no camera yet: press to stand one for it"
-        return None
-
-    def flags(self, index: Index) -> Qt.ItemFlag:
-        """Cameras can be selected and dragged; headings and planned shots only pressed."""
-        if not index.isValid():
-            return Qt.ItemFlag.ItemIsDropEnabled
-        enabled = Qt.ItemFlag.ItemIsEnabled
-        if isinstance(self.rows[index.row()], Camera):
-            return enabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsDragEnabled
-        return enabled
-
-    def supportedDropActions(self) -> Qt.DropAction:
-        """Cameras are moved, never copied."""
-        return Qt.DropAction.MoveAction
-
-    def mimeTypes(self) -> list[str]:
-        """What can be dropped here."""
-        return [MIME]
-
-    def mimeData(self, indexes: Sequence[QModelIndex]) -> QMimeData:
-        """The ids of the dragged cameras."""
-        found = [self.rows[index.row()] for index in indexes]
-        data = QMimeData()
-        data.setData(MIME, QByteArray("\n".join(row.id for row in found if isinstance(row, Camera)).encode()))
-        return data
-
-    def dropMimeData(
-        self, data: QMimeData, _action: Qt.DropAction, row: int, _column: int, _parent: Index
-    ) -> bool:
-        """Put the cameras in front of the row they were dropped on, in its group."""
-        ids = bytes(data.data(MIME).data()).decode().split("\n")
-        at = row if row >= 0 else len(self.rows)
-        before = next((item for item in self.rows[at:] if isinstance(item, Camera)), None)
-        above = self.rows[at - 1] if 0 < at <= len(self.rows) else None
-        group = (
-            above.name if isinstance(above, Heading) else group_of(above) if isinstance(above, Camera) else ""
-        )
-
-        def edit(project: Project) -> Project:
-            moved = reorder(
-                project,
-                ids,
-                before.id if before is not None and group_of(before) == group else _after(project, above),
-            )
-            if group and group not in (INSIDE, OUTSIDE):
-                moved = set_many(moved, ids, group=group)
-            return moved
-
-        self._bridge.apply("Reorder cameras", edit)
-        # The model moved the rows itself; the view must not remove them as well.
-        return False
-
-
-def _after(project: Project, above: Row | None) -> str | None:
-    ids = [camera.id for camera in project.cameras]
-    if not isinstance(above, Camera) or above.id not in ids:
-        return None
-    return next(iter(ids[ids.index(above.id) + 1 :]), None)
-
-
-def _key(row: Row) -> tuple[object, ...]:
-    if isinstance(row, Camera):
-        return ("camera", row.id, row.width_px, row.height_px)
-    return ("planned", row.id) if isinstance(row, PlannedShot) else ("heading", row.name)
-
-
-class CardPainter(QStyledItemDelegate):
-    """Paints rows."""
-
-    def __init__(self, strip: Strip, tokens: Tokens) -> None:
-        super().__init__(strip)
-        self._strip, self._tokens = strip, tokens
-
-    def sizeHint(self, _option: QStyleOptionViewItem, index: Index) -> QSize:
-        """The height follows the picture's proportion."""
-        row = index.data(Qt.ItemDataRole.UserRole)
-        if isinstance(row, Camera):
-            return QSize(THUMB_WIDE + 18, thumb_size(row).height() + 57)
-        return QSize(THUMB_WIDE + 18, 24 if isinstance(row, Heading) else 50)
-
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        """One row."""
-        row = index.data(Qt.ItemDataRole.UserRole)
-        painter.save()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        area: QRect = option.rect
-        state: QStyle.StateFlag = option.state
-        focused = bool(state & QStyle.StateFlag.State_HasFocus)
-        if isinstance(row, Camera):
-            self._card(painter, area, row, focused)
-        elif isinstance(row, PlannedShot):
-            self._planned(painter, area, row, focused)
-        else:
-            self._heading(painter, area, row, focused)
-        painter.restore()
-
-    def _heading(self, painter: QPainter, area: QRect, row: Heading, focused: bool) -> None:
-        painter.setFont(text_font(9))
-        painter.setPen(QColor(self._tokens.pencil))
-        sign = "▸" if row.folded else "▾"
-        inner = QRectF(area).adjusted(3, 3, -8, 0)
-        painter.drawText(
-            inner,
-            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft,
-            f"{row.name.upper()}  {sign if row.folded or focused else ''}",
-        )
-        painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, str(row.count))
-
-    def _planned(self, painter: QPainter, area: QRect, row: PlannedShot, focused: bool) -> None:
-        box = QRectF(area).adjusted(1.5, 2.5, -6.5, -3.5)
-        painter.setPen(QPen(QColor(self._tokens.pencil), 1.2, Qt.PenStyle.DashLine))
-        painter.drawRoundedRect(box, 7, 7)
-        self._ring(painter, box, focused)
-        painter.setFont(text_font(8.5))
-        painter.drawText(
-            QRectF(box.left() + 9, box.top() + 4, box.width() - 18, 15),
-            Qt.AlignmentFlag.AlignVCenter,
-            "planned: no camera yet",
-        )
-        painter.setPen(QColor(self._tokens.ink))
-        painter.setFont(text_font(9.5))
-        text = painter.fontMetrics().elidedText(
-            row.intent, Qt.TextElideMode.ElideRight, int(box.width() - 18)
-        )
-        painter.drawText(
-            QRectF(box.left() + 9, box.top() + 20, box.width() - 18, 18), Qt.AlignmentFlag.AlignVCenter, text
-        )
-
-    def _ring(self, painter: QPainter, box: QRectF, focused: bool) -> None:
-        if focused:
-            pen = painter.pen()
-            painter.setPen(QPen(QColor(self._tokens.ink), 1))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(box.adjusted(3, 3, -3, -3), 5, 5)
-            painter.setPen(pen)
-
-    def _card(self, painter: QPainter, area: QRect, camera: Camera, focused: bool) -> None:
-        box = QRectF(area).adjusted(1.5, 2.5, -6.5, -3.5)
-        state = self._strip.state
-        if camera.id == state.active_id:
-            pen = QPen(QColor(self._tokens.verdigris), 2.2)
-        elif camera.id in state.selected:
-            pen = QPen(QColor(self._tokens.verdigris), 1.6, Qt.PenStyle.DashLine)
-        else:
-            pen = QPen(QColor(self._tokens.rule), 1.0)
-        painter.setPen(pen)
-        painter.setBrush(QColor(self._tokens.leaf))
-        painter.drawRoundedRect(box, 7, 7)
-        self._ring(painter, box, focused)
-        size = thumb_size(camera)
-        place = QRectF(box.left() + 7, box.top() + 6, size.width(), size.height())
-        clip = QPainterPath()
-        clip.addRoundedRect(place, 3, 3)
-        painter.save()
-        painter.setClipPath(clip)
-        image = self._strip.thumb(camera.id)
-        painter.fillRect(place, QColor(self._tokens.rule))
-        if (
-            image is not None
-            and abs(image.width() * place.height() - image.height() * place.width())
-            < 0.05 * image.width() * place.height()
-        ):
-            painter.drawImage(place, image)
-        painter.restore()
-        self._marks(painter, box, place, camera)
-        self._text(painter, box, place.bottom(), camera)
-
-    def _text(self, painter: QPainter, box: QRectF, top: float, camera: Camera) -> None:
-        wide = int(box.width() - 16)
-        painter.setFont(text_font(9.5, QFont.Weight.DemiBold))
-        painter.setPen(QColor(self._tokens.ink))
-        name = painter.fontMetrics().elidedText(camera.name, Qt.TextElideMode.ElideRight, wide)
-        painter.drawText(QRectF(box.left() + 8, top + 3, wide, 17), Qt.AlignmentFlag.AlignVCenter, name)
-        told = self._strip.told(camera)
-        painter.setFont(text_font(8.5))
-        left = box.left() + 8
-        if told.trouble:
-            painter.setPen(QColor(self._tokens.brick))
-            painter.setFont(text_font(8.5, QFont.Weight.Bold))
-            shown = painter.fontMetrics().elidedText(f"! {told.trouble}", Qt.TextElideMode.ElideRight, wide)
-            painter.drawText(QRectF(left, top + 20, wide, 15), Qt.AlignmentFlag.AlignVCenter, shown)
-            return
-        painter.setPen(QColor(self._tokens.pencil))
-        line = painter.fontMetrics().elidedText(told.line, Qt.TextElideMode.ElideRight, wide)
-        painter.drawText(QRectF(left, top + 20, wide, 15), Qt.AlignmentFlag.AlignVCenter, line)
-
-    def _marks(self, painter: QPainter, box: QRectF, place: QRectF, camera: Camera) -> None:
-        """Marks in the upper right corner: locked, in the shot list, done, not on the plan, variants."""
-        marks = [
-            (camera.locked, "padlock"),
-            (camera.in_shot_list, "✓"),
-            (camera.done, "done"),
-            (camera.hidden, "off plan"),
-            (bool(camera.variants), f"{len(camera.variants)} tries"),
-        ]
-        right = box.right() - 6
-        y = place.top() + 3
-        for there, mark in marks:
-            if not there:
-                continue
-            painter.setFont(text_font(8, QFont.Weight.DemiBold))
-            wide = 16.0 if mark in ("padlock", "✓") else painter.fontMetrics().horizontalAdvance(mark) + 8.0
-            patch = QRectF(right - wide, y, wide, 16)
-            painter.setPen(QPen(QColor(self._tokens.rule), 1))
-            painter.setBrush(QColor(self._tokens.leaf))
-            painter.drawRoundedRect(patch, 4, 4)
-            painter.setPen(QColor(self._tokens.ink))
-            if mark == "padlock":
-                self._padlock(painter, patch.center().x(), patch.center().y())
-            else:
-                painter.drawText(patch, Qt.AlignmentFlag.AlignCenter, mark)
-            right -= wide + 3
-
-    def _padlock(self, painter: QPainter, x: float, y: float) -> None:
-        painter.setPen(QPen(QColor(self._tokens.ink), 1.5))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawArc(QRectF(x - 2.5, y - 6, 5, 8), 0, 180 * 16)
-        painter.setBrush(QColor(self._tokens.ink))
-        painter.drawRect(QRectF(x - 4, y - 1, 8, 5))
-
-
-def thumb_size(camera: Camera) -> QSize:
-    """The size of a camera's picture on its card."""
-    scale = min(THUMB_WIDE / camera.width_px, THUMB_HIGH / camera.height_px)
-    return QSize(max(8, round(camera.width_px * scale)), max(8, round(camera.height_px * scale)))
 
 
 class Strip(QWidget):
@@ -404,8 +48,15 @@ class Strip(QWidget):
         self.rows = Rows(workspace)
         self.view = QListView()
         self.view.setModel(self.rows)
-        self.view.setItemDelegate(CardPainter(self, tokens))
+        # The view does not own what paints it.
+        self._cards = CardPainter(self, tokens)
+        self.view.setItemDelegate(self._cards)
         self._set_up_view()
+        self._lay_out()
+        self._connect(workspace)
+        self.refresh()
+
+    def _lay_out(self) -> None:
         self.stand_button = button(
             "Stand a camera",
             "outline",
@@ -437,15 +88,17 @@ class Strip(QWidget):
         self._later.setSingleShot(True)
         self._later.setInterval(250)
         self._later.timeout.connect(self._order_pictures)
+
+    def _connect(self, workspace: Workspace) -> None:
+        bridge, studio = workspace.bridge, workspace.studio
         bridge.cameras_changed.connect(self.refresh)
         bridge.planned_changed.connect(self.refresh)
         for signal in (bridge.light_changed, bridge.left_out_changed, studio.relit):
             signal.connect(self._forget_pictures)
-        state.selection_changed.connect(self._show_selection)
+        workspace.state.selection_changed.connect(self._show_selection)
         studio.opened.connect(self._scene_opened)
         studio.picture.connect(self._arrived)
-        book.changed.connect(self._looked_at)
-        self.refresh()
+        workspace.book.changed.connect(self._looked_at)
 
     def _set_up_view(self) -> None:
         view = self.view

@@ -70,6 +70,10 @@ class LinesGroup:
             named = group.add_field(name, made)
             if field in ("roughness", "hatching", "seed"):
                 self._pencil_parts += [named, made]
+        self._add_colours()
+
+    def _add_colours(self) -> None:
+        group = self.group
         self.ink = ColourField("Ink", "Colour of the lines")
         self.ink.changed.connect(lambda value: self._set("Ink", "ink", value))
         group.add_field("Ink", self.ink)

@@ -73,6 +73,11 @@ class SizeGroup:
             "Whole", "small", "The whole picture again", lambda: chosen.set("Whole picture", region=None)
         )
         group.add_wide(self.region, self.whole)
+        self._add_panorama()
+
+    def _add_panorama(self) -> None:
+        group = self.group
+        chosen = self._chosen
         self.front_on = button(
             "off",
             "small",

@@ -10,22 +10,14 @@ import numpy as np
 import numpy.typing as npt
 from PySide6.QtCore import QPointF, QRectF, QSize, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QFileDialog, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from altana.app.canvas.picture_view import image_of
 from altana.app.hand_over.curve import CurveEditor
+from altana.app.hand_over.tone_tables import ToneTables
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import (
-    Group,
-    NumberField,
-    Segments,
-    button,
-    check_box,
-    label,
-    menu_button,
-    stacked,
-)
+from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, stacked
 from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Floats32
@@ -34,8 +26,7 @@ from altana.core.errors import UserError
 from altana.core.light.tone import clipped, developed, histogram, proposed_ev
 from altana.core.project import NO_TONE, Shot, Tone
 from altana.jobs.picture import read_master
-from altana.storage.project_file import take_in
-from altana.storage.tables import FOLDER, SUFFIX, KeptTables, read_table
+from altana.storage.tables import KeptTables
 
 #: The page shows pictures no larger than this; the files are written in full.
 PREVIEW_PX = 960
@@ -165,8 +156,6 @@ class TonePage(QWidget):
         self._alpha: Floats32 | None = None
         self._shot: Shot | None = None
         self._ev = 10.0
-        self._before = False
-        self.follow_project(Path("untitled.altana").resolve())
         #: What is shown.
         self.made: Toned | None = None
         self.setObjectName("chrome")
@@ -177,6 +166,29 @@ class TonePage(QWidget):
         self.histogram = Histogram(tokens)
         column.addWidget(self.histogram)
         group = Group("Tone")
+        self._add_fields(group, tokens)
+        self.tables = ToneTables(workspace, lambda: self.tone, self._try, self._apply, self._set)
+        self.tables.add_to(group)
+        self._add_marks(group)
+        # It scrolls where the window is low.
+        column.addWidget(stacked((group,)), 1)
+        self.told = label("", "quiet")
+        self.told.setWordWrap(True)
+        column.addWidget(self.told)
+        self.write = button(
+            "Write the files again",
+            "primary",
+            "From the masters: nothing is drawn again",
+            self.write_wanted.emit,
+        )
+        column.addWidget(self.write)
+        background = workspace.background
+        self._master = Newest(background, "reading a linear master", self._take)
+        self._developed = Newest(background, "toning", self._take_toned, in_turn=True)
+        self.follow_project(Path("untitled.altana").resolve())
+        bridge.settled.connect(self._follow)
+
+    def _add_fields(self, group: Group, tokens: Tokens) -> None:
         self.whose = Segments(
             [
                 ("All rows", "The project's tone, for all rows without one of their own"),
@@ -196,20 +208,8 @@ class TonePage(QWidget):
         self.curve.changing.connect(lambda points: self._refresh(replace(self.tone, curve=points)))
         self.curve.changed.connect(lambda points: self._apply("Curve", replace(self.tone, curve=points)))
         group.add_wide(self.curve)
-        self.tables = menu_button(
-            "none ▾",
-            "Colour table: a .cube file in the project's folder, put over everything else",
-            self._fill_tables,
-        )
-        group.add_field("Colour table", self.tables)
-        self.share = NumberField(
-            "Share of the table", "How far the colour table counts", "%", 0, 5.0, 0.0, 100.0
-        )
-        self.share.changing.connect(lambda value: self._try("table_share", value / 100.0))
-        self.share.changed.connect(
-            lambda value: self._set("Share of the table", "table_share", value / 100.0)
-        )
-        self._share_label = group.add_field("Share of it", self.share)
+
+    def _add_marks(self, group: Group) -> None:
         self.propose = button(
             "Propose",
             "small",
@@ -229,29 +229,13 @@ class TonePage(QWidget):
         self.clip_marks.toggled.connect(self._refresh)
         group.add_wide(self.clip_marks)
         self.before = button("Before", "small", "As drawn, while it is pressed", checkable=True)
-        self.before.toggled.connect(self._hold)
+        self.before.toggled.connect(lambda _: self._refresh())
         group.add_wide(self.before)
-        # It scrolls where the window is low.
-        column.addWidget(stacked((group,)), 1)
-        self.told = label("", "quiet")
-        self.told.setWordWrap(True)
-        column.addWidget(self.told)
-        self.write = button(
-            "Write the files again",
-            "primary",
-            "From the masters: nothing is drawn again",
-            self.write_wanted.emit,
-        )
-        column.addWidget(self.write)
-        background = workspace.background
-        self._master = Newest(background, "reading a linear master", self._take)
-        self._table_read = Newest(background, "reading a colour table", self._take_table)
-        self._developed = Newest(background, "toning", self._take_toned, in_turn=True)
-        bridge.settled.connect(self._follow)
 
     def follow_project(self, path: Path) -> None:
         """Where the project lies, with its colour tables."""
-        self.project_path, self._tables, self._wrong = path, KeptTables(path.parent), ""
+        self._tables, self._wrong = KeptTables(path.parent), ""
+        self.tables.project_path = path
 
     @property
     def tone(self) -> Tone:
@@ -277,8 +261,8 @@ class TonePage(QWidget):
         for part in (
             *self.fields.values(),
             self.curve,
-            self.tables,
-            self.share,
+            self.tables.menu,
+            self.tables.share,
             self.propose,
             self.plain,
             self.write,
@@ -314,10 +298,7 @@ class TonePage(QWidget):
             shown.show_value(float(getattr(self.tone, name)))
         tone = self.tone
         self.curve.show_points(tone.curve)
-        self.tables.setText(f"{Path(tone.table).stem if tone.table else 'none'} ▾")
-        self.share.show_value(tone.table_share * 100.0)
-        for part in (self.share, self._share_label):
-            part.setVisible(bool(tone.table))
+        self.tables.show(tone)
 
     def _own(self, index: int) -> None:
         shot = self._shot
@@ -334,46 +315,6 @@ class TonePage(QWidget):
     def _set(self, text: str, name: str, value: float) -> None:
         self._apply(text, replace(self.tone, **{name: value}))  # type: ignore[arg-type]
 
-    # ------------------------------------------------------------------ colour tables
-
-    def _fill_tables(self, menu: QMenu) -> None:
-        base = self.project_path.parent
-        found = sorted({*base.glob(f"*{SUFFIX}"), *(base / FOLDER).glob(f"*{SUFFIX}")})
-        menu.addAction("None", partial(self.use_table, None))
-        for path in found:
-            menu.addAction(path.stem, partial(self.use_table, path))
-        menu.addSeparator()
-        menu.addAction("Choose a file…", self._ask_table)
-
-    def _ask_table(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(
-            self, "Colour table", str(self.project_path.parent), f"Colour tables (*{SUFFIX})"
-        )
-        if path:
-            self.use_table(Path(path))
-
-    def use_table(self, path: Path | None) -> None:
-        """Put a colour table over the picture; one from elsewhere is copied beside the project.  A large one takes a moment."""
-        project_path = self.project_path
-
-        def read() -> tuple[str, str]:
-            try:
-                if path is None:
-                    return "", ""
-                read_table(path)
-                return take_in(path, [], project_path, FOLDER), ""
-            except UserError as error:
-                return "", error.sentence
-
-        self._table_read.wish(read)
-
-    def _take_table(self, found: tuple[str, str]) -> None:
-        name, wrong = found
-        if wrong:
-            self._bridge.notices.trouble(wrong)
-        else:
-            self._apply("Colour table", replace(self.tone, table=name))
-
     def _apply(self, text: str, tone: Tone) -> None:
         shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
         ids = [shot.id] if shot is not None and shot.tone is not None else []
@@ -384,15 +325,11 @@ class TonePage(QWidget):
             wanted = proposed_ev(self._light, self._alpha)
             self._set("Proposed exposure", "exposure_ev", round(self._ev - wanted, 2))
 
-    def _hold(self, on: bool) -> None:
-        self._before = on
-        self._refresh()
-
     def _refresh(self, tone: Tone | bool | None = None) -> None:
         """Work the picture out again, beside the window."""
         if self._light is None:
             return
-        wanted = NO_TONE if self._before else tone if isinstance(tone, Tone) else self.tone
+        wanted = NO_TONE if self.before.isChecked() else tone if isinstance(tone, Tone) else self.tone
         light, ev, alpha, tables, marks = (
             self._light,
             self._ev,

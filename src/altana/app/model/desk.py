@@ -98,6 +98,10 @@ class ModelDesk(QWidget):
         )
         hint.setWordWrap(True)
         column.addWidget(hint)
+        self._add_hiding(column)
+        return panel
+
+    def _add_hiding(self, column: QVBoxLayout) -> None:
         for line in (
             (
                 button(
@@ -125,7 +129,6 @@ class ModelDesk(QWidget):
             for item in line:
                 both.addWidget(item)
             column.addLayout(both)
-        return panel
 
     def _right(self) -> QWidget:
         panel = QWidget()
@@ -160,6 +163,17 @@ class ModelDesk(QWidget):
         self.coverage = CoverageGroup(self._workspace, self.go_to, self)
         self.patch_group = PatchGroup(self._workspace, self.go_to)
         self.camera_group = FoundCameras(self._workspace, self.compose_wanted.emit)
+        self._add_groups(column)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(inner)
+        outer = QVBoxLayout(panel)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(scroll)
+        return panel
+
+    def _add_groups(self, column: QVBoxLayout) -> None:
         for index, group in enumerate(
             (
                 self._facts_group,
@@ -174,14 +188,6 @@ class ModelDesk(QWidget):
                 group.layout().insertWidget(0, rule())  # type: ignore[union-attr]
             column.addWidget(group)
         column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inner)
-        outer = QVBoxLayout(panel)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(scroll)
-        return panel
 
     def _connect(self) -> None:
         state = self._state

@@ -54,6 +54,28 @@ class ExportSheet(QDialog):
         grid = QGridLayout()
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(9)
+        self._add_common(grid, qualities, size, folder, film)
+        self._add_film(grid, walk)
+        grid.setColumnStretch(1, 1)
+        column.addLayout(grid)
+        if film:
+            column.addWidget(self.expected)
+            for changed in (self.size_choice.activated, self.kind.activated, self.step_choice.activated):
+                changed.connect(self._show_expected)
+            for field in (self.from_field, self.to_field):
+                field.changed.connect(self._show_expected)
+            for box in (self.strip, self.keep):
+                box.toggled.connect(self._show_expected)
+            self._show_expected()
+        buttons = QHBoxLayout()
+        buttons.addStretch(1)
+        buttons.addWidget(button("Cancel", "", "Make nothing (Escape)", self.reject))
+        buttons.addWidget(self.go)
+        column.addLayout(buttons)
+
+    def _add_common(
+        self, grid: QGridLayout, qualities: Qualities, size: str, folder: Path, film: bool
+    ) -> None:
         self.quality = Segments(
             [(word.capitalize(), f"Passes: {qualities.of(word).film_passes}") for word in QUALITY_WORDS]
         )
@@ -94,6 +116,8 @@ class ExportSheet(QDialog):
             grid.addWidget(widget, index, 1)
         grid.addWidget(label("Folder", "quiet"), 3, 0)
         grid.addLayout(row, 3, 1)
+
+    def _add_film(self, grid: QGridLayout, walk: Walk | None) -> None:
         seconds = walk.seconds if walk else 0.0
         self._walk = walk
         self.from_field = NumberField(
@@ -118,7 +142,7 @@ class ExportSheet(QDialog):
             "Contact strip, a picture a second", "One PNG of small pictures with their times, beside the film"
         )
         self.keep = check_box("Keep the film frames as PNG", "In a folder beside the film, by number")
-        if film:
+        if walk is not None:
             span = QHBoxLayout()
             span.setSpacing(8)
             span.addWidget(self.from_field)
@@ -134,22 +158,6 @@ class ExportSheet(QDialog):
             grid.addLayout(self._stamp_row(), 7, 1)
             grid.addWidget(self.strip, 8, 1)
             grid.addWidget(self.keep, 9, 1)
-        grid.setColumnStretch(1, 1)
-        column.addLayout(grid)
-        if film:
-            column.addWidget(self.expected)
-            for changed in (self.size_choice.activated, self.kind.activated, self.step_choice.activated):
-                changed.connect(self._show_expected)
-            for field in (self.from_field, self.to_field):
-                field.changed.connect(self._show_expected)
-            for box in (self.strip, self.keep):
-                box.toggled.connect(self._show_expected)
-            self._show_expected()
-        buttons = QHBoxLayout()
-        buttons.addStretch(1)
-        buttons.addWidget(button("Cancel", "", "Make nothing (Escape)", self.reject))
-        buttons.addWidget(self.go)
-        column.addLayout(buttons)
 
     def _stamp_row(self) -> QHBoxLayout:
         """What is written into a corner of each film frame, in which corner, how large."""

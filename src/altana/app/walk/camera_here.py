@@ -54,6 +54,10 @@ class CameraHereGroup:
             made.changed.connect(partial(self._set_key_field, text, name))
             self.key_fields[name] = made
             group.add_field(text, made)
+        self._add_switched()
+
+    def _add_switched(self) -> None:
+        group = self.group
         self.key_switches: dict[str, QPushButton] = {}
         switched = (
             (

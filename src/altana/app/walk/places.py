@@ -56,6 +56,10 @@ class PlacesGroup(QObject):
             lambda: self._edits.set_places("Second by pace", at_s=None),
         )
         group.add_pair("Passed at", self.free, self.key_second)
+        self._add_shape()
+
+    def _add_shape(self) -> None:
+        group = self.group
         self.bend = Segments(
             [
                 (SMOOTH, "The route passes smoothly"),

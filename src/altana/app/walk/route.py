@@ -41,7 +41,7 @@ class RouteOnPlan:
 
     def paint(self, painter: QPainter, plan: PlanSheet) -> None:
         """Lay the route, its places and flags, and the eye of the moment over the plan."""
-        green, ink = QColor(self._tokens.verdigris), QColor(self._tokens.ink)
+        green = QColor(self._tokens.verdigris)
         if self.drawing:
             points = [plan.to_screen(*key.eye[:2]) for key in self.drawn]
             painter.setPen(QPen(green, 2.0, Qt.PenStyle.DashLine))
@@ -67,15 +67,12 @@ class RouteOnPlan:
             if index < len(self.line.walk.keys):
                 painter.drawEllipse(plan.to_screen(*self.line.walk.keys[index].eye[:2]), 4.0, 4.0)
         self._paint_handles(painter)
-        for number, flag in enumerate(self._timeline.flags, 1):
-            at = plan.to_screen(*flag.place[:2])
-            painter.setPen(QPen(QColor(self._tokens.brick), 1.6))
-            painter.setBrush(QColor(self._tokens.leaf))
-            painter.drawRoundedRect(QRectF(at.x() - 10, at.y() - 22, 20, 13), 3, 3)
-            painter.drawText(
-                QRectF(at.x() - 10, at.y() - 22, 20, 13), Qt.AlignmentFlag.AlignCenter, f"!{number}"
-            )
-            painter.drawLine(at - QPointF(0, 9), at)
+        self._paint_flags(painter, plan)
+        self._paint_eye(painter, plan)
+
+    def _paint_eye(self, painter: QPainter, plan: PlanSheet) -> None:
+        """Where the walk is at the moment."""
+        green, ink = QColor(self._tokens.verdigris), QColor(self._tokens.ink)
         camera = self.eye
         if camera is not None:
             at, heading = plan.to_screen(*camera.eye[:2]), math.radians(camera.heading_deg)
@@ -101,6 +98,17 @@ class RouteOnPlan:
             painter.setPen(QPen(ink, 1.5))
             painter.setBrush(green)
             painter.drawEllipse(at, 6.0, 6.0)
+
+    def _paint_flags(self, painter: QPainter, plan: PlanSheet) -> None:
+        for number, flag in enumerate(self._timeline.flags, 1):
+            at = plan.to_screen(*flag.place[:2])
+            painter.setPen(QPen(QColor(self._tokens.brick), 1.6))
+            painter.setBrush(QColor(self._tokens.leaf))
+            painter.drawRoundedRect(QRectF(at.x() - 10, at.y() - 22, 20, 13), 3, 3)
+            painter.drawText(
+                QRectF(at.x() - 10, at.y() - 22, 20, 13), Qt.AlignmentFlag.AlignCenter, f"!{number}"
+            )
+            painter.drawLine(at - QPointF(0, 9), at)
 
     def _paint_others(self, painter: QPainter, plan: PlanSheet) -> None:
         """The routes of the other walks, faint, unless they are taken off the plan."""

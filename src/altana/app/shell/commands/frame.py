@@ -13,11 +13,8 @@ MENU = "Frame"
 
 def commands(parts: Parts) -> list[Command]:
     """The commands of this menu, in its order."""
-    compose, state, frame = parts.compose, parts.workspace.state, parts.compose.frame
+    compose, frame = parts.compose, parts.compose.frame
     left_out = compose.settings.left_out
-
-    def loose_or_held() -> None:
-        (state.let_loose if state.held else state.back_to_camera)()
 
     ladders = [
         Command(
@@ -26,18 +23,7 @@ def commands(parts: Parts) -> list[Command]:
         for kind in LADDERS
     ]
     return [
-        Command("frame.loose", "Hold the view, or let it loose", MENU, loose_or_held, "L"),
-        Command("frame.keep", "Keep view as a new camera", MENU, frame.ribbon.keep_as_new, "N"),
-        Command(
-            "frame.keep-usual-lens",
-            "Keep view with the usual lens",
-            MENU,
-            frame.ribbon.keep_with_usual_lens,
-            "Shift+N",
-        ),
-        Command("frame.move-here", "Move camera here", MENU, frame.ribbon.move_camera_here, "M"),
-        Command("frame.view-before", "View before", MENU, lambda: state.go(-1), "Backspace"),
-        Command("frame.view-after", "View after", MENU, lambda: state.go(1), "Shift+Backspace"),
+        *_held_or_loose(parts),
         Command("frame.guides", "Guides on or off", MENU, frame.toggle_guides, "G"),
         Command("frame.surround", "Surround on or off", MENU, compose.tools.toggle_around, "A"),
         Command(
@@ -67,4 +53,26 @@ def commands(parts: Parts) -> list[Command]:
         Command(
             "camera.take-back", "Take the nudge or leaving out back", MENU, left_out.take_back, "Shift+O"
         ),
+    ]
+
+
+def _held_or_loose(parts: Parts) -> list[Command]:
+    state, frame = parts.workspace.state, parts.compose.frame
+
+    def loose_or_held() -> None:
+        (state.let_loose if state.held else state.back_to_camera)()
+
+    return [
+        Command("frame.loose", "Hold the view, or let it loose", MENU, loose_or_held, "L"),
+        Command("frame.keep", "Keep view as a new camera", MENU, frame.ribbon.keep_as_new, "N"),
+        Command(
+            "frame.keep-usual-lens",
+            "Keep view with the usual lens",
+            MENU,
+            frame.ribbon.keep_with_usual_lens,
+            "Shift+N",
+        ),
+        Command("frame.move-here", "Move camera here", MENU, frame.ribbon.move_camera_here, "M"),
+        Command("frame.view-before", "View before", MENU, lambda: state.go(-1), "Backspace"),
+        Command("frame.view-after", "View after", MENU, lambda: state.go(1), "Shift+Backspace"),
     ]

@@ -1,0 +1,74 @@
+"""The controls in the corner of a plan: storey, height of the cut, the whole building, linework."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QComboBox
+
+from altana.app.theme.tokens import Tokens
+from altana.app.theme.widgets import NumberField, button
+from altana.core.model import Model
+from altana.core.ranges import CUT_RANGE_M
+
+if TYPE_CHECKING:
+    from altana.app.canvas.plan_sheet import PlanSheet
+
+
+class PlanControls:
+    """Lies over one plan."""
+
+    def __init__(self, plan: PlanSheet, tokens: Tokens) -> None:
+        self._plan, self._tokens = plan, tokens
+        self._make()
+
+    def show_model(self, model: Model | None) -> None:
+        """Another model: its storeys, the uppermost first, and whether it has linework."""
+        self.storeys.clear()
+        if model is not None:
+            self.storeys.addItems([storey.name for storey in model.storeys[::-1]])
+            self.lines_button.setVisible(bool(len(model.linework.points)))
+        self.place()
+
+    def _make(self) -> None:
+        self.storeys = QComboBox(self._plan)
+        self.storeys.setAccessibleName("Storey")
+        self.storeys.setToolTip("The storey that the plan shows (keys Ctrl+Page up and Ctrl+Page down)")
+        self.storeys.activated.connect(self._plan.storey_chosen)
+        self.cut_field = NumberField(
+            "Cut height",
+            "Height of the cut above the storey's floor (keys [ and ])",
+            "m",
+            2,
+            0.1,
+            CUT_RANGE_M.low,
+            CUT_RANGE_M.high,
+        )
+        self.cut_field.setParent(self._plan)
+        self.cut_field.setFixedWidth(66)
+        self.cut_field.show_value(self._plan.cut_above_m)
+        self.cut_field.changing.connect(self._plan.set_cut)
+        self.cut_field.changed.connect(self._plan.set_cut)
+        self.fit_button = button(
+            "Fit", "quiet", "Show the whole building (key F on the plan)", self._plan.fit
+        )
+        self.fit_button.setStyleSheet(f"background: {self._tokens.leaf};")
+        self.fit_button.setParent(self._plan)
+        self.lines_button = button(
+            "Lines", "quiet", "Reference linework on or off (key K)", self._plan.toggle_linework
+        )
+        self.lines_button.setStyleSheet(f"background: {self._tokens.leaf};")
+        self.lines_button.setParent(self._plan)
+        self.lines_button.hide()
+
+    def place(self) -> None:
+        """Keep the corner of the sheet, in two lines where it is narrow."""
+        x, y = 10, 31
+        for item in (self.storeys, self.cut_field, self.fit_button, self.lines_button):
+            if item is self.lines_button and item.isHidden():
+                continue
+            item.adjustSize()
+            if x + item.width() > self._plan.width() - 40 and x > 10:
+                x, y = 10, y + 28
+            item.move(x, y)
+            x += item.width() + 4
