@@ -311,7 +311,7 @@ def test_a_wall_cut_is_switched_moved_turned_and_removed(window: MainWindow) -> 
     assert active(window).wall_cuts[0].offset_m == pytest.approx(1.0, abs=0.06)
     assert window.workspace.bridge.document.undo_label == "Move wall cut"
     menu = QMenu()
-    cut.fill_cut(0, menu)
+    cut.walls.fill_cut(0, menu)
     by_name = {action.text(): action for action in menu.actions()}
     by_name["Take away all before it"].trigger()
     assert active(window).wall_cuts[0].depth_m > 1000

@@ -740,7 +740,7 @@ def test_line_styles_are_chosen_changed_and_kept(
 ) -> None:
     ids = [shot.id for shot in shots_of(window)]
     window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], rendition="pencil"))
-    desk.settings.presets = tmp_path / "presets"
+    desk.settings.chosen.presets = tmp_path / "presets"
     desk.refresh()
     desk.table.choose(ids[:2])
     lines = desk.settings.lines

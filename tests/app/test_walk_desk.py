@@ -398,7 +398,7 @@ def test_spans_of_looking_are_made_dragged_and_taken_out(window: MainWindow, des
     begin, end = line.look_span(0)
     assert (begin, end) == (pytest.approx(3.5, abs=0.02), pytest.approx(6.5, abs=0.02))
     assert line.look == 0
-    y = line._lane + 6
+    y = line.lane + 6
     drag(line, QPointF(line.x_of(end), y), QPointF(line.x_of(end + 1), y), QPointF(line.x_of(end + 2), y))
     assert line.look_span(0)[1] == pytest.approx(end + 2, abs=0.1)
     drag(

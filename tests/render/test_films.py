@@ -13,8 +13,8 @@ import pytest
 from PIL import Image
 
 from altana.core.errors import UserError
+from altana.core.file_kinds import FILM_FILES, KINDS
 from altana.render.encode import (
-    CONTAINERS,
     CORNERS,
     Pixels,
     Stamp,
@@ -45,11 +45,12 @@ def number_in(frame: av.VideoFrame) -> int:
     return sum(1 << bit for bit in range(BITS) if grey[34:62, bit * 24 + 7 : bit * 24 + 17].mean() > 128)
 
 
-@pytest.mark.parametrize("kind", [name for name in CONTAINERS if name != "gif"])
+@pytest.mark.parametrize("kind", [name for name in FILM_FILES if name != "gif"])
 @pytest.mark.parametrize("rate", [Fraction(25), Fraction(30000, 1001)])
 def test_every_container_holds_what_was_put_in(tmp_path: Path, kind: str, rate: Fraction) -> None:
-    wanted = CONTAINERS[kind]
-    path = tmp_path / f"film.{wanted.suffix}"
+    wanted = KINDS[kind].encoding
+    assert wanted is not None
+    path = tmp_path / f"film.{KINDS[kind].suffix}"
     assert write_film(path, numbered(90), rate, *SIZE, kind) == 90
     facts = film_facts(path)
     assert facts.frames == 90
@@ -86,7 +87,7 @@ def test_every_container_holds_what_was_put_in(tmp_path: Path, kind: str, rate: 
 def test_equal_frames_become_equal_bytes(tmp_path: Path, kind: str) -> None:
     made = []
     for number in range(2):
-        path = tmp_path / f"{number}.{CONTAINERS[kind].suffix}"
+        path = tmp_path / f"{number}.{KINDS[kind].suffix}"
         write_film(path, numbered(20), Fraction(24), *SIZE, kind)
         made.append(path.read_bytes())
     assert made[0] == made[1]
@@ -95,10 +96,10 @@ def test_equal_frames_become_equal_bytes(tmp_path: Path, kind: str) -> None:
 def test_better_words_make_larger_files(tmp_path: Path) -> None:
     rng = np.random.default_rng(1)
     noise = [rng.integers(0, 255, (SIZE[1], SIZE[0], 3)).astype(np.uint8) for _ in range(6)]
-    for kind in [name for name in CONTAINERS if name != "gif"]:
+    for kind in [name for name in FILM_FILES if name != "gif"]:
         sizes = []
         for quality in ("proof", "review", "final"):
-            path = tmp_path / f"{kind}-{quality}.{CONTAINERS[kind].suffix}"
+            path = tmp_path / f"{kind}-{quality}.{KINDS[kind].suffix}"
             write_film(path, noise, Fraction(25), *SIZE, kind, quality)
             sizes.append(path.stat().st_size)
         assert sizes == sorted(sizes)

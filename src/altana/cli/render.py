@@ -14,13 +14,14 @@ import click
 from altana.cli.shared import JSON, ProjectPath, asked_to_stop, opened_models, say, tell_progress
 from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
+from altana.core.file_kinds import FILM_KINDS
 from altana.core.light.transport import Cancelled
 from altana.core.project import MATERIALS, PANORAMA, QUALITY_WORDS, RENDITIONS, Project
 from altana.jobs.estimates import doubts
 from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
-from altana.render.encode import CORNERS, FILM_KINDS, STAMPS, Stamp
+from altana.render.encode import CORNERS, STAMPS, Stamp
 from altana.storage.project_file import read_project
 
 

@@ -6,27 +6,14 @@ import shutil
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
+from altana.core.file_kinds import KINDS
 from altana.core.project import MATERIALS, USUAL_QUALITIES, WHITE_CARD, Qualities
 from altana.jobs.paces import Pace, known_paces
 from altana.jobs.requests import Film, Item, Pano, Picture, Still
-from altana.render.encode import SEQUENCES
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
 
 #: Starting, opening the model, and the light where it is kept.
 START_S = 1.0
-#: Bytes a pixel of a film frame, by kind and quality, on the demo's walk at 25 film frames a second.
-FILM_BYTES = {
-    "mp4": {"proof": 0.010, "review": 0.029, "final": 0.048},
-    "h265": {"proof": 0.006, "review": 0.016, "final": 0.029},
-    "mov": {"proof": 0.13, "review": 0.49, "final": 0.73},
-    "webm": {"proof": 0.015, "review": 0.027, "final": 0.041},
-    "avi": {"proof": 0.070, "review": 0.104, "final": 0.156},
-    "gif": {"proof": 0.49, "review": 0.49, "final": 0.49},
-    "png-frames": {"proof": 0.93, "review": 0.93, "final": 0.93},
-    "jpg-frames": {"proof": 0.31, "review": 0.31, "final": 0.31},
-    "exr-frames": {"proof": 2.8, "review": 2.8, "final": 2.8},
-}
-STILL_BYTES = {"png": 0.93, "jpg": 0.31, "png16": 4.6, "tif": 4.6, "exr": 2.8}
 #: Pixels of six faces against those of the panorama: (W/π × 1.18)² × 6 of W²/2.
 FACES_SHARE = 1.7
 
@@ -95,12 +82,12 @@ def seconds_for(items: Sequence[Item], quality: str, qualities: Qualities = USUA
 def bytes_for(item: Item, quality: str) -> float:
     """How large an item's file will be."""
     if isinstance(item, Film):
-        size = FILM_BYTES[item.container][quality] * pixels_of(item)
-        if item.part.keep_frames and item.container not in SEQUENCES:
-            size += STILL_BYTES["png"] * pixels_of(item)
+        size = KINDS[item.container].bytes_a_pixel[quality] * pixels_of(item)
+        if item.part.keep_frames and not item.sequence:
+            size += KINDS["png"].bytes_a_pixel[quality] * pixels_of(item)
         return size
     kind = item.shot.file if isinstance(item, Picture | Pano) else item.file.rpartition(".")[2]
-    return STILL_BYTES[kind] * item.width_px * item.height_px
+    return KINDS[kind].bytes_a_pixel[quality] * item.width_px * item.height_px
 
 
 def about(seconds: float, size: float) -> str:

@@ -12,18 +12,10 @@ from pathlib import Path
 from altana.core.camera.view import View, part_of
 from altana.core.conventions import frame_count, parse_rate
 from altana.core.errors import UserError
+from altana.core.file_kinds import FILM_KINDS
+from altana.core.file_kinds import KINDS as FILE_KINDS
 from altana.core.project import FILM, MATERIALS, QUALITY_WORDS, RENDITIONS, Camera, Project, Shot, Walk
-from altana.render.encode import (
-    CONTAINERS,
-    CORNERS,
-    FASTEST_GIF_HZ,
-    FILM_KINDS,
-    NO_STAMP,
-    SEQUENCES,
-    STAMPS,
-    Stamp,
-    check_film_size,
-)
+from altana.render.encode import CORNERS, FASTEST_GIF_HZ, NO_STAMP, STAMPS, Stamp, check_film_size
 
 KINDS = ("png", "jpg")
 
@@ -149,7 +141,7 @@ class Film:
     @property
     def sequence(self) -> str:
         """The kind of picture where the film is a folder of its frames; empty for a film file."""
-        return SEQUENCES[self.container][0] if self.container in SEQUENCES else ""
+        return FILE_KINDS[self.container].frames
 
     @property
     def film_rate(self) -> Fraction:
@@ -230,9 +222,9 @@ def request_for(
             width, height = (max(16, round(value * scale / 2) * 2) for value in (width, height))
         check_film_size(width, height, container)
         _check_part(walk, parse_rate(rate or walk.rate), part)
-        suffix = CONTAINERS[container].suffix if container in CONTAINERS else SEQUENCES[container][0]
+        suffix = FILE_KINDS[container].suffix
         file = _free(file_stem(walk.name), suffix, taken)
-        if container in SEQUENCES:
+        if FILE_KINDS[container].frames:
             # A folder of frames: no suffix, so that it is not taken for a file.
             file = _free(f"{file_stem(walk.name)}-{suffix}", "frames", taken).replace(".frames", "-frames")
         elif container == "gif" and (rate_hz := parse_rate(rate or walk.rate) / part.step) > FASTEST_GIF_HZ:

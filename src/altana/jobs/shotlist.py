@@ -11,14 +11,14 @@ import numpy as np
 from altana.core.conventions import Ints32, Vec3, parse_rate
 from altana.core.edits.shots import camera_in_format
 from altana.core.errors import UserError
+from altana.core.file_kinds import KINDS
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.naming import clashes, folder_named, named, plain
 from altana.core.project import FILM, PANORAMA, Camera, Project, Shot, Walk
 from altana.jobs.models import MISSING
 from altana.jobs.requests import Film, Item, Pano, Part, Picture, Request
-from altana.render.encode import CONTAINERS, SEQUENCES, check_film_size
-from altana.render.pictures import SUFFIXES
+from altana.render.encode import check_film_size
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,7 +168,16 @@ def _item(project: Project, shot: Shot, number: int, model: Model | None, today:
     if shot.kind == PANORAMA:
         width = max(64, round((shot.width_px or 4000) * shot.scale / 100.0 / 4) * 4)
         file = _file(
-            project, shot, camera.name, "panorama", number, SUFFIXES[shot.file], camera, model, today, version
+            project,
+            shot,
+            camera.name,
+            "panorama",
+            number,
+            KINDS[shot.file].suffix,
+            camera,
+            model,
+            today,
+            version,
         )
         return Pano(shot, camera, width, width // 2, file)
     framed = camera_in_format(camera, shot.format_index)
@@ -182,7 +191,7 @@ def _item(project: Project, shot: Shot, number: int, model: Model | None, today:
         camera.name,
         framed.format_name,
         number,
-        SUFFIXES[shot.file],
+        KINDS[shot.file].suffix,
         camera,
         model,
         today,
@@ -197,8 +206,8 @@ def _film(project: Project, shot: Shot, walk: Walk, number: int, today: str, ver
     size = (max(16, 2 * round(width / 2)), max(16, 2 * round(height / 2)))
     check_film_size(*size, shot.file)
     parse_rate(walk.rate)
-    sequence = SEQUENCES.get(shot.file)
-    suffix = CONTAINERS[shot.file].suffix if sequence is None else ""
+    # A folder of frames: no suffix, so that it is not taken for a file.
+    suffix = "" if KINDS[shot.file].frames else KINDS[shot.file].suffix
     file = _file(project, shot, walk.name, "film", number, suffix, None, None, today, version)
     return Film(
         walk, *size, walk.rate, file, shot.file, Part(step=shot.step, strip_every=shot.strip_every), shot

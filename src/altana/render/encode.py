@@ -19,6 +19,7 @@ from PIL import Image, ImageDraw, ImageFont, PngImagePlugin
 
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
+from altana.core.file_kinds import FILM_FILES, KINDS
 
 Pixels = npt.NDArray[np.uint8]
 JPEG_LONGEST = 65_500
@@ -168,78 +169,14 @@ class FilmFacts:
     pixel_format: str
 
 
-@dataclass(frozen=True, slots=True)
-class Container:
-    """A kind of film file: its suffix, container and encoder, colour sampling, and the encoder's options by quality word.
-
-    ``keyed`` : every frame stands for itself, so that seeking is exact anyway.
-    """
-
-    suffix: str
-    container: str
-    codec: str
-    pixel_format: str
-    options: dict[str, dict[str, str]]
-    keyed: bool = False
-    words: str = ""
-
-
-def _crf(proof: int, review: int, final: int, **more: str) -> dict[str, dict[str, str]]:
-    return {
-        name: {"crf": str(value), **more}
-        for name, value in (("proof", proof), ("review", review), ("final", final))
-    }
-
-
-_X264 = "colorprim=bt709:transfer=bt709:colormatrix=bt709"
-CONTAINERS: dict[str, Container] = {
-    "mp4": Container(
-        "mp4", "mp4", "libx264", "yuv420p", _crf(26, 18, 14, preset="veryfast", **{"x264-params": _X264}), words="MP4, H.264: plays everywhere"
-    ),
-    "h265": Container(
-        "mp4",
-        "mp4",
-        "libx265",
-        "yuv420p",
-        _crf(30, 23, 18, preset="veryfast", **{"x265-params": f"{_X264}:log-level=error:open-gop=0:pools=none:frame-threads=1"}),
-        words="MP4, H.265: smaller, newer players",
-    ),
-    "mov": Container(
-        "mov",
-        "mov",
-        "prores_ks",
-        "yuv422p10le",
-        {"proof": {"profile": "0"}, "review": {"profile": "2"}, "final": {"profile": "3"}},
-        keyed=True,
-        words="MOV, ProRes: for cutting",
-    ),
-    "webm": Container(
-        "webm", "webm", "libvpx-vp9", "yuv420p", _crf(40, 31, 24, **{"b:v": "0", "deadline": "realtime", "cpu-used": "6"}), words="WebM, VP9: for pages"
-    ),
-    "avi": Container(
-        "avi", "avi", "mjpeg", "yuvj420p", {name: {"qmin": q, "qmax": q} for name, q in (("proof", "8"), ("review", "4"), ("final", "2"))}, keyed=True,
-        words="AVI, motion JPEG: for old players",
-    ),
-    "gif": Container(
-        "gif", "gif", "gif", "pal8", {name: {} for name in ("proof", "review", "final")}, keyed=True, words="GIF: short loops for pages and mail"
-    ),
-}  # fmt: skip
-
-
-#: Films as folders of their frames: the kind of picture, and what the kind is for.
-SEQUENCES = {
-    "png-frames": ("png", "PNG frames: a folder, for cutting without loss"),
-    "jpg-frames": ("jpg", "JPEG frames: a folder, smaller"),
-    "exr-frames": ("exr", "EXR frames: a folder of linear light, for grading"),
-}
-FILM_KINDS = (*CONTAINERS, *SEQUENCES)
 #: A GIF counts in hundredths of a second; browsers show no picture for less than two.
 FASTEST_GIF_HZ = 50
 
 
 def check_film_size(width: int, height: int, kind: str = "mp4") -> None:
     """Raises UserError when common colour sampling cannot hold this size."""
-    if kind not in SEQUENCES and kind != "gif" and (width % 2 or height % 2):
+    encoding = KINDS[kind].encoding
+    if encoding is not None and encoding.even and (width % 2 or height % 2):
         raise UserError(
             f"A film of {width} × {height} px cannot be written: H.264 needs even numbers. Choose {width + width % 2} × {height + height % 2}."
         )
@@ -254,16 +191,23 @@ def write_film(
     kind: str = "mp4",
     quality: str = "review",
 ) -> int:
-    """A film of one of CONTAINERS (bt709, header first where there is one); returns the number of frames written.
+    """A film of one of FILM_FILES (bt709, header first where there is one); returns the number of frames written.
 
     A key frame at least every second.  Raises UserError for odd sizes and unknown kinds.
     """
+    if kind not in FILM_FILES:
+        raise UserError(f"“{kind}” is no kind of film. Choose {', '.join(FILM_FILES)}.")
     check_film_size(width, height, kind)
-    if kind not in CONTAINERS:
-        raise UserError(f"“{kind}” is no kind of film. Choose {', '.join(CONTAINERS)}.")
-    if kind == "gif":
-        return _write_gif(path, frames, rate, width, height)
-    wanted = CONTAINERS[kind]
+    written: int = KINDS[kind].write(path, frames, rate, (width, height), kind, quality)
+    return written
+
+
+def encode_film(
+    path: Path, frames: Iterable[Pixels], rate: Fraction, size: tuple[int, int], kind: str, quality: str
+) -> int:
+    """A film by the encoding of its kind; the number of frames written."""
+    wanted, (width, height) = KINDS[kind].encoding, size
+    assert wanted is not None
     full = wanted.pixel_format.startswith("yuvj")
     count = 0
     header = {"movflags": "+faststart"} if wanted.container in ("mp4", "mov") else {}
@@ -276,8 +220,8 @@ def write_film(
         context.gop_size = 1 if wanted.keyed else max(1, int(rate))
         # One thread, so that equal frames always become equal bytes.
         context.thread_count = 1
-        if kind == "h265":
-            context.codec_tag = "hvc1"
+        if wanted.tag:
+            context.codec_tag = wanted.tag
         context.color_primaries = int(ColorPrimaries.BT709)
         context.color_trc = int(ColorTrc.BT709)
         context.colorspace = int(Colorspace.ITU709)
@@ -296,7 +240,9 @@ def write_film(
     return count
 
 
-def _write_gif(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int, height: int) -> int:
+def encode_gif(
+    path: Path, frames: Iterable[Pixels], rate: Fraction, size: tuple[int, int], kind: str, quality: str
+) -> int:
     """A GIF that repeats, each picture with the best 256 colours of its own.
 
     Its clock ticks in hundredths of a second; each picture is shown at the tick nearest to its moment, so that the length
@@ -306,7 +252,7 @@ def _write_gif(path: Path, frames: Iterable[Pixels], rate: Fraction, width: int,
         raise UserError(
             f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate):g}. Choose every second film frame."
         )
-    count = 0
+    count, (width, height) = 0, size
     with av.open(
         str(path), "w", format="gif", options={"loop": "0", "final_delay": str(round(100 / rate))}
     ) as container:

@@ -14,18 +14,10 @@ from PIL import Image, PngImagePlugin
 
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
+from altana.core.file_kinds import KINDS
 from altana.render.encode import JPEG_LONGEST, exr_bytes
 
 Shown8 = npt.NDArray[np.uint8]
-#: What a file kind is called on its file.
-SUFFIXES = {"png": "png", "png16": "png", "jpg": "jpg", "tif": "tif", "exr": "exr"}
-WORDS = {
-    "png": "PNG, 8 bits: opens everywhere",
-    "png16": "PNG, 16 bits: room for grading",
-    "jpg": "JPEG: small",
-    "tif": "TIFF, 16 bits: for print",
-    "exr": "EXR: linear light",
-}
 METRES_AN_INCH = 0.0254
 
 
@@ -54,19 +46,59 @@ def picture_bytes(
 
     alpha : (height, width) coverage for a transparent picture.  light : linear light for EXR.  Raises UserError.
     """
-    if kind == "exr":
-        assert light is not None
-        return exr_bytes(light, labels.title, alpha, labels.xmp.decode())
-    if kind == "jpg":
-        return _jpeg(grained(shown), labels)
-    if kind == "png":
-        return _png(
-            grained(shown), None if alpha is None else np.rint(alpha * 255.0).astype(np.uint8), labels
-        )
-    deep = np.rint(np.clip(shown, 0.0, 1.0) * 65535.0).astype(np.uint16)
-    cover = None if alpha is None else np.rint(np.clip(alpha, 0.0, 1.0) * 65535.0).astype(np.uint16)
-    whole = deep if cover is None else np.dstack([deep, cover])
-    return _png16(whole, labels) if kind == "png16" else _tiff(whole, labels)
+    data: bytes = KINDS[kind].write(Finished(shown, alpha, labels, light))
+    return data
+
+
+@dataclass(frozen=True, slots=True)
+class Finished:
+    """What a writer is given: displayed values, coverage, labels, and linear light where it is known."""
+
+    shown: Floats32
+    alpha: Floats32 | None
+    labels: Labels
+    light: Floats32 | None = None
+
+    @property
+    def cover8(self) -> Shown8 | None:
+        """Coverage in 8 bits."""
+        return None if self.alpha is None else np.rint(self.alpha * 255.0).astype(np.uint8)
+
+    @property
+    def deep(self) -> npt.NDArray[np.uint16]:
+        """Displayed values, and coverage where there is one, in 16 bits."""
+        deep: npt.NDArray[np.uint16] = np.rint(np.clip(self.shown, 0.0, 1.0) * 65535.0).astype(np.uint16)
+        if self.alpha is None:
+            return deep
+        cover = np.rint(np.clip(self.alpha, 0.0, 1.0) * 65535.0).astype(np.uint16)
+        both: npt.NDArray[np.uint16] = np.dstack([deep, cover])
+        return both
+
+
+def png(made: Finished) -> bytes:
+    """PNG with 8 bits."""
+    return _png(grained(made.shown), made.cover8, made.labels)
+
+
+def png16(made: Finished) -> bytes:
+    """PNG with 16 bits."""
+    return _png16(made.deep, made.labels)
+
+
+def jpeg(made: Finished) -> bytes:
+    """JPEG; what is transparent is not known to it."""
+    return _jpeg(grained(made.shown), made.labels)
+
+
+def tiff(made: Finished) -> bytes:
+    """TIFF with 16 bits."""
+    return _tiff(made.deep, made.labels)
+
+
+def exr(made: Finished) -> bytes:
+    """OpenEXR of linear light."""
+    assert made.light is not None
+    return exr_bytes(made.light, made.labels.title, made.alpha, made.labels.xmp.decode())
 
 
 def _jpeg(pixels: Shown8, labels: Labels) -> bytes:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PySide6.QtCore import QRectF, Qt, QTimer
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QWidget
 
@@ -14,6 +14,7 @@ from altana.app.canvas.guides import paint_guides
 from altana.app.canvas.loose import LooseRibbon
 from altana.app.canvas.ways import WayButtons
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.project import Camera
 
@@ -52,10 +53,7 @@ class FrameWell(QWidget):
         self.setMinimumSize(220, 150)
         self.setAccessibleName("Frame")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(lambda: self.picture.order("full"))
+        self._rest = Soon(self, REST_MS, lambda: self.picture.order("full"))
         self.ways = WayButtons(self, shift=not plain and not walking)
         self.ribbon = LooseRibbon(workspace, self)
         state.shown_changed.connect(self.refresh)

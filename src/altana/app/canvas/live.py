@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
     QHideEvent,
@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 from altana.app.canvas.picture_view import paint_caption
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import camera_in_format, start_values
 from altana.core.picture_key import row_key
@@ -48,10 +49,7 @@ class LivePicture(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(220, 150)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(self.rested)
+        self._rest = Soon(self, REST_MS, self.rested)
         self._tools = QWidget(self)
         self._row = QHBoxLayout(self._tools)
         self._row.setContentsMargins(0, 0, 0, 0)

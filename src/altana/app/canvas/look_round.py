@@ -10,13 +10,14 @@ import math
 
 import numpy as np
 import numpy.typing as npt
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from altana.app.canvas.picture_view import image_of, paint_caption, pixels_of
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.soon import Soon
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.render.panorama import pixel_of
@@ -44,10 +45,7 @@ class LookRound(QWidget):
         self.peer: LookRound | None = None
         self._grab: QPointF | None = None
         self._resting = True
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(self._rested)
+        self._rest = Soon(self, REST_MS, self._rested)
         self.setMinimumSize(200, 150)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Look round")

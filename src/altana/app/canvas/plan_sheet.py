@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import (
     QColor,
     QPainter,
@@ -26,6 +26,7 @@ from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.scene import Scene
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import STANDING_M, Bools, Vec3
 from altana.core.geometry.drawing import PlanDrawing
@@ -77,10 +78,7 @@ class PlanSheet(Sheet):
         self._fitted_for = ""
         self._due = False
         self.controls = PlanControls(self, tokens)
-        self._reorder = QTimer(self)
-        self._reorder.setSingleShot(True)
-        self._reorder.setInterval(20)
-        self._reorder.timeout.connect(self._order)
+        self._reorder = Soon(self, 20, self._order)
         state.shown_changed.connect(self.update)
         state.selection_changed.connect(self._follow_selection)
         state.hiding_changed.connect(self._order)

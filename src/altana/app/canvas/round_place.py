@@ -6,13 +6,14 @@ import math
 from dataclasses import replace
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 
 from altana.app.canvas.live import LivePicture
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import change_camera
 from altana.core.edits.shots import add_shots, start_values
@@ -46,10 +47,7 @@ class RoundPlace(LivePicture):
             button("Back to the Frame", "onwell", "The camera's picture (Z or Escape)", self.left.emit)
         )
         self._grab: tuple[QPointF, Camera] | None = None
-        self._keys = QTimer(self)
-        self._keys.setSingleShot(True)
-        self._keys.setInterval(400)
-        self._keys.timeout.connect(self._end_keys)
+        self._keys = Soon(self, 400, self._end_keys)
         self._stepping = False
 
     def size_of(self) -> tuple[int, int]:

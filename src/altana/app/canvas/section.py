@@ -26,6 +26,7 @@ from altana.app.canvas.section_camera import SectionCamera, aimed
 from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.wall_cut import WallCut
@@ -55,10 +56,7 @@ class SectionView(Sheet):
         #: The next press picks a wall for a wall cut.
         self.picking_wall = False
         self.camera = SectionCamera(self, workspace, tokens)
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(lambda: self._order(quick=False))
+        self._rest = Soon(self, REST_MS, lambda: self._order(quick=False))
         state.shown_changed.connect(self._follow)
         state.hiding_changed.connect(lambda: self._order(quick=False))
         studio.section.connect(self._take_drawing)

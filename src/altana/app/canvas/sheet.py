@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 import numpy.typing as npt
-from PySide6.QtCore import QByteArray, QDataStream, QPointF, Qt, QTimer, Signal
+from PySide6.QtCore import QByteArray, QDataStream, QPointF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPainterPath, QPen, QPixmap, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -15,6 +15,7 @@ from altana.app.canvas.gestures.sheet import SheetGesture
 from altana.app.canvas.marks import Marks
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Vec2
 from altana.core.geometry.drawing import Outline
@@ -94,10 +95,7 @@ class Sheet(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(self.title)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self._redraw = QTimer(self)
-        self._redraw.setSingleShot(True)
-        self._redraw.setInterval(30)
-        self._redraw.timeout.connect(self.repaint_base)
+        self._redraw = Soon(self, 30, self.repaint_base)
 
     # ------------------------------------------------------------------ drags
 

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from altana.app.theme.widgets import Segments, button, label, relabel, rule
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import MENDS, Trouble
 from altana.core.project import Camera
@@ -157,10 +158,7 @@ class CheckAllPage(QWidget):
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(inner)
         column.addWidget(scroll, 1)
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(60)
-        self._soon.timeout.connect(self._follow)
+        self._soon = Soon(self, 60, self._follow)
         self._due: list[str] = []
         self._filler = QTimer(self)
         self._filler.setInterval(0)

@@ -21,6 +21,7 @@ from altana.app.compose.settings import CameraSettings
 from altana.app.compose.strip import Strip
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import rule
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.view_state import ViewState
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import CameraCheck
@@ -79,10 +80,7 @@ class ComposeDesk(QWidget):
 
     def _connect(self) -> None:
         state, studio = self._state, self._studio
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(30)
-        self._soon.timeout.connect(self._show_facts)
+        self._soon = Soon(self, 30, self._show_facts)
         state.shown_changed.connect(self._changed)
         studio.opened.connect(self._show_facts)
         self.book.changed.connect(self._looked_at)

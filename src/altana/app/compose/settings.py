@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from altana.app.compose.cut_away import CutAwayGroup
@@ -17,6 +17,7 @@ from altana.app.compose.light import LightGroup
 from altana.app.compose.standpoint import StandpointGroup
 from altana.app.compose.verticals import VerticalsGroup
 from altana.app.theme.widgets import Group, button, relabel, rule
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import list_cameras
 from altana.core.project import Camera
@@ -35,10 +36,7 @@ class CameraSettings(QWidget):
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
         self._edits, self._bridge, self._state = workspace.edits, workspace.bridge, workspace.state
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(FOLLOW_MS)
-        self._soon.timeout.connect(self.refresh)
+        self._soon = Soon(self, FOLLOW_MS, self.refresh)
         self.setObjectName("chrome")
         self.setFixedWidth(272)
         self._fields = fields = CameraFields(workspace.edits, workspace.state)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Hashable
 
-from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPoint, Qt, QTimer, Signal
+from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPoint, Qt, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QLineEdit, QListView, QVBoxLayout, QWidget
 
@@ -16,6 +16,7 @@ from altana.app.compose.strip_cards import THUMB_HIGH, THUMB_WIDE, CardPainter, 
 from altana.app.compose.strip_rows import Heading, Rows
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
 from altana.core.picture_key import PictureKey, camera_key
@@ -80,14 +81,8 @@ class Strip(QWidget):
             column.addLayout(row)
         column.addWidget(self.view, 1)
         self._count = -1
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(150)
-        self._soon.timeout.connect(self._follow)
-        self._later = QTimer(self)
-        self._later.setSingleShot(True)
-        self._later.setInterval(250)
-        self._later.timeout.connect(self._order_pictures)
+        self._soon = Soon(self, 150, self._follow)
+        self._later = Soon(self, 250, self._order_pictures)
 
     def _connect(self, workspace: Workspace) -> None:
         bridge, studio = workspace.bridge, workspace.studio

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import QTimer, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.hand_over.client_pages import ClientPages
@@ -18,6 +18,7 @@ from altana.app.hand_over.tone import TonePage
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Segments, button, rule
 from altana.app.workspace.production import Production
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.jobs.picture import master_path
 from altana.jobs.requests import Picture
@@ -47,10 +48,7 @@ class HandOverDesk(QWidget):
         #: The file whose tone is being set.
         self._toned: Path | None = None
         self._lay_out()
-        self._wait = QTimer(self)
-        self._wait.setSingleShot(True)
-        self._wait.setInterval(60)
-        self._wait.timeout.connect(self.refresh)
+        self._wait = Soon(self, 60, self.refresh)
         for signal in (bridge.settled, studio.opened):
             signal.connect(self._wait.start)
         state.selection_changed.connect(self._show_buttons)

@@ -6,14 +6,10 @@ from PySide6.QtWidgets import QComboBox, QLineEdit
 
 from altana.app.hand_over.chosen_rows import ChosenRows
 from altana.app.theme.widgets import Group, label
-from altana.core.edits.shots import FILM_FILES, PANORAMA_FILES, STILL_FILES
+from altana.core.file_kinds import FILES, KINDS
 from altana.core.naming import FIELDS
-from altana.core.project import FILM, PANORAMA, STILL, Shot
+from altana.core.project import Shot
 from altana.jobs.shotlist import Row
-from altana.render.encode import CONTAINERS, SEQUENCES
-from altana.render.pictures import WORDS
-
-FILES = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}
 
 
 class FileGroup:
@@ -57,15 +53,10 @@ class FileGroup:
         first = shots[0]
         same = len({shot.kind for shot in shots}) == 1
         names = FILES[first.kind] if same else ()
-        words = {
-            **WORDS,
-            **{name: item.words for name, item in CONTAINERS.items()},
-            **{name: item[1] for name, item in SEQUENCES.items()},
-        }
         if names != tuple(self.file.itemData(index) for index in range(self.file.count())):
             self.file.clear()
             for name in names:
-                self.file.addItem(words[name], name)
+                self.file.addItem(KINDS[name].words, name)
         self.file.setEnabled(same)
         self.file.setCurrentIndex(
             names.index(first.file) if same and len({shot.file for shot in shots}) == 1 else -1

@@ -6,9 +6,10 @@ from collections.abc import Hashable
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QObject, QSize, Qt, Signal
 from PySide6.QtGui import QImage
 
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import parse_rate
 from altana.core.errors import Refused
@@ -46,10 +47,7 @@ class RowPictures(QObject):
         #: What was on order when something could not be drawn: tried once more.
         self._wanted: dict[str, Row] = {}
         self._whole = (0, "")
-        self._later = QTimer(self)
-        self._later.setSingleShot(True)
-        self._later.setInterval(LATER_MS)
-        self._later.timeout.connect(self._order)
+        self._later = Soon(self, LATER_MS, self._order)
         studio.picture.connect(self._arrived)
         studio.order_failed.connect(self._give_up)
         studio.opened.connect(self._forget)

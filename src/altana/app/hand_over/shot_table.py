@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.production import ASIDE, DRAWING, MADE, Piece
+from altana.core.file_kinds import KINDS
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
 from altana.core.styles import called
 from altana.jobs.estimates import bytes_for, seconds_of
@@ -30,7 +31,6 @@ COLUMNS = ("", "Picture", "Of", "Drawn", "Size", "File", "Expected", "State")
 WIDTHS = (44, 86, 0, 84, 104, 0, 74, 96)
 ROW_PX = 52
 ON, THUMB, SUBJECT, DRAWN, SIZE, FILE, EXPECTED, STATE = range(8)
-KINDS = {"png": "PNG", "png16": "PNG 16", "jpg": "JPEG", "tif": "TIFF 16", "exr": "EXR"}
 
 
 class ShotTable(QTableWidget):
@@ -284,7 +284,7 @@ def _drawn_text(shot: Shot) -> str:
 def _size_text(item: Item | None, shot: Shot) -> str:
     if item is None:
         return ""
-    kind = KINDS.get(shot.file, shot.file.upper())
+    kind = KINDS[shot.file].short
     high = item.height_px * (2 if shot.stereo_m else 1)
     wide = item.width_px
     if shot.region is not None and not isinstance(item, Film):

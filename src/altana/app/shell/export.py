@@ -21,10 +21,11 @@ from altana.app.theme.widgets import NumberField, Segments, button, check_box, l
 from altana.app.workspace.work import Order
 from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
+from altana.core.file_kinds import FILM_KINDS, KINDS
 from altana.core.project import QUALITY_WORDS, RENDITIONS, Project, Qualities, Walk
 from altana.jobs.estimates import about, bytes_for, seconds_for
 from altana.jobs.requests import Film, Part, request_for
-from altana.render.encode import CONTAINERS, CORNERS, FILM_KINDS, SEQUENCES, STAMPS, Stamp
+from altana.render.encode import CORNERS, STAMPS, Stamp
 
 
 class ExportSheet(QDialog):
@@ -97,11 +98,7 @@ class ExportSheet(QDialog):
         )
         self.go.setDefault(True)
         self.kind.setAccessibleName("Kind")
-        words = {
-            **{name: item.words for name, item in CONTAINERS.items()},
-            **{name: item[1] for name, item in SEQUENCES.items()},
-        }
-        self.kind.addItems([words[name] for name in FILM_KINDS] if film else ["PNG", "JPEG"])
+        self.kind.addItems([KINDS[name].words for name in FILM_KINDS] if film else ["PNG", "JPEG"])
         self.folder = QLineEdit(str(folder))
         self.folder.setAccessibleName("Folder")
         self.folder.setToolTip("Where the files go")

@@ -6,11 +6,12 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QSettings, QTimer, Signal
+from PySide6.QtCore import QObject, QSettings, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from altana.app.shell.activity import Activity
 from altana.app.workspace.notices import Offer
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.models import add_model
 from altana.core.edits.walks import rename
@@ -62,10 +63,7 @@ class ProjectFiles(QObject):
     def _start_autosave(self) -> None:
         #: The project whose kept changes are still offered.
         self._offered_for: Path | None = None
-        self._autosave = QTimer(self)
-        self._autosave.setSingleShot(True)
-        self._autosave.setInterval(AUTOSAVE_MS)
-        self._autosave.timeout.connect(self.keep_now)
+        self._autosave = Soon(self, AUTOSAVE_MS, self.keep_now)
         self._bridge.settled.connect(self._autosave.start)
 
     def keep_now(self) -> None:

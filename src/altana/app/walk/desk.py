@@ -17,6 +17,7 @@ from altana.app.walk.settings import WalkSettings
 from altana.app.walk.time_edits import TimeEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.walk.walk_list import WalkList
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import frame_count, parse_rate
 from altana.core.errors import Refused
@@ -48,10 +49,7 @@ class WalkDesk(QWidget):
         self.settings.flags.go_to.connect(self._go_to)
         self.plan.overlay = self.route.paint
         self.plan.hands = self.route
-        self._fill = QTimer(self)
-        self._fill.setSingleShot(True)
-        self._fill.setInterval(FILL_AFTER_MS)
-        self._fill.timeout.connect(self._fill_reel)
+        self._fill = Soon(self, FILL_AFTER_MS, self._fill_reel)
         self.findings = Findings(workspace)
         self.findings.changed.connect(self._show_flags)
         self.findings.unrolled.connect(self.long.show_sheet)

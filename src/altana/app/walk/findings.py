@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Signal
 
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.project import Walk
 from altana.core.walk.checks import Flag
@@ -28,10 +29,7 @@ class Findings(QObject):
         self.sheets: tuple[Walk | None, Unrolled | None] = (None, None)
         #: Whether anybody looks.
         self.wanted = False
-        self._ask = QTimer(self)
-        self._ask.setSingleShot(True)
-        self._ask.setInterval(ASK_MS)
-        self._ask.timeout.connect(self._ask_about)
+        self._ask = Soon(self, ASK_MS, self._ask_about)
         self._studio.walk_checked.connect(self._take_flags)
         self._studio.film_checked.connect(self._take_film_flags)
         self._studio.unrolled.connect(self._take_sheet)

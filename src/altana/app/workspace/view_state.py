@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Signal
 
 from altana.app.workspace.bridge import Bridge
+from altana.app.workspace.soon import Soon
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.project import Camera, Walk
 
@@ -47,10 +48,7 @@ class ViewState(QObject):
         self._views: list[Camera] = []
         self._view_index = -1
         self._going = False
-        self._seen = QTimer(self)
-        self._seen.setSingleShot(True)
-        self._seen.setInterval(SEEN_MS)
-        self._seen.timeout.connect(self.note_view)
+        self._seen = Soon(self, SEEN_MS, self.note_view)
         self.shown_changed.connect(self._seen.start)
         bridge.cameras_changed.connect(self._follow)
 

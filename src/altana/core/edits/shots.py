@@ -9,6 +9,7 @@ from dataclasses import replace
 from altana.core.edits.formats import in_use
 from altana.core.edits.keeping import set_many, with_left_out
 from altana.core.errors import Refused
+from altana.core.file_kinds import FILES
 from altana.core.naming import FIELDS, folder_named, named
 from altana.core.project import (
     BACKGROUNDS,
@@ -43,9 +44,6 @@ from altana.core.ranges import (
     TONE,
 )
 
-STILL_FILES = ("png", "png16", "jpg", "tif", "exr")
-FILM_FILES = ("mp4", "h265", "mov", "webm", "avi", "gif", "png-frames", "jpg-frames", "exr-frames")
-PANORAMA_FILES = ("jpg", "png", "tif", "exr")
 PANORAMA_WIDTHS = (1024, 4000, 6000, 12000)
 #: What differs from row to row by itself is no part of a preset.
 NOT_IN_PRESET = frozenset(
@@ -77,11 +75,10 @@ def start_values(project: Project, kind: str, subject: str) -> Shot:
 
 def checked_shot(shot: Shot) -> Shot:
     """The row itself, or Refused naming what makes no file."""
-    files = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}
-    if shot.kind not in files:
-        raise Refused(f"“{shot.kind}” is no kind of row. Kinds: {', '.join(files)}.")
-    if shot.file not in files[shot.kind]:
-        raise Refused(f"“{shot.file}” is no file of a {shot.kind}. Files: {', '.join(files[shot.kind])}.")
+    if shot.kind not in FILES:
+        raise Refused(f"“{shot.kind}” is no kind of row. Kinds: {', '.join(FILES)}.")
+    if shot.file not in FILES[shot.kind]:
+        raise Refused(f"“{shot.file}” is no file of a {shot.kind}. Files: {', '.join(FILES[shot.kind])}.")
     for value, choices, what in (
         (shot.rendition, RENDITIONS, "way to draw"),
         (shot.quality, QUALITY_WORDS, "quality"),
@@ -280,8 +277,7 @@ def apply_preset(project: Project, shot_ids: Iterable[str], preset: dict[str, ob
             for name, value in preset.items()
             if name in Shot.__slots__ and name not in NOT_IN_PRESET
         }
-        files = {STILL: STILL_FILES, FILM: FILM_FILES, PANORAMA: PANORAMA_FILES}[shot.kind]
-        if values.get("file") not in files:
+        if values.get("file") not in FILES[shot.kind]:
             values.pop("file", None)
         if shot.kind == PANORAMA and values.get("rendition") in (LINES, PENCIL):
             values.pop("rendition")
