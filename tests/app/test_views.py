@@ -9,7 +9,7 @@ import pytest
 from PySide6.QtWidgets import QApplication, QWidget
 
 from altana.app.canvas.frame import FrameView
-from altana.app.canvas.live import RoundPlace
+from altana.app.canvas.round_place import RoundPlace
 from altana.app.canvas.variants import VariantsView
 from altana.app.compose.strip import Strip
 from altana.app.theme.tokens import LIGHT

@@ -33,8 +33,9 @@ from altana.core.edits.shots import without_subjects
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import hold_subject
+from altana.core.light.clock import parse_hour
 from altana.core.light.exposure import exposure_for
-from altana.core.project import Camera, Project
+from altana.core.project import SKIES, Camera, OwnLight, Project
 from altana.core.staging import Lookup
 from altana.core.standing import named_for_place, stand, standable
 from altana.jobs.light import light_of
@@ -100,6 +101,17 @@ def _camera_options(command: Any) -> Any:
             help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin.",
         ),
         click.option("--ev", type=float, help="Exposure; lower is brighter."),
+        click.option("--date", "day", help="A date of its own, such as 2026-12-21, or `project`."),
+        click.option("--time", "clock", help="Clock time of its own, such as 17:30, or `project`."),
+        click.option(
+            "--sky", type=click.Choice([*SKIES, "project"]), help="A sky of its own, or the project's."
+        ),
+        click.option(
+            "--lamps", type=click.Choice(["on", "off", "project"]), help="Lamps on or off for this camera."
+        ),
+        click.option("--f-number", type=float, help="f-number of the lens, for depth of field."),
+        click.option("--focus", help="Distance in focus, metres, or `subject`."),
+        click.option("--blur/--no-blur", default=None, help="Depth of field on or off."),
         JSON,
     ]
     for option in reversed(options):
@@ -132,6 +144,31 @@ def _shift(text: str | None, side_mm: float) -> float | None:
         raise click.BadParameter(f"“{text}” is neither millimetres nor a percentage") from error
 
 
+def own_light(now: OwnLight, values: dict[str, Any]) -> OwnLight:
+    """What a camera or a row has of the light from its options; ``project`` follows the project again."""
+    day, clock, sky, lamps = (values[name] for name in ("day", "clock", "sky", "lamps"))
+    if day is not None:
+        now = replace(now, date="" if day == "project" else day)
+    if clock is not None:
+        now = replace(now, hour=None if clock == "project" else parse_hour(clock))
+    if sky is not None:
+        now = replace(now, sky="" if sky == "project" else sky)
+    if lamps is not None:
+        now = replace(now, lamps={"on": True, "off": False}.get(lamps))
+    return now
+
+
+def _own_light(camera: Camera, values: dict[str, Any]) -> dict[str, Any]:
+    """Light and depth of field from their options."""
+    given = without_none(f_number=values["f_number"], blur=values["blur"])
+    if values["focus"] is not None:
+        try:
+            given["focus_m"] = None if values["focus"] == "subject" else float(values["focus"])
+        except ValueError as error:
+            raise click.BadParameter(f"“{values['focus']}” is neither metres nor “subject”") from error
+    return given | {"light": own_light(camera.light, values)}
+
+
 def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
     given = without_none(
         heading_deg=values["heading"],
@@ -150,6 +187,7 @@ def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
         if values["guides"] is None
         else tuple(part.strip() for part in values["guides"].split(",") if part.strip()),
     )
+    given |= _own_light(camera, values)
     if values["hold_subject"] and "focal_mm" in given:
         camera = hold_subject(camera, given.pop("focal_mm"))
     if "heading_deg" in given:

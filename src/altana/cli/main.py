@@ -25,6 +25,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "model": (("model",), "model_group"),
     "camera": (("camera", "compose", "check"), "camera_group"),
     "walk": (("walk",), "walk_group"),
+    "light": (("light",), "light_group"),
     "render": (("render",), "render"),
     "shots": (("shots",), "shots_group"),
     "remembered": (("shots",), "remembered_"),

@@ -17,6 +17,7 @@ from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_KINDS
 from altana.core.light.transport import Cancelled
 from altana.core.project import MATERIALS, PANORAMA, QUALITY_WORDS, RENDITIONS, Project
+from altana.core.ranges import MINUTES, SAMPLES
 from altana.jobs.estimates import doubts
 from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
@@ -64,6 +65,10 @@ from altana.storage.project_file import read_project
 @click.option("--scale", type=float, default=100.0, help="Per cent of the size, 1 to 400.")
 @click.option("--rate", help="Frames a second of films instead of the walks' own.")
 @click.option("--quality", type=click.Choice(QUALITY_WORDS), default="review", show_default=True)
+@click.option(
+    "--samples", type=int, default=0, help="Final: samples a pixel instead of what rows and final say."
+)
+@click.option("--minutes", type=float, default=0.0, help="Final: so many minutes for each picture.")
 @click.option(
     "--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture."
 )
@@ -130,6 +135,8 @@ def render(
     scale: float,
     rate: str | None,
     quality: str,
+    samples: int,
+    minutes: float,
     kind: str,
     film: str,
     from_s: float,
@@ -179,6 +186,9 @@ def render(
             part,
             drawn,
         )
+    SAMPLES.check("Samples: a number", samples)
+    MINUTES.check("A time", minutes)
+    request = replace(request, samples=samples, minutes=minutes)
     for doubt in (*doubts(request.items, quality, out), *opened.without):
         click.echo(doubt, err=True)
     started = time.monotonic()

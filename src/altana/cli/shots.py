@@ -22,6 +22,7 @@ from altana.core.edits.shots import (
     start_values,
 )
 from altana.core.errors import Refused, UserError
+from altana.core.light.clock import parse_hour
 from altana.core.measures import parse_millimetres
 from altana.core.naming import size_for_print
 from altana.core.project import (
@@ -31,6 +32,7 @@ from altana.core.project import (
     PANORAMA,
     QUALITY_WORDS,
     RENDITIONS,
+    SKIES,
     STILL,
     USUAL_QUALITIES,
     Making,
@@ -120,7 +122,12 @@ def _options(function: Any) -> Any:
                 help="What lies below the horizon where the model ends.",
             ),
             click.option("--ground-colour", help="#rrggbb, for a plain ground."),
-            click.option("--hour", help="The sun's local hour for this row, or `project`."),
+            click.option("--hour", help="The sun's clock time for this row, such as 17:30, or `project`."),
+            click.option("--date", "day", help="A date of this row's own, or `project`."),
+            click.option("--sky", type=click.Choice([*SKIES, "project"])),
+            click.option("--lamps", type=click.Choice(["on", "off", "project"])),
+            click.option("--samples", type=int, help="Final: samples a pixel; 0 for what final stands for."),
+            click.option("--minutes", type=float, help="Final: stop after so many minutes; 0 for no limit."),
             click.option("--folder", help="Folder below the delivery; may hold fields as the name does."),
             click.option(
                 "--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."
@@ -192,10 +199,17 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
         "step",
         "strip_every",
         "keep_master",
+        "samples",
+        "minutes",
     )
     given = without_none(**{name: values[name] for name in names})
     if values["hour"] is not None:
-        given["hour"] = None if values["hour"] == "project" else _number(values["hour"], "--hour")
+        given["hour"] = None if values["hour"] == "project" else parse_hour(values["hour"])
+    for option, field in (("day", "date"), ("sky", "sky")):
+        if values[option] is not None:
+            given[field] = "" if values[option] == "project" else values[option]
+    if values["lamps"] is not None:
+        given["lamps"] = {"on": True, "off": False}.get(values["lamps"])
     if values["print_width"] is not None:
         given["width_px"] = size_for_print(
             parse_millimetres(values["print_width"]), values["dpi"] or shot.dpi or 300.0

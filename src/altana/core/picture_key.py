@@ -41,7 +41,9 @@ class PictureKey:
 def camera_key(camera: Camera, scenery: Scenery, hiding: Hiding = NOTHING_HIDDEN) -> PictureKey:
     """A camera's picture in materials, at whatever size it is shown: Frame, small pictures, variants."""
     return PictureKey(
-        (*_seen(camera), camera.view(), camera.ev, camera.inside, camera.far_dark), scenery, hiding
+        (*_seen(camera), camera.view(), camera.ev, camera.inside, camera.far_dark, camera.light),
+        scenery,
+        hiding,
     )
 
 
@@ -52,7 +54,7 @@ def check_key(camera: Camera, scenery: Scenery) -> PictureKey:
 
 def round_key(camera: Camera, scenery: Scenery, hiding: Hiding = NOTHING_HIDDEN) -> PictureKey:
     """The panorama of a camera's place: lens, direction and bounds are set aside."""
-    about = (*_seen(camera), camera.eye, camera.ev, camera.inside)
+    about = (*_seen(camera), camera.eye, camera.ev, camera.inside, camera.light)
     return PictureKey(("round", *about), scenery, hiding)
 
 

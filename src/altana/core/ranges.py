@@ -76,6 +76,21 @@ FILM_FRAMES = Range(1, 400_000)
 RATE_HZ = Range(1.0, 240.0)
 HOUR = Range(0.0, 24.0)
 
+# ---------------------------------------------------------------------- light
+
+LATITUDE_DEG = Range(-90.0, 90.0, "°")
+LONGITUDE_DEG = Range(-180.0, 180.0, "°")
+UTC_OFFSET_H = Range(-12.0, 14.0, "h")
+NORTH_DEG = Range(-360.0, 360.0, "°")
+HAZE = Range(0.0, 1.0)
+STRENGTH_EV = Range(-12.0, 12.0, "EV")
+KELVIN = Range(1000.0, 15000.0, "K")
+LUMENS = Range(0.0, 1e7, "lm")
+F_NUMBER = Range(0.5, 64.0)
+FOCUS_M = Range(0.05, 1e5, "m")
+SAMPLES = Range(0, 65536)
+MINUTES = Range(0.0, 100_000.0, "min")
+
 # ---------------------------------------------------------------------- rows of the shot list
 
 SCALE_PERCENT = Range(1.0, 400.0, "%")

@@ -22,11 +22,13 @@ import numpy as np
 from PIL import Image
 
 from altana.core.camera.view import View
-from altana.core.conventions import parse_rate
+from altana.core.conventions import Floats32, parse_rate
 from altana.core.errors import UserError
+from altana.core.light.clock import hour_words
+from altana.core.light.own import light_for
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
-from altana.core.project import Light, Project
+from altana.core.project import FILM, Light, Project, Shot
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
@@ -205,15 +207,13 @@ class FilmWork:
     @property
     def _still_light(self) -> Light:
         """The sun where it is not keyed: the row's hour, or the project's."""
-        light, shot = self.project.light, self.item.shot
-        return light if shot is None or shot.hour is None else replace(light, hour=shot.hour)
+        return light_for(self.project.light, None, self.item.shot)
 
     def _lit(self, number: int) -> Any:
         """The sky of a film frame; the soft light goes with it."""
         if self.light is None:
-            shot = self.item.shot
-            if self.pictures is not None and shot is not None and shot.hour is not None:
-                return self.pictures.sky(shot.hour, lambda share: self.told(0.0, "light"))
+            if self.pictures is not None:
+                return self.pictures.sky(self._still_light, lambda share: self.told(0.0, "light"))
             return sky_of(self._still_light)
         light, pixels = self.light.at(float(self.samples.hour[number]))
         self.renderer.relight(pixels)
@@ -231,13 +231,22 @@ class FilmWork:
     def _quality(self) -> Quality:
         return quality_of(self.project.qualities.of(self.quality), film=True)
 
+    @property
+    def _row(self) -> Shot:
+        """The film's row; a film straight from its walk is drawn as the Frame shows it."""
+        return self.item.shot or Shot("", FILM, self.item.walk.id, quality=self.quality)
+
+    def _light_at(self, number: int) -> Light:
+        """The light of a film frame: its sun moves where that is keyed."""
+        return self._still_light if self.light is None else self.light.at(float(self.samples.hour[number]))[0]
+
     def _picture(self, view: View, number: int) -> Pixels:
-        shot = self.item.shot
-        if shot is not None and self.pictures is not None and self.pictures.special(shot):
-            return self.pictures.film_frame(
-                self.item, view, float(self.samples.ev[number]), self._lit(number), self._staging()
-            )
         ev = float(self.samples.ev[number])
+        if self.pictures is not None and self.pictures.special(self._row):
+            item = replace(self.item, shot=self._row)
+            return self.pictures.film_frame(
+                item, view, ev, self._lit(number), self._staging(), self._light_at(number)
+            )
         staging = self._staging()
         pixels = self.renderer.picture(
             view, self._lit(number), ev, self._quality, ev < INSIDE_EV, None, staging
@@ -245,9 +254,11 @@ class FilmWork:
         assert pixels is not None
         return pixels
 
-    def _light(self, view: View, number: int) -> Any:
+    def _light(self, view: View, number: int) -> Floats32:
         ev = float(self.samples.ev[number])
         staging = self._staging()
+        if self.pictures is not None and self.pictures.traced(self._row, film=True):
+            return self.pictures.traced_frame(self._row, view, ev, self._light_at(number), staging).light
         made = self.renderer.master(view, self._lit(number), self._quality, ev < INSIDE_EV, None, staging, ev)
         assert made is not None
         return made.light
@@ -282,11 +293,10 @@ class FilmWork:
         return "   ".join(words[name]() for name in self.item.part.stamp.fields)
 
     def _sun_text(self, number: int) -> str:
-        light = self.project.light
+        light = self._still_light
         hour = float(self.samples.hour[number]) if np.isfinite(self.samples.hour[number]) else light.hour
         day = date.fromisoformat(light.date)
-        minutes = round(hour * 60)
-        return f"{day.day} {day:%B %Y} {minutes // 60 % 24}:{minutes % 60:02d}"
+        return f"{day.day} {day:%B %Y} {hour_words(hour)}"
 
     # ------------------------------------------------------------------ what is left beside the film
 

@@ -13,6 +13,7 @@ from PIL import Image, ImageDraw
 
 from altana.core.checks.camera_check import CameraCheck
 from altana.core.checks.gaps import Gap
+from altana.core.light.own import light_for
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.project import Camera, Project
@@ -72,7 +73,7 @@ def write_gap_list(
             high = max(16, round(PICTURE_PX * camera.height_px / camera.width_px))
             pixels = renderer.picture(
                 camera.view(PICTURE_PX, high),
-                sky_of(project.light),
+                sky_of(light_for(project.light, camera)),
                 camera.ev,
                 FULL,
                 camera.inside,

@@ -21,6 +21,7 @@ from altana.core.checks.verticals import check_verticals, upright_edges
 from altana.core.conventions import Bools, Floats, parse_rate
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces
+from altana.core.light.own import light_for
 from altana.core.light.sky import sky_of
 from altana.core.light.tone import proposed_ev
 from altana.core.model import Model
@@ -240,6 +241,8 @@ EXPOSED_PX = 240
 def exposure_of(renderer: Renderer, camera: Camera, staging: Staging, light: Light) -> float:
     """The EV, to a tenth, at which the middle of a camera's picture comes out as middle grey."""
     view = camera.view(EXPOSED_PX, max(8, round(EXPOSED_PX * camera.height_px / camera.width_px)))
-    master = renderer.master(view, sky_of(light), FULL, camera.inside, None, staging, camera.ev)
+    master = renderer.master(
+        view, sky_of(light_for(light, camera)), FULL, camera.inside, None, staging, camera.ev
+    )
     assert master is not None
     return round(proposed_ev(master.light), 1)

@@ -13,6 +13,7 @@ from typing import ClassVar
 from altana.core.camera.view import View
 from altana.core.checks.camera_check import CameraCheck
 from altana.core.checks.coverage import ObjectCoverage
+from altana.core.conventions import Floats32
 from altana.core.geometry.drawing import PlanDrawing, SectionDrawing
 from altana.core.geometry.snapping import SnapGrid
 from altana.core.model import Problem
@@ -21,6 +22,7 @@ from altana.core.staging import WHOLE, Staging
 from altana.core.walk.checks import Flag
 from altana.core.walk.unrolled import Unrolled
 from altana.jobs.requests import Picture
+from altana.render.traced.sights import Sights
 
 
 @dataclass(frozen=True, slots=True)
@@ -373,3 +375,49 @@ class LightKnown(Reply):
 
     light: Light
     estimated: bool = False
+
+
+# ---------------------------------------------------------------------- path tracing
+
+
+@dataclass(frozen=True, slots=True)
+class TracePicture(Order):
+    """A picture by path tracing.  Answered with TraceProgress and in the end Traced.
+
+    ``sights`` : the rays of its pixels.  ``samples`` a pixel, or what is done after ``seconds`` (0: no limit).  ``keep`` : the file in
+    which unfinished sums are kept, empty for none; ``enough`` : a file that says, while it is there, to stop with what there is.
+    """
+
+    sights: Sights
+    light: Light
+    staging: Staging
+    ev: float
+    samples: int
+    seconds: float = 0.0
+    white: bool = False
+    sky_shown: bool = True
+    seed: int = 1
+    keep: str = ""
+    enough: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class TraceProgress(Reply):
+    """How many samples there are, how far the work is, and how much grain is left."""
+
+    samples: int
+    share: float
+    grain: float
+
+    @property
+    def final(self) -> bool:
+        return False
+
+
+@dataclass(frozen=True, slots=True)
+class Traced(Reply):
+    """Light (height, width, 3) in cd/m2 of what covers each pixel, without grain; coverage (height, width); samples a pixel."""
+
+    light: Floats32
+    cover: Floats32
+    samples: int

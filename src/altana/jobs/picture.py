@@ -16,6 +16,7 @@ from altana.core.camera.view import View
 from altana.core.conventions import Floats, Floats32
 from altana.core.errors import UserError
 from altana.core.geometry.edges import Edges, edges_of
+from altana.core.light.own import light_for
 from altana.core.light.sky import Sky, sky_of
 from altana.core.light.tone import LUMINANCE, decoded, developed
 from altana.core.light.transport import Cancelled, LightMap
@@ -33,6 +34,8 @@ from altana.core.project import (
     TRANSPARENT,
     USUAL_QUALITIES,
     WHITE_CARD,
+    Camera,
+    Light,
     Making,
     Project,
     Shot,
@@ -42,14 +45,17 @@ from altana.core.staging import Lookup, Staging
 from altana.importers.pictures import opened_picture
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
+from altana.jobs.orders import TracePicture
 from altana.jobs.progress import Progress
-from altana.jobs.requests import Film, Pano, Picture, Request
+from altana.jobs.requests import Film, Pano, Picture, Request, Still
+from altana.jobs.tracing import Tracing
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
 from altana.render.encode import Pixels, exr_bytes, exr_key, exr_master
 from altana.render.metadata import PanoramaTags, xmp_packet
 from altana.render.panorama import FACES, Place, face_size, face_view, slices_of, square_of, stitched
 from altana.render.pictures import Labels, grained, picture_bytes
 from altana.render.renderer import Drawn, Facts, Master, Quality, Renderer
+from altana.render.traced.sights import Aperture, FlatSights, RoundSights, Sights, aperture
 from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import beside
 from altana.storage.tables import KeptTables
@@ -63,6 +69,8 @@ FEWEST_PASSES = 3
 MASTER_FOLDER = "masters"
 INSIDE_EV = 12.5
 LARGEST_PICTURE = 12_000
+#: Where time decides: more samples than this no picture gets.
+MOST_SAMPLES = 65_536
 BAND_ROWS = 128
 
 
@@ -78,9 +86,16 @@ class PictureWork:
     soft: LightMap | None = None
     out: Path | None = None
     _edges: Edges | None = None
-    #: The hour whose soft light the renderer has now; None the project's.
-    lit_hour: float | None = None
+    #: The light whose soft light the renderer has now; None the project's.
+    lit: Light | None = None
     _tables: KeptTables | None = None
+    #: What traces final pictures; started when the first is made.
+    _tracing: Tracing | None = None
+    #: Of the request: samples a pixel and minutes for a picture, instead of what rows and words say; 0 keeps those.
+    samples: int = 0
+    minutes: float = 0.0
+    #: Where unfinished samples are kept.
+    job: Path | None = None
 
     # ------------------------------------------------------------------ stills
 
@@ -103,6 +118,28 @@ class PictureWork:
             master.light, camera.name, master.alpha, labels.xmp.decode(), key
         ) if keep else None
 
+    def frame(self, item: Still, quality: str, told: Progress) -> Pixels:
+        """A camera's picture as the Frame shows it: (height, width, 3) uint8.  Raises UserError or Cancelled."""
+        camera, light = item.camera, light_for(self.project.light, item.camera)
+        staging = self.lookup.staging(self.project, camera)
+        shot = Shot("", subject=camera.id, quality=quality)
+        if self.traced(shot):
+            sights = FlatSights(item.view(), self._lens(camera))
+            master = self.trace_light(sights, shot, light, staging, camera.ev, self._samples(shot), told)
+            return grained(developed(master.light, camera.ev))
+        pixels = self.renderer.picture(
+            item.view(),
+            self.sky(light, told),
+            camera.ev,
+            quality_of(self.project.qualities.of(quality), film=True),
+            camera.inside,
+            told,
+            staging,
+        )
+        if pixels is None:
+            raise Cancelled
+        return pixels
+
     def look(self, item: Picture, told: Progress) -> Floats32:
         """A still as its file shows it, displayed values (height, width, 3); on white where the file is transparent."""
         shot = item.shot
@@ -115,7 +152,7 @@ class PictureWork:
         if shot.background == TRANSPARENT:
             shown, alpha = self._on_ground(item, shown, master.alpha)
             return over(shown, alpha, np.ones(3, np.float32))
-        return over(shown, master.alpha, self.behind(item.view(), shot, item.camera.ev))
+        return over(shown, master.alpha, self.behind(item.view(), shot, item.camera.ev, self.light_of(item)))
 
     def drawing(self, item: Picture, told: Progress) -> tuple[Floats32, Floats32]:
         """Lines or pencil: displayed values (height, width, 3), and the (height, width) coverage with ink."""
@@ -163,7 +200,9 @@ class PictureWork:
     def master(self, item: Picture, told: Progress) -> Master:
         """The picture before exposure and tone."""
         shot = item.shot
-        sky = self.sky(shot.hour, told)
+        if self.traced(shot):
+            return self.trace(FlatSights(item.view(), self._lens(item.camera)), item, told)
+        sky = self.sky(self.light_of(item), told)
         made = self.renderer.master(
             item.view(),
             sky,
@@ -188,7 +227,10 @@ class PictureWork:
         if shot.background == TRANSPARENT:
             return picture_bytes(shot.file, *self._on_ground(item, shown, alpha), labels)
         return picture_bytes(
-            shot.file, over(shown, alpha, self.behind(item.view(), shot, item.camera.ev)), None, labels
+            shot.file,
+            over(shown, alpha, self.behind(item.view(), shot, item.camera.ev, self.light_of(item))),
+            None,
+            labels,
         )
 
     def _on_ground(self, item: Picture, shown: Floats32, alpha: Floats32) -> tuple[Floats32, Floats32]:
@@ -212,12 +254,12 @@ class PictureWork:
             return picture_bytes(shot.file, inked, ink, labels)
         return picture_bytes(shot.file, shown, None, labels)
 
-    def behind(self, view: View, shot: Shot, ev: float, sky: Sky | None = None) -> Floats32:
+    def behind(self, view: View, shot: Shot, ev: float, light: Light, sky: Sky | None = None) -> Floats32:
         """What stands behind a picture drawn without a sky, displayed values: sky, paper, a colour or a picture fitted to
-        the horizon; below the horizon the ground, where it is set apart.  sky : another than the row's."""
+        the horizon; below the horizon the ground, where it is set apart.  light : the picture's; sky : its sky, where that is known."""
         high, wide = view.height_px, view.width_px
         if shot.background == SKY:
-            made = self._developed(shot, _sky_light(view, sky or self.sky(shot.hour, lambda _: True)), ev)
+            made = self._developed(shot, _sky_light(view, sky or self.sky(light, lambda _: True)), ev)
         elif shot.background == PICTURE:
             made = self._picture_behind(view, shot)
         else:
@@ -256,13 +298,21 @@ class PictureWork:
         eyes = [0.0] if not shot.stereo_m else [-shot.stereo_m / 2.0, shot.stereo_m / 2.0]
         pictures: list[Floats32] = []
         squares: dict[str, bytes] = {}
+        traced = self.traced(shot)
         for number, aside in enumerate(eyes):
 
             def part(share: float, number: int = number) -> bool:
                 return told((number + share) / len(eyes))
 
-            light, faces = self._round(item, place, aside, part)
-            pictures.append(light)
+            if traced:
+                sights = RoundSights(place.eye, place.heading_deg, (item.width_px, item.height_px), aside)
+                pictures.append(self.trace(sights, item, part).light)
+                if not shot.faces or number:
+                    continue
+                faces = self._traced_faces(item, place, part)
+            else:
+                light, faces = self._round(item, place, aside, part)
+                pictures.append(light)
             if shot.faces and number == 0:
                 for name, pixels in faces.items():
                     shown = self._developed(
@@ -282,7 +332,7 @@ class PictureWork:
     ) -> tuple[Floats32, dict[str, Floats32]]:
         """Light all round a place, and the faces it comes from."""
         shot, camera = item.shot, item.camera
-        sky, side = self.sky(shot.hour, told), face_size(item.width_px)
+        sky, side = self.sky(self.light_of(item), told), face_size(item.width_px)
         drawn = Drawn(shot.rendition == WHITE_CARD)
         if aside_m:
             return self._stereo(item, place, aside_m, sky, told), {}
@@ -343,9 +393,12 @@ class PictureWork:
             or shot.background != SKY
             or shot.ground != AS_BEHIND
             or self.tone_of(shot) != NO_TONE
+            or self.traced(shot, film=True)
         )
 
-    def film_frame(self, item: Film, view: View, ev: float, sky: Sky, staging: Staging) -> Pixels:
+    def film_frame(
+        self, item: Film, view: View, ev: float, sky: Sky, staging: Staging, light: Light
+    ) -> Pixels:
         """One film frame in the row's own way: (height, width, 3) uint8."""
         shot = item.shot
         assert shot is not None
@@ -356,16 +409,105 @@ class PictureWork:
         if shot.rendition == LINES:
             shown = line_drawing(view, facts, shot.style, self.edges if shot.style.hidden else None)[0]
             return grained(shown)
+        if self.traced(shot, film=True):
+            return self._film_shown(
+                item, view, ev, sky, light, self.traced_frame(shot, view, ev, light, staging)
+            )
         quality = self._quality(shot, film=True)
         quality = replace(quality, passes=max(quality.passes, FEWEST_PASSES))
         master = self.renderer.master(view, sky, quality, ev < INSIDE_EV, None, staging, ev, _drawn(shot))
         assert master is not None
-        shown = self._developed(shot, master.light, ev, master.alpha)
         if shot.rendition == PENCIL:
-            return grained(pencil_drawing(view, facts, shot.style, self.edges, shown @ LUMINANCE)[0])
+            brightness = self._developed(shot, master.light, ev, master.alpha) @ LUMINANCE
+            return grained(pencil_drawing(view, facts, shot.style, self.edges, brightness)[0])
+        return self._film_shown(item, view, ev, sky, light, master)
+
+    def traced_frame(self, shot: Shot, view: View, ev: float, light: Light, staging: Staging) -> Master:
+        """The master of one film frame by path tracing."""
+        samples = self._samples(shot, film=True)
+        return self.trace_light(FlatSights(view), shot, light, staging, ev, samples, lambda _: True)
+
+    def _film_shown(
+        self, item: Film, view: View, ev: float, sky: Sky, light: Light, master: Master
+    ) -> Pixels:
+        """A film frame's master under the row's tone, before its background."""
+        shot = item.shot
+        assert shot is not None
+        shown = self._developed(shot, master.light, ev, master.alpha)
         if master.alpha is not None:
-            shown = over(shown, master.alpha, self.behind(view, shot, ev, sky))
+            shown = over(shown, master.alpha, self.behind(view, shot, ev, light, sky))
         return grained(shown)
+
+    # ------------------------------------------------------------------ path tracing
+
+    def traced(self, shot: Shot, film: bool = False) -> bool:
+        """Whether a row's light is followed to its end."""
+        return shot.rendition in (MATERIALS, WHITE_CARD) and self._samples(shot, film) > 0
+
+    def _samples(self, shot: Shot, film: bool = False) -> int:
+        making = self.project.qualities.of(shot.quality)
+        usual = making.film_samples if film else making.samples
+        return (self.samples or shot.samples or usual) if usual else 0
+
+    def _lens(self, camera: Camera) -> Aperture | None:
+        """The open lens of a camera whose depth of field is on."""
+        if not camera.blur:
+            return None
+        return aperture(camera.focal_mm, camera.f_number, camera.focus_m or camera.aim_m)
+
+    def trace(self, sights: Sights, item: Picture | Pano, told: Progress) -> Master:
+        """The master of a row by path tracing."""
+        return self.trace_light(
+            sights,
+            item.shot,
+            self.light_of(item),
+            self._staging(item),
+            item.camera.ev,
+            self._samples(item.shot),
+            told,
+        )
+
+    def trace_light(
+        self,
+        sights: Sights,
+        shot: Shot,
+        light: Light,
+        staging: Staging,
+        ev: float,
+        samples: int,
+        told: Progress,
+    ) -> Master:
+        """Light along sights, as a master.  Raises UserError or Cancelled."""
+        if self._tracing is None:
+            self._tracing = Tracing(self.project, self.base, self.job)
+        drawn = _drawn(shot)
+        minutes = self.minutes or shot.minutes
+        if minutes:
+            # Time alone decides then.
+            samples = max(samples, MOST_SAMPLES)
+        order = TracePicture(sights, light, staging, ev, samples, minutes * 60.0, drawn.white, drawn.sky)
+        try:
+            found = self._tracing.trace(order, told)
+        except Cancelled:
+            self.close()
+            raise
+        except (UserError, RuntimeError):
+            self.close()
+            raise
+        self.renderer.views_drawn += 1
+        return Master(found.light, None if drawn.sky else found.cover)
+
+    def _traced_faces(self, item: Pano, place: Place, told: Progress) -> dict[str, Floats32]:
+        side = face_size(item.width_px)
+        return {
+            name: self.trace(FlatSights(face_view(place, name, side)), item, told).light for name in FACES
+        }
+
+    def close(self) -> None:
+        """End what was started for the rows."""
+        if self._tracing is not None:
+            self._tracing.close()
+            self._tracing = None
 
     # ------------------------------------------------------------------ what rows share
 
@@ -390,14 +532,18 @@ class PictureWork:
         more = self.lookup.numbers([item.shot.left_out])
         return replace(made, omitted=tuple(sorted({*made.omitted, *more})))
 
-    def sky(self, hour: float | None, told: Progress) -> Sky:
-        """The sky of a row; where its sun is another than the project's, its soft light is put on first."""
-        light = self.project.light if hour is None else replace(self.project.light, hour=hour)
-        if hour != self.lit_hour:
-            soft = self.soft if hour is None else light_of(self.opened, light, lambda share: told(0.0))
+    def light_of(self, item: Picture | Pano) -> Light:
+        """The light of a row: the project's, with what its camera and the row itself have of their own."""
+        return light_for(self.project.light, item.camera, item.shot)
+
+    def sky(self, light: Light, told: Progress) -> Sky:
+        """The sky of a light; where it is another than the project's, its soft light is put on first."""
+        wanted = None if light == self.project.light else light
+        if wanted != self.lit:
+            soft = self.soft if wanted is None else light_of(self.opened, light, lambda share: told(0.0))
             if soft is not None:
                 self.renderer.relight(soft.pixels)
-            self.lit_hour = hour
+            self.lit = wanted
         return sky_of(light)
 
 

@@ -159,6 +159,9 @@ class Request:
     project: Project
     items: tuple[Item, ...]
     quality: str = "review"
+    #: Of path-traced pictures: samples a pixel, and minutes for each picture, instead of what rows and words say; 0 keeps those.
+    samples: int = 0
+    minutes: float = 0.0
 
     def digest(self) -> str:
         """A name for the content of the request, by which finished pieces are recognised."""

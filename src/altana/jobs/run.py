@@ -18,7 +18,6 @@ from pathlib import Path
 from typing import Any
 
 from altana.core.errors import UserError
-from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
 from altana.jobs import power
@@ -27,7 +26,7 @@ from altana.jobs.film import FilmCheck, FilmWork, keep_before
 from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened
 from altana.jobs.paces import learn
-from altana.jobs.picture import PictureWork, camera_json, quality_of, write_master
+from altana.jobs.picture import PictureWork, camera_json, write_master
 from altana.jobs.progress import Telling
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, Still, target
 from altana.render.encode import still_bytes
@@ -153,6 +152,8 @@ class Run:
             self._soft,
             self.out,
         )
+        self._work.samples, self._work.minutes = self.request.samples, self.request.minutes
+        self._work.job = self.job
         try:
             while left:
                 item = self._next(left)
@@ -163,6 +164,7 @@ class Run:
                 self._piece(renderer, item, begin, span, f"{item.name} ({made + 1} of {whole})")
                 begin += span
         finally:
+            self._work.close()
             renderer.close()
 
     def _expected_s(self, item: Item) -> float:
@@ -321,17 +323,8 @@ class Run:
             self.journal.progress(begin + span * share, label, share)
             return self._go_on()
 
-        pixels = renderer.picture(
-            item.view(),
-            sky_of(self.request.project.light),
-            item.camera.ev,
-            quality_of(self.request.project.qualities.of(self.request.quality), film=True),
-            item.camera.inside,
-            progress,
-            self.lookup.staging(self.request.project, item.camera),
-        )
-        if pixels is None:
-            raise Cancelled
+        assert self._work is not None
+        pixels = self._work.frame(item, self.request.quality, progress)
         kind = Path(item.file).suffix.lstrip(".")
         write_atomically(
             target(self.out, item),
@@ -363,7 +356,7 @@ class Run:
                 # A film whose sun moved left another light behind.
                 renderer.relight(self._soft.pixels)
             if self._work is not None:
-                self._work.lit_hour = None
+                self._work.lit = None
         self.written += made.beside
         self.checks[item.file] = made.check
         self.journal.write("checked", file=item.file, **made.check.facts())

@@ -19,10 +19,11 @@ from altana.core.conventions import Floats32
 from altana.core.geometry.drawing import Drafter
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.snapping import snap_grid
+from altana.core.light.own import light_for
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
-from altana.core.project import Camera, Light, Walk
+from altana.core.project import FOLLOWS, Camera, Light, Walk
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.checks import check_walk, picture_flags
@@ -211,15 +212,16 @@ class PicturesWorker:
             known_light(opened, project.light),
         )
         finishing.recheck()
-        item, note, hour = order.item, "", order.item.shot.hour
-        if hour is not None and (
-            finishing.soft is None or known_light(opened, replace(project.light, hour=hour)) is None
-        ):
+        item, note = order.item, ""
+        light = light_for(project.light, item.camera, item.shot)
+        if light != project.light and (finishing.soft is None or known_light(opened, light) is None):
             # Its soft light would take minutes, or the Frame could not go back to its own; nothing else is drawn meanwhile.
-            item, note = (
-                replace(item, shot=replace(item.shot, hour=None)),
-                "in the project's sun: this row's is not known yet",
+            item = replace(
+                item,
+                camera=replace(item.camera, light=FOLLOWS),
+                shot=replace(item.shot, hour=None, date="", sky="", lamps=None),
             )
+            note = "in the project's light: this row's is not known yet"
         try:
             shown = finishing.look(item, lambda _: not self._desk.outdated(task))
         except Cancelled:
@@ -227,7 +229,7 @@ class PicturesWorker:
             return
         finally:
             # The Frame goes on in the project's own light.
-            finishing.sky(None, lambda _: True)
+            finishing.sky(project.light, lambda _: True)
         self._desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{note}")
 
     # ------------------------------------------------------------------ looking

@@ -137,6 +137,8 @@ def sky_uniforms(sky: Sky) -> dict[str, object]:
         "u_sun_lux": sky.sun_lux,
         "u_sky_scale": sky.scale,
         "u_haze": sky.haze,
+        "u_dusk": sky.dusk,
+        "u_cover": sky.cover,
         "u_ground": tuple(sky.ground.tolist()),
     }
 

@@ -5,21 +5,24 @@ from __future__ import annotations
 import filecmp
 import json
 import shutil
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import msgspec
 
 from altana.core.edits.cameras import checked
+from altana.core.edits.light import checked_light
 from altana.core.edits.models import checked_model
 from altana.core.edits.shots import checked_qualities, checked_shot, checked_tone, with_rows_for_marks
 from altana.core.edits.walks import checked_walk
 from altana.core.errors import Refused, UserError
-from altana.core.light.sun import sun_position
-from altana.core.project import VERSION, ModelRef, Project
+from altana.core.project import USUAL_QUALITIES, VERSION, Making, ModelRef, Project
 from altana.storage.files import explain, make_folder, write_atomically
 
 SUFFIX = ".altana"
+#: What final stood for before pictures were path traced.
+DRAWN_FINAL = Making(32, 32, 4096)
 LARGEST_BYTES = 64_000_000
 KIND = "altana-project"
 #: What msgspec learns of the types the first time must not be learnt by two threads at once, which ends the process: it is learnt here.
@@ -88,6 +91,9 @@ def from_json(data: bytes, name: str) -> Project:
     content["version"] = VERSION if version in range(1, VERSION) else version
     try:
         project = msgspec.convert(content, Project)
+        if isinstance(version, int) and version < 7 and project.qualities.final == DRAWN_FINAL:
+            # What nobody had set is what the word stands for now: light followed to its end.
+            project = replace(project, qualities=replace(project.qualities, final=USUAL_QUALITIES.final))
         if isinstance(version, int) and version < 4:
             project = with_rows_for_marks(project)
     except msgspec.ValidationError as error:
@@ -111,7 +117,7 @@ def _checked(project: Project, name: str) -> Project:
             where = f"“{walk.name}”"
             checked_walk(walk)
         where = "the light"
-        sun_position(project.light)
+        checked_light(project.light)
         where = "the tone"
         checked_tone(project.tone)
         where = "the figures of proof, review and final"

@@ -12,6 +12,7 @@ from altana.app.canvas.aids import HATCHED
 from altana.app.workspace.ordering import FACTS_PX
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.view import Lens, View
+from altana.core.light.own import light_for
 from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera, Light
 from altana.core.staging import Staging
@@ -113,7 +114,14 @@ class FramePicture:
         view = self.view_of(camera, rect, COARSE.divisor if look == "coarse" else 1.0)
         staging = self.staging(camera)
         self._latest = self._studio.order_picture(
-            self.channel, look, view, self.light(), camera.ev, camera.inside, urgency, staging
+            self.channel,
+            look,
+            view,
+            light_for(self.light(), camera),
+            camera.ev,
+            camera.inside,
+            urgency,
+            staging,
         )
         self._ordered_key = self.key_of(camera)
 

@@ -17,6 +17,7 @@ from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import change_camera
 from altana.core.edits.shots import add_shots, start_values
+from altana.core.light.own import light_for
 from altana.core.picture_key import round_key
 from altana.core.project import PANORAMA, Camera
 from altana.jobs.shotlist import NEAR_M, NearThing, near_things, set_aside
@@ -87,7 +88,7 @@ class RoundPlace(LivePicture):
         )
         staging = self._studio.staging(self._bridge.project, whole, self._state.hiding)
         width = MOVING_PX if look == "coarse" else RESTING_PX
-        light = self._bridge.project.light
+        light = light_for(self._bridge.project.light, camera)
         self._latest = self._studio.order_round(
             self.channel, look, whole, light, 0 if look == "coarse" else 2, staging, width
         )

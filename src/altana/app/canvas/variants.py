@@ -22,6 +22,7 @@ from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.keeping import keep_variant, remove_variant
+from altana.core.light.own import light_for
 from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera
 
@@ -106,7 +107,7 @@ class VariantsView(QWidget):
                 f"variant:{index}",
                 "still",
                 view,
-                self._bridge.project.light,
+                light_for(self._bridge.project.light, camera),
                 camera.ev,
                 camera.inside,
                 2,

@@ -19,6 +19,7 @@ from altana.app.theme.widgets import button
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
+from altana.core.light.own import light_for
 from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera, PlannedShot
 
@@ -284,7 +285,7 @@ class Strip(QWidget):
                 f"thumb:{camera.id}",
                 "full",
                 view,
-                self._bridge.project.light,
+                light_for(self._bridge.project.light, camera),
                 camera.ev,
                 camera.inside,
                 4,

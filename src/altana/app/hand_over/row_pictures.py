@@ -13,6 +13,7 @@ from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import parse_rate
 from altana.core.errors import Refused
+from altana.core.light.own import light_for
 from altana.core.picture_key import row_key
 from altana.core.project import LINES, PENCIL
 from altana.core.walk.sample import resolve
@@ -109,7 +110,13 @@ class RowPictures(QObject):
         if isinstance(item, Pano):
             camera = replace(item.camera, heading_deg=item.front_deg)
             return studio.order_round(
-                channel, "full", camera, project.light, URGENCY, studio.staging(project, camera), SMALL_PX[0]
+                channel,
+                "full",
+                camera,
+                light_for(project.light, camera, item.shot),
+                URGENCY,
+                studio.staging(project, camera),
+                SMALL_PX[0],
             )
         still = self._middle(item) if isinstance(item, Film) else item
         if not isinstance(still, Picture):

@@ -16,6 +16,7 @@ from altana.app.shell.files import ProjectFiles
 from altana.app.workspace.work import Work
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
+from altana.core.light.own import light_for
 from altana.jobs.requests import file_stem
 from altana.jobs.service import SLOT_BYTES
 from altana.render.encode import still_bytes
@@ -134,7 +135,7 @@ class Making(QObject):
             return
         staging = space.studio.staging(project, shown, space.state.hiding)
         revision = space.studio.order_picture(
-            "grab", "still", shown.view(), project.light, shown.ev, shown.inside, 1, staging
+            "grab", "still", shown.view(), light_for(project.light, shown), shown.ev, shown.inside, 1, staging
         )
         self._grabbed = _Grab(revision, where, shown.name or "view")
         self._activity.tell("Drawing the Frame")

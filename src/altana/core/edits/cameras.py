@@ -11,9 +11,10 @@ from altana.core.camera.pose import direction_to
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec3, wrap_heading
 from altana.core.errors import Refused
+from altana.core.light.own import checked_own
 from altana.core.model import FoundCamera
 from altana.core.project import GUIDES, Camera, Project, free_name, next_id
-from altana.core.ranges import EV, FOCAL_MM, SENSOR_MM, SIDE_PX, TILT_DEG
+from altana.core.ranges import EV, F_NUMBER, FOCAL_MM, FOCUS_M, SENSOR_MM, SIDE_PX, TILT_DEG
 
 #: Eye and aim are at least so far apart on the plan.
 SHORTEST_AIM_M = 0.25
@@ -83,6 +84,10 @@ def checked(camera: Camera) -> Camera:
     SENSOR_MM.check("A sensor width", camera.sensor_width_mm)
     TILT_DEG.check("A tilt", camera.tilt_deg)
     EV.check("An exposure", camera.ev)
+    checked_own(camera.light, f"“{camera.name}”")
+    F_NUMBER.check("An f-number", camera.f_number)
+    if camera.focus_m is not None:
+        FOCUS_M.check("A focus distance", camera.focus_m)
     for pixels in (camera.width_px, camera.height_px):
         SIDE_PX.check("A picture side", pixels)
     if camera.near_m is not None and not camera.near_m > 0:

@@ -10,6 +10,7 @@ from altana.core.edits.formats import in_use
 from altana.core.edits.keeping import set_many, with_left_out
 from altana.core.errors import Refused
 from altana.core.file_kinds import FILES
+from altana.core.light.own import checked_own, own_of
 from altana.core.naming import FIELDS, folder_named, named
 from altana.core.project import (
     BACKGROUNDS,
@@ -33,8 +34,9 @@ from altana.core.project import (
 from altana.core.ranges import (
     DPI,
     EYES_APART_M,
-    HOUR,
+    MINUTES,
     PASSES,
+    SAMPLES,
     SCALE_PERCENT,
     SEED,
     SHADOW_PX,
@@ -96,8 +98,9 @@ def checked_shot(shot: Shot) -> Shot:
         raise Refused(f"{shot.dpi:g} dpi is outside 1 to 4800 (0 writes none).")
     if shot.width_px:
         SIDE_PX.check("A width", shot.width_px)
-    if shot.hour is not None:
-        HOUR.check("An hour", shot.hour)
+    checked_own(own_of(shot), "The row")
+    SAMPLES.check("Samples", shot.samples)
+    MINUTES.check("A time", shot.minutes)
     if shot.region is not None:
         left, top, right, bottom = shot.region
         if not (0.0 <= left < right <= 1.0 and 0.0 <= top < bottom <= 1.0):
@@ -142,6 +145,8 @@ def checked_qualities(qualities: Qualities) -> Qualities:
         for passes in (making.passes, making.film_passes):
             if passes not in PASSES:
                 raise Refused(f"{passes} passes for {word} are outside 1 to 256.")
+        for samples in (making.samples, making.film_samples):
+            SAMPLES.check(f"Samples for {word}: a number", samples)
         if making.shadow_px not in SHADOW_PX:
             raise Refused(f"A shadow map of {making.shadow_px} px for {word} is outside 256 to 8192.")
     return qualities

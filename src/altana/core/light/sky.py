@@ -11,8 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from altana.core.conventions import Floats, Vec3
-from altana.core.light.sun import illuminance, towards_sun
-from altana.core.project import Light
+from altana.core.light.sun import haze_of, illuminance, towards_sun
+from altana.core.project import OVERCAST, Light
 
 HORIZON = np.array([1.20, 1.30, 1.38])
 ZENITH = np.array([0.27, 0.55, 1.10])
@@ -20,14 +20,28 @@ GROUND_ALBEDO = np.array([0.30, 0.29, 0.26])
 SUN_TINT = np.array([1.0, 0.94, 0.85])
 
 
+#: The glow about a low sun, and the blue of the zenith in twilight.
+LOW_TINT = np.array([1.0, 0.52, 0.24])
+DUSK_ZENITH = np.array([0.20, 0.40, 1.05])
+#: The grey of an overcast sky.
+OVERCAST_GREY = np.array([0.93, 0.98, 1.05])
+#: Below this altitude of the sun the sky goes over into dusk, which is full at the second.
+DUSK_DEG = (10.0, -4.0)
+
+
 @dataclass(frozen=True, slots=True)
 class Sky:
-    """``sun`` unit vector; ``sun_lux`` (3,) on a surface square to it; ``scale`` turns the shape into cd/m2."""
+    """``sun`` unit vector; ``sun_lux`` (3,) on a surface square to it; ``scale`` turns the shape into cd/m2.
+
+    ``dusk`` : 0 by day, 1 in twilight.  ``cover`` : 1 for an overcast sky.
+    """
 
     sun: Vec3
     sun_lux: tuple[float, float, float]
     scale: float
     haze: float
+    dusk: float = 0.0
+    cover: float = 0.0
 
     @property
     def ground(self) -> Floats:
@@ -39,30 +53,40 @@ class Sky:
     def luminance(self, directions: Floats) -> Floats:
         """(n, 3) red, green, blue luminance (cd/m2) towards (n, 3) unit directions, without the sun itself."""
         up = directions[:, 2:3]
-        colour = shape(directions, np.asarray(self.sun), self.haze) * self.scale
+        colour = shape(directions, np.asarray(self.sun), self.haze, self.dusk, self.cover) * self.scale
         return np.where(up > 0.0, colour, self.ground)
 
 
-def shape(directions: Floats, sun: Floats, haze: float) -> Floats:
+def shape(directions: Floats, sun: Floats, haze: float, dusk: float = 0.0, cover: float = 0.0) -> Floats:
     """(n, 3) relative brightness of the sky towards directions above the horizon."""
     up = np.clip(directions[:, 2:3], 0.0, 1.0)
     blend = up**0.42
-    colour = HORIZON * (1.0 - blend) + ZENITH * blend
+    zenith = ZENITH * (1.0 - dusk) + DUSK_ZENITH * dusk
+    colour = HORIZON * (1.0 - blend) + zenith * blend
     towards = np.clip(directions @ sun, 0.0, 1.0)[:, None]
     glow = 0.9 * towards**24 + 0.35 * towards**4
+    # A low sun's light has come a long way: the glow is wider and warm, and lies along the horizon.
+    glow = glow * (1.0 - dusk) + dusk * (1.6 * towards**6 * (1.0 - up) ** 3 + 0.25 * towards**4)
+    tint = SUN_TINT * (1.0 - dusk) + LOW_TINT * dusk
     grey = colour.mean(axis=1, keepdims=True)
-    mixed: Floats = colour * (1.0 - 0.5 * haze) + grey * 0.5 * haze + glow * SUN_TINT
-    return mixed
+    mixed = colour * (1.0 - 0.5 * haze) + grey * 0.5 * haze + glow * tint
+    if cover == 0.0:
+        clear: Floats = mixed
+        return clear
+    # The standard overcast sky of the CIE: three times as bright overhead as at the horizon.
+    overcast = OVERCAST_GREY * (1.0 + 2.0 * up) / 3.0
+    covered: Floats = mixed * (1.0 - cover) + overcast * cover
+    return covered
 
 
-def _level_lux(sun: Floats, haze: float) -> float:
+def _level_lux(sun: Floats, haze: float, dusk: float, cover: float) -> float:
     """Illuminance on level ground by the relative sky: the integral of brightness x cosine."""
     high, round_ = np.meshgrid((np.arange(48) + 0.5) / 48, (np.arange(96) + 0.5) / 96 * 2 * np.pi)
     sin2 = high.ravel()
     up = np.sqrt(1.0 - sin2)
     flat = np.sqrt(sin2)
     directions = np.stack([flat * np.cos(round_.ravel()), flat * np.sin(round_.ravel()), up], axis=1)
-    return float(np.pi * shape(directions, sun, haze).mean())
+    return float(np.pi * shape(directions, sun, haze, dusk, cover).mean())
 
 
 _SHAPE_LUX = np.pi
@@ -74,6 +98,9 @@ def sky_of(light: Light) -> Sky:
     sun_lux, sky_lux = illuminance(light)
     low = np.clip(sun[2], 0.0, 1.0)
     tint = SUN_TINT * np.array([1.0, 0.9 + 0.1 * low**0.3, 0.7 + 0.3 * low**0.3])
-    scale = sky_lux / _level_lux(np.asarray(sun), light.haze)
+    altitude = np.degrees(np.arcsin(sun[2]))
+    dusk = float(np.clip((DUSK_DEG[0] - altitude) / (DUSK_DEG[0] - DUSK_DEG[1]), 0.0, 1.0))
+    cover, haze = float(light.sky == OVERCAST), haze_of(light)
+    scale = sky_lux / _level_lux(np.asarray(sun), haze, dusk, cover)
     r, g, b = (tint * sun_lux).tolist()
-    return Sky(sun, (r, g, b), scale, light.haze)
+    return Sky(sun, (r, g, b), scale, haze, dusk, cover)

@@ -5,14 +5,21 @@ uniform float u_sky_scale;
 uniform float u_haze;
 uniform vec3 u_ground;
 
+uniform float u_dusk;
+uniform float u_cover;
+
 vec3 sky_luminance(vec3 d) {
     if (d.z <= 0.0) return u_ground;
-    float blend = pow(min(d.z, 1.0), 0.42);
-    vec3 colour = mix(vec3(1.20, 1.30, 1.38), vec3(0.27, 0.55, 1.10), blend);
+    float up = min(d.z, 1.0);
+    float blend = pow(up, 0.42);
+    vec3 zenith = mix(vec3(0.27, 0.55, 1.10), vec3(0.20, 0.40, 1.05), u_dusk);
+    vec3 colour = mix(vec3(1.20, 1.30, 1.38), zenith, blend);
     float towards = clamp(dot(d, u_sun), 0.0, 1.0);
     float t2 = towards * towards; float t4 = t2 * t2; float t8 = t4 * t4;
-    float glow = 0.9 * t8 * t8 * t8 + 0.35 * t4;
+    float low = 1.0 - up;
+    float glow = mix(0.9 * t8 * t8 * t8 + 0.35 * t4, 1.6 * t4 * t2 * low * low * low + 0.25 * t4, u_dusk);
     float grey = (colour.r + colour.g + colour.b) / 3.0;
-    colour = mix(colour, vec3(grey), 0.5 * u_haze) + glow * vec3(1.0, 0.94, 0.85);
+    colour = mix(colour, vec3(grey), 0.5 * u_haze) + glow * mix(vec3(1.0, 0.94, 0.85), vec3(1.0, 0.52, 0.24), u_dusk);
+    colour = mix(colour, vec3(0.93, 0.98, 1.05) * (1.0 + 2.0 * up) / 3.0, u_cover);
     return colour * u_sky_scale;
 }

@@ -1,0 +1,229 @@
+"""``altana light``: place, date, time, sky and surroundings of a project; where the sun stands, and what shades a place."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+import click
+import msgspec
+import numpy as np
+
+from altana.cli.shared import JSON, ProjectPath, edited, numbers, opened_models, say, vec3, without_none
+from altana.core.edits.light import checked_light, light_from_model, set_light, set_surroundings
+from altana.core.errors import Refused, UserError
+from altana.core.geometry.rays import RayScene
+from altana.core.light.clock import hour_words, offset_h, parse_hour, parse_zone
+from altana.core.light.place import parse_place, place_words
+from altana.core.light.shade import Span, sun_day
+from altana.core.light.sun import illuminance, sun_azimuth, sun_position, towards_sun
+from altana.core.project import SKIES, SURROUNDINGS_USES, Light, Project
+from altana.jobs.surroundings import read_surroundings
+from altana.storage.project_file import read_project, take_in
+from altana.storage.towns import nearest_town, town_named
+
+
+class _LightCommands(click.Group):
+    """A first word that is no subcommand is the project whose light is set or said."""
+
+    def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
+        if args and args[0] not in self.commands and args[0] != "--help":
+            args = ["set", *args]
+        return super().parse_args(ctx, args)
+
+
+@click.group("light", cls=_LightCommands)
+def light_group() -> None:
+    """Set the light: place, date and time, sky, surroundings."""
+
+
+def facts_of(light: Light) -> dict[str, Any]:
+    """The light as it is and where its sun stands, as plain values."""
+    azimuth, elevation = sun_azimuth(light)
+    sun_lux, sky_lux = illuminance(light)
+    made: dict[str, Any] = msgspec.to_builtins(light)
+    return made | {
+        "time": hour_words(light.hour),
+        "offset_h": offset_h(light),
+        "azimuth_deg": round(azimuth, 4),
+        "elevation_deg": round(elevation, 4),
+        "direction": [round(value, 6) for value in towards_sun(light)],
+        "sun_lux": round(sun_lux, 1),
+        "sky_lux": round(sky_lux, 3),
+    }
+
+
+def _lines(light: Light) -> list[str]:
+    azimuth, elevation = sun_azimuth(light)
+    ahead = offset_h(light)
+    zone = light.zone or "no zone named"
+    name = (
+        f"{light.place} ({place_words(light.latitude_deg, light.longitude_deg)})"
+        if light.place
+        else place_words(light.latitude_deg, light.longitude_deg)
+    )
+    round_ = light.surroundings
+    return [
+        f"{name}; {zone}, UTC{ahead:+g} h; north {light.north_deg:g}°",
+        f"{light.date} {hour_words(light.hour)}, {light.sky} sky: sun at azimuth {azimuth:.2f}°, {elevation:.2f}° above the horizon",
+        f"surroundings {round_.file} as {round_.use}, turned {round_.turn_deg:g}°, {round_.strength_ev:+g} EV"
+        if round_.file
+        else "no surroundings",
+    ]
+
+
+def _at_place(text: str, zone: str | None) -> dict[str, Any]:
+    """Place and, where none is named, the time zone of a town or of the town nearest to a place."""
+    found = parse_place(text)
+    town = town_named(text) if found is None else nearest_town(*found)
+    latitude, longitude = (town.latitude_deg, town.longitude_deg) if found is None else found
+    made: dict[str, Any] = {
+        "latitude_deg": latitude,
+        "longitude_deg": longitude,
+        "place": town.words if found is None else "",
+    }
+    return made if zone is not None else made | {"zone": town.zone}
+
+
+@light_group.command("set", hidden=True)
+@click.argument("project", type=ProjectPath)
+@click.option("--place", help="LAT,LON in any usual notation, or a town.")
+@click.option("--from-model", is_flag=True, help="Place and north as the model file says.")
+@click.option("--zone", help="Time zone by name (Europe/Zurich), or hours ahead of UTC (+2).")
+@click.option("--date", "day", help="2026-06-21.")
+@click.option("--time", "clock", help="Clock time, such as 17:30.")
+@click.option("--north", type=float, help="Degrees from the model's +Y to true north, clockwise.")
+@click.option("--sky", type=click.Choice(SKIES))
+@click.option("--haze", type=float, help="Haze of a clear sky, 0 to 1.")
+@click.option(
+    "--surroundings",
+    help="A 2:1 picture (HDR, EXR, JPEG, PNG …), or none; one from elsewhere is copied beside the project.",
+)
+@click.option("--turn", type=float, help="Turn of the surroundings, degrees clockwise.")
+@click.option("--strength", type=float, help="Strength of the surroundings, EV.")
+@click.option("--as", "use", type=click.Choice(SURROUNDINGS_USES), help="What the surroundings are for.")
+@JSON
+def set_(project: Path, as_json: bool, **values: Any) -> None:
+    """Set the light of a project; without options, say it."""
+    read = read_project(project)
+    edits: list[Callable[[Project], Project]] = []
+    if values["from_model"]:
+        place = opened_models(read, project).model.place
+        edits.append(lambda current: light_from_model(current, place))
+        if (
+            values["zone"] is None
+            and place is not None
+            and place.latitude_deg is not None
+            and place.longitude_deg is not None
+        ):
+            zone = nearest_town(place.latitude_deg, place.longitude_deg).zone
+            edits.append(lambda current: set_light(current, zone=zone))
+    given: dict[str, Any] = _at_place(values["place"], values["zone"]) if values["place"] else {}
+    if values["zone"] is not None:
+        name, ahead = parse_zone(values["zone"])
+        given |= {"zone": name} | ({} if name else {"utc_offset_h": ahead})
+    given |= without_none(
+        date=values["day"],
+        hour=None if values["clock"] is None else parse_hour(values["clock"]),
+        north_deg=values["north"],
+        sky=values["sky"],
+        haze=values["haze"],
+    )
+    if given:
+        edits.append(lambda current: set_light(current, **given))
+    around = _surroundings(project, values)
+    if around:
+        edits.append(lambda current: set_surroundings(current, **around))
+
+    def edit(current: Project) -> Project:
+        for change in edits:
+            current = change(current)
+        return current
+
+    after = edited(project, edit) if edits else read
+    say(as_json, facts_of(after.light), _lines(after.light))
+
+
+def _surroundings(project: Path, values: dict[str, Any]) -> dict[str, Any]:
+    """What is said of surroundings; their file is read before it is named, and copied beside the project."""
+    made = without_none(turn_deg=values["turn"], strength_ev=values["strength"], use=values["use"])
+    name = values["surroundings"]
+    if name is None:
+        return made
+    if name == "none":
+        return made | {"file": ""}
+    path = Path(name) if Path(name).is_file() else project.parent / name
+    if not path.is_file():
+        raise UserError(f"{name} is not there. Nothing was changed. Name a 2:1 picture that is.")
+    read_surroundings(path)
+    return made | {"file": take_in(path, [], project, "surroundings")}
+
+
+def _moment(light: Light, text: str) -> Light:
+    """The light at D,HH:MM."""
+    day, _, clock = text.partition(",")
+    if not clock:
+        raise Refused(f"“{text}” is no date and time. Write it as 2026-06-21,17:30.")
+    return checked_light(replace(light, date=day.strip(), hour=parse_hour(clock)))
+
+
+@light_group.command("sun")
+@click.argument("project", type=ProjectPath)
+@click.option("--at", "when", help="D,HH:MM; the project's own date and time where it is left out.")
+@JSON
+def sun(project: Path, when: str | None, as_json: bool) -> None:
+    """Where the sun stands: azimuth from true north, elevation, and the direction in the model."""
+    light = read_project(project).light
+    light = light if when is None else _moment(light, when)
+    azimuth, elevation = sun_azimuth(light)
+    facts = {
+        "date": light.date,
+        "time": hour_words(light.hour),
+        "offset_h": offset_h(light),
+        "azimuth_deg": round(azimuth, 4),
+        "elevation_deg": round(elevation, 4),
+        "heading_deg": round(sun_position(light)[0], 4),
+        "direction": [round(value, 6) for value in towards_sun(light)],
+    }
+    say(as_json, facts, [f"azimuth {azimuth:.2f}°, elevation {elevation:.2f}°"])
+
+
+def _span_facts(span: Span) -> dict[str, Any]:
+    return {
+        "from": hour_words(span.begin_h),
+        "to": hour_words(span.end_h),
+        "from_h": round(span.begin_h, 4),
+        "to_h": round(span.end_h, 4),
+        "by": span.by,
+        "object": span.object_id,
+    }
+
+
+@light_group.command("shade")
+@click.argument("project", type=ProjectPath)
+@click.option("--point", required=True, callback=numbers(3), help="The place: x,y,z in metres.")
+@click.option("--date", "day", help="2026-06-21; the project's date where it is left out.")
+@JSON
+def shade(project: Path, point: tuple[float, ...], day: str | None, as_json: bool) -> None:
+    """Hours of sun at a place, and what shades it from when to when."""
+    read = read_project(project)
+    light = checked_light(replace(read.light, date=day)) if day else read.light
+    model = opened_models(read, project).model
+    place = vec3(tuple(np.asarray(point) - np.asarray(model.offset)))
+    found = sun_day(model, RayScene.of(model), light, place)
+    facts = {
+        "date": light.date,
+        "point": list(point),
+        "sunrise": None if found.rise_h is None else hour_words(found.rise_h),
+        "sunset": None if found.set_h is None else hour_words(found.set_h),
+        "hours": round(found.hours, 3),
+        "sunny": [_span_facts(span) for span in found.spans if not span.object_id],
+        "shaded": [_span_facts(span) for span in found.spans if span.object_id],
+    }
+    lines = [f"{found.hours:.2f} hours of sun on {light.date}"]
+    lines += [
+        f"{hour_words(span.begin_h)} to {hour_words(span.end_h)}: {span.by or 'sun'}" for span in found.spans
+    ]
+    say(as_json, facts, lines)

@@ -1,0 +1,219 @@
+"""Path tracing in a process of its own: what runs there, and how a run asks it for pictures.
+
+The compiler behind the path tracer can end its process; a run then says so in a sentence, and goes on with its other rows.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import time
+import zipfile
+from dataclasses import dataclass, replace
+from pathlib import Path
+from types import ModuleType
+
+import numpy as np
+
+from altana.core.errors import UserError
+from altana.core.geometry.rays import RayScene
+from altana.core.light.sky import sky_of
+from altana.core.light.transport import Cancelled
+from altana.core.project import Project
+from altana.jobs.models import Opened, open_project_models
+from altana.jobs.orders import Failure, ModelsOpened, OpenModels, Traced, TracePicture, TraceProgress
+from altana.jobs.progress import Progress
+from altana.jobs.service import Answer, Desk, Service, Task, Work
+from altana.render.traced.engine import start_engine
+from altana.render.traced.scene import SceneMaker, Scenes
+from altana.render.traced.sights import FlatSights, Sights
+from altana.render.traced.tracer import Sums, Tracer, denoised
+from altana.render.uniforms import gain
+
+#: Unfinished sums are written down this often.
+KEEP_S = 20.0
+#: While nothing comes from the child it is asked whether it lives this often.
+LISTEN_S = 0.2
+
+
+@dataclass(slots=True)
+class _Made:
+    """The scene that was made last, and what it was made for."""
+
+    key: tuple[object, ...]
+    scenes: Scenes
+
+
+class TracingWorker:
+    """The child's side: opens models, follows light."""
+
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
+        self._opened: Opened | None = None
+        self._engine: ModuleType | None = None
+        self._rays: RayScene | None = None
+        self._made: _Made | None = None
+
+    def __call__(self, task: Task) -> None:
+        """Do one task."""
+        if isinstance(task.order, OpenModels):
+            self._opened = open_project_models(task.order.project, Path(task.order.path))
+            self._rays, self._made = None, None
+            self._desk.answer(task, ModelsOpened(True))
+        elif isinstance(task.order, TracePicture) and self._opened is not None:
+            self._trace(task, task.order, self._opened)
+
+    def _scenes(self, order: TracePicture, opened: Opened, engine: ModuleType) -> Scenes:
+        key = (order.light, order.staging, order.white)
+        if self._made is None or self._made.key != key:
+            # The scene before goes first: two of a large model may not fit.
+            self._made = None
+            maker = SceneMaker(engine, opened.model, order.white)
+            self._made = _Made(key, maker.make(sky_of(order.light), order.staging))
+        return self._made.scenes
+
+    def _trace(self, task: Task, order: TracePicture, opened: Opened) -> None:
+        if self._engine is None:
+            self._engine, fast = start_engine()
+            if not fast:
+                raise UserError(
+                    "Final pictures need the library LLVM 19 (Debian's libllvm19), which is not installed. Nothing was written. Install it, or choose review."
+                )
+        sights = order.sights
+        if isinstance(sights, FlatSights) and sights.view.cuts:
+            if self._rays is None:
+                self._rays = RayScene.of(opened.model)
+            sights = replace(sights, rays=self._rays, faces=len(opened.model.faces))
+        scenes = self._scenes(order, opened, self._engine)
+        white = 1.0 / gain(order.ev)
+        tracer = Tracer(self._engine, scenes, sky_of(order.light), white, order.seed, order.sky_shown)
+        keep, key = Path(order.keep) if order.keep else None, _key_of(order)
+        sums = (_kept(keep, key) if keep is not None else None) or Sums.empty(sights.size)
+        sums = self._sampled(task, order, tracer, sights, sums)
+        light = sums.light / np.float32(sums.samples)
+        cover = sums.cover / np.float32(sums.samples)
+        clean = denoised(light, tracer.guides(sights))
+        if not order.sky_shown:
+            clean = (clean / np.maximum(cover, np.float32(1e-3))[..., None]).astype(np.float32)
+        self._desk.answer(task, Traced(clean, cover, sums.samples))
+
+    def _sampled(self, task: Task, order: TracePicture, tracer: Tracer, sights: Sights, sums: Sums) -> Sums:
+        """Add samples until there are enough; sums are kept on the way, and once more where the work is broken off."""
+        started = kept_at = time.monotonic()
+        keep, key = Path(order.keep) if order.keep else None, _key_of(order)
+        enough = Path(order.enough) if order.enough else None
+        while sums.samples < order.samples:
+
+            def go_on(share: float) -> bool:
+                return not self._desk.outdated(task)
+
+            try:
+                tracer.add(sights, sums, go_on)
+            except (EOFError, OSError):
+                # Whoever asked is gone or wants no more.
+                if keep is not None:
+                    _keep(keep, key, sums)
+                raise
+            now = time.monotonic()
+            self._desk.answer(task, TraceProgress(sums.samples, sums.samples / order.samples, sums.grain))
+            if keep is not None and now - kept_at > KEEP_S:
+                _keep(keep, key, sums)
+                kept_at = time.monotonic()
+            if (order.seconds and now - started > order.seconds) or (enough is not None and enough.exists()):
+                break
+        return sums
+
+
+def _key_of(order: TracePicture) -> str:
+    """What sums are of: everything but how many there are to be."""
+    bare = replace(order, samples=0, seconds=0.0, keep="", enough="")
+    return hashlib.blake2b(repr(bare).encode(), digest_size=16).hexdigest()
+
+
+def _keep(path: Path, key: str, sums: Sums) -> None:
+    part = path.with_name(f".{path.name}.part")
+    try:
+        with part.open("wb") as file:
+            np.savez(
+                file,
+                key=np.array(key),
+                light=sums.light,
+                square=sums.square,
+                cover=sums.cover,
+                samples=np.array(sums.samples),
+            )
+        part.replace(path)
+    except OSError:
+        # What cannot be kept is traced again after a break.
+        part.unlink(missing_ok=True)
+
+
+def _kept(path: Path, key: str) -> Sums | None:
+    try:
+        with path.open("rb") as file, np.load(file, allow_pickle=False) as data:
+            if str(data["key"]) != key:
+                return None
+            return Sums(data["light"], data["square"], data["cover"], int(data["samples"]))
+    except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
+        return None
+
+
+def tracing(desk: Desk) -> Work:
+    """The child that traces."""
+    return TracingWorker(desk)
+
+
+class Tracing:
+    """A run's side: one picture after the other.  ``close`` ends the child."""
+
+    def __init__(self, project: Project, base: Path, job: Path | None = None) -> None:
+        self._job = job
+        self._revision = 0
+        self._service = Service("altana.jobs.tracing:tracing", patience=2)
+        bare = replace(project, cameras=(), walks=(), shots=(), planned=())
+        self._service.send(Task("models", self._next(), 0, OpenModels(bare, str(base / "project.altana"))))
+
+    def _next(self) -> int:
+        self._revision += 1
+        return self._revision
+
+    def trace(self, order: TracePicture, told: Progress) -> Traced:
+        """Follow the light of one picture.  Raises UserError, and Cancelled where ``told(share)`` said no; sums are kept then."""
+        if self._job is not None:
+            name = _key_of(order)
+            order = replace(
+                order, keep=str(self._job / f"traced-{name}.npz"), enough=str(self._job / ENOUGH_FILE)
+            )
+        task = Task("picture", self._next(), 0, order)
+        self._service.send(task)
+        share = 0.0
+        while True:
+            if not told(share):
+                self.close()
+                raise Cancelled
+            try:
+                if not self._service.connection.poll(LISTEN_S):
+                    continue
+                answer: Answer = self._service.connection.recv()
+            except (EOFError, OSError) as error:
+                raise UserError(
+                    "The path tracer ended before the picture was done. Nothing was written. Make the row smaller, or choose review."
+                ) from error
+            reply = answer.reply
+            if isinstance(reply, Failure):
+                if reply.trace:
+                    raise RuntimeError(f"path tracing failed: {reply.trace}")
+                raise UserError(reply.sentence)
+            if isinstance(reply, TraceProgress):
+                share = reply.share
+            elif isinstance(reply, Traced) and answer.revision == task.revision:
+                if order.keep:
+                    Path(order.keep).unlink(missing_ok=True)
+                return reply
+
+    def close(self) -> None:
+        """End the child."""
+        self._service.close()
+
+
+#: A file in the job's folder that says, while it is there: this picture has samples enough.
+ENOUGH_FILE = "enough"

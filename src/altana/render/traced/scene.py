@@ -1,0 +1,160 @@
+"""A model as the path tracer's scene: one mesh a material, the sky round it, sun and lamps."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from types import ModuleType
+from typing import Any
+
+import numpy as np
+
+from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.light.sky import Sky
+from altana.core.model import GLASS, WATER, Model
+from altana.core.staging import Staging
+from altana.render.traced.surfaces import RIPPLES_M, Surfaces
+
+#: What a surface of one throws by itself, cd/m2: as in the quick renderer's shader.
+SHINE = 4000.0
+SKY_PX = (1024, 512)
+#: Nothing in the sky is drawn brighter than this; the sun is a light of its own.
+BRIGHTEST_SKY = 50_000.0
+
+
+@dataclass(slots=True)
+class Scenes:
+    """The scene that light is followed in, and the same without panes, which says what is seen through them."""
+
+    whole: Any
+    solid: Any
+    #: Changes the direction of the sun; None where there is none.
+    sun: Any
+    has_panes: bool
+
+
+def sky_picture(sky: Sky) -> Floats32:
+    """(height, width, 3) of the sky all round: columns go by heading from north, clockwise, rows from straight up to straight down.
+    Below the horizon the air goes over into ground."""
+    wide, high = SKY_PX
+    heading = (np.arange(wide) + 0.5) / wide * 2.0 * np.pi
+    polar = (np.arange(high) + 0.5) / high * np.pi
+    level, up = np.sin(polar)[:, None], np.cos(polar)[:, None]
+    along = np.stack(
+        [level * np.sin(heading), level * np.cos(heading), np.broadcast_to(up, (high, wide))], axis=-1
+    ).reshape(-1, 3)
+    return sky_light(sky, along).reshape(high, wide, 3)
+
+
+def sky_light(sky: Sky, along: Floats) -> Floats32:
+    """(n, 3) luminance towards (n, 3) unit directions, with the ground far around below the horizon."""
+    level = along[:, :2] / np.maximum(np.linalg.norm(along[:, :2], axis=1, keepdims=True), 1e-9)
+    low = sky.luminance(np.column_stack([level, np.full(len(level), 0.01)]))
+    below = low + (sky.ground - low) * np.clip(-along[:, 2:3] * 6.0, 0.0, 1.0)
+    seen = np.where(along[:, 2:3] > 0.0, np.minimum(sky.luminance(along), BRIGHTEST_SKY), below)
+    return seen.astype(np.float32)
+
+
+def shown_faces(model: Model, staging: Staging) -> Bools:
+    """(faces,) bool: what is there for light and camera: all but what is left out, or lies beyond a far bound that rules the light."""
+    gone = np.zeros(len(model.objects), bool)
+    gone[[*staging.omitted, *staging.unlit]] = True
+    kept: Bools = ~gone[model.face_objects()]
+    return kept
+
+
+def moved_vertices(model: Model, staging: Staging) -> tuple[Floats32, Floats32]:
+    """Vertices and normals with what is nudged where it stands now."""
+    vertices, normals = model.vertices, model.normals
+    for item in staging.moved:
+        vertices, normals = vertices.copy(), normals.copy()
+        thing, matrix = model.objects[item.index], item.array()
+        used = np.unique(model.faces[thing.first_face : thing.first_face + thing.face_count])
+        vertices[used] = vertices[used] @ matrix[:3, :3].T.astype(np.float32) + matrix[:3, 3].astype(
+            np.float32
+        )
+        normals[used] = normals[used] @ matrix[:3, :3].T.astype(np.float32)
+    return vertices, normals
+
+
+class SceneMaker:
+    """Makes scenes of one model."""
+
+    def __init__(self, mi: ModuleType, model: Model, white: bool = False) -> None:
+        self._mi, self._model, self._white = mi, model, white
+        self._surfaces = Surfaces(mi, model)
+
+    def make(self, sky: Sky, staging: Staging, lamps: dict[str, Any] | None = None) -> Scenes:
+        """The scenes of a sky and a staging.  lamps : emitters by name, and meshes that shine."""
+        mi, model = self._mi, self._model
+        kept = shown_faces(model, staging)
+        vertices, normals = moved_vertices(model, staging)
+        whole: dict[str, Any] = {"type": "scene"}
+        solid: dict[str, Any] = {"type": "scene"}
+        for number, material in enumerate(model.materials):
+            chosen = kept & (model.face_material == number)
+            if not chosen.any():
+                continue
+            surface = mi.load_dict(self._surfaces.of(material, self._white))
+            glow = None if self._white else self._surfaces.glow(material, SHINE)
+            mesh = self._mesh(
+                f"material {number}", chosen, vertices, normals, material.kind == WATER, surface, glow
+            )
+            whole[f"m{number}"] = mesh
+            if material.kind != GLASS:
+                solid[f"m{number}"] = mesh
+        has_panes = len(whole) != len(solid)
+        whole.update(lamps or {})
+        whole["sky"] = self._sky(sky)
+        if max(sky.sun_lux) > 0.0 and sky.sun[2] > 0.0:
+            whole["sun"] = {
+                "type": "directional",
+                "to_world": sun_turn(mi, np.asarray(sky.sun)),
+                "irradiance": {"type": "rgb", "value": list(sky.sun_lux)},
+            }
+        scene = mi.load_dict(whole)
+        there = mi.load_dict(solid) if has_panes and len(solid) > 1 else scene
+        return Scenes(scene, there, mi.traverse(scene) if "sun" in whole else None, has_panes)
+
+    def _sky(self, sky: Sky) -> dict[str, Any]:
+        mi = self._mi
+        picture = sky_picture(sky)
+        # The plugin's up is Y, and its first column lies towards -Z: a quarter turn brings them to Z and to north.
+        turn = mi.ScalarTransform4f().rotate([1, 0, 0], 90)
+        return {"type": "envmap", "bitmap": mi.Bitmap(np.array(picture, copy=True)), "to_world": turn}
+
+    def _mesh(
+        self,
+        name: str,
+        chosen: Bools,
+        vertices: Floats32,
+        normals: Floats32,
+        water: bool,
+        surface: Any,
+        glow: dict[str, Any] | None,
+    ) -> Any:
+        mi, model = self._mi, self._model
+        used, index = np.unique(model.faces[chosen], return_inverse=True)
+        places = vertices[used]
+        uvs = places[:, :2] / np.float32(RIPPLES_M) if water else model.uvs[used]
+        properties = mi.Properties()
+        properties["surface"] = surface
+        if glow is not None:
+            properties["emitter"] = mi.load_dict({"type": "area", "radiance": glow})
+        mesh = mi.Mesh(
+            name, len(used), len(index) // 3 if index.ndim == 1 else len(index), properties,
+            has_vertex_normals=True, has_vertex_texcoords=True,
+        )  # fmt: skip
+        values = mi.traverse(mesh)
+        values["vertex_positions"] = np.ascontiguousarray(places, np.float32).ravel()
+        values["vertex_normals"] = np.ascontiguousarray(normals[used], np.float32).ravel()
+        values["vertex_texcoords"] = np.ascontiguousarray(uvs, np.float32).ravel()
+        values["faces"] = index.reshape(-1).astype(np.uint32)
+        values.update()
+        return mesh
+
+
+def sun_turn(mi: ModuleType, sun: Floats) -> Any:
+    """The transform that lets a directional light shine from a unit vector towards the sun."""
+    down = (-sun).tolist()
+    aside = [1.0, 0.0, 0.0] if abs(sun[0]) < 0.9 else [0.0, 1.0, 0.0]
+    return mi.ScalarTransform4f().look_at([0.0, 0.0, 0.0], down, aside)

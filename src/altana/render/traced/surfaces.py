@@ -1,0 +1,174 @@
+"""Materials of a model as the path tracer's surfaces."""
+
+from __future__ import annotations
+
+from types import ModuleType
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.conventions import Floats32
+from altana.core.light.tone import decoded as linear
+from altana.core.model import GLASS, MASK, WATER, Material, Model
+from altana.render.textures import decoded
+
+#: What of a clear pane is mirror; the rest lets light and sight through unbent, so that lights behind it are found.
+PANE_MIRROR = 0.1
+#: Glass at least so rough is frosted.
+FROSTED = 0.3
+SMOOTHEST = 0.04
+WHITE_CARD = 0.78
+WATER_COLOUR = (0.012, 0.035, 0.042)
+LARGEST_TEXTURE_PX = 4096
+#: Ripples of water repeat after so many metres, in a picture so wide.
+RIPPLES_M, RIPPLES_PX = 12.0, 512
+
+Surface = dict[str, Any]
+
+
+class Surfaces:
+    """Makes surfaces; each picture of the model is read once."""
+
+    def __init__(self, mi: ModuleType, model: Model) -> None:
+        self._mi, self._model = mi, model
+        self._pictures: dict[int, Floats32 | None] = {}
+
+    def picture(self, number: int) -> Floats32 | None:
+        """(height, width, 4) float32 of a picture, 0 to 1 as the file has it, or None where it cannot be read."""
+        if number < 0:
+            return None
+        if number not in self._pictures:
+            image = decoded(self._model.images[number])
+            if image is not None and max(image.size) > LARGEST_TEXTURE_PX:
+                image.thumbnail((LARGEST_TEXTURE_PX, LARGEST_TEXTURE_PX))
+            self._pictures[number] = (
+                None if image is None else np.asarray(image, np.float32) / np.float32(255)
+            )
+        return self._pictures[number]
+
+    def texture(self, values: npt.NDArray[np.float32], raw: bool = True) -> Surface:
+        """A texture of linear values (height, width) or (height, width, 3)."""
+        bitmap = self._mi.Bitmap(
+            np.array(values if values.ndim == 3 else values[..., None], np.float32, copy=True)
+        )
+        return {"type": "bitmap", "bitmap": bitmap, "raw": raw, "wrap_mode": "repeat"}
+
+    def colour(self, material: Material) -> Surface:
+        """The base colour, linear, as one value or a texture."""
+        factor = linear(np.array(material.colour[:3], np.float32))
+        pixels = self.picture(material.image)
+        if pixels is None:
+            return {"type": "rgb", "value": factor.tolist()}
+        return self.texture(np.clip(linear(pixels[..., :3]) * factor, 0.0, 1.0).astype(np.float32))
+
+    def of(self, material: Material, white: bool) -> Surface:
+        """The surface of a material; with ``white`` everything but glass is white card."""
+        if material.kind == GLASS:
+            return self._glass(material)
+        if white:
+            made: Surface = {"type": "diffuse", "reflectance": {"type": "rgb", "value": [WHITE_CARD] * 3}}
+        elif material.kind == WATER:
+            made = self._water()
+        else:
+            made = self._bumped(material, self._solid(material))
+        return self._with_holes(material, {"type": "twosided", "surface": made})
+
+    def _solid(self, material: Material) -> Surface:
+        finish = self.picture(material.maps.finish)
+        rough: Any = max(float(material.roughness), SMOOTHEST)
+        metal: Any = float(material.metal)
+        if finish is not None:
+            rough = self.texture(np.maximum(finish[..., 1] * np.float32(material.roughness), SMOOTHEST))
+            metal = self.texture(finish[..., 2] * np.float32(material.metal))
+        return {
+            "type": "principled",
+            "base_color": self.colour(material),
+            "roughness": rough,
+            "metallic": metal,
+            "specular": 0.5,
+        }
+
+    def _bumped(self, material: Material, surface: Surface) -> Surface:
+        pixels = self.picture(material.maps.normal)
+        if pixels is None:
+            return surface
+        return {"type": "normalmap", "normalmap": self.texture(pixels[..., :3]), "surface": surface}
+
+    def _with_holes(self, material: Material, surface: Surface) -> Surface:
+        if not material.has_holes:
+            return surface
+        pixels = self.picture(material.maps.opacity if material.maps.opacity >= 0 else material.image)
+        if pixels is None:
+            return surface
+        alpha = pixels[..., 0] if material.maps.opacity >= 0 else pixels[..., 3]
+        if material.alpha == MASK:
+            alpha = (alpha >= material.cutoff).astype(np.float32)
+        else:
+            alpha = alpha * np.float32(material.colour[3])
+        return {
+            "type": "mask",
+            "opacity": self.texture(np.ascontiguousarray(alpha, np.float32)),
+            "surface": surface,
+        }
+
+    def _glass(self, material: Material) -> Surface:
+        tint = linear(np.array(material.colour[:3], np.float32))
+        if material.roughness > FROSTED:
+            return {
+                "type": "principledthin",
+                "base_color": {"type": "rgb", "value": np.clip(tint, 0.02, 0.98).tolist()},
+                "roughness": float(material.roughness),
+                "spec_trans": 0.9,
+                "diff_trans": 1.2,
+                "eta": 1.45,
+            }
+        # The denser the pane, the more of it is body colour instead of clear.
+        dense = float(np.clip(material.colour[3], 0.0, 0.97)) ** 2
+        opacity = PANE_MIRROR + (1.0 - PANE_MIRROR) * dense
+        mirror: Surface = {"type": "conductor", "material": "none"}
+        body: Surface = {"type": "diffuse", "reflectance": {"type": "rgb", "value": tint.tolist()}}
+        inside = (
+            mirror
+            if dense < 0.01
+            else {"type": "blendbsdf", "weight": 1.0 - PANE_MIRROR / opacity, "a": mirror, "b": body}
+        )
+        return {"type": "mask", "opacity": opacity, "surface": {"type": "twosided", "surface": inside}}
+
+    def _water(self) -> Surface:
+        still: Surface = {
+            "type": "principled",
+            "base_color": {"type": "rgb", "value": list(WATER_COLOUR)},
+            "roughness": 0.06,
+            "specular": 0.35,
+        }
+        ripples = {**self.texture(ripple_normals()), "to_uv": self._mi.ScalarTransform3f()}
+        return {"type": "normalmap", "normalmap": ripples, "surface": still}
+
+    def glow(self, material: Material, shine: float) -> Surface | None:
+        """What a material throws by itself, cd/m2, or None."""
+        strength = np.array(material.emission, np.float32) * np.float32(shine)
+        if not strength.any():
+            return None
+        pixels = self.picture(material.maps.emission)
+        if pixels is None:
+            return {"type": "rgb", "value": strength.tolist()}
+        return self.texture((linear(pixels[..., :3]) * strength).astype(np.float32))
+
+
+def ripple_normals() -> npt.NDArray[np.float32]:
+    """(RIPPLES_PX, RIPPLES_PX, 3) normals of calm water as a picture, 0 to 1, that repeats without a seam."""
+    y, x = np.mgrid[0:RIPPLES_PX, 0:RIPPLES_PX] / RIPPLES_PX * 2.0 * np.pi
+    slope = np.zeros((2, RIPPLES_PX, RIPPLES_PX))
+    # Waves of whole numbers across the picture, from many sides, the short ones flat.
+    for along, across, steep, phase in (
+        (3, 1, 0.011, 0.3), (-2, 4, 0.010, 1.7), (5, -3, 0.009, 4.1), (4, 6, 0.008, 2.2), (-7, 5, 0.007, 0.9),
+        (9, 4, 0.006, 5.0), (-6, -10, 0.006, 3.3), (12, -7, 0.005, 1.1), (13, 9, 0.004, 2.8), (-15, 11, 0.004, 4.6),
+    ):  # fmt: skip
+        wave = steep * np.cos(along * x + across * y + phase)
+        size = np.hypot(along, across)
+        slope[0] += wave * along / size
+        slope[1] += wave * across / size
+    normal = np.stack([-slope[0], -slope[1], np.ones_like(x)], axis=-1)
+    normal /= np.linalg.norm(normal, axis=-1, keepdims=True)
+    return (normal * 0.5 + 0.5).astype(np.float32)

@@ -1,0 +1,206 @@
+"""The path tracer: sights in, light out, sample by sample.
+
+Samples come in launches of one sample a pixel; each launch has a seed of its own, and launches are summed in order, so that the same
+number of samples always gives the same numbers, whether they came at one go or the work was broken off between.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from types import ModuleType
+from typing import Any
+
+import numpy as np
+
+from altana.core.conventions import Floats, Floats32
+from altana.core.light.sky import Sky
+from altana.render.traced.scene import Scenes, sky_light, sun_turn
+from altana.render.traced.sights import Sights, jitter
+
+#: So many rays are followed at a time.
+LAUNCH_RAYS = 1 << 20
+MAX_DEPTH, RR_DEPTH = 12, 5
+#: Half the width of the sun, radians: its light comes from a disc.
+SUN_RADIUS = np.radians(0.2665)
+#: A single sample brighter than so many times the white of the picture is taken for so bright: it would stay as a dot.
+BRIGHTEST = 24.0
+#: Samples of the pictures that guide the denoiser.
+GUIDE_SAMPLES = 8
+#: What of a clear pane before nothing counts as covered.
+PANE_COVER = 0.1
+
+
+@dataclass(slots=True)
+class Sums:
+    """What was summed up to now: light and its square's luminance, coverage; ``samples`` a pixel."""
+
+    light: Floats32
+    square: Floats32
+    cover: Floats32
+    samples: int = 0
+
+    @classmethod
+    def empty(cls, size: tuple[int, int]) -> Sums:
+        """Nothing yet, for a picture of width and height."""
+        high, wide = size[1], size[0]
+        zero = np.zeros((high, wide), np.float32)
+        return cls(np.zeros((high, wide, 3), np.float32), zero.copy(), zero)
+
+    @property
+    def grain(self) -> float:
+        """How much grain is left: the standard error of a pixel's brightness over the picture's, in the middle of all pixels."""
+        if self.samples < 2:
+            return np.inf
+        mean = self.light.mean(axis=2) / self.samples
+        variance = np.maximum(self.square / self.samples - mean**2, 0.0) / (self.samples - 1)
+        return float(np.median(np.sqrt(variance)) / max(float(mean.mean()), 1e-9))
+
+
+@dataclass(frozen=True, slots=True)
+class Guides:
+    """What guides the denoiser: colour and direction of the first surface behind panes, (height, width, 3)."""
+
+    albedo: Floats32
+    normal: Floats32
+
+
+@dataclass(slots=True)
+class Tracer:
+    """Follows the light of one scene.  fast : many rays at a time (LLVM), otherwise one after the other."""
+
+    mi: ModuleType
+    scenes: Scenes
+    sky: Sky
+    white: float
+    seed: int = 1
+    #: Whether there is a sky behind; without one only what stands there covers.
+    sky_shown: bool = True
+    _integrator: Any = field(init=False, default=None)
+    _sampler: Any = field(init=False, default=None)
+
+    def __post_init__(self) -> None:
+        kind = "volpath" if self.scenes.has_panes else "path"
+        self._integrator = self.mi.load_dict({"type": kind, "max_depth": MAX_DEPTH, "rr_depth": RR_DEPTH})
+        self._sampler = self.mi.load_dict({"type": "independent"})
+
+    def add(self, sights: Sights, sums: Sums, go_on: Callable[[float], bool] | None = None) -> bool:
+        """One more sample of every pixel; False, and nothing added, where ``go_on(share)`` said no on the way."""
+        light = np.empty_like(sums.light)
+        cover = np.empty_like(sums.cover)
+        self._move_sun(sums.samples)
+        for rows in self._bands(sights):
+            if go_on is not None and not go_on(rows.start / sights.size[1]):
+                return False
+            made, there = self._launch(sights, rows, sums.samples)
+            light[rows.start : rows.stop] = made.reshape(len(rows), sights.size[0], 3)
+            cover[rows.start : rows.stop] = there.reshape(len(rows), sights.size[0])
+        sums.light += light
+        sums.square += light.mean(axis=2) ** 2
+        sums.cover += cover
+        sums.samples += 1
+        return True
+
+    def _bands(self, sights: Sights) -> list[range]:
+        wide, high = sights.size
+        rows = max(1, LAUNCH_RAYS // wide)
+        return [range(top, min(high, top + rows)) for top in range(0, high, rows)]
+
+    def _move_sun(self, sample: int) -> None:
+        """Each sample has the sun from another place of its disc: half-shadows."""
+        if self.scenes.sun is None:
+            return
+        u, v = np.random.default_rng((self.seed, 11)).random(2)
+        radius = SUN_RADIUS * np.sqrt((u + sample * 0.7548776662466927) % 1.0)
+        turn = 2.0 * np.pi * ((v + sample * 0.5698402909980532) % 1.0)
+        sun = np.asarray(self.sky.sun, float)
+        side = np.cross(sun, [0.0, 0.0, 1.0] if abs(sun[2]) < 0.99 else [1.0, 0.0, 0.0])
+        side /= np.linalg.norm(side)
+        moved = sun + radius * (np.cos(turn) * side + np.sin(turn) * np.cross(side, sun))
+        self.scenes.sun["sun.to_world"] = self.mi.Transform4f(
+            sun_turn(self.mi, moved / np.linalg.norm(moved))
+        )
+        self.scenes.sun.update()
+
+    def _rays(self, sights: Sights, rows: range, sample: int) -> tuple[Any, Floats, Floats]:
+        mi = self.mi
+        wide = sights.size[0]
+        shift = jitter(wide, rows, sample, self.seed).astype(float)
+        x = np.tile(np.arange(wide), len(rows)) + shift[:, 0]
+        y = np.repeat(np.arange(rows.start, rows.stop), wide) + shift[:, 1]
+        sight = sights.through(np.column_stack([x, y]), shift[:, 2:])
+        origin = mi.Point3f(*(np.ascontiguousarray(sight.origin[:, k], np.float32) for k in range(3)))
+        along = mi.Vector3f(*(np.ascontiguousarray(sight.along[:, k], np.float32) for k in range(3)))
+        return mi.Ray3f(origin, along), sight.along, sight.ends
+
+    def _launch(self, sights: Sights, rows: range, sample: int) -> tuple[Floats32, Floats32]:
+        """One sample of each pixel of some rows: light (n, 3) and coverage (n,)."""
+        mi = self.mi
+        import drjit as dr
+
+        ray, along, ends = self._rays(sights, rows, sample)
+        count = len(along)
+        self._sampler.seed(_mixed(self.seed, sample, rows.start), count)
+        found, valid, _ = self._integrator.sample(
+            self.scenes.whole, self._sampler, mi.RayDifferential3f(ray), None, mi.Bool(True)
+        )
+        dr.eval(found, valid)
+        light = np.nan_to_num(np.array(found).T.astype(np.float32), nan=0.0, posinf=0.0)
+        light = np.clip(light, 0.0, BRIGHTEST * self.white)
+        cover = np.ones(count, np.float32)
+        bounded = np.isfinite(ends)
+        if bounded.any() or not self.sky_shown:
+            self._bound(ray, along, ends, light, cover)
+        return light, cover
+
+    def _bound(self, ray: Any, along: Floats, ends: Floats, light: Floats32, cover: Floats32) -> None:
+        """What lies beyond the far bound is not seen, and where there is no sky nothing covers."""
+        met = self.scenes.solid.ray_intersect_preliminary(ray, coherent=True)
+        away = np.array(met.t).astype(float)
+        open_ = ~np.isfinite(away) | (away > ends)
+        if not open_.any():
+            return
+        seen = sky_light(self.sky, along[open_])
+        if self.sky_shown:
+            light[open_] = seen
+            return
+        pane = np.zeros(int(open_.sum()), bool)
+        if self.scenes.has_panes:
+            through = self.scenes.whole.ray_intersect_preliminary(ray, coherent=True)
+            before = np.array(through.t).astype(float)[open_]
+            pane = np.isfinite(before) & (before <= ends[open_])
+        share = np.where(pane, PANE_COVER, 0.0).astype(np.float32)
+        light[open_] = np.maximum(light[open_] - (1.0 - share)[:, None] * seen, 0.0) * (share > 0.0)[:, None]
+        cover[open_] = share
+
+    def guides(self, sights: Sights) -> Guides:
+        """Colour and direction of what is first seen behind panes, the mean of a few samples."""
+        wide, high = sights.size
+        albedo, normal = np.zeros((high, wide, 3), np.float32), np.zeros((high, wide, 3), np.float32)
+        for sample in range(GUIDE_SAMPLES):
+            for rows in self._bands(sights):
+                ray, along, ends = self._rays(sights, rows, sample)
+                met = self.scenes.solid.ray_intersect(ray)
+                there = np.array(met.is_valid()) & (np.array(met.t) <= ends)
+                colour = np.array(met.bsdf(ray).eval_diffuse_reflectance(met)).T
+                facing = np.array(met.sh_frame.n).T
+                turned = np.where((facing * along).sum(axis=1, keepdims=True) > 0.0, -facing, facing)
+                shape = (len(rows), wide, 3)
+                some = slice(rows.start, rows.stop)
+                albedo[some] += np.where(
+                    there[:, None], np.clip(np.nan_to_num(colour), 0.0, 1.0), 1.0
+                ).reshape(shape)
+                normal[some] += np.where(there[:, None], np.nan_to_num(turned), 0.0).reshape(shape)
+        return Guides(albedo / np.float32(GUIDE_SAMPLES), normal / np.float32(GUIDE_SAMPLES))
+
+
+def denoised(light: Floats32, guides: Guides) -> Floats32:
+    """Light without grain, (height, width, 3)."""
+    import pyoidn
+
+    clean: Floats32 = pyoidn.denoise(light, guides.albedo, guides.normal, hdr=True)
+    return np.maximum(clean, 0.0)
+
+
+def _mixed(seed: int, sample: int, row: int) -> int:
+    return (seed * 0x9E3779B1 + sample * 0x85EBCA6B + row * 0xC2B2AE35) & 0x7FFFFFFF
