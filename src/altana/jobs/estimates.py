@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from altana.core.file_kinds import KINDS
-from altana.core.project import MATERIALS, USUAL_QUALITIES, WHITE_CARD, Qualities
+from altana.core.project import LINES, MATERIALS, PENCIL, USUAL_QUALITIES, WHITE_CARD, Qualities
 from altana.jobs.paces import Pace, known_paces
 from altana.jobs.requests import Film, Item, Pano, Picture, Still
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
@@ -37,12 +37,24 @@ def pictures_of(item: Item) -> int:
     return 1
 
 
-def pace_of(item: Item, quality: str) -> str:
+def samples_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> int:
+    """Samples a pixel of an item whose light is followed to its end; 0 for one that is drawn in passes."""
+    shot = None if isinstance(item, Still) else item.shot
+    if shot is not None and shot.rendition in (LINES, PENCIL):
+        return 0
+    making = qualities.of(getattr(item, "quality", "") or quality)
+    usual = making.film_samples if isinstance(item, Film) else making.samples
+    return ((shot.samples if shot is not None else 0) or usual) if usual else 0
+
+
+def pace_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> str:
     """The name of the pace at which an item is drawn."""
     shot = None if isinstance(item, Still) else item.shot
     drawn = MATERIALS if shot is None or shot.rendition == WHITE_CARD else shot.rendition
     kind = (
-        "stereo"
+        "traced"
+        if samples_of(item, quality, qualities)
+        else "stereo"
         if isinstance(item, Pano) and item.shot.stereo_m
         else "row"
         if isinstance(item, Picture | Pano)
@@ -52,7 +64,11 @@ def pace_of(item: Item, quality: str) -> str:
 
 
 def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:
-    """How many times the usual passes an item takes, where a project's words of quality stand for other figures."""
+    """How many times the usual passes an item takes, where a project's words of quality stand for other figures; of path-traced ones
+    the samples."""
+    samples = samples_of(item, quality, qualities)
+    if samples:
+        return float(samples)
     word = getattr(item, "quality", "") or quality
     made, usual = qualities.of(word), USUAL_QUALITIES.of(word)
     return (
@@ -62,6 +78,14 @@ def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> 
     )
 
 
+def drawn_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> tuple[int, int]:
+    """Pictures and pixels that are drawn for an item: a panorama is traced as it is, not from six faces."""
+    if isinstance(item, Pano) and samples_of(item, quality, qualities):
+        eyes = 2 if item.shot.stereo_m else 1
+        return eyes, item.width_px * item.height_px * eyes
+    return pictures_of(item), pixels_of(item)
+
+
 def seconds_of(
     item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES, paces: Mapping[str, Pace] | None = None
 ) -> float:
@@ -69,8 +93,12 @@ def seconds_of(
 
     paces : what ``known_paces`` reads, for who asks about many items.
     """
-    pace = (paces or known_paces())[pace_of(item, quality)]
-    return pace.seconds(pictures_of(item), pixels_of(item)) * effort(item, quality, qualities)
+    pace = (paces or known_paces())[pace_of(item, quality, qualities)]
+    seconds = pace.seconds(*drawn_of(item, quality, qualities)) * effort(item, quality, qualities)
+    minutes = getattr(getattr(item, "shot", None), "minutes", 0.0)
+    if samples_of(item, quality, qualities) and minutes:
+        return float(minutes * 60.0)
+    return seconds
 
 
 def seconds_for(items: Sequence[Item], quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:

@@ -21,7 +21,7 @@ from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
 from altana.jobs import power
-from altana.jobs.estimates import START_S, bytes_for, effort, pace_of, pictures_of, pixels_of, seconds_of
+from altana.jobs.estimates import START_S, bytes_for, drawn_of, effort, pace_of, seconds_of
 from altana.jobs.film import FilmCheck, FilmWork, keep_before
 from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened
@@ -218,13 +218,21 @@ class Run:
                 )
                 return
             # Only what was drawn from beginning to end says how long drawing takes: not what was resumed, nor what was only toned.
-            if not self.resume and renderer.views_drawn - drawn_before >= pictures_of(item):
-                usual = (time.monotonic() - started) / effort(
-                    item, self.request.quality, self.request.project.qualities
-                )
-                learn(pace_of(item, self.request.quality), usual, pictures_of(item), pixels_of(item))
+            qualities = self.request.project.qualities
+            pictures, pixels = drawn_of(item, self.request.quality, qualities)
+            if (
+                not self.resume
+                and renderer.views_drawn - drawn_before >= pictures
+                and not self._own_samples()
+            ):
+                usual = (time.monotonic() - started) / effort(item, self.request.quality, qualities)
+                learn(pace_of(item, self.request.quality, qualities), usual, pictures, pixels)
             self._note(item, time.monotonic() - started)
             return
+
+    def _own_samples(self) -> bool:
+        """Whether the request asks for other samples than its rows say: their time says nothing of theirs."""
+        return bool(self.request.samples or self.request.minutes)
 
     def _set_aside(self, item: Item, sentence: str) -> None:
         self.aside[item.file] = sentence

@@ -157,6 +157,8 @@ class PlanView(PlanSheet):
         at = event.position()
         place = self.to_world(at)
         if event.button() == Qt.MouseButton.LeftButton:
+            if self._state.sun_shown and self.sun.take(at):
+                return
             if self.drawing_route and self.storey is not None:
                 self.place_clicked.emit(place[0], place[1], self.storey.elevation_m)
                 return
@@ -209,7 +211,9 @@ class PlanView(PlanSheet):
         place = self.to_world(at)
         self.pointer = place
         self._say_place(place)
-        if self._in_hand and self.hands is not None:
+        if self.sun.dragging:
+            self.sun.drag(at)
+        elif self._in_hand and self.hands is not None:
             self.hands.carry(self.holding.place(place, self._scale, free(event)))
         elif self._stood is not None:
             held = self.holding.place(place, self._scale, free(event))
@@ -235,6 +239,7 @@ class PlanView(PlanSheet):
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
         """One undo step for the whole drag."""
         self._pan = None
+        self.sun.put_down()
         self.holding.by = None
         if self._in_hand and self.hands is not None:
             self._in_hand = False

@@ -23,6 +23,7 @@ from altana.app.canvas.plan_cameras import PlanCameras
 from altana.app.canvas.plan_controls import PlanControls
 from altana.app.canvas.room_names import paint_room_names
 from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
+from altana.app.canvas.sun_path import SunPath
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.scene import Scene
@@ -65,6 +66,7 @@ class PlanSheet(Sheet):
         self.holding = Holding()
         self.drawing: PlanDrawing | None = None
         self.cameras = PlanCameras(self, workspace, tokens)
+        self.sun = SunPath(self, bridge, tokens)
         self.standing = False
         #: The next press picks a wall for a wall cut.
         self.picking_wall = False
@@ -82,7 +84,8 @@ class PlanSheet(Sheet):
         state.shown_changed.connect(self.update)
         state.selection_changed.connect(self._follow_selection)
         state.hiding_changed.connect(self._order)
-        bridge.cameras_changed.connect(self.update)
+        for signal in (bridge.cameras_changed, bridge.light_changed, state.sun_changed):
+            signal.connect(self.update)
         studio.plan.connect(self._take_drawing)
         studio.opened.connect(self._scene_opened)
 
@@ -283,6 +286,8 @@ class PlanSheet(Sheet):
             self.overlay(painter, self)
         else:
             self.cameras.paint(painter)
+        if self._state.sun_shown:
+            self.sun.paint(painter)
         if self.holding.by is not None:
             self._hold_mark(painter, self.holding.by)
         if self.standing:
@@ -321,11 +326,15 @@ class PlanSheet(Sheet):
 
     def _north(self, painter: QPainter) -> None:
         painter.setPen(QPen(QColor(self._tokens.pencil), 1.3))
-        top = QPointF(self.width() - 24, 16 if self.width() > 430 else 66)
-        painter.drawLine(top, top + QPointF(0, 22))
-        painter.drawPolyline(QPolygonF([top + QPointF(-4, 6), top, top + QPointF(4, 6)]))
+        middle = QPointF(self.width() - 24, 27 if self.width() > 430 else 77)
+        painter.save()
+        painter.translate(middle)
+        painter.rotate(self._bridge.project.light.north_deg)
+        painter.drawLine(QPointF(0, -11), QPointF(0, 11))
+        painter.drawPolyline(QPolygonF([QPointF(-4, -5), QPointF(0, -11), QPointF(4, -5)]))
+        painter.restore()
         painter.setFont(text_font(8.5))
-        painter.drawText(top + QPointF(-4, 36), "N")
+        painter.drawText(middle + QPointF(-4, 25), "N")
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """The controls keep their corner."""

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from altana.app.hand_over.chosen_rows import ChosenRows
+from collections.abc import Callable
+
+from altana.app.hand_over.chosen_rows import ChosenRows, show_number
 from altana.app.theme.figures import FiguresDialog
-from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, relabel
-from altana.core.edits.shots import set_qualities
-from altana.core.project import FILM, QUALITY_WORDS, STILL, Shot
+from altana.app.theme.own_light import OwnLightFields
+from altana.app.theme.widgets import Group, Segments, button, check_box
+from altana.core.edits.shots import change_shots, set_qualities
+from altana.core.light.own import own_of
+from altana.core.project import FILM, QUALITY_WORDS, STILL, Making, OwnLight, Project, Shot
 
 
 class MakingGroup:
@@ -25,13 +29,32 @@ class MakingGroup:
             self._ask_figures,
         )
         group.add_wide(self.figures)
-        self.hour_on = button("off", "small", "A sun of this row's own", self._switch_hour, checkable=True)
-        self.hour_on.setFixedWidth(38)
-        self.hour = NumberField(
-            "Time of day", "Local hour of the sun, for these rows alone", "h", 2, 0.25, 0.0, 24.0
+        self.own = OwnLightFields(self._set_own, chosen.fail)
+        self.own.add_to(group)
+        self.samples = chosen.number(
+            "samples",
+            "Samples",
+            "Of final pictures, a pixel; 0 takes what final stands for",
+            "",
+            0,
+            16.0,
+            0.0,
+            65536.0,
         )
-        self.hour.changed.connect(lambda value: self._chosen.set("Time of day", hour=value))
-        group.add_pair("Time of day", self.hour_on, self.hour)
+        self.samples.nothing = "as final"
+        group.add_field("Samples", self.samples)
+        self.minutes = chosen.number(
+            "minutes",
+            "Minutes",
+            "Of final pictures: stop after so long; 0 for no limit",
+            "min",
+            1,
+            1.0,
+            0.0,
+            100_000.0,
+        )
+        self.minutes.nothing = "no limit"
+        group.add_field("Stop after", self.minutes)
         self.master = check_box(
             "Keep the linear master", "An EXR beside the delivery: tone is changed without drawing again"
         )
@@ -43,10 +66,19 @@ class MakingGroup:
         self.strip.clicked.connect(lambda on: self._chosen.set("Contact strip", strip_every=25 if on else 0))
         group.add_wide(self.strip)
 
-    def _switch_hour(self) -> None:
-        self._chosen.set(
-            "Time of day", hour=self._chosen.project.light.hour if self.hour_on.isChecked() else None
-        )
+    def _set_own(self, change: Callable[[OwnLight], OwnLight]) -> None:
+        ids = self._chosen.ids
+
+        def edit(project: Project) -> Project:
+            for shot_id in ids:
+                shot = project.shot(shot_id)
+                if shot is not None:
+                    own = change(own_of(shot))
+                    values = {"hour": own.hour, "date": own.date, "sky": own.sky, "lamps": own.lamps}
+                    project = change_shots(project, [shot_id], **values)
+            return project
+
+        self._chosen.apply("Light of rows", edit)
 
     def _ask_figures(self) -> None:
         dialog = FiguresDialog(self._chosen.project.qualities, self.group)
@@ -61,15 +93,25 @@ class MakingGroup:
         first = shots[0]
         for word, item in zip(QUALITY_WORDS, self.quality.buttons(), strict=True):
             making = self._chosen.project.qualities.of(word)
-            item.setToolTip(f"{making.passes} passes a picture, {making.film_passes} a film frame")
+            item.setToolTip(_quality_words(making))
         kinds = {shot.quality for shot in shots}
         self.quality.take(QUALITY_WORDS.index(first.quality) if len(kinds) == 1 else -1)
         self.group.show_figure(first.quality if len(kinds) == 1 else "differ")
-        self.hour_on.setChecked(first.hour is not None)
-        relabel(self.hour_on, "on" if first.hour is not None else "off")
-        self.hour.setEnabled(first.hour is not None)
-        self.hour.show_value(self._chosen.project.light.hour if first.hour is None else first.hour)
+        self.own.show(own_of(first), self._chosen.project.light)
+        show_number(self.samples, [float(shot.samples) for shot in shots])
+        show_number(self.minutes, [shot.minutes for shot in shots])
+        for part in (self.samples, self.minutes):
+            part.setEnabled(all(shot.quality == "final" for shot in shots))
         self.master.setChecked(all(shot.keep_master for shot in shots))
         self.master.setEnabled(all(shot.kind == STILL for shot in shots))
         self.strip.setChecked(all(shot.strip_every > 0 for shot in shots))
         self.strip.setEnabled(all(shot.kind == FILM for shot in shots))
+
+
+def _quality_words(making: Making) -> str:
+    """What a word of quality stands for."""
+    still = f"{making.samples} samples" if making.samples else f"{making.passes} passes"
+    film = f"{making.film_samples} samples" if making.film_samples else f"{making.film_passes} passes"
+    return f"{still} a picture, {film} a film frame" + (
+        ": light is followed to its end" if making.samples or making.film_samples else ""
+    )

@@ -53,7 +53,15 @@ class ModelActions(QObject):
         studio.seeing.connect(lambda share: activity.tell_share(SEEING, share))
         workspace.book.progress.connect(lambda share: activity.tell_share(CHECKING, share))
         workspace.bridge.patches_changed.connect(self._patches_changed)
-        workspace.bridge.light_changed.connect(lambda: studio.light(self._bridge.project))
+        self._lit = workspace.bridge.project.light
+        workspace.bridge.settled.connect(self._follow_light)
+
+    def _follow_light(self) -> None:
+        """Another light is computed once its drag has ended."""
+        light = self._bridge.project.light
+        if light != self._lit:
+            self._lit = light
+            self._studio.light(self._bridge.project)
 
     def reload(self) -> None:
         """Read the model files again; every camera says what changed in its view."""

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from altana.app.compose.desk import ComposeDesk
 from altana.app.hand_over.desk import HandOverDesk
+from altana.app.light.panel import LightPanel
 from altana.app.model.desk import ModelDesk
 from altana.app.shell.camera_actions import CameraActions
 from altana.app.shell.files import ProjectFiles
@@ -22,7 +23,7 @@ from altana.app.workspace.workspace import Workspace
 
 @dataclass(frozen=True, slots=True)
 class Parts:
-    """``show_keys`` and ``show_menu`` open the page of keys and the menu."""
+    """``show_light``, ``show_keys`` and ``show_menu`` open the panel of the light, the page of keys and the menu."""
 
     window: QWidget
     workspace: Workspace
@@ -36,5 +37,7 @@ class Parts:
     making: Making
     going: Going
     search: SearchField
+    light: LightPanel
+    show_light: Callable[[], object]
     show_keys: Callable[[], object]
     show_menu: Callable[[], object]

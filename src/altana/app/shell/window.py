@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QMainWindow, QMenu, QStackedWidget, QVBoxLayout, Q
 
 from altana.app.compose.desk import ComposeDesk
 from altana.app.hand_over.desk import HandOverDesk
+from altana.app.light.panel import LightPanel
 from altana.app.model.desk import ModelDesk
 from altana.app.shell.activity import Activity
 from altana.app.shell.camera_actions import CameraActions
@@ -69,6 +70,8 @@ class MainWindow(QMainWindow):
         self.cameras = CameraActions(self, space, self.compose.strip.ids)
         self.models = ModelActions(space, self.files, self.activity, self.model_desk, self.compose.plan)
         self.making = Making(self, space, self.files, self.activity, work)
+        self.light = LightPanel(space, self.desks)
+        self.light.hide()
         self.table.add(*every_command(self._parts()))
         self._lay_out()
         self._connect()
@@ -89,6 +92,8 @@ class MainWindow(QMainWindow):
             making=self.making,
             going=self.going,
             search=self.top.search,
+            light=self.light,
+            show_light=self.show_light,
             show_keys=self.show_keys,
             show_menu=self.top.project.showMenu,
         )
@@ -126,6 +131,7 @@ class MainWindow(QMainWindow):
         self.walk_desk.make_film.connect(self.making.make_film)
         self.model_desk.compose_wanted.connect(lambda: self.going.choose_desk(COMPOSE))
         self.handover.frame_wanted.connect(self.going.to_picture)
+        self.light.left.connect(self.show_light)
         space.studio.light_progress.connect(self._show_light)
 
     # ------------------------------------------------------------------ the project
@@ -142,6 +148,7 @@ class MainWindow(QMainWindow):
         """What is made lies beside the project, wherever it is; how a run of it stands."""
         path = self.files.project_path
         self.compose.pictures.finished.base = path.parent
+        self.light.follow_project(path)
         return self.handover.opened(path)
 
     def _refresh_top(self) -> None:
@@ -180,6 +187,11 @@ class MainWindow(QMainWindow):
         menu.addAction("Stand a camera for it", lambda: self.compose.arm(True, shot_id))
         menu.addAction("Drop it", lambda: bridge.apply("Drop planned shot", lambda p: drop_shot(p, shot_id)))
         menu.popup(at)
+
+    def show_light(self) -> None:
+        """The panel of the project's light, or away with it."""
+        self.light.setVisible(self.light.isHidden())
+        (self.light.moment.time if not self.light.isHidden() else self.compose.frame).setFocus()
 
     def show_keys(self) -> None:
         """The page of all keys."""

@@ -34,6 +34,15 @@ COLUMNS = (
         256,
         8192,
     ),
+    (
+        "samples",
+        "Samples, pictures",
+        "Light is followed to its end along so many paths a pixel instead of passes; 0 draws in passes",
+        16,
+        0,
+        4096,
+    ),
+    ("film_samples", "Samples, film frames", "The same for a film frame", 8, 0, 4096),
 )
 
 

@@ -29,6 +29,7 @@ class ViewState(QObject):
     hiding_changed = Signal()
     history_changed = Signal()
     object_changed = Signal()
+    sun_changed = Signal()
 
     def __init__(self, bridge: Bridge) -> None:
         super().__init__()
@@ -41,6 +42,8 @@ class ViewState(QObject):
         self.hiding: Hiding = NOTHING_HIDDEN
         self._hiding_before: list[Hiding] = []
         self.object_id = ""
+        #: Whether the sun's path lies on the plans.
+        self.sun_shown = False
         #: New cameras are kept plumb while they are aimed up and down.
         self.plumb_new = True
         self.walk_id = ""
@@ -73,6 +76,11 @@ class ViewState(QObject):
     def walk(self) -> Walk | None:
         """The walk that is worked on."""
         return self._bridge.project.walk(self.walk_id)
+
+    def show_sun(self, on: bool) -> None:
+        """Whether the sun's path of the day lies on the plans."""
+        self.sun_shown = on
+        self.sun_changed.emit()
 
     def select(self, camera_id: str, add: bool = False) -> None:
         """Make a camera the active one; with ``add`` keep the others selected (or take it out again)."""

@@ -162,8 +162,8 @@ def ripple_normals() -> npt.NDArray[np.float32]:
     slope = np.zeros((2, RIPPLES_PX, RIPPLES_PX))
     # Waves of whole numbers across the picture, from many sides, the short ones flat.
     for along, across, steep, phase in (
-        (3, 1, 0.011, 0.3), (-2, 4, 0.010, 1.7), (5, -3, 0.009, 4.1), (4, 6, 0.008, 2.2), (-7, 5, 0.007, 0.9),
-        (9, 4, 0.006, 5.0), (-6, -10, 0.006, 3.3), (12, -7, 0.005, 1.1), (13, 9, 0.004, 2.8), (-15, 11, 0.004, 4.6),
+        (3, 1, 0.040, 0.3), (-2, 4, 0.038, 1.7), (5, -3, 0.034, 4.1), (4, 6, 0.030, 2.2), (-7, 5, 0.027, 0.9),
+        (9, 4, 0.024, 5.0), (-6, -10, 0.022, 3.3), (12, -7, 0.019, 1.1), (13, 9, 0.016, 2.8), (-15, 11, 0.014, 4.6),
     ):  # fmt: skip
         wave = steep * np.cos(along * x + across * y + phase)
         size = np.hypot(along, across)

@@ -9,6 +9,7 @@ from altana.app.shell.commands import (
     frame,
     help,
     lens,
+    light,
     model,
     project,
     standing,
@@ -18,7 +19,7 @@ from altana.app.shell.commands import (
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 
-MODULES = (project, edit, camera, standing, lens, verticals, frame, drawings, model, walk, help)
+MODULES = (project, edit, camera, standing, lens, verticals, frame, light, drawings, model, walk, help)
 
 
 def every_command(parts: Parts) -> list[Command]:

@@ -16,6 +16,7 @@ MENUS = (
     "Lens and format",
     "Verticals and cut-away",
     "Frame",
+    "Light",
     "Plan and section",
     "Model",
     "Walk",

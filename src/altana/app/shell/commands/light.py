@@ -1,0 +1,32 @@
+"""The light: its panel, and the sun by keys."""
+
+from __future__ import annotations
+
+from altana.app.shell.commands.table import Command
+from altana.app.shell.parts import Parts
+from altana.core.edits.light import set_light
+from altana.core.project import SKIES
+
+MENU = "Light"
+
+
+def commands(parts: Parts) -> list[Command]:
+    """The commands of this menu, in its order."""
+    bridge, panel = parts.workspace.bridge, parts.light
+
+    def later(hours: float) -> None:
+        hour = (bridge.project.light.hour + hours) % 24.0
+        bridge.apply("Time of day", lambda project: set_light(project, hour=round(hour, 4)))
+
+    def next_sky() -> None:
+        now = SKIES.index(bridge.project.light.sky)
+        sky = SKIES[(now + 1) % len(SKIES)]
+        bridge.apply("Sky", lambda project: set_light(project, sky=sky))
+
+    return [
+        Command("light.panel", "Sun and light: place, date, time, sky", MENU, parts.show_light, "Shift+L"),
+        Command("light.later", "Sun later: half an hour", MENU, lambda: later(0.5), "Ctrl+."),
+        Command("light.earlier", "Sun earlier: half an hour", MENU, lambda: later(-0.5), "Ctrl+,"),
+        Command("light.sky", "Next sky: clear, hazy, overcast", MENU, next_sky),
+        Command("light.from-model", "Place and north from the model file", MENU, panel.place.take_from_model),
+    ]

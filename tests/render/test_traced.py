@@ -1,0 +1,334 @@
+"""Final pictures: the physics of small scenes, the camera's exactness, and samples that add up."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import replace
+from types import ModuleType
+
+import numpy as np
+import pytest
+from scipy import ndimage
+
+from altana.core.camera.pose import Pose
+from altana.core.camera.view import Lens, View
+from altana.core.camera.wall_cut import WallCut
+from altana.core.conventions import Floats32, Vec3
+from altana.core.geometry.rays import RayScene
+from altana.core.light.sky import Sky, sky_of
+from altana.core.model import GLASS, Material, Model
+from altana.core.project import Light
+from altana.core.staging import WHOLE, Staging
+from altana.render.renderer import Quality, Renderer
+from altana.render.traced import scene as scenes_module
+from altana.render.traced.engine import llvm_library, start_engine
+from altana.render.traced.scene import SceneMaker, sky_light
+from altana.render.traced.sights import FlatSights, RoundSights, Sights, aperture
+from altana.render.traced.tracer import Sums, Tracer, denoised
+from tests.conftest import box_between, model_of
+
+pytestmark = pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
+
+NOON = sky_of(Light(47.5, 9.4, 2.0, "2026-06-21", 12.0))
+GREY = Material("Grey", (0.5, 0.5, 0.5, 1.0))
+DARK = Material("Dark", (0.02, 0.02, 0.02, 1.0), roughness=1.0)
+WHITE = 1.2 * 2.0**14
+
+
+@pytest.fixture(scope="module")
+def engine() -> ModuleType:
+    os.environ.pop("ALTANA_TRACE_PLAIN", None)
+    return start_engine()[0]
+
+
+def traced(
+    engine: ModuleType,
+    model: Model,
+    sights: Sights,
+    samples: int = 8,
+    sky: Sky = NOON,
+    staging: Staging = WHOLE,
+    white: bool = False,
+    sky_shown: bool = True,
+) -> Sums:
+    """The sums of a small picture."""
+    scenes = SceneMaker(engine, model, white).make(sky, staging)
+    tracer = Tracer(engine, scenes, sky, 1e6, sky_shown=sky_shown)
+    sums = Sums.empty(sights.size)
+    for _ in range(samples):
+        tracer.add(sights, sums)
+    return sums
+
+
+def light_of(sums: Sums) -> Floats32:
+    return sums.light / np.float32(sums.samples)
+
+
+def ahead(eye: Vec3 = (0.0, 0.0, 1.6), width: int = 64, **more: float) -> View:
+    return View(Pose(eye), Lens(24, **more), width, width * 9 // 16)
+
+
+def test_a_closed_room_is_dark(engine: ModuleType, room: Model) -> None:
+    sums = traced(engine, room, FlatSights(ahead((3.0, 1.0, 1.6))), 16)
+    assert light_of(sums).max() <= 1e-4 * NOON.scale
+
+
+def test_a_white_furnace_gives_back_what_it_gets(engine: ModuleType, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(scenes_module, "sky_picture", lambda sky: np.full((64, 128, 3), 1000.0, np.float32))
+    night = replace(NOON, sun_lux=(0.0, 0.0, 0.0))
+    block = model_of(("Block", box_between((-1, 4, 0), (1, 6, 3)), GREY))
+    sums = traced(engine, block, FlatSights(ahead()), 64, night, white=True)
+    middle = light_of(sums)[12:24, 28:36]
+    assert middle.mean() == pytest.approx(0.78 * 1000.0, rel=0.01)
+
+
+def test_twice_the_lamp_is_twice_the_light(engine: ModuleType, room: Model) -> None:
+    def lit(strength: float) -> float:
+        lamp = Material("Lamp", (1.0, 1.0, 1.0, 1.0), emission=(strength,) * 3)
+        parts = [
+            (item.name, box_between((-0.2, -0.2, -0.3), (6.2, 4.2, 0.0)), GREY) for item in room.objects[:1]
+        ]
+        whole = model_of(
+            *parts,
+            ("Ceiling", box_between((-0.2, -0.2, 3.0), (6.2, 4.2, 3.2)), GREY),
+            ("West", box_between((-0.2, -0.2, 0.0), (0.0, 4.2, 3.0)), GREY),
+            ("East", box_between((6.0, -0.2, 0.0), (6.2, 4.2, 3.0)), GREY),
+            ("South", box_between((0.0, -0.2, 0.0), (6.0, 0.0, 3.0)), GREY),
+            ("North", box_between((0.0, 4.0, 0.0), (6.0, 4.2, 3.0)), GREY),
+            ("Lamp", box_between((2.8, 1.8, 2.9), (3.2, 2.2, 2.95)), lamp),
+        )
+        return float(light_of(traced(engine, whole, FlatSights(ahead((3.0, 0.3, 1.2))), 32)).mean())
+
+    assert lit(2.0) == pytest.approx(2.0 * lit(1.0), rel=1e-3)
+
+
+MARKS = [(0.0, 10.0, 1.6), (3.0, 10.0, 2.4), (-4.0, 8.0, 0.9), (2.0, 6.0, 0.6)]
+
+
+def marks(*more: tuple[str, object, Material]) -> Model:
+    shining = Material("Shining", (1.0, 1.0, 1.0, 1.0), emission=(50.0,) * 3)
+    parts = [
+        (f"Mark {index}", box_between(np.subtract(p, 0.06), np.add(p, 0.06)), shining)  # type: ignore[arg-type]
+        for index, p in enumerate(MARKS)
+    ]
+    return model_of(("Wall", box_between((-60, 14, -30), (60, 15, 40)), DARK), *parts, *more)  # type: ignore[arg-type]
+
+
+def found(light: Floats32, px: float, py: float) -> tuple[float, float]:
+    x0, y0 = int(px) - 12, int(py) - 12
+    patch = light[y0 : y0 + 24, x0 : x0 + 24].max(axis=2)
+    weight = np.clip(patch - np.median(patch) * 3.0 - 2000.0, 0.0, None)
+    y, x = np.mgrid[0:24, 0:24] + 0.5
+    return x0 + float((x * weight).sum() / weight.sum()), y0 + float((y * weight).sum() / weight.sum())
+
+
+SCREEN = ("Screen", box_between((-9, 2.0, -9), (9, 2.1, 9)), DARK)
+BACK = (
+    "Back",
+    box_between((-60, 20, -30), (60, 21, 40)),
+    Material("Lit", (1, 1, 1, 1), emission=(20.0,) * 3),
+)
+CUT = WallCut((0.0, 2.1, 0.0), 0.0, depth_m=0.3)
+
+
+@pytest.mark.parametrize(
+    ("more", "extra"),
+    [
+        ({}, ()),
+        ({"rise_mm": 5.0, "cross_mm": -4.0}, ()),
+        ({"near_m": 3.0}, (SCREEN,)),
+        ({"far_m": 12.5}, (BACK,)),
+        ({"cuts": (CUT,)}, (SCREEN,)),
+    ],
+    ids=["plain", "shifted", "near", "far", "wall cut"],
+)
+def test_marks_lie_where_the_camera_says(
+    engine: ModuleType, more: dict[str, object], extra: tuple[tuple[str, object, Material], ...]
+) -> None:
+    lens = Lens(24, **{k: v for k, v in more.items() if k.endswith("_mm")})  # type: ignore[arg-type]
+    bounds = {k: v for k, v in more.items() if not k.endswith("_mm")}
+    view = View(Pose((0.0, 0.0, 1.6)), lens, 640, 360, **bounds)  # type: ignore[arg-type]
+    model = marks(*extra)
+    sights = FlatSights(view, rays=RayScene.of(model), faces=len(model.faces))
+    light = light_of(traced(engine, model, sights, 12, replace(NOON, sun_lux=(0.0, 0.0, 0.0))))
+    for px, py, _ in view.project(np.array(MARKS)).tolist():
+        if 14 < px < 626 and 14 < py < 346:
+            assert found(light, px, py) == pytest.approx((px, py), abs=0.5)
+    if "far_m" in more:
+        # The wall lies beyond the bound and is not seen: sky instead.
+        wall = light[20, 320]
+        assert wall == pytest.approx(sky_light(NOON, view.rays(np.array([[320.5, 20.5]])))[0], rel=0.05)
+
+
+def test_marks_lie_where_they_should_in_a_panorama(engine: ModuleType) -> None:
+    eye = (0.0, 0.0, 1.6)
+    light = light_of(traced(engine, marks(), RoundSights(eye, 20.0, (1024, 512)), 12))
+    for mark in MARKS:
+        x, y, z = np.subtract(mark, eye)
+        heading, up = np.degrees(np.arctan2(x, y)) - 20.0, np.degrees(np.arctan2(z, np.hypot(x, y)))
+        px, py = 1024 * (0.5 + heading / 360.0), 512 * (0.5 - up / 180.0)
+        assert found(light, px, py) == pytest.approx((px, py), abs=0.5)
+
+
+def test_bounds_change_no_shadow_and_no_bounced_light(engine: ModuleType) -> None:
+    model = model_of(
+        ("Ground", box_between((-20, -20, -0.2), (20, 40, 0)), GREY),
+        ("Wall", box_between((-4, 3, 0), (4, 3.2, 3)), GREY),
+        ("Far wall", box_between((-9, 12, 0), (9, 12.3, 6)), GREY),
+    )
+    low = replace(NOON, sun=(0.0, -0.8, 0.6))
+    free = View(Pose((0.0, 0.0, 1.6)), Lens(24), 96, 54, near_m=3.3)
+    past = light_of(traced(engine, model, FlatSights(free), 48, low, white=True))
+    # The same floor seen over the wall from above it, where nothing needs to be cut.
+    point = np.array([[0.0, 5.0, 0.0], [1.5, 5.5, 0.0]])
+    px = free.project(point)[:, :2]
+    above = View(Pose((0.0, 5.2, 4.0), 0.0, -89.0), Lens(24), 96, 54)
+    there = light_of(traced(engine, model, FlatSights(above), 48, low, white=True))
+    qx = above.project(point)[:, :2]
+
+    def at(light: Floats32, place: np.ndarray) -> float:
+        x, y = int(place[0]), int(place[1])
+        return float(light[y - 1 : y + 2, x - 1 : x + 2].mean())
+
+    for a, b in zip(px, qx, strict=True):
+        assert at(past, a) == pytest.approx(at(there, b), rel=0.15)
+    # In the shadow of the wall that was cut away.
+    assert at(past, px[0]) < 0.65 * 0.78 * NOON.sun_lux[0] * 0.6 / np.pi
+
+
+def test_the_same_samples_are_the_same_bytes_however_they_came(engine: ModuleType) -> None:
+    model, sights = marks(), FlatSights(ahead(width=96))
+    whole = traced(engine, model, sights, 6)
+    scenes = SceneMaker(engine, model).make(NOON, WHOLE)
+    first = Tracer(engine, scenes, NOON, 1e6)
+    sums = Sums.empty(sights.size)
+    for _ in range(2):
+        first.add(sights, sums)
+    # Broken off in the middle of a sample, and gone on with by another process: a fresh scene.
+    assert not first.add(sights, sums, lambda _: False)
+    second = Tracer(engine, SceneMaker(engine, model).make(NOON, WHOLE), NOON, 1e6)
+    for _ in range(4):
+        second.add(sights, sums)
+    assert sums.samples == 6
+    assert (sums.light == whole.light).all()
+    assert whole.grain > 0.0
+
+
+def test_without_a_sky_only_what_stands_there_covers(engine: ModuleType) -> None:
+    model = model_of(("Block", box_between((-1, 6, 0), (1, 7, 3)), GREY))
+    view = ahead(width=96)
+    sums = traced(engine, model, FlatSights(view), 8, sky_shown=False)
+    cover = sums.cover / sums.samples
+    px, py, _ = view.project(np.array([(0.0, 6.0, 1.5)]))[0]
+    assert cover[int(py), int(px)] == 1.0
+    assert cover[:6].max() == 0.0
+    assert sums.light[:6].max() == 0.0
+
+
+def test_sun_and_sky_come_in_through_panes(engine: ModuleType) -> None:
+    def lit(pane: Material | None) -> float:
+        parts = [
+            ("Floor", box_between((0, 0, -0.2), (4, 4, 0)), GREY),
+            ("Roof", box_between((0, 0, 3), (4, 4, 3.2)), GREY),
+            ("Back", box_between((0, 4, 0), (4, 4.2, 3)), GREY),
+            ("Left", box_between((-0.2, 0, 0), (0, 4, 3)), GREY),
+            ("Right", box_between((4, 0, 0), (4.2, 4, 3)), GREY),
+        ]
+        if pane is not None:
+            parts.append(("Pane", box_between((0, -0.02, 0), (4, 0, 3)), pane))
+        sums = traced(engine, model_of(*parts), FlatSights(ahead((2.0, 0.6, 1.6))), 24)  # type: ignore[arg-type]
+        return float(light_of(sums)[18:].mean())
+
+    clear = Material("Clear", (0.95, 0.97, 0.97, 0.1), kind=GLASS, roughness=0.02)
+    assert 0.6 < lit(clear) / lit(None) < 0.95
+
+
+def test_the_tip_of_a_shadow_lies_where_it_is_reckoned_live_and_final(engine: ModuleType) -> None:
+    model = model_of(
+        ("Ground", box_between((-60, -60, -0.5), (60, 60, 0)), Material("Pale", (0.8, 0.8, 0.8, 1.0))),
+        ("Pole", box_between((-0.4, -0.4, 0), (0.4, 0.4, 10)), DARK),
+    )
+    # From due south, so that the shadow ends in a straight edge: the far edge of the pole's top.
+    sky = replace(NOON, sun=(0.0, -0.8, 0.6))
+    run = np.array([0.0, 1.0])
+    tip = np.array([0.0, 0.4 + 10.0 * 0.8 / 0.6, 0.0])
+    view = View(Pose((float(tip[0]), float(tip[1]), 28.0), 0.0, -89.9), Lens(50), 480, 480)
+    beside = np.array([tip - np.append(run, 0) * 1.6, tip + np.append(run, 0) * 1.6])
+    (ax, ay, _), (bx, by, _) = view.project(beside).tolist()
+
+    def edge(picture: np.ndarray) -> float:
+        """Where along the line from shadow into sun the brightness passes the middle, pixels from the beginning."""
+        steps = np.linspace(0.0, 1.0, 400)
+        line = ndimage.map_coordinates(
+            picture, [ay + (by - ay) * steps - 0.5, ax + (bx - ax) * steps - 0.5], order=1
+        )
+        smooth = np.convolve(line, np.ones(9) / 9, "same")[9:-9]
+        half = (smooth[:20].mean() + smooth[-20:].mean()) / 2
+        return float(steps[9:-9][np.argmax(smooth > half)]) * float(np.hypot(bx - ax, by - ay))
+
+    wanted = float(np.hypot(bx - ax, by - ay)) / 2
+    final = light_of(traced(engine, model, FlatSights(view), 24, sky)).mean(axis=2)
+    assert edge(final) == pytest.approx(wanted, abs=1.0)
+    live = Renderer(model)
+    shown = live.picture(view, sky, 14.0, Quality(passes=8, shadow_px=4096, contact=False))
+    live.close()
+    assert shown is not None
+    assert edge(shown.astype(float).mean(axis=2)) == pytest.approx(wanted, abs=1.0)
+
+
+def test_depth_of_field_keeps_sharp_what_is_in_focus(engine: ModuleType) -> None:
+    view = View(Pose((0.0, 0.0, 1.6)), Lens(85), 320, 180)
+    near, far = (-0.4, 4.0, 1.6), (1.2, 12.0, 1.6)
+    shining = Material("Shining", (1.0, 1.0, 1.0, 1.0), emission=(50.0,) * 3)
+    model = model_of(
+        ("Near", box_between(np.subtract(near, 0.008), np.add(near, 0.008)), shining),  # type: ignore[arg-type]
+        ("Far", box_between(np.subtract(far, 0.025), np.add(far, 0.025)), shining),  # type: ignore[arg-type]
+        ("Wall", box_between((-60, 30, -30), (60, 31, 40)), DARK),
+    )
+
+    def spread(focus_m: float, place: Vec3) -> float:
+        light = light_of(traced(engine, model, FlatSights(view, aperture(85.0, 1.4, focus_m)), 24))
+        px, py, _ = view.project(np.array([place]))[0]
+        x0, y0 = int(px) - 30, int(py) - 30
+        patch = np.clip(light[y0 : y0 + 60, x0 : x0 + 60].max(axis=2) - 3000.0, 0.0, None)
+        return float((patch > 0.05 * patch.max()).sum())
+
+    assert spread(4.0, near) < spread(12.0, near) / 3
+    assert spread(12.0, far) < spread(4.0, far) / 2
+
+
+def test_guides_and_denoising(engine: ModuleType) -> None:
+    red = Material("Red", (0.8, 0.05, 0.05, 1.0))
+    pane = Material("Clear", (0.95, 0.97, 0.97, 0.1), kind=GLASS)
+    model = model_of(
+        ("Pane", box_between((-3, 3, 0), (3, 3.02, 3)), pane),
+        ("Wall", box_between((-3, 5, 0), (3, 5.2, 3)), red),
+    )
+    sights = FlatSights(ahead(width=128))
+    scenes = SceneMaker(engine, model).make(NOON, WHOLE)
+    tracer = Tracer(engine, scenes, NOON, WHITE)
+    guides = tracer.guides(sights)
+    # What is seen through the pane guides, not the pane.
+    assert guides.albedo[36, 64, 0] > 4 * guides.albedo[36, 64, 1]
+    assert guides.normal[36, 64] == pytest.approx((0.0, -1.0, 0.0), abs=0.05)
+    few, many = Sums.empty(sights.size), Sums.empty(sights.size)
+    for _ in range(4):
+        tracer.add(sights, few)
+    for _ in range(96):
+        tracer.add(sights, many)
+    truth = light_of(many)
+    before = np.abs(light_of(few) - truth).mean()
+    assert np.abs(denoised(light_of(few), guides) - truth).mean() < before
+
+
+def test_a_nudged_and_a_left_out_thing_are_traced_as_staged(engine: ModuleType) -> None:
+    model, sights = marks(), FlatSights(ahead(width=160))
+    whole = light_of(traced(engine, model, sights, 4))
+    without = light_of(traced(engine, model, sights, 4, staging=Staging(omitted=(1,))))
+    px, py, _ = sights.view.project(np.array(MARKS[:1]))[0]
+    assert whole[int(py), int(px)].max() > 20 * without[int(py), int(px)].max()
+
+
+def test_where_there_is_no_compiler_it_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("ALTANA_TRACE_PLAIN", "1")
+    assert llvm_library() == ""
