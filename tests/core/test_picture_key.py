@@ -10,7 +10,19 @@ import pytest
 from altana.core.camera.wall_cut import WallCut
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.picture_key import PictureKey, Scenery, camera_key, check_key, round_key, row_key, walk_key
-from altana.core.project import Camera, Format, LeftOut, Light, Nudge, Patch, Project, Tone, Walk, WalkKey
+from altana.core.project import (
+    Camera,
+    Format,
+    LeftOut,
+    Light,
+    Nudge,
+    OwnLight,
+    Patch,
+    Project,
+    Tone,
+    Walk,
+    WalkKey,
+)
 
 #: A camera keeps its id; another one is another camera.
 MISSING = {"id"}
@@ -41,6 +53,10 @@ EDITS: tuple[tuple[str, Callable[[Project], Project], str], ...] = (
         lambda p: _camera(p, formats=(Format("16:9", 1920, 1080), Format("1:1", 900, 900))),
         "",
     ),
+    ("light of its own", lambda p: _camera(p, light=OwnLight(hour=9.0)), "cr"),
+    ("depth of field, which is for final", lambda p: _camera(p, blur=True), ""),
+    ("f-number", lambda p: _camera(p, f_number=2.8), ""),
+    ("focus", lambda p: _camera(p, focus_m=3.0), ""),
     ("eye", lambda p: _camera(p, eye=(1.0, 0.0, 1.6)), "ckr"),
     ("height", lambda p: _camera(p, eye=(0.0, 0.0, 1.2)), "ckr"),
     ("heading", lambda p: _camera(p, heading_deg=5.0), "ck"),

@@ -26,6 +26,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "camera": (("camera", "compose", "check"), "camera_group"),
     "walk": (("walk",), "walk_group"),
     "light": (("light",), "light_group"),
+    "lamps": (("lamps",), "lamps_group"),
     "render": (("render",), "render"),
     "shots": (("shots",), "shots_group"),
     "remembered": (("shots",), "remembered_"),

@@ -6,6 +6,7 @@ lying next to each other.  It carries no camera and is never changed; the projec
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
@@ -72,6 +73,8 @@ class Material:
     cutoff: float = 0.5
     ior: float = 1.5
     maps: Maps = NO_MAPS
+    #: The group of lamps whose light this is; empty for what glows by itself, as a sign does.
+    lamp: str = ""
 
     @property
     def has_holes(self) -> bool:
@@ -156,6 +159,25 @@ class Linework:
     layers: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True, slots=True)
+class Lamp:
+    """A light source of the file that is no thing: a point, or a cone along a direction.  Metres, lumens, kelvin, degrees across."""
+
+    name: str
+    place: Vec3
+    lumens: float
+    kelvin: float = 3000.0
+    direction: Vec3 | None = None
+    cone_deg: float = 90.0
+
+    @property
+    def candela(self) -> float:
+        """What it throws straight ahead, cd."""
+        half = math.radians(self.cone_deg / 2.0)
+        space = 2.0 * math.pi * (1.0 - math.cos(half)) if self.direction is not None else 4.0 * math.pi
+        return self.lumens / space
+
+
 NO_LINES = Linework(np.zeros((0, 2, 3), np.float32), np.zeros(0, np.int32))
 
 
@@ -200,6 +222,7 @@ class Model:
     cameras: tuple[FoundCamera, ...] = ()
     colours: npt.NDArray[np.uint8] = field(default_factory=lambda: NO_COLOURS)
     place: Place | None = None
+    lamps: tuple[Lamp, ...] = ()
 
     @property
     def bounds(self) -> Floats:
@@ -332,6 +355,11 @@ def join(models: Sequence[Model]) -> Model:
             replace(c, eye=_vec(np.asarray(c.eye) + np.asarray(m.offset) - origin))
             for m in models
             for c in m.cameras
+        ),
+        lamps=tuple(
+            replace(lamp, place=_vec(np.asarray(lamp.place) + np.asarray(m.offset) - origin))
+            for m in models
+            for lamp in m.lamps
         ),
     )
 

@@ -1,4 +1,4 @@
-"""A model of the project at another place: turned about its own zero and moved, with its rooms, storeys, lines and cameras."""
+"""A model of the project at another place: turned about its own zero and moved, with its rooms, storeys, lines, cameras and lamps."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from altana.core.conventions import Floats, Vec3, wrap_heading
-from altana.core.model import FoundCamera, Linework, Model, Room, Storey
+from altana.core.model import FoundCamera, Lamp, Linework, Model, Room, Storey
 
 
 def placed(model: Model, move: Vec3, turn_deg: float) -> Model:
@@ -40,6 +40,7 @@ def placed(model: Model, move: Vec3, turn_deg: float) -> Model:
         storeys=tuple(Storey(item.id, item.name, item.elevation_m + z) for item in model.storeys),
         rooms=tuple(_room(item, turned, x, y, z) for item in model.rooms),
         cameras=tuple(_camera(item, point(item.eye), turn_deg) for item in model.cameras),
+        lamps=tuple(_lamp(item, point(item.place), turned) for item in model.lamps),
     )
 
 
@@ -47,6 +48,13 @@ def _room(room: Room, turned: Floats, x: float, y: float, z: float) -> Room:
     flat = np.asarray(room.outline) @ turned[:2, :2].T + (x, y)
     outline = tuple((float(a), float(b)) for a, b in flat)
     return replace(room, outline=outline, floor_m=room.floor_m + z, ceiling_m=room.ceiling_m + z)
+
+
+def _lamp(lamp: Lamp, place: Vec3, turned: Floats) -> Lamp:
+    if lamp.direction is None:
+        return replace(lamp, place=place)
+    x, y, z = (turned @ np.asarray(lamp.direction)).tolist()
+    return replace(lamp, place=place, direction=(x, y, z))
 
 
 def _camera(camera: FoundCamera, eye: Vec3, turn_deg: float) -> FoundCamera:

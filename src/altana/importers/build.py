@@ -307,6 +307,12 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
             replace(item, eye=(item.eye[0] - offset[0], item.eye[1] - offset[1], item.eye[2] - offset[2]))
             for item in raw.cameras
         ),
+        lamps=tuple(
+            replace(
+                item, place=(item.place[0] - offset[0], item.place[1] - offset[1], item.place[2] - offset[2])
+            )
+            for item in raw.lamps
+        ),
     )
 
 

@@ -8,7 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats
-from altana.core.model import EncodedImage, FoundCamera, Material, Place, Problem, Room, Storey
+from altana.core.model import EncodedImage, FoundCamera, Lamp, Material, Place, Problem, Room, Storey
 
 #: Numbers beyond this are damage, metres.
 LARGEST_M = 1e9
@@ -59,6 +59,7 @@ class RawModel:
     rooms_wanted: bool = True
     clouds: list[Cloud] = field(default_factory=list)
     place: Place | None = None
+    lamps: list[Lamp] = field(default_factory=list)
 
     def add_lines(self, layer: str, points: Floats) -> None:
         """Keep (k, 2, 3) segments; those that are not finite are dropped."""

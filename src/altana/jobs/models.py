@@ -19,6 +19,7 @@ import numpy as np
 from altana.core.errors import UserError
 from altana.core.geometry.edges import edges_of, joined_edges, keep_edges
 from altana.core.geometry.runs import joined_runs, keep_runs, runs_of
+from altana.core.light.lamps import with_lamps
 from altana.core.model import Model, Problem, join
 from altana.core.patching import with_patches
 from altana.core.placing import placed
@@ -149,12 +150,20 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
     if patches:
         keys = (*keys, hashlib.blake2b(repr(patches).encode(), digest_size=12).hexdigest())
     whole = _joined([model for model, _ in opened])
+    lamps = replace(project.light.lamps, on=False)
     if missing:
         known = runs_of(whole), edges_of(whole)
         whole = replace(whole, problems=(*missing, *whole.problems))
         keep_runs(whole, known[0])
         keep_edges(whole, known[1])
-    return Opened(with_patches(whole, patches), keys)
+    patched = with_patches(whole, patches)
+    lit = with_lamps(patched, lamps)
+    if lit is not patched:
+        # What is drawn is the same; how strongly lamps glow is part of what light is known by.
+        keep_runs(lit, runs_of(patched))
+        keep_edges(lit, edges_of(patched))
+        keys = (*keys, hashlib.blake2b(repr(lamps).encode(), digest_size=12).hexdigest())
+    return Opened(lit, keys)
 
 
 def _joined(models: list[Model]) -> Model:

@@ -42,7 +42,7 @@ from altana.render.uniforms import (
     vertex_format,
     with_cuts,
 )
-from altana.render.upload import Batches, upload
+from altana.render.upload import Batches, set_lamps, upload
 
 TILE_PX = 2048
 #: Pictures of so many passes and more are final.
@@ -193,6 +193,8 @@ class Renderer:
         self._drawn = AS_IT_IS
         self._still: dict[str, npt.NDArray[np.bool_]] = {}
         self._model = model
+        #: The share of their light that lamps give now.
+        self._lamps = 0.0
         self._bodies: Bodies | None = None
         self._wholes: dict[tuple[int, int], moderngl.Framebuffer] = {}
         #: How narrow an object must be for its coarser version, 0 for never, and how wide the picture is, pixels.
@@ -234,7 +236,7 @@ class Renderer:
         """Draw another model from now on."""
         old = self._scene
         self._scene = upload(self.context, model, light)
-        self._staging, self._still = WHOLE, {}
+        self._staging, self._still, self._lamps = WHOLE, {}, 0.0
         self._model, self._bodies = model, self._bodies if model is self._model else None
         for array in self._arrays.values():
             array.release()
@@ -445,12 +447,19 @@ class Renderer:
         self._array("plain").render()
         self.context.finish()
 
+    def _burn(self, share: float) -> None:
+        """Let lamps glow with a share of their light."""
+        if share != self._lamps and any(item.lamp for item in self._model.materials):
+            set_lamps(self._scene.materials, self._model, self._scene.textures, share)
+        self._lamps = share
+
     # ------------------------------------------------------------------ one tile
 
     def _tile(
         self, view: View, sky: Sky, ev: float, quality: Quality, inside: bool, tile: tuple[int, int, int, int]
     ) -> Iterator[float]:
         _x, _y, w, h = tile
+        self._burn(sky.lamps)
         target = self._target(w, h)
         target.sum.use()
         target.sum.clear(0.0, 0.0, 0.0, 0.0)

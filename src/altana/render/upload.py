@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import moderngl
 import numpy as np
@@ -11,7 +11,7 @@ import numpy.typing as npt
 from altana.core.conventions import Floats, Ints
 from altana.core.geometry.runs import object_boxes
 from altana.core.light.transport import LightMap
-from altana.core.model import GLASS, SOLID, WATER, Model
+from altana.core.model import GLASS, SOLID, WATER, Material, Model
 from altana.render.coarse import coarser
 from altana.render.textures import Textures, albedos, load, table_row
 
@@ -233,13 +233,32 @@ def _core(model: Model) -> tuple[Floats, float]:
 def _material_table(context: moderngl.Context, model: Model, textures: Textures) -> moderngl.Texture:
     table = np.stack(
         [
-            table_row(item, shelf, KIND_NUMBER)
+            table_row(_burning(item, 0.0), shelf, KIND_NUMBER)
             for item, shelf in zip(model.materials, textures.shelves, strict=True)
         ]
     )
     texture = context.texture((3, len(table)), 4, np.ascontiguousarray(table).tobytes(), dtype="f4")
     texture.filter = (moderngl.NEAREST, moderngl.NEAREST)
     return texture
+
+
+def set_lamps(texture: moderngl.Texture, model: Model, textures: Textures, share: float) -> None:
+    """Let the lamps among the materials glow with a share of their light."""
+    table = np.stack(
+        [
+            table_row(_burning(item, share), shelf, KIND_NUMBER)
+            for item, shelf in zip(model.materials, textures.shelves, strict=True)
+        ]
+    )
+    texture.write(np.ascontiguousarray(table).tobytes())
+
+
+def _burning(material: Material, share: float) -> Material:
+    """A lamp's material with a share of its light."""
+    if not material.lamp:
+        return material
+    r, g, b = (value * share for value in material.emission)
+    return replace(material, emission=(r, g, b))
 
 
 def _light_texture(context: moderngl.Context, light: LightMap | None) -> moderngl.Texture:

@@ -24,6 +24,7 @@ from altana.core.light.transport import LightMap
 from altana.core.model import (
     EncodedImage,
     FoundCamera,
+    Lamp,
     Linework,
     Material,
     Model,
@@ -37,7 +38,7 @@ from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 11
+REVISION = 12
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
 _RUNS = ("first", "count", "owner", "low", "high")
@@ -62,6 +63,7 @@ class _Head(msgspec.Struct):
     others: list[str]
     layers: tuple[str, ...]
     cameras: tuple[FoundCamera, ...]
+    lamps: tuple[Lamp, ...]
     place: Place | None
     stamp: list[tuple[str, int, int]]
 
@@ -123,6 +125,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
         unit=head.unit,
         linework=lines,
         cameras=head.cameras,
+        lamps=head.lamps,
         place=head.place,
     )
     keep_runs(model, runs)
@@ -154,6 +157,7 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
         others,
         model.linework.layers,
         model.cameras,
+        model.lamps,
         model.place,
         _stamp(path, others),
     )

@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from altana.app.light.around import AroundGroup
+from altana.app.light.lamps import LampsGroup
 from altana.app.light.moment import MomentGroup
 from altana.app.light.place import PlaceGroup
 from altana.app.theme.widgets import button, label, stacked
@@ -33,11 +34,8 @@ class LightPanel(QWidget):
         self.setObjectName("chrome")
         self.setFixedWidth(WIDE_PX)
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.moment, self.place, self.around = (
-            MomentGroup(workspace),
-            PlaceGroup(workspace),
-            AroundGroup(workspace),
-        )
+        self.moment, self.lamps = MomentGroup(workspace), LampsGroup(workspace)
+        self.place, self.around = PlaceGroup(workspace), AroundGroup(workspace)
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 12, 10)
         column.setSpacing(8)
@@ -46,7 +44,9 @@ class LightPanel(QWidget):
         self.close_button = button("Close", "small", "Close this panel (key Shift+L)", self.left.emit)
         head.addWidget(self.close_button)
         column.addLayout(head)
-        column.addWidget(stacked((self.moment.group, self.place.group, self.around.group)), 1)
+        column.addWidget(
+            stacked((self.moment.group, self.lamps.group, self.place.group, self.around.group)), 1
+        )
         self._bridge.light_changed.connect(self.refresh)
         workspace.studio.opened.connect(self.refresh)
         self.refresh()
@@ -58,7 +58,7 @@ class LightPanel(QWidget):
     def refresh(self) -> None:
         """Follow the project."""
         light = self._bridge.project.light
-        for group in (self.moment, self.place, self.around):
+        for group in (self.moment, self.lamps, self.place, self.around):
             group.show_light(light)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:

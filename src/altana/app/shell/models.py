@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import QObject
 
 from altana.app.canvas.plan import PlanView
@@ -54,12 +56,19 @@ class ModelActions(QObject):
         workspace.book.progress.connect(lambda share: activity.tell_share(CHECKING, share))
         workspace.bridge.patches_changed.connect(self._patches_changed)
         self._lit = workspace.bridge.project.light
+        self._lamps = replace(workspace.bridge.project.light.lamps, on=False)
         workspace.bridge.settled.connect(self._follow_light)
 
     def _follow_light(self) -> None:
         """Another light is computed once its drag has ended."""
         light = self._bridge.project.light
-        if light != self._lit:
+        lamps = replace(light.lamps, on=False)
+        if lamps != self._lamps:
+            # How lamps glow is part of the model that is shown.
+            self._lamps, self._lit = lamps, light
+            if self._files.path is not None and self._studio.scene is not None:
+                self._studio.open(self._bridge.project, self._files.path, keep=True)
+        elif light != self._lit:
             self._lit = light
             self._studio.light(self._bridge.project)
 

@@ -83,6 +83,11 @@ def light_from_model(project: Project, place: Place | None) -> Project:
     )
 
 
+def set_lamps(project: Project, on: bool) -> Project:
+    """All lamps of the project on or off."""
+    return set_light(project, lamps=replace(project.light.lamps, on=on))
+
+
 def set_lamp_group(project: Project, name: str, **values: object) -> Project:
     """How a group of lamps burns.  Raises Refused."""
     lamps = project.light.lamps

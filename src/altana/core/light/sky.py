@@ -42,6 +42,8 @@ class Sky:
     haze: float
     dusk: float = 0.0
     cover: float = 0.0
+    #: The share of their light that lamps give: 0 while they are off.
+    lamps: float = 0.0
 
     @property
     def ground(self) -> Floats:
@@ -103,4 +105,4 @@ def sky_of(light: Light) -> Sky:
     cover, haze = float(light.sky == OVERCAST), haze_of(light)
     scale = sky_lux / _level_lux(np.asarray(sun), haze, dusk, cover)
     r, g, b = (tint * sun_lux).tolist()
-    return Sky(sun, (r, g, b), scale, haze, dusk, cover)
+    return Sky(sun, (r, g, b), scale, haze, dusk, cover, float(light.lamps.on))

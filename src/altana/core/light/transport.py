@@ -16,6 +16,7 @@ import numpy.typing as npt
 
 from altana.core.conventions import Floats, Floats32
 from altana.core.geometry.rays import RayScene
+from altana.core.light.lamps import Glow, glows_of
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, Model
@@ -25,6 +26,8 @@ BOUNCES = 6
 CHUNK = 2048
 #: Light lost in a pane of clear glass is left out of the rays and put back as one mean loss.
 START_M = 0.012
+#: A lamp is taken for no nearer than this; the last bit before it is the lamp itself; less light than this is not reckoned.
+NEAREST_LAMP_M, LAMP_BODY_M, LEAST_LUX = 0.15, 0.25, 0.02
 Progress = Callable[[float], bool]
 
 
@@ -58,6 +61,7 @@ def solve(
     lookup = np.full(points.size[0] * points.size[1], -1, np.int64)
     lookup[points.texel[:, 1] * points.size[0] + points.texel[:, 0]] = np.arange(len(points.position))
     gathered = _gather(points, rays, sky, normal, lookup[texel_of_face], progress)
+    gathered.sky += _lamplight(points, rays, glows_of(model, sky.lamps), progress)
     return _bounced(points, gathered, face_albedo, sky)
 
 
@@ -152,6 +156,35 @@ def _sun_on(
         clear = ~rays.shaded(place, np.tile(sun, (len(lit), 1)))
         result[lit[clear]] = cosine[lit[clear]]
     return result
+
+
+def _lamplight(points: LightPoints, rays: RayScene, glow: Glow, progress: Progress | None) -> Floats:
+    """(n, 3) irradiance straight from what glows, lux: each piece throws by the cosine of its own side (Lambert), or evenly."""
+    made = np.zeros((len(points.position), 3))
+    for number in range(len(glow.place)):
+        if progress is not None and not progress(0.999):
+            raise Cancelled
+        run = glow.place[number] - points.position
+        away2 = np.maximum(np.einsum("ij,ij->i", run, run), NEAREST_LAMP_M**2)
+        towards = run / np.sqrt(away2)[:, None]
+        cosine = np.einsum("ij,ij->i", towards, points.normal)
+        normal = glow.normal[number]
+        throws = np.ones(len(run))
+        if normal.any():
+            ahead = -(towards @ normal)
+            cone = glow.cosine[number]
+            throws = np.where(ahead > cone, 1.0, 0.0) if cone > -1.0 else np.maximum(ahead, 0.0)
+        strength = cosine * throws / away2
+        # What would not be seen costs no rays.
+        lit = np.flatnonzero(strength * glow.candela[number].max() > LEAST_LUX)
+        if not len(lit):
+            continue
+        start = points.position[lit] + points.normal[lit] * START_M
+        reach = np.sqrt(away2[lit]) - LAMP_BODY_M
+        clear = ~rays.blocked(start, towards[lit], reach)
+        some = lit[clear]
+        made[some] += strength[some, None] * glow.candela[number]
+    return made
 
 
 def _bounced(points: LightPoints, gathered: _Gathered, albedo: Floats, sky: Sky) -> LightMap:

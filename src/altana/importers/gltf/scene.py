@@ -10,7 +10,8 @@ from typing import Any
 import numpy as np
 
 from altana.core.conventions import Floats
-from altana.core.model import Problem
+from altana.core.model import Lamp, Problem
+from altana.core.project import free_name
 from altana.importers.extras import MOST_FOUND, as_camera, crosses
 from altana.importers.gltf.document import Document, Tree
 from altana.importers.gltf.materials import Materials
@@ -53,6 +54,7 @@ class SceneReader:
         for item in placed:
             if "mesh" in item.node:
                 self._mesh(item)
+            self._light(item)
             if "camera" in item.node:
                 self._camera(item)
 
@@ -251,6 +253,23 @@ class SceneReader:
         points /= np.maximum(total, 1e-9)
         return Surface(points, drawn.faces, normals, drawn.uvs, drawn.colours)
 
+    # ------------------------------------------------------------------ lamps
+
+    def _light(self, item: Placed) -> None:
+        """The light of a node, where it has one."""
+        number = ((item.node.get("extensions") or {}).get("KHR_lights_punctual") or {}).get("light")
+        lights = ((self._document.tree.get("extensions") or {}).get("KHR_lights_punctual") or {}).get(
+            "lights"
+        ) or []
+        if not isinstance(number, int) or not 0 <= number < len(lights) or len(self._raw.lamps) >= MOST_FOUND:
+            return
+        told = lights[number]
+        name = str(item.node.get("name") or told.get("name") or f"Light {number + 1}")
+        taken = {lamp.name for lamp in self._raw.lamps}
+        lamp = _lamp(free_name(name, tuple(taken)), told, self._matrix @ item.world)
+        if lamp is not None:
+            self._raw.lamps.append(lamp)
+
     # ------------------------------------------------------------------ cameras
 
     def _camera(self, item: Placed) -> None:
@@ -267,6 +286,30 @@ class SceneReader:
         made = as_camera(name, self._matrix @ item.world, across, aspect)
         if made is not None and len(self._raw.cameras) < MOST_FOUND:
             self._raw.cameras.append(made)
+
+
+def _lamp(name: str, told: Tree, world: Floats) -> Lamp | None:
+    """A punctual light (KHR_lights_punctual) as a lamp: candela as lumens, its colour as warmth; a directional one is a sun and not
+    taken."""
+    kind = told.get("type")
+    if kind not in ("point", "spot"):
+        return None
+    candela = float(told.get("intensity", 1.0))
+    cone = told.get("spot") or {}
+    outer = min(max(float(cone.get("outerConeAngle", math.pi / 4)), 0.01), math.pi / 2)
+    space = 2.0 * math.pi * (1.0 - math.cos(outer)) if kind == "spot" else 4.0 * math.pi
+    x, y, z = world[:3, 3].tolist()
+    direction = None
+    if kind == "spot":
+        along = -world[:3, 2] / max(float(np.linalg.norm(world[:3, 2])), 1e-12)
+        direction = (float(along[0]), float(along[1]), float(along[2]))
+    if not (0.0 < candela < 1e9 and np.isfinite(world).all()):
+        return None
+    red, _, blue = (float(part) for part in (told.get("color") or (1.0, 1.0, 1.0))[:3])
+    kelvin = float(
+        np.interp(blue / max(red, 1e-3), (0.1, 0.35, 0.65, 1.0, 1.4), (1900, 2700, 4000, 6500, 9000))
+    )
+    return Lamp(name, (x, y, z), candela * space, kelvin, direction, math.degrees(2.0 * outer))
 
 
 def node_matrix(node: Tree) -> Floats:

@@ -9,13 +9,12 @@ from typing import Any
 import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.light.lamps import SHINE, warm_white
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, WATER, Model
 from altana.core.staging import Staging
 from altana.render.traced.surfaces import RIPPLES_M, Surfaces
 
-#: What a surface of one throws by itself, cd/m2: as in the quick renderer's shader.
-SHINE = 4000.0
 SKY_PX = (1024, 512)
 #: Nothing in the sky is drawn brighter than this; the sun is a light of its own.
 BRIGHTEST_SKY = 50_000.0
@@ -83,8 +82,8 @@ class SceneMaker:
         self._mi, self._model, self._white = mi, model, white
         self._surfaces = Surfaces(mi, model)
 
-    def make(self, sky: Sky, staging: Staging, lamps: dict[str, Any] | None = None) -> Scenes:
-        """The scenes of a sky and a staging.  lamps : emitters by name, and meshes that shine."""
+    def make(self, sky: Sky, staging: Staging) -> Scenes:
+        """The scenes of a sky and a staging."""
         mi, model = self._mi, self._model
         kept = shown_faces(model, staging)
         vertices, normals = moved_vertices(model, staging)
@@ -95,7 +94,12 @@ class SceneMaker:
             if not chosen.any():
                 continue
             surface = mi.load_dict(self._surfaces.of(material, self._white))
-            glow = None if self._white else self._surfaces.glow(material, SHINE)
+            share = sky.lamps if material.lamp else 1.0
+            glow = (
+                self._surfaces.glow(material, SHINE * share)
+                if share and not (self._white and not material.lamp)
+                else None
+            )
             mesh = self._mesh(
                 f"material {number}", chosen, vertices, normals, material.kind == WATER, surface, glow
             )
@@ -103,7 +107,7 @@ class SceneMaker:
             if material.kind != GLASS:
                 solid[f"m{number}"] = mesh
         has_panes = len(whole) != len(solid)
-        whole.update(lamps or {})
+        whole.update(self._points(sky))
         whole["sky"] = self._sky(sky)
         if max(sky.sun_lux) > 0.0 and sky.sun[2] > 0.0:
             whole["sun"] = {
@@ -114,6 +118,28 @@ class SceneMaker:
         scene = mi.load_dict(whole)
         there = mi.load_dict(solid) if has_panes and len(solid) > 1 else scene
         return Scenes(scene, there, mi.traverse(scene) if "sun" in whole else None, has_panes)
+
+    def _points(self, sky: Sky) -> dict[str, Any]:
+        """The light sources of the file that are no things, while lamps are on."""
+        made: dict[str, Any] = {}
+        for number, lamp in enumerate(self._model.lamps if sky.lamps > 0.0 else ()):
+            strength = (warm_white(lamp.kelvin) * lamp.candela * sky.lamps).tolist()
+            intensity = {"type": "rgb", "value": strength}
+            if lamp.direction is None:
+                made[f"lamp{number}"] = {
+                    "type": "point",
+                    "position": list(lamp.place),
+                    "intensity": intensity,
+                }
+                continue
+            aim = (np.asarray(lamp.place) + np.asarray(lamp.direction)).tolist()
+            aside = [1.0, 0.0, 0.0] if abs(lamp.direction[0]) < 0.9 else [0.0, 1.0, 0.0]
+            turn = self._mi.ScalarTransform4f().look_at(list(lamp.place), aim, aside)
+            made[f"lamp{number}"] = {
+                "type": "spot", "to_world": turn, "intensity": intensity,
+                "cutoff_angle": lamp.cone_deg / 2.0, "beam_width": lamp.cone_deg * 0.4,
+            }  # fmt: skip
+        return made
 
     def _sky(self, sky: Sky) -> dict[str, Any]:
         mi = self._mi
