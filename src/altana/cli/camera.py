@@ -332,9 +332,12 @@ def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: boo
     read = read_project(project)
     wanted = [read.camera_named(name) for name in cameras] or list(read.cameras)
     opened = opened_models(read, project)
-    renderer, lookup = (Renderer(opened.model, light_of(opened, read.light)), Lookup(opened.model))
+    renderer, lookup = (
+        Renderer(opened.model, light_of(opened, read.light, None, project.parent)),
+        Lookup(opened.model),
+    )
     found = {
-        camera.id: exposure_of(renderer, camera, lookup.staging(read, camera), read.light)
+        camera.id: exposure_of(renderer, camera, lookup.staging(read, camera), read.light, project.parent)
         for camera in wanted
     }
     renderer.close()

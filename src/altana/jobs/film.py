@@ -26,7 +26,6 @@ from altana.core.conventions import Floats32, parse_rate
 from altana.core.errors import UserError
 from altana.core.light.clock import hour_words
 from altana.core.light.own import light_for
-from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.project import FILM, Light, Project, Shot
 from altana.core.staging import Lookup, Staging
@@ -37,6 +36,7 @@ from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork, quality_of
 from altana.jobs.progress import Told
 from altana.jobs.requests import Film, target
+from altana.jobs.surroundings import sky_for
 from altana.render.encode import (
     Pixels,
     contact_strip,
@@ -136,6 +136,7 @@ class FilmWork:
             self._still_light,
             self.samples.hour[list(item.frames)],
             lambda share: self.told(0.1 * share, "light"),
+            self._base,
         )
         if item.sequence:
             self._draw(frames, None)
@@ -214,10 +215,10 @@ class FilmWork:
         if self.light is None:
             if self.pictures is not None:
                 return self.pictures.sky(self._still_light, lambda share: self.told(0.0, "light"))
-            return sky_of(self._still_light)
+            return sky_for(self._still_light, self._base)
         light, pixels = self.light.at(float(self.samples.hour[number]))
         self.renderer.relight(pixels)
-        return sky_of(light)
+        return sky_for(light, self._base)
 
     def _staging(self) -> Staging:
         """What the walk's film shows, less what its row leaves out."""
@@ -230,6 +231,10 @@ class FilmWork:
     @property
     def _quality(self) -> Quality:
         return quality_of(self.project.qualities.of(self.quality), film=True)
+
+    @property
+    def _base(self) -> Path:
+        return self.pictures.base if self.pictures is not None else self.out
 
     @property
     def _row(self) -> Shot:

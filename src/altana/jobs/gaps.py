@@ -14,7 +14,6 @@ from PIL import Image, ImageDraw
 from altana.core.checks.camera_check import CameraCheck
 from altana.core.checks.gaps import Gap
 from altana.core.light.own import light_for
-from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.project import Camera, Project
 from altana.core.staging import Lookup
@@ -23,6 +22,7 @@ from altana.jobs.looking import CHECK_PX, Checker
 from altana.jobs.models import Opened
 from altana.jobs.progress import Told
 from altana.jobs.requests import file_stem
+from altana.jobs.surroundings import sky_for
 from altana.render.encode import still_bytes
 from altana.render.renderer import FULL, Renderer
 from altana.storage.files import make_folder, write_atomically
@@ -73,7 +73,7 @@ def write_gap_list(
             high = max(16, round(PICTURE_PX * camera.height_px / camera.width_px))
             pixels = renderer.picture(
                 camera.view(PICTURE_PX, high),
-                sky_of(light_for(project.light, camera)),
+                sky_for(light_for(project.light, camera), opened.base),
                 camera.ev,
                 FULL,
                 camera.inside,

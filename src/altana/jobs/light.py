@@ -4,17 +4,21 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from pathlib import Path
 
 import numpy as np
 
 from altana.core.conventions import Floats, Floats32
 from altana.core.light.lightmap import MOST_LIT, spread
-from altana.core.light.sky import sky_of
 from altana.core.light.transport import LightMap, Progress, solve
 from altana.core.project import Light
 from altana.jobs.models import Opened
+from altana.jobs.surroundings import sky_for
 from altana.render.upload import albedos
 from altana.storage.cache import keep_light, light_key, load_light
+
+#: The folder of a project without surroundings.
+NOWHERE = Path()
 
 
 def known_light(opened: Opened, light: Light) -> LightMap | None:
@@ -22,7 +26,9 @@ def known_light(opened: Opened, light: Light) -> LightMap | None:
     return load_light(light_key(list(opened.keys), light))
 
 
-def light_of(opened: Opened, light: Light, progress: Progress | None = None) -> LightMap | None:
+def light_of(
+    opened: Opened, light: Light, progress: Progress | None = None, base: Path = NOWHERE
+) -> LightMap | None:
     """The light map of a scene under this sun, computed when it is not kept; None for a model so large that its soft light is only
     estimated.  Raises Cancelled."""
     if len(opened.model.faces) > MOST_LIT:
@@ -30,7 +36,7 @@ def light_of(opened: Opened, light: Light, progress: Progress | None = None) -> 
     held = known_light(opened, light)
     if held is not None:
         return held
-    made = solve(opened.model, spread(opened.model), albedos(opened.model), sky_of(light), progress)
+    made = solve(opened.model, spread(opened.model), albedos(opened.model), sky_for(light, base), progress)
     keep_light(light_key(list(opened.keys), light), made)
     # What comes back is what a later run will read, rounding included, so that both give the same picture.
     return load_light(light_key(list(opened.keys), light)) or made
@@ -61,7 +67,7 @@ class MovingLight:
 
 
 def moving_light(
-    opened: Opened, light: Light, hours: Floats, progress: Progress | None = None
+    opened: Opened, light: Light, hours: Floats, progress: Progress | None = None, base: Path = NOWHERE
 ) -> MovingLight | None:
     """The soft light for the hours (n,) of a film, NaN where the project's holds; None where the sun stands still.
 
@@ -79,5 +85,7 @@ def moving_light(
 
     if len(opened.model.faces) > MOST_LIT:
         return None
-    found = [light_of(opened, replace(light, hour=hour), one(number)) for number, hour in enumerate(steps)]
+    found = [
+        light_of(opened, replace(light, hour=hour), one(number), base) for number, hour in enumerate(steps)
+    ]
     return MovingLight(light, tuple(steps), tuple(item for item in found if item is not None))

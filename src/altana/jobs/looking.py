@@ -7,6 +7,7 @@ import time
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from fractions import Fraction
+from pathlib import Path
 
 import numpy as np
 
@@ -22,7 +23,6 @@ from altana.core.conventions import Bools, Floats, parse_rate
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces
 from altana.core.light.own import light_for
-from altana.core.light.sky import sky_of
 from altana.core.light.tone import proposed_ev
 from altana.core.model import Model
 from altana.core.project import Camera, Light, Project, Walk
@@ -30,6 +30,8 @@ from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable, standing_trouble
 from altana.core.walk.checks import Flag, picture_flags, picture_moments
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
+from altana.jobs.light import NOWHERE
+from altana.jobs.surroundings import sky_for
 from altana.render.renderer import FULL, Facts, Renderer
 
 #: The window looks at this width, a check asked for by name at the larger one.
@@ -238,11 +240,13 @@ def tallied(tally: Tally, renderer: Renderer, name: str, view: View, staging: St
 EXPOSED_PX = 240
 
 
-def exposure_of(renderer: Renderer, camera: Camera, staging: Staging, light: Light) -> float:
+def exposure_of(
+    renderer: Renderer, camera: Camera, staging: Staging, light: Light, base: Path = NOWHERE
+) -> float:
     """The EV, to a tenth, at which the middle of a camera's picture comes out as middle grey."""
     view = camera.view(EXPOSED_PX, max(8, round(EXPOSED_PX * camera.height_px / camera.width_px)))
     master = renderer.master(
-        view, sky_of(light_for(light, camera)), FULL, camera.inside, None, staging, camera.ev
+        view, sky_for(light_for(light, camera), base), FULL, camera.inside, None, staging, camera.ev
     )
     assert master is not None
     return round(proposed_ev(master.light), 1)

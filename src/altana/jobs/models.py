@@ -41,6 +41,8 @@ class Opened:
 
     model: Model
     keys: tuple[str, ...]
+    #: The project's folder, where its pictures lie.
+    base: Path = Path()
 
     @property
     def without(self) -> tuple[str, ...]:
@@ -163,7 +165,7 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
         keep_runs(lit, runs_of(patched))
         keep_edges(lit, edges_of(patched))
         keys = (*keys, hashlib.blake2b(repr(lamps).encode(), digest_size=12).hexdigest())
-    return Opened(lit, keys)
+    return Opened(lit, keys, project_path.parent)
 
 
 def _joined(models: list[Model]) -> Model:

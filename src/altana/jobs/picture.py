@@ -17,7 +17,7 @@ from altana.core.conventions import Floats, Floats32
 from altana.core.errors import UserError
 from altana.core.geometry.edges import Edges, edges_of
 from altana.core.light.own import light_for
-from altana.core.light.sky import Sky, sky_of
+from altana.core.light.sky import Sky
 from altana.core.light.tone import LUMINANCE, decoded, developed
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.project import (
@@ -48,6 +48,7 @@ from altana.jobs.models import Opened
 from altana.jobs.orders import TracePicture
 from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Pano, Picture, Request, Still
+from altana.jobs.surroundings import sky_for
 from altana.jobs.tracing import Tracing
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
 from altana.render.encode import Pixels, exr_bytes, exr_key, exr_master
@@ -540,11 +541,15 @@ class PictureWork:
         """The sky of a light; where it is another than the project's, its soft light is put on first."""
         wanted = None if light == self.project.light else light
         if wanted != self.lit:
-            soft = self.soft if wanted is None else light_of(self.opened, light, lambda share: told(0.0))
+            soft = (
+                self.soft
+                if wanted is None
+                else light_of(self.opened, light, lambda share: told(0.0), self.base)
+            )
             if soft is not None:
                 self.renderer.relight(soft.pixels)
             self.lit = wanted
-        return sky_of(light)
+        return sky_for(light, self.base)
 
 
 def quality_of(making: Making, film: bool = False) -> Quality:
@@ -588,16 +593,8 @@ def below_horizon(view: View) -> Floats32:
 
 
 def _sky_light(view: View, sky: Sky) -> Floats32:
-    """The sky alone, (height, width, 3) cd/m2, as ``light.frag`` draws it: below the horizon the air goes over into ground."""
-
-    def light(along: Floats) -> Floats:
-        level = along[:, :2] / np.maximum(np.linalg.norm(along[:, :2], axis=1, keepdims=True), 1e-9)
-        low = sky.luminance(np.column_stack([level, np.full(len(level), 0.01)]))
-        below = low + (sky.ground - low) * np.clip(-along[:, 2:3] * 6.0, 0.0, 1.0)
-        made: Floats = np.where(along[:, 2:3] > 0.0, np.minimum(sky.luminance(along), 50_000.0), below)
-        return made
-
-    return _by_bands(view, light)
+    """The sky alone, (height, width, 3) cd/m2, as ``light.frag`` draws it."""
+    return _by_bands(view, sky.seen)
 
 
 def over(shown: Floats32, alpha: Floats32, behind: Floats32) -> Floats32:

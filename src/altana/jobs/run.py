@@ -294,7 +294,9 @@ class Run:
 
     def _renderer(self) -> Renderer:
         # Whatever the quality, the light is the same: a picture must not depend on what happened to be kept.
-        self._soft = light_of(self.opened, self.request.project.light, self._light_progress)
+        self._soft = light_of(
+            self.opened, self.request.project.light, self._light_progress, self.base or self.out
+        )
         return Renderer(self.opened.model, self._soft)
 
     def _light_progress(self, share: float) -> bool:

@@ -10,10 +10,15 @@ import numpy as np
 from PIL import Image
 
 from altana.core.conventions import Floats32
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
+from altana.core.light.around import with_surroundings
+from altana.core.light.sky import Sky, sky_of
+from altana.core.light.sun import illuminance
 from altana.core.light.tone import decoded
+from altana.core.project import Light, Surroundings
 from altana.core.radiance import is_radiance, read_radiance
 from altana.importers.pictures import EXR_MAGIC, read_exr
+from altana.storage.project_file import beside
 
 #: How much wider or narrower than 2:1 a picture may be.
 PROPORTION = (1.9, 2.1)
@@ -32,13 +37,13 @@ def read_surroundings(path: Path) -> Floats32:
 def _read(path: Path, _changed: int, _size: int) -> Floats32:
     try:
         light = _light_of(path)
-    except UserError:
-        raise
+    except UserError as error:
+        if not isinstance(error, Refused):
+            raise
+        raise _damaged(path) from error
     except Exception as error:
         # Readers of pictures fail in as many ways as pictures can be damaged.
-        raise UserError(
-            f"{path.name} cannot be read as a picture. Nothing was changed. Choose another, as HDR, EXR, JPEG or PNG."
-        ) from error
+        raise _damaged(path) from error
     high, wide = light.shape[:2]
     if not PROPORTION[0] <= wide / max(high, 1) <= PROPORTION[1]:
         raise UserError(
@@ -48,6 +53,12 @@ def _read(path: Path, _changed: int, _size: int) -> Floats32:
         np.float32
     )
     return clean
+
+
+def _damaged(path: Path) -> UserError:
+    return UserError(
+        f"{path.name} cannot be read as a picture. Nothing was changed. Choose another, as HDR, EXR, JPEG or PNG."
+    )
 
 
 def _light_of(path: Path) -> Floats32:
@@ -65,3 +76,24 @@ def _light_of(path: Path) -> Floats32:
             return np.repeat(np.asarray(image, np.float32)[..., None], 3, axis=2)
         pixels = np.asarray(image.convert("RGB"), np.float32) / 255.0
     return decoded(pixels)
+
+
+def sky_for(light: Light, base: Path) -> Sky:
+    """The sky of a light in a project that lies in a folder, with its surroundings; without them where their file is gone."""
+    sky, how = sky_of(light), light.surroundings
+    if not how.file:
+        return sky
+    try:
+        path = beside(base, how.file, "surroundings")
+        pixels = read_surroundings(path)
+        stamp = path.stat().st_mtime_ns
+    except (UserError, OSError):
+        return sky
+    lux = illuminance(light)[1]
+    key = f"{path}|{stamp}|{how}|{lux:.6g}"
+    return _around(sky, lux, path, stamp, how, key) if pixels is not None else sky
+
+
+@lru_cache(maxsize=4)
+def _around(sky: Sky, lux: float, path: Path, _stamp: int, how: Surroundings, key: str) -> Sky:
+    return with_surroundings(sky, lux, read_surroundings(path), how, key)

@@ -16,13 +16,13 @@ import numpy as np
 
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
-from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.project import Project
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.orders import Failure, ModelsOpened, OpenModels, Traced, TracePicture, TraceProgress
 from altana.jobs.progress import Progress
 from altana.jobs.service import Answer, Desk, Service, Task, Work
+from altana.jobs.surroundings import sky_for
 from altana.render.traced.engine import start_engine
 from altana.render.traced.scene import SceneMaker, Scenes
 from altana.render.traced.sights import FlatSights, Sights
@@ -49,6 +49,7 @@ class TracingWorker:
     def __init__(self, desk: Desk) -> None:
         self._desk = desk
         self._opened: Opened | None = None
+        self._base = Path()
         self._engine: ModuleType | None = None
         self._rays: RayScene | None = None
         self._made: _Made | None = None
@@ -58,6 +59,7 @@ class TracingWorker:
         if isinstance(task.order, OpenModels):
             self._opened = open_project_models(task.order.project, Path(task.order.path))
             self._rays, self._made = None, None
+            self._base = Path(task.order.path).parent
             self._desk.answer(task, ModelsOpened(True))
         elif isinstance(task.order, TracePicture) and self._opened is not None:
             self._trace(task, task.order, self._opened)
@@ -68,7 +70,7 @@ class TracingWorker:
             # The scene before goes first: two of a large model may not fit.
             self._made = None
             maker = SceneMaker(engine, opened.model, order.white)
-            self._made = _Made(key, maker.make(sky_of(order.light), order.staging))
+            self._made = _Made(key, maker.make(sky_for(order.light, self._base), order.staging))
         return self._made.scenes
 
     def _trace(self, task: Task, order: TracePicture, opened: Opened) -> None:
@@ -85,7 +87,9 @@ class TracingWorker:
             sights = replace(sights, rays=self._rays, faces=len(opened.model.faces))
         scenes = self._scenes(order, opened, self._engine)
         white = 1.0 / gain(order.ev)
-        tracer = Tracer(self._engine, scenes, sky_of(order.light), white, order.seed, order.sky_shown)
+        tracer = Tracer(
+            self._engine, scenes, sky_for(order.light, self._base), white, order.seed, order.sky_shown
+        )
         keep, key = Path(order.keep) if order.keep else None, _key_of(order)
         sums = (_kept(keep, key) if keep is not None else None) or Sums.empty(sights.size)
         sums = self._sampled(task, order, tracer, sights, sums)

@@ -20,7 +20,6 @@ from altana.core.geometry.drawing import Drafter
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.snapping import snap_grid
 from altana.core.light.own import light_for
-from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
 from altana.core.project import FOLLOWS, Camera, Light, Walk
@@ -69,6 +68,7 @@ from altana.jobs.orders import (
 )
 from altana.jobs.picture import PictureWork
 from altana.jobs.service import Desk, Task, Work
+from altana.jobs.surroundings import sky_for
 from altana.render.panorama import FACES, Place, face_size, face_view, stitched
 from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
 
@@ -95,6 +95,8 @@ class _Stage:
     #: The light whose soft light is shown; None while it is estimated.
     light: Light | None
     checker: Checker
+    #: The project's folder, where surroundings lie.
+    base: Path
     finishing: PictureWork | None = None
     floors: RayScene | None = None
 
@@ -153,6 +155,7 @@ class PicturesWorker:
             renderer,
             order.project.light if light is not None else None,
             Checker(opened.model, renderer),
+            Path(order.path).parent,
         )
         self._desk.answer(task, ModelsOpened(light is not None))
 
@@ -172,7 +175,7 @@ class PicturesWorker:
 
         pixels = stage.renderer.picture(
             order.view,
-            sky_of(order.light),
+            sky_for(order.light, stage.base),
             order.ev,
             quality,
             order.inside,
@@ -192,7 +195,14 @@ class PicturesWorker:
             return order.look == "coarse" or not self._desk.outdated(task)
 
         pixels = drawn_round(
-            stage.renderer, order.camera, order.light, order.staging, order.width_px, quality, go_on
+            stage.renderer,
+            order.camera,
+            order.light,
+            stage.base,
+            order.staging,
+            order.width_px,
+            quality,
+            go_on,
         )
         if pixels is not None:
             self._desk.picture(task, pixels, order.look)
@@ -236,7 +246,7 @@ class PicturesWorker:
 
     def _propose_exposure(self, stage: _Stage, task: Task, order: ProposeExposure) -> None:
         found = {
-            camera.id: exposure_of(stage.renderer, camera, staging, order.light)
+            camera.id: exposure_of(stage.renderer, camera, staging, order.light, stage.base)
             for camera, staging in order.wanted
         }
         self._desk.answer(task, ExposureProposed(found))
@@ -310,13 +320,14 @@ def drawn_round(
     renderer: Renderer,
     camera: Camera,
     light: Light,
+    base: Path,
     staging: Staging,
     width_px: int,
     quality: Quality,
     go_on: Callable[[], bool],
 ) -> npt.NDArray[np.uint8] | None:
     """A panorama of a camera's place, (width / 2, width, 3), levelled and quick; None when told to stop."""
-    place, side, sky = Place(camera.eye, camera.heading_deg), face_size(width_px), sky_of(light)
+    place, side, sky = Place(camera.eye, camera.heading_deg), face_size(width_px), sky_for(light, base)
     faces: dict[str, Floats32] = {}
     for name in FACES:
         if not go_on():
@@ -412,7 +423,10 @@ class LightingWorker:
 
         try:
             light = light_of(
-                open_project_models(order.project, Path(order.path)), order.project.light, progress
+                open_project_models(order.project, Path(order.path)),
+                order.project.light,
+                progress,
+                Path(order.path).parent,
             )
         except Cancelled:
             return

@@ -29,6 +29,7 @@ from altana.render.context import create_context, shader
 from altana.render.depth import EMPTY, NEARER, depth_buffer, reversed_range
 from altana.render.shadows import Region, ShadowMap, ShadowMaps, seen_region
 from altana.render.uniforms import (
+    AROUND_UNIT,
     UNBOUNDED_M,
     air,
     camera_uniforms,
@@ -195,6 +196,8 @@ class Renderer:
         self._model = model
         #: The share of their light that lamps give now.
         self._lamps = 0.0
+        #: What surroundings the shaders have, by key.
+        self._around: tuple[str, moderngl.Texture] | None = None
         self._bodies: Bodies | None = None
         self._wholes: dict[tuple[int, int], moderngl.Framebuffer] = {}
         #: How narrow an object must be for its coarser version, 0 for never, and how wide the picture is, pixels.
@@ -447,6 +450,22 @@ class Renderer:
         self._array("plain").render()
         self.context.finish()
 
+    def _surround(self, sky: Sky) -> None:
+        """Put surroundings where the shaders look for them."""
+        around = sky.around
+        key = around.key if around is not None else ""
+        if self._around is None or self._around[0] != key:
+            if self._around is not None:
+                self._around[1].release()
+            pixels = around.pixels if around is not None else np.zeros((1, 1, 3), np.float32)
+            data = np.ascontiguousarray(np.minimum(pixels, 60_000.0).astype(np.float16)).tobytes()
+            texture = self.context.texture(
+                (pixels.shape[1], pixels.shape[0]), 3, data, dtype="f2", alignment=2
+            )
+            texture.repeat_x, texture.repeat_y = True, False
+            self._around = key, texture
+        self._around[1].use(AROUND_UNIT)
+
     def _burn(self, share: float) -> None:
         """Let lamps glow with a share of their light."""
         if share != self._lamps and any(item.lamp for item in self._model.materials):
@@ -460,6 +479,7 @@ class Renderer:
     ) -> Iterator[float]:
         _x, _y, w, h = tile
         self._burn(sky.lamps)
+        self._surround(sky)
         target = self._target(w, h)
         target.sum.use()
         target.sum.clear(0.0, 0.0, 0.0, 0.0)

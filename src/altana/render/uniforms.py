@@ -130,6 +130,10 @@ def cut_uniforms(view: View) -> dict[str, object]:
     }
 
 
+#: The texture unit of surroundings.
+AROUND_UNIT = 11
+
+
 def sky_uniforms(sky: Sky) -> dict[str, object]:
     """Sun and sky as the shaders hold them."""
     return {
@@ -139,6 +143,8 @@ def sky_uniforms(sky: Sky) -> dict[str, object]:
         "u_haze": sky.haze,
         "u_dusk": sky.dusk,
         "u_cover": sky.cover,
+        "u_around": AROUND_UNIT,
+        "u_around_use": (float(sky.around.lights), float(sky.around.behind)) if sky.around else (0.0, 0.0),
         "u_ground": tuple(sky.ground.tolist()),
     }
 

@@ -7,10 +7,11 @@ shader ``sky.glsl`` computes the same; a test holds the two together.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
-from altana.core.conventions import Floats, Vec3
+from altana.core.conventions import Floats, Floats32, Vec3
 from altana.core.light.sun import haze_of, illuminance, towards_sun
 from altana.core.project import OVERCAST, Light
 
@@ -29,6 +30,33 @@ OVERCAST_GREY = np.array([0.93, 0.98, 1.05])
 DUSK_DEG = (10.0, -4.0)
 
 
+#: Nothing in the sky is drawn brighter than this; the sun is a light of its own.
+BRIGHTEST_SEEN = 50_000.0
+
+
+class Surrounding(Protocol):
+    """A picture all round (see core/light/around.py)."""
+
+    @property
+    def key(self) -> str:
+        """What it was made of."""
+
+    @property
+    def lights(self) -> bool:
+        """Whether it is the light."""
+
+    @property
+    def behind(self) -> bool:
+        """Whether it is what is seen."""
+
+    @property
+    def pixels(self) -> Floats32:
+        """(height, width, 3) cd/m2."""
+
+    def luminance(self, directions: Floats) -> Floats:
+        """(n, 3) luminance towards (n, 3) unit directions."""
+
+
 @dataclass(frozen=True, slots=True)
 class Sky:
     """``sun`` unit vector; ``sun_lux`` (3,) on a surface square to it; ``scale`` turns the shape into cd/m2.
@@ -44,6 +72,8 @@ class Sky:
     cover: float = 0.0
     #: The share of their light that lamps give: 0 while they are off.
     lamps: float = 0.0
+    #: A picture all round as light, background or both.
+    around: Surrounding | None = None
 
     @property
     def ground(self) -> Floats:
@@ -54,9 +84,29 @@ class Sky:
 
     def luminance(self, directions: Floats) -> Floats:
         """(n, 3) red, green, blue luminance (cd/m2) towards (n, 3) unit directions, without the sun itself."""
+        if self.around is not None and self.around.lights:
+            return self.around.luminance(directions)
+        return self._own(directions)
+
+    def _own(self, directions: Floats) -> Floats:
         up = directions[:, 2:3]
         colour = shape(directions, np.asarray(self.sun), self.haze, self.dusk, self.cover) * self.scale
         return np.where(up > 0.0, colour, self.ground)
+
+    def seen(self, directions: Floats) -> Floats:
+        """(n, 3) what is seen towards (n, 3) unit directions where nothing stands: surroundings, or the sky, which below the horizon
+        goes over into ground."""
+        if self.around is not None and self.around.behind:
+            return self.around.luminance(directions)
+        level = directions[:, :2] / np.maximum(np.linalg.norm(directions[:, :2], axis=1, keepdims=True), 1e-9)
+        low = self._own(np.column_stack([level, np.full(len(level), 0.01)]))
+        below = low + (self.ground - low) * np.clip(-directions[:, 2:3] * 6.0, 0.0, 1.0)
+        return np.where(directions[:, 2:3] > 0.0, np.minimum(self._own(directions), BRIGHTEST_SEEN), below)
+
+    @property
+    def seen_otherwise(self) -> bool:
+        """Whether what is seen behind the building is another than what lights it."""
+        return self.around is not None and self.around.lights != self.around.behind
 
 
 def shape(directions: Floats, sun: Floats, haze: float, dusk: float = 0.0, cover: float = 0.0) -> Floats:

@@ -61,8 +61,8 @@ def solve(
     lookup = np.full(points.size[0] * points.size[1], -1, np.int64)
     lookup[points.texel[:, 1] * points.size[0] + points.texel[:, 0]] = np.arange(len(points.position))
     gathered = _gather(points, rays, sky, normal, lookup[texel_of_face], progress)
-    gathered.sky += _lamplight(points, rays, glows_of(model, sky.lamps), progress)
-    return _bounced(points, gathered, face_albedo, sky)
+    lamps = _lamplight(points, rays, glows_of(model, sky.lamps), progress)
+    return _bounced(points, gathered, face_albedo, sky, lamps)
 
 
 @dataclass(slots=True)
@@ -187,19 +187,20 @@ def _lamplight(points: LightPoints, rays: RayScene, glow: Glow, progress: Progre
     return made
 
 
-def _bounced(points: LightPoints, gathered: _Gathered, albedo: Floats, sky: Sky) -> LightMap:
+def _bounced(points: LightPoints, gathered: _Gathered, albedo: Floats, sky: Sky, lamps: Floats) -> LightMap:
     receiver, met, face = gathered.pairs.T
     known = met >= 0
     receiver, met, face, sunlit = receiver[known], met[known], face[known], gathered.sunlit[known]
     count = len(points.position)
     reflect = albedo[face] / RAYS
     by_sun = reflect * sunlit[:, None] * np.asarray(sky.sun_lux)
-    steady = gathered.sky + _sum(receiver, by_sun, count)
+    steady = gathered.sky + lamps + _sum(receiver, by_sun, count)
     light = steady.copy()
     for _ in range(BOUNCES):
         light = _filled(points, light, gathered.bad)
         light = steady + _sum(receiver, reflect * light[met], count)
-    light = _evened(points, _filled(points, light, gathered.bad))
+    # The light straight from lamps has no grain, and its pools are not to be evened out.
+    light = _evened(points, _filled(points, light - lamps, gathered.bad)) + lamps
     pixels = np.zeros((points.size[1], points.size[0], 3), np.float32)
     pixels[points.texel[:, 1], points.texel[:, 0]] = light
     return LightMap(pixels, points.uv)

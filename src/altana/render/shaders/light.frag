@@ -73,9 +73,7 @@ void main() {
     if (depth <= 0.0) {
         if (u_sky_shown < 0.5) { out_light = vec4(0.0); return; }
         vec3 d = normalize(ray);
-        // Below the horizon the ground far away is mostly air.
-        if (d.z <= 0.0) out_light = vec4(mix(sky_luminance(vec3(normalize(d.xy), 0.01)), u_ground, clamp(-d.z * 6.0, 0.0, 1.0)), 1.0);
-        else out_light = vec4(min(sky_luminance(d), vec3(50000.0)), 1.0);
+        out_light = vec4(sky_seen(d), 1.0);
         return;
     }
     vec3 offset = ray * depth;

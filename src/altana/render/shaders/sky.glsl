@@ -7,8 +7,12 @@ uniform vec3 u_ground;
 
 uniform float u_dusk;
 uniform float u_cover;
+uniform sampler2D u_around;    // surroundings: columns by heading, rows from straight up
+uniform vec2 u_around_use;     // 1: they light; 1: they are seen
 
-vec3 sky_luminance(vec3 d) {
+vec3 around(vec3 d) { return texture(u_around, vec2(atan(d.x, d.y) / 6.2831853, acos(clamp(d.z, -1.0, 1.0)) / 3.14159265)).rgb; }
+
+vec3 own_sky(vec3 d) {
     if (d.z <= 0.0) return u_ground;
     float up = min(d.z, 1.0);
     float blend = pow(up, 0.42);
@@ -22,4 +26,13 @@ vec3 sky_luminance(vec3 d) {
     colour = mix(colour, vec3(grey), 0.5 * u_haze) + glow * mix(vec3(1.0, 0.94, 0.85), vec3(1.0, 0.52, 0.24), u_dusk);
     colour = mix(colour, vec3(0.93, 0.98, 1.05) * (1.0 + 2.0 * up) / 3.0, u_cover);
     return colour * u_sky_scale;
+}
+
+vec3 sky_luminance(vec3 d) { return u_around_use.x > 0.5 ? around(d) : own_sky(d); }
+
+// What is seen where nothing stands; below the horizon the ground far away is mostly air.
+vec3 sky_seen(vec3 d) {
+    if (u_around_use.y > 0.5) return around(d);
+    if (d.z <= 0.0) return mix(own_sky(vec3(normalize(d.xy), 0.01)), u_ground, clamp(-d.z * 6.0, 0.0, 1.0));
+    return min(own_sky(d), vec3(50000.0));
 }

@@ -16,8 +16,6 @@ from altana.core.staging import Staging
 from altana.render.traced.surfaces import RIPPLES_M, Surfaces
 
 SKY_PX = (1024, 512)
-#: Nothing in the sky is drawn brighter than this; the sun is a light of its own.
-BRIGHTEST_SKY = 50_000.0
 
 
 @dataclass(slots=True)
@@ -41,16 +39,14 @@ def sky_picture(sky: Sky) -> Floats32:
     along = np.stack(
         [level * np.sin(heading), level * np.cos(heading), np.broadcast_to(up, (high, wide))], axis=-1
     ).reshape(-1, 3)
+    if sky.around is not None and sky.around.lights:
+        return sky.around.pixels
     return sky_light(sky, along).reshape(high, wide, 3)
 
 
 def sky_light(sky: Sky, along: Floats) -> Floats32:
-    """(n, 3) luminance towards (n, 3) unit directions, with the ground far around below the horizon."""
-    level = along[:, :2] / np.maximum(np.linalg.norm(along[:, :2], axis=1, keepdims=True), 1e-9)
-    low = sky.luminance(np.column_stack([level, np.full(len(level), 0.01)]))
-    below = low + (sky.ground - low) * np.clip(-along[:, 2:3] * 6.0, 0.0, 1.0)
-    seen = np.where(along[:, 2:3] > 0.0, np.minimum(sky.luminance(along), BRIGHTEST_SKY), below)
-    return seen.astype(np.float32)
+    """(n, 3) what is seen towards (n, 3) unit directions where nothing stands."""
+    return sky.seen(along).astype(np.float32)
 
 
 def shown_faces(model: Model, staging: Staging) -> Bools:

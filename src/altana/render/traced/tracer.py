@@ -149,7 +149,7 @@ class Tracer:
         light = np.clip(light, 0.0, BRIGHTEST * self.white)
         cover = np.ones(count, np.float32)
         bounded = np.isfinite(ends)
-        if bounded.any() or not self.sky_shown:
+        if bounded.any() or not self.sky_shown or self.sky.seen_otherwise:
             self._bound(ray, along, ends, light, cover)
         return light, cover
 

@@ -1,0 +1,229 @@
+"""The panel of the light, the sun on the plan, light of a camera's and a row's own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from altana.app.light.panel import LightPanel
+from altana.app.shell.search import best
+from altana.app.shell.window import HAND_OVER, MODEL, WALK, MainWindow
+from altana.core.light.sun import sun_position
+from altana.core.project import Light
+from tests.app.conftest import drag, enter, until
+
+
+@pytest.fixture
+def panel(window: MainWindow) -> Iterator[LightPanel]:
+    window.table.run("light.panel")
+    QApplication.processEvents()
+    yield window.light
+    window.light.hide()
+
+
+def light(window: MainWindow) -> Light:
+    return window.workspace.bridge.project.light
+
+
+def test_the_panel_comes_at_every_desk_and_covers_no_picture(window: MainWindow, panel: LightPanel) -> None:
+    width = window.compose.frame.width()
+    for desk in (MODEL, WALK, HAND_OVER):
+        window.going.choose_desk(desk)
+        QApplication.processEvents()
+        assert panel.isVisible()
+        assert panel.geometry().right() == window.desks.width() - 1
+    panel.close_button.click()
+    assert panel.isHidden()
+    assert window.compose.frame.width() == width
+    assert not window.workspace.state.sun_shown
+
+
+def test_a_drag_through_the_day_is_one_step_and_seen_on_the_way(
+    window: MainWindow, panel: LightPanel
+) -> None:
+    bridge, before = window.workspace.bridge, light(window)
+    pictures: list[str] = []
+    window.workspace.studio.picture.connect(lambda channel, *_: pictures.append(channel))
+    slider = panel.moment.hours
+    slider.setSliderDown(True)
+    for step in (200, 210, 220):
+        slider.setValue(step)
+    assert light(window).hour == pytest.approx(220 * 5 / 60)
+    assert bridge.in_gesture
+    until(lambda: "frame" in pictures, 20)
+    slider.setSliderDown(False)
+    assert not bridge.in_gesture
+    assert bridge.document.undo_label == "Time of day"
+    bridge.undo()
+    assert light(window) == before
+
+
+def test_clock_time_date_and_place_are_typed(window: MainWindow, panel: LightPanel) -> None:
+    enter(panel.moment.time, "17:30")
+    assert light(window).hour == 17.5
+    enter(panel.moment.time, "half past five")
+    assert light(window).hour == 17.5
+    assert "time of day" in window.notice_bar.sentence
+    enter(panel.moment.date, "2026-12-21")
+    assert light(window).date == "2026-12-21"
+    enter(panel.place.place, "Konstanz")
+    assert (light(window).place, light(window).zone) == ("Konstanz, DE", "Europe/Berlin")
+    enter(panel.place.place, "46°57'N 7°27'E")
+    assert light(window).latitude_deg == pytest.approx(46.95)
+    assert light(window).place == ""
+    enter(panel.place.zone, "+2")
+    assert (light(window).zone, light(window).utc_offset_h) == ("", 2.0)
+    enter(panel.place.north, "15")
+    assert light(window).north_deg == 15.0
+
+
+def test_towns_are_offered_while_one_types(window: MainWindow, panel: LightPanel) -> None:
+    field = panel.place.place
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "Zuri")
+    names = [panel.place.place.completer().model().index(row, 0).data() for row in range(3)]
+    assert any(name.startswith("Zürich") for name in names)
+    field.setText("")
+    field.setModified(False)
+    window.compose.frame.setFocus()
+
+
+def test_the_sky_and_the_turning_days(window: MainWindow, panel: LightPanel) -> None:
+    panel.moment.sky.buttons()[2].click()
+    assert light(window).sky == "overcast"
+    menu = panel.moment.turns.menu()
+    menu.aboutToShow.emit()
+    shortest = next(action for action in menu.actions() if action.text().startswith("Shortest"))
+    shortest.trigger()
+    assert light(window).date == "2026-12-21"
+
+
+def test_the_sun_is_dragged_along_its_path_on_the_plan(window: MainWindow, panel: LightPanel) -> None:
+    plan = window.compose.plan
+    here = plan.sun.at(*sun_position(light(window)))
+    places = dict(plan.sun.path(light(window)))
+    later = min(places, key=lambda hour: abs(hour - 15.0))
+    eye = window.workspace.state.active
+    drag(plan, here, here + QPointF(2, 2), places[later])
+    assert light(window).hour == pytest.approx(later, abs=0.11)
+    assert window.workspace.bridge.document.undo_label == "Time of day"
+    assert window.workspace.state.active == eye
+    assert plan.grab().toImage() != window.compose.section.grab().toImage()
+
+
+def test_lamps_are_switched_and_presets_set_the_hour(window: MainWindow, panel: LightPanel) -> None:
+    lamps = panel.lamps
+    assert lamps.list.count() >= 3
+    lamps.presets.buttons()[1].click()
+    assert light(window).lamps.on
+    assert -8.0 < sun_position(light(window))[1] < 0.0
+    item = lamps.list.item(0)
+    name = str(item.data(Qt.ItemDataRole.UserRole))
+    item.setCheckState(Qt.CheckState.Unchecked)
+    assert not light(window).lamps.group(name).on
+    lamps.list.setCurrentRow(0)
+    enter(lamps.strength, "1")
+    enter(lamps.kelvin, "4000")
+    group = light(window).lamps.group(name)
+    assert (group.strength_ev, group.kelvin) == (1.0, 4000.0)
+    scene = window.workspace.studio.scene
+    assert scene is not None
+    bench = next(item for item in scene.model.objects if item.category == "Furniture")
+    window.workspace.state.choose_object(bench.id)
+    lamps.mark.click()
+    assert light(window).lamps.marked[0].object_id == bench.id
+    lamps.mark.click()
+    assert light(window).lamps.marked == ()
+    lamps.presets.buttons()[0].click()
+    assert not light(window).lamps.on
+
+
+def test_surroundings_are_chosen_and_taken_away(
+    window: MainWindow, panel: LightPanel, tmp_path: Path
+) -> None:
+    Image.fromarray(np.full((64, 128, 3), 120, np.uint8)).save(tmp_path / "round.png")
+    Image.fromarray(np.full((64, 64, 3), 120, np.uint8)).save(tmp_path / "square.png")
+    panel.around.take(tmp_path / "square.png")
+    assert light(window).surroundings.file == ""
+    assert "twice as wide" in window.notice_bar.sentence
+    panel.around.take(tmp_path / "round.png")
+    assert light(window).surroundings.file.startswith("surroundings/round")
+    panel.around.use.buttons()[1].click()
+    enter(panel.around.turn, "45")
+    around = light(window).surroundings
+    assert (around.use, around.turn_deg) == ("background", 45.0)
+    panel.around.none.click()
+    assert light(window).surroundings.file == ""
+
+
+def test_a_camera_has_a_time_and_a_sky_of_its_own(window: MainWindow) -> None:
+    own, state = window.compose.settings.light.own, window.workspace.state
+    assert "Follows" in window.compose.settings.light.follows.text()
+    enter(own.time, "7:45")
+    own.sky.setCurrentIndex(3)
+    own.sky.activated.emit(3)
+    own.lamps.setCurrentIndex(1)
+    own.lamps.activated.emit(1)
+    camera = state.active
+    assert camera is not None
+    assert (camera.light.hour, camera.light.sky, camera.light.lamps) == (7.75, "overcast", True)
+    assert "7:45" in window.compose.settings.light.follows.text()
+    enter(own.time, "soon")
+    assert state.active is not None and state.active.light.hour == 7.75
+    own.time.setFocus()
+    own.time.clear()
+    own.time.setModified(True)
+    QTest.keyClick(own.time, Qt.Key.Key_Return)
+    assert state.active.light.hour is None
+
+
+def test_depth_of_field_has_the_lenss_own_figures(window: MainWindow) -> None:
+    group = window.compose.settings.light
+    assert not group.f_number.isEnabled()
+    group.blur.click()
+    enter(group.f_number, "2.8")
+    enter(group.focus, "4.5")
+    camera = window.workspace.state.active
+    assert camera is not None
+    assert (camera.blur, camera.f_number, camera.focus_m) == (True, 2.8, 4.5)
+
+
+def test_a_row_has_clock_time_samples_and_minutes_of_its_own(window: MainWindow) -> None:
+    window.going.choose_desk(HAND_OVER)
+    desk = window.handover
+    desk.refresh()
+    first = window.workspace.bridge.project.shots[0].id
+    desk.table.choose([first])
+    making = desk.settings.making
+    enter(making.own.time, "17:30")
+    enter(making.own.date, "2026-03-20")
+    making.quality.chosen.emit(2)
+    until(making.samples.isEnabled, 5)
+    enter(making.samples, "16")
+    enter(making.minutes, "3")
+    row = window.workspace.bridge.project.shot(first)
+    assert row is not None
+    assert (row.hour, row.date, row.samples, row.minutes) == (17.5, "2026-03-20", 16, 3.0)
+
+
+@pytest.mark.parametrize("word", ["sun", "light", "date", "time", "place"])
+def test_find_knows_the_light_by_its_words(window: MainWindow, word: str) -> None:
+    found = best(window.going.entries(window.table), word)
+    assert any(entry.name.startswith("Sun and light") for entry in found)
+
+
+def test_the_sun_goes_on_by_keys(window: MainWindow) -> None:
+    before = light(window).hour
+    window.table.run("light.later")
+    assert light(window).hour == pytest.approx(before + 0.5)
+    window.table.run("light.earlier")
+    window.table.run("light.sky")
+    assert (light(window).hour, light(window).sky) == (pytest.approx(before), "hazy")

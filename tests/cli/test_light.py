@@ -1,0 +1,326 @@
+"""The light, lamps and final pictures on the command line."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import numpy as np
+import OpenEXR
+import pytest
+from click.testing import CliRunner
+from PIL import Image
+
+from altana.cli.main import commands
+from altana.core.errors import UserError
+from altana.render.traced.engine import llvm_library
+from altana.storage.project_file import read_project, write_project
+from tests.conftest import box_between
+
+
+@pytest.fixture
+def house(tmp_path: Path) -> Path:
+    """A wall with a courtyard, as a project."""
+    import trimesh
+
+    scene = trimesh.Scene()
+    scene.add_geometry(box_between((-12, -12, -0.3), (12, 12, 0)), node_name="Ground")
+    scene.add_geometry(box_between((-5, -1, 0), (5, 0, 4)), node_name="South wall")
+    scene.add_geometry(box_between((1, 3, 2), (1.4, 3.4, 2.4)), node_name="Lantern 1")
+    scene.export(tmp_path / "yard.glb")
+    ok("new", str(tmp_path / "yard.glb"), "--out", str(tmp_path / "yard.altana"), "--up", "z", "--unit", "1")
+    return tmp_path / "yard.altana"
+
+
+def ok(*arguments: str) -> str:
+    found = CliRunner().invoke(commands, list(arguments), catch_exceptions=False)
+    assert found.exit_code == 0, found.output
+    return found.stdout
+
+
+def told(*arguments: str) -> dict[str, object]:
+    made: dict[str, object] = json.loads(ok(*arguments, "--json"))
+    return made
+
+
+def refused(*arguments: str) -> str:
+    with pytest.raises(UserError) as caught:
+        CliRunner().invoke(commands, list(arguments), catch_exceptions=False)
+    return caught.value.sentence
+
+
+def opened(path: Path) -> np.ndarray:
+    with Image.open(path) as image:
+        return np.asarray(image)
+
+
+def test_the_light_is_set_and_said(house: Path) -> None:
+    path = str(house)
+    made = told(
+        "light", path, "--place", "Konstanz", "--date", "2026-12-21", "--time", "12:00", "--north", "10",
+        "--sky", "hazy",
+    )  # fmt: skip
+    assert (made["zone"], made["offset_h"], made["time"], made["sky"]) == (
+        "Europe/Berlin",
+        1.0,
+        "12:00",
+        "hazy",
+    )
+    assert made["place"] == "Konstanz, DE"
+    assert 15.0 < float(made["elevation_deg"]) < 20.0  # type: ignore[arg-type]
+    assert read_project(house).light.north_deg == 10.0
+    assert told("light", path, "--place", "47°30'N 9°24'E", "--zone", "+2")["utc_offset_h"] == 2.0
+    sun = told("light", "sun", path, "--at", "2026-06-21,12:00")
+    assert set(sun) >= {"azimuth_deg", "elevation_deg", "direction"}
+    assert np.linalg.norm(sun["direction"]) == pytest.approx(1.0, abs=1e-5)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("arguments", "word"),
+    [
+        (("--place", "Nowhere at all"), "no town"),
+        (("--place", "99, 9"), "latitude"),
+        (("--time", "25:30"), "time of day"),
+        (("--date", "tomorrow"), "date"),
+        (("--zone", "Mars/Base"), "time zone"),
+        (("--from-model",), "does not say where"),
+        (("--surroundings", "gone.hdr"), "not there"),
+    ],
+)
+def test_what_makes_no_light_is_refused_and_changes_nothing(
+    house: Path, arguments: tuple[str, ...], word: str
+) -> None:
+    before = house.read_bytes()
+    assert word in refused("light", str(house), *arguments)
+    assert house.read_bytes() == before
+
+
+def test_surroundings_are_copied_into_the_folder_and_taken_away(house: Path, tmp_path: Path) -> None:
+    elsewhere = tmp_path / "elsewhere"
+    elsewhere.mkdir()
+    pixels = np.full((32, 64, 3), 0.5, np.float32)
+    pixels[0] = -1.0
+    with OpenEXR.File(
+        {"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}, {"RGB": pixels}
+    ) as file:
+        file.write(str(elsewhere / "sky.exr"))
+    Image.new("RGB", (64, 64)).save(elsewhere / "square.png")
+    outside = elsewhere / "yard"
+    outside.mkdir()
+    for name in (house.name, "yard.glb"):
+        (outside / name).write_bytes((tmp_path / name).read_bytes())
+    project = outside / house.name
+    made = told(
+        "light", str(project), "--surroundings", str(elsewhere / "sky.exr"), "--turn", "30", "--as", "light"
+    )
+    assert made["surroundings"] == {
+        "file": "surroundings/sky.exr",
+        "use": "light",
+        "turn_deg": 30.0,
+        "strength_ev": 0.0,
+    }
+    assert (outside / "surroundings" / "sky.exr").is_file()
+    assert "twice as wide" in refused("light", str(project), "--surroundings", str(elsewhere / "square.png"))
+    (elsewhere / "broken.hdr").write_bytes(b"#?RADIANCE\nrubbish")
+    assert "cannot be read" in refused("light", str(project), "--surroundings", str(elsewhere / "broken.hdr"))
+    assert told("light", str(project), "--surroundings", "none")["surroundings"]["file"] == ""  # type: ignore[index]
+
+
+def test_shade_says_hours_of_sun_and_what_shades(house: Path) -> None:
+    path = str(house)
+    told("light", path, "--place", "47.5, 9.4", "--date", "2026-03-20")
+    behind = told("light", "shade", path, "--point", "0,0.5,0.1")
+    free = told("light", "shade", path, "--point", "0,-6,0.1")
+    assert float(behind["hours"]) < float(free["hours"]) < 12.6  # type: ignore[arg-type]
+    assert {span["by"] for span in behind["shaded"]} >= {"South wall"}  # type: ignore[attr-defined]
+    assert behind["sunrise"] == free["sunrise"]
+    longest = told("light", "shade", path, "--point", "0,-6,0.1", "--date", "2026-06-21")
+    assert float(longest["hours"]) > 15.0  # type: ignore[arg-type]
+
+
+def test_lamps_are_listed_marked_and_switched(house: Path) -> None:
+    path = str(house)
+    assert told("lamps", path)["groups"] == []
+    made = told("lamps", path, "--mark", "Lantern 1", "--lumens", "600", "--on")
+    assert made["on"] is True
+    (group,) = made["groups"]  # type: ignore[misc]
+    assert (group["group"], group["lamps"][0]["lumens"]) == ("Lantern", 600.0)  # type: ignore[index]
+    made = told("lamps", path, "set", "Lantern", "--strength", "1", "--kelvin", "2700")
+    assert made["groups"][0]["lamps"][0]["lumens"] == 1200.0  # type: ignore[index]
+    assert "no group" in refused("lamps", path, "set", "Chandelier", "--off")
+    assert "no object" in refused("lamps", path, "--mark", "Moon")
+    assert told("lamps", path, "--unmark", "Lantern 1")["groups"] == []
+
+
+def test_cameras_and_rows_have_light_of_their_own(house: Path) -> None:
+    path = str(house)
+    ok("camera", "add", path, "--eye", "0,-8,1.6", "--name", "Front")
+    ok(
+        "camera",
+        "set",
+        path,
+        "Front",
+        "--date",
+        "2026-12-21",
+        "--time",
+        "9:30",
+        "--sky",
+        "overcast",
+        "--lamps",
+        "on",
+    )
+    camera = read_project(house).camera_named("Front")
+    assert (camera.light.date, camera.light.hour, camera.light.sky, camera.light.lamps) == (
+        "2026-12-21",
+        9.5,
+        "overcast",
+        True,
+    )
+    ok("camera", "set", path, "Front", "--f-number", "2.8", "--focus", "4.5", "--blur")
+    camera = read_project(house).camera_named("Front")
+    assert (camera.f_number, camera.focus_m, camera.blur) == (2.8, 4.5, True)
+    ok("camera", "set", path, "Front", "--time", "project", "--focus", "subject", "--no-blur")
+    camera = read_project(house).camera_named("Front")
+    assert (camera.light.hour, camera.focus_m, camera.blur) == (None, None, False)
+    ok(
+        "shots",
+        "add",
+        path,
+        "--camera",
+        "Front",
+        "--hour",
+        "17:30",
+        "--sky",
+        "hazy",
+        "--quality",
+        "final",
+        "--samples",
+        "4",
+    )
+    row = read_project(house).shots[0]
+    assert (row.hour, row.sky, row.quality, row.samples) == (17.5, "hazy", "final", 4)
+    assert "f-number" in refused("camera", "set", path, "Front", "--f-number", "0.1")
+
+
+@pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
+def test_final_pictures_of_every_kind_come_by_path_tracing(house: Path, tmp_path: Path) -> None:
+    path, out = str(house), tmp_path / "out"
+    ok("camera", "add", path, "--eye", "0,-11.5,1.6", "--name", "Front", "--size", "96x54")
+    ok(
+        "walk",
+        "add",
+        path,
+        "--through",
+        "-3,-8",
+        "--through",
+        "3,-8",
+        "--seconds",
+        "0.2",
+        "--rate",
+        "10",
+        "--name",
+        "Past",
+    )
+    ok(
+        "shots",
+        "add",
+        path,
+        "--camera",
+        "Front",
+        "--quality",
+        "final",
+        "--samples",
+        "3",
+        "--background",
+        "transparent",
+        "--name",
+        "cut-out",
+        "--folder",
+        "",
+    )
+    ok(
+        "shots",
+        "add",
+        path,
+        "--panorama",
+        "Front",
+        "--quality",
+        "final",
+        "--samples",
+        "2",
+        "--width",
+        "128",
+        "--name",
+        "round",
+        "--folder",
+        "",
+        "--stereo",
+        "0.064",
+    )
+    job = tmp_path / "job"
+    made = told(
+        "render",
+        path,
+        "--camera",
+        "Front",
+        "--walk",
+        "Past",
+        "--quality",
+        "final",
+        "--samples",
+        "2",
+        "--size",
+        "96x54",
+        "--out",
+        str(out),
+        "--job",
+        str(job),
+    )
+    assert len(made["files"]) == 2  # type: ignore[arg-type]
+    pixels = opened(out / "front.png")
+    assert pixels.shape == (54, 96, 3) and pixels.std() > 5
+    made = told("render", path, "--shots", "--out", str(out))
+    cut = opened(out / "cut-out.png")
+    assert cut.shape[2] == 4 and cut[..., 3].min() == 0 and cut[..., 3].max() == 255
+    assert opened(out / "round.jpg").shape == (128, 128, 3)
+    # The same samples once more: the same bytes.
+    first = (out / "front.png").read_bytes()
+    told(
+        "render",
+        path,
+        "--camera",
+        "Front",
+        "--quality",
+        "final",
+        "--samples",
+        "2",
+        "--size",
+        "96x54",
+        "--out",
+        str(tmp_path / "again"),
+    )
+    assert (tmp_path / "again" / "front.png").read_bytes() == first
+
+
+def test_without_the_compiler_final_says_what_to_install(
+    house: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("ALTANA_TRACE_PLAIN", "1")
+    ok("camera", "add", str(house), "--eye", "0,-8,1.6", "--name", "Front", "--size", "64x36")
+    sentence = refused(
+        "render", str(house), "--camera", "Front", "--quality", "final", "--out", str(tmp_path / "o")
+    )
+    assert "libllvm19" in sentence
+
+
+def test_projects_of_before_get_what_final_stands_for_now(house: Path) -> None:
+    content = json.loads(house.read_text())
+    content["version"] = 6
+    content["qualities"]["final"] = {"passes": 32, "film_passes": 32, "shadow_px": 4096}
+    for field in ("place", "zone", "north_deg", "sky", "surroundings", "lamps"):
+        del content["light"][field]
+    house.write_text(json.dumps(content))
+    project = read_project(house)
+    assert project.qualities.final.samples == 64
+    write_project(house, project)
+    assert json.loads(house.read_text())["version"] == 7

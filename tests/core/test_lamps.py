@@ -1,0 +1,161 @@
+"""Lamps and surroundings: what they give, where it falls."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from altana.core.edits.light import mark_lamp, set_lamp_group
+from altana.core.light.around import with_surroundings
+from altana.core.light.lamps import SHINE, glows_of, group_of, lamps_of, warm_white, with_lamps
+from altana.core.light.lightmap import spread
+from altana.core.light.sky import sky_of
+from altana.core.light.sun import illuminance
+from altana.core.light.transport import solve
+from altana.core.model import Lamp, Material, Model
+from altana.core.project import Lamps, Light, MarkedLamp, Project, Surroundings
+from tests.conftest import box_between, model_of
+
+GREY = Material("Grey", (0.5, 0.5, 0.5, 1.0))
+BLACK = Material("Black", (0.0, 0.0, 0.0, 1.0))
+
+
+def dark_room(*more: tuple[str, object, Material]) -> Model:
+    return model_of(
+        ("Floor", box_between((-0.2, -0.2, -0.3), (6.2, 4.2, 0.0)), BLACK),
+        ("Ceiling", box_between((-0.2, -0.2, 3.0), (6.2, 4.2, 3.2)), BLACK),
+        ("West", box_between((-0.2, -0.2, 0.0), (0.0, 4.2, 3.0)), BLACK),
+        ("East", box_between((6.0, -0.2, 0.0), (6.2, 4.2, 3.0)), BLACK),
+        ("South", box_between((0.0, -0.2, 0.0), (6.0, 0.0, 3.0)), BLACK),
+        ("North", box_between((0.0, 4.0, 0.0), (6.0, 4.2, 3.0)), BLACK),
+        *more,  # type: ignore[arg-type]
+    )
+
+
+def floor_lux(model: Model, share: float, x: float, y: float) -> float:
+    sky = replace(sky_of(Light()), lamps=share)
+    points = spread(model)
+    made = solve(model, points, np.zeros((len(model.materials), 3)), sky)
+    up = (points.normal[:, 2] > 0.9) & (np.abs(points.position[:, 2]) < 0.01)
+    nearest = np.argmin(np.hypot(*(points.position[up, :2] - (x, y)).T))
+    column, row = points.texel[up][nearest]
+    return float(made.pixels[row, column] @ [0.2126, 0.7152, 0.0722])
+
+
+def test_a_point_lamp_lights_by_the_square_of_its_distance() -> None:
+    lamp = Lamp("Pendant 1", (3.0, 2.0, 2.0), 4.0 * np.pi * 100.0, 6504.0)
+    model = replace(dark_room(), lamps=(lamp,))
+    # 100 cd two metres above the floor: 25 lux; and nothing while lamps are off.
+    assert floor_lux(model, 1.0, 3.0, 2.0) == pytest.approx(25.0, rel=0.06)
+    assert floor_lux(model, 0.0, 3.0, 2.0) == pytest.approx(0.0, abs=1e-6)
+    assert floor_lux(model, 0.5, 3.0, 2.0) == pytest.approx(12.5, rel=0.06)
+
+
+def test_something_between_keeps_a_lamps_light_off() -> None:
+    lamp = Lamp("Pendant", (3.0, 2.0, 2.0), 4.0 * np.pi * 100.0, 6504.0)
+    model = replace(
+        dark_room(("Board", box_between((2.4, 1.4, 1.0), (3.6, 2.6, 1.02)), BLACK)), lamps=(lamp,)
+    )
+    assert floor_lux(model, 1.0, 3.0, 2.0) == pytest.approx(0.0, abs=0.5)
+
+
+def test_a_spot_lights_only_its_cone() -> None:
+    lamp = Lamp("Spot", (3.0, 2.0, 2.5), 500.0, 4000.0, (0.0, 0.0, -1.0), 40.0)
+    model = replace(dark_room(), lamps=(lamp,))
+    assert floor_lux(model, 1.0, 3.0, 2.0) > 50.0
+    assert floor_lux(model, 1.0, 0.5, 0.5) == pytest.approx(0.0, abs=1e-6)
+
+
+def test_a_marked_object_glows_with_its_lumens() -> None:
+    model = dark_room(("Plate 1", box_between((2.8, 1.8, 2.9), (3.2, 2.2, 2.95)), GREY))
+    plate = model.objects[-1]
+    lit = with_lamps(model, Lamps(True, (), (MarkedLamp(plate.id, 1000.0, 3000.0),)))
+    (made,) = [item for item in lit.materials if item.lamp]
+    assert made.lamp == "Plate"
+    area = 2 * (0.4 * 0.4) + 4 * (0.4 * 0.05)
+    emitted = float(np.array(made.emission) @ [0.2126, 0.7152, 0.0722]) * SHINE * np.pi * area
+    assert emitted == pytest.approx(1000.0, rel=1e-3)
+    # The model of before is as it was, and nothing else glows.
+    assert not any(item.emission != (0.0, 0.0, 0.0) for item in model.materials)
+    glow = glows_of(lit, 1.0)
+    assert glow.candela.sum() > 0 and len(glows_of(lit, 0.0).place) == 0
+    assert floor_lux(lit, 1.0, 3.0, 2.0) > 10.0
+
+
+def test_groups_go_by_name_and_are_switched_dimmed_and_warmed() -> None:
+    assert group_of("Hall lamp 12") == "Hall lamp"
+    assert group_of("Lamp_03") == "Lamp"
+    model = replace(dark_room(), lamps=(Lamp("Wall 1", (1, 1, 1), 100.0), Lamp("Wall 2", (2, 1, 1), 100.0)))
+    found = lamps_of(model, Lamps())
+    assert [item.group for item in found] == ["Wall", "Wall"]
+    project = set_lamp_group(Project(), "Wall", strength_ev=1.0, kelvin=4000.0)
+    lit = with_lamps(model, project.light.lamps)
+    assert [lamp.lumens for lamp in lit.lamps] == [200.0, 200.0]
+    off = with_lamps(model, set_lamp_group(project, "Wall", on=False).light.lamps)
+    assert [lamp.lumens for lamp in off.lamps] == [0.0, 0.0]
+    assert mark_lamp(project, "x", True).light.lamps.groups == project.light.lamps.groups
+
+
+def test_a_model_without_lamps_is_the_very_same() -> None:
+    model = dark_room()
+    assert with_lamps(model, Lamps(True)) is model
+
+
+def test_warm_light_is_red_and_cold_light_blue() -> None:
+    warm, white, cold = warm_white(2700.0), warm_white(6504.0), warm_white(12_000.0)
+    assert warm[0] > warm[1] > warm[2]
+    assert white == pytest.approx((1.0, 1.0, 1.0), abs=0.06)
+    assert cold[2] > cold[0]
+    for made in (warm, white, cold):
+        assert made @ np.array([0.2126, 0.7152, 0.0722]) == pytest.approx(1.0)
+
+
+def panorama(sun: bool) -> np.ndarray:
+    high, wide = 128, 256
+    pixels = np.full((high, wide, 3), 0.4, np.float32)
+    pixels[high // 2 :] = 0.1
+    pixels[: high // 2, wide // 2 - 2 : wide // 2 + 2] = (2.0, 0.0, 0.0)
+    if sun:
+        pixels[38:41, 190:193] = 5000.0
+    return pixels
+
+
+def test_surroundings_are_as_bright_as_the_hour_and_their_middle_lies_north() -> None:
+    light = Light(hour=12.0)
+    sky, lux = sky_of(light), illuminance(light)[1]
+    made = with_surroundings(sky, lux, panorama(False), Surroundings("x.exr"), "k")
+    assert made.around is not None
+    # The integral over the upper half is what the sky of the hour throws on level ground.
+    polar = (np.arange(128) + 0.5) / 128 * np.pi
+    weight = np.maximum(np.cos(polar), 0) * np.sin(polar) * (np.pi / 128) * (2 * np.pi / 256)
+    level = ((made.around.pixels @ np.array([0.2126, 0.7152, 0.0722])) * weight[:, None]).sum()
+    assert level == pytest.approx(lux, rel=1e-3)
+    north, east = made.luminance(np.array([[0.0, 1.0, 0.2], [1.0, 0.0, 0.2]]))
+    assert north[1] == 0.0 and north[0] > 0.0 and east[1] > 0.0
+    assert made.sun_lux == (0.0, 0.0, 0.0)
+    turned = with_surroundings(sky, lux, panorama(False), Surroundings("x.exr", turn_deg=90.0), "k")
+    assert turned.luminance(np.array([[1.0, 0.0, 0.2]]))[0][1] == 0.0
+    double = with_surroundings(sky, lux, panorama(False), Surroundings("x.exr", strength_ev=1.0), "k")
+    assert double.around is not None
+    assert double.around.pixels.sum() == pytest.approx(2 * made.around.pixels.sum(), rel=1e-4)
+
+
+def test_the_sun_of_surroundings_is_found_and_throws_the_shadows() -> None:
+    light = Light(hour=12.0)
+    made = with_surroundings(sky_of(light), illuminance(light)[1], panorama(True), Surroundings("x.exr"), "k")
+    heading = (191.5 / 256 - 0.5) * 360.0
+    wanted = np.array([np.sin(np.radians(heading)), np.cos(np.radians(heading))]) * np.sin(39.5 / 128 * np.pi)
+    assert made.sun == pytest.approx((*wanted, np.cos(39.5 / 128 * np.pi)), abs=0.02)
+    assert min(made.sun_lux) > 1000.0
+
+
+def test_surroundings_for_the_background_alone_light_nothing() -> None:
+    light = Light(hour=12.0)
+    sky = sky_of(light)
+    made = with_surroundings(sky, 1000.0, panorama(True), Surroundings("x.exr", "background"), "k")
+    up = np.array([[0.0, 0.6, 0.8]])
+    assert made.luminance(up) == pytest.approx(sky.luminance(up))
+    assert made.seen(up)[0][1] != pytest.approx(sky.seen(up)[0][1])
+    assert made.sun_lux == sky.sun_lux and made.seen_otherwise
