@@ -14,12 +14,13 @@ from PySide6.QtTest import QTest
 from altana.app.canvas.picture_view import pixels_of
 from altana.app.shell.window import COMPOSE, MainWindow
 from altana.core.edits.cameras import change_camera
-from altana.core.edits.shots import add_shots, change_shots, start_values
-from altana.core.project import PANORAMA, STILL, Project
+from altana.core.edits.shots import add_shots, change_shots, set_making, start_values
+from altana.core.project import PANORAMA, STILL, Making, Project
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
 from altana.jobs.requests import Picture, Request
 from altana.jobs.run import Run
+from altana.render.traced.engine import llvm_library
 from tests.app.conftest import drag, press, until
 from tests.conftest import picture_at
 
@@ -77,6 +78,28 @@ def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None
     assert np.abs(pixels_of(view.image).astype(int) - pixels_of(before)).mean() > 5
     QTest.keyClick(view, Qt.Key.Key_Escape)
     assert frame.compose.pictures.currentWidget() is frame.compose.frame
+
+
+@pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
+def test_a_final_picture_sharpens_sample_by_sample(frame: MainWindow) -> None:
+    view, bridge = frame.compose.pictures.finished, frame.workspace.bridge
+    shot = bridge.project.shots[0]
+
+    def final(project: Project) -> Project:
+        return change_shots(set_making(project, "final", Making(1, 1, 512, 6, 2)), [shot.id], quality="final")
+
+    seen: list[str] = []
+    frame.workspace.studio.picture.connect(
+        lambda channel, _, __, look: seen.append(look) if channel == "finished" else None
+    )
+    bridge.apply("x", final)
+    frame.compose.pictures.look_at(view)
+    until(lambda: "final|" in seen, 120)
+    assert seen[-2:] == ["final|4 of 6 samples", "final|"]
+    assert view.sharp
+    # The Frame goes on being drawn while nothing is traced.
+    frame.compose.pictures.look_at(frame.compose.frame)
+    until(lambda: frame.compose.frame.picture.current, 60)
 
 
 def test_it_shows_what_the_file_shows(frame: MainWindow, demo_opened: Opened, tmp_path: Path) -> None:

@@ -390,7 +390,7 @@ def test_a_background_picture_lies_on_the_horizon(
     shot = replace(small.shots[0], subject=quay.id, background=PICTURE, background_file="lake.png")
     item = Picture(shot, quay, 96, 54, "x.png")
     work = PictureWork(small, demo_opened, Lookup(demo_opened.model), None, tmp_path)  # type: ignore[arg-type]
-    behind = work.behind(item.view(), item.shot, item.camera.ev)
+    behind = work.behind(item.view(), item.shot, item.camera.ev, work.light_of(item))
     row = round(horizon_row(item.view()))
     assert behind[row - 4, 40, 2] > 0.6 > 0.3 > behind[row + 4, 40, 2]
     assert (
@@ -401,7 +401,7 @@ def test_a_background_picture_lies_on_the_horizon(
     )
     for name in ("../lake.png", "/etc/passwd", ""):
         with pytest.raises(UserError, match="project's folder"):
-            work.behind(item.view(), replace(shot, background_file=name), 10.0)
+            work.behind(item.view(), replace(shot, background_file=name), 10.0, work.project.light)
 
 
 def test_sky_and_ground_are_set_apart(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
@@ -734,7 +734,7 @@ def test_the_light_of_a_row_is_put_on_once(
     monkeypatch.setattr(
         picture_module,
         "light_of",
-        lambda opened, light, progress=None: put.append(light.hour) or light_of(opened, small.light),
+        lambda opened, light, *_: put.append(light.hour) or light_of(opened, small.light),
     )
 
     class Fake:
@@ -745,7 +745,7 @@ def test_the_light_of_a_row_is_put_on_once(
         small, demo_opened, Lookup(demo_opened.model), Fake(), Path(), light_of(demo_opened, small.light)
     )  # type: ignore[arg-type]
     for hour in (None, 9.0, 9.0, None, None):
-        work.sky(hour, lambda share: True)
+        work.sky(small.light if hour is None else replace(small.light, hour=hour), lambda share: True)
     assert put == [9.0, "on", "on"]
 
 

@@ -97,6 +97,8 @@ class PictureWork:
     minutes: float = 0.0
     #: Where unfinished samples are kept.
     job: Path | None = None
+    #: The project whose models are traced, where ``project`` does not name them.
+    models_of: Project | None = None
 
     # ------------------------------------------------------------------ stills
 
@@ -126,7 +128,7 @@ class PictureWork:
         shot = Shot("", subject=camera.id, quality=quality)
         if self.traced(shot):
             sights = FlatSights(item.view(), self._lens(camera))
-            master = self.trace_light(sights, shot, light, staging, camera.ev, self._samples(shot), told)
+            master = self.trace_light(sights, shot, light, staging, camera.ev, self.samples_of(shot), told)
             return grained(developed(master.light, camera.ev))
         pixels = self.renderer.picture(
             item.view(),
@@ -425,7 +427,7 @@ class PictureWork:
 
     def traced_frame(self, shot: Shot, view: View, ev: float, light: Light, staging: Staging) -> Master:
         """The master of one film frame by path tracing."""
-        samples = self._samples(shot, film=True)
+        samples = self.samples_of(shot, film=True)
         return self.trace_light(FlatSights(view), shot, light, staging, ev, samples, lambda _: True)
 
     def _film_shown(
@@ -443,9 +445,10 @@ class PictureWork:
 
     def traced(self, shot: Shot, film: bool = False) -> bool:
         """Whether a row's light is followed to its end."""
-        return shot.rendition in (MATERIALS, WHITE_CARD) and self._samples(shot, film) > 0
+        return shot.rendition in (MATERIALS, WHITE_CARD) and self.samples_of(shot, film) > 0
 
-    def _samples(self, shot: Shot, film: bool = False) -> int:
+    def samples_of(self, shot: Shot, film: bool = False) -> int:
+        """Samples a pixel of a row; 0 where it is drawn in passes."""
         making = self.project.qualities.of(shot.quality)
         usual = making.film_samples if film else making.samples
         return (self.samples or shot.samples or usual) if usual else 0
@@ -464,7 +467,7 @@ class PictureWork:
             self.light_of(item),
             self._staging(item),
             item.camera.ev,
-            self._samples(item.shot),
+            self.samples_of(item.shot),
             told,
         )
 
@@ -480,7 +483,7 @@ class PictureWork:
     ) -> Master:
         """Light along sights, as a master.  Raises UserError or Cancelled."""
         if self._tracing is None:
-            self._tracing = Tracing(self.project, self.base, self.job)
+            self._tracing = Tracing(self.models_of or self.project, self.base, self.job)
         drawn = _drawn(shot)
         minutes = self.minutes or shot.minutes
         if minutes:

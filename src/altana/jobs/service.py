@@ -117,6 +117,8 @@ class Desk:
 def _serve(handler: str, connection: Connection, memory_name: str | None, parent: int, patience: int) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     faulthandler.enable()
+    # What draws may need a path tracer of its own; it ends with this process, which ends with its parent.
+    multiprocessing.process.current_process()._config["daemon"] = False  # type: ignore[attr-defined]  # noqa: SLF001 - no public way
     # The window goes first on a machine with few processors.
     os.nice(patience)
     if patience >= IDLE_PATIENCE:

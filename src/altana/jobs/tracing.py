@@ -53,12 +53,14 @@ class TracingWorker:
         self._engine: ModuleType | None = None
         self._rays: RayScene | None = None
         self._made: _Made | None = None
+        #: The sums of the picture before: more samples of the same go on from there.
+        self._sums: tuple[str, Sums] | None = None
 
     def __call__(self, task: Task) -> None:
         """Do one task."""
         if isinstance(task.order, OpenModels):
             self._opened = open_project_models(task.order.project, Path(task.order.path))
-            self._rays, self._made = None, None
+            self._rays, self._made, self._sums = None, None, None
             self._base = Path(task.order.path).parent
             self._desk.answer(task, ModelsOpened(True))
         elif isinstance(task.order, TracePicture) and self._opened is not None:
@@ -91,14 +93,22 @@ class TracingWorker:
             self._engine, scenes, sky_for(order.light, self._base), white, order.seed, order.sky_shown
         )
         keep, key = Path(order.keep) if order.keep else None, _key_of(order)
-        sums = (_kept(keep, key) if keep is not None else None) or Sums.empty(sights.size)
-        sums = self._sampled(task, order, tracer, sights, sums)
+        sums = self._sampled(
+            task, order, tracer, sights, self._begun(order, keep, key) or Sums.empty(sights.size)
+        )
+        self._sums = key, sums
         light = sums.light / np.float32(sums.samples)
         cover = sums.cover / np.float32(sums.samples)
         clean = denoised(light, tracer.guides(sights))
         if not order.sky_shown:
             clean = (clean / np.maximum(cover, np.float32(1e-3))[..., None]).astype(np.float32)
         self._desk.answer(task, Traced(clean, cover, sums.samples))
+
+    def _begun(self, order: TracePicture, keep: Path | None, key: str) -> Sums | None:
+        """Samples that there are already, no more than are wanted."""
+        held = self._sums[1] if self._sums is not None and self._sums[0] == key else None
+        found = held or (_kept(keep, key) if keep is not None else None)
+        return found if found is not None and found.samples <= order.samples else None
 
     def _sampled(self, task: Task, order: TracePicture, tracer: Tracer, sights: Sights, sums: Sums) -> Sums:
         """Add samples until there are enough; sums are kept on the way, and once more where the work is broken off."""

@@ -22,7 +22,7 @@ from altana.core.geometry.snapping import snap_grid
 from altana.core.light.own import light_for
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
-from altana.core.project import FOLLOWS, Camera, Light, Walk
+from altana.core.project import FOLLOWS, Camera, Light, Project, Walk
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.checks import check_walk, picture_flags
@@ -71,8 +71,14 @@ from altana.jobs.service import Desk, Task, Work
 from altana.jobs.surroundings import sky_for
 from altana.render.panorama import FACES, Place, face_size, face_view, stitched
 from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
+from altana.storage.cache import cache_folder
+from altana.storage.files import make_folder
 
+#: Samples after which a picture that is being traced is shown.
+SHARPENING = (4, 16, 64, 256)
 #: How often a picture at rest in the window is drawn over itself; fewer where drawing is slow.
+#: Where samples of pictures that are looked at are kept, while something else is drawn.
+TRACED_FOLDER = "traced"
 PASSES_SETTING = "ALTANA_FRAME_PASSES"
 
 
@@ -95,7 +101,8 @@ class _Stage:
     #: The light whose soft light is shown; None while it is estimated.
     light: Light | None
     checker: Checker
-    #: The project's folder, where surroundings lie.
+    #: The project whose models are open, and its folder, where surroundings lie.
+    project: Project
     base: Path
     finishing: PictureWork | None = None
     floors: RayScene | None = None
@@ -155,6 +162,7 @@ class PicturesWorker:
             renderer,
             order.project.light if light is not None else None,
             Checker(opened.model, renderer),
+            order.project,
             Path(order.path).parent,
         )
         self._desk.answer(task, ModelsOpened(light is not None))
@@ -215,6 +223,8 @@ class PicturesWorker:
             stage.finishing = PictureWork(
                 project, opened, Lookup(opened.model), stage.renderer, Path(order.base)
             )
+            stage.finishing.models_of = stage.project
+            stage.finishing.job = make_folder(cache_folder() / TRACED_FOLDER)
         finishing = stage.finishing
         finishing.project, finishing.base, finishing.soft = (
             project,
@@ -232,15 +242,20 @@ class PicturesWorker:
                 shot=replace(item.shot, hour=None, date="", sky="", lamps=None),
             )
             note = "in the project's light: this row's is not known yet"
+        wanted = finishing.samples_of(item.shot) if finishing.traced(item.shot) else 0
         try:
-            shown = finishing.look(item, lambda _: not self._desk.outdated(task))
+            # A traced picture is shown with few samples first, and sharpens.
+            for samples in (*(step for step in SHARPENING if step < wanted), wanted):
+                finishing.samples = samples
+                shown = finishing.look(item, lambda _: not self._desk.outdated(task))
+                told = note or (f"{samples} of {wanted} samples" if samples < wanted else "")
+                self._desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{told}")
         except Cancelled:
             self._desk.later(task)
-            return
         finally:
+            finishing.samples = 0
             # The Frame goes on in the project's own light.
             finishing.sky(project.light, lambda _: True)
-        self._desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{note}")
 
     # ------------------------------------------------------------------ looking
 
