@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -324,3 +325,88 @@ def test_projects_of_before_get_what_final_stands_for_now(house: Path) -> None:
     assert project.qualities.final.samples == 64
     write_project(house, project)
     assert json.loads(house.read_text())["version"] == 7
+
+
+def test_hours_of_sun_come_as_picture_and_figures(house: Path, tmp_path: Path) -> None:
+    """At noon's side of a wall there is sun all day, behind it hardly any; open ground has the whole day."""
+    path = str(house)
+    ok("light", path, "--place", "47.7 N 9.2 E", "--zone", "Europe/Berlin", "--date", "2026-12-21")
+    out = tmp_path / "sheets" / "plan.png"
+    made = told("light", "hours", path, "--storey", first_storey(path), "--out", str(out))
+    picture = opened(out)
+    assert picture.shape[1] > 900 and made["files"] == [str(out), str(out.with_suffix(".csv"))]
+    rows = np.loadtxt(out.with_suffix(".csv"), delimiter=",", skiprows=1)
+    behind = rows[(np.abs(rows[:, 2]) < 3) & (rows[:, 3] > 0.3) & (rows[:, 3] < 1.5)]
+    before = rows[(np.abs(rows[:, 2]) < 3) & (rows[:, 3] < -1.5) & (rows[:, 3] > -4.0)]
+    assert behind[:, 5].max() < 1.1 and before[:, 5].min() > 6.5
+    assert made["most"] == pytest.approx(before[:, 5].max(), abs=0.51)
+    row, other = behind[len(behind) // 2], before[len(before) // 2]
+    dark, bright = (picture[int(item[1]), int(item[0]), :3].astype(int) for item in (row, other))
+    assert dark[2] > dark[0] and bright[0] > bright[2]
+
+
+def test_hours_of_sun_in_a_camera_s_view(house: Path, tmp_path: Path) -> None:
+    path, out = str(house), tmp_path / "view.png"
+    ok("light", path, "--place", "47.7 N 9.2 E", "--zone", "Europe/Berlin", "--date", "2026-03-20")
+    ok("camera", "add", path, "--name", "South", "--eye", "0,-9,1.6", "--aim", "0,0,1.6")
+    made = told("light", "hours", path, "--camera", "South", "--width", "160", "--out", str(out))
+    rows = np.loadtxt(out.with_suffix(".csv"), delimiter=",", skiprows=1)
+    wall = rows[(rows[:, 4] > 0.5) & (rows[:, 4] < 3.5) & (np.abs(rows[:, 2]) < 4.5)]
+    assert len(wall) > 20 and wall[:, 5].min() > 11.0  # a south wall at the equinox: the whole day
+    year = told("light", "hours", path, "--camera", "South", "--width", "64", "--year", "--out", str(out))
+    assert isinstance(year["mean"], float) and year["mean"] != made["mean"]
+    both = CliRunner().invoke(commands, ["light", "hours", path, "--out", str(out)])
+    assert both.exit_code == 2
+    assert "no camera" in refused("light", "hours", path, "--camera", "None", "--out", str(out))
+
+
+def first_storey(path: str) -> str:
+    said = refused("light", "hours", path, "--storey", "no such storey", "--out", "x.png")
+    return said.split("Storeys: ")[1].split(",")[0].rstrip(".")
+
+
+def test_a_shade_study_is_rows_and_a_film_of_the_day(house: Path, tmp_path: Path) -> None:
+    path = str(house)
+    ok("light", path, "--place", "47.7 N 9.2 E", "--zone", "Europe/Berlin", "--date", "2026-03-20")
+    ok("camera", "add", path, "--name", "Yard", "--eye", "0,-9,4", "--aim", "0,0,1")
+    told(
+        "light",
+        "study",
+        path,
+        "--camera",
+        "Yard",
+        "--from",
+        "9:00",
+        "--to",
+        "17:00",
+        "--step",
+        "4:00",
+        "--film",
+    )
+    project = read_project(house)
+    assert [row.hour for row in project.shots] == [9.0, 13.0, 17.0, None]
+    walk = project.walks[-1]
+    assert project.shots[-1].kind == "film" and walk.keys[0].hour < 7.0 and walk.keys[1].hour > 18.0
+    write_project(
+        house,
+        replace(
+            project,
+            cameras=tuple(replace(item, width_px=192, height_px=108) for item in project.cameras),
+            walks=(replace(walk, seconds=1.0, rate="10", width_px=192, height_px=108),),
+        ),
+    )
+    for place in (1, 2, 3, 4):
+        ok("shots", "set", path, str(place), "--quality", "review")
+    made = told("render", path, "--shots", "--out", str(tmp_path / "out"))
+    assert made
+    stills = sorted((tmp_path / "out").rglob("2026-03-20-*.png"))
+    assert [item.stem[-4:] for item in stills] == ["0900", "1300", "1700"]
+    morning, _, evening = (opened(item)[60:, :, :3].astype(float).mean(axis=2) for item in stills)
+    # The wall's shadow lies to the west in the morning and to the east in the evening.
+    half = morning.shape[1] // 2
+    assert abs(morning - evening).mean() > 4.0
+    assert (
+        morning[:, :half].mean() - morning[:, half:].mean()
+        < evening[:, :half].mean() - evening[:, half:].mean()
+    )
+    assert list((tmp_path / "out").rglob("*.mp4"))

@@ -16,7 +16,9 @@ from altana.core.errors import Refused
 from altana.core.light.clock import hour_words, offset_h, parse_hour, parse_zone
 from altana.core.light.own import light_for
 from altana.core.light.place import parse_place
+from altana.core.light.shade import TURNING_DAYS
 from altana.core.light.sky import sky_of
+from altana.core.light.study import Study, false_colour, legend_steps, moments
 from altana.core.light.sun import illuminance, sun_azimuth, sun_position, towards_sun
 from altana.core.model import Place
 from altana.core.project import OVERCAST, Camera, Light, OwnLight, Project, Shot
@@ -181,3 +183,41 @@ def test_edits_of_the_light_are_checked() -> None:
     marked = mark_lamp(project, "lamp-1", True, lumens=500.0)
     assert marked.light.lamps.marked[0].lumens == 500.0
     assert mark_lamp(marked, "lamp-1", False).light.lamps.marked == ()
+
+
+def test_a_study_keeps_to_the_hours_of_the_sun() -> None:
+    """What it makes is every step at which the sun is up, on one day or on four; nothing else."""
+    light = Light(date="2026-12-21", latitude_deg=60.0, longitude_deg=25.0, zone="Europe/Helsinki")
+    found = moments(light, Study(6.0, 20.0, 1.0))
+    assert {item.date for item in found} == {"2026-12-21"}
+    assert all(sun_position(item)[1] > 0.0 for item in found)
+    assert 5 <= len(found) <= 6 and min(item.hour for item in found) >= 9.0
+    year = moments(light, Study(6.0, 20.0, 2.0, turning_days=True))
+    assert list(dict.fromkeys(item.date[5:] for item in year)) == list(TURNING_DAYS)
+    june = [item for item in year if item.date.endswith("06-21")]
+    assert len(june) == 8
+
+
+@pytest.mark.parametrize(
+    ("study", "said"),
+    [
+        (Study(18.0, 8.0, 1.0), "later"),
+        (Study(8.0, 18.0, 0.01), "five minutes"),
+        (Study(0.0, 23.9, 1.0 / 12.0), "pictures"),
+        (Study(1.0, 2.0, 0.5), "not up"),
+        (Study(-1.0, 30.0, 1.0), "beginning"),
+    ],
+)
+def test_studies_that_make_nothing_are_refused(study: Study, said: str) -> None:
+    light = Light(date="2026-12-21", latitude_deg=60.0, longitude_deg=25.0, zone="Europe/Helsinki")
+    with pytest.raises(Refused) as caught:
+        moments(light, study)
+    assert said in str(caught.value)
+
+
+def test_false_colour_runs_from_cold_to_warm_and_keeps_its_ends() -> None:
+    colours = false_colour(np.array([-1.0, 0.0, 6.0, 12.0, 99.0, np.nan]), 12.0)
+    assert (colours[0] == colours[1]).all() and (colours[3] == colours[4]).all()
+    assert colours[1][2] > colours[1][0] and colours[3][0] > colours[3][2]
+    assert (colours[5] == colours[1]).all()
+    assert legend_steps(12.0)[0] == 0.0 and len(legend_steps(12.0)) <= 7

@@ -11,15 +11,31 @@ import click
 import msgspec
 import numpy as np
 
-from altana.cli.shared import JSON, ProjectPath, edited, numbers, opened_models, say, vec3, without_none
+from altana.cli.shared import (
+    JSON,
+    ProjectPath,
+    edited,
+    numbers,
+    opened_models,
+    say,
+    storey_named,
+    tell_progress,
+    vec3,
+    without_none,
+)
 from altana.core.edits.light import checked_light, light_from_model, set_light, set_surroundings
+from altana.core.edits.shots import add_shots, start_values
+from altana.core.edits.walks import add_walk
 from altana.core.errors import Refused, UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.light.clock import hour_words, offset_h, parse_hour, parse_zone
 from altana.core.light.place import parse_place, place_words
 from altana.core.light.shade import Span, sun_day
+from altana.core.light.study import Study, add_study, day_film, shown_hours
 from altana.core.light.sun import illuminance, sun_azimuth, sun_position, towards_sun
-from altana.core.project import SKIES, SURROUNDINGS_USES, Light, Project
+from altana.core.project import FILM, SKIES, SURROUNDINGS_USES, Light, Project
+from altana.core.staging import Lookup
+from altana.jobs.sun_hours import hours_in_view, hours_on_plan, title_of, write_hours
 from altana.jobs.surroundings import read_surroundings
 from altana.storage.project_file import read_project, take_in
 from altana.storage.towns import nearest_town, town_named
@@ -227,3 +243,99 @@ def shade(project: Path, point: tuple[float, ...], day: str | None, as_json: boo
         f"{hour_words(span.begin_h)} to {hour_words(span.end_h)}: {span.by or 'sun'}" for span in found.spans
     ]
     say(as_json, facts, lines)
+
+
+@light_group.command("hours")
+@click.argument("project", type=ProjectPath)
+@click.option("--camera", help="Hours of sun on what this camera sees.")
+@click.option("--storey", help="Hours of sun over this storey, as a plan.")
+@click.option("--date", "day", help="2026-06-21; the project's date where it is left out.")
+@click.option("--year", is_flag=True, help="The mean of the year's four turning days.")
+@click.option(
+    "--width",
+    type=click.IntRange(16, 8192),
+    default=960,
+    show_default=True,
+    help="Of a camera's picture, pixels.",
+)
+@click.option(
+    "--out",
+    required=True,
+    type=click.Path(dir_okay=False, path_type=Path),
+    help="F.png; F.csv comes beside it.",
+)
+@JSON
+def hours(
+    project: Path,
+    camera: str | None,
+    storey: str | None,
+    day: str | None,
+    year: bool,
+    width: int,
+    out: Path,
+    as_json: bool,
+) -> None:
+    """Hours of sun in false colour, with a legend and figures."""
+    if (camera is None) == (storey is None):
+        raise click.UsageError("Name either --camera or --storey.")
+    read = read_project(project)
+    light = checked_light(replace(read.light, date=day)) if day else read.light
+    model = opened_models(read, project).model
+
+    def told(share: float) -> bool:
+        tell_progress(share, "Counting hours of sun")
+        return True
+
+    if camera is not None:
+        chosen = read.camera_named(camera)
+        staging = Lookup(model).staging(read, chosen)
+        found = hours_in_view(model, chosen, light, width, year, told, staging)
+    else:
+        found = hours_on_plan(model, storey_named(model, storey), light, year, told)
+    picture, figures = write_hours(found, out.with_suffix(".png"), title_of(light, year))
+    least, mean, most = shown_hours(found.hours, found.there)
+    facts = {
+        "files": [str(picture), str(figures)],
+        "least": round(least, 2),
+        "mean": round(mean, 2),
+        "most": round(most, 2),
+    }
+    say(
+        as_json,
+        facts,
+        [str(picture), str(figures), f"{least:.1f} to {most:.1f} hours, {mean:.1f} in the mean"],
+    )
+
+
+@light_group.command("study")
+@click.argument("project", type=ProjectPath)
+@click.option("--camera", required=True)
+@click.option("--from", "begin", default="8:00", show_default=True, help="Clock time.")
+@click.option("--to", "end", default="18:00", show_default=True, help="Clock time.")
+@click.option("--step", default="1:00", show_default=True, help="Hours and minutes.")
+@click.option("--year", is_flag=True, help="On the year's four turning days.")
+@click.option(
+    "--film", is_flag=True, help="A walk on the spot through the day as well, and its film in the list."
+)
+@JSON
+def study(
+    project: Path, camera: str, begin: str, end: str, step: str, year: bool, film: bool, as_json: bool
+) -> None:
+    """A shade study: rows of the shot list for a camera over a day, or over the year's turning days."""
+    chosen = read_project(project).camera_named(camera)
+    wanted = Study(parse_hour(begin), parse_hour(end), parse_hour(step), year)
+
+    def edit(current: Project) -> Project:
+        after = add_study(current, chosen.id, wanted)
+        if film:
+            after, walk = add_walk(after, day_film(current, chosen.id))
+            after = add_shots(after, [start_values(after, FILM, walk)])
+        return after
+
+    before = len(read_project(project).shots)
+    rows = edited(project, edit).shots[before:]
+    facts = [
+        {"date": row.date, "time": "" if row.hour is None else hour_words(row.hour), "kind": row.kind}
+        for row in rows
+    ]
+    say(as_json, facts, [f"{len(rows)} rows were added to the shot list."])

@@ -23,7 +23,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from altana.core.conventions import Vec2, Vec3
 from altana.core.errors import UserError
-from altana.core.geometry.drawing import Drafter, PlanDrawing
+from altana.core.geometry.drawing import Drafter, PlanDrawing, building_extent
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model, Storey
 from altana.core.project import PANORAMA, Camera, Project
@@ -42,6 +42,8 @@ INK, PENCIL, LEAF, PAPER, GREEN = (
 TEMPLATES = ("one", "grid")
 #: Above the floor of a storey, where its plan is cut.
 CUT_M = 1.2
+#: So much is shown round a building.
+MARGIN_M = 3.0
 #: A4 lying, points.
 PAGE_PT = (841.89, 595.28)
 HALF_VIEW_M = 4.0
@@ -201,14 +203,6 @@ class Plans:
             self._held[storey.id] = self._drafter.plan(storey.elevation_m, storey.elevation_m + CUT_M)
         return self._held[storey.id]
 
-    def extent(self, drawing: PlanDrawing) -> tuple[Vec2, Vec2]:
-        """Lowest and highest corner of what is cut: the building, without the ground far around it."""
-        points = np.concatenate(
-            [item.points for item in drawing.outlines if item.closed] or [np.zeros((1, 2))]
-        )
-        low, high = np.percentile(points, 2, axis=0), np.percentile(points, 98, axis=0)
-        return (float(low[0]) - 3.0, float(low[1]) - 3.0), (float(high[0]) + 3.0, float(high[1]) + 3.0)
-
 
 def _colour(canvas: Canvas, colour: tuple[int, int, int], fill: bool = True) -> None:
     red, green, blue = (value / 255.0 for value in colour)
@@ -261,7 +255,7 @@ def _plan(
     camera, or the whole building."""
     drawing = plans.drawing(storey)
     cameras = list(cameras)
-    (x0, y0), (x1, y1) = plans.extent(drawing)
+    (x0, y0), (x1, y1) = building_extent(drawing, MARGIN_M)
     if around_m and cameras:
         x, y, _ = cameras[0][1].eye
         (x0, y0), (x1, y1) = (x - around_m, y - around_m), (x + around_m, y + around_m)
@@ -460,7 +454,7 @@ def _plan_svg(plans: Plans, rounds: Sequence[Shown]) -> str:
     if storey is None:
         return ""
     drawing = plans.drawing(storey)
-    (x0, y0), (x1, y1) = plans.extent(drawing)
+    (x0, y0), (x1, y1) = building_extent(drawing, MARGIN_M)
     parts = []
     for outline in drawing.outlines:
         points = " ".join(f"{x - x0:.2f},{y1 - y:.2f}" for x, y in outline.points.tolist())

@@ -53,6 +53,13 @@ class PlanDrawing:
     fine: Floats
 
 
+def building_extent(drawing: PlanDrawing, margin_m: float) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Lowest and highest corner (metres) of what a plan cuts: the building, without the ground far around it."""
+    points = np.concatenate([item.points for item in drawing.outlines if item.closed] or [np.zeros((1, 2))])
+    low, high = np.percentile(points, 2, axis=0) - margin_m, np.percentile(points, 98, axis=0) + margin_m
+    return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
+
+
 @dataclass(frozen=True, slots=True)
 class SectionDrawing:
     """A section on a sheet of x along ``heading_deg`` from ``origin`` and y as height, both in metres.
