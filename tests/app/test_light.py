@@ -227,3 +227,55 @@ def test_the_sun_goes_on_by_keys(window: MainWindow) -> None:
     window.table.run("light.earlier")
     window.table.run("light.sky")
     assert (light(window).hour, light(window).sky) == (pytest.approx(before), "hazy")
+
+
+def test_a_shade_study_goes_into_the_shot_list(window: MainWindow, panel: LightPanel) -> None:
+    """As many rows as its button says, each at its time; one step to undo; wrong times change nothing."""
+    bridge, shade = window.workspace.bridge, panel.shade
+    window.workspace.state.select(bridge.project.cameras[0].id)
+    window.table.run("light.shade")
+    assert not shade.group.folded and not panel.isHidden()
+    before = bridge.project
+    enter(shade.begin, "9:00")
+    enter(shade.end, "15:00")
+    enter(shade.step, "3:00")
+    assert shade.add.text() == "3 pictures into the shot list"
+    shade.film.setChecked(True)
+    shade.add.click()
+    added = bridge.project.shots[len(before.shots) :]
+    assert [row.hour for row in added] == [9.0, 12.0, 15.0, None]
+    assert bridge.project.walks[-1].name == f"A day, {bridge.project.cameras[0].name}"
+    bridge.undo()
+    assert bridge.project.shots == before.shots and bridge.project.walks == before.walks
+    enter(shade.end, "7:00")
+    shade.add.click()
+    assert bridge.project.shots == before.shots
+    assert "later" in window.notice_bar.sentence
+
+
+def test_what_shades_the_aim_is_told(window: MainWindow, panel: LightPanel) -> None:
+    state, shade = window.workspace.state, panel.shade
+    state.select(window.workspace.bridge.project.cameras[0].id)
+    window.table.run("light.shade")
+    shade.ask.click()
+    lines = shade.said.text().splitlines()
+    assert "h of sun" in lines[0] and len(lines) >= 2
+    assert all(" before it for " in line for line in lines[1:] if not line.startswith("…"))
+
+
+def test_hours_of_sun_are_written_beside_the_project(window: MainWindow, panel: LightPanel) -> None:
+    """In a process of their own, with progress; the picture and its figures lie in a folder beside the project."""
+    bridge, work = window.workspace.bridge, window.making.work
+    window.workspace.state.select(bridge.project.cameras[0].id)
+    window.table.run("light.shade")
+    ended: list[tuple[bool, str, str]] = []
+    work.finished.connect(lambda *told: ended.append(told))
+    panel.shade.plan_hours.click()
+    assert work.running
+    until(lambda: bool(ended), 60)
+    good, sentence, folder = ended[0]
+    assert good, sentence
+    made = sorted(item.suffix for item in Path(folder).iterdir())
+    assert made == [".csv", ".png"] and sentence.startswith("2 files made")
+    with Image.open(next(Path(folder).glob("*.png"))) as image:
+        assert min(image.size) > 100

@@ -14,6 +14,7 @@ import numpy as np
 from altana.cli.shared import (
     JSON,
     ProjectPath,
+    asked_to_stop,
     edited,
     numbers,
     opened_models,
@@ -24,19 +25,20 @@ from altana.cli.shared import (
     without_none,
 )
 from altana.core.edits.light import checked_light, light_from_model, set_light, set_surroundings
-from altana.core.edits.shots import add_shots, start_values
-from altana.core.edits.walks import add_walk
 from altana.core.errors import Refused, UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.light.clock import hour_words, offset_h, parse_hour, parse_zone
 from altana.core.light.place import parse_place, place_words
 from altana.core.light.shade import Span, sun_day
-from altana.core.light.study import Study, add_study, day_film, shown_hours
+from altana.core.light.study import Study, add_day_film, add_study, shown_hours
 from altana.core.light.sun import illuminance, sun_azimuth, sun_position, towards_sun
-from altana.core.project import FILM, SKIES, SURROUNDINGS_USES, Light, Project
+from altana.core.light.transport import Cancelled
+from altana.core.project import SKIES, SURROUNDINGS_USES, Light, Project
 from altana.core.staging import Lookup
+from altana.jobs.run import Journal
 from altana.jobs.sun_hours import hours_in_view, hours_on_plan, title_of, write_hours
 from altana.jobs.surroundings import read_surroundings
+from altana.storage.files import make_folder
 from altana.storage.project_file import read_project, take_in
 from altana.storage.towns import nearest_town, town_named
 
@@ -264,6 +266,14 @@ def shade(project: Path, point: tuple[float, ...], day: str | None, as_json: boo
     type=click.Path(dir_okay=False, path_type=Path),
     help="F.png; F.csv comes beside it.",
 )
+@click.option(
+    "--base",
+    type=click.Path(file_okay=False, path_type=Path),
+    help="Folder that the project's model paths start from.",
+)
+@click.option(
+    "--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal of progress."
+)
 @JSON
 def hours(
     project: Path,
@@ -273,6 +283,8 @@ def hours(
     year: bool,
     width: int,
     out: Path,
+    base: Path | None,
+    job: Path | None,
     as_json: bool,
 ) -> None:
     """Hours of sun in false colour, with a legend and figures."""
@@ -280,18 +292,23 @@ def hours(
         raise click.UsageError("Name either --camera or --storey.")
     read = read_project(project)
     light = checked_light(replace(read.light, date=day)) if day else read.light
-    model = opened_models(read, project).model
+    model = opened_models(read, base / "project.altana" if base else project).model
+    journal, stopped = Journal(make_folder(job) if job else None), asked_to_stop()
 
     def told(share: float) -> bool:
+        journal.progress(share, "Counting hours of sun")
         tell_progress(share, "Counting hours of sun")
-        return True
+        return not stopped()
 
-    if camera is not None:
-        chosen = read.camera_named(camera)
-        staging = Lookup(model).staging(read, chosen)
-        found = hours_in_view(model, chosen, light, width, year, told, staging)
-    else:
-        found = hours_on_plan(model, storey_named(model, storey), light, year, told)
+    try:
+        if camera is not None:
+            chosen = read.camera_named(camera)
+            staging = Lookup(model).staging(read, chosen)
+            found = hours_in_view(model, chosen, light, width, year, told, staging)
+        else:
+            found = hours_on_plan(model, storey_named(model, storey), light, year, told)
+    except Cancelled:
+        raise UserError("Stopped. Nothing was written.") from None
     picture, figures = write_hours(found, out.with_suffix(".png"), title_of(light, year))
     least, mean, most = shown_hours(found.hours, found.there)
     facts = {
@@ -327,10 +344,7 @@ def study(
 
     def edit(current: Project) -> Project:
         after = add_study(current, chosen.id, wanted)
-        if film:
-            after, walk = add_walk(after, day_film(current, chosen.id))
-            after = add_shots(after, [start_values(after, FILM, walk)])
-        return after
+        return add_day_film(after, chosen.id) if film else after
 
     before = len(read_project(project).shots)
     rows = edited(project, edit).shots[before:]

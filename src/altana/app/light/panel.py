@@ -11,6 +11,7 @@ from altana.app.light.around import AroundGroup
 from altana.app.light.lamps import LampsGroup
 from altana.app.light.moment import MomentGroup
 from altana.app.light.place import PlaceGroup
+from altana.app.light.shade import ShadeGroup
 from altana.app.theme.widgets import button, label, stacked
 from altana.app.workspace.workspace import Workspace
 
@@ -36,6 +37,7 @@ class LightPanel(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.moment, self.lamps = MomentGroup(workspace), LampsGroup(workspace)
         self.place, self.around = PlaceGroup(workspace), AroundGroup(workspace)
+        self.shade = ShadeGroup(workspace)
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 12, 10)
         column.setSpacing(8)
@@ -45,7 +47,10 @@ class LightPanel(QWidget):
         head.addWidget(self.close_button)
         column.addLayout(head)
         column.addWidget(
-            stacked((self.moment.group, self.lamps.group, self.place.group, self.around.group)), 1
+            stacked(
+                (self.moment.group, self.lamps.group, self.place.group, self.around.group, self.shade.group)
+            ),
+            1,
         )
         self._bridge.light_changed.connect(self.refresh)
         workspace.studio.opened.connect(self.refresh)
@@ -58,7 +63,7 @@ class LightPanel(QWidget):
     def refresh(self) -> None:
         """Follow the project."""
         light = self._bridge.project.light
-        for group in (self.moment, self.lamps, self.place, self.around):
+        for group in (self.moment, self.lamps, self.place, self.around, self.shade):
             group.show_light(light)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:

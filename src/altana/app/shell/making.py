@@ -108,6 +108,17 @@ class Making(QObject):
                 self._workspace.bridge.document.settled, files.project_path, files.out_folder("gaps")
             )
 
+    def count_hours(self, camera: str, storey: str, year: bool) -> None:
+        """Hours of sun on what a camera sees, or over a storey, as a picture with figures beside the project."""
+        if self._busy():
+            return
+        files, project = self._files, self._workspace.bridge.document.settled
+        held = project.camera(camera)
+        name = file_stem(held.name if held is not None else storey)
+        days = f"{project.light.date[:4]} turning days" if year else project.light.date
+        out = files.out_folder("sun") / f"{name}, {days}.png"
+        self.work.count_hours(project, files.project_path, out, camera, storey, year)
+
     def _ended(self, good: bool, sentence: str, folder: str) -> None:
         self._activity.end_job(good, sentence, Path(folder))
         if not good:

@@ -132,6 +132,7 @@ class MainWindow(QMainWindow):
         self.model_desk.compose_wanted.connect(lambda: self.going.choose_desk(COMPOSE))
         self.handover.frame_wanted.connect(self.going.to_picture)
         self.light.left.connect(self.show_light)
+        self.light.shade.hours_wanted.connect(self.making.count_hours)
         space.studio.light_progress.connect(self._show_light)
 
     # ------------------------------------------------------------------ the project

@@ -1,4 +1,4 @@
-"""Work in the background: starts ``altana render`` or ``altana gaps`` as a child process and follows its journal."""
+"""Work in the background: starts ``altana render``, ``altana gaps`` or ``altana light hours`` as a child process and follows its journal."""
 
 from __future__ import annotations
 
@@ -98,20 +98,35 @@ class Work(QObject):
         """Start the list of gaps with pictures, for whoever models."""
         self._launch("gaps", project, project_path, out, [])
 
+    def count_hours(
+        self, project: Project, project_path: Path, out: Path, camera: str, storey: str, year: bool
+    ) -> None:
+        """Start hours of sun on what a camera (its id) sees, or over a storey; ``out`` is the picture."""
+        of = ["--camera", camera] if camera else ["--storey", storey]
+        self._launch(
+            "light hours", project, project_path, out, [*of, *(["--year"] if year else [])], out.parent
+        )
+
     def _launch(
-        self, command: str, project: Project, project_path: Path, out: Path, arguments: list[str]
+        self,
+        command: str,
+        project: Project,
+        project_path: Path,
+        out: Path,
+        arguments: list[str],
+        folder: Path | None = None,
     ) -> None:
         if self.running:
             return
         self._job = Path(tempfile.mkdtemp(prefix="altana-job-"))
         self._journal = JournalFollower(self._job)
-        self._out, self._began, self._cancelled = out, time.monotonic(), False
+        self._out, self._began, self._cancelled = folder or out, time.monotonic(), False
         snapshot = self._job / "project.altana"
         write_project(snapshot, project)
         whole = [
             "-m",
             "altana",
-            command,
+            *command.split(),
             str(snapshot),
             "--base",
             str(project_path.parent),

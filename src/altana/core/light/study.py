@@ -9,11 +9,12 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats
 from altana.core.edits.shots import add_shots, start_values
+from altana.core.edits.walks import add_walk
 from altana.core.errors import Refused
 from altana.core.light.clock import day_of, hour_words
 from altana.core.light.shade import TURNING_DAYS, day_hours
 from altana.core.light.sun import sun_position
-from altana.core.project import KEYED, STILL, Light, Project, Shot, Walk, WalkKey
+from altana.core.project import FILM, KEYED, STILL, Light, Project, Shot, Walk, WalkKey
 from altana.core.ranges import HOUR
 
 MOST_PICTURES = 96
@@ -102,6 +103,12 @@ def day_film(project: Project, camera_id: str) -> Walk:
         width_px=camera.width_px // 2 * 2,
         height_px=camera.height_px // 2 * 2,
     )
+
+
+def add_day_film(project: Project, camera_id: str) -> Project:
+    """The walk of :func:`day_film`, and a row for its film.  Raises Refused."""
+    after, walk = add_walk(project, day_film(project, camera_id))
+    return add_shots(after, [start_values(after, FILM, walk)])
 
 
 #: From no sun to all day: dark blue, green, yellow, red; the steps are told by the legend.

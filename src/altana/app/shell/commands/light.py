@@ -23,10 +23,19 @@ def commands(parts: Parts) -> list[Command]:
         sky = SKIES[(now + 1) % len(SKIES)]
         bridge.apply("Sky", lambda project: set_light(project, sky=sky))
 
+    def shade() -> None:
+        """The panel with its group of shade unfolded."""
+        if panel.isHidden():
+            parts.show_light()
+        if panel.shade.group.folded:
+            panel.shade.group.fold()
+        panel.shade.begin.setFocus()
+
     return [
         Command("light.panel", "Sun and light: place, date, time, sky", MENU, parts.show_light, "Shift+L"),
         Command("light.later", "Sun later: half an hour", MENU, lambda: later(0.5), "Ctrl+."),
         Command("light.earlier", "Sun earlier: half an hour", MENU, lambda: later(-0.5), "Ctrl+,"),
         Command("light.sky", "Next sky: clear, hazy, overcast", MENU, next_sky),
+        Command("light.shade", "Shade study, hours of sun…", MENU, shade),
         Command("light.from-model", "Place and north from the model file", MENU, panel.place.take_from_model),
     ]

@@ -1,0 +1,177 @@
+"""Shade: what keeps the sun off a place, studies over a day or a year, hours of sun as a picture."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QLineEdit
+
+from altana.app.theme.widgets import Group, button, check_box, label, relabel
+from altana.app.workspace.workspace import Workspace
+from altana.core.errors import Refused
+from altana.core.geometry.sight import see
+from altana.core.light.clock import hour_words, parse_hour
+from altana.core.light.shade import SunDay, sun_day
+from altana.core.light.study import Study, add_day_film, add_study, moments
+from altana.core.project import Camera, Light, Project
+
+#: So many spans and things are told; all stand in the command line's answer.
+MOST = 4
+STARTS = Study()
+
+
+def day_words(day: SunDay) -> str:
+    """A day at a place in a few lines: when the sun shines, and what stands before it for how long."""
+    sun = [
+        f"{hour_words(span.begin_h)} to {hour_words(span.end_h)}" for span in day.spans if not span.object_id
+    ]
+    shading: dict[str, float] = {}
+    for span in day.spans:
+        if span.object_id:
+            shading[span.by] = shading.get(span.by, 0.0) + span.end_h - span.begin_h
+    longest = sorted(shading.items(), key=lambda item: -item[1])
+    lines = [
+        f"{day.hours:.1f} h of sun{': ' if sun else ''}{', '.join(sun[:MOST])}{' …' if len(sun) > MOST else ''}"
+    ]
+    lines += [f"{name} before it for {hours:.1f} h" for name, hours in longest[:MOST]]
+    if len(longest) > MOST:
+        lines.append(f"… and {len(longest) - MOST} things more")
+    return "\n".join(lines)
+
+
+class ShadeGroup(QObject):
+    """What it says and makes is of the active camera."""
+
+    #: The camera's id or the storey's name, and whether over the whole year.
+    hours_wanted = Signal(str, str, bool)
+
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__()
+        self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
+        self.group = group = Group("Shade")
+        self.ask = button(
+            "What shades the middle",
+            "small",
+            "When the sun shines on what stands in the middle of the view, and what keeps it off",
+            self.tell,
+        )
+        self.said = label("", "quiet")
+        self.said.setWordWrap(True)
+        self.said.hide()
+        group.add_wide(self.ask)
+        group.add_wide(self.said)
+        self.begin = self._field("From", STARTS.from_h, "The study begins, clock time")
+        self.end = self._field("To", STARTS.to_h, "The study ends, clock time")
+        self.step = self._field(
+            "Every", STARTS.step_h, "Hours and minutes from picture to picture, such as 1:00"
+        )
+        for text, field in (("From", self.begin), ("To", self.end), ("Every", self.step)):
+            group.add_field(text, field)
+        self.year = check_box(
+            "On the four turning days", "Spring, summer, autumn and winter of the date's year"
+        )
+        self.year.toggled.connect(self._count)
+        self.film = check_box("A film of the day too", "The day goes by before the camera, 1.5 s an hour")
+        group.add_wide(self.year)
+        group.add_wide(self.film)
+        self.add = button(
+            "Into the shot list", "", "A row for each time at which the sun is up", self.add_study
+        )
+        group.add_wide(self.add)
+        self.view_hours = button(
+            "Hours of sun here…",
+            "small",
+            "On what this camera sees, in false colour",
+            lambda: self._want(False),
+        )
+        self.plan_hours = button(
+            "…on the plan", "small", "Over this camera's storey, in false colour", lambda: self._want(True)
+        )
+        group.add_wide(self.view_hours, self.plan_hours)
+        group.fold()
+        group.unfolded.connect(self._count)
+        workspace.state.selection_changed.connect(self._count)
+
+    def _field(self, name: str, value: float, tip: str) -> QLineEdit:
+        field = QLineEdit(hour_words(value))
+        field.setAccessibleName(f"Shade study: {name.lower()}")
+        field.setToolTip(tip)
+        field.editingFinished.connect(self._count)
+        return field
+
+    def _study(self) -> Study:
+        begin, end, step = (parse_hour(field.text()) for field in (self.begin, self.end, self.step))
+        return Study(begin, end, step, self.year.isChecked())
+
+    def _camera(self) -> Camera | None:
+        if self._state.active is None:
+            self._bridge.notices.note("Choose a camera first.")
+        return self._state.active
+
+    def _count(self) -> None:
+        """How many pictures there will be, on the button."""
+        if self.group.folded:
+            return
+        try:
+            count = len(moments(self._bridge.project.light, self._study()))
+        except Refused:
+            relabel(self.add, "Into the shot list")
+            return
+        relabel(self.add, f"{count} picture{'' if count == 1 else 's'} into the shot list")
+
+    def add_study(self) -> None:
+        """Rows of the shot list for the active camera."""
+        camera = self._camera()
+        if camera is None:
+            return
+        try:
+            study = self._study()
+        except Refused as error:
+            self._bridge.notices.trouble(error.sentence)
+            return
+        film = self.film.isChecked()
+
+        def edit(project: Project) -> Project:
+            after = add_study(project, camera.id, study)
+            return add_day_film(after, camera.id) if film else after
+
+        before = len(self._bridge.project.shots)
+        self._bridge.apply("Shade study", edit)
+        added = len(self._bridge.project.shots) - before
+        if added:
+            self._bridge.notices.note(f"{added} rows were added to the shot list on Hand over.")
+
+    def tell(self) -> None:
+        """What keeps the sun off what stands on the active camera's line of sight."""
+        camera, scene = self._camera(), self._studio.scene
+        if camera is None or scene is None:
+            return
+        forward = camera.pose.forward
+        met = see(scene.rays, np.array([camera.eye]), np.array([forward]), scene.panes)
+        if met.face[0] < 0:
+            self.said.setText("The line of sight meets nothing.")
+        else:
+            # A little towards the eye: what is met is a surface.
+            away = max(float(met.distance_m[0]) - 0.02, 0.0)
+            x, y, z = (e + f * away for e, f in zip(camera.eye, forward, strict=True))
+            day = sun_day(scene.model, scene.rays, self._bridge.project.light, (x, y, z))
+            self.said.setText(day_words(day))
+        self.said.show()
+
+    def _want(self, plan: bool) -> None:
+        camera, scene = self._camera(), self._studio.scene
+        if camera is None or scene is None:
+            return
+        if not plan:
+            self.hours_wanted.emit(camera.id, "", self.year.isChecked())
+            return
+        storey = scene.model.storey_of_eye(camera.eye)
+        if storey is None:
+            self._bridge.notices.note("This camera stands on no storey; its plan cannot be chosen.")
+            return
+        self.hours_wanted.emit("", storey.name, self.year.isChecked())
+
+    def show_light(self, light: Light) -> None:
+        """Follow the project."""
+        self.said.hide()
+        self._count()
