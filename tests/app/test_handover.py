@@ -264,7 +264,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(
         {path.relative_to(out).as_posix(): path.read_bytes() for path in out.rglob("*") if path.is_file()}
         for out in (desk.out, beside)
     )
-    assert ours == theirs and len(ours) == 8
+    assert ours == theirs and len(ours) == 9
     shutil.rmtree(beside)
     desk.choose_page(RESULTS)
     assert [path.suffix for path in desk.results.made] == [".mp4", ".jpg", ".png", ".jpg"]
@@ -669,6 +669,33 @@ def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(
     )
     window.making.copy_frame()
     assert "too large for that" in window.notice_bar.sentence
+
+
+def test_a_panorama_is_toned_while_one_looks_round(window: MainWindow, desk: HandOverDesk) -> None:
+    """Its tone works as that of a still, keeps where one looks, and is written from the master; vignettes have no place in it."""
+    ids = [shot.id for shot in shots_of(window)]
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, [*ids[:2], ids[3]], on=False))
+    desk.refresh()
+    run_whole(desk)
+    desk.choose_page(RESULTS)
+    look_at(desk, 0)
+    desk.results.round.turn(80.0, 5.0)
+    before = desk.results.round.picture(60, 40).astype(int)
+    press(desk.tone_button)
+    until(lambda: desk.tone._light is not None, 20)
+    assert not desk.tone.fields["vignette"].isEnabled() and desk.tone.fields["glow"].isEnabled()
+    enter(desk.tone.fields["exposure_ev"], "1")
+    toned(desk)
+    assert desk.results.round.heading_deg == pytest.approx(80.0)
+    assert desk.results.round.picture(60, 40).mean() > before.mean() + 10
+    # Below nought highlights come back: the bend begins earlier, and the picture is darker.
+    bright = toned(desk).mean()
+    enter(desk.tone.fields["highlights"], "-0.5")
+    assert window.workspace.bridge.project.tone.rolloff == 1.5
+    assert toned(desk).mean() < bright
+    file = desk.results.made[0].read_bytes()
+    press(desk.tone.write)
+    until(lambda: desk.results.made[0].read_bytes() != file and not desk.production.running, 60)
 
 
 def test_panoramas_and_films_are_compared_with_their_last_version_in_step(

@@ -41,6 +41,7 @@ from altana.core.light.tone import (
     histogram,
     proposed_ev,
     white_balance,
+    white_level,
 )
 from altana.core.naming import clashes, folder_named, named, print_width_mm, size_for_print
 from altana.core.project import (
@@ -233,6 +234,24 @@ def test_each_control_does_what_it_says_and_nothing_at_its_start_value() -> None
     for wrong in (Tone(curve=((0.5, 0.1), (0.4, 0.2))), Tone(white_k=500.0)):
         with pytest.raises(Refused):
             checked_tone(wrong)
+
+
+def test_only_what_is_brighter_than_white_glows() -> None:
+    """A sunlit wall just below white shines over nothing, a lamp does; of a panorama it goes on round its edge."""
+    plain, glow = Tone(), Tone(glow=0.5)
+    level = white_level(plain) / gain(10.0)
+    wall = np.full((40, 80, 3), 10.0, np.float32)
+    wall[15:25, :6] = level * 0.99
+    assert (developed(wall, 10.0, glow) == developed(wall, 10.0, plain)).all()
+    assert developed(wall, 10.0, plain)[20, 2].max() == pytest.approx(1.0, abs=0.01)
+    lamp = wall.copy()
+    lamp[15:25, :6] = level * 40.0
+    flat, round_ = developed(lamp, 10.0, glow), developed(lamp, 10.0, glow, around=True)
+    unlit = developed(lamp, 10.0, plain)
+    assert flat[20, 6].mean() > unlit[20, 6].mean() + 0.05
+    assert flat[20, -3:] == pytest.approx(unlit[20, -3:], abs=1e-4)
+    assert round_[20, -1].mean() > unlit[20, -1].mean() + 0.05
+    assert developed(wall, 10.0, Tone(vignette=0.8), around=True) == pytest.approx(developed(wall, 10.0))
 
 
 def test_white_balance_makes_lamp_light_white() -> None:

@@ -528,6 +528,32 @@ def test_a_panorama_faces_its_own_front(small: Project, demo_opened: Opened, tmp
     assert remembered(tmp_path / row.folder / "turned.png").camera.heading_deg == camera.heading_deg
 
 
+def test_a_panorama_is_toned_from_its_master(
+    small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Another tone draws nothing again and gives the bytes that a fresh run gives; another front is another picture."""
+    row = replace(
+        next(shot for shot in small.shots if shot.kind == PANORAMA),
+        faces=False, file="png", width_px=128, pattern="round", keep_master=True, tone=None,
+    )  # fmt: skip
+    project = add_shots(replace(small, shots=()), [row])
+    made(project, demo_opened, tmp_path)
+    assert (tmp_path / "masters" / row.folder / "round.exr").is_file()
+    drawn: list[int] = []
+    whole = PictureWork._drawn_round
+    monkeypatch.setattr(
+        PictureWork, "_drawn_round", lambda self, item, told: (drawn.append(1), whole(self, item, told))[1]
+    )
+    toned = replace(project, tone=Tone(exposure_ev=1.0, glow=0.3, vignette=0.7))
+    made(toned, demo_opened, tmp_path)
+    assert drawn == []
+    made(toned, demo_opened, tmp_path / "fresh")
+    name = f"{row.folder}/round.png"
+    assert drawn == [1] and (tmp_path / name).read_bytes() == (tmp_path / "fresh" / name).read_bytes()
+    made(change_shots(toned, [toned.shots[0].id], front_deg=33.0), demo_opened, tmp_path)
+    assert drawn == [1, 1]
+
+
 def test_presets_are_files(small: Project, tmp_path: Path) -> None:
     path = tmp_path / "lines.altana-preset"
     path.write_bytes(preset_json(small.shots[2]))

@@ -170,7 +170,10 @@ def _options(function: Any) -> Any:
                 "--style", multiple=True, help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}."
             ),
             click.option(
-                "--tone", "tones", multiple=True, help=f"FIELD=VALUE: {', '.join(TONE_FIELDS)}; or `project`."
+                "--tone",
+                "tones",
+                multiple=True,
+                help=f"FIELD=VALUE: highlights, {', '.join(TONE_FIELDS)}; or `project`.",
             ),
         )
     ):
@@ -229,9 +232,7 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
         )
     if values["tones"]:
         given["tone"] = (
-            None
-            if values["tones"] == ("project",)
-            else replace(shot.tone or project.tone, **_fields(values["tones"], TONE_FIELDS, Tone()))
+            None if values["tones"] == ("project",) else _tone(values["tones"], shot.tone or project.tone)
         )
     return given
 
@@ -299,6 +300,16 @@ def _region(text: str) -> tuple[float, float, float, float]:
         )
     left, top, right, bottom = parts
     return (left, top, right, bottom)
+
+
+def _tone(texts: tuple[str, ...], now: Tone) -> Tone:
+    """A tone with these fields; ``highlights`` is the bend of highlights counted as photographers do."""
+    bends = [text for text in texts if text.startswith("highlights=")]
+    others = tuple(text for text in texts if text not in bends)
+    made = replace(now, **_fields(others, TONE_FIELDS, Tone()))
+    for text in bends:
+        made = replace(made, rolloff=1.0 - _number(text.partition("=")[2], "highlights"))
+    return made
 
 
 def _fields(texts: tuple[str, ...], names: tuple[str, ...], now: Any) -> dict[str, Any]:
@@ -424,10 +435,7 @@ def move(project: Path, row: str, to: int) -> None:
 def tone(project: Path, fields: tuple[str, ...], as_json: bool) -> None:
     """Set the project's tone, which all rows without one of their own have: FIELD=VALUE …"""
     fields = _taken_in(project, {"tones": fields})["tones"]
-    after = edited(
-        project,
-        lambda current: set_tone(current, replace(current.tone, **_fields(fields, TONE_FIELDS, Tone()))),
-    )
+    after = edited(project, lambda current: set_tone(current, _tone(fields, current.tone)))
     say(
         as_json,
         msgspec.to_builtins(after.tone),

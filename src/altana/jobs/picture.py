@@ -176,22 +176,20 @@ class PictureWork:
         return shot.tone or self.project.tone
 
     def _developed(
-        self, shot: Shot, light: Floats32, ev: float, alpha: Floats32 | None = None, even: bool = False
+        self, shot: Shot, light: Floats32, ev: float, alpha: Floats32 | None = None, around: bool = False
     ) -> Floats32:
-        """Light under the row's tone.  even : without a vignette, which would darken the middle of what is put together."""
+        """Light under the row's tone.  around : of a panorama."""
         tone = self.tone_of(shot)
         if self._tables is None or self._tables.base != self.base:
             self._tables = KeptTables(self.base)
-        return developed(
-            light, ev, replace(tone, vignette=0.0) if even else tone, alpha, self._tables.of(tone)
-        )
+        return developed(light, ev, tone, alpha, self._tables.of(tone), around)
 
     def recheck(self) -> None:
         """Read colour tables again that have changed: a run keeps them as they were, a window follows them."""
         if self._tables is not None:
             self._tables.recheck()
 
-    def _kept_master(self, item: Picture) -> Master | None:
+    def _kept_master(self, item: Picture | Pano) -> Master | None:
         """The master of an earlier run, where it shows the same: only tone and file differ, and nothing is drawn again."""
         if not item.shot.keep_master or self.out is None:
             return None
@@ -294,8 +292,27 @@ class PictureWork:
 
     # ------------------------------------------------------------------ panoramas
 
-    def panorama(self, item: Pano, told: Progress) -> tuple[bytes, dict[str, bytes]]:
-        """The bytes of a panorama's file, and of its six faces by name where they are wanted."""
+    def panorama(self, item: Pano, told: Progress) -> tuple[bytes, dict[str, bytes], bytes | None]:
+        """The bytes of a panorama's file, of its six faces by name, and of its master, where they are wanted."""
+        shot, camera = item.shot, item.camera
+        squares: dict[str, bytes] = {}
+        # The faces do not lie in the master.
+        master = None if shot.faces else self._kept_master(item)
+        if master is None:
+            master, squares = self._drawn_round(item, told)
+            if shot.keep_master:
+                master = _as_kept(master)
+        shown = self._developed(shot, master.light, camera.ev, around=True)
+        tags = PanoramaTags(item.width_px, item.height_px, item.front_deg)
+        xmp = xmp_packet(camera.name, camera_json(self.project, item), tags)
+        data = picture_bytes(shot.file, shown, None, Labels(camera.name, 0.0, xmp), master.light)
+        if not shot.keep_master or shot.file == "exr":
+            return data, squares, None
+        key = master_key(self.project, item)
+        return data, squares, exr_bytes(master.light, camera.name, None, xmp.decode(), key)
+
+    def _drawn_round(self, item: Pano, told: Progress) -> tuple[Master, dict[str, bytes]]:
+        """Light all round, for both eyes one above the other where wanted, and the bytes of its faces."""
         shot, camera = item.shot, item.camera
         place = Place(camera.eye, item.front_deg)
         eyes = [0.0] if not shot.stereo_m else [-shot.stereo_m / 2.0, shot.stereo_m / 2.0]
@@ -319,16 +336,12 @@ class PictureWork:
             if shot.faces and number == 0:
                 for name, pixels in faces.items():
                     shown = self._developed(
-                        shot, square_of(pixels, face_size(item.width_px)), camera.ev, even=True
+                        shot, square_of(pixels, face_size(item.width_px)), camera.ev, around=True
                     )
                     squares[name] = picture_bytes(
                         shot.file, shown, None, Labels(f"{camera.name}, {name}"), pixels
                     )
-        light = pictures[0] if len(pictures) == 1 else np.concatenate(pictures)
-        shown = self._developed(shot, light, camera.ev, even=True)
-        tags = PanoramaTags(item.width_px, item.height_px, item.front_deg)
-        labels = Labels(camera.name, 0.0, xmp_packet(camera.name, camera_json(self.project, item), tags))
-        return picture_bytes(shot.file, shown, None, labels, light), squares
+        return Master(pictures[0] if len(pictures) == 1 else np.concatenate(pictures)), squares
 
     def _round(
         self, item: Pano, place: Place, aside_m: float, told: Progress
@@ -657,7 +670,7 @@ def master_path(out: Path, file: str) -> Path:
     return out / MASTER_FOLDER / f"{Path(file).with_suffix('')}.exr"
 
 
-def master_key(project: Project, item: Picture) -> str:
+def master_key(project: Project, item: Picture | Pano) -> str:
     """A name for everything that a master shows: all but tone, and what the file is and is called."""
     plain = Shot("", background=SKY if _drawn(item.shot).sky else TRANSPARENT)
     # What stands behind is put there afterwards; only whether there is a sky counts.

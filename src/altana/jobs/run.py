@@ -276,14 +276,14 @@ class Run:
         path = target(self.out, item)
         if isinstance(item, Picture):
             data, master = self._work.still(item, told)
-            if master is not None:
-                self.written.append(write_master(self.out, item.file, master))
         else:
-            data, faces = self._work.panorama(item, told)
+            data, faces, master = self._work.panorama(item, told)
             for name, square in faces.items():
                 beside = path.with_name(f"{path.stem}-{name}{path.suffix}")
                 write_atomically(beside, square, "Pictures made before are kept.")
                 self.written.append(beside)
+        if master is not None:
+            self.written.append(write_master(self.out, item.file, master))
         if path.is_file() and path.read_bytes() != data:
             keep_before(path)
         write_atomically(path, data, "Pictures made before are kept.")

@@ -67,6 +67,13 @@ class LookRound(QWidget):
         self._shown_for = ()
         self.update()
 
+    def show_toned(self, image: QImage) -> None:
+        """The same panorama in another tone: one keeps looking where one looked.  Of a stereo pair the left eye's is shown."""
+        pixels = pixels_of(image)
+        self._pixels = pixels[: pixels.shape[0] // 2] if pixels.shape[0] == pixels.shape[1] else pixels
+        self._shown_for = ()
+        self.update()
+
     def turn(self, heading_deg: float, tilt_deg: float) -> None:
         """Look that way."""
         self.heading_deg, self.tilt_deg = heading_deg % 360.0, min(90.0, max(-90.0, tilt_deg))

@@ -21,7 +21,7 @@ from altana.app.workspace.production import Production
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.jobs.picture import master_path
-from altana.jobs.requests import Picture
+from altana.jobs.requests import Pano, Picture
 
 LIST, RESULTS = range(2)
 
@@ -88,7 +88,7 @@ class HandOverDesk(QWidget):
         self.results.shown_changed.connect(self._show_view)
         for signal in (self.run_bar.made, self.client_pages.written):
             signal.connect(lambda: self.results.fill(self.out))
-        self.tone.shown.connect(lambda image: self.picture.show_picture(image, None, True))
+        self.tone.shown.connect(self.results.show_toned)
         self.tone.write_wanted.connect(self.run_bar.write_toned)
 
     @property
@@ -200,7 +200,7 @@ class HandOverDesk(QWidget):
 
     def _show_view(self) -> None:
         results = self.pages.currentIndex() == RESULTS
-        picture = results and self.results.shows_picture
+        picture = results and (self.results.shows_picture or self.results.shows_panorama)
         for part in (self.results.view_choice, self.results.compared, self.tone_button, self.framing):
             part.setVisible(results)
         self.tone_button.setEnabled(picture)
@@ -224,7 +224,7 @@ class HandOverDesk(QWidget):
         master = master_path(self.out, row.file) if row is not None else None
         self.tone.open(
             row.shot if row is not None else None,
-            item.camera.ev if isinstance(item, Picture) else 10.0,
+            item.camera.ev if isinstance(item, Picture | Pano) else 10.0,
             master,
         )
 

@@ -10,7 +10,7 @@ from altana.app.theme.own_light import OwnLightFields
 from altana.app.theme.widgets import Group, Segments, button, check_box
 from altana.core.edits.shots import change_shots, set_qualities
 from altana.core.light.own import own_of
-from altana.core.project import FILM, QUALITY_WORDS, STILL, Making, OwnLight, Project, Shot
+from altana.core.project import FILM, QUALITY_WORDS, Making, OwnLight, Project, Shot
 
 
 class MakingGroup:
@@ -103,7 +103,7 @@ class MakingGroup:
         for part in (self.samples, self.minutes):
             part.setEnabled(all(shot.quality == "final" for shot in shots))
         self.master.setChecked(all(shot.keep_master for shot in shots))
-        self.master.setEnabled(all(shot.kind == STILL for shot in shots))
+        self.master.setEnabled(all(shot.kind != FILM for shot in shots))
         self.strip.setChecked(all(shot.strip_every > 0 for shot in shots))
         self.strip.setEnabled(all(shot.kind == FILM for shot in shots))
 

@@ -298,6 +298,18 @@ class ResultsPage(QWidget):
         if mode:
             self.choose_view(mode)
 
+    @property
+    def shows_panorama(self) -> bool:
+        """Whether a panorama is looked at."""
+        return self.viewers.currentWidget() is self.round_holder and self.file is not None
+
+    def show_toned(self, image: QImage) -> None:
+        """The file that is looked at, in another tone."""
+        if self.shows_panorama:
+            self.round.show_toned(image)
+        else:
+            self.picture.show_picture(image, None, True)
+
     def show_view(self) -> None:
         """Which ways of looking there are for what is shown."""
         picture = self.viewers.currentWidget() is self.picture and self.picture.image is not None

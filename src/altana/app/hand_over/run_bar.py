@@ -13,7 +13,7 @@ from altana.app.theme.widgets import OneLine, button, menu_button, relabel
 from altana.app.workspace.production import ASIDE, COMMAND, ENDS, MADE, OFF, Production
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
-from altana.core.project import STILL
+from altana.core.project import FILM
 from altana.jobs.estimates import doubts
 from altana.jobs.picture import master_path
 
@@ -189,7 +189,7 @@ class RunBar(QFrame):
         shots = [
             (row.shot.id, row.file)
             for row in self._list.rows
-            if row.shot.on and not row.wrong and row.shot.kind == STILL
+            if row.shot.on and not row.wrong and row.shot.kind != FILM
         ]
         kept = [(shot, file) for shot, file in shots if master_path(self._list.out, file).is_file()]
         try:

@@ -24,23 +24,25 @@ from altana.core.conventions import Floats, Floats32
 from altana.core.edits.shots import change_shots, set_tone
 from altana.core.errors import UserError
 from altana.core.light.tone import clipped, developed, histogram, proposed_ev
-from altana.core.project import NO_TONE, Shot, Tone
+from altana.core.project import NO_TONE, PANORAMA, Shot, Tone
 from altana.jobs.picture import read_master
 from altana.storage.tables import KeptTables
 
 #: The page shows pictures no larger than this; the files are written in full.
 PREVIEW_PX = 960
+#: Photographers count the other way round than the bend does.
+HIGHLIGHTS = "highlights"
 FIELDS = (
     ("exposure_ev", "Exposure", "+1 doubles the light", "EV", 2, 0.1, -10.0, 10.0),
     (
-        "rolloff",
+        HIGHLIGHTS,
         "Highlights",
-        "How early they bend: 1 as in the Frame, 0 straight to white",
+        "Below 0 brings back what is bright, above 0 lets it go to white sooner",
         "",
         2,
         0.05,
-        0.0,
-        2.0,
+        -1.0,
+        1.0,
     ),
     ("contrast", "Contrast", "An S about the middle", "", 2, 0.05, -1.0, 1.0),
     ("white_k", "White", "The colour temperature that comes out white", "K", 0, 100.0, 2000.0, 20000.0),
@@ -79,16 +81,22 @@ class Toned:
 
 
 def _toned(
-    light: Floats32, ev: float, tone: Tone, alpha: Floats32 | None, tables: KeptTables, marks: bool
+    light: Floats32,
+    ev: float,
+    tone: Tone,
+    alpha: Floats32 | None,
+    tables: KeptTables,
+    marks: bool,
+    around: bool = False,
 ) -> Toned:
-    """Light under a tone.  marks : blue where all is black, red where a channel is white."""
+    """Light under a tone.  marks : blue where all is black, red where a channel is white.  around : of a panorama."""
     wrong, table = "", None
     tables.recheck()
     try:
         table = tables.of(tone)
     except UserError as error:
         wrong = error.sentence
-    picture = developed(light, ev, tone, alpha, table)
+    picture = developed(light, ev, tone, alpha, table, around)
     pixels = np.rint(picture * 255).astype(np.uint8)
     if marks:
         pixels[pixels.max(axis=2) == 0] = (40, 70, 200)
@@ -271,6 +279,9 @@ class TonePage(QWidget):
             self.clip_marks,
         ):
             part.setEnabled(there)
+        # What goes all round has no corners.
+        around = self._shot is not None and self._shot.kind == PANORAMA
+        self.fields["vignette"].setEnabled(there and not around)
 
     @property
     def busy(self) -> bool:
@@ -295,7 +306,7 @@ class TonePage(QWidget):
         shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
         self.whose.take(1 if shot is not None and shot.tone is not None else 0)
         for name, shown in self.fields.items():
-            shown.show_value(float(getattr(self.tone, name)))
+            shown.show_value(1.0 - self.tone.rolloff if name == HIGHLIGHTS else getattr(self.tone, name))
         tone = self.tone
         self.curve.show_points(tone.curve)
         self.tables.show(tone)
@@ -310,10 +321,16 @@ class TonePage(QWidget):
             )
 
     def _try(self, name: str, value: float) -> None:
-        self._refresh(replace(self.tone, **{name: value}))  # type: ignore[arg-type]
+        self._refresh(self._with(name, value))
 
     def _set(self, text: str, name: str, value: float) -> None:
-        self._apply(text, replace(self.tone, **{name: value}))  # type: ignore[arg-type]
+        self._apply(text, self._with(name, value))
+
+    def _with(self, name: str, value: float) -> Tone:
+        """The row's tone with one field set as it is shown."""
+        if name == HIGHLIGHTS:
+            return replace(self.tone, rolloff=1.0 - value)
+        return replace(self.tone, **{name: value})  # type: ignore[arg-type]
 
     def _apply(self, text: str, tone: Tone) -> None:
         shot = self._bridge.project.shot(self._shot.id) if self._shot is not None else None
@@ -330,14 +347,10 @@ class TonePage(QWidget):
         if self._light is None:
             return
         wanted = NO_TONE if self.before.isChecked() else tone if isinstance(tone, Tone) else self.tone
-        light, ev, alpha, tables, marks = (
-            self._light,
-            self._ev,
-            self._alpha,
-            self._tables,
-            self.clip_marks.isChecked(),
-        )
-        self._developed.wish(lambda: _toned(light, ev, wanted, alpha, tables, marks))
+        light, ev, alpha, tables = self._light, self._ev, self._alpha, self._tables
+        marks = self.clip_marks.isChecked()
+        around = self._shot is not None and self._shot.kind == PANORAMA
+        self._developed.wish(lambda: _toned(light, ev, wanted, alpha, tables, marks, around))
 
     def _take_toned(self, made: Toned) -> None:
         self.made = made

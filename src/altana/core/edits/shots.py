@@ -67,6 +67,7 @@ def start_values(project: Project, kind: str, subject: str) -> Shot:
             width_px=4000,
             pattern="{order}-{camera}-panorama",
             folder="panoramas",
+            keep_master=True,
         )
     inside = camera is not None and camera.inside
     index = camera.format_index if camera is not None else 0

@@ -54,17 +54,19 @@ def developed(
     tone: Tone = NO_TONE,
     alpha: Floats32 | None = None,
     table: ColourTable | None = None,
+    around: bool = False,
 ) -> Floats32:
     """Light, (height, width, 3) float32 in cd/m2, as displayed sRGB values 0 to 1 of the same shape.
 
     alpha : (height, width) coverage; glow and sharpening then keep to what is covered.  table : the tone's colour table.
+    around : a panorama (stereo: one above the other), whose right edge goes on at its left, and which has no corners to darken.
     """
     x = light * np.float32(gain(ev) * 2.0**tone.exposure_ev)
     if tone.white_k != NO_TONE.white_k:
         x = x * white_balance(tone.white_k)
     if tone.glow > 0.0:
-        x = x + np.float32(tone.glow) * _glow(x)
-    if tone.vignette > 0.0:
+        x = x + np.float32(tone.glow) * _glow(x, white_level(tone), around)
+    if tone.vignette > 0.0 and not around:
         x = x * _vignette(x.shape[0], x.shape[1], tone.vignette)[..., None]
     x = np.maximum(x, 0.0) * np.float32(BOOST)
     y = x * (1.0 + x / np.float32(WHITE)) / (1.0 + x * np.float32(SHOULDER * tone.rolloff))
@@ -82,7 +84,7 @@ def developed(
     if table is not None:
         shown = table.applied(shown, tone.table_share)
     if tone.sharpen > 0.0:
-        shown = _sharpened(shown, tone.sharpen, alpha)
+        shown = _sharpened(shown, tone.sharpen, alpha, around)
     return shown.astype(np.float32)
 
 
@@ -114,13 +116,22 @@ def _locus(kelvin: float) -> Floats:
     return colour
 
 
-def _glow(x: Floats32) -> Floats32:
-    bright = np.maximum(x - 0.8, 0.0)
-    over = max(1.0, GLOW_SHARE * x.shape[1])
-    spread: Floats32 = np.stack(
-        [scipy.ndimage.gaussian_filter(bright[..., channel], over) for channel in range(3)], axis=2
-    )
-    return spread
+def white_level(tone: Tone) -> float:
+    """The exposed light that comes out as white: where u (1 + u/200) = 1 + 0.86 rolloff u of u = 1.6 x light."""
+    half = (1.0 - SHOULDER * tone.rolloff) * WHITE / 2.0
+    return float((np.sqrt(half * half + WHITE) - half) / BOOST)
+
+
+def _glow(x: Floats32, white: float, around: bool) -> Floats32:
+    """What is brighter than white shines over; a sunlit wall that is only bright does not."""
+    bright = np.maximum(x - np.float32(white), 0.0)
+    return _softened(bright, max(1.0, GLOW_SHARE * x.shape[1]), around)
+
+
+def _softened(values: Floats32, over_px: float, around: bool) -> Floats32:
+    across = scipy.ndimage.gaussian_filter1d(values, over_px, axis=1, mode="wrap" if around else "reflect")
+    soft: Floats32 = scipy.ndimage.gaussian_filter1d(across, over_px, axis=0)
+    return soft
 
 
 def _vignette(high: int, wide: int, share: float) -> Floats32:
@@ -154,9 +165,8 @@ def _curved(shown: Floats32, tone: Tone) -> Floats32:
     return made.astype(np.float32)
 
 
-def _sharpened(shown: Floats32, share: float, alpha: Floats32 | None) -> Floats32:
-    soft = np.stack([scipy.ndimage.gaussian_filter(shown[..., channel], 0.8) for channel in range(3)], axis=2)
-    detail = shown - soft
+def _sharpened(shown: Floats32, share: float, alpha: Floats32 | None, around: bool) -> Floats32:
+    detail = shown - _softened(shown, 0.8, around)
     if alpha is not None:
         detail = detail * (alpha[..., None] >= 0.999)
     made: Floats32 = np.clip(shown + np.float32(share) * detail, 0.0, 1.0).astype(np.float32)
