@@ -14,6 +14,7 @@ from altana.core.edits.formats import add_format, choose_format
 from altana.core.edits.keeping import leave_out, plan_shot, set_ladder, set_many
 from altana.core.edits.shots import add_shots, list_cameras, start_values
 from altana.core.edits.walks import add_walk
+from altana.core.light.study import Study, add_study
 from altana.core.naming import size_for_print
 from altana.core.project import (
     FILM,
@@ -29,6 +30,7 @@ from altana.core.project import (
     Project,
     Shot,
     Style,
+    Tone,
     Turntable,
     Walk,
     WalkKey,
@@ -224,6 +226,10 @@ def _kept(project: Project) -> Project:
     return _listed(replace(project, own_heights_m=(1.5, 1.65)))
 
 
+#: The lamps of the hall, against the sun of the day.
+DUSK_EV = 6.0
+
+
 def _listed(project: Project) -> Project:
     """The shot list: stills in three formats, a print, drawings, a transparent picture, panoramas, turntable and walk."""
 
@@ -267,6 +273,17 @@ def _listed(project: Project) -> Project:
         still(
             camera("Quay, morning"), background=TRANSPARENT, file="png16", pattern="{order}-{camera}-cut-out"
         ),
+        # Half an hour after sunset, with the hall's lamps lit.
+        still(
+            hall,
+            hour=21.8,
+            lamps=True,
+            tone=Tone(exposure_ev=DUSK_EV, glow=0.15),
+            quality="final",
+            samples=24,
+            folder="stills/dusk",
+            pattern="{order}-{camera}-dusk",
+        ),
         start_values(project, PANORAMA, hall),
         replace(
             start_values(project, PANORAMA, camera("Gallery, seated")),
@@ -278,10 +295,8 @@ def _listed(project: Project) -> Project:
         replace(start_values(project, FILM, walk), strip_every=25),
     ]
     # The two cameras that were put in the list while they were composed come first.
-    return add_shots(
-        list_cameras(project, [hall, tower]),
-        [row for row in rows if (row.subject, row.format_index) != (hall, 0) or row.kind != STILL],
-    )
+    listed = add_shots(list_cameras(project, [hall, tower]), rows)
+    return add_study(listed, camera("Forecourt"), Study(9.0, 17.0, 4.0))
 
 
 def demo_project(model: str = MODEL_GLB) -> Project:
