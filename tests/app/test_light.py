@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -15,8 +16,9 @@ from PySide6.QtWidgets import QApplication
 from altana.app.light.panel import LightPanel
 from altana.app.shell.search import best
 from altana.app.shell.window import HAND_OVER, MODEL, WALK, MainWindow
+from altana.core.edits.shots import add_shots, start_values
 from altana.core.light.sun import sun_position
-from altana.core.project import Light
+from altana.core.project import STILL, Light
 from tests.app.conftest import drag, enter, until
 
 
@@ -279,3 +281,29 @@ def test_hours_of_sun_are_written_beside_the_project(window: MainWindow, panel: 
     assert made == [".csv", ".png"] and sentence.startswith("2 files made")
     with Image.open(next(Path(folder).glob("*.png"))) as image:
         assert min(image.size) > 100
+
+
+def test_enough_writes_a_final_picture_as_it_is(window: MainWindow) -> None:
+    """The picture in hand ends with the samples it has; the word counts for no other picture."""
+    desk, bridge = window.handover, window.workspace.bridge
+    window.going.choose_desk(HAND_OVER)
+    hall = bridge.project.camera_named("Waiting hall to the water").id
+    row = replace(
+        start_values(bridge.project, STILL, hall),
+        width_px=96,
+        quality="final",
+        samples=60_000,
+        keep_master=False,
+    )
+    bridge.apply("x", lambda project: add_shots(replace(project, shots=()), [row]))
+    desk.refresh()
+    assert desk.run_bar.enough.isHidden()
+    desk.run_bar.go.click()
+    until(lambda: not desk.run_bar.enough.isHidden(), 60)
+    until(lambda: any(piece.share > 0.0 for piece in desk.production.state.pieces.values()), 90)
+    desk.run_bar.enough.click()
+    until(lambda: not desk.production.running, 60)
+    made = list(desk.out.rglob("*.png"))
+    assert len(made) == 1
+    with Image.open(made[0]) as image:
+        assert image.size == (96, 54) and np.asarray(image).std() > 10

@@ -194,6 +194,8 @@ class Tracing:
         """Follow the light of one picture.  Raises UserError, and Cancelled where ``told(share)`` said no; sums are kept then."""
         if self._job is not None:
             name = _key_of(order)
+            # It was said of the picture before.
+            (self._job / ENOUGH_FILE).unlink(missing_ok=True)
             order = replace(
                 order, keep=str(self._job / f"traced-{name}.npz"), enough=str(self._job / ENOUGH_FILE)
             )

@@ -10,10 +10,10 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QMenu, QProgres
 
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.theme.widgets import OneLine, button, menu_button, relabel
-from altana.app.workspace.production import ASIDE, COMMAND, ENDS, MADE, OFF, Production
+from altana.app.workspace.production import ASIDE, COMMAND, DRAWING, ENDS, MADE, OFF, Production
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
-from altana.core.project import FILM
+from altana.core.project import FILM, LINES, PENCIL
 from altana.jobs.estimates import doubts
 from altana.jobs.picture import master_path
 
@@ -39,6 +39,7 @@ class RunBar(QFrame):
         self.go.setEnabled(on and not running)
         self.test.setEnabled(on and not running)
         self.first.setEnabled(some and running)
+        self.enough.setVisible(running and self._tracing)
         for part in (self.pause, self.cancel):
             part.setEnabled(running)
 
@@ -76,6 +77,8 @@ class RunBar(QFrame):
             self._pause,
             checkable=True,
         )
+        tip = "The final picture in hand has samples enough: clean it, write it as it is, and go on"
+        self.enough = button("Enough", "small", tip, self.production.enough)
         self.cancel = button("Stop", "small", "Stop; what is finished stays", self.production.cancel)
         self.first = button(
             "Chosen first", "small", "The chosen rows before all that still wait", self._prefer
@@ -84,8 +87,17 @@ class RunBar(QFrame):
         row.addWidget(self.test)
         row.addWidget(self.go)
         row.addLayout(told, 1)
-        for part in (self.first, self.pause, self.cancel, self.end_menu):
+        for part in (self.first, self.enough, self.pause, self.cancel, self.end_menu):
             row.addWidget(part)
+
+    @property
+    def _tracing(self) -> bool:
+        """Whether the picture in hand is a final one."""
+        in_hand = {file for file, piece in self.production.state.pieces.items() if piece.state == DRAWING}
+        return any(
+            row.file in in_hand and row.shot.quality == "final" and row.shot.rendition not in (LINES, PENCIL)
+            for row in self._list.rows
+        )
 
     def make(self, trial: bool) -> None:
         """Start the run: all rows that are on, or test pictures of the chosen ones."""

@@ -24,6 +24,7 @@ from altana.core.project import Project
 from altana.jobs.following import JournalFollower
 from altana.jobs.power import KEEP_ON_FILE, SWITCH_OFF_FILE
 from altana.jobs.run import ORDER_FILE, PAUSE_FILE
+from altana.jobs.tracing import ENOUGH_FILE
 from altana.storage.cache import cache_folder
 from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import write_project
@@ -244,6 +245,11 @@ class Production(QObject):
             else:
                 (self._job / PAUSE_FILE).unlink(missing_ok=True)
             self.changed.emit()
+
+    def enough(self) -> None:
+        """The final picture in hand has samples enough: it is cleaned and written as it is, and the run goes on."""
+        if self._job is not None and self.running:
+            (self._job / ENOUGH_FILE).touch()
 
     def choose_off(self, on: bool, job: Path | None = None) -> None:
         """Switch the machine off at the end, or not; it may still be chosen while a run goes on."""
