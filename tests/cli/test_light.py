@@ -13,8 +13,14 @@ from click.testing import CliRunner
 from PIL import Image
 
 from altana.cli.main import commands
+from altana.core.camera.pose import Pose
+from altana.core.camera.view import Lens, View
 from altana.core.errors import UserError
+from altana.core.staging import WHOLE
+from altana.jobs.orders import Traced, TracePicture
+from altana.jobs.tracing import Tracing
 from altana.render.traced.engine import llvm_library
+from altana.render.traced.sights import FlatSights
 from altana.storage.project_file import read_project, write_project
 from tests.conftest import box_between
 
@@ -410,3 +416,27 @@ def test_a_shade_study_is_rows_and_a_film_of_the_day(house: Path, tmp_path: Path
         < evening[:, :half].mean() - evening[:, half:].mean()
     )
     assert list((tmp_path / "out").rglob("*.mp4"))
+
+
+@pytest.mark.skipif(not llvm_library(), reason="final needs LLVM")
+def test_until_clean_stops_when_hardly_any_grain_is_left(house: Path, tmp_path: Path) -> None:
+    """Sixteen samples at least, as many as are allowed at most; then the same bytes as with just so many."""
+    project = read_project(house)
+    view = View(Pose((0.0, -9.0, 1.6)), Lens(24.0), 64, 36)
+    tracing = Tracing(project, house.parent, tmp_path)
+    try:
+
+        def samples(grain: float, most: int) -> Traced:
+            order = TracePicture(FlatSights(view), project.light, WHOLE, 13.0, most, grain=grain)
+            return tracing.trace(order, lambda _: True)
+
+        few, all_of_them = samples(100.0, 40), samples(1e-9, 20)
+        assert few.samples == 16 and all_of_them.samples == 20
+        assert (samples(0.0, 16).light == few.light).all()
+    finally:
+        tracing.close()
+    ok("camera", "add", str(house), "--name", "South", "--eye", "0,-9,1.6", "--size", "32x18")
+    ok("shots", "add", str(house), "--camera", "South", "--quality", "final", "--until-clean")
+    assert read_project(house).shots[0].until_clean
+    ok("render", str(house), "--shots", "--out", str(tmp_path / "out"))
+    assert opened(next((tmp_path / "out").rglob("*.png"))).shape[:2] == (18, 32)

@@ -128,6 +128,11 @@ def _options(function: Any) -> Any:
             click.option("--lamps", type=click.Choice(["on", "off", "project"])),
             click.option("--samples", type=int, help="Final: samples a pixel; 0 for what final stands for."),
             click.option("--minutes", type=float, help="Final: stop after so many minutes; 0 for no limit."),
+            click.option(
+                "--until-clean/--as-counted",
+                default=None,
+                help="Final: as many samples as it takes until hardly any grain is left.",
+            ),
             click.option("--folder", help="Folder below the delivery; may hold fields as the name does."),
             click.option(
                 "--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."
@@ -204,6 +209,7 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
         "keep_master",
         "samples",
         "minutes",
+        "until_clean",
     )
     given = without_none(**{name: values[name] for name in names})
     if values["hour"] is not None:

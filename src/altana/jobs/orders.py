@@ -394,6 +394,8 @@ class TracePicture(Order):
     ev: float
     samples: int
     seconds: float = 0.0
+    #: Stop where no more grain than this is left, as ``Sums.grain`` says it; 0: whatever is left.
+    grain: float = 0.0
     white: bool = False
     sky_shown: bool = True
     seed: int = 1

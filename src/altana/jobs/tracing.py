@@ -31,6 +31,8 @@ from altana.render.uniforms import gain
 
 #: Unfinished sums are written down this often.
 KEEP_S = 20.0
+#: With fewer samples than this nothing is said of grain.
+FEWEST_CLEAN = 16
 #: While nothing comes from the child it is asked whether it lives this often.
 LISTEN_S = 0.2
 
@@ -132,14 +134,18 @@ class TracingWorker:
             if keep is not None and now - kept_at > KEEP_S:
                 _keep(keep, key, sums)
                 kept_at = time.monotonic()
-            if (order.seconds and now - started > order.seconds) or (enough is not None and enough.exists()):
+            if order.seconds and now - started > order.seconds:
+                break
+            if order.grain and sums.samples >= FEWEST_CLEAN and sums.grain <= order.grain:
+                break
+            if enough is not None and enough.exists():
                 break
         return sums
 
 
 def _key_of(order: TracePicture) -> str:
     """What sums are of: everything but how many there are to be."""
-    bare = replace(order, samples=0, seconds=0.0, keep="", enough="")
+    bare = replace(order, samples=0, seconds=0.0, grain=0.0, keep="", enough="")
     return hashlib.blake2b(repr(bare).encode(), digest_size=16).hexdigest()
 
 

@@ -55,6 +55,9 @@ class MakingGroup:
         )
         self.minutes.nothing = "no limit"
         group.add_field("Stop after", self.minutes)
+        self.clean = check_box("Until clean", "As many samples as it takes until hardly any grain is left")
+        self.clean.clicked.connect(lambda on: self._chosen.set("Until clean", until_clean=on))
+        group.add_wide(self.clean)
         self.master = check_box(
             "Keep the linear master", "An EXR beside the delivery: tone is changed without drawing again"
         )
@@ -100,7 +103,8 @@ class MakingGroup:
         self.own.show(own_of(first), self._chosen.project.light)
         show_number(self.samples, [float(shot.samples) for shot in shots])
         show_number(self.minutes, [shot.minutes for shot in shots])
-        for part in (self.samples, self.minutes):
+        self.clean.setChecked(all(shot.until_clean for shot in shots))
+        for part in (self.samples, self.minutes, self.clean):
             part.setEnabled(all(shot.quality == "final" for shot in shots))
         self.master.setChecked(all(shot.keep_master for shot in shots))
         self.master.setEnabled(all(shot.kind != FILM for shot in shots))

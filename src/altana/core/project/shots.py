@@ -87,9 +87,11 @@ class Shot:
     date: str = ""
     sky: str = ""
     lamps: bool | None = None
-    #: Final pictures: samples a pixel (0: what the word stands for) or minutes to stop after (0: none).
+    #: Final pictures: samples a pixel (0: what the word stands for), minutes to stop after (0: none), or as many as it takes until
+    #: hardly any grain is left.
     samples: int = 0
     minutes: float = 0.0
+    until_clean: bool = False
     folder: str = ""
     pattern: str = "{order}-{camera}-{format}"
     file: str = "png"

@@ -49,12 +49,15 @@ class Sums:
 
     @property
     def grain(self) -> float:
-        """How much grain is left: the standard error of a pixel's brightness over the picture's, in the middle of all pixels."""
+        """How much grain is left: the mean standard error of a pixel's brightness over the picture's brightness.
+
+        Not the middle one: in a dark room most pixels have met no light for a long time, and seem to be without grain.
+        """
         if self.samples < 2:
             return np.inf
         mean = self.light.mean(axis=2) / self.samples
         variance = np.maximum(self.square / self.samples - mean**2, 0.0) / (self.samples - 1)
-        return float(np.median(np.sqrt(variance)) / max(float(mean.mean()), 1e-9))
+        return float(np.sqrt(variance).mean() / max(float(mean.mean()), 1e-9))
 
 
 @dataclass(frozen=True, slots=True)
