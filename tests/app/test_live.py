@@ -86,7 +86,8 @@ def test_a_final_picture_sharpens_sample_by_sample(frame: MainWindow) -> None:
     shot = bridge.project.shots[0]
 
     def final(project: Project) -> Project:
-        return change_shots(set_making(project, "final", Making(1, 1, 512, 6, 2)), [shot.id], quality="final")
+        words = set_making(project, "final", Making(1, 1, 512, 6, 2))
+        return change_shots(words, [shot.id], quality="final", width_px=240)
 
     seen: list[str] = []
     frame.workspace.studio.picture.connect(

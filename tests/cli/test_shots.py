@@ -25,12 +25,15 @@ def bare(demo_copy: Path) -> Path:
 
 def test_the_demos_list_has_a_row_of_every_kind(demo_copy: Path) -> None:
     rows = json.loads(good("shots", "list", demo_copy, "--json"))
-    assert len(rows) == 12
+    assert len(rows) == 16
     assert {row["kind"] for row in rows} == {"still", "panorama", "film"}
     assert {row["rendition"] for row in rows} == {"materials", "lines", "pencil"}
-    assert [row["wrong"] for row in rows] == [""] * 12
-    assert len({row["file_name"] for row in rows}) == 12
+    assert [row["wrong"] for row in rows] == [""] * 16
+    assert len({row["file_name"] for row in rows}) == 16
     assert max(row["dpi"] for row in rows) == 600.0
+    dusk = next(row for row in rows if row["lamps"])
+    assert dusk["quality"] == "final" and dusk["hour"] > 21
+    assert len({row["hour"] for row in rows if row["folder"].startswith("shade")}) == 3
     assert all(row["seconds"] > 0 and row["bytes"] > 0 for row in rows)
 
 

@@ -257,6 +257,7 @@ def _with_panoramas(
                 quality=quality,
                 file=kinds,
                 folder="",
+                keep_master=False,
                 pattern="{camera}-panorama",
                 stereo_m=stereo_m,
                 faces=faces,

@@ -291,12 +291,11 @@ def _listed(project: Project) -> Project:
             width_px=2048,
             pattern="{order}-{camera}-stereo",
         ),
-        start_values(project, FILM, round_),
-        replace(start_values(project, FILM, walk), strip_every=25),
     ]
+    films = [start_values(project, FILM, round_), replace(start_values(project, FILM, walk), strip_every=25)]
     # The two cameras that were put in the list while they were composed come first.
     listed = add_shots(list_cameras(project, [hall, tower]), rows)
-    return add_study(listed, camera("Forecourt"), Study(9.0, 17.0, 4.0))
+    return add_shots(add_study(listed, camera("Forecourt"), Study(9.0, 17.0, 4.0)), films)
 
 
 def demo_project(model: str = MODEL_GLB) -> Project:
