@@ -239,7 +239,8 @@ class PicturesWorker:
             item = replace(
                 item,
                 camera=replace(item.camera, light=FOLLOWS),
-                shot=replace(item.shot, hour=None, date="", sky="", lamps=None),
+                # A tone of its own is meant for that light.
+                shot=replace(item.shot, hour=None, date="", sky="", lamps=None, tone=None),
             )
             note = "in the project's light: this row's is not known yet"
         wanted = finishing.samples_of(item.shot) if finishing.traced(item.shot) else 0
