@@ -11,6 +11,8 @@ import msgspec
 
 from altana.cli.camera import camera_group, line_of
 from altana.cli.shared import (
+    BASE,
+    JOB,
     JSON,
     ProjectPath,
     asked_to_stop,
@@ -477,14 +479,8 @@ def coverage(
     type=click.Path(file_okay=False, path_type=Path),
     help="Folder for the page, table and pictures.",
 )
-@click.option(
-    "--base",
-    type=click.Path(file_okay=False, path_type=Path),
-    help="Folder that the project's model paths start from.",
-)
-@click.option(
-    "--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal of progress."
-)
+@BASE
+@JOB
 @JSON
 def gaps(project: Path, out: Path, base: Path | None, job: Path | None, as_json: bool) -> None:
     """A list of gaps with pictures, for whoever models: holes, and ground that ends in view."""

@@ -12,6 +12,8 @@ import msgspec
 import numpy as np
 
 from altana.cli.shared import (
+    BASE,
+    JOB,
     JSON,
     ProjectPath,
     asked_to_stop,
@@ -266,14 +268,8 @@ def shade(project: Path, point: tuple[float, ...], day: str | None, as_json: boo
     type=click.Path(dir_okay=False, path_type=Path),
     help="F.png; F.csv comes beside it.",
 )
-@click.option(
-    "--base",
-    type=click.Path(file_okay=False, path_type=Path),
-    help="Folder that the project's model paths start from.",
-)
-@click.option(
-    "--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal of progress."
-)
+@BASE
+@JOB
 @JSON
 def hours(
     project: Path,

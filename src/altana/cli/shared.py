@@ -18,6 +18,14 @@ from altana.core.project import Project
 from altana.jobs.models import Opened, open_project_models
 from altana.storage.project_file import read_project, write_project
 
+BASE = click.option(
+    "--base",
+    type=click.Path(file_okay=False, path_type=Path),
+    help="Folder that the project's model paths start from.",
+)
+JOB = click.option(
+    "--job", type=click.Path(file_okay=False, path_type=Path), help="Folder for the journal of progress."
+)
 JSON = click.option("--json", "as_json", is_flag=True, help="One JSON document to stdout.")
 ProjectPath = click.Path(dir_okay=False, path_type=Path)
 
