@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 from dataclasses import replace
 from pathlib import Path
 
@@ -16,6 +17,7 @@ from altana.cli.main import commands
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.errors import UserError
+from altana.core.light.transport import Cancelled
 from altana.core.staging import WHOLE
 from altana.jobs.orders import Traced, TracePicture
 from altana.jobs.tracing import Tracing
@@ -440,3 +442,31 @@ def test_until_clean_stops_when_hardly_any_grain_is_left(house: Path, tmp_path: 
     assert read_project(house).shots[0].until_clean
     ok("render", str(house), "--shots", "--out", str(tmp_path / "out"))
     assert opened(next((tmp_path / "out").rglob("*.png"))).shape[:2] == (18, 32)
+
+
+@pytest.mark.skipif(not llvm_library(), reason="final needs LLVM")
+def test_a_traced_picture_broken_off_goes_on_where_it_was(house: Path, tmp_path: Path) -> None:
+    """Another process takes the samples that were kept, adds the rest, and ends with the same bytes."""
+    project = read_project(house)
+    view = View(Pose((0.0, -9.0, 1.6)), Lens(24.0), 96, 54)
+    order = TracePicture(FlatSights(view), project.light, WHOLE, 13.0, 24)
+    whole = Tracing(project, house.parent)
+    straight = whole.trace(order, lambda _: True)
+    whole.close()
+    job = tmp_path / "job"
+    job.mkdir()
+    first = Tracing(project, house.parent, job)
+    with pytest.raises(Cancelled):
+        first.trace(order, lambda share: share < 0.3)
+    deadline = time.monotonic() + 20.0
+    while not list(job.glob("traced-*.npz")):
+        assert time.monotonic() < deadline, "what was gathered is kept"
+        time.sleep(0.05)
+    with np.load(next(job.glob("traced-*.npz"))) as kept:
+        assert 7 <= int(kept["samples"]) < 24
+    second, shares = Tracing(project, house.parent, job), []
+    again = second.trace(order, lambda share: shares.append(share) is None)
+    second.close()
+    assert (again.light == straight.light).all() and again.samples == 24
+    assert min(share for share in shares if share > 0.0) >= 8 / 24
+    assert not list(job.glob("traced-*.npz"))
