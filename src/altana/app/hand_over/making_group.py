@@ -31,7 +31,21 @@ class MakingGroup:
         group.add_wide(self.figures)
         self.own = OwnLightFields(self._set_own, chosen.fail)
         self.own.add_to(group)
-        self.samples = chosen.number(
+        self._add_samples(group)
+        self.master = check_box(
+            "Keep the linear master", "An EXR beside the delivery: tone is changed without drawing again"
+        )
+        self.master.clicked.connect(lambda on: self._chosen.set("Master", keep_master=on))
+        group.add_wide(self.master)
+        self.strip = check_box(
+            "Contact strip, a picture a second", "Films: small pictures with their times, beside the film"
+        )
+        self.strip.clicked.connect(lambda on: self._chosen.set("Contact strip", strip_every=25 if on else 0))
+        group.add_wide(self.strip)
+
+    def _add_samples(self, group: Group) -> None:
+        """When a final picture is done."""
+        self.samples = self._chosen.number(
             "samples",
             "Samples",
             "Of final pictures, a pixel; 0 takes what final stands for",
@@ -43,7 +57,7 @@ class MakingGroup:
         )
         self.samples.nothing = "as final"
         group.add_field("Samples", self.samples)
-        self.minutes = chosen.number(
+        self.minutes = self._chosen.number(
             "minutes",
             "Minutes",
             "Of final pictures: stop after so long; 0 for no limit",
@@ -58,16 +72,6 @@ class MakingGroup:
         self.clean = check_box("Until clean", "As many samples as it takes until hardly any grain is left")
         self.clean.clicked.connect(lambda on: self._chosen.set("Until clean", until_clean=on))
         group.add_wide(self.clean)
-        self.master = check_box(
-            "Keep the linear master", "An EXR beside the delivery: tone is changed without drawing again"
-        )
-        self.master.clicked.connect(lambda on: self._chosen.set("Master", keep_master=on))
-        group.add_wide(self.master)
-        self.strip = check_box(
-            "Contact strip, a picture a second", "Films: small pictures with their times, beside the film"
-        )
-        self.strip.clicked.connect(lambda on: self._chosen.set("Contact strip", strip_every=25 if on else 0))
-        group.add_wide(self.strip)
 
     def _set_own(self, change: Callable[[OwnLight], OwnLight]) -> None:
         ids = self._chosen.ids
