@@ -19,6 +19,7 @@ from altana.core.camera.view import Lens, View
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
 from altana.core.staging import WHOLE
+from altana.jobs import run as run_module
 from altana.jobs.orders import Traced, TracePicture
 from altana.jobs.tracing import Tracing
 from altana.render.traced.engine import llvm_library
@@ -470,3 +471,48 @@ def test_a_traced_picture_broken_off_goes_on_where_it_was(house: Path, tmp_path:
     assert (again.light == straight.light).all() and again.samples == 24
     assert min(share for share in shares if share > 0.0) >= 8 / 24
     assert not list(job.glob("traced-*.npz"))
+
+
+@pytest.mark.skipif(not llvm_library(), reason="final needs LLVM")
+def test_a_picture_with_other_samples_teaches_no_pace(
+    house: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What ends early by time or grain says nothing of how long samples take; what got its samples does."""
+    learnt: list[str] = []
+    monkeypatch.setattr(run_module, "learn", lambda pace, *_: learnt.append(pace))
+    ok(
+        "camera",
+        "add",
+        str(house),
+        "--name",
+        "South",
+        "--eye",
+        "0,-9,1.6",
+        "--aim",
+        "0,0,1",
+        "--size",
+        "32x18",
+    )
+    ok("shots", "add", str(house), "--camera", "South", "--quality", "final", "--minutes", "0.01")
+    ok("render", str(house), "--shots", "--out", str(tmp_path / "by-time"))
+    assert learnt == []
+    ok("shots", "set", str(house), "1", "--minutes", "0", "--samples", "3")
+    ok("render", str(house), "--shots", "--out", str(tmp_path / "counted"))
+    assert len(learnt) == 1 and learnt[0].startswith("traced")
+    counted = json.loads(ok("shots", "list", str(house), "--json"))[0]["seconds"]
+    ok("shots", "set", str(house), "1", "--until-clean")
+    assert json.loads(ok("shots", "list", str(house), "--json"))[0]["seconds"] > counted
+
+
+def test_hours_of_sun_over_ground_alone(tmp_path: Path) -> None:
+    """Where nothing is cut the plan shows the whole model, wherever it lies."""
+    import trimesh
+
+    trimesh.Scene(box_between((300, 200, -0.5), (340, 220, 0))).export(tmp_path / "field.glb")
+    path = str(tmp_path / "field.altana")
+    ok("new", str(tmp_path / "field.glb"), "--out", path, "--up", "z", "--unit", "1")
+    out = tmp_path / "sun.png"
+    ok("light", "hours", path, "--storey", first_storey(path), "--out", str(out))
+    rows = np.loadtxt(out.with_suffix(".csv"), delimiter=",", skiprows=1)
+    assert rows[:, 2].min() > 299.0 and rows[:, 2].max() < 341.0
+    assert rows[:, 5].min() > 6.0

@@ -37,6 +37,10 @@ def pictures_of(item: Item) -> int:
     return 1
 
 
+#: A room takes about so many samples until it is clean.
+USUAL_CLEAN_SAMPLES = 400
+
+
 def samples_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> int:
     """Samples a pixel of an item whose light is followed to its end; 0 for one that is drawn in passes."""
     shot = None if isinstance(item, Still) else item.shot
@@ -44,6 +48,8 @@ def samples_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES)
         return 0
     making = qualities.of(getattr(item, "quality", "") or quality)
     usual = making.film_samples if isinstance(item, Film) else making.samples
+    if usual and shot is not None and shot.until_clean:
+        return USUAL_CLEAN_SAMPLES
     return ((shot.samples if shot is not None else 0) or usual) if usual else 0
 
 

@@ -98,6 +98,8 @@ class PictureWork:
     #: Of the request: samples a pixel and minutes for a picture, instead of what rows and words say; 0 keeps those.
     samples: int = 0
     minutes: float = 0.0
+    #: Whether anything got more or fewer samples than its row says (time, grain, *Enough*): how long it took says nothing of others.
+    other_samples: bool = False
     #: Where unfinished samples are kept.
     job: Path | None = None
     #: The project whose models are traced, where ``project`` does not name them.
@@ -500,7 +502,7 @@ class PictureWork:
         """Light along sights, as a master.  Raises UserError or Cancelled."""
         if self._tracing is None:
             self._tracing = Tracing(self.models_of or self.project, self.base, self.job)
-        drawn = _drawn(shot)
+        drawn, usual = _drawn(shot), samples
         minutes = self.minutes or shot.minutes
         if minutes:
             # Time alone decides then.
@@ -522,6 +524,7 @@ class PictureWork:
             self.close()
             raise
         self.renderer.views_drawn += 1
+        self.other_samples |= found.samples != usual
         return Master(found.light, None if drawn.sky else found.cover)
 
     def _traced_faces(self, item: Pano, place: Place, told: Progress) -> dict[str, Floats32]:

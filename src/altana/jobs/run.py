@@ -186,6 +186,8 @@ class Run:
             self.journal.progress(begin, label)
             self.journal.write("begin", file=item.file)
             started, drawn_before = time.monotonic(), renderer.views_drawn
+            if self._work is not None:
+                self._work.other_samples = False
             try:
                 self._one(renderer, item, begin, span, label)
             except UserError as error:
@@ -231,8 +233,8 @@ class Run:
             return
 
     def _own_samples(self) -> bool:
-        """Whether the request asks for other samples than its rows say: their time says nothing of theirs."""
-        return bool(self.request.samples or self.request.minutes)
+        """Whether an item got other samples than its row says: its time says nothing of others."""
+        return bool(self.request.samples or self.request.minutes or (self._work and self._work.other_samples))
 
     def _set_aside(self, item: Item, sentence: str) -> None:
         self.aside[item.file] = sentence

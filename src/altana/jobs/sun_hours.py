@@ -97,8 +97,13 @@ def hours_on_plan(
 ) -> HoursPicture:
     """Hours of sun over a storey's floor and the ground round the building, north up.  Raises Cancelled."""
     drawing = Drafter(model, RayScene.of(model)).plan(storey.elevation_m, storey.elevation_m + PLAN_CUT_M)
-    low, high = building_extent(drawing, PLAN_AROUND_M)
-    step = max(high[0] - low[0], high[1] - low[1]) / PLAN_PX
+    if any(item.closed for item in drawing.outlines):
+        low, high = building_extent(drawing, PLAN_AROUND_M)
+    else:
+        # Nothing is cut: ground, or a thing that is no building.
+        (x0, y0, _), (x1, y1, _) = model.bounds.tolist()
+        low, high = (x0, y0), (x1, y1)
+    step = max(high[0] - low[0], high[1] - low[1], 1.0) / PLAN_PX
     x = np.arange(low[0] + step / 2, high[0], step)
     y = np.arange(high[1] - step / 2, low[1], -step)
     places = np.stack(

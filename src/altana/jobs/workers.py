@@ -76,9 +76,9 @@ from altana.storage.files import make_folder
 
 #: Samples after which a picture that is being traced is shown.
 SHARPENING = (4, 16, 64, 256)
-#: How often a picture at rest in the window is drawn over itself; fewer where drawing is slow.
 #: Where samples of pictures that are looked at are kept, while something else is drawn.
 TRACED_FOLDER = "traced"
+#: How often a picture at rest in the window is drawn over itself; fewer where drawing is slow.
 PASSES_SETTING = "ALTANA_FRAME_PASSES"
 
 
