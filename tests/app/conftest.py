@@ -107,6 +107,8 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     # As it will be made, but not as often drawn over itself.
     quick = Qualities(Making(1, 1), Making(2, 2), Making(3, 3))
     project = replace(project, qualities=quick)
+    # A press with Ctrl in the test before would stay held for everything that asks.
+    QTest.keyRelease(shared_window, Qt.Key.Key_Control, Qt.KeyboardModifier.NoModifier)
     shared_window.workspace.state.loose = None
     shared_window.workspace.bridge.replace_document(project)
     # A test before may have put mends of ours on the model, or taken them back a moment ago.

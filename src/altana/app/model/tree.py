@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 
-from PySide6.QtCore import QModelIndex, QSortFilterProxyModel, Qt, Signal
+from PySide6.QtCore import QItemSelectionModel, QModelIndex, QSortFilterProxyModel, Qt, Signal
 from PySide6.QtGui import QStandardItem, QStandardItemModel
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTreeView
 
@@ -268,7 +268,11 @@ class ObjectTree(QTreeView):
                 self.fill_group(group)
                 row = next(row for row in range(group.rowCount()) if group.child(row).data(NAME) == object_id)
                 index = self._proxy.mapFromSource(group.child(row).index())
-                self.setCurrentIndex(index)
+                # Said outright: by itself the view adds to what is chosen while Ctrl or Shift is held.
+                chosen_alone = (
+                    QItemSelectionModel.SelectionFlag.ClearAndSelect | QItemSelectionModel.SelectionFlag.Rows
+                )
+                self.selectionModel().setCurrentIndex(index, chosen_alone)
                 self.scrollTo(index)
                 return
 
