@@ -38,7 +38,8 @@ def _digest() -> str:
     sources = sorted((ROOT / "src/altana/demo").glob("*.py"))
     sources += sorted((ROOT / "src/altana/core/project").glob("*.py"))
     sources += [
-        ROOT / "src/altana/core" / name for name in ("lens.py", "edits/formats.py", "edits/keeping.py")
+        ROOT / "src/altana/core" / name
+        for name in ("lens.py", "edits/formats.py", "edits/settings.py", "edits/variants.py")
     ]
     return hashlib.sha256(b"".join(path.read_bytes() for path in sources)).hexdigest()[:12]
 

@@ -12,8 +12,10 @@ from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, 
 
 from altana.app.shell.window import MainWindow
 from altana.core.edits.cameras import set_camera
-from altana.core.edits.keeping import add_variant, leave_out, set_ladder, set_many
+from altana.core.edits.left_out import leave_out
 from altana.core.edits.locks import respect_locks
+from altana.core.edits.settings import set_many
+from altana.core.edits.variants import add_variant, set_ladder
 from altana.core.errors import Refused
 from altana.core.project import Camera, Project
 from tests.app.conftest import until

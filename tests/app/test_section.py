@@ -12,7 +12,8 @@ from PySide6.QtTest import QTest
 
 from altana.app.shell.window import MainWindow
 from altana.core.edits.cameras import add_camera, set_camera
-from altana.core.edits.keeping import add_variant, set_many
+from altana.core.edits.settings import set_many
+from altana.core.edits.variants import add_variant
 from altana.core.hiding import Hiding
 from altana.core.project import Camera, LeftOut
 from altana.core.standing import clearances

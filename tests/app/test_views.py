@@ -15,8 +15,9 @@ from altana.app.compose.strip import Strip
 from altana.app.theme.tokens import LIGHT
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import add_camera, set_camera
-from altana.core.edits.keeping import add_variant, leave_out
+from altana.core.edits.left_out import leave_out
 from altana.core.edits.locks import UNLOCK
+from altana.core.edits.variants import add_variant
 from altana.core.model import Model
 from altana.core.project import Camera, Project
 from altana.jobs.orders import DrawPicture, DrawRound

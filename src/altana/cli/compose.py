@@ -14,20 +14,11 @@ from altana.cli.shared import JSON, ProjectPath, edited, numbers, opened_models,
 from altana.core.checks.changes import compare
 from altana.core.edits.cameras import add_camera, change_camera, checked, from_file
 from altana.core.edits.formats import DESTINATIONS, add_format, choose_format, remove_format
-from altana.core.edits.keeping import (
-    LADDERS,
-    SETTINGS,
-    add_variant,
-    copy_settings,
-    keep_variant,
-    leave_out,
-    leave_out_of_walks,
-    nudge,
-    plan_shot,
-    remove_variant,
-    set_ladder,
-)
+from altana.core.edits.left_out import leave_out, leave_out_of_walks, nudge
+from altana.core.edits.planned import plan_shot
+from altana.core.edits.settings import SETTINGS, copy_settings
 from altana.core.edits.shots import leave_out_of_rows
+from altana.core.edits.variants import LADDERS, add_variant, keep_variant, remove_variant, set_ladder
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import fit_by_distance, fit_by_lens

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from altana.core.edits.keeping import with_left_out
+from altana.core.edits.left_out import with_left_out
 from altana.core.project import LeftOut
 from altana.core.staging import Lookup, Staging
 

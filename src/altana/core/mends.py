@@ -11,7 +11,7 @@ from altana.core.checks.cut_faces import Bodies
 from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M
 from altana.core.edits.bounds import with_far
 from altana.core.edits.cameras import change_camera, checked
-from altana.core.edits.keeping import leave_out
+from altana.core.edits.left_out import leave_out
 from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import hold_subject

@@ -11,8 +11,11 @@ from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import SEATED_M, STANDING_M, Vec3
 from altana.core.edits.cameras import add_camera, set_camera
 from altana.core.edits.formats import add_format, choose_format
-from altana.core.edits.keeping import leave_out, plan_shot, set_ladder, set_many
+from altana.core.edits.left_out import leave_out
+from altana.core.edits.planned import plan_shot
+from altana.core.edits.settings import set_many
 from altana.core.edits.shots import add_shots, list_cameras, start_values
+from altana.core.edits.variants import set_ladder
 from altana.core.edits.walks import add_walk
 from altana.core.light.study import Study, add_study
 from altana.core.naming import size_for_print

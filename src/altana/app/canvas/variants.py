@@ -21,7 +21,7 @@ from PySide6.QtWidgets import QWidget
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.keeping import keep_variant, remove_variant
+from altana.core.edits.variants import keep_variant, remove_variant
 from altana.core.light.own import light_for
 from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera

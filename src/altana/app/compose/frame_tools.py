@@ -12,7 +12,7 @@ from altana.app.canvas.aids import AIDS
 from altana.app.canvas.frame import FrameView
 from altana.app.theme.widgets import button, menu_button, relabel
 from altana.core.edits.formats import DESTINATIONS, proportion_text
-from altana.core.edits.keeping import LADDERS
+from altana.core.edits.variants import LADDERS
 
 if TYPE_CHECKING:
     from altana.app.compose.desk import ComposeDesk

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QWidget
 
 from altana.app.theme.widgets import Group, NumberField, button, label
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.keeping import leave_out, nudge
+from altana.core.edits.left_out import leave_out, nudge
 from altana.core.project import Camera
 
 

@@ -12,7 +12,7 @@ from altana.app.theme.widgets import Group, button, menu_button
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.view import focal_for_angle
 from altana.core.conventions import COMMON_FOCALS_MM
-from altana.core.edits.keeping import kept_value
+from altana.core.edits.settings import kept_value
 from altana.core.lens import fit_by_distance, fit_by_lens, hold_subject, stretch_grade
 from altana.core.project import Camera
 from altana.core.ranges import ANGLE_OF_VIEW_DEG, FOCAL_MM, SENSOR_MM

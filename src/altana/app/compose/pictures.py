@@ -13,7 +13,7 @@ from altana.app.canvas.round_place import RoundPlace
 from altana.app.canvas.variants import VariantsView
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.keeping import add_variant, set_ladder
+from altana.core.edits.variants import add_variant, set_ladder
 
 
 class Pictures(QStackedWidget):

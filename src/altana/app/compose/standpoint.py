@@ -14,7 +14,8 @@ from altana.app.theme.widgets import Group, Segments, button, label, menu_button
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
 from altana.core.conventions import LOW_M, SEATED_M, STANDING_M
-from altana.core.edits.keeping import kept_value, tidy
+from altana.core.edits.cameras import tidy
+from altana.core.edits.settings import kept_value
 from altana.core.errors import Refused
 from altana.core.project import Camera
 from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, mid_height

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import QAbstractListModel, QByteArray, QMimeData, QModelIndex, QPersistentModelIndex, Qt
 
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.keeping import reorder, set_many
+from altana.core.edits.settings import reorder, set_many
 from altana.core.project import Camera, PlannedShot, Project
 
 MIME = "application/x-altana-cameras"

@@ -22,7 +22,7 @@ from altana.app.theme.widgets import Group, Segments, button, label, rule
 from altana.app.workspace.view_state import ViewState
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats
-from altana.core.edits.keeping import leave_out
+from altana.core.edits.left_out import leave_out
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
 from altana.core.project import LeftOut, Project

@@ -12,7 +12,8 @@ from altana.app.workspace.workspace import Workspace
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
-from altana.core.edits.keeping import copy_settings, plan_shot, reorder, set_many
+from altana.core.edits.planned import plan_shot
+from altana.core.edits.settings import copy_settings, reorder, set_many
 from altana.core.edits.shots import without_subjects
 from altana.core.errors import Refused
 from altana.core.project import Camera, Project

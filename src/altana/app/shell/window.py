@@ -31,7 +31,7 @@ from altana.app.walk.desk import WalkDesk
 from altana.app.workspace.notices import Notice, Offer, Weight
 from altana.app.workspace.work import Work
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.keeping import drop_shot
+from altana.core.edits.planned import drop_shot
 from altana.importers.table import READERS
 from altana.jobs.remembered import PICTURES
 from altana.storage.project_file import SUFFIX

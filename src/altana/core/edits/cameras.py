@@ -203,3 +203,19 @@ def at_rise_limit(camera: Camera, steepest_deg: float = KEPT_DEG) -> bool:
 def keep_plumb(camera: Camera, kept: bool, steepest_deg: float = KEPT_DEG) -> Camera:
     """Keep a camera plumb from now on (it becomes true at once), or let it tilt again."""
     return stays_plumb(replace(camera, kept_plumb=kept), steepest_deg)
+
+
+def tidy(camera: Camera, step_m: float) -> Camera:
+    """Eye and aim on whole steps (0.01 or 0.1 m) of the plan; heights and the heading's meaning are kept."""
+
+    def even(value: float) -> float:
+        return round(round(value / step_m) * step_m, 6)
+
+    x, y, z = camera.eye
+    eye = (even(x), even(y), z)
+    ax, ay, az = camera.aim
+    aim = (even(ax), even(ay), az + 0.0)
+    if not camera.looks_at_point or max(abs(a - b) for a, b in zip(eye[:2], aim[:2], strict=True)) < step_m:
+        return replace(camera, eye=eye)
+    heading, _, distance = direction_to(eye, (aim[0], aim[1], aim[2]))
+    return replace(camera, eye=eye, heading_deg=heading, aim_m=distance)

@@ -7,7 +7,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from altana.core.edits.formats import in_use
-from altana.core.edits.keeping import set_many, with_left_out
+from altana.core.edits.left_out import with_left_out
+from altana.core.edits.settings import set_many
 from altana.core.errors import Refused
 from altana.core.file_kinds import FILES
 from altana.core.light.own import checked_own, own_of

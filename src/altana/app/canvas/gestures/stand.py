@@ -7,7 +7,7 @@ from dataclasses import replace
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Vec2
 from altana.core.edits.cameras import add_camera
-from altana.core.edits.keeping import stand_planned
+from altana.core.edits.planned import stand_planned
 from altana.core.errors import Refused
 from altana.core.project import Camera, Project
 from altana.core.standing import stand

@@ -8,7 +8,7 @@ from functools import partial
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 from altana.app.shell.top_bar import COMPOSE, WALK
-from altana.core.edits.keeping import SETTINGS
+from altana.core.edits.settings import SETTINGS
 
 MENU = "Camera"
 

@@ -6,7 +6,7 @@ from functools import partial
 
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
-from altana.core.edits.keeping import LADDERS
+from altana.core.edits.variants import LADDERS
 
 MENU = "Frame"
 

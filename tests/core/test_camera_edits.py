@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from altana.core.document import Document
-from altana.core.edits.cameras import add_camera, checked
+from altana.core.edits.cameras import add_camera, checked, tidy
 from altana.core.edits.formats import (
     add_format,
     choose_format,
@@ -21,23 +21,16 @@ from altana.core.edits.formats import (
     size_for,
     swapped,
 )
-from altana.core.edits.keeping import (
+from altana.core.edits.left_out import leave_out, nudge
+from altana.core.edits.planned import drop_shot, plan_shot, stand_planned
+from altana.core.edits.settings import SETTINGS, copy_settings, reorder, set_many
+from altana.core.edits.variants import (
     LADDERS,
-    SETTINGS,
     add_variant,
-    copy_settings,
     difference,
-    drop_shot,
     keep_variant,
-    leave_out,
-    nudge,
-    plan_shot,
     remove_variant,
-    reorder,
     set_ladder,
-    set_many,
-    stand_planned,
-    tidy,
 )
 from altana.core.errors import Refused
 from altana.core.project import Camera, LeftOut, Project
