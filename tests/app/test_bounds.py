@@ -508,9 +508,9 @@ def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, 
     assert set(window.model_desk.look.hiding.only.objects) == set(coverage.never)
     # What is hidden while working in Compose is another matter.
     assert not window.workspace.state.hiding
-    assert window.compose.plan.unseen
+    assert window.compose.plan.never_seen.numbers
     press(coverage.overlay)
-    assert not window.compose.plan.unseen
+    assert not window.compose.plan.never_seen.numbers
     coverage.save(tmp_path / "coverage.csv")
     lines = (tmp_path / "coverage.csv").read_text().splitlines()
     assert len(lines) == len(coverage.result) + 1

@@ -71,7 +71,7 @@ def test_pace_frames_bends_moments_and_looks(demo_copy: Path) -> None:
     turned = read_project(demo_copy).walks[0]
     assert (turned.name, turned.kept_plumb) == ("Down again", True)
     assert turned.keys[0].eye == walk.keys[-1].eye
-    assert "PLACE:VALUE" in sentence("walk", "set", demo_copy, "Down again", "--dwell", "99:1")
+    assert "no place 99" in sentence("walk", "set", demo_copy, "Down again", "--dwell", "99:1")
     assert "FROM-TO" in sentence("walk", "set", demo_copy, "Down again", "--look-at", "here")
 
 
@@ -151,7 +151,7 @@ def test_places_keep_their_own_camera_and_flags_are_mended(demo_copy: Path) -> N
     walk = read_project(demo_copy).walks[0]
     assert (walk.looks, walk.keys[3].near_m, walk.keys[3].hour, walk.keys[4].handle) == ((), None, None, None)
     assert "no field" in sentence("walk", "set", demo_copy, WALK, "--key", "4:shoe=43")
-    assert "NUMBER" in sentence("walk", "set", demo_copy, WALK, "--key", "4:ev=bright")
+    assert "no value for ev" in sentence("walk", "set", demo_copy, WALK, "--key", "4:ev=bright")
     good("walk", "set", demo_copy, WALK, "--seconds", "16")
     flags = json.loads(good("walk", "check", demo_copy, WALK, "--json"))["flags"]
     number = next(index for index, flag in enumerate(flags, 1) if flag["code"] == "pace")

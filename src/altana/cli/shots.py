@@ -10,6 +10,7 @@ import click
 import msgspec
 
 from altana.cli.shared import JSON, ProjectPath, edited, opened_models, say, shot_ids, without_none
+from altana.cli.values import Field, FieldValue, fields_of, number_of
 from altana.core.camera.pose import direction_to
 from altana.core.edits.shots import (
     add_shots,
@@ -53,6 +54,11 @@ from altana.storage.project_file import read_project, take_in
 TONE_FIELDS = tuple(Tone.__slots__)
 MAKING_FIELDS = tuple(Making.__slots__)
 STYLE_FIELDS = tuple(name for name in Style.__slots__ if name != "name")
+#: A row's own tone given up for the project's.
+AS_PROJECT = Field("project")
+TONE_VALUE = FieldValue(Tone(), TONE_FIELDS, words=("project",), own={"highlights": float})
+#: The figures behind a quality put back.
+AS_USUAL = Field("usual")
 
 
 @click.group("shots")
@@ -172,11 +178,15 @@ def _options(function: Any) -> Any:
                 help=f"Lines and pencil as one of {', '.join(style.name for style in STYLES)}, or as a file of a style says.",
             ),
             click.option(
-                "--style", multiple=True, help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}."
+                "--style",
+                type=FieldValue(Style(), STYLE_FIELDS),
+                multiple=True,
+                help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}.",
             ),
             click.option(
                 "--tone",
                 "tones",
+                type=TONE_VALUE,
                 multiple=True,
                 help=f"FIELD=VALUE: highlights, {', '.join(TONE_FIELDS)}; or `project`.",
             ),
@@ -233,12 +243,10 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
     if values["line_style"] is not None:
         given["style"] = _style(values["line_style"])
     if values["style"]:
-        given["style"] = replace(
-            given.get("style", shot.style), **_fields(values["style"], STYLE_FIELDS, shot.style)
-        )
+        given["style"] = replace(given.get("style", shot.style), **fields_of(values["style"]))
     if values["tones"]:
         given["tone"] = (
-            None if values["tones"] == ("project",) else _tone(values["tones"], shot.tone or project.tone)
+            None if values["tones"] == (AS_PROJECT,) else _tone(values["tones"], shot.tone or project.tone)
         )
     return given
 
@@ -249,10 +257,10 @@ def _taken_in(project: Path, values: dict[str, Any]) -> dict[str, Any]:
     if values.get("background_file"):
         made["background_file"] = _within(project, values["background_file"], "backgrounds")
     made["tones"] = tuple(
-        f"table={_within(project, text.removeprefix('table='), 'tables')}"
-        if text.startswith("table=") and text != "table="
-        else text
-        for text in values.get("tones") or ()
+        Field("table", _within(project, item.value, "tables"))
+        if item.name == "table" and item.value
+        else item
+        for item in values.get("tones") or ()
     )
     return made
 
@@ -271,13 +279,6 @@ def _within(project: Path, name: str, folder: str) -> str:
     return take_in(path, [], project, folder)
 
 
-def _number(text: str, what: str) -> float:
-    try:
-        return float(text)
-    except ValueError as error:
-        raise Refused(f"“{text}” is no number for {what}.") from error
-
-
 def _front(project: Project, shot: Shot, text: str) -> float:
     """A heading in degrees, or the one from the row's camera towards a place or another camera."""
     camera = project.camera(shot.subject)
@@ -285,8 +286,8 @@ def _front(project: Project, shot: Shot, text: str) -> float:
         raise Refused("Only a panorama has a front.")
     other = next((item for item in project.cameras if text in (item.name, item.id)), None)
     if other is None and "," not in text:
-        return _number(text, "--front")
-    to = other.eye if other is not None else tuple(_number(part, "--front") for part in text.split(","))
+        return number_of(text, "--front")
+    to = other.eye if other is not None else tuple(number_of(part, "--front") for part in text.split(","))
     if len(to) not in (2, 3):
         raise Refused("Write a place as X,Y or X,Y,Z in metres.")
     return round(direction_to(camera.eye, (to[0], to[1], camera.eye[2]))[0], 3)
@@ -299,7 +300,7 @@ def _style(name: str) -> Style:
 
 
 def _region(text: str) -> tuple[float, float, float, float]:
-    parts = [_number(part, "--region") for part in text.split(",")]
+    parts = [number_of(part, "--region") for part in text.split(",")]
     if len(parts) != 4:
         raise Refused(
             "Write a region as LEFT,TOP,RIGHT,BOTTOM in shares of the frame, such as 0.2,0.3,0.6,0.7."
@@ -308,41 +309,12 @@ def _region(text: str) -> tuple[float, float, float, float]:
     return (left, top, right, bottom)
 
 
-def _tone(texts: tuple[str, ...], now: Tone) -> Tone:
+def _tone(given: tuple[Field, ...], now: Tone) -> Tone:
     """A tone with these fields; ``highlights`` is the bend of highlights counted as photographers do."""
-    bends = [text for text in texts if text.startswith("highlights=")]
-    others = tuple(text for text in texts if text not in bends)
-    made = replace(now, **_fields(others, TONE_FIELDS, Tone()))
-    for text in bends:
-        made = replace(made, rolloff=1.0 - _number(text.partition("=")[2], "highlights"))
-    return made
-
-
-def _fields(texts: tuple[str, ...], names: tuple[str, ...], now: Any) -> dict[str, Any]:
-    made: dict[str, Any] = {}
-    for text in texts:
-        name, _, value = text.partition("=")
-        if name not in names:
-            raise Refused(f"“{name}” is none of {', '.join(names)}.")
-        held = getattr(now, name)
-        if isinstance(held, tuple):
-            made[name] = _curve(value)
-        elif isinstance(held, bool):
-            made[name] = value.lower() in ("1", "yes", "on", "true")
-        elif isinstance(held, str):
-            made[name] = value
-        else:
-            made[name] = type(held)(_number(value, name))
-    return made
-
-
-def _curve(text: str) -> tuple[tuple[float, float], ...]:
-    """``0.25:0.2/0.75:0.8`` as points of a curve; nothing for none."""
-    points = []
-    for part in text.split("/") if text else ():
-        place, _, value = part.partition(":")
-        points.append((_number(place, "curve"), _number(value, "curve")))
-    return tuple(points)
+    values = fields_of(given)
+    if "highlights" in values:
+        values["rolloff"] = 1.0 - values.pop("highlights")
+    return replace(now, **values)
 
 
 def _format(project: Project, shot: Shot, name: str) -> int:
@@ -436,9 +408,9 @@ def move(project: Path, row: str, to: int) -> None:
 
 @shots_group.command("tone")
 @click.argument("project", type=ProjectPath)
-@click.argument("fields", nargs=-1, required=True)
+@click.argument("fields", nargs=-1, required=True, type=TONE_VALUE)
 @JSON
-def tone(project: Path, fields: tuple[str, ...], as_json: bool) -> None:
+def tone(project: Path, fields: tuple[Field, ...], as_json: bool) -> None:
     """Set the project's tone, which all rows without one of their own have: FIELD=VALUE …"""
     fields = _taken_in(project, {"tones": fields})["tones"]
     after = edited(project, lambda current: set_tone(current, _tone(fields, current.tone)))
@@ -511,15 +483,15 @@ def style(project: Path, row: str | None, save: Path | None, as_json: bool) -> N
 @shots_group.command("quality")
 @click.argument("project", type=ProjectPath)
 @click.argument("word", required=False, type=click.Choice(QUALITY_WORDS))
-@click.argument("fields", nargs=-1)
+@click.argument("fields", nargs=-1, type=FieldValue(USUAL_QUALITIES.proof, MAKING_FIELDS, words=("usual",)))
 @JSON
-def quality(project: Path, word: str | None, fields: tuple[str, ...], as_json: bool) -> None:
+def quality(project: Path, word: str | None, fields: tuple[Field, ...], as_json: bool) -> None:
     """The figures behind proof, review and final in this project; with a word and FIELD=VALUE …, set them; `usual` as the
     only field puts them back."""
     read = read_project(project)
     if word is not None and fields:
-        now = USUAL_QUALITIES.of(word) if fields == ("usual",) else read.qualities.of(word)
-        given = {} if fields == ("usual",) else _fields(fields, MAKING_FIELDS, now)
+        now = USUAL_QUALITIES.of(word) if fields == (AS_USUAL,) else read.qualities.of(word)
+        given = {} if fields == (AS_USUAL,) else fields_of(fields)
         read = edited(project, lambda current: set_making(current, word, replace(now, **given)))
     lines = [
         f"{name:7} {made.passes} passes, film frames {made.film_passes}, shadow map {made.shadow_px} px"

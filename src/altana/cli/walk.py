@@ -23,6 +23,7 @@ from altana.cli.shared import (
     vec3,
     without_none,
 )
+from altana.cli.values import PlaceFields, Read, or_off
 from altana.core.conventions import STANDING_M, parse_rate
 from altana.core.edits.shots import without_subjects
 from altana.core.edits.walks import (
@@ -74,6 +75,22 @@ KEY_FIELDS = {
     "heading": "heading_deg",
     "tilt": "tilt_deg",
     "handle": "handle",
+}
+
+
+def _handle(text: str) -> tuple[float, float]:
+    east, north = (float(part) for part in text.split("/"))
+    return (east, north)
+
+
+def _moment(text: str) -> float | None:
+    return None if text == "free" else float(text)
+
+
+KEY_READS: dict[str, Read] = {
+    **dict.fromkeys(("focal", "ev", "rise", "cross", "heading", "tilt"), float),
+    **dict.fromkeys(("near", "far", "hour"), or_off(float)),
+    "handle": or_off(_handle),
 }
 
 
@@ -230,9 +247,27 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
 )
 @click.option("--eye-height", "eye_height_m", type=float, help="Metres above the floor.")
 @click.option("--keep-plumb/--let-tilt", "kept_plumb", default=None, help="Verticals upright throughout.")
-@click.option("--dwell", "dwells", multiple=True, help="PLACE:SECONDS, a pause; places count from 1.")
-@click.option("--at", "moments", multiple=True, help="PLACE:SECOND at which it is passed, or PLACE:free.")
-@click.option("--bend", "bends", multiple=True, help=f"PLACE:{SMOOTH}, PLACE:{EVEN} or PLACE:{CORNER}.")
+@click.option(
+    "--dwell",
+    "dwells",
+    type=PlaceFields({"dwell_s": float}, "dwell_s"),
+    multiple=True,
+    help="PLACE:SECONDS, a pause; places count from 1.",
+)
+@click.option(
+    "--at",
+    "moments",
+    type=PlaceFields({"at_s": _moment}, "at_s"),
+    multiple=True,
+    help="PLACE:SECOND at which it is passed, or PLACE:free.",
+)
+@click.option(
+    "--bend",
+    "bends",
+    type=PlaceFields({"bend": str}, "bend"),
+    multiple=True,
+    help=f"PLACE:{SMOOTH}, PLACE:{EVEN} or PLACE:{CORNER}.",
+)
 @click.option(
     "--look-at",
     "looks",
@@ -254,6 +289,7 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
 @click.option(
     "--key",
     "places",
+    type=PlaceFields(KEY_READS),
     multiple=True,
     help=f"PLACE:FIELD=VALUE[,FIELD=VALUE]: the camera at a place. Fields: {', '.join(KEY_FIELDS)}; off for none.",
 )
@@ -311,17 +347,11 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
 
 def _with_keys(walk: Walk, values: dict[str, Any]) -> Walk:
     keys = list(walk.keys)
-    for option, field in (("dwells", "dwell_s"), ("moments", "at_s"), ("bends", "bend")):
-        for text in values[option]:
-            number, _, told = text.partition(":")
-            if not number.strip().isdigit() or not 1 <= int(number) <= len(keys) or not told:
-                raise Refused(f"“{text}” is not PLACE:VALUE with a place from 1 to {len(keys)}.")
-            keys[int(number) - 1] = replace(keys[int(number) - 1], **{field: _key_value(field, told)})
-    for text in values["places"]:
-        number, _, told = text.partition(":")
-        if not number.strip().isdigit() or not 1 <= int(number) <= len(keys) or not told:
-            raise Refused(f"“{text}” is not PLACE:FIELD=VALUE with a place from 1 to {len(keys)}.")
-        keys[int(number) - 1] = replace(keys[int(number) - 1], **_key_fields(told))
+    for told in (*values["dwells"], *values["moments"], *values["bends"], *values["places"]):
+        if told.index >= len(keys):
+            raise Refused(f"There is no place {told.index + 1}: the walk has {len(keys)}.")
+        own = {KEY_FIELDS.get(name, name): value for name, value in told.fields.items()}
+        keys[told.index] = replace(keys[told.index], **own)
     looks = [
         *walk.looks,
         *(_look(text) for text in values["looks"]),
@@ -357,38 +387,6 @@ def _way(text: str) -> Look:
         raise Refused(
             f"“{text}” is not FROM-TO:{AHEAD} or FROM-TO:{KEYED}, such as 0.2-0.5:{AHEAD}."
         ) from error
-
-
-def _key_fields(text: str) -> dict[str, Any]:
-    """``focal=35,near=off`` as fields of a key."""
-    made: dict[str, Any] = {}
-    for part in text.split(","):
-        name, _, value = part.partition("=")
-        field = KEY_FIELDS.get(name.strip())
-        if field is None:
-            raise Refused(f"“{name}” is no field of a place. Fields: {', '.join(KEY_FIELDS)}.")
-        try:
-            if value == "off" and field in ("near_m", "far_m", "hour", "handle"):
-                made[field] = None
-            elif field == "handle":
-                east, north = (float(number) for number in value.split("/"))
-                made[field] = (east, north)
-            else:
-                made[field] = float(value)
-        except ValueError as error:
-            raise Refused(f"“{part}” is not {name}=NUMBER.") from error
-    return made
-
-
-def _key_value(field: str, told: str) -> Any:
-    if field == "bend":
-        return told
-    if field == "at_s" and told == "free":
-        return None
-    try:
-        return float(told)
-    except ValueError as error:
-        raise Refused(f"“{told}” is no number of seconds.") from error
 
 
 @walk_group.command("turntable")

@@ -6,7 +6,6 @@ import os
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -127,26 +126,40 @@ class PicturesWorker:
         self._stage: _Stage | None = None
         self._film: _Film | None = None
         self._covering: tuple[Tally, list[tuple[str, View, Staging]]] | None = None
-        self._does: dict[type, Callable[[_Stage, Task, Any], None]] = {
-            ShowLight: self._show_light,
-            DrawPicture: self._draw_picture,
-            DrawRound: self._draw_round,
-            DrawFinished: self._draw_finished,
-            ProposeExposure: self._propose_exposure,
-            CheckPicture: self._check_picture,
-            CheckPictures: self._check_pictures,
-            CheckFilm: self._check_film,
-            See: self._see,
-            Cover: self._cover,
-            StopCovering: self._stop_covering,
-        }
 
     def __call__(self, task: Task) -> None:
         """Do one task."""
         if isinstance(task.order, OpenModels):
             self._open(task, task.order)
         elif self._stage is not None:
-            self._does[type(task.order)](self._stage, task, task.order)
+            self._do(self._stage, task)
+
+    def _do(self, stage: _Stage, task: Task) -> None:
+        match task.order:
+            case ShowLight() as order:
+                self._show_light(stage, task, order)
+            case DrawPicture() as order:
+                self._draw_picture(stage, task, order)
+            case DrawRound() as order:
+                self._draw_round(stage, task, order)
+            case DrawFinished() as order:
+                self._draw_finished(stage, task, order)
+            case ProposeExposure() as order:
+                self._propose_exposure(stage, task, order)
+            case CheckPicture() as order:
+                self._check_picture(stage, task, order)
+            case CheckPictures() as order:
+                self._check_pictures(stage, task, order)
+            case CheckFilm() as order:
+                self._check_film(stage, task, order)
+            case See() as order:
+                self._see(stage, task, order)
+            case Cover() as order:
+                self._cover(stage, task, order)
+            case StopCovering() as order:
+                self._stop_covering(stage, task, order)
+            case order:
+                raise TypeError(f"no such order: {type(order).__name__}")
 
     def _open(self, task: Task, order: OpenModels) -> None:
         opened = open_project_models(order.project, Path(order.path))
@@ -374,13 +387,6 @@ class DraftingWorker:
         self._building: _Building | None = None
         #: Rays against everything, and against what one stands on; only walks need them.
         self._space: tuple[RayScene, RayScene] | None = None
-        self._does: dict[type, Callable[[_Building, Task, Any], None]] = {
-            Survey: self._survey,
-            DrawPlan: self._draw_plan,
-            DrawSection: self._draw_section,
-            CheckWalk: self._check_walk,
-            Unroll: self._unroll,
-        }
 
     def __call__(self, task: Task) -> None:
         """Do one task."""
@@ -389,7 +395,22 @@ class DraftingWorker:
             self._building, self._space = _Building(model, Drafter(model)), None
             self._desk.answer(task, ModelsOpened(True))
         elif self._building is not None:
-            self._does[type(task.order)](self._building, task, task.order)
+            self._do(self._building, task)
+
+    def _do(self, building: _Building, task: Task) -> None:
+        match task.order:
+            case Survey() as order:
+                self._survey(building, task, order)
+            case DrawPlan() as order:
+                self._draw_plan(building, task, order)
+            case DrawSection() as order:
+                self._draw_section(building, task, order)
+            case CheckWalk() as order:
+                self._check_walk(building, task, order)
+            case Unroll() as order:
+                self._unroll(building, task, order)
+            case order:
+                raise TypeError(f"no such order: {type(order).__name__}")
 
     def _survey(self, building: _Building, task: Task, order: Survey) -> None:
         self._desk.answer(task, Surveyed(survey(building.model)))

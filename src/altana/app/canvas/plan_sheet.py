@@ -6,19 +6,11 @@ from collections.abc import Callable
 
 import numpy as np
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import (
-    QColor,
-    QPainter,
-    QPainterPath,
-    QPaintEvent,
-    QPen,
-    QPolygonF,
-    QResizeEvent,
-    QShowEvent,
-)
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent, QShowEvent
 
 from altana.app.canvas.gestures.stand import StandGesture
 from altana.app.canvas.holding import Holding
+from altana.app.canvas.never_seen import NeverSeen
 from altana.app.canvas.plan_cameras import PlanCameras
 from altana.app.canvas.plan_controls import PlanControls
 from altana.app.canvas.room_names import paint_room_names
@@ -71,8 +63,7 @@ class PlanSheet(Sheet):
         #: The next press picks a wall for a wall cut.
         self.picking_wall = False
         #: Objects that no picture shows, laid over the drawing while coverage is looked at.
-        self.unseen: frozenset[int] = frozenset()
-        self._unseen_path = QPainterPath()
+        self.never_seen = NeverSeen()
         self.for_shot = ""
         self.drawing_route = False
         self.eye_height_m = STANDING_M
@@ -210,7 +201,7 @@ class PlanSheet(Sheet):
         self.paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
         self.paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
         self.paths.beyond, self.paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
-        self._set_unseen()
+        self.never_seen.show(self.never_seen.numbers, drawing.outlines)
         self._set_lines()
         if self._fitted_for != (self._studio.scene.model.source if self._studio.scene else ""):
             self.fit()
@@ -218,31 +209,17 @@ class PlanSheet(Sheet):
 
     def show_unseen(self, numbers: frozenset[int]) -> None:
         """Lay over the drawing what is never seen; nothing takes the overlay away."""
-        self.unseen = numbers
-        self._set_unseen()
+        self.never_seen.show(numbers, self.drawing.outlines if self.drawing is not None else ())
         self.update()
-
-    def _set_unseen(self) -> None:
-        outlines = self.drawing.outlines if self.drawing is not None and self.unseen else ()
-        self._unseen_path = outlines_path([item for item in outlines if item.object_index in self.unseen])
 
     def _paint_unseen(self, painter: QPainter) -> None:
         painter.save()
         painter.translate(self.width() / 2, self.height() / 2)
         painter.scale(self._scale, -self._scale)
         painter.translate(-self.centre[0], -self.centre[1])
-        pen = QPen(QColor(self._tokens.brick), 3.0)
-        pen.setCosmetic(True)
-        painter.setPen(pen)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(self._unseen_path)
+        self.never_seen.paint(painter, self._tokens.brick)
         painter.restore()
-        self.marks.tag(
-            painter,
-            QPointF(12, self.height() - 20),
-            f"{len(self.unseen)} objects never seen: outlined",
-            self._tokens.brick,
-        )
+        self.marks.tag(painter, QPointF(12, self.height() - 20), self.never_seen.words, self._tokens.brick)
 
     def _set_lines(self) -> None:
         scene = self._studio.scene
@@ -280,7 +257,7 @@ class PlanSheet(Sheet):
         self._paint_ground(
             painter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet"
         )
-        if self.unseen:
+        if self.never_seen.numbers:
             self._paint_unseen(painter)
         if self.overlay is not None:
             self.overlay(painter, self)

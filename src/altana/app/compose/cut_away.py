@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
-from typing import Any
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QWidget
@@ -149,12 +149,8 @@ class CutAwayGroup(QObject):
             "Hide beyond", lambda c, v: with_far(c, (c.far or c.far_m or FAR_WHEN_ON_M) if v else None), on
         )
 
-    def _fix(self, name: str, change: Any, fixed: bool) -> None:
-        self._edits.commit(
-            f"{name} {'fixed in the building' if fixed else 'at a distance'}",
-            lambda c, v: change(c, v),
-            fixed,
-        )
+    def _fix(self, name: str, change: Callable[[Camera, bool], Camera], fixed: bool) -> None:
+        self._edits.commit(f"{name} {'fixed in the building' if fixed else 'at a distance'}", change, fixed)
 
     def toggle_dark(self) -> None:
         """Whether what lies beyond the far bound throws shadows."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QTimer, Signal
@@ -36,7 +35,6 @@ from altana.jobs.orders import (
     OpenModels,
     PictureChecked,
     PlanDrawn,
-    Reply,
     RouteUnrolled,
     SectionDrawn,
     Seeing,
@@ -101,25 +99,6 @@ class Studio(Ordering):
             child.answered.connect(partial(self._take, child))
             child.restarted.connect(partial(self._again, child))
             child.given_up.connect(partial(self._given_up, child))
-        self._takes: dict[type[Reply], Callable[[Answer, Any], None]] = {
-            Failure: self._take_failure,
-            ModelsOpened: self._take_opened,
-            Drawn: self._take_picture,
-            ExposureProposed: lambda answer, reply: self.exposed.emit(dict(reply.ev)),
-            PictureChecked: self._take_check,
-            FilmChecked: lambda answer, reply: self.film_checked.emit(reply.walk, reply.flags),
-            Seeing: lambda answer, reply: self.seeing.emit(reply.share),
-            Seen: lambda answer, reply: self.seen.emit(reply.shares),
-            Covering: lambda answer, reply: self.covering.emit(reply.share),
-            Covered: lambda answer, reply: self.covered.emit(reply.objects),
-            Surveyed: lambda answer, reply: self.surveyed.emit(reply.problems),
-            PlanDrawn: lambda answer, reply: self.plan.emit(answer.channel, reply.drawing, reply.grid),
-            SectionDrawn: lambda answer, reply: self.section.emit(reply.drawing),
-            WalkChecked: lambda answer, reply: self.walk_checked.emit(reply.walk, reply.flags),
-            RouteUnrolled: lambda answer, reply: self.unrolled.emit(reply.walk, reply.sheet),
-            LightProgress: lambda answer, reply: self.light_progress.emit(reply.share),
-            LightKnown: self._take_light,
-        }
 
     @property
     def patches(self) -> tuple[Patch, ...]:
@@ -232,7 +211,46 @@ class Studio(Ordering):
 
     def _take(self, child: ServingChild, answer: Answer) -> None:
         if child is self.pictures or not isinstance(answer.reply, ModelsOpened):
-            self._takes[type(answer.reply)](answer, answer.reply)
+            self._take_reply(answer)
+
+    def _take_reply(self, answer: Answer) -> None:
+        match answer.reply:
+            case Failure() as reply:
+                self._take_failure(answer, reply)
+            case ModelsOpened() as reply:
+                self._take_opened(answer, reply)
+            case Drawn() as reply:
+                self._take_picture(answer, reply)
+            case ExposureProposed() as reply:
+                self.exposed.emit(dict(reply.ev))
+            case PictureChecked() as reply:
+                self._take_check(answer, reply)
+            case FilmChecked() as reply:
+                self.film_checked.emit(reply.walk, reply.flags)
+            case Seeing() as reply:
+                self.seeing.emit(reply.share)
+            case Seen() as reply:
+                self.seen.emit(reply.shares)
+            case Covering() as reply:
+                self.covering.emit(reply.share)
+            case Covered() as reply:
+                self.covered.emit(reply.objects)
+            case Surveyed() as reply:
+                self.surveyed.emit(reply.problems)
+            case PlanDrawn() as reply:
+                self.plan.emit(answer.channel, reply.drawing, reply.grid)
+            case SectionDrawn() as reply:
+                self.section.emit(reply.drawing)
+            case WalkChecked() as reply:
+                self.walk_checked.emit(reply.walk, reply.flags)
+            case RouteUnrolled() as reply:
+                self.unrolled.emit(reply.walk, reply.sheet)
+            case LightProgress() as reply:
+                self.light_progress.emit(reply.share)
+            case LightKnown() as reply:
+                self._take_light(answer, reply)
+            case reply:
+                raise TypeError(f"no such answer: {type(reply).__name__}")
 
     def _take_failure(self, answer: Answer, failure: Failure) -> None:
         if failure.order == ComputeLight.__name__:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from trimesh.transformations import quaternion_matrix
 
 from altana.core.conventions import Floats
 from altana.core.model import Lamp, Problem
@@ -318,13 +319,9 @@ def node_matrix(node: Tree) -> Floats:
     if isinstance(values, list) and len(values) == 16:
         return np.array(values, float).reshape(4, 4).T
     x, y, z, w = (float(value) for value in node.get("rotation") or (0, 0, 0, 1))
-    matrix = np.eye(4)
-    turned = [
-        [1 - 2 * (y * y + z * z), 2 * (x * y - z * w), 2 * (x * z + y * w)],
-        [2 * (x * y + z * w), 1 - 2 * (x * x + z * z), 2 * (y * z - x * w)],
-        [2 * (x * z - y * w), 2 * (y * z + x * w), 1 - 2 * (x * x + y * y)],
-    ]
-    matrix[:3, :3] = np.array(turned) * np.asarray(node.get("scale") or (1, 1, 1), float)
+    # The library counts the real part first.
+    matrix: Floats = np.asarray(quaternion_matrix([w, x, y, z]), np.float64)  # type: ignore[no-untyped-call]
+    matrix[:3, :3] *= np.asarray(node.get("scale") or (1, 1, 1), float)
     matrix[:3, 3] = node.get("translation") or (0, 0, 0)
     return matrix
 
