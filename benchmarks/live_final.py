@@ -1,0 +1,97 @@
+"""How near the Frame's light is to the final picture: FLIP, and patches that are far too dark or too bright.
+
+    python benchmarks/live_final.py PROJECT [--samples 64] [--camera NAME ...] [--out FOLDER]
+
+Both pictures have the same exposure and tone.  With --out they are written beside each other, with the difference.
+"""
+
+from __future__ import annotations
+
+import argparse
+import time
+from dataclasses import replace
+from pathlib import Path
+
+import flip_evaluator
+import numpy as np
+from PIL import Image
+from scipy import ndimage
+
+from altana.core.edits.shots import start_values
+from altana.core.light.tone import developed, gain, proposed_ev
+from altana.core.project import STILL, Camera
+from altana.core.staging import Lookup
+from altana.jobs.light import light_of
+from altana.jobs.models import open_project_models
+from altana.jobs.picture import PictureWork
+from altana.jobs.requests import Picture
+from altana.render.renderer import Renderer
+from altana.storage.project_file import read_project
+
+WIDTH, HEIGHT = 640, 360
+#: Darker or lighter than final by more than this, in stops, over more than this share of the frame: a patch that is seen.
+STOPS, SHARE = 1.5, 0.002
+#: Where both are darker than this against white nothing is seen of the difference.
+BLACK = 0.004
+
+
+def worst_patch(live: np.ndarray, final: np.ndarray, white: float) -> float:
+    """The share of the frame of the largest connected patch that is more than STOPS darker or lighter than final."""
+    floor = BLACK * white
+    a, b = (np.maximum(picture.mean(axis=2), floor) for picture in (live, final))
+    # Grain and single edges are no patches: the mean over three pixels speaks.
+    off = np.abs(np.log2(ndimage.uniform_filter(a, 3) / ndimage.uniform_filter(b, 3)))
+    # Brighter than white is white in both.
+    off[(a > white) & (b > white)] = 0.0
+    numbered, count = ndimage.label(off > STOPS)
+    sizes = np.bincount(numbered.ravel())[1:] if count else np.zeros(1)
+    return float(sizes.max() / off.size)
+
+
+def main() -> None:
+    """Print a line a camera."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("project", type=Path)
+    parser.add_argument("--samples", type=int, default=64)
+    parser.add_argument("--camera", action="append", default=[])
+    parser.add_argument("--out", type=Path)
+    wanted = parser.parse_args()
+    project = read_project(wanted.project)
+    opened = open_project_models(project, wanted.project)
+    start = time.perf_counter()
+    soft = light_of(opened, project.light, None, wanted.project.parent)
+    print(f"soft light of {len(opened.model.faces)} triangles: {time.perf_counter() - start:.1f} s")
+    renderer = Renderer(opened.model, soft)
+    work = PictureWork(project, opened, Lookup(opened.model), renderer, wanted.project.parent, soft)
+    work.samples = wanted.samples
+    cameras: list[Camera] = [c for c in project.cameras if not wanted.camera or c.name in wanted.camera]
+    flips = []
+    for camera in cameras:
+        made = {}
+        for quality in ("review", "final"):
+            shot = replace(start_values(project, STILL, camera.id), quality=quality)
+            item = Picture(shot, camera, WIDTH, HEIGHT, "")
+            made[quality] = work.master(item, lambda _: True).light.astype(np.float32)
+        ev = proposed_ev(made["final"])
+        shown = {name: developed(light, ev).astype(np.float32) for name, light in made.items()}
+        picture, flip, _ = flip_evaluator.evaluate(shown["final"], shown["review"], "LDR")
+        white = 1.0 / gain(ev)
+        patch = worst_patch(made["review"], made["final"], white)
+        flips.append(flip)
+        print(
+            f"{camera.name[:34]:34} FLIP {flip:.3f}  largest patch off {patch * 100:5.2f} %  mean {made['review'].mean() / made['final'].mean():.2f} x",
+            flush=True,
+        )
+        if wanted.out:
+            wanted.out.mkdir(parents=True, exist_ok=True)
+            both = np.concatenate([shown["review"], shown["final"], picture], axis=1)
+            Image.fromarray((np.clip(both, 0, 1) * 255).astype(np.uint8)).save(
+                wanted.out / f"{camera.id}.png"
+            )
+    work.close()
+    renderer.close()
+    print(f"mean FLIP {np.mean(flips):.3f}, worst {np.max(flips):.3f}")
+
+
+if __name__ == "__main__":
+    main()
