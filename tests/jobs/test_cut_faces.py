@@ -206,7 +206,14 @@ def demo_renderer(demo_opened: Opened) -> Iterator[Renderer]:
     renderer.close()
 
 
-@pytest.mark.parametrize(("name", "near"), TWENTY)
+@pytest.mark.parametrize(
+    ("name", "near"),
+    # Every fifth each time, all twenty where there is time.
+    [
+        item if index % 5 == 0 else pytest.param(*item, marks=pytest.mark.slow)
+        for index, item in enumerate(TWENTY)
+    ],
+)
 def test_cut_faces_of_the_demo_agree_with_rays(
     demo_opened: Opened, demo_project: Project, demo_renderer: Renderer, name: str, near: float
 ) -> None:

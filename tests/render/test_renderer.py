@@ -52,8 +52,8 @@ def drawn() -> Iterator[Renderer]:
 @pytest.mark.parametrize(
     "view",
     [
-        View(Pose((0, 0, 1.6)), Lens(24), 1920, 1080),
-        View(Pose((0, 0, 1.6), 0, 20), Lens(24), 1920, 1080),
+        pytest.param(View(Pose((0, 0, 1.6)), Lens(24), 1920, 1080), marks=pytest.mark.slow),
+        pytest.param(View(Pose((0, 0, 1.6), 0, 20), Lens(24), 1920, 1080), marks=pytest.mark.slow),
         View(Pose((0, 0, 1.6), 0, 4), Lens(24, rise_mm=4.5, cross_mm=-3.0), 1920, 1080),
         View(Pose((1, -1, 2.0), 5, -6, 7), Lens(21, rise_mm=-2.0, cross_mm=2.5), 1600, 1200),
     ],

@@ -134,9 +134,9 @@ CUT = WallCut((0.0, 2.1, 0.0), 0.0, depth_m=0.3)
 @pytest.mark.parametrize(
     ("more", "extra"),
     [
-        ({}, ()),
+        pytest.param({}, (), marks=pytest.mark.slow),
         ({"rise_mm": 5.0, "cross_mm": -4.0}, ()),
-        ({"near_m": 3.0}, (SCREEN,)),
+        pytest.param({"near_m": 3.0}, (SCREEN,), marks=pytest.mark.slow),
         ({"far_m": 12.5}, (BACK,)),
         ({"cuts": (CUT,)}, (SCREEN,)),
     ],

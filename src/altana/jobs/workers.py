@@ -69,7 +69,7 @@ from altana.jobs.picture import PictureWork
 from altana.jobs.service import Desk, Task, Work
 from altana.jobs.surroundings import sky_for
 from altana.render.panorama import FACES, Place, face_size, face_view, stitched
-from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
+from altana.render.renderer import COARSE, FULL, SMALL, STILL, Quality, Renderer
 from altana.storage.cache import cache_folder
 from altana.storage.files import make_folder
 
@@ -82,10 +82,10 @@ PASSES_SETTING = "ALTANA_FRAME_PASSES"
 
 
 def looks() -> dict[str, Quality]:
-    """How coarse, full and resting pictures of the window are drawn."""
+    """How small, coarse, full and resting pictures of the window are drawn."""
     told = os.environ.get(PASSES_SETTING, "")
     passes = min(max(int(told), 1), 64) if told.isdigit() else STILL.passes
-    return {"coarse": COARSE, "full": FULL, "still": replace(STILL, passes=passes)}
+    return {"small": SMALL, "coarse": COARSE, "full": FULL, "still": replace(STILL, passes=passes)}
 
 
 LOOKS = looks()

@@ -90,6 +90,8 @@ class Quality:
 
 COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1, small_px=24.0)
 FULL = Quality(taps=2, small_px=10.0)
+#: Small pictures, of the strip: no shadow is told from a finer one there.
+SMALL = Quality(shadow_px=1024, taps=2, small_px=10.0)
 STILL = Quality(passes=8)
 
 

@@ -283,7 +283,7 @@ class Strip(QWidget):
             staging = self._studio.staging(self._bridge.project, camera)
             revision = self._studio.order_picture(
                 f"thumb:{camera.id}",
-                "full",
+                "small",
                 view,
                 light_for(self._bridge.project.light, camera),
                 camera.ev,
