@@ -12,19 +12,23 @@ from dataclasses import dataclass, replace
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.project import Camera, LeftOut, Light, Patch, Project, Qualities, Tone, Walk
 
+#: How well the soft light of models is known: from a rule of thumb, from few points, or as pictures are made with.
+ESTIMATED, ROUGH, KNOWN = 0, 1, 2
+
 
 @dataclass(frozen=True, slots=True)
 class Scenery:
-    """What all pictures of a project depend on.  ``scene`` counts the models opened; ``lit``: their soft light is known."""
+    """What all pictures of a project depend on.  ``scene`` counts the models opened; ``lit``: how well their soft light is known
+    (ESTIMATED, ROUGH or KNOWN)."""
 
     scene: int
     patches: tuple[Patch, ...]
     light: Light
     left_out: LeftOut
-    lit: bool
+    lit: int
 
     @classmethod
-    def of(cls, project: Project, scene: int, lit: bool) -> Scenery:
+    def of(cls, project: Project, scene: int, lit: int) -> Scenery:
         """The scenery of a project as it is now."""
         return cls(scene, project.patches, project.light, project.left_out, lit)
 
@@ -49,7 +53,7 @@ def camera_key(camera: Camera, scenery: Scenery, hiding: Hiding = NOTHING_HIDDEN
 
 def check_key(camera: Camera, scenery: Scenery) -> PictureKey:
     """What a camera's picture consists of: the light changes nothing about that, nor what is hidden while working."""
-    return PictureKey((*_seen(camera), camera.view()), replace(scenery, light=Light(), lit=False))
+    return PictureKey((*_seen(camera), camera.view()), replace(scenery, light=Light(), lit=ESTIMATED))
 
 
 def round_key(camera: Camera, scenery: Scenery, hiding: Hiding = NOTHING_HIDDEN) -> PictureKey:

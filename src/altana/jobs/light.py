@@ -17,6 +17,8 @@ from altana.jobs.surroundings import sky_for
 from altana.render.upload import albedos
 from altana.storage.cache import keep_light, light_key, load_light
 
+#: So many points are enough to see a room by while the rest is reckoned.
+ROUGH_POINTS = 9_000
 #: The folder of a project without surroundings.
 NOWHERE = Path()
 
@@ -24,6 +26,26 @@ NOWHERE = Path()
 def known_light(opened: Opened, light: Light) -> LightMap | None:
     """The light map if it was computed before."""
     return load_light(light_key(list(opened.keys), light))
+
+
+def rough_light(opened: Opened, light: Light) -> LightMap | None:
+    """The light map from few points, if it was computed before."""
+    return load_light(light_key([*opened.keys, "rough"], light))
+
+
+def keep_rough_light(
+    opened: Opened, light: Light, progress: Progress | None = None, base: Path = NOWHERE
+) -> bool:
+    """Compute and keep a light map from few points, to look at until the whole is known; False where that is not worth while.
+
+    Raises Cancelled.
+    """
+    if len(opened.model.faces) > MOST_LIT or known_light(opened, light) is not None:
+        return False
+    points = spread(opened.model, ROUGH_POINTS)
+    made = solve(opened.model, points, albedos(opened.model), sky_for(light, base), progress)
+    keep_light(light_key([*opened.keys, "rough"], light), made)
+    return True
 
 
 def light_of(

@@ -17,6 +17,7 @@ from altana.core.conventions import Floats32
 from altana.core.geometry.drawing import PlanDrawing, SectionDrawing
 from altana.core.geometry.snapping import SnapGrid
 from altana.core.model import Problem
+from altana.core.picture_key import KNOWN, ROUGH
 from altana.core.project import Camera, Light, Limits, Project, Walk
 from altana.core.staging import WHOLE, Staging
 from altana.core.walk.checks import Flag
@@ -65,9 +66,9 @@ class OpenModels(Order):
 
 @dataclass(frozen=True, slots=True)
 class ModelsOpened(Reply):
-    """The models are open; whether their soft light is known."""
+    """The models are open; how well their soft light is known (ESTIMATED, ROUGH or KNOWN)."""
 
-    lit: bool
+    lit: int
 
 
 # ---------------------------------------------------------------------- pictures
@@ -78,6 +79,7 @@ class ShowLight(Order):
     """Show the models in this light from now on.  Answered with ModelsOpened where that changes anything."""
 
     light: Light
+    lit: int = KNOWN
 
 
 @dataclass(frozen=True, slots=True)
@@ -352,7 +354,8 @@ class RouteUnrolled(Reply):
 
 @dataclass(frozen=True, slots=True)
 class ComputeLight(Order):
-    """The soft light of a project's models, kept in the cache.  Answered with LightProgress and in the end LightKnown."""
+    """The soft light of a project's models, kept in the cache.  Answered with LightProgress, LightKnown as soon as it is known
+    roughly, and in the end LightKnown."""
 
     project: Project
     path: str
@@ -371,10 +374,14 @@ class LightProgress(Reply):
 
 @dataclass(frozen=True, slots=True)
 class LightKnown(Reply):
-    """The light of a project is in the cache, or (``estimated``) the model is so large that it is only estimated."""
+    """The light of a project is in the cache (``lit``: ROUGH or KNOWN), or the model is so large that it stays ESTIMATED."""
 
     light: Light
-    estimated: bool = False
+    lit: int = KNOWN
+
+    @property
+    def final(self) -> bool:
+        return self.lit != ROUGH
 
 
 # ---------------------------------------------------------------------- path tracing

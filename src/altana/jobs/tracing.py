@@ -17,6 +17,7 @@ import numpy as np
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.light.transport import Cancelled
+from altana.core.picture_key import KNOWN
 from altana.core.project import Project
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.orders import Failure, ModelsOpened, OpenModels, Traced, TracePicture, TraceProgress
@@ -64,7 +65,7 @@ class TracingWorker:
             self._opened = open_project_models(task.order.project, Path(task.order.path))
             self._rays, self._made, self._sums = None, None, None
             self._base = Path(task.order.path).parent
-            self._desk.answer(task, ModelsOpened(True))
+            self._desk.answer(task, ModelsOpened(KNOWN))
         elif isinstance(task.order, TracePicture) and self._opened is not None:
             self._trace(task, task.order, self._opened)
 

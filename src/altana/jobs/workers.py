@@ -21,13 +21,14 @@ from altana.core.geometry.snapping import snap_grid
 from altana.core.light.own import light_for
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
+from altana.core.picture_key import ESTIMATED, KNOWN, ROUGH
 from altana.core.project import FOLLOWS, Camera, Light, Project, Walk
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.checks import check_walk, picture_flags
 from altana.core.walk.sample import WalkSamples, resolve
 from altana.core.walk.unrolled import unroll
-from altana.jobs.light import known_light, light_of
+from altana.jobs.light import keep_rough_light, known_light, light_of, rough_light
 from altana.jobs.looking import Checker, coverage_views, exposure_of, film_views, tallied
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.orders import (
@@ -104,6 +105,8 @@ class _Stage:
     project: Project
     base: Path
     finishing: PictureWork | None = None
+    #: How well the soft light is known that is shown.
+    lit: int = ESTIMATED
     floors: RayScene | None = None
 
 
@@ -178,13 +181,15 @@ class PicturesWorker:
             order.project,
             Path(order.path).parent,
         )
-        self._desk.answer(task, ModelsOpened(light is not None))
+        self._stage.lit = ESTIMATED if light is None else KNOWN
+        self._desk.answer(task, ModelsOpened(self._stage.lit))
 
     def _show_light(self, stage: _Stage, task: Task, order: ShowLight) -> None:
-        if stage.light != order.light:
-            stage.renderer.show(stage.opened.model, known_light(stage.opened, order.light))
-            stage.light = order.light
-            self._desk.answer(task, ModelsOpened(True))
+        if (stage.light, stage.lit) != (order.light, order.lit):
+            light = (known_light if order.lit == KNOWN else rough_light)(stage.opened, order.light)
+            stage.renderer.show(stage.opened.model, light)
+            stage.light, stage.lit = order.light, order.lit
+            self._desk.answer(task, ModelsOpened(order.lit))
 
     # ------------------------------------------------------------------ drawing
 
@@ -393,7 +398,7 @@ class DraftingWorker:
         if isinstance(task.order, OpenModels):
             model = open_project_models(task.order.project, Path(task.order.path)).model
             self._building, self._space = _Building(model, Drafter(model)), None
-            self._desk.answer(task, ModelsOpened(True))
+            self._desk.answer(task, ModelsOpened(KNOWN))
         elif self._building is not None:
             self._do(self._building, task)
 
@@ -458,16 +463,15 @@ class LightingWorker:
             self._desk.answer(task, LightProgress(share))
             return not self._desk.outdated(task)
 
+        opened, base = open_project_models(order.project, Path(order.path)), Path(order.path).parent
+        wanted = order.project.light
         try:
-            light = light_of(
-                open_project_models(order.project, Path(order.path)),
-                order.project.light,
-                progress,
-                Path(order.path).parent,
-            )
+            if keep_rough_light(opened, wanted, progress, base):
+                self._desk.answer(task, LightKnown(wanted, ROUGH))
+            light = light_of(opened, wanted, progress, base)
         except Cancelled:
             return
-        self._desk.answer(task, LightKnown(order.project.light, estimated=light is None))
+        self._desk.answer(task, LightKnown(wanted, ESTIMATED if light is None else KNOWN))
 
 
 def pictures(desk: Desk) -> Work:

@@ -538,6 +538,7 @@ class Renderer:
             self.context.blend_func = moderngl.ONE, SECOND_COLOUR
             target.light.depth_mask = False
             scene.materials.use(0)
+            scene.light.use(2)
             self._draw(with_cuts("glass", view), "glass", clip, view, {**common, **lights, "u_materials": 0})
             target.light.depth_mask = True
             # Left in force, the second colour keeps some drivers from drawing into several buffers, blending or not.
@@ -607,6 +608,7 @@ class Renderer:
         target.surface.use()
         target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
         self._scene.materials.use(0)
+        self._scene.light.use(2)
         # Mixing two levels of a texture doubles its cost; with one pass one level must do.
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
         for array in self._scene.textures.arrays:
@@ -621,6 +623,8 @@ class Renderer:
             **common,
             "u_materials": 0,
             "u_images": 1,
+            "u_light_map": 2,
+            "u_light_known": float(self._scene.light_known),
             "u_level_bias": -0.7 if quality.passes > 1 else -0.2,
             "u_phase": number,
         }
@@ -641,7 +645,6 @@ class Renderer:
         self.context.enable_only(moderngl.NOTHING)
         target.light.use()
         colour_of(target.surface).use(1)
-        self._scene.light.use(2)
         near, far, seen = *shadows[:2], shadows[-1]
         for unit, held in ((3, near), (4, far), (6, seen)):
             held.depths.use(unit)

@@ -148,10 +148,10 @@ def _vertices(
         corner = model.faces.reshape(-1).astype(np.int64)
         place = light.uv.reshape(-1, 2)
         # One vertex for each corner that differs in anything; most are shared by the triangles of a face.
-        key = (corner * np.int64(len(model.materials) + 1) + np.repeat(model.face_material, 3)) * np.int64(
-            1 << 20
-        )
-        key = key + (place[:, 0] * 8).astype(np.int64) * 8191 + (place[:, 1] * 8).astype(np.int64) * 131
+        wide, high = 4 * light.pixels.shape[1] + 1, 4 * light.pixels.shape[0] + 1
+        key = corner * np.int64(len(model.materials) + 1) + np.repeat(model.face_material, 3)
+        key = (key * wide + np.rint(place[:, 0] * 4).astype(np.int64)) * high
+        key = key + np.rint(place[:, 1] * 4).astype(np.int64)
         _, first, index = np.unique(key, return_index=True, return_inverse=True)
         packed = np.zeros(len(first), kinds)
         packed["light"] = place[first]

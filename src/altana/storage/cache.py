@@ -39,6 +39,8 @@ from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
 REVISION = 12
+#: How light maps are computed; another number, and all are computed anew.
+LIGHT_REVISION = 2
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
 _RUNS = ("first", "count", "owner", "low", "high")
@@ -186,7 +188,7 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
 
 def light_key(model_keys: list[str], light: Light) -> str:
     """What a light map's entry is called."""
-    text = "|".join([str(REVISION), *model_keys, repr(light)])
+    text = "|".join([str(REVISION), str(LIGHT_REVISION), *model_keys, repr(light)])
     return hashlib.blake2b(text.encode(), digest_size=20).hexdigest()
 
 

@@ -17,7 +17,7 @@ from altana.app.workspace.ordering import Ordering, needed
 from altana.app.workspace.scene import Scene, prepared
 from altana.core.errors import UserError
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
-from altana.core.picture_key import Scenery
+from altana.core.picture_key import ESTIMATED, Scenery
 from altana.core.project import Camera, Patch, Project, Walk
 from altana.core.staging import WHOLE, Staging
 from altana.jobs.models import open_project_models
@@ -90,7 +90,7 @@ class Studio(Ordering):
         self._notices, self._background, self._project = notices, background, project
         self._scenes = 0
         self.scene: Scene | None = None
-        self.light_known = False
+        self.lit = ESTIMATED
         self._opening = 0
         self._asked: tuple[Project, str] | None = None
         self.lighting = start_child("altana.jobs.workers:lighting", "light", patience=15)
@@ -205,7 +205,7 @@ class Studio(Ordering):
     @property
     def scenery(self) -> Scenery:
         """What all pictures depend on, as it is now."""
-        return Scenery.of(self._project(), self._scenes, self.light_known)
+        return Scenery.of(self._project(), self._scenes, self.lit)
 
     # ------------------------------------------------------------------ replies
 
@@ -263,7 +263,7 @@ class Studio(Ordering):
         self.order_failed.emit(answer.channel, answer.revision, failure)
 
     def _take_opened(self, answer: Answer, opened: ModelsOpened) -> None:
-        self.light_known = opened.lit
+        self.lit = opened.lit
         # Pictures asked for before the model was there are asked for again.
         QTimer.singleShot(0, self.relit.emit)
 
@@ -280,8 +280,9 @@ class Studio(Ordering):
             self.composed.emit(found.camera_id, found.check, answer.revision)
 
     def _take_light(self, answer: Answer, known: LightKnown) -> None:
-        self.light_progress.emit(1.0)
-        if known.estimated:
+        if known.final:
+            self.light_progress.emit(1.0)
+        if known.lit == ESTIMATED:
             return
-        self.light_known = True
-        self._order(self.pictures, "light", -5, ShowLight(known.light))
+        self.lit = known.lit
+        self._order(self.pictures, "light", -5, ShowLight(known.light, known.lit))

@@ -1,8 +1,12 @@
-"""Where indirect light is computed: points spread over the model's surfaces.
+"""Where indirect light is computed: points on the model's surfaces, and the picture they are read from.
 
-Triangles of one object that lie in one plane share a chart, a grid of points across that plane; small or curved
-parts share single points by place and direction.  Every vertex gets its place in one picture (the light map), in
-which the renderer interpolates.
+Triangles of one object that lie in one plane share a chart, a grid of points across that plane.  Small and curved parts take
+their light at their corners, from points that near corners of one direction share; each of their triangles has a patch of four
+places in the picture, so that the light runs evenly across it.  Every point has two sides, the one its surface's winding faces
+and the one behind it: models are wound as they please, and a sheet is seen from both.  The picture (the light map) holds the
+front sides in its upper half and the back sides in its lower one.
+
+Nothing here depends on what stands elsewhere in the model, so that a room keeps its light when something is added outside.
 """
 
 from __future__ import annotations
@@ -10,80 +14,166 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
+from scipy.sparse import csr_array
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.light.corners import Corners, spread_corners
 from altana.core.model import Model
 
-SPACING_M = 0.50
+SPACING_M, WIDE_M2 = 0.30, 20.0
 #: A chart has at most this many points a side; large grounds get coarser ones.
-MOST_A_SIDE = 56
-#: Planes smaller than this are lit by single points.
+MOST_A_SIDE = 72
+#: Planes smaller than this are lit at their corners.
 SMALL_M = 1.3
-CELL_M = 1.6
-#: Planes that are mostly holes (balusters, frames) are lit by single points too.
-EMPTY_SHARE = 0.22
-#: Spacing grows with the distance from the building's middle beyond this.
-NEAR_M = 30.0
+#: Planes that are mostly holes (balusters, frames) are lit at their corners too, and curved ones narrower than this.
+EMPTY_SHARE, NARROW_M = 0.22, 0.6
+#: A point speaks for this share of the step between points, and for no more metres than this.
+REACH, MOST_REACH_M = 0.5, 0.15
 WIDTH = 1024
-#: Points spread at most: each takes two kilobytes and a third of a millisecond.  Where more would be wanted, all spacings grow.
-MOST_POINTS, COARSER = 220_000, 1.5
+#: Points spread at most: each takes four kilobytes and two thirds of a millisecond.  Where more would be wanted, all spacings grow.
+MOST_POINTS, COARSER = 100_000, 1.2
 #: Of models of more triangles the soft light is estimated, not computed.
 MOST_LIT = 1_500_000
 
 
 @dataclass(frozen=True, slots=True)
+class Charts:
+    """The grids: per triangle its chart (-1: lit at its corners), axes ``u``, ``v`` (m, 3); per chart the low corner and size on
+    them in metres, steps between points and its first place in the picture."""
+
+    chart: Ints
+    u: Floats
+    v: Floats
+    low: Floats
+    size: Floats
+    steps: Ints
+    place: Ints
+
+
+@dataclass(frozen=True, slots=True)
 class LightPoints:
-    """The points: ``position`` and ``normal`` (n, 3) float64, ``texel`` (n, 2) column and row in a map of
-    ``size`` (width, height); per triangle corner ``uv`` (m, 3, 2) float32 in texels."""
+    """The points: ``position`` and ``normal`` (n, 3) float64 of their front sides, ``owner`` (n,) the object, ``face`` (n,) a
+    triangle they lie on, ``reach`` (n,) how far about it in metres each of them speaks for its surface.
+
+    The first ones are those of charts: ``texel`` (g, 2) column and row in a picture of ``size`` (width, height of one side's half).
+    ``patch`` (p,) are the other places of the picture, as one number, and ``mix`` (p, n) how much of each point they show.
+    Per triangle corner ``uv`` (m, 3, 2) float32 in texels of the front half.
+    """
 
     position: Floats
     normal: Floats
-    texel: npt.NDArray[np.int64]
+    owner: Ints
+    face: Ints
+    reach: Floats
+    texel: Ints
     size: tuple[int, int]
     uv: Floats32
+    patch: Ints
+    mix: csr_array
+    charts: Charts
+    corners: Corners
+    #: The point of each place of the front half; -1 where there is none.
+    lookup: Ints
+
+    def nearest(self, face: Ints, place: Floats) -> Ints:
+        """(k,) the point that speaks for places (k, 3) on triangles ``face`` (k,)."""
+        charts = self.charts
+        found = self.corners.nearest[face]
+        chart = charts.chart[face]
+        on = np.flatnonzero(chart >= 0)
+        if len(on):
+            f, c = face[on], chart[on]
+            flat = np.stack(
+                [
+                    np.einsum("ij,ij->i", place[on], charts.u[f]),
+                    np.einsum("ij,ij->i", place[on], charts.v[f]),
+                ],
+                axis=-1,
+            )
+            share = (flat - charts.low[c]) / np.maximum(charts.size[c], 1e-9)
+            at = np.clip(np.rint(share * charts.steps[c]), 0, charts.steps[c]).astype(np.int64)
+            column, row = (charts.place[c] + at).T
+            found[on] = self.lookup[row * self.size[0] + column]
+        return found
 
 
 def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
     """Place the points for a model, about ``most`` of them at the most."""
+    shape = _Shape.of(model)
     coarser = 1.0
     while True:
-        made = _spread(model, coarser)
-        if len(made.position) <= most or coarser > 1e4:
-            return made
-        coarser *= max(COARSER, float(np.sqrt(len(made.position) / most)))
+        charts = _charts_of(model, shape, SPACING_M * coarser)
+        found = spread_corners(model, charts.chart < 0, shape.normal, shape.area, shape.owner, coarser)
+        count = int((charts.steps + 1).prod(axis=1).sum()) + len(found.position)
+        if count <= most or coarser > 1e4:
+            return _laid_out(shape, charts, found)
+        coarser *= max(COARSER, float(np.sqrt(count / most)))
 
 
-def _spread(model: Model, coarser: float) -> LightPoints:
-    corners = model.vertices[model.faces].astype(float)
-    cross = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    area = np.linalg.norm(cross, axis=1) / 2
-    normal = cross / np.maximum(2 * area, 1e-20)[:, None]
-    shading = model.normals[model.faces].astype(float).mean(axis=1)
-    bent = np.einsum("ij,ij->i", normal, shading) < 0.97
-    owner = model.face_objects().astype(np.int64)
-    group = _planes(owner, normal, np.einsum("ij,ij->i", normal, corners[:, 0]))
-    u_axis, v_axis = _axes(normal)
-    flat = np.stack(
-        [np.einsum("ikj,ij->ik", corners, u_axis), np.einsum("ikj,ij->ik", corners, v_axis)], axis=-1
+@dataclass(frozen=True, slots=True)
+class _Shape:
+    """Per triangle: ``corners`` (m, 3, 3), ``normal`` (m, 3), ``area``, ``owner`` (m,)."""
+
+    corners: Floats
+    normal: Floats
+    area: Floats
+    owner: Ints
+
+    @classmethod
+    def of(cls, model: Model) -> _Shape:
+        corners = model.vertices[model.faces].astype(float)
+        cross = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+        area = np.linalg.norm(cross, axis=1) / 2
+        normal = cross / np.maximum(2 * area, 1e-20)[:, None]
+        return cls(corners, normal, area, model.face_objects().astype(np.int64))
+
+
+def _laid_out(shape: _Shape, charts: Charts, found: Corners) -> LightPoints:
+    position, normals, texel, face, reach, rows = _grid(charts, shape.corners, shape.normal)
+    lone, patch, mix, uv, height = found.laid_out(len(position), rows, WIDTH)
+    uv[charts.chart >= 0] = _places(charts, shape.corners)
+    lookup = np.full(WIDTH * max(height, 1), -1, np.int64)
+    lookup[texel[:, 1] * WIDTH + texel[:, 0]] = np.arange(len(texel))
+    return LightPoints(
+        np.concatenate([position, lone.position]),
+        np.concatenate([normals, lone.normal]),
+        np.concatenate([shape.owner[face], lone.owner]),
+        np.concatenate([face, lone.face]),
+        np.concatenate([reach, lone.reach]),
+        texel,
+        (WIDTH, max(height, 1)),
+        uv,
+        patch,
+        mix,
+        charts,
+        lone,
+        lookup,
     )
+
+
+def _charts_of(model: Model, shape: _Shape, spacing: float) -> Charts:
+    corners, normal, area, owner = shape.corners, shape.normal, shape.area, shape.owner
+    group = _planes(owner, normal, np.einsum("ij,ij->i", normal, corners[:, 0]))
+    u, v = _axes(normal)
+    flat = np.stack([np.einsum("ikj,ij->ik", corners, u), np.einsum("ikj,ij->ik", corners, v)], axis=-1)
     low, high = _extent(group, flat)
     size = high - low
+    shading = model.normals[model.faces].astype(float).mean(axis=1)
+    bent = np.abs(np.einsum("ij,ij->i", normal, shading)) < 0.97
     filled = np.bincount(group, weights=area) / np.maximum(size.prod(axis=1), 1e-9)
     holed = (filled < EMPTY_SHARE) & (size.max(axis=1) > 1.0)
-    small = (size.max(axis=1) < SMALL_M) | (np.bincount(group, weights=bent) > 0) | holed
-    spacing = _spacing(group, corners) * coarser
-    small |= size.max(axis=1) < spacing
-    position, point_normal, texel, uv, rows = _charts(
-        group, flat, low, size, small, spacing, normal, corners, u_axis, v_axis
-    )
-    lone = small[group]
-    cell = CELL_M * spacing[group] / SPACING_M
-    _single_points(lone, cell, owner, corners, shading, area, position, point_normal, texel, uv, rows)
-    height = int(max(t[:, 1].max() for t in texel)) + 1
-    return LightPoints(
-        np.concatenate(position), np.concatenate(point_normal), np.concatenate(texel), (WIDTH, height), uv
-    )
+    curved = (np.bincount(group, weights=bent) > 0) & (size.min(axis=1) < NARROW_M)
+    holes = np.array([material.has_holes for material in model.materials], bool)[model.face_material]
+    small = (size.max(axis=1) < max(SMALL_M, spacing)) | holed | curved
+    small |= np.bincount(group, weights=holes | (area < 1e-12)) > 0
+    # Wide grounds and fronts get coarser points, slowly: by the fourth root of how much larger they are.
+    own = spacing * np.maximum(size.prod(axis=1) / WIDE_M2, 1.0) ** 0.25
+    steps = np.clip(np.ceil(size / own[:, None]), 1, MOST_A_SIDE).astype(np.int64)
+    steps = np.where(size < 0.16, 0, steps)
+    number = np.full(len(size), -1, np.int64)
+    wide = np.flatnonzero(~small)
+    number[wide] = np.arange(len(wide))
+    return Charts(number[group], u, v, low[wide], size[wide], steps[wide], _packed(steps[wide]))
 
 
 def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
@@ -107,109 +197,83 @@ def _axes(normal: Floats) -> tuple[Floats, Floats]:
 
 
 def _extent(group: Ints, flat: Floats) -> tuple[Floats, Floats]:
-    count = int(group.max()) + 1
+    count = int(group.max()) + 1 if len(group) else 0
     low, high = np.full((count, 2), np.inf), np.full((count, 2), -np.inf)
     np.minimum.at(low, group, flat.min(axis=1))
     np.maximum.at(high, group, flat.max(axis=1))
     return low, high
 
 
-def _spacing(group: Ints, corners: Floats) -> Floats:
-    middle = corners.mean(axis=1)
-    away = np.linalg.norm(middle - np.median(middle, axis=0), axis=1)
-    nearest = np.full(int(group.max()) + 1, np.inf)
-    np.minimum.at(nearest, group, away)
-    spacing: Floats = SPACING_M * np.maximum(1.0, nearest / NEAR_M) ** 2
-    return spacing
-
-
-def _charts(
-    group: Ints,
-    flat: Floats,
-    low: Floats,
-    size: Floats,
-    small: Bools,
-    spacing: Floats,
-    normal: Floats,
-    corners: Floats,
-    u_axis: Floats,
-    v_axis: Floats,
-) -> tuple[list[Floats], list[Floats], list[npt.NDArray[np.int64]], Floats32, list[int]]:
-    first = np.full(len(size), -1)
-    first[group[::-1]] = np.arange(len(group))[::-1]
-    steps = np.clip(np.ceil(size / spacing[:, None]), 1, MOST_A_SIDE).astype(int)
-    steps = np.where(size < 0.16, 0, steps)
-    wide = np.flatnonzero(~small)
-    place = np.zeros((len(size), 2), np.int64)
-    cursor = [0, 0, 0]
-    for index in wide[np.argsort(-steps[wide, 1], kind="stable")].tolist():
+def _packed(steps: Ints) -> Ints:
+    """(charts, 2) the first place of each chart, in rows of charts of like height."""
+    place = np.zeros((len(steps), 2), np.int64)
+    column = row = tallest = 0
+    for index in np.argsort(-steps[:, 1], kind="stable").tolist():
         columns, high = int(steps[index, 0]) + 1, int(steps[index, 1]) + 1
-        if cursor[0] + columns > WIDTH:
-            cursor = [0, cursor[1] + cursor[2], 0]
-        place[index] = cursor[0], cursor[1]
-        cursor[0] += columns
-        cursor[2] = max(cursor[2], high)
-    position, normals, texels = [], [], []
-    for index in wide.tolist():
-        columns, high = steps[index] + 1
+        if column + columns > WIDTH:
+            column, row, tallest = 0, row + tallest, 0
+        place[index] = column, row
+        column += columns
+        tallest = max(tallest, high)
+    return place
+
+
+def _grid(charts: Charts, corners: Floats, normal: Floats) -> tuple[Floats, Floats, Ints, Ints, Floats, int]:
+    first = np.full(len(charts.size), -1)
+    on = np.flatnonzero(charts.chart >= 0)[::-1]
+    first[charts.chart[on]] = on
+    position, normals, texels, faces = (
+        [np.zeros((0, 3))],
+        [np.zeros((0, 3))],
+        [np.zeros((0, 2), np.int64)],
+        [],
+    )
+    reaches: list[Floats] = [np.zeros(0)]
+    for index, face in enumerate(first.tolist()):
+        columns, high = charts.steps[index] + 1
         i, j = np.meshgrid(np.arange(columns), np.arange(high))
         # Points on the rim are drawn in a little, because a rim often touches or enters a neighbour.
-        share = np.stack(
-            [_inset(i, columns, size[index, 0]), _inset(j, high, size[index, 1])], axis=-1
-        ).reshape(-1, 2)
-        at = low[index] + share * size[index]
-        face = first[index]
+        size = charts.size[index]
+        share = np.stack([_inset(i, columns, size[0]), _inset(j, high, size[1])], axis=-1).reshape(-1, 2)
+        at = charts.low[index] + share * size
         n = normal[face]
         origin = n * np.dot(corners[face, 0], n)
-        position.append(origin + at[:, :1] * u_axis[face] + at[:, 1:] * v_axis[face])
+        position.append(origin + at[:, :1] * charts.u[face] + at[:, 1:] * charts.v[face])
         normals.append(np.tile(n, (len(at), 1)))
-        texels.append(np.stack([i, j], axis=-1).reshape(-1, 2) + place[index])
-    share = (flat - low[group][:, None]) / np.maximum(size[group], 1e-9)[:, None]
-    uv = (place[group][:, None] + 0.5 + share * steps[group][:, None]).astype(np.float32)
-    return position, normals, texels, uv, [cursor[1] + cursor[2]]
+        texels.append(np.stack([i, j], axis=-1).reshape(-1, 2) + charts.place[index])
+        faces.append(np.full(len(at), face))
+        step = size / np.maximum(charts.steps[index], 1)
+        rim = np.minimum(share, 1.0 - share) * size
+        reaches.append(
+            np.minimum(np.minimum(step.min() * REACH, MOST_REACH_M), np.maximum(rim.min(axis=1), 0.01))
+        )
+    texel = np.concatenate(texels)
+    rows = int(texel[:, 1].max()) + 1 if len(texel) else 0
+    found = np.concatenate(faces).astype(np.int64) if faces else np.zeros(0, np.int64)
+    return np.concatenate(position), np.concatenate(normals), texel, found, np.concatenate(reaches), rows
 
 
-def _inset(index: npt.NDArray[np.int64], count: int, size: float) -> Floats:
+def _inset(index: Ints, count: int, size: float) -> Floats:
     if count == 1:
         return np.full(index.shape, 0.5)
     rim = min(0.08, size * 0.2) / size
     return np.clip(index / (count - 1), rim, 1.0 - rim)
 
 
-def _single_points(
-    lone: Bools,
-    cell_m: Floats,
-    owner: Ints,
-    corners: Floats,
-    shading: Floats,
-    area: Floats,
-    position: list[Floats],
-    normals: list[Floats],
-    texels: list[npt.NDArray[np.int64]],
-    uv: Floats32,
-    rows: list[int],
-) -> None:
-    if not lone.any():
-        return
-    middle = corners[lone].mean(axis=1)
-    facing = shading[lone]
-    axis = np.argmax(np.abs(facing), axis=1)
-    side = axis * 2 + (np.take_along_axis(facing, axis[:, None], 1)[:, 0] > 0)
-    cell = np.floor(middle / cell_m[lone, None]).astype(np.int64)
-    key = ((owner[lone] * 6 + side) * 4001 + cell[:, 0]) * 4001 + cell[:, 1]
-    key = key * 401 + cell[:, 2]
-    _, index = np.unique(key, return_inverse=True)
-    weight = np.maximum(area[lone], 1e-9)
-    # The largest triangle speaks for its group: a small one may be a hidden end (a table's foot below its top).
-    chosen = np.zeros(int(index.max()) + 1, np.int64)
-    order = np.argsort(weight, kind="stable")
-    chosen[index[order]] = order
-    total = np.bincount(index, weights=weight)
-    mean = np.stack([np.bincount(index, weights=weight * facing[:, k]) / total for k in range(3)], axis=1)
-    number = np.arange(len(total))
-    texel = np.stack([number % WIDTH, rows[0] + number // WIDTH], axis=1)
-    # A mean place may lie inside the body; a triangle's middle lies on its surface.
-    position.append(middle[chosen])
-    normals.append(mean / np.maximum(np.linalg.norm(mean, axis=1, keepdims=True), 1e-9))
-    texels.append(texel)
-    uv[lone] = (texel[index] + 0.5)[:, None].astype(np.float32)
+def _places(charts: Charts, corners: Floats) -> Floats32:
+    on = charts.chart >= 0
+    c = charts.chart[on]
+    flat = np.stack(
+        [
+            np.einsum("ikj,ij->ik", corners[on], charts.u[on]),
+            np.einsum("ikj,ij->ik", corners[on], charts.v[on]),
+        ],
+        axis=-1,
+    )
+    share = (flat - charts.low[c][:, None]) / np.maximum(charts.size[c], 1e-9)[:, None]
+    return (charts.place[c][:, None] + 0.5 + share * charts.steps[c][:, None]).astype(np.float32)
+
+
+def upright(points: LightPoints) -> Bools:
+    """(n,) which points lie on floors and ceilings; for tests and figures."""
+    return np.abs(points.normal[:, 2]) > 0.9

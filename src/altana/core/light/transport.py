@@ -9,23 +9,39 @@ over known pairs (the gathering form of the radiosity equation).
 from __future__ import annotations
 
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from scipy.sparse import csr_array
 
-from altana.core.conventions import Floats, Floats32
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.rays import RayScene
+from altana.core.geometry.shells import outsides
 from altana.core.light.lamps import Glow, glows_of
 from altana.core.light.lightmap import LightPoints
+from altana.core.light.painting import carriers, painted
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, Model
 
-RAYS = 56
-BOUNCES = 6
-CHUNK = 2048
+#: Rays of a side, and the groups they are taken in to know their grain.
+RAYS, GROUPS = 64, 4
+#: Rays of a side that say whether it lies inside a body: the rest is not sent where it does.
+PROBE = 8
+BOUNCES = 10
+#: Sides at a time, and threads.
+CHUNK, THREADS = 1024, 2
+#: A side lies inside a body when more than this share of its rays meets bodies from within; surely, when so many of the probe do.
+INSIDE, BURIED = 0.65, 0.9
 #: Light lost in a pane of clear glass is left out of the rays and put back as one mean loss.
 START_M = 0.012
+#: A point of a chart has a surface within this, or hangs in the air.
+ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
+#: A point of a chart has a surface within this, or hangs in the air.
+ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
+#: How far light is carried under what covers a surface, in points of its chart.
+FILLED = 80
 #: A lamp is taken for no nearer than this; the last bit before it is the lamp itself; less light than this is not reckoned.
 NEAREST_LAMP_M, LAMP_BODY_M, LEAST_LUX = 0.15, 0.25, 0.02
 Progress = Callable[[float], bool]
@@ -37,11 +53,24 @@ class Cancelled(Exception):
 
 @dataclass(frozen=True, slots=True)
 class LightMap:
-    """``pixels`` (height, width, 3) float32 irradiance in lux by sky and bounces, without direct sun;
-    ``uv`` (m, 3, 2) float32 the place of each triangle corner, in texels."""
+    """``pixels`` (height, width, 3) float32 irradiance in lux by sky and bounces, without direct sun: the front sides of surfaces in
+    the upper half, the back sides in the lower one; ``uv`` (m, 3, 2) float32 the place of each triangle corner, in texels of the
+    upper half."""
 
     pixels: Floats32
     uv: Floats32
+
+
+@dataclass(frozen=True, slots=True)
+class _Sides:
+    """The points twice: first all front sides, then all back sides."""
+
+    position: Floats
+    normal: Floats
+    owner: Ints
+    reach: Floats
+    #: Whether it lies on the inner side of its own body: there it is no wonder that rays meet that body from within.
+    within: Bools
 
 
 def solve(
@@ -55,28 +84,64 @@ def solve(
     # Foliage and other cut-out pictures let most of the soft light through.
     glass = np.array([m.kind == GLASS or m.has_holes for m in model.materials], bool)
     rays = RayScene.of(model, chosen=~glass[model.face_material])
-    texel_of_face = _texel_of_face(points)
-    face_albedo = np.clip(albedo, 0.0, 0.92)[model.face_material]
-    normal = _normals(model, np.arange(len(model.faces)))
-    lookup = np.full(points.size[0] * points.size[1], -1, np.int64)
-    lookup[points.texel[:, 1] * points.size[0] + points.texel[:, 0]] = np.arange(len(points.position))
-    gathered = _gather(points, rays, sky, normal, lookup[texel_of_face], progress)
-    lamps = _lamplight(points, rays, glows_of(model, sky.lamps), progress)
-    return _bounced(points, gathered, face_albedo, sky, lamps)
+    surfaces = _Surfaces(
+        _normals(model, np.arange(len(model.faces))),
+        outsides(model),
+        model.face_objects().astype(np.int64),
+        np.clip(albedo, 0.0, 0.92)[model.face_material],
+    )
+    own = surfaces.outside[points.face]
+    place, off = _on_surface(model, points)
+    sides = _Sides(
+        np.concatenate([place, place]),
+        np.concatenate([points.normal, -points.normal]),
+        np.concatenate([points.owner, points.owner]),
+        np.tile(points.reach, 2),
+        np.concatenate([own < 0, own > 0]),
+    )
+    gathered = _gather(points, sides, rays, sky, surfaces, progress)
+    gathered.bad |= np.tile(off, 2)
+    lamps = _lamplight(sides, rays, glows_of(model, sky.lamps), progress)
+    return _bounced(points, gathered, surfaces, sky, lamps)
+
+
+@dataclass(frozen=True, slots=True)
+class _Surfaces:
+    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo`` (m, 3)."""
+
+    normal: Floats
+    outside: npt.NDArray[np.int8]
+    owner: Ints
+    albedo: Floats
 
 
 @dataclass(slots=True)
 class _Gathered:
     sky: Floats  # (n, 3) irradiance straight from the sky
-    pairs: npt.NDArray[np.int64]  # (k, 3) receiving point, met point, met face
+    groups: Floats  # (n, GROUPS) the same by groups of its rays, the mean of its colours
+    pairs: Ints  # (k, 4) receiving side, met side, met face, group of rays
     sunlit: Floats  # (k,) cosine of the sun at the meeting, 0 in shadow
-    bad: npt.NDArray[np.bool_]  # (n,) points that lie inside a body
+    bad: Bools  # (n,) sides that lie inside a body
+    weight: Floats  # (n,) what each ray of a side counts: those that begin inside a body count nothing
 
 
-def _texel_of_face(points: LightPoints) -> npt.NDArray[np.int64]:
-    middle = np.floor(points.uv.mean(axis=1)).astype(np.int64)
-    place: npt.NDArray[np.int64] = middle[:, 1] * points.size[0] + middle[:, 0]
-    return place
+def _on_surface(model: Model, points: LightPoints) -> tuple[Floats, Bools]:
+    """(n, 3) the points brought onto the very surface, for a chart takes planes together that are nearly one; (n,) which of them
+    hang where there is no surface: in doorways and windows, and beyond slanting edges."""
+    charts = len(points.texel)
+    off = np.zeros(len(points.position), bool)
+    place = points.position.copy()
+    if charts:
+        normal = points.normal[:charts]
+        start = place[:charts] + normal * ON_SURFACE_M
+        hits = RayScene.of(model).meet(start, -normal)
+        other = model.face_objects()[np.maximum(hits.face, 0)] != points.owner[:charts]
+        # Another thing's face may lie in the very plane, as a layer of plaster does; beside it, it is a door in its frame.
+        other &= np.abs(hits.distance_m - ON_SURFACE_M) > SAME_PLANE_M
+        off[:charts] = (hits.face < 0) | (hits.distance_m > 2.0 * ON_SURFACE_M) | other
+        there = np.flatnonzero(~off[:charts])
+        place[there] = start[there] - normal[there] * hits.distance_m[there, None]
+    return place, off
 
 
 def _normals(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
@@ -86,17 +151,23 @@ def _normals(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
     return unit
 
 
-def _directions(count: int, seed: int) -> Floats:
-    """(count, RAYS, 3) cosine-weighted directions about +Z: one even spiral, turned for every point."""
+def _directions(position: Floats) -> Floats:
+    """(count, RAYS, 3) cosine-weighted directions about +Z: one even spiral, turned for every point by where it lies."""
     index = np.arange(RAYS) + 0.5
     radius = np.sqrt(index / RAYS)
     turn = index * np.pi * (3.0 - np.sqrt(5.0))
-    start = np.random.default_rng(seed).uniform(0, 2 * np.pi, (count, 1))
-    angle = turn[None] + start
+    start = 2 * np.pi * _hash(position)
+    angle = turn[None] + start[:, None]
     up = np.sqrt(1.0 - radius**2)
     return np.stack(
         [radius * np.cos(angle), radius * np.sin(angle), np.broadcast_to(up, angle.shape)], axis=-1
     )
+
+
+def _hash(position: Floats) -> Floats:
+    """(n,) numbers from 0 to 1 that look random and depend on the place alone: a room's grain stays when the model changes elsewhere."""
+    found: Floats = np.modf(np.abs(np.round(position, 3)) @ np.array([12.9898, 78.233, 37.719]) * 43.7585)[0]
+    return found
 
 
 def _frame(normal: Floats) -> Floats:
@@ -108,57 +179,120 @@ def _frame(normal: Floats) -> Floats:
 
 def _gather(
     points: LightPoints,
+    sides: _Sides,
     rays: RayScene,
     sky: Sky,
-    normal: Floats,
-    point_of_face: npt.NDArray[np.int64],
+    surfaces: _Surfaces,
     progress: Progress | None,
 ) -> _Gathered:
-    count = len(points.position)
-    from_sky = np.zeros((count, 3))
-    bad = np.zeros(count, bool)
-    pairs, sunlit = [], []
-    sun = np.asarray(sky.sun)
-    for start in range(0, count, CHUNK):
-        if progress is not None and not progress(start / count):
-            raise Cancelled
-        some = slice(start, min(start + CHUNK, count))
-        n = points.normal[some]
-        out = np.einsum("pri,pij->prj", _directions(len(n), start), _frame(n)).reshape(-1, 3)
-        origin = np.repeat(points.position[some] + n * START_M, RAYS, axis=0)
-        hits = rays.meet(origin, out)
-        receiver = np.repeat(np.arange(start, start + len(n)), RAYS)
-        away = hits.face < 0
-        np.add.at(from_sky, receiver[away], sky.luminance(out[away]))
-        met = ~away
-        facing = np.einsum("ij,ij->i", normal[hits.face[met]], out[met])
-        behind = facing > 0.0
-        bad[some] = (
-            np.bincount(
-                receiver[met] - start, weights=behind & (hits.distance_m[met] < 0.6), minlength=len(n)
-            )
-            > RAYS * 0.4
-        )
-        pairs.append(np.stack([receiver[met], point_of_face[hits.face[met]], hits.face[met]], axis=1))
-        sunlit.append(_sun_on(rays, sun, origin[met], out[met], hits.distance_m[met], normal[hits.face[met]]))
-    return _Gathered(from_sky * (np.pi / RAYS), np.concatenate(pairs), np.concatenate(sunlit), bad)
+    count = len(sides.position)
+    made = _Gathered(
+        np.zeros((count, 3)), np.zeros((count, GROUPS)), np.zeros((0, 4), np.int64), np.zeros(0),
+        np.zeros(count, bool), np.zeros(count),
+    )  # fmt: skip
+    chunks = [np.arange(start, min(start + CHUNK, count)) for start in range(0, count, CHUNK)]
+    found: list[tuple[Ints, Floats]] = [(made.pairs, made.sunlit)]
+    rays.warm()
+    # Each chunk writes its own sides only; nearly all of the work goes on outside Python's lock.
+    with ThreadPoolExecutor(THREADS) as pool:
+        waiting = [
+            pool.submit(_gather_some, points, sides, rays, sky, surfaces, made, some) for some in chunks
+        ]
+        try:
+            for number, piece in enumerate(waiting):
+                if progress is not None and not progress(number / len(chunks)):
+                    raise Cancelled
+                found.append(piece.result())
+        finally:
+            for piece in waiting:
+                piece.cancel()
+    made.pairs = np.concatenate([pairs for pairs, _ in found])
+    made.sunlit = np.concatenate([sunlit for _, sunlit in found])
+    return made
 
 
-def _sun_on(
-    rays: RayScene, sun: Floats, origin: Floats, out: Floats, distance: Floats, normal: Floats
-) -> Floats:
-    facing = np.where(np.einsum("ij,ij->i", normal, out)[:, None] > 0.0, -normal, normal)
+def _gather_some(
+    points: LightPoints,
+    sides: _Sides,
+    rays: RayScene,
+    sky: Sky,
+    surfaces: _Surfaces,
+    made: _Gathered,
+    some: Ints,
+) -> tuple[Ints, Floats]:
+    """What the rays of some sides meet: pairs and sunlight as in _Gathered; the rest is written there."""
+    probe = np.arange(PROBE // 2, RAYS, RAYS // PROBE)
+    origin, out = _rays_of(sides, some)
+    hidden = _send(sides, rays, surfaces, some, origin[:, probe], out[:, probe])[3].mean(axis=1) > BURIED
+    made.bad[some[hidden]] = True
+    some, origin, out = some[~hidden], origin[~hidden], out[~hidden]
+    if not len(some):
+        return np.zeros((0, 4), np.int64), np.zeros(0)
+    face, run, behind, inner = _send(sides, rays, surfaces, some, origin, out)
+    made.weight[some] = 1.0 / np.maximum((~inner).sum(axis=1), 1)
+    made.bad[some] = inner.mean(axis=1) > INSIDE
+    away = face < 0
+    light = np.zeros((*away.shape, 3))
+    light[away] = sky.luminance(out[away])
+    light *= (np.pi * made.weight[some])[:, None, None]
+    made.sky[some] = light.sum(axis=1)
+    made.groups[some] = light.mean(axis=2).reshape(len(some), -1, GROUPS).sum(axis=1)
+    which, ray = np.nonzero(~away & ~inner)
+    f, towards = face[which, ray], out[which, ray]
+    place = origin[which, ray] + towards * run[which, ray][:, None]
+    from_back = behind[which, ray]
+    at = points.nearest(f, place) + from_back * len(points.position)
+    facing = np.where(from_back[:, None], -surfaces.normal[f], surfaces.normal[f])
+    sunlit = _sun_on(rays, np.asarray(sky.sun), place, facing)
+    return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit
+
+
+def _rays_of(sides: _Sides, some: Ints) -> tuple[Floats, Floats]:
+    """(k, RAYS, 3) where the rays of some sides begin and where they go.
+
+    They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
+    """
+    frame = _frame(sides.normal[some])
+    out = _directions(sides.position[some]) @ frame
+    # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
+    index = np.arange(RAYS)[None] + 977.0 * _hash(sides.position[some])[:, None]
+    radius = np.sqrt(np.modf(index * 0.7548776662)[0]) * sides.reach[some][:, None]
+    angle = 2.0 * np.pi * np.modf(index * 0.5698402910)[0]
+    aside = (radius * np.cos(angle))[..., None] * frame[:, None, 0] + (radius * np.sin(angle))[
+        ..., None
+    ] * frame[:, None, 1]
+    return (sides.position[some] + sides.normal[some] * START_M)[:, None] + aside, out
+
+
+def _send(
+    sides: _Sides, rays: RayScene, surfaces: _Surfaces, some: Ints, origin: Floats, out: Floats
+) -> tuple[Ints, Floats, Bools, Bools]:
+    """(k, r) the triangle that each ray meets (-1: none), how far, whether from behind, and whether from within a body."""
+    shape = out.shape[:2]
+    hits = rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3))
+    face = hits.face.astype(np.int64).reshape(shape)
+    known = np.maximum(face, 0)
+    normal = surfaces.normal[known]
+    along = normal[..., 0] * out[..., 0] + normal[..., 1] * out[..., 1] + normal[..., 2] * out[..., 2]
+    behind = (along > 0.0) & (face >= 0)
+    sense = surfaces.outside[known]
+    inner = ((behind & (sense > 0)) | (~behind & (sense < 0))) & (face >= 0)
+    inner &= ~(sides.within[some][:, None] & (surfaces.owner[known] == sides.owner[some][:, None]))
+    return face, hits.distance_m.reshape(shape), behind, inner
+
+
+def _sun_on(rays: RayScene, sun: Floats, place: Floats, facing: Floats) -> Floats:
+    """(k,) the cosine of the sun at places on surfaces that face ``facing``, 0 in shadow."""
     cosine = facing @ sun
     lit = np.flatnonzero(cosine > 0.0)
     result = np.zeros(len(cosine))
     if sun[2] > 0.0 and len(lit):
-        place = origin[lit] + out[lit] * distance[lit, None] + facing[lit] * START_M
-        clear = ~rays.shaded(place, np.tile(sun, (len(lit), 1)))
+        clear = ~rays.shaded(place[lit] + facing[lit] * START_M, np.tile(sun, (len(lit), 1)))
         result[lit[clear]] = cosine[lit[clear]]
     return result
 
 
-def _lamplight(points: LightPoints, rays: RayScene, glow: Glow, progress: Progress | None) -> Floats:
+def _lamplight(points: _Sides, rays: RayScene, glow: Glow, progress: Progress | None) -> Floats:
     """(n, 3) irradiance straight from what glows, lux: each piece throws by the cosine of its own side (Lambert), or evenly."""
     made = np.zeros((len(points.position), 3))
     for number in range(len(glow.place)):
@@ -187,76 +321,42 @@ def _lamplight(points: LightPoints, rays: RayScene, glow: Glow, progress: Progre
     return made
 
 
-def _bounced(points: LightPoints, gathered: _Gathered, albedo: Floats, sky: Sky, lamps: Floats) -> LightMap:
-    receiver, met, face = gathered.pairs.T
-    known = met >= 0
-    receiver, met, face, sunlit = receiver[known], met[known], face[known], gathered.sunlit[known]
-    count = len(points.position)
-    reflect = albedo[face] / RAYS
-    by_sun = reflect * sunlit[:, None] * np.asarray(sky.sun_lux)
-    steady = gathered.sky + lamps + _sum(receiver, by_sun, count)
+def _bounced(
+    points: LightPoints, gathered: _Gathered, surfaces: _Surfaces, sky: Sky, lamps: Floats
+) -> LightMap:
+    receiver, met, face, _ = gathered.pairs.T
+    sunlit = gathered.sunlit
+    count = 2 * len(points.position)
+    reflect = surfaces.albedo[face] * gathered.weight[receiver][:, None]
+    steady = gathered.sky + lamps + _sum(receiver, reflect * sunlit[:, None] * np.asarray(sky.sun_lux), count)
+    # One bounce is a product with a thin matrix for each colour.
+    throws = [csr_array((reflect[:, k], (receiver, met)), shape=(count, count)) for k in range(3)]
     light = steady.copy()
+    carried = carriers(points, gathered.bad)
     for _ in range(BOUNCES):
-        light = _filled(points, light, gathered.bad)
-        light = steady + _sum(receiver, reflect * light[met], count)
+        light = light[carried]
+        light = steady + np.stack([throws[k] @ light[:, k] for k in range(3)], axis=1)
     # The light straight from lamps has no grain, and its pools are not to be evened out.
-    light = _evened(points, _filled(points, light - lamps, gathered.bad)) + lamps
-    pixels = np.zeros((points.size[1], points.size[0], 3), np.float32)
-    pixels[points.texel[:, 1], points.texel[:, 0]] = light
-    return LightMap(pixels, points.uv)
+    grain = _grain(gathered, _thrown(reflect, sunlit, sky, light[met]))
+    return LightMap(painted(points, light, lamps, grain, gathered.bad), points.uv)
+
+
+def _thrown(reflect: Floats, sunlit: Floats, sky: Sky, light: Floats) -> Floats:
+    """(k,) what each ray that met something brings, lux, the mean of its colours."""
+    brought: Floats = (reflect * (sunlit[:, None] * np.asarray(sky.sun_lux) + light)).mean(axis=1)
+    return brought
+
+
+def _grain(gathered: _Gathered, brought: Floats) -> Floats:
+    """(n,) how far the light of each side may be off, lux: the standard error from its rays in four groups."""
+    receiver, _, _, group = gathered.pairs.T
+    count = len(gathered.sky)
+    whole = gathered.groups + np.bincount(receiver * GROUPS + group, brought, count * GROUPS).reshape(
+        count, GROUPS
+    )
+    error: Floats = whole.std(axis=1, ddof=1) * np.sqrt(GROUPS)
+    return error
 
 
 def _sum(index: npt.NDArray[np.int64], values: Floats, count: int) -> Floats:
     return np.stack([np.bincount(index, weights=values[:, k], minlength=count) for k in range(3)], axis=1)
-
-
-def _evened(points: LightPoints, light: Floats) -> Floats:
-    """The grain of few rays taken out: each point mixed with its neighbours in the same chart (1 2 1 both ways)."""
-    width, height = points.size
-    grid = np.zeros((height + 2, width + 2, 3))
-    facing = np.full((height + 2, width + 2, 3), 9.0)
-    column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
-    facing[row, column] = points.normal
-    for dy, dx in ((0, 1), (1, 0), (0, 1), (1, 0)):
-        grid[row, column] = light
-        total, weight = light * 2.0, np.full(len(light), 2.0)
-        for sign in (-1, 1):
-            y, x = row + dy * sign, column + dx * sign
-            same = np.abs(facing[y, x] - points.normal).max(axis=1) < 1e-3
-            # A strong step is the border of a lit patch or another chart beside this one, not grain.
-            near = np.abs(grid[y, x] - light).max(axis=1) < 0.6 * (grid[y, x] + light).max(axis=1)
-            total += grid[y, x] * (same & near)[:, None]
-            weight += same & near
-        light = total / weight[:, None]
-    return light
-
-
-def _filled(points: LightPoints, light: Floats, bad: npt.NDArray[np.bool_]) -> Floats:
-    """Points inside bodies take the light of their neighbours in the same chart."""
-    width, height = points.size
-    grid = np.zeros((height + 2, width + 2, 3))
-    weight = np.zeros((height + 2, width + 2))
-    facing = np.full((height + 2, width + 2, 3), 9.0)
-    column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
-    facing[row, column] = points.normal
-    good = ~bad
-    grid[row[good], column[good]] = light[good]
-    weight[row[good], column[good]] = 1.0
-    result = light.copy()
-    waiting = np.flatnonzero(bad)
-    for _ in range(6):
-        if not len(waiting):
-            break
-        total, share = np.zeros((len(waiting), 3)), np.zeros(len(waiting))
-        for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
-            y, x = row[waiting] + dy, column[waiting] + dx
-            same = np.abs(facing[y, x] - points.normal[waiting]).max(axis=1) < 1e-3
-            total += grid[y, x] * (weight[y, x] * same)[:, None]
-            share += weight[y, x] * same
-        found = share > 0
-        result[waiting[found]] = total[found] / share[found, None]
-        grid[row[waiting[found]], column[waiting[found]]] = result[waiting[found]]
-        weight[row[waiting[found]], column[waiting[found]]] = 1.0
-        waiting = waiting[~found]
-    result[waiting] = 0.0
-    return result

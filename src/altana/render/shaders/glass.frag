@@ -24,7 +24,7 @@ void main() {
     if (dot(normal, to_eye) < 0.0) normal = -normal;
     float fresnel = 0.04 + 0.96 * pow(1.0 - max(dot(normal, to_eye), 0.0), 5.0);
     vec3 mirror = reflect(-to_eye, normal);
-    vec3 around = u_light_known > 0.5 ? texture(u_light_map, v_light).rgb : vec3(u_sky_scale * 2.0 * u_estimate);
+    vec3 around = u_light_known > 0.5 ? texture(u_light_map, v_light + vec2(0.0, gl_FrontFacing ? 0.0 : 0.5)).rgb : vec3(u_sky_scale * 2.0 * u_estimate);
     float open = clamp(dot(around, vec3(0.33)) / (u_sky_scale * 1.8), 0.0, 1.0);
     vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.5;
     float cover = clamp(fresnel * 0.9, 0.0, 1.0);

@@ -9,7 +9,6 @@ uniform vec3 u_corner;
 uniform vec3 u_across;
 uniform vec3 u_high;
 uniform vec3 u_air;
-uniform sampler2D u_light_map;
 uniform float u_light_known;
 uniform float u_estimate;
 uniform sampler2DShadow u_shadow_near;
@@ -64,6 +63,18 @@ vec3 rippled(vec2 q, float far) {
     return normalize(vec3(-slope * calm, 1.0));
 }
 
+vec3 soft_light(uint held) {
+    vec3 steps = vec3(float(held & 511u), float((held >> 9) & 511u), float((held >> 18) & 511u));
+    return steps * exp2(float(held >> 27) - 15.0 - 9.0) * 4.0;
+}
+
+// The share of even light that a surface of this roughness throws back without taking its colour (split sum, Karis' fit).
+float sheen(float rough, float along) {
+    vec4 r = rough * vec4(-1.0, -0.0275, -0.572, 0.022) + vec4(1.0, 0.0425, 1.04, -0.04);
+    float a = min(r.x * r.x, exp2(-9.28 * along)) * r.x + r.y;
+    return 0.04 * (-1.04 * a + r.z) + 1.04 * a + r.w;
+}
+
 float power5(float x) { float y = x * x; return y * y * x; }
 
 void main() {
@@ -95,14 +106,16 @@ void main() {
     if (water) normal = rippled(world.xy, distance);
     float occlusion = texture(u_occlusion, v_at).r;
     vec3 around;
-    if (u_light_known > 0.5) around = texture(u_light_map, unpackUnorm2x16(texel.z)).rgb * mix(1.0, occlusion, 0.55);
+    if (u_light_known > 0.5) around = soft_light(texel.z) * mix(1.0, occlusion, 0.55);
     else around = mix(u_ground * PI, vec3(0.92, 1.0, 1.1) * u_sky_scale * 2.2, normal.z * 0.5 + 0.5) * u_estimate * occlusion;
     // Light thrown back by coloured things is coloured; on white card it is as bright and grey.
     if (u_white > 0.5) around = vec3(dot(around, vec3(0.2126, 0.7152, 0.0722)));
     float facing = dot(normal, u_sun);
     vec3 sun = vec3(0.0);
     if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal) * facing);
-    vec3 colour = albedo * (around + sun) / PI + glow;
+    // What is smooth enough mirrors below; the rest of the sheen is light from everywhere at once.
+    float even = u_white > 0.5 || water || metal ? 0.0 : sheen(value, max(dot(normal, to_eye), 0.0)) * (1.0 - smoothness * smoothness);
+    vec3 colour = (albedo + even) * (around + sun) / PI + glow;
 #ifdef METAL
     if (metal) {
         // Metal throws back what lies around it in its own colour; the rougher it is, the more of it at once.

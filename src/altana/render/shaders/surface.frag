@@ -1,6 +1,6 @@
 #version 330
 #extension GL_ARB_shading_language_packing : require
-// What each pixel shows, packed into one texel: depth, direction, place in the light map, colour and roughness.
+// What each pixel shows, packed into one texel: depth, direction, soft light, colour and roughness.
 // Lighting comes afterwards, once for every pixel, whatever lies behind.
 #include bounds.glsl
 #ifdef HOLES
@@ -22,7 +22,20 @@ flat in vec4 v_glow;
 uniform vec3 u_eye;
 uniform sampler2DArray u_images;
 uniform float u_level_bias;
+uniform sampler2D u_light_map;
+uniform float u_light_known;
 layout(location = 0) out uvec4 out_surface;
+
+// Light in one texel: a shared exponent and nine bits a colour.  Its steps are dithered, for a wall is a long gradient.
+uint packed_light(vec3 light) {
+    vec3 scaled = clamp(light * 0.25, 0.0, 65408.0);
+    float most = max(max(scaled.r, max(scaled.g, scaled.b)), 1e-4);
+    float power = clamp(floor(log2(most)) + 1.0, -15.0, 16.0);
+    vec2 cell = gl_FragCoord.xy + vec2(u_phase, u_phase * 7);
+    float dither = fract(52.9829189 * fract(dot(cell, vec2(0.06711056, 0.00583715))));
+    vec3 steps = min(floor(scaled * exp2(9.0 - power) + dither), 511.0);
+    return uint(steps.r) | (uint(steps.g) << 9) | (uint(steps.b) << 18) | (uint(power + 15.0) << 27);
+}
 
 void main() {
 #ifdef FAINT
@@ -58,5 +71,8 @@ void main() {
     }
     uint finish = (kind << 6) | uint(value * 63.0 + 0.5);
     uint colour = packUnorm4x8(vec4(root, 0.0)) | (finish << 24);
-    out_surface = uvec4(floatBitsToUint(v_depth), packSnorm2x16(folded), packUnorm2x16(v_light), colour);
+    // Each side of a surface has its own light, in a half of the map of its own.
+    vec2 lit = v_light + vec2(0.0, gl_FrontFacing ? 0.0 : 0.5);
+    uint light = u_light_known > 0.5 ? packed_light(texture(u_light_map, lit).rgb) : 0u;
+    out_surface = uvec4(floatBitsToUint(v_depth), packSnorm2x16(folded), light, colour);
 }

@@ -1,0 +1,173 @@
+"""Small and curved parts: their light is computed at their corners and runs evenly across each triangle.
+
+Corners of one object that are near each other and face the same way share a point.  What a corner shows is a mean over the nearest
+points, by distance and direction (Shepard's weights), so that no step shows where one point's corners end.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.sparse import csr_array, vstack
+from scipy.spatial import cKDTree
+
+from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.model import Model
+
+#: Points of corners are about so far apart; foliage and other things with holes, of which nobody sees single leaves, have fewer.
+CELL_M, HOLED_CELL_M = 0.40, 1.6
+#: A corner is drawn in by this share of the way to its triangle's middle: corners touch and enter neighbours.
+INSET = 0.2
+#: A point speaks for its surroundings half the way to its triangle's middle, no farther than this.
+MOST_REACH_M = 0.06
+#: Points that a corner's light is mixed from, and what a turn of one radian counts for as a distance.
+NEAR_POINTS, TURN_M = 4, 0.6
+#: With more triangles than this, each takes one even value.
+MOST_PATCHES = 250_000
+
+
+@dataclass(frozen=True, slots=True)
+class Corners:
+    """The points: ``position``, ``normal`` (k, 3), ``owner``, ``face`` (k,).  Per triangle the ``nearest`` point (m,), counted from the
+    first point of all; ``lone`` (m,) whether it is lit here.  ``at`` (corners, 7) where each corner lies, counting direction and object
+    as distances too, and ``chosen`` (k,) the corner that each point is taken from."""
+
+    position: Floats
+    normal: Floats
+    owner: Ints
+    face: Ints
+    reach: Floats
+    nearest: Ints
+    lone: Bools
+    even: Bools
+    at: Floats
+    chosen: Ints
+
+    def laid_out(self, first: int, row: int, width: int) -> tuple[Corners, Ints, csr_array, Floats32, int]:
+        """The same with points counted from ``first``; places of the picture from ``row`` on; what they show of all points; the
+        corners' places (m, 3, 2); and the picture's height.
+
+        A triangle has four places in a square: its corners a, b, c and b + c - a, for between four places the light is read as on
+        the plane through them.
+        """
+        weights = _weights(self.at, self.chosen)
+        faces = np.flatnonzero(self.lone)
+        uv = np.zeros((len(self.lone), 3, 2), np.float32)
+        even = self.even[faces]
+        # Triangles of one even value: one place each.
+        single = faces[even]
+        at = np.arange(len(single))
+        column, line = at % width, row + at // width
+        uv[single] = (np.stack([column, line], axis=-1) + 0.5)[:, None]
+        patch = [line * width + column]
+        a, b, c = (weights[np.flatnonzero(even) * 3 + k] for k in range(3))
+        mixes = [(a + b + c) / 3.0]
+        row += -(-len(single) // width)
+        square = faces[~even]
+        at = np.arange(len(square))
+        across = width // 2
+        column, line = 2 * (at % across), row + 2 * (at // across)
+        corner = np.stack([column, line], axis=-1) + 0.5
+        uv[square] = np.stack([corner, corner + (1, 0), corner + (0, 1)], axis=1)
+        here = line * width + column
+        a, b, c = (weights[np.flatnonzero(~even) * 3 + k] for k in range(3))
+        patch += [here, here + 1, here + width, here + width + 1]
+        mixes += [a, b, c, b + c - a]
+        row += 2 * -(-len(square) // across)
+        mix = vstack(mixes, format="csr")
+        mix = csr_array(
+            (mix.data, mix.indices + first, mix.indptr), shape=(mix.shape[0], first + len(self.position))
+        )
+        moved = Corners(
+            self.position, self.normal, self.owner, self.face, self.reach,
+            np.where(self.lone, self.nearest + first, -1), self.lone, self.even, self.at, self.chosen,
+        )  # fmt: skip
+        return moved, np.concatenate(patch), mix, uv, row
+
+
+def spread_corners(
+    model: Model, lone: Bools, normal: Floats, area: Floats, owner: Ints, coarser: float
+) -> Corners:
+    """The points for the triangles ``lone`` (m,), with their normals, areas and objects."""
+    faces = np.flatnonzero(lone)
+    corners = model.vertices[model.faces[faces]].astype(float)
+    middle = corners.mean(axis=1)
+    at = (corners + (middle[:, None] - corners) * INSET).reshape(-1, 3)
+    facing = _facing(model, faces, normal[faces]).reshape(-1, 3)
+    holes = np.array([item.has_holes for item in model.materials], bool)[model.face_material[faces]]
+    cell = np.repeat(np.where(holes, HOLED_CELL_M, CELL_M) * coarser, 3)
+    whose = np.repeat(owner[faces], 3)
+    index, chosen = _shared(whose, at, facing, cell, np.repeat(area[faces], 3))
+    place, turn = at[chosen], facing[chosen]
+    nearest = np.full(len(lone), -1, np.int64)
+    nearest[faces] = index.reshape(-1, 3)[:, 0] if len(faces) else 0
+    even = np.zeros(len(lone), bool)
+    even[faces] = holes | (len(faces) > MOST_PATCHES)
+    reach = np.minimum(
+        np.linalg.norm(np.repeat(middle, 3, axis=0)[chosen] - place, axis=1) * 0.5, MOST_REACH_M
+    )
+    return Corners(
+        place,
+        turn,
+        whose[chosen],
+        faces[chosen // 3],
+        reach,
+        nearest,
+        lone,
+        even,
+        np.column_stack([at, facing * TURN_M, whose * 1e3]),
+        chosen,
+    )
+
+
+def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
+    """(k, 3, 3) the direction at each corner, on the side that the winding faces: normals of files point to either."""
+    shading = model.normals[model.faces[faces]].astype(float)
+    side = np.einsum("ikj,ij->ik", shading, normal)
+    shading = np.where(np.abs(side)[..., None] < 0.3, normal[:, None], shading * np.sign(side)[..., None])
+    unit: Floats = shading / np.maximum(np.linalg.norm(shading, axis=-1, keepdims=True), 1e-9)
+    return unit
+
+
+def _shared(whose: Ints, at: Floats, facing: Floats, cell: Floats, weight: Floats) -> tuple[Ints, Ints]:
+    """(k,) which point each corner shares, and the corner that each point is taken from: the one nearest to the mean of all, since a
+    mean of corners of something round lies inside it."""
+    box = np.floor(at / cell[:, None]).astype(np.int64)
+    turn = np.round(facing * 1.5).astype(np.int64)
+    key = np.column_stack([whose, box, turn])
+    mixed = (
+        key * np.array([2654435761, 73856093, 19349663, 83492791, 40503, 97861, 15485863], np.int64)
+    ).astype(np.uint64)
+    folded = np.zeros(len(key), np.uint64)
+    for column in range(key.shape[1]):
+        folded = (folded << np.uint64(9)) ^ (folded >> np.uint64(55)) ^ mixed[:, column]
+    _, index = np.unique(folded, return_inverse=True)
+    index = index.astype(np.int64)
+    count = int(index.max()) + 1 if len(index) else 0
+    heavy = np.maximum(weight, 1e-9)
+    total = np.bincount(index, weights=heavy, minlength=count)
+    mean = np.stack(
+        [np.bincount(index, weights=heavy * at[:, k], minlength=count) / total for k in range(3)], axis=1
+    )
+    off = np.linalg.norm(at - mean[index], axis=1)
+    order = np.lexsort((off, index))
+    chosen = order[np.flatnonzero(np.r_[True, np.diff(index[order]) > 0])] if count else np.zeros(0, np.int64)
+    return index, chosen
+
+
+def _weights(place: Floats, chosen: Ints) -> csr_array:
+    """(corners, k) how much of each point a corner shows."""
+    corners, points = len(place), len(chosen)
+    if not points:
+        return csr_array((corners, points))
+    near = min(NEAR_POINTS, points)
+    found = cKDTree(place[chosen]).query(place, near)
+    away, which = np.reshape(found[0], (corners, near)), np.reshape(found[1], (corners, near))
+    # Beyond the last neighbour a point counts nothing; at a point itself it counts for nearly all.
+    reach = np.minimum(np.maximum(away[:, -1:], 0.3) * 1.05, 3.0)
+    weight = np.maximum(1.0 - away / reach, 0.0) ** 2 / (away**2 + 0.02)
+    weight[:, 0] = np.maximum(weight[:, 0], 1e-6)
+    weight /= weight.sum(axis=1, keepdims=True)
+    rows = np.repeat(np.arange(corners), near)
+    return csr_array((weight.ravel(), (rows, which.ravel())), shape=(corners, points))

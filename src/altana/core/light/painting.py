@@ -1,0 +1,179 @@
+"""The light map as a picture: light carried under what covers a surface, grain taken out, corners mixed."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.light.lightmap import LightPoints
+
+#: How far light is carried under what covers a surface, in points of its chart.
+FILLED = 80
+#: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
+#: no grain.
+ROUNDS, STEP = (1, 2, 4, 8), 2.0
+
+
+def painted(points: LightPoints, light: Floats, lamps: Floats, grain: Floats, bad: Bools) -> Floats32:
+    """(2 height, width, 3) float32 the light map of the light on both sides of the points (2 n, 3).
+
+    lamps : (2 n, 3) the part that has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside bodies.
+    """
+    width, height = points.size
+    half = len(points.position)
+    pixels = np.zeros((2 * height, width, 3), np.float32)
+    flat = pixels.reshape(-1, 3)
+    charts = len(points.texel)
+    light = filled(points, light, bad)
+    for side in range(2):
+        own = slice(side * half, (side + 1) * half)
+        grid = slice(side * half, side * half + charts)
+        here = light[own].copy()
+        here[:charts] = _evened(points, here[:charts] - lamps[grid], grain[grid]) + lamps[grid]
+        first = side * height * width
+        flat[first + points.texel[:, 1] * width + points.texel[:, 0]] = here[:charts]
+        # Patches at the rim between light and dark would go below nothing.
+        flat[first + points.patch] = np.maximum(_mixed(points, here, bad[own]), 0.0)
+    return pixels
+
+
+def _mixed(points: LightPoints, light: Floats, bad: Bools) -> Floats:
+    """What the patches show: of points inside bodies nothing, where there are others."""
+    good = 1.0 - bad.astype(float)
+    share = points.mix @ good
+    mixed = points.mix @ (light * good[:, None])
+    some = np.abs(share) > 0.05
+    shown: Floats = points.mix @ light
+    shown[some] = mixed[some] / share[some, None]
+    return shown
+
+
+def _evened(points: LightPoints, light: Floats, grain: Floats) -> Floats:
+    """The grain of few rays taken out of charts: neighbours count by how well they agree (edge-avoiding wavelets of Dammertz,
+    Sewtz, Hanika and Lensch, steered by the standard error)."""
+    room = max(ROUNDS)
+    shape = (points.size[1] + 2 * room, points.size[0] + 2 * room)
+    values, errors = np.zeros((*shape, 3)), np.zeros(shape)
+    chart = np.pad(_chart_grid(points), room - 1, constant_values=-1)
+    column, row = points.texel[:, 0] + room, points.texel[:, 1] + room
+    own = chart[row, column]
+    error = _calm(points, grain) ** 2
+    for stride in ROUNDS:
+        values[row, column], errors[row, column] = light, error
+        total, weight, doubt = light * 4.0, np.full(len(light), 4.0), error * 16.0
+        for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1)):
+            y, x = row + dy * stride, column + dx * stride
+            off = (values[y, x] - light).mean(axis=1) ** 2
+            bound = STEP**2 * (error + errors[y, x]) + (0.02 * light.mean(axis=1)) ** 2 + 1e-6
+            counts = (chart[y, x] == own) * np.exp(-off / bound) * (1.0 if dy and dx else 2.0)
+            total += values[y, x] * counts[:, None]
+            weight += counts
+            doubt += errors[y, x] * counts**2
+        light, error = total / weight[:, None], doubt / weight**2
+    return light
+
+
+def _calm(points: LightPoints, grain: Floats) -> Floats:
+    """The standard error itself known better: the root mean square over a point and its neighbours in the chart."""
+    chart = _chart_grid(points)
+    held = np.zeros(chart.shape)
+    column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
+    own = chart[row, column]
+    held[row, column] = grain**2
+    total, count = grain**2, np.ones(len(grain))
+    for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1)):
+        same = chart[row + dy, column + dx] == own
+        total = total + held[row + dy, column + dx] * same
+        count = count + same
+    calm: Floats = np.sqrt(total / count)
+    return calm
+
+
+def _chart_grid(points: LightPoints) -> Ints:
+    """(height + 2, width + 2) which chart each place of the picture belongs to, with a rim of -1."""
+    chart = np.full((points.size[1] + 2, points.size[0] + 2), -1, np.int64)
+    chart[points.texel[:, 1] + 1, points.texel[:, 0] + 1] = points.charts.chart[
+        points.face[: len(points.texel)]
+    ]
+    return chart
+
+
+def carriers(points: LightPoints, bad: Bools) -> Ints:
+    """(2 n,) for every side the one whose light it takes: itself, or for one inside a body a near one of its chart that is not."""
+    half, charts = len(points.position), len(points.texel)
+    found = np.arange(2 * half)
+    for side in range(2):
+        own = slice(side * half, side * half + charts)
+        if bad[own].any():
+            found[own] = side * half + _nearest_good(points, bad[own])
+    return found
+
+
+def _nearest_good(points: LightPoints, bad: Bools) -> Ints:
+    chart = _chart_grid(points)
+    source = np.full(chart.shape, -1, np.int64)
+    column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
+    own = chart[row, column]
+    numbers = np.arange(len(bad))
+    good = ~bad
+    source[row[good], column[good]] = numbers[good]
+    waiting = np.flatnonzero(bad)
+    result = numbers.copy()
+    for _ in range(FILLED):
+        taken = np.full(len(waiting), -1, np.int64)
+        for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
+            y, x = row[waiting] + dy, column[waiting] + dx
+            there = np.where(chart[y, x] == own[waiting], source[y, x], -1)
+            taken = np.where(taken < 0, there, taken)
+        found = taken >= 0
+        if not found.any():
+            break
+        known = waiting[found]
+        result[known] = taken[found]
+        source[row[known], column[known]] = taken[found]
+        waiting = waiting[~found]
+    return result
+
+
+def filled(points: LightPoints, light: Floats, bad: Bools) -> Floats:
+    """Points of charts that lie inside bodies take the light of their neighbours in the same chart, as far as there are any."""
+    half, charts = len(points.position), len(points.texel)
+    result = light
+    for side in range(2):
+        own = bad[side * half : side * half + charts]
+        if own.any():
+            result = light.copy() if result is light else result
+            result[side * half : side * half + charts] = _spread_in(
+                points, light[side * half : side * half + charts], own
+            )
+    return result
+
+
+def _spread_in(points: LightPoints, light: Floats, bad: Bools) -> Floats:
+    width, height = points.size
+    grid = np.zeros((height + 2, width + 2, 3))
+    weight = np.zeros((height + 2, width + 2))
+    chart = _chart_grid(points)
+    column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
+    own = chart[row, column]
+    good = ~bad
+    grid[row[good], column[good]] = light[good]
+    weight[row[good], column[good]] = 1.0
+    result = light.copy()
+    waiting = np.flatnonzero(bad)
+    for _ in range(FILLED):
+        total, share = np.zeros((len(waiting), 3)), np.zeros(len(waiting))
+        for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
+            y, x = row[waiting] + dy, column[waiting] + dx
+            same = weight[y, x] * (chart[y, x] == own[waiting])
+            total += grid[y, x] * same[:, None]
+            share += same
+        found = share > 0
+        if not found.any():
+            break
+        known = waiting[found]
+        result[known] = total[found] / share[found, None]
+        grid[row[known], column[known]] = result[known]
+        weight[row[known], column[known]] = 1.0
+        waiting = waiting[~found]
+    return result
