@@ -38,8 +38,9 @@ def floor_lux(model: Model, share: float, x: float, y: float) -> float:
     sky = replace(sky_of(Light()), lamps=share)
     points = spread(model)
     made = solve(model, points, np.zeros((len(model.materials), 3)), sky)
-    up = (points.normal[:, 2] > 0.9) & (np.abs(points.position[:, 2]) < 0.01)
-    nearest = np.argmin(np.hypot(*(points.position[up, :2] - (x, y)).T))
+    charts = slice(len(points.texel))
+    up = (points.normal[charts, 2] > 0.9) & (np.abs(points.position[charts, 2]) < 0.01)
+    nearest = np.argmin(np.hypot(*(points.position[charts][up, :2] - (x, y)).T))
     column, row = points.texel[up][nearest]
     return float(made.pixels[row, column] @ [0.2126, 0.7152, 0.0722])
 

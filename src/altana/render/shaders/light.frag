@@ -42,13 +42,15 @@ vec3 in_map(mat4 to_map, vec3 world) { return (to_map * vec4(world, 1.0)).xyz * 
 
 bool within(vec3 at) { return all(lessThan(abs(at - 0.5), vec3(0.495, 0.495, 0.5))); }
 
-float sunlight(vec3 world, vec3 normal) {
-    vec3 at = in_map(u_to_shadow_near, world + normal * (u_shadow_texel.x * 1.5 + 0.004));
+float sunlight(vec3 world, vec3 normal, float facing) {
+    // A place is lifted off its surface as far as the depths beside it in the map differ, and no farther: shadows end where they should.
+    float slant = 0.15 + 1.15 * sqrt(max(1.0 - facing * facing, 0.0));
+    vec3 at = in_map(u_to_shadow_near, world + normal * (u_shadow_texel.x * slant + 0.003));
     if (within(at)) return compare(u_shadow_near, at);
-    at = in_map(u_to_shadow_far, world + normal * (u_shadow_texel.y * 1.5 + 0.01));
+    at = in_map(u_to_shadow_far, world + normal * (u_shadow_texel.y * slant + 0.006));
     if (within(at)) return compare(u_shadow_far, at);
 #ifdef SEEN
-    at = in_map(u_to_shadow_seen, world + normal * (u_shadow_texel.z * 1.5 + 0.01));
+    at = in_map(u_to_shadow_seen, world + normal * (u_shadow_texel.z * slant + 0.006));
     if (within(at)) return compare(u_shadow_seen, at);
 #endif
     return 1.0;
@@ -112,7 +114,7 @@ void main() {
     if (u_white > 0.5) around = vec3(dot(around, vec3(0.2126, 0.7152, 0.0722)));
     float facing = dot(normal, u_sun);
     vec3 sun = vec3(0.0);
-    if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal) * facing);
+    if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal, facing) * facing);
     // What is smooth enough mirrors below; the rest of the sheen is light from everywhere at once.
     float even = u_white > 0.5 || water || metal ? 0.0 : sheen(value, max(dot(normal, to_eye), 0.0)) * (1.0 - smoothness * smoothness);
     vec3 colour = (albedo + even) * (around + sun) / PI + glow;
