@@ -84,6 +84,7 @@ def main() -> None:
         )
         if wanted.out:
             wanted.out.mkdir(parents=True, exist_ok=True)
+            np.save(wanted.out / f"{camera.id}.npy", made["final"])
             both = np.concatenate([shown["review"], shown["final"], picture], axis=1)
             Image.fromarray((np.clip(both, 0, 1) * 255).astype(np.uint8)).save(
                 wanted.out / f"{camera.id}.png"

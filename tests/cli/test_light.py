@@ -289,7 +289,13 @@ def test_final_pictures_of_every_kind_come_by_path_tracing(house: Path, tmp_path
     assert len(made["files"]) == 2  # type: ignore[arg-type]
     pixels = opened(out / "front.png")
     assert pixels.shape == (54, 96, 3) and pixels.std() > 5
+    ok("shots", "set", path, "1", "--passes")
     made = told("render", path, "--shots", "--out", str(out))
+    assert str(out / "cut-out.passes.exr") in made["files"]  # type: ignore[operator]
+    with OpenEXR.File(str(out / "cut-out.passes.exr"), separate_channels=True) as file:
+        layers = {name: np.array(item.pixels) for name, item in file.channels().items()}
+    assert layers["albedo.R"].shape == (54, 96) and layers["A"].min() == 0.0
+    assert np.array_equal(layers["CryptoObject00.G"][0] > 0.0, layers["depth.Z"][0] < 1e9)
     cut = opened(out / "cut-out.png")
     assert cut.shape[2] == 4 and cut[..., 3].min() == 0 and cut[..., 3].max() == 255
     assert opened(out / "round.jpg").shape == (128, 128, 3)

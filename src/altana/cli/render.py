@@ -70,6 +70,11 @@ from altana.storage.project_file import read_project
 )
 @click.option("--minutes", type=float, default=0.0, help="Final: so many minutes for each picture.")
 @click.option(
+    "--passes",
+    is_flag=True,
+    help="Beside each still an EXR of layers: light, albedo, normal, depth, objects, materials.",
+)
+@click.option(
     "--kind", type=click.Choice(["png", "jpg"]), default="png", show_default=True, help="Kind of picture."
 )
 @click.option("--film", type=click.Choice(FILM_KINDS), default="mp4", show_default=True, help="Kind of film.")
@@ -137,6 +142,7 @@ def render(
     quality: str,
     samples: int,
     minutes: float,
+    passes: bool,
     kind: str,
     film: str,
     from_s: float,
@@ -188,7 +194,7 @@ def render(
         )
     SAMPLES.check("Samples: a number", samples)
     MINUTES.check("A time", minutes)
-    request = replace(request, samples=samples, minutes=minutes)
+    request = replace(request, samples=samples, minutes=minutes, passes=passes)
     for doubt in (*doubts(request.items, quality, out), *opened.without):
         click.echo(doubt, err=True)
     started = time.monotonic()

@@ -174,6 +174,12 @@ def _options(function: Any) -> Any:
                 help="Keep the linear picture, for toning without drawing again.",
             ),
             click.option(
+                "--passes/--no-passes",
+                "passes",
+                default=None,
+                help="Stills: an EXR of layers for compositing beside the picture.",
+            ),
+            click.option(
                 "--line-style",
                 help=f"Lines and pencil as one of {', '.join(style.name for style in STYLES)}, or as a file of a style says.",
             ),
@@ -217,6 +223,7 @@ def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, An
         "step",
         "strip_every",
         "keep_master",
+        "passes",
         "samples",
         "minutes",
         "until_clean",

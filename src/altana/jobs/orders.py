@@ -408,6 +408,8 @@ class TracePicture(Order):
     seed: int = 1
     keep: str = ""
     enough: str = ""
+    #: Whether the answer brings colour and direction of what is first seen, too.
+    guides: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -425,8 +427,10 @@ class TraceProgress(Reply):
 
 @dataclass(frozen=True, slots=True)
 class Traced(Reply):
-    """Light (height, width, 3) in cd/m2 of what covers each pixel, without grain; coverage (height, width); samples a pixel."""
+    """Light (height, width, 3) in cd/m2 of what covers each pixel, without grain; coverage (height, width); samples a pixel; where it was
+    asked for, ``albedo`` (height, width, 3), the colour of what is first seen behind panes, linear."""
 
     light: Floats32
     cover: Floats32
     samples: int
+    albedo: Floats32 | None = None

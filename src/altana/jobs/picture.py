@@ -54,6 +54,7 @@ from altana.render.drawing import colour_of, line_drawing, pencil_drawing
 from altana.render.encode import Pixels, exr_bytes, exr_key, exr_master
 from altana.render.metadata import PanoramaTags, xmp_packet
 from altana.render.panorama import FACES, Place, face_size, face_view, slices_of, square_of, stitched
+from altana.render.passes import covered_by, passes_bytes
 from altana.render.pictures import Labels, grained, picture_bytes
 from altana.render.renderer import Drawn, Facts, Master, Quality, Renderer
 from altana.render.traced.sights import Aperture, FlatSights, RoundSights, Sights, aperture
@@ -100,6 +101,9 @@ class PictureWork:
     minutes: float = 0.0
     #: Whether anything got more or fewer samples than its row says (time, grain, *Enough*): how long it took says nothing of others.
     other_samples: bool = False
+    #: The still whose master was made last, with it and the colours of what it shows, for its passes.
+    _last: tuple[Picture, Master] | None = None
+    _albedo: Floats32 | None = None
     #: Where unfinished samples are kept.
     job: Path | None = None
     #: The project whose models are traced, where ``project`` does not name them.
@@ -116,6 +120,7 @@ class PictureWork:
         master, key = self._kept_master(item), master_key(self.project, item)
         if master is None:
             master = self.master(item, told)
+            self._last = item, master
             if shot.keep_master:
                 # What is developed now is what a later run reads, rounding included.
                 master = _as_kept(master)
@@ -125,6 +130,19 @@ class PictureWork:
         return data, exr_bytes(
             master.light, camera.name, master.alpha, labels.xmp.decode(), key
         ) if keep else None
+
+    def passes(self, item: Picture, told: Progress) -> bytes:
+        """The bytes of a still's layers for compositing.  Raises UserError or Cancelled."""
+        item = replace(item, shot=replace(item.shot, passes=True))
+        view, traced = item.view(), self.traced(item.shot)
+        if self._last is not None and self._last[0] == item:
+            master = self._last[1]
+        else:
+            master = self.master(item, lambda share: told(0.6 * share))
+        facts = self._facts(item)
+        covered = covered_by(view, self.opened.model, facts, lambda share: told(0.6 + 0.35 * share))
+        albedo = self._albedo if traced else None
+        return passes_bytes(master.light, master.alpha, albedo, facts(view), covered, self.opened.model)
 
     def frame(self, item: Still, quality: str, told: Progress) -> Pixels:
         """A camera's picture as the Frame shows it: (height, width, 3) uint8.  Raises UserError or Cancelled."""
@@ -515,6 +533,7 @@ class PictureWork:
         )
         if clean:
             order = replace(order, grain=CLEAN)
+        order = replace(order, guides=shot.passes)
         try:
             found = self._tracing.trace(order, told)
         except Cancelled:
@@ -523,6 +542,7 @@ class PictureWork:
         except (UserError, RuntimeError):
             self.close()
             raise
+        self._albedo = found.albedo
         self.renderer.views_drawn += 1
         self.other_samples |= found.samples != usual
         return Master(found.light, None if drawn.sky else found.cover)

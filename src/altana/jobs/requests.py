@@ -162,6 +162,8 @@ class Request:
     #: Of path-traced pictures: samples a pixel, and minutes for each picture, instead of what rows and words say; 0 keeps those.
     samples: int = 0
     minutes: float = 0.0
+    #: Layers for compositing beside every still, whatever its row says.
+    passes: bool = False
 
     def digest(self) -> str:
         """A name for the content of the request, by which finished pieces are recognised."""

@@ -19,6 +19,7 @@ from typing import Any
 
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled, LightMap
+from altana.core.project import Shot
 from altana.core.staging import Lookup
 from altana.jobs import power
 from altana.jobs.estimates import START_S, bytes_for, drawn_of, effort, pace_of, seconds_of
@@ -27,7 +28,7 @@ from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened
 from altana.jobs.paces import learn
 from altana.jobs.picture import PictureWork, camera_json, write_master
-from altana.jobs.progress import Telling
+from altana.jobs.progress import Progress, Telling
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, Still, target
 from altana.render.encode import still_bytes
 from altana.render.renderer import Renderer
@@ -286,6 +287,8 @@ class Run:
                 self.written.append(beside)
         if master is not None:
             self.written.append(write_master(self.out, item.file, master))
+        if isinstance(item, Picture) and (item.shot.passes or self.request.passes):
+            self._passes(item, path, told)
         if path.is_file() and path.read_bytes() != data:
             keep_before(path)
         write_atomically(path, data, "Pictures made before are kept.")
@@ -293,6 +296,13 @@ class Run:
         write_atomically(
             sidecar, (camera_json(self.request.project, item) + "\n").encode(), "The picture is kept."
         )
+
+    def _passes(self, item: Picture, path: Path, told: Progress) -> None:
+        """The layers of a still, beside its file."""
+        assert self._work is not None
+        beside = path.with_name(f"{path.stem}.passes.exr")
+        write_atomically(beside, self._work.passes(item, told), "Pictures made before are kept.")
+        self.written.append(beside)
 
     def _renderer(self) -> Renderer:
         # Whatever the quality, the light is the same: a picture must not depend on what happened to be kept.
@@ -322,7 +332,8 @@ class Run:
             if isinstance(item, Picture | Pano)
             else self.request.project
         )
-        return Request(project, (item,), self.request.quality).digest()
+        request = self.request
+        return replace(request, project=project, items=(item,)).digest()
 
     def _note(self, item: Item, seconds: float) -> None:
         self.written.append(target(self.out, item))
@@ -343,6 +354,10 @@ class Run:
             still_bytes(pixels, kind, item.camera.name),
             "Pictures made before are kept.",
         )
+        if self.request.passes:
+            shot = Shot("", subject=item.camera.id, quality=self.request.quality)
+            picture = Picture(shot, item.camera, item.width_px, item.height_px, item.file)
+            self._passes(picture, target(self.out, item), progress)
 
     def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
         def progress(share: float, text: str) -> bool:

@@ -90,7 +90,7 @@ def trial(rows: Sequence[Row], project: Project, scale: float = 25.0, quality: s
         item = row.item
         if item is None or row.wrong:
             continue
-        shot = replace(row.shot, quality=quality, keep_master=False, dpi=0.0)
+        shot = replace(row.shot, quality=quality, keep_master=False, passes=False, dpi=0.0)
         file = _test_name(item.file)
         if isinstance(item, Film):
             even = [max(16, 2 * round(side * scale / 200.0)) for side in (item.width_px, item.height_px)]

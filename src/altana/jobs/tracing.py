@@ -102,10 +102,11 @@ class TracingWorker:
         self._sums = key, sums
         light = sums.light / np.float32(sums.samples)
         cover = sums.cover / np.float32(sums.samples)
-        clean = denoised(light, tracer.guides(sights))
+        guides = tracer.guides(sights)
+        clean = denoised(light, guides)
         if not order.sky_shown:
             clean = (clean / np.maximum(cover, np.float32(1e-3))[..., None]).astype(np.float32)
-        self._desk.answer(task, Traced(clean, cover, sums.samples))
+        self._desk.answer(task, Traced(clean, cover, sums.samples, guides.albedo if order.guides else None))
 
     def _begun(self, order: TracePicture, keep: Path | None, key: str) -> Sums | None:
         """Samples that there are already, no more than are wanted."""
@@ -146,7 +147,7 @@ class TracingWorker:
 
 def _key_of(order: TracePicture) -> str:
     """What sums are of: everything but how many there are to be."""
-    bare = replace(order, samples=0, seconds=0.0, grain=0.0, keep="", enough="")
+    bare = replace(order, samples=0, seconds=0.0, grain=0.0, keep="", enough="", guides=False)
     return hashlib.blake2b(repr(bare).encode(), digest_size=16).hexdigest()
 
 

@@ -98,12 +98,13 @@ STILL = Quality(passes=8)
 @dataclass(frozen=True, slots=True)
 class Facts:
     """Extra outputs, each (height, width): object number or -1, depth in metres along the view (infinite for sky),
-    (height, width, 3) surface directions, and whether a pane lies before what is seen."""
+    (height, width, 3) surface directions, whether a pane lies before what is seen, and material number or -1."""
 
     object_index: npt.NDArray[np.int32]
     depth_m: Floats32
     normal: Floats32
     pane: npt.NDArray[np.bool_]
+    material_index: npt.NDArray[np.int32]
 
 
 @dataclass(frozen=True, slots=True)
@@ -375,6 +376,7 @@ class Renderer:
             np.full((height, width), np.inf, np.float32),
             np.zeros((height, width, 3), np.float32),
             np.zeros((height, width), bool),
+            np.full((height, width), -1, np.int32),
         )
         for x, y, w, h in _tiles(width, height):
             self._facts_tile(view, (x, y, w, h), found, panes)
@@ -825,7 +827,7 @@ class Renderer:
     def _facts_tile(self, view: View, tile: tuple[int, int, int, int], found: Facts, panes: bool) -> None:
         x, y, w, h = tile
         surface = self.context.texture((w, h), 4, dtype="f4")
-        number = self.context.texture((w, h), 1, dtype="u4")
+        number = self.context.texture((w, h), 2, dtype="u4")
         depth = depth_buffer(self.context, (w, h))
         frame = self.context.framebuffer([surface, number], depth)
         frame.use()
@@ -847,9 +849,10 @@ class Renderer:
         elif len(self._scene.glass.first):
             found.pane[y : y + h, x : x + w] = self._panes(view, clip, common, depth, (w, h))
         values = np.frombuffer(surface.read(), np.float32).reshape(h, w, 4)[::-1]
-        numbers = np.frombuffer(number.read(), np.uint32).reshape(h, w)[::-1]
-        seen = numbers > 0
-        found.object_index[y : y + h, x : x + w] = numbers.astype(np.int64) - 1
+        numbers = np.frombuffer(number.read(), np.uint32).reshape(h, w, 2)[::-1].astype(np.int64) - 1
+        seen = numbers[..., 0] >= 0
+        found.object_index[y : y + h, x : x + w] = numbers[..., 0]
+        found.material_index[y : y + h, x : x + w] = numbers[..., 1]
         found.depth_m[y : y + h, x : x + w] = np.where(seen, values[..., 3], np.inf)
         found.normal[y : y + h, x : x + w] = values[..., :3]
         for item in (frame, surface, number, depth):

@@ -141,8 +141,13 @@ def _array(
     return array
 
 
+#: What a rough surface throws back beyond its colour, as a share of that and of all light.
+ROUGH_GAIN, SHEEN = 1.045, 0.033
+
+
 def albedos(model: Model) -> Floats:
-    """(materials, 3) linear reflectance: plain colours, or the mean of the texture."""
+    """(materials, 3) the share of even light that each throws back: its colour, or the mean of its texture, with the sheen of its
+    surface and what roughness throws towards the flat (measured of the surfaces that final pictures have, for all directions)."""
     result = np.array([material.colour[:3] for material in model.materials], float).reshape(-1, 3) ** 2.2
     means: dict[int, Floats | None] = {}
     for index, material in enumerate(model.materials):
@@ -153,6 +158,8 @@ def albedos(model: Model) -> Floats:
         mean = means[material.image]
         if mean is not None:
             result[index] *= mean
+    plain = np.array([material.metal < 0.5 for material in model.materials], bool)
+    result[plain] = result[plain] * ROUGH_GAIN + SHEEN
     return result
 
 

@@ -10,7 +10,7 @@ from altana.app.theme.own_light import OwnLightFields
 from altana.app.theme.widgets import Group, Segments, button, check_box
 from altana.core.edits.shots import change_shots, set_qualities
 from altana.core.light.own import own_of
-from altana.core.project import FILM, QUALITY_WORDS, Making, OwnLight, Project, Shot
+from altana.core.project import FILM, QUALITY_WORDS, STILL, Making, OwnLight, Project, Shot
 
 
 class MakingGroup:
@@ -37,6 +37,12 @@ class MakingGroup:
         )
         self.master.clicked.connect(lambda on: self._chosen.set("Master", keep_master=on))
         group.add_wide(self.master)
+        self.passes = check_box(
+            "Layers for compositing",
+            "Stills: an EXR beside the picture with light, albedo, normal, depth, objects and materials",
+        )
+        self.passes.clicked.connect(lambda on: self._chosen.set("Layers", passes=on))
+        group.add_wide(self.passes)
         self.strip = check_box(
             "Contact strip, a picture a second", "Films: small pictures with their times, beside the film"
         )
@@ -112,6 +118,8 @@ class MakingGroup:
             part.setEnabled(all(shot.quality == "final" for shot in shots))
         self.master.setChecked(all(shot.keep_master for shot in shots))
         self.master.setEnabled(all(shot.kind != FILM for shot in shots))
+        self.passes.setChecked(all(shot.passes for shot in shots))
+        self.passes.setEnabled(all(shot.kind == STILL for shot in shots))
         self.strip.setChecked(all(shot.strip_every > 0 for shot in shots))
         self.strip.setEnabled(all(shot.kind == FILM for shot in shots))
 

@@ -8,7 +8,7 @@ from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.lightmap import LightPoints
 
 #: How far light is carried under what covers a surface, in points of its chart.
-FILLED = 80
+FILLED = 8
 #: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
 #: no grain.
 ROUNDS, STEP = (1, 2, 4, 8), 2.0
@@ -162,17 +162,17 @@ def _spread_in(points: LightPoints, light: Floats, bad: Bools) -> Floats:
     result = light.copy()
     waiting = np.flatnonzero(bad)
     for _ in range(FILLED):
-        total, share = np.zeros((len(waiting), 3)), np.zeros(len(waiting))
+        # The darkest neighbour: under a wall between two rooms the light of the one must not shine into the other.
+        dark, level = np.zeros((len(waiting), 3)), np.full(len(waiting), np.inf)
         for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
             y, x = row[waiting] + dy, column[waiting] + dx
-            same = weight[y, x] * (chart[y, x] == own[waiting])
-            total += grid[y, x] * same[:, None]
-            share += same
-        found = share > 0
+            there = (weight[y, x] > 0.0) & (chart[y, x] == own[waiting]) & (grid[y, x].sum(axis=1) < level)
+            dark[there], level[there] = grid[y, x][there], grid[y, x][there].sum(axis=1)
+        found = np.isfinite(level)
         if not found.any():
             break
         known = waiting[found]
-        result[known] = total[found] / share[found, None]
+        result[known] = dark[found]
         grid[row[known], column[known]] = result[known]
         weight[row[known], column[known]] = 1.0
         waiting = waiting[~found]

@@ -29,12 +29,15 @@ from altana.core.model import GLASS, Model
 RAYS, GROUPS = 64, 4
 #: Rays of a side that say whether it lies inside a body: the rest is not sent where it does.
 PROBE = 8
+#: Panes rougher than this are frosted, and let so much of their tint through.
+FROSTED, FROSTED_PASSES = 0.3, 0.85
+#: What of a clear pane is mirror; the rest lets light through unbent.
+PANE_MIRROR = 0.1
 BOUNCES = 10
 #: Sides at a time, and threads.
 CHUNK, THREADS = 1024, 2
 #: A side lies inside a body when more than this share of its rays meets bodies from within; surely, when so many of the probe do.
-INSIDE, BURIED = 0.65, 0.9
-#: Light lost in a pane of clear glass is left out of the rays and put back as one mean loss.
+INSIDE, BURIED = 0.4, 0.9
 START_M = 0.012
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
@@ -81,14 +84,20 @@ def solve(
     albedo : (materials, 3) linear reflectances.  progress : called with 0..1; returning False cancels
     (raises Cancelled).
     """
-    # Foliage and other cut-out pictures let most of the soft light through.
-    glass = np.array([m.kind == GLASS or m.has_holes for m in model.materials], bool)
-    rays = RayScene.of(model, chosen=~glass[model.face_material])
+    pane = np.array([m.kind == GLASS for m in model.materials], bool)
+    frosted = pane & np.array([m.roughness > FROSTED for m in model.materials], bool)
+    # Clear panes are looked through, and foliage and other cut-out pictures let most of the soft light through.
+    clear = (pane & ~frosted) | np.array([m.has_holes for m in model.materials], bool)
+    rays = RayScene.of(model, chosen=~clear[model.face_material])
+    panes = _panes(model, pane & ~frosted)
+    shown = np.clip(albedo, 0.0, 0.92)
+    shown[frosted] *= FROSTED_PASSES
     surfaces = _Surfaces(
         _normals(model, np.arange(len(model.faces))),
-        outsides(model),
+        np.where(pane[model.face_material], 0, outsides(model)).astype(np.int8),
         model.face_objects().astype(np.int64),
-        np.clip(albedo, 0.0, 0.92)[model.face_material],
+        shown[model.face_material],
+        frosted[model.face_material],
     )
     own = surfaces.outside[points.face]
     place, off = _on_surface(model, points)
@@ -99,20 +108,24 @@ def solve(
         np.tile(points.reach, 2),
         np.concatenate([own < 0, own > 0]),
     )
-    gathered = _gather(points, sides, rays, sky, surfaces, progress)
+    gathered = _gather(points, sides, rays, panes, sky, surfaces, progress)
     gathered.bad |= np.tile(off, 2)
+    for _ in range(2):
+        _drop_buried(gathered)
     lamps = _lamplight(sides, rays, glows_of(model, sky.lamps), progress)
     return _bounced(points, gathered, surfaces, sky, lamps)
 
 
 @dataclass(frozen=True, slots=True)
 class _Surfaces:
-    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo`` (m, 3)."""
+    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo`` (m, 3); of what is ``frosted``
+    (m,) that is the share of the light on its other side."""
 
     normal: Floats
     outside: npt.NDArray[np.int8]
     owner: Ints
     albedo: Floats
+    frosted: Bools
 
 
 @dataclass(slots=True)
@@ -121,8 +134,38 @@ class _Gathered:
     groups: Floats  # (n, GROUPS) the same by groups of its rays, the mean of its colours
     pairs: Ints  # (k, 4) receiving side, met side, met face, group of rays
     sunlit: Floats  # (k,) cosine of the sun at the meeting, 0 in shadow
+    passed: Floats  # (k,) what panes on the way let through
     bad: Bools  # (n,) sides that lie inside a body
     weight: Floats  # (n,) what each ray of a side counts: those that begin inside a body count nothing
+
+
+@dataclass(frozen=True, slots=True)
+class _Panes:
+    """Clear panes apart from everything else, and how much light each of their triangles lets through with the one behind it."""
+
+    rays: RayScene
+    passes: Floats
+
+    def through(self, origin: Floats, out: Floats, run: Floats) -> Floats:
+        """(k,) what is left of the light that comes to places (k, 3) from directions (k, 3) out of distances (k,)."""
+        hits = self.rays.meet(origin, out)
+        before = (hits.face >= 0) & (hits.distance_m < run)
+        return np.where(before, self.passes[np.maximum(hits.face, 0)], 1.0)
+
+
+def _panes(model: Model, clear: Bools) -> _Panes | None:
+    which = clear[model.face_material]
+    if not which.any():
+        return None
+    passes = np.array([1.0 - pane_opacity(item.colour[3]) for item in model.materials])[model.face_material]
+    # Of a body one looks through two faces.
+    return _Panes(RayScene.of(model, chosen=which), np.where(outsides(model) != 0, passes**2, passes))
+
+
+def pane_opacity(alpha: float) -> float:
+    """How much of what lies behind one face of a clear pane is not seen: its mirror, and the more of its body the denser it is."""
+    dense = float(np.clip(alpha, 0.0, 0.97)) ** 2
+    return PANE_MIRROR + (1.0 - PANE_MIRROR) * dense
 
 
 def _on_surface(model: Model, points: LightPoints) -> tuple[Floats, Bools]:
@@ -181,22 +224,24 @@ def _gather(
     points: LightPoints,
     sides: _Sides,
     rays: RayScene,
+    panes: _Panes | None,
     sky: Sky,
     surfaces: _Surfaces,
     progress: Progress | None,
 ) -> _Gathered:
     count = len(sides.position)
     made = _Gathered(
-        np.zeros((count, 3)), np.zeros((count, GROUPS)), np.zeros((0, 4), np.int64), np.zeros(0),
+        np.zeros((count, 3)), np.zeros((count, GROUPS)), np.zeros((0, 4), np.int64), np.zeros(0), np.zeros(0),
         np.zeros(count, bool), np.zeros(count),
     )  # fmt: skip
     chunks = [np.arange(start, min(start + CHUNK, count)) for start in range(0, count, CHUNK)]
-    found: list[tuple[Ints, Floats]] = [(made.pairs, made.sunlit)]
+    found = [(made.pairs, made.sunlit, made.passed)]
     rays.warm()
     # Each chunk writes its own sides only; nearly all of the work goes on outside Python's lock.
     with ThreadPoolExecutor(THREADS) as pool:
         waiting = [
-            pool.submit(_gather_some, points, sides, rays, sky, surfaces, made, some) for some in chunks
+            pool.submit(_gather_some, points, sides, rays, panes, sky, surfaces, made, some)
+            for some in chunks
         ]
         try:
             for number, piece in enumerate(waiting):
@@ -206,8 +251,7 @@ def _gather(
         finally:
             for piece in waiting:
                 piece.cancel()
-    made.pairs = np.concatenate([pairs for pairs, _ in found])
-    made.sunlit = np.concatenate([sunlit for _, sunlit in found])
+    made.pairs, made.sunlit, made.passed = (np.concatenate(part) for part in zip(*found, strict=True))
     return made
 
 
@@ -215,39 +259,60 @@ def _gather_some(
     points: LightPoints,
     sides: _Sides,
     rays: RayScene,
+    panes: _Panes | None,
     sky: Sky,
     surfaces: _Surfaces,
     made: _Gathered,
     some: Ints,
-) -> tuple[Ints, Floats]:
+) -> tuple[Ints, Floats, Floats]:
     """What the rays of some sides meet: pairs and sunlight as in _Gathered; the rest is written there."""
     probe = np.arange(PROBE // 2, RAYS, RAYS // PROBE)
-    origin, out = _rays_of(sides, some)
+    origin, out = _rays_of(sides, rays, some)
     hidden = _send(sides, rays, surfaces, some, origin[:, probe], out[:, probe])[3].mean(axis=1) > BURIED
     made.bad[some[hidden]] = True
     some, origin, out = some[~hidden], origin[~hidden], out[~hidden]
     if not len(some):
-        return np.zeros((0, 4), np.int64), np.zeros(0)
+        return np.zeros((0, 4), np.int64), np.zeros(0), np.zeros(0)
     face, run, behind, inner = _send(sides, rays, surfaces, some, origin, out)
     made.weight[some] = 1.0 / np.maximum((~inner).sum(axis=1), 1)
     made.bad[some] = inner.mean(axis=1) > INSIDE
     away = face < 0
+    passed = np.ones(away.shape)
+    if panes is not None:
+        run_out = np.where(away, np.inf, run)
+        passed = panes.through(origin.reshape(-1, 3), out.reshape(-1, 3), run_out.ravel()).reshape(away.shape)
     light = np.zeros((*away.shape, 3))
     light[away] = sky.luminance(out[away])
-    light *= (np.pi * made.weight[some])[:, None, None]
+    light *= (np.pi * made.weight[some])[:, None, None] * passed[..., None]
     made.sky[some] = light.sum(axis=1)
     made.groups[some] = light.mean(axis=2).reshape(len(some), -1, GROUPS).sum(axis=1)
     which, ray = np.nonzero(~away & ~inner)
     f, towards = face[which, ray], out[which, ray]
     place = origin[which, ray] + towards * run[which, ray][:, None]
-    from_back = behind[which, ray]
+    # Of frosted glass one sees the light that falls on it from beyond.
+    from_back = behind[which, ray] ^ surfaces.frosted[f]
     at = points.nearest(f, place) + from_back * len(points.position)
     facing = np.where(from_back[:, None], -surfaces.normal[f], surfaces.normal[f])
     sunlit = _sun_on(rays, np.asarray(sky.sun), place, facing)
-    return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit
+    return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit, passed[which, ray]
 
 
-def _rays_of(sides: _Sides, some: Ints) -> tuple[Floats, Floats]:
+def _drop_buried(gathered: _Gathered) -> None:
+    """Rays that end on what lies inside a body count nothing: nobody in a room sees the ground that runs on below its floor."""
+    receiver, met = gathered.pairs[:, 0], gathered.pairs[:, 1]
+    buried = gathered.bad[met]
+    counted = np.where(gathered.weight > 0.0, 1.0 / np.maximum(gathered.weight, 1e-9), 0.0)
+    left = counted - np.bincount(receiver[buried], minlength=len(counted))
+    scale = counted / np.maximum(left, 1.0)
+    gathered.sky *= scale[:, None]
+    gathered.groups *= scale[:, None]
+    gathered.weight *= scale
+    gathered.bad |= left < RAYS * (1.0 - INSIDE)
+    gathered.pairs, gathered.sunlit = gathered.pairs[~buried], gathered.sunlit[~buried]
+    gathered.passed = gathered.passed[~buried]
+
+
+def _rays_of(sides: _Sides, rays: RayScene, some: Ints) -> tuple[Floats, Floats]:
     """(k, RAYS, 3) where the rays of some sides begin and where they go.
 
     They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
@@ -261,7 +326,16 @@ def _rays_of(sides: _Sides, some: Ints) -> tuple[Floats, Floats]:
     aside = (radius * np.cos(angle))[..., None] * frame[:, None, 0] + (radius * np.sin(angle))[
         ..., None
     ] * frame[:, None, 1]
-    return (sides.position[some] + sides.normal[some] * START_M)[:, None] + aside, out
+    middle = (sides.position[some] + sides.normal[some] * START_M)[:, None]
+    away = np.linalg.norm(aside, axis=2)
+    # Not through a thin wall into the next room: what cannot be reached along the surface begins in the middle.
+    shut = rays.blocked(
+        np.broadcast_to(middle, aside.shape).reshape(-1, 3),
+        (aside / np.maximum(away, 1e-9)[..., None]).reshape(-1, 3),
+        away.ravel(),
+    ).reshape(away.shape)
+    aside[shut] = 0.0
+    return middle + aside, out
 
 
 def _send(
@@ -327,7 +401,7 @@ def _bounced(
     receiver, met, face, _ = gathered.pairs.T
     sunlit = gathered.sunlit
     count = 2 * len(points.position)
-    reflect = surfaces.albedo[face] * gathered.weight[receiver][:, None]
+    reflect = surfaces.albedo[face] * (gathered.weight[receiver] * gathered.passed)[:, None]
     steady = gathered.sky + lamps + _sum(receiver, reflect * sunlit[:, None] * np.asarray(sky.sun_lux), count)
     # One bounce is a product with a thin matrix for each colour.
     throws = [csr_array((reflect[:, k], (receiver, met)), shape=(count, count)) for k in range(3)]

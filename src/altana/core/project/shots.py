@@ -102,6 +102,8 @@ class Shot:
     left_out: LeftOut = NOTHING_LEFT_OUT
     tone: Tone | None = None
     keep_master: bool = False
+    #: Stills: a file with several layers for compositing beside the picture.
+    passes: bool = False
     #: Panoramas: two pictures, one above the other, seen from eyes so far apart (metres); the six faces as files too.
     stereo_m: float = 0.0
     faces: bool = False

@@ -1,5 +1,5 @@
 #version 330
-// What is seen where: direction of the surface with its depth, and the object's number.
+// What is seen where: direction of the surface with its depth, and the numbers of object and material.
 #include bounds.glsl
 in vec3 v_world;
 in vec3 v_normal;
@@ -9,13 +9,14 @@ in float v_depth;
 flat in vec4 v_colour;
 flat in vec4 v_surface;
 flat in uint v_object;
+flat in uint v_material;
 uniform vec3 u_eye;
 #ifdef HOLES
 #include holes.glsl
 uniform sampler2DArray u_images;
 #endif
 layout(location = 0) out vec4 out_surface;
-layout(location = 1) out uint out_object;
+layout(location = 1) out uvec2 out_numbers;
 void main() {
     if (cut_away(v_world, v_depth, u_eye)) discard;
 #ifdef HOLES
@@ -24,5 +25,5 @@ void main() {
     vec3 normal = normalize(v_normal);
     if (dot(normal, u_eye - v_world) < 0.0) normal = -normal;
     out_surface = vec4(normal, v_depth);
-    out_object = v_object + 1u;
+    out_numbers = uvec2(v_object, v_material) + 1u;
 }

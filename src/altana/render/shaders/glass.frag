@@ -24,17 +24,28 @@ void main() {
     if (dot(normal, to_eye) < 0.0) normal = -normal;
     float fresnel = 0.04 + 0.96 * pow(1.0 - max(dot(normal, to_eye), 0.0), 5.0);
     vec3 mirror = reflect(-to_eye, normal);
-    vec3 around = u_light_known > 0.5 ? texture(u_light_map, v_light + vec2(0.0, gl_FrontFacing ? 0.0 : 0.5)).rgb : vec3(u_sky_scale * 2.0 * u_estimate);
+    bool front = gl_FrontFacing;
+    vec2 across = vec2(0.0, 0.5);
+    vec3 around = vec3(u_sky_scale * 2.0 * u_estimate), beyond = around;
+    if (u_light_known > 0.5) {
+        around = texture(u_light_map, v_light + (front ? vec2(0.0) : across)).rgb;
+        beyond = texture(u_light_map, v_light + (front ? across : vec2(0.0))).rgb;
+    }
     float open = clamp(dot(around, vec3(0.33)) / (u_sky_scale * 1.8), 0.0, 1.0);
-    vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.5;
+    // A pane mirrors what is there: outdoors sky and ground, indoors the room, about as bright as its walls.
+    vec3 seen = mix(around * (0.5 / 3.14159265), mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.5, open * open);
     float cover = clamp(fresnel * 0.9, 0.0, 1.0);
     vec3 tint = v_colour.rgb * around / 3.14159265 * 0.03;
     // Both faces of a pane are drawn, so each takes half.
     cover *= 0.6;
     float solid = clamp(v_colour.a, 0.0, 1.0);
+    float frosted = smoothstep(0.25, 0.45, v_surface.y);
     vec3 colour = v_colour.rgb * v_colour.rgb;
     // A pane of full colour dims as its paint would; a pale one hardly at all.
     vec3 through = sqrt(mix(vec3(1.0), colour / max(max(colour.r, max(colour.g, colour.b)), 0.05), sqrt(solid)) * (1.0 - 0.35 * solid));
-    out_light = vec4(seen * open * cover + tint, cover + 0.02);
-    out_through = vec4(through * (1.0 - cover - 0.02), 1.0 - cover - 0.02);
+    // Frosted glass shows no picture of what lies behind, only how light it is there; of two faces each lets half of it through.
+    vec3 scattered = colour * (0.85 * beyond + 0.07 * around) / 3.14159265;
+    float clear = (1.0 - cover - 0.02) * (1.0 - 0.94 * frosted);
+    out_light = vec4(seen * cover * (1.0 - frosted) + tint + scattered * frosted, 1.0 - clear);
+    out_through = vec4(through * clear, clear);
 }

@@ -116,8 +116,12 @@ void main() {
     vec3 sun = vec3(0.0);
     if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal, facing) * facing);
     // What is smooth enough mirrors below; the rest of the sheen is light from everywhere at once.
-    float even = u_white > 0.5 || water || metal ? 0.0 : sheen(value, max(dot(normal, to_eye), 0.0)) * (1.0 - smoothness * smoothness);
-    vec3 colour = (albedo + even) * (around + sun) / PI + glow;
+    float along = max(dot(normal, to_eye), 0.0);
+    bool plain = u_white < 0.5 && !water && !metal;
+    float even = plain ? sheen(value, along) * (1.0 - smoothness * smoothness) : 0.0;
+    // Rough things are brighter seen along them, smooth ones darker (fitted to the surfaces that final pictures have).
+    float body = plain ? 0.98 + 0.06 * value + (1.17 * value - 0.55) * power5(1.0 - along) : 1.0;
+    vec3 colour = (albedo * body + even) * (around + sun) / PI + glow;
 #ifdef METAL
     if (metal) {
         // Metal throws back what lies around it in its own colour; the rougher it is, the more of it at once.

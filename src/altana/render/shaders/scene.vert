@@ -23,6 +23,7 @@ flat out vec4 v_colour;
 flat out vec4 v_surface;   // image layer or -1, roughness, kind (0 solid, 1 glass, 2 water), cutoff (0 none, below 0 a veil)
 flat out vec4 v_glow;      // what it throws by itself, and how much of it is metal
 flat out uint v_object;
+flat out uint v_material;
 
 #ifdef MOVED
 // An object that stands elsewhere for this picture.
@@ -43,6 +44,7 @@ void main() {
     v_surface = texelFetch(u_materials, ivec2(1, int(in_ids.x)), 0);
     v_glow = texelFetch(u_materials, ivec2(2, int(in_ids.x)), 0);
     v_object = in_ids.y;
+    v_material = in_ids.x;
 #ifdef PAINTED
     v_paint = vec4(pow(in_paint.rgb, vec3(1.1)), in_paint.a);
 #endif

@@ -10,13 +10,10 @@ import numpy.typing as npt
 
 from altana.core.conventions import Floats32
 from altana.core.light.tone import decoded as linear
+from altana.core.light.transport import FROSTED, PANE_MIRROR, pane_opacity
 from altana.core.model import GLASS, MASK, WATER, Material, Model
 from altana.render.textures import decoded
 
-#: What of a clear pane is mirror; the rest lets light and sight through unbent, so that lights behind it are found.
-PANE_MIRROR = 0.1
-#: Glass at least so rough is frosted.
-FROSTED = 0.3
 SMOOTHEST = 0.04
 WHITE_CARD = 0.78
 WATER_COLOUR = (0.012, 0.035, 0.042)
@@ -124,8 +121,8 @@ class Surfaces:
                 "eta": 1.45,
             }
         # The denser the pane, the more of it is body colour instead of clear.
-        dense = float(np.clip(material.colour[3], 0.0, 0.97)) ** 2
-        opacity = PANE_MIRROR + (1.0 - PANE_MIRROR) * dense
+        opacity = pane_opacity(material.colour[3])
+        dense = (opacity - PANE_MIRROR) / (1.0 - PANE_MIRROR)
         mirror: Surface = {"type": "conductor", "material": "none"}
         body: Surface = {"type": "diffuse", "reflectance": {"type": "rgb", "value": tint.tolist()}}
         inside = (
