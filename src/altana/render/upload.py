@@ -264,7 +264,9 @@ def _burning(material: Material, share: float) -> Material:
 def _light_texture(context: moderngl.Context, light: LightMap | None) -> moderngl.Texture:
     pixels = np.zeros((1, 1, 3), np.float32) if light is None else light.pixels
     height, width = pixels.shape[:2]
-    texture = context.texture((width, height), 3, pixels.astype(np.float16).tobytes(), dtype="f2")
+    texture = context.texture(
+        (width, height), 3, np.minimum(pixels, np.float32(65_000.0)).astype(np.float16).tobytes(), dtype="f2"
+    )
     texture.filter = (moderngl.LINEAR, moderngl.LINEAR)
     texture.repeat_x = texture.repeat_y = False
     return texture

@@ -31,8 +31,8 @@ def outsides(model: Model) -> npt.NDArray[np.int8]:
     first, second = _pairs(number, uses)
     turned, shell, fits = _wound(count, face[first], face[second], runs_up[first] == runs_up[second])
     shells = int(shell.max()) + 1
-    # One lone edge anywhere, and the shell has no inside.
-    holed = np.bincount(shell[face], weights=uses[number] % 2, minlength=shells) > 0
+    # One lone edge anywhere, and the shell has no inside; where more than two triangles meet, it cannot be told what belongs together.
+    holed = np.bincount(shell[face], weights=uses[number] != 2, minlength=shells) > 0
     volume = _volume(points, faces) * turned
     whole = np.bincount(shell, weights=volume, minlength=shells)
     sense = np.where(np.abs(whole) < LEAST_M3, 0.0, np.sign(whole))

@@ -131,8 +131,8 @@ def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
 
 
 def _shared(whose: Ints, at: Floats, facing: Floats, cell: Floats, weight: Floats) -> tuple[Ints, Ints]:
-    """(k,) which point each corner shares, and the corner that each point is taken from: the one nearest to the mean of all, since a
-    mean of corners of something round lies inside it."""
+    """(k,) which point each corner shares, and the corner that each point is taken from: a mean of corners of something round would lie
+    inside it."""
     box = np.floor(at / cell[:, None]).astype(np.int64)
     turn = np.round(facing * 1.5).astype(np.int64)
     key = np.column_stack([whose, box, turn])
@@ -150,8 +150,10 @@ def _shared(whose: Ints, at: Floats, facing: Floats, cell: Floats, weight: Float
     mean = np.stack(
         [np.bincount(index, weights=heavy * at[:, k], minlength=count) / total for k in range(3)], axis=1
     )
-    off = np.linalg.norm(at - mean[index], axis=1)
-    order = np.lexsort((off, index))
+    # The foremost speaks for all: what lies behind it may be covered, as a post is by the slats of a bench.
+    off = at - mean[index]
+    behind = -np.einsum("ij,ij->i", off, facing) + 0.25 * np.linalg.norm(off, axis=1)
+    order = np.lexsort((behind, index))
     chosen = order[np.flatnonzero(np.r_[True, np.diff(index[order]) > 0])] if count else np.zeros(0, np.int64)
     return index, chosen
 

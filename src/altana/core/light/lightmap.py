@@ -29,6 +29,8 @@ SMALL_M = 1.3
 EMPTY_SHARE, NARROW_M = 0.22, 0.6
 #: A point speaks for this share of the step between points, and for no more metres than this.
 REACH, MOST_REACH_M = 0.5, 0.15
+#: Points on a rim are drawn in by this.
+RIM_M = 0.025
 WIDTH = 1024
 #: Points spread at most: each takes four kilobytes and two thirds of a millisecond.  Where more would be wanted, all spacings grow.
 MOST_POINTS, COARSER = 100_000, 1.2
@@ -256,7 +258,7 @@ def _grid(charts: Charts, corners: Floats, normal: Floats) -> tuple[Floats, Floa
 def _inset(index: Ints, count: int, size: float) -> Floats:
     if count == 1:
         return np.full(index.shape, 0.5)
-    rim = min(0.08, size * 0.2) / size
+    rim = min(RIM_M, size * 0.2) / size
     return np.clip(index / (count - 1), rim, 1.0 - rim)
 
 

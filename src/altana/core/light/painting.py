@@ -3,28 +3,36 @@
 from __future__ import annotations
 
 import numpy as np
+from scipy.spatial import cKDTree
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.lightmap import LightPoints
 
 #: How far light is carried under what covers a surface, in points of its chart.
 FILLED = 8
+#: How far the light of something else is taken over, and what a turn of one radian counts for as a distance there.
+BESIDE_M, TURN_M = 0.8, 0.6
 #: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
 #: no grain.
 ROUNDS, STEP = (1, 2, 4, 8), 2.0
 
 
-def painted(points: LightPoints, light: Floats, lamps: Floats, grain: Floats, bad: Bools) -> Floats32:
+def painted(
+    points: LightPoints, light: Floats, lamps: Floats, grain: Floats, bad: Bools, carried: Ints
+) -> Floats32:
     """(2 height, width, 3) float32 the light map of the light on both sides of the points (2 n, 3).
 
     lamps : (2 n, 3) the part that has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside bodies.
+    carried : (2 n,) as ``carriers`` says.
     """
     width, height = points.size
     half = len(points.position)
     pixels = np.zeros((2 * height, width, 3), np.float32)
     flat = pixels.reshape(-1, 3)
     charts = len(points.texel)
-    light = filled(points, light, bad)
+    light = filled(points, light, bad, carried)
+    # A corner inside a body that took a near one's light speaks for it.
+    bad = bad & (carried == np.arange(2 * half))
     for side in range(2):
         own = slice(side * half, (side + 1) * half)
         grid = slice(side * half, side * half + charts)
@@ -99,13 +107,25 @@ def _chart_grid(points: LightPoints) -> Ints:
 
 
 def carriers(points: LightPoints, bad: Bools) -> Ints:
-    """(2 n,) for every side the one whose light it takes: itself, or for one inside a body a near one of its chart that is not."""
+    """(2 n,) for every side the one whose light it takes: itself, or for one inside a body a near one that is not: of its chart, else
+    of whatever lies close by and faces the same way; itself again where there is none."""
     half, charts = len(points.position), len(points.texel)
     found = np.arange(2 * half)
     for side in range(2):
         own = slice(side * half, side * half + charts)
         if bad[own].any():
             found[own] = side * half + _nearest_good(points, bad[own])
+    left = np.flatnonzero(bad & (found == np.arange(2 * half)))
+    good = np.flatnonzero(~bad)
+    if len(left) and len(good):
+        # Of a roof's underside that lies on boards only the rim is seen: it is about as light as the boards.
+        place = np.concatenate([points.position, points.position])
+        facing = np.concatenate([points.normal, -points.normal]) * TURN_M
+        at = np.column_stack([place, facing])
+        reached = cKDTree(at[good]).query(at[left], distance_upper_bound=BESIDE_M)
+        away, which = np.asarray(reached[0], float), np.asarray(reached[1], np.int64)
+        near = np.isfinite(away)
+        found[left[near]] = good[which[near]]
     return found
 
 
@@ -135,32 +155,34 @@ def _nearest_good(points: LightPoints, bad: Bools) -> Ints:
     return result
 
 
-def filled(points: LightPoints, light: Floats, bad: Bools) -> Floats:
-    """Points of charts that lie inside bodies take the light of their neighbours in the same chart, as far as there are any."""
+def filled(points: LightPoints, light: Floats, bad: Bools, carried: Ints) -> Floats:
+    """The light with that of sides inside bodies taken from where ``carriers`` says, evenly within charts."""
     half, charts = len(points.position), len(points.texel)
-    result = light
+    result = light[carried]
+    chart = points.charts.chart[points.face[:charts]]
     for side in range(2):
-        own = bad[side * half : side * half + charts]
-        if own.any():
-            result = light.copy() if result is light else result
-            result[side * half : side * half + charts] = _spread_in(
-                points, light[side * half : side * half + charts], own
-            )
+        own = slice(side * half, side * half + charts)
+        source = carried[own] - own.start
+        same = (source >= 0) & (source < charts)
+        same[same] = chart[source[same]] == chart[same]
+        # What took the light of another chart, or none, is left as it is.
+        within = bad[own] & same & (source != np.arange(charts))
+        if within.any():
+            result[own] = _spread_in(points, result[own], within, ~bad[own])
     return result
 
 
-def _spread_in(points: LightPoints, light: Floats, bad: Bools) -> Floats:
+def _spread_in(points: LightPoints, light: Floats, wanting: Bools, good: Bools) -> Floats:
     width, height = points.size
     grid = np.zeros((height + 2, width + 2, 3))
     weight = np.zeros((height + 2, width + 2))
     chart = _chart_grid(points)
     column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
     own = chart[row, column]
-    good = ~bad
     grid[row[good], column[good]] = light[good]
     weight[row[good], column[good]] = 1.0
     result = light.copy()
-    waiting = np.flatnonzero(bad)
+    waiting = np.flatnonzero(wanting)
     for _ in range(FILLED):
         # The darkest neighbour: under a wall between two rooms the light of the one must not shine into the other.
         dark, level = np.zeros((len(waiting), 3)), np.full(len(waiting), np.inf)

@@ -38,6 +38,8 @@ BOUNCES = 10
 CHUNK, THREADS = 1024, 2
 #: A side lies inside a body when more than this share of its rays meets bodies from within; surely, when so many of the probe do.
 INSIDE, BURIED = 0.4, 0.9
+#: Where rays go no farther than this in the mean, the side lies in a crevice: nobody looks into it, and it says nothing of what is seen beside.
+CREVICE_M = 0.12
 START_M = 0.012
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
@@ -108,7 +110,12 @@ def solve(
         np.tile(points.reach, 2),
         np.concatenate([own < 0, own > 0]),
     )
-    gathered = _gather(points, sides, rays, panes, sky, surfaces, progress)
+    count = len(sides.position)
+    gathered = _Gathered(
+        np.zeros((count, 3)), np.zeros((count, GROUPS)), np.zeros((0, 4), np.int64), np.zeros(0), np.zeros(0),
+        np.zeros(count, bool), np.zeros(count),
+    )  # fmt: skip
+    _Gatherer(points, sides, rays, panes, sky, surfaces, gathered).all(progress)
     gathered.bad |= np.tile(off, 2)
     for _ in range(2):
         _drop_buried(gathered)
@@ -220,139 +227,157 @@ def _frame(normal: Floats) -> Floats:
     return np.stack([side, np.cross(normal, side), normal], axis=1)
 
 
-def _gather(
-    points: LightPoints,
-    sides: _Sides,
-    rays: RayScene,
-    panes: _Panes | None,
-    sky: Sky,
-    surfaces: _Surfaces,
-    progress: Progress | None,
-) -> _Gathered:
-    count = len(sides.position)
-    made = _Gathered(
-        np.zeros((count, 3)), np.zeros((count, GROUPS)), np.zeros((0, 4), np.int64), np.zeros(0), np.zeros(0),
-        np.zeros(count, bool), np.zeros(count),
-    )  # fmt: skip
-    chunks = [np.arange(start, min(start + CHUNK, count)) for start in range(0, count, CHUNK)]
-    found = [(made.pairs, made.sunlit, made.passed)]
-    rays.warm()
-    # Each chunk writes its own sides only; nearly all of the work goes on outside Python's lock.
-    with ThreadPoolExecutor(THREADS) as pool:
-        waiting = [
-            pool.submit(_gather_some, points, sides, rays, panes, sky, surfaces, made, some)
-            for some in chunks
-        ]
-        try:
-            for number, piece in enumerate(waiting):
-                if progress is not None and not progress(number / len(chunks)):
-                    raise Cancelled
-                found.append(piece.result())
-        finally:
-            for piece in waiting:
-                piece.cancel()
-    made.pairs, made.sunlit, made.passed = (np.concatenate(part) for part in zip(*found, strict=True))
-    return made
+@dataclass(frozen=True, slots=True)
+class _Gatherer:
+    """What a chunk of sides is gathered with; each chunk writes its own sides only, so that several can be at work."""
+
+    points: LightPoints
+    sides: _Sides
+    rays: RayScene
+    panes: _Panes | None
+    sky: Sky
+    surfaces: _Surfaces
+    made: _Gathered
+
+    def all(self, progress: Progress | None) -> None:
+        """Gather all sides.  Raises Cancelled."""
+        made, count = self.made, len(self.sides.position)
+        chunks = [np.arange(start, min(start + CHUNK, count)) for start in range(0, count, CHUNK)]
+        found = [(made.pairs, made.sunlit, made.passed)]
+        self.rays.warm()
+        # Nearly all of the work goes on outside Python's lock.
+        with ThreadPoolExecutor(THREADS) as pool:
+            waiting = [pool.submit(self.some, chunk) for chunk in chunks]
+            try:
+                for number, piece in enumerate(waiting):
+                    if progress is not None and not progress(number / len(chunks)):
+                        raise Cancelled
+                    found += piece.result()
+            finally:
+                for piece in waiting:
+                    piece.cancel()
+        made.pairs, made.sunlit, made.passed = (np.concatenate(part) for part in zip(*found, strict=True))
+
+    def some(self, some: Ints) -> list[tuple[Ints, Floats, Floats]]:
+        """What the rays of some sides meet: pairs, sunlight and what panes let through; the rest is written where it belongs."""
+        probe = np.arange(PROBE // 2, RAYS, RAYS // PROBE)
+        origin, out = self._rays_of(some)
+        first = self._send(some, origin[:, probe], out[:, probe])
+        hidden = first.inner.mean(axis=1) > BURIED
+        self.made.bad[some[hidden]] = True
+        # What seems to lie inside a body all over is looked at by few rays, in case it does not: it must not be black.
+        few = self._collect(some[hidden], first.part(hidden), np.ones((int(hidden.sum()), PROBE), bool))
+        some, origin, out = some[~hidden], origin[~hidden], out[~hidden]
+        if not len(some):
+            return [few]
+        sent = self._send(some, origin, out)
+        room = np.where(sent.face < 0, 1.0, np.minimum(sent.run, 1.0)).mean(axis=1)
+        self.made.bad[some] = (sent.inner.mean(axis=1) > INSIDE) | (room < CREVICE_M)
+        return [few, self._collect(some, sent, ~sent.inner)]
+
+    def _collect(self, some: Ints, sent: _Sent, counted: Bools) -> tuple[Ints, Floats, Floats]:
+        """Add up what rays bring that are counted (k, r)."""
+        made, surfaces = self.made, self.surfaces
+        made.weight[some] = 1.0 / np.maximum(counted.sum(axis=1), 1)
+        away = sent.face < 0
+        passed = np.ones(away.shape)
+        if self.panes is not None:
+            run_out = np.where(away, np.inf, sent.run)
+            through = self.panes.through(sent.origin.reshape(-1, 3), sent.out.reshape(-1, 3), run_out.ravel())
+            passed = through.reshape(away.shape)
+        light = np.zeros((*away.shape, 3))
+        light[away] = self.sky.luminance(sent.out[away])
+        light *= (np.pi * made.weight[some])[:, None, None] * passed[..., None]
+        made.sky[some] = light.sum(axis=1)
+        made.groups[some] = light.mean(axis=2).reshape(len(some), away.shape[1] // GROUPS, GROUPS).sum(axis=1)
+        which, ray = np.nonzero(~away & counted)
+        f, towards = sent.face[which, ray], sent.out[which, ray]
+        place = sent.origin[which, ray] + towards * sent.run[which, ray][:, None]
+        # Of frosted glass one sees the light that falls on it from beyond.
+        from_back = sent.behind[which, ray] ^ surfaces.frosted[f]
+        at = self.points.nearest(f, place) + from_back * len(self.points.position)
+        facing = np.where(from_back[:, None], -surfaces.normal[f], surfaces.normal[f])
+        sunlit = _sun_on(self.rays, np.asarray(self.sky.sun), place, facing)
+        return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit, passed[which, ray]
+
+    def _rays_of(self, some: Ints) -> tuple[Floats, Floats]:
+        """(k, RAYS, 3) where the rays of some sides begin and where they go.
+
+        They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
+        """
+        frame = _frame(self.sides.normal[some])
+        out = _directions(self.sides.position[some]) @ frame
+        # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
+        index = np.arange(RAYS)[None] + 977.0 * _hash(self.sides.position[some])[:, None]
+        radius = np.sqrt(np.modf(index * 0.7548776662)[0]) * self.sides.reach[some][:, None]
+        angle = 2.0 * np.pi * np.modf(index * 0.5698402910)[0]
+        aside = (radius * np.cos(angle))[..., None] * frame[:, None, 0] + (radius * np.sin(angle))[
+            ..., None
+        ] * frame[:, None, 1]
+        middle = (self.sides.position[some] + self.sides.normal[some] * START_M)[:, None]
+        away = np.linalg.norm(aside, axis=2)
+        # Not through a thin wall into the next room: what cannot be reached along the surface begins in the middle.
+        shut = self.rays.blocked(
+            np.broadcast_to(middle, aside.shape).reshape(-1, 3),
+            (aside / np.maximum(away, 1e-9)[..., None]).reshape(-1, 3),
+            away.ravel(),
+        ).reshape(away.shape)
+        aside[shut] = 0.0
+        return middle + aside, out
+
+    def _send(self, some: Ints, origin: Floats, out: Floats) -> _Sent:
+        shape = out.shape[:2]
+        sides, surfaces = self.sides, self.surfaces
+        hits = self.rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3))
+        face = hits.face.astype(np.int64).reshape(shape)
+        known = np.maximum(face, 0)
+        normal = surfaces.normal[known]
+        along = normal[..., 0] * out[..., 0] + normal[..., 1] * out[..., 1] + normal[..., 2] * out[..., 2]
+        behind = (along > 0.0) & (face >= 0)
+        sense = surfaces.outside[known]
+        inner = ((behind & (sense > 0)) | (~behind & (sense < 0))) & (face >= 0)
+        inner &= ~(sides.within[some][:, None] & (surfaces.owner[known] == sides.owner[some][:, None]))
+        return _Sent(origin, out, face, hits.distance_m.reshape(shape), behind, inner)
 
 
-def _gather_some(
-    points: LightPoints,
-    sides: _Sides,
-    rays: RayScene,
-    panes: _Panes | None,
-    sky: Sky,
-    surfaces: _Surfaces,
-    made: _Gathered,
-    some: Ints,
-) -> tuple[Ints, Floats, Floats]:
-    """What the rays of some sides meet: pairs and sunlight as in _Gathered; the rest is written there."""
-    probe = np.arange(PROBE // 2, RAYS, RAYS // PROBE)
-    origin, out = _rays_of(sides, rays, some)
-    hidden = _send(sides, rays, surfaces, some, origin[:, probe], out[:, probe])[3].mean(axis=1) > BURIED
-    made.bad[some[hidden]] = True
-    some, origin, out = some[~hidden], origin[~hidden], out[~hidden]
-    if not len(some):
-        return np.zeros((0, 4), np.int64), np.zeros(0), np.zeros(0)
-    face, run, behind, inner = _send(sides, rays, surfaces, some, origin, out)
-    made.weight[some] = 1.0 / np.maximum((~inner).sum(axis=1), 1)
-    made.bad[some] = inner.mean(axis=1) > INSIDE
-    away = face < 0
-    passed = np.ones(away.shape)
-    if panes is not None:
-        run_out = np.where(away, np.inf, run)
-        passed = panes.through(origin.reshape(-1, 3), out.reshape(-1, 3), run_out.ravel()).reshape(away.shape)
-    light = np.zeros((*away.shape, 3))
-    light[away] = sky.luminance(out[away])
-    light *= (np.pi * made.weight[some])[:, None, None] * passed[..., None]
-    made.sky[some] = light.sum(axis=1)
-    made.groups[some] = light.mean(axis=2).reshape(len(some), -1, GROUPS).sum(axis=1)
-    which, ray = np.nonzero(~away & ~inner)
-    f, towards = face[which, ray], out[which, ray]
-    place = origin[which, ray] + towards * run[which, ray][:, None]
-    # Of frosted glass one sees the light that falls on it from beyond.
-    from_back = behind[which, ray] ^ surfaces.frosted[f]
-    at = points.nearest(f, place) + from_back * len(points.position)
-    facing = np.where(from_back[:, None], -surfaces.normal[f], surfaces.normal[f])
-    sunlit = _sun_on(rays, np.asarray(sky.sun), place, facing)
-    return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit, passed[which, ray]
+@dataclass(frozen=True, slots=True)
+class _Sent:
+    """Rays of some sides (k, r): where from, where to, the triangle each meets (-1: none), how far, whether from behind, and whether from
+    within a body."""
+
+    origin: Floats
+    out: Floats
+    face: Ints
+    run: Floats
+    behind: Bools
+    inner: Bools
+
+    def part(self, which: Bools) -> _Sent:
+        """Of these sides only."""
+        return _Sent(
+            self.origin[which],
+            self.out[which],
+            self.face[which],
+            self.run[which],
+            self.behind[which],
+            self.inner[which],
+        )
 
 
 def _drop_buried(gathered: _Gathered) -> None:
     """Rays that end on what lies inside a body count nothing: nobody in a room sees the ground that runs on below its floor."""
     receiver, met = gathered.pairs[:, 0], gathered.pairs[:, 1]
-    buried = gathered.bad[met]
+    # What seems to lie inside itself has nothing else to go by.
+    buried = gathered.bad[met] & ~gathered.bad[receiver]
     counted = np.where(gathered.weight > 0.0, 1.0 / np.maximum(gathered.weight, 1e-9), 0.0)
     left = counted - np.bincount(receiver[buried], minlength=len(counted))
     scale = counted / np.maximum(left, 1.0)
     gathered.sky *= scale[:, None]
     gathered.groups *= scale[:, None]
     gathered.weight *= scale
-    gathered.bad |= left < RAYS * (1.0 - INSIDE)
+    gathered.bad |= left < np.minimum(counted, RAYS) * (1.0 - INSIDE)
     gathered.pairs, gathered.sunlit = gathered.pairs[~buried], gathered.sunlit[~buried]
     gathered.passed = gathered.passed[~buried]
-
-
-def _rays_of(sides: _Sides, rays: RayScene, some: Ints) -> tuple[Floats, Floats]:
-    """(k, RAYS, 3) where the rays of some sides begin and where they go.
-
-    They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
-    """
-    frame = _frame(sides.normal[some])
-    out = _directions(sides.position[some]) @ frame
-    # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
-    index = np.arange(RAYS)[None] + 977.0 * _hash(sides.position[some])[:, None]
-    radius = np.sqrt(np.modf(index * 0.7548776662)[0]) * sides.reach[some][:, None]
-    angle = 2.0 * np.pi * np.modf(index * 0.5698402910)[0]
-    aside = (radius * np.cos(angle))[..., None] * frame[:, None, 0] + (radius * np.sin(angle))[
-        ..., None
-    ] * frame[:, None, 1]
-    middle = (sides.position[some] + sides.normal[some] * START_M)[:, None]
-    away = np.linalg.norm(aside, axis=2)
-    # Not through a thin wall into the next room: what cannot be reached along the surface begins in the middle.
-    shut = rays.blocked(
-        np.broadcast_to(middle, aside.shape).reshape(-1, 3),
-        (aside / np.maximum(away, 1e-9)[..., None]).reshape(-1, 3),
-        away.ravel(),
-    ).reshape(away.shape)
-    aside[shut] = 0.0
-    return middle + aside, out
-
-
-def _send(
-    sides: _Sides, rays: RayScene, surfaces: _Surfaces, some: Ints, origin: Floats, out: Floats
-) -> tuple[Ints, Floats, Bools, Bools]:
-    """(k, r) the triangle that each ray meets (-1: none), how far, whether from behind, and whether from within a body."""
-    shape = out.shape[:2]
-    hits = rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3))
-    face = hits.face.astype(np.int64).reshape(shape)
-    known = np.maximum(face, 0)
-    normal = surfaces.normal[known]
-    along = normal[..., 0] * out[..., 0] + normal[..., 1] * out[..., 1] + normal[..., 2] * out[..., 2]
-    behind = (along > 0.0) & (face >= 0)
-    sense = surfaces.outside[known]
-    inner = ((behind & (sense > 0)) | (~behind & (sense < 0))) & (face >= 0)
-    inner &= ~(sides.within[some][:, None] & (surfaces.owner[known] == sides.owner[some][:, None]))
-    return face, hits.distance_m.reshape(shape), behind, inner
 
 
 def _sun_on(rays: RayScene, sun: Floats, place: Floats, facing: Floats) -> Floats:
@@ -412,7 +437,7 @@ def _bounced(
         light = steady + np.stack([throws[k] @ light[:, k] for k in range(3)], axis=1)
     # The light straight from lamps has no grain, and its pools are not to be evened out.
     grain = _grain(gathered, _thrown(reflect, sunlit, sky, light[met]))
-    return LightMap(painted(points, light, lamps, grain, gathered.bad), points.uv)
+    return LightMap(painted(points, light, lamps, grain, gathered.bad, carried), points.uv)
 
 
 def _thrown(reflect: Floats, sunlit: Floats, sky: Sky, light: Floats) -> Floats:
