@@ -104,10 +104,16 @@ def test_a_veil_is_as_dense_as_it_says(shown: list[Renderer]) -> None:
 def test_glass_takes_its_tint(shown: list[Renderer]) -> None:
     white = replace(RED, colour=(0.9, 0.9, 0.9, 1.0))
     pane = model_of(
-        ("Pane", box_between((-1, 0, 0), (1, 0.02, 2)), Material("Green", (0.1, 0.8, 0.2, 0.4), kind=GLASS)),
+        (
+            "Pane",
+            box_between((-1, 0, 0), (1, 0.02, 2)),
+            Material("Green", (0.1, 0.8, 0.2, 0.4), roughness=0.1, kind=GLASS),
+        ),
         ("Wall", box_between((-6, 3, -3), (6, 3.2, 6)), white),
     )
-    clear = replace(pane, materials=(Material("Clear", (0.95, 0.95, 0.95, 0.1), kind=GLASS), white))
+    clear = replace(
+        pane, materials=(Material("Clear", (0.95, 0.95, 0.95, 0.1), roughness=0.1, kind=GLASS), white)
+    )
     tinted, plain = drawn(pane, shown)[60, 60], drawn(clear, shown)[60, 60]
     assert tinted[1] > 1.15 * tinted[0] and abs(plain[1] - plain[0]) < 0.06 * plain[0]
 

@@ -221,7 +221,7 @@ def made_far(model: Model, view: View):  # type: ignore[no-untyped-def]
 def test_one_sees_through_glass_but_not_through_walls() -> None:
     red = Material("Red", (0.9, 0.05, 0.05, 1.0))
     for material, through in (
-        (Material("Clear", (0.9, 0.9, 0.9, 0.1), kind=GLASS), True),
+        (Material("Clear", (0.9, 0.9, 0.9, 0.1), roughness=0.1, kind=GLASS), True),
         (Material("Wall", (0.9, 0.9, 0.9, 1.0)), False),
     ):
         made = Renderer(

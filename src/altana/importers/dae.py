@@ -17,7 +17,7 @@ from altana.core.conventions import Floats, Ints
 from altana.core.errors import UserError
 from altana.core.model import BLEND, MASK, OPAQUE, SOLID, Maps, Material, Problem
 from altana.importers.extras import MOST_FOUND, as_camera
-from altana.importers.finish import SOLID_FROM, kind_of
+from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.memory import check_room, check_triangles
 from altana.importers.naming import Names, category_of
@@ -254,7 +254,7 @@ class _Reader:
             name,
             tuple(np.clip([*colour, opacity], 0.0, 1.0).tolist()),
             image,
-            0.1 if kind != SOLID else max(rough, 0.3),
+            pane_roughness(name) if kind != SOLID else max(rough, 0.3),
             SOLID if cut and opacity >= SOLID_FROM else kind,
             0.0,
             tuple(np.clip(glow, 0.0, 1.0).tolist()),

@@ -17,6 +17,20 @@ _NOT_WATER = re.compile(
 )
 
 
+_FROSTED = re.compile(
+    r"frost|satin|milk|opal|etched|sand[ -]?blast|translucent|obscure|opaque glass", re.IGNORECASE
+)
+#: A pane of which a file says nothing more, and one that is called frosted.
+CLEAR_ROUGHNESS, FROSTED_ROUGHNESS = 0.1, 0.5
+
+
+def pane_roughness(name: str, told: float | None = None) -> float:
+    """How rough a pane is.  told : what the file says of it, None where that says nothing of panes: many writers leave the figure of
+    everyday surfaces with glass, and a window through which nothing is seen is worse than a frosted one that is clear."""
+    rough = CLEAR_ROUGHNESS if told is None else told
+    return max(rough, FROSTED_ROUGHNESS) if _FROSTED.search(name) else rough
+
+
 def kind_of(name: str, opacity: float, pictured: bool = False) -> str:
     """Glass by its opacity, water by its name, otherwise solid.
 

@@ -23,7 +23,7 @@ import shapely
 
 from altana.core.errors import UserError
 from altana.core.model import Material, Place, Problem, Room, Storey
-from altana.importers.finish import kind_of
+from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.ifcxml import read_ifcxml
 from altana.importers.memory import WHILE_READING, check_archive, check_room, check_triangles
@@ -337,7 +337,7 @@ class _Shapes:
             name,
             (red, green, blue, opacity) if image < 0 else (1.0, 1.0, 1.0, opacity),
             image,
-            0.2 if opacity < 0.9 else 0.8,
+            pane_roughness(name) if opacity < SOLID_FROM else 0.8,
             kind_of(name, opacity, image >= 0),
         )
 

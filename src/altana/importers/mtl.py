@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from altana.core.model import MASK, OPAQUE, SOLID, Maps, Material
-from altana.importers.finish import SOLID_FROM, kind_of
+from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Maps, Material
+from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.pictures import encoded_has_opacity, keep_picture
 from altana.importers.raw import RawModel
@@ -74,7 +74,9 @@ class Library:
             name,
             tuple(np.clip(colour, 0.0, 1.0).tolist()),
             image,
-            self._roughness(told, kind != SOLID),
+            self._roughness(told, kind != SOLID)
+            if kind != GLASS
+            else pane_roughness(name, _number(told["pr"], 0.1) if "pr" in told else None),
             kind,
             float(np.clip(_number(told.get("pm"), 0.0), 0.0, 1.0)),
             tuple(np.clip(_three(told.get("ke"), 0.0), 0.0, 1e4).tolist()),

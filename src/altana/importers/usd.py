@@ -16,9 +16,9 @@ from pxr import Ar, Gf, Sdf, Usd, UsdGeom, UsdShade
 
 from altana.core.conventions import Floats, Ints
 from altana.core.errors import UserError
-from altana.core.model import MASK, OPAQUE, SOLID, Maps, Material, Problem
+from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
 from altana.importers.extras import MOST_FOUND, as_camera, chained
-from altana.importers.finish import SOLID_FROM, kind_of
+from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.memory import check_triangles
 from altana.importers.naming import Names, category_of
@@ -416,7 +416,12 @@ class _Reader:
             name,
             tuple(np.clip([*shown, opacity], 0, 1).tolist()),
             image,
-            float(np.clip(rough[0], 0, 1)) if finish < 0 else 0.6,
+            # Half is what the format has where nothing is said.
+            pane_roughness(name, float(rough[0]) if rough[0] != 0.5 else None)
+            if kind == GLASS
+            else float(np.clip(rough[0], 0, 1))
+            if finish < 0
+            else 0.6,
             SOLID if cut and opacity >= SOLID_FROM else kind,
             float(np.clip(metal[0], 0, 1)),
             tuple(np.clip(np.asarray(glow[:3], float), 0, 1e4).tolist())

@@ -38,7 +38,7 @@ from altana.core.project import Light
 from altana.storage.files import make_folder
 
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 12
+REVISION = 13
 #: How light maps are computed; another number, and all are computed anew.
 LIGHT_REVISION = 3
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")

@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 
 from altana.core.model import BLEND, GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
-from altana.importers.finish import kind_of
+from altana.importers.finish import kind_of, pane_roughness
 from altana.importers.gltf.document import Document, Tree
 from altana.importers.pictures import encoded_has_opacity, keep_picture
 from altana.importers.raw import RawModel
@@ -105,6 +105,8 @@ class Materials:
         kind = kind_of(name, opacity, image >= 0)
         if kind == GLASS and alpha == BLEND and clear <= CLEAR and opacity >= 0.5:
             kind = SOLID
+        if kind == GLASS:
+            rough = pane_roughness(name, rough if clear > CLEAR else None)
         colour = np.append((np.clip(factor[:3], 0, 1) * tint) ** (1 / 2.2), opacity)
         strength = _number(_extension(told, "KHR_materials_emissive_strength").get("emissiveStrength"), 1.0)
         glow = np.clip(_numbers(told.get("emissiveFactor"), (0, 0, 0)) * strength, 0.0, 1e4)

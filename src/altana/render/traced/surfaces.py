@@ -9,8 +9,8 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats32
+from altana.core.light.gathering import FROSTED, PANE_MIRROR, pane_opacity
 from altana.core.light.tone import decoded as linear
-from altana.core.light.transport import FROSTED, PANE_MIRROR, pane_opacity
 from altana.core.model import GLASS, MASK, WATER, Material, Model
 from altana.render.textures import decoded
 

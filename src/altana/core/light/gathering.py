@@ -1,0 +1,320 @@
+"""Where the light of a point comes from: rays from both sides of every point, what they meet, and what of it counts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.conventions import Bools, Floats, Ints
+from altana.core.geometry.rays import RayScene
+from altana.core.geometry.shells import outsides
+from altana.core.light.lightmap import LightPoints
+from altana.core.light.sky import Sky
+from altana.core.model import Model
+
+#: Rays of a side, and the groups they are taken in to know their grain.
+RAYS, GROUPS = 64, 4
+#: Rays of a side that say whether it lies inside a body: the rest is not sent where it does.
+PROBE = 8
+#: Panes rougher than this are frosted, and let so much of their tint through.
+FROSTED, FROSTED_PASSES = 0.3, 0.85
+#: What of a clear pane is mirror; the rest lets light through unbent.
+PANE_MIRROR = 0.1
+#: Sides at a time, and threads.
+CHUNK, THREADS = 1024, 2
+#: A side lies inside a body when more than this share of its rays meets bodies from within; surely, when so many of the probe do.
+INSIDE, BURIED = 0.4, 0.9
+#: Where rays go no farther than this in the mean, the side lies in a crevice: nobody looks into it, and it says nothing of what is seen beside.
+CREVICE_M = 0.12
+START_M = 0.012
+#: A point of a chart has a surface within this, or hangs in the air.
+ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
+Progress = Callable[[float], bool]
+
+
+class Cancelled(Exception):
+    """The person asked to stop."""
+
+
+@dataclass(frozen=True, slots=True)
+class Sides:
+    """The points twice: first all front sides, then all back sides."""
+
+    position: Floats
+    normal: Floats
+    owner: Ints
+    reach: Floats
+    #: Whether it lies on the inner side of its own body: there it is no wonder that rays meet that body from within.
+    within: Bools
+
+
+@dataclass(frozen=True, slots=True)
+class Surfaces:
+    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo`` (m, 3); of what is ``frosted``
+    (m,) that is the share of the light on its other side."""
+
+    normal: Floats
+    outside: npt.NDArray[np.int8]
+    owner: Ints
+    albedo: Floats
+    frosted: Bools
+
+
+@dataclass(slots=True)
+class Gathered:
+    sky: Floats  # (n, 3) irradiance straight from the sky
+    groups: Floats  # (n, GROUPS) the same by groups of its rays, the mean of its colours
+    pairs: Ints  # (k, 4) receiving side, met side, met face, group of rays
+    sunlit: Floats  # (k,) cosine of the sun at the meeting, 0 in shadow
+    passed: Floats  # (k,) what panes on the way let through
+    bad: Bools  # (n,) sides that lie inside a body
+    weight: Floats  # (n,) what each ray of a side counts: those that begin inside a body count nothing
+
+
+@dataclass(frozen=True, slots=True)
+class Panes:
+    """Clear panes apart from everything else, and how much light each of their triangles lets through with the one behind it."""
+
+    rays: RayScene
+    passes: Floats
+
+    def through(self, origin: Floats, out: Floats, run: Floats) -> Floats:
+        """(k,) what is left of the light that comes to places (k, 3) from directions (k, 3) out of distances (k,)."""
+        hits = self.rays.meet(origin, out)
+        before = (hits.face >= 0) & (hits.distance_m < run)
+        return np.where(before, self.passes[np.maximum(hits.face, 0)], 1.0)
+
+
+def panes_of(model: Model, clear: Bools) -> Panes | None:
+    which = clear[model.face_material]
+    if not which.any():
+        return None
+    passes = np.array([1.0 - pane_opacity(item.colour[3]) for item in model.materials])[model.face_material]
+    # Of a body one looks through two faces.
+    return Panes(RayScene.of(model, chosen=which), np.where(outsides(model) != 0, passes**2, passes))
+
+
+def pane_opacity(alpha: float) -> float:
+    """How much of what lies behind one face of a clear pane is not seen: its mirror, and the more of its body the denser it is."""
+    dense = float(np.clip(alpha, 0.0, 0.97)) ** 2
+    return PANE_MIRROR + (1.0 - PANE_MIRROR) * dense
+
+
+def on_surface(model: Model, points: LightPoints) -> tuple[Floats, Bools]:
+    """(n, 3) the points brought onto the very surface, for a chart takes planes together that are nearly one; (n,) which of them
+    hang where there is no surface: in doorways and windows, and beyond slanting edges."""
+    charts = len(points.texel)
+    off = np.zeros(len(points.position), bool)
+    place = points.position.copy()
+    if charts:
+        normal = points.normal[:charts]
+        start = place[:charts] + normal * ON_SURFACE_M
+        hits = RayScene.of(model).meet(start, -normal)
+        other = model.face_objects()[np.maximum(hits.face, 0)] != points.owner[:charts]
+        # Another thing's face may lie in the very plane, as a layer of plaster does; beside it, it is a door in its frame.
+        other &= np.abs(hits.distance_m - ON_SURFACE_M) > SAME_PLANE_M
+        off[:charts] = (hits.face < 0) | (hits.distance_m > 2.0 * ON_SURFACE_M) | other
+        there = np.flatnonzero(~off[:charts])
+        place[there] = start[there] - normal[there] * hits.distance_m[there, None]
+    return place, off
+
+
+def normals_of(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
+    a, b, c = (model.vertices[model.faces[faces, k]].astype(float) for k in range(3))
+    normal = np.cross(b - a, c - a)
+    unit: Floats = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-20)
+    return unit
+
+
+def _directions(position: Floats) -> Floats:
+    """(count, RAYS, 3) cosine-weighted directions about +Z: one even spiral, turned for every point by where it lies."""
+    index = np.arange(RAYS) + 0.5
+    radius = np.sqrt(index / RAYS)
+    turn = index * np.pi * (3.0 - np.sqrt(5.0))
+    start = 2 * np.pi * _hash(position)
+    angle = turn[None] + start[:, None]
+    up = np.sqrt(1.0 - radius**2)
+    return np.stack(
+        [radius * np.cos(angle), radius * np.sin(angle), np.broadcast_to(up, angle.shape)], axis=-1
+    )
+
+
+def _hash(position: Floats) -> Floats:
+    """(n,) numbers from 0 to 1 that look random and depend on the place alone: a room's grain stays when the model changes elsewhere."""
+    found: Floats = np.modf(np.abs(np.round(position, 3)) @ np.array([12.9898, 78.233, 37.719]) * 43.7585)[0]
+    return found
+
+
+def _frame(normal: Floats) -> Floats:
+    helper = np.where(np.abs(normal[:, 2:3]) > 0.9, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+    side = np.cross(helper, normal)
+    side /= np.linalg.norm(side, axis=1, keepdims=True)
+    return np.stack([side, np.cross(normal, side), normal], axis=1)
+
+
+@dataclass(frozen=True, slots=True)
+class Gatherer:
+    """What a chunk of sides is gathered with; each chunk writes its own sides only, so that several can be at work."""
+
+    points: LightPoints
+    sides: Sides
+    rays: RayScene
+    panes: Panes | None
+    sky: Sky
+    surfaces: Surfaces
+    made: Gathered
+
+    def all(self, progress: Progress | None) -> None:
+        """Gather all sides.  Raises Cancelled."""
+        made, count = self.made, len(self.sides.position)
+        chunks = [np.arange(start, min(start + CHUNK, count)) for start in range(0, count, CHUNK)]
+        found = [(made.pairs, made.sunlit, made.passed)]
+        self.rays.warm()
+        # Nearly all of the work goes on outside Python's lock.
+        with ThreadPoolExecutor(THREADS) as pool:
+            waiting = [pool.submit(self.some, chunk) for chunk in chunks]
+            try:
+                for number, piece in enumerate(waiting):
+                    if progress is not None and not progress(number / len(chunks)):
+                        raise Cancelled
+                    found += piece.result()
+            finally:
+                for piece in waiting:
+                    piece.cancel()
+        made.pairs, made.sunlit, made.passed = (np.concatenate(part) for part in zip(*found, strict=True))
+
+    def some(self, some: Ints) -> list[tuple[Ints, Floats, Floats]]:
+        """What the rays of some sides meet: pairs, sunlight and what panes let through; the rest is written where it belongs."""
+        probe = np.arange(PROBE // 2, RAYS, RAYS // PROBE)
+        origin, out = self._rays_of(some)
+        first = self._send(some, origin[:, probe], out[:, probe])
+        hidden = first.inner.mean(axis=1) > BURIED
+        self.made.bad[some[hidden]] = True
+        # What seems to lie inside a body all over is looked at by few rays, in case it does not: it must not be black.
+        few = self._collect(some[hidden], first.part(hidden), np.ones((int(hidden.sum()), PROBE), bool))
+        some, origin, out = some[~hidden], origin[~hidden], out[~hidden]
+        if not len(some):
+            return [few]
+        sent = self._send(some, origin, out)
+        room = np.where(sent.face < 0, 1.0, np.minimum(sent.run, 1.0)).mean(axis=1)
+        self.made.bad[some] = (sent.inner.mean(axis=1) > INSIDE) | (room < CREVICE_M)
+        return [few, self._collect(some, sent, ~sent.inner)]
+
+    def _collect(self, some: Ints, sent: Sent, counted: Bools) -> tuple[Ints, Floats, Floats]:
+        """Add up what rays bring that are counted (k, r)."""
+        made, surfaces = self.made, self.surfaces
+        made.weight[some] = 1.0 / np.maximum(counted.sum(axis=1), 1)
+        away = sent.face < 0
+        passed = np.ones(away.shape)
+        if self.panes is not None:
+            run_out = np.where(away, np.inf, sent.run)
+            through = self.panes.through(sent.origin.reshape(-1, 3), sent.out.reshape(-1, 3), run_out.ravel())
+            passed = through.reshape(away.shape)
+        light = np.zeros((*away.shape, 3))
+        light[away] = self.sky.luminance(sent.out[away])
+        light *= (np.pi * made.weight[some])[:, None, None] * passed[..., None]
+        made.sky[some] = light.sum(axis=1)
+        made.groups[some] = light.mean(axis=2).reshape(len(some), away.shape[1] // GROUPS, GROUPS).sum(axis=1)
+        which, ray = np.nonzero(~away & counted)
+        f, towards = sent.face[which, ray], sent.out[which, ray]
+        place = sent.origin[which, ray] + towards * sent.run[which, ray][:, None]
+        # Of frosted glass one sees the light that falls on it from beyond.
+        from_back = sent.behind[which, ray] ^ surfaces.frosted[f]
+        at = self.points.nearest(f, place) + from_back * len(self.points.position)
+        facing = np.where(from_back[:, None], -surfaces.normal[f], surfaces.normal[f])
+        sunlit = _sun_on(self.rays, np.asarray(self.sky.sun), place, facing)
+        return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit, passed[which, ray]
+
+    def _rays_of(self, some: Ints) -> tuple[Floats, Floats]:
+        """(k, RAYS, 3) where the rays of some sides begin and where they go.
+
+        They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
+        """
+        frame = _frame(self.sides.normal[some])
+        out = _directions(self.sides.position[some]) @ frame
+        # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
+        index = np.arange(RAYS)[None] + 977.0 * _hash(self.sides.position[some])[:, None]
+        radius = np.sqrt(np.modf(index * 0.7548776662)[0]) * self.sides.reach[some][:, None]
+        angle = 2.0 * np.pi * np.modf(index * 0.5698402910)[0]
+        aside = (radius * np.cos(angle))[..., None] * frame[:, None, 0] + (radius * np.sin(angle))[
+            ..., None
+        ] * frame[:, None, 1]
+        middle = (self.sides.position[some] + self.sides.normal[some] * START_M)[:, None]
+        away = np.linalg.norm(aside, axis=2)
+        # Not through a thin wall into the next room: what cannot be reached along the surface begins in the middle.
+        shut = self.rays.blocked(
+            np.broadcast_to(middle, aside.shape).reshape(-1, 3),
+            (aside / np.maximum(away, 1e-9)[..., None]).reshape(-1, 3),
+            away.ravel(),
+        ).reshape(away.shape)
+        aside[shut] = 0.0
+        return middle + aside, out
+
+    def _send(self, some: Ints, origin: Floats, out: Floats) -> Sent:
+        shape = out.shape[:2]
+        sides, surfaces = self.sides, self.surfaces
+        hits = self.rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3))
+        face = hits.face.astype(np.int64).reshape(shape)
+        known = np.maximum(face, 0)
+        normal = surfaces.normal[known]
+        along = normal[..., 0] * out[..., 0] + normal[..., 1] * out[..., 1] + normal[..., 2] * out[..., 2]
+        behind = (along > 0.0) & (face >= 0)
+        sense = surfaces.outside[known]
+        inner = ((behind & (sense > 0)) | (~behind & (sense < 0))) & (face >= 0)
+        inner &= ~(sides.within[some][:, None] & (surfaces.owner[known] == sides.owner[some][:, None]))
+        return Sent(origin, out, face, hits.distance_m.reshape(shape), behind, inner)
+
+
+@dataclass(frozen=True, slots=True)
+class Sent:
+    """Rays of some sides (k, r): where from, where to, the triangle each meets (-1: none), how far, whether from behind, and whether from
+    within a body."""
+
+    origin: Floats
+    out: Floats
+    face: Ints
+    run: Floats
+    behind: Bools
+    inner: Bools
+
+    def part(self, which: Bools) -> Sent:
+        """Of these sides only."""
+        return Sent(
+            self.origin[which],
+            self.out[which],
+            self.face[which],
+            self.run[which],
+            self.behind[which],
+            self.inner[which],
+        )
+
+
+def drop_buried(gathered: Gathered) -> None:
+    """Rays that end on what lies inside a body count nothing: nobody in a room sees the ground that runs on below its floor."""
+    receiver, met = gathered.pairs[:, 0], gathered.pairs[:, 1]
+    # What seems to lie inside itself has nothing else to go by.
+    buried = gathered.bad[met] & ~gathered.bad[receiver]
+    counted = np.where(gathered.weight > 0.0, 1.0 / np.maximum(gathered.weight, 1e-9), 0.0)
+    left = counted - np.bincount(receiver[buried], minlength=len(counted))
+    scale = counted / np.maximum(left, 1.0)
+    gathered.sky *= scale[:, None]
+    gathered.groups *= scale[:, None]
+    gathered.weight *= scale
+    gathered.bad |= left < np.minimum(counted, RAYS) * (1.0 - INSIDE)
+    gathered.pairs, gathered.sunlit = gathered.pairs[~buried], gathered.sunlit[~buried]
+    gathered.passed = gathered.passed[~buried]
+
+
+def _sun_on(rays: RayScene, sun: Floats, place: Floats, facing: Floats) -> Floats:
+    """(k,) the cosine of the sun at places on surfaces that face ``facing``, 0 in shadow."""
+    cosine = facing @ sun
+    lit = np.flatnonzero(cosine > 0.0)
+    result = np.zeros(len(cosine))
+    if sun[2] > 0.0 and len(lit):
+        clear = ~rays.shaded(place[lit] + facing[lit] * START_M, np.tile(sun, (len(lit), 1)))
+        result[lit[clear]] = cosine[lit[clear]]
+    return result
