@@ -40,7 +40,7 @@ from altana.storage.files import make_folder
 #: Raised whenever importing or light would give something else for the same file.
 REVISION = 13
 #: How light maps are computed; another number, and all are computed anew.
-LIGHT_REVISION = 3
+LIGHT_REVISION = 4
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
 _RUNS = ("first", "count", "owner", "low", "high")

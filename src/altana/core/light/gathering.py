@@ -31,6 +31,8 @@ INSIDE, BURIED = 0.4, 0.9
 #: Where rays go no farther than this in the mean, the side lies in a crevice: nobody looks into it, and it says nothing of what is seen beside.
 CREVICE_M = 0.12
 START_M = 0.012
+#: The light of what a ray meets is taken from so far before it.
+NEARER_M = 0.35
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
 Progress = Callable[[float], bool]
@@ -224,7 +226,9 @@ class Gatherer:
         place = sent.origin[which, ray] + towards * sent.run[which, ray][:, None]
         # Of frosted glass one sees the light that falls on it from beyond.
         from_back = sent.behind[which, ray] ^ surfaces.frosted[f]
-        at = self.points.nearest(f, place) + from_back * len(self.points.position)
+        # Looked up a little nearer to where the ray comes from: beyond a wall that stands there the light is another room's.
+        nearer = place - towards * np.minimum(NEARER_M, 0.5 * sent.run[which, ray])[:, None]
+        at = self.points.nearest(f, nearer) + from_back * len(self.points.position)
         facing = np.where(from_back[:, None], -surfaces.normal[f], surfaces.normal[f])
         sunlit = _sun_on(self.rays, np.asarray(self.sky.sun), place, facing)
         return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit, passed[which, ray]

@@ -20,7 +20,7 @@ from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.corners import Corners, spread_corners
 from altana.core.model import Model
 
-SPACING_M, WIDE_M2 = 0.30, 20.0
+SPACING_M, WIDE_M2 = 0.30, 60.0
 #: A chart has at most this many points a side; large grounds get coarser ones.
 MOST_A_SIDE = 72
 #: Planes smaller than this are lit at their corners.
