@@ -28,6 +28,8 @@ def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
     os.environ.setdefault("ALTANA_CACHE", str(BUILD / "test-cache"))
     # Resting pictures of windows are drawn twice over instead of eight times: the tests look at what is shown, not at its grain.
     os.environ.setdefault("ALTANA_FRAME_PASSES", "2")
+    # Soft light from few points: how it looks is tested on models of its own.
+    os.environ.setdefault("ALTANA_LIGHT_POINTS", "12000")
     os.environ.setdefault("ALTANA_STATE", str(BUILD / "test-state"))
     os.environ["ALTANA_AUTOSAVE"] = str(tmp_path_factory.mktemp("autosave"))
     # Whatever a test does, the machine stays on.

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
+import os
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
 
 from altana.core.conventions import Floats, Floats32
-from altana.core.light.lightmap import MOST_LIT, spread
+from altana.core.light.lightmap import MOST_LIT, MOST_POINTS, spread
 from altana.core.light.transport import LightMap, Progress, solve
 from altana.core.project import Light
 from altana.jobs.models import Opened
@@ -17,20 +18,33 @@ from altana.jobs.surroundings import sky_for
 from altana.render.upload import albedos
 from altana.storage.cache import keep_light, light_key, load_light
 
+#: For slow machines: how many points the soft light takes at most.
+POINTS_SETTING = "ALTANA_LIGHT_POINTS"
 #: So many points are enough to see a room by while the rest is reckoned.
 ROUGH_POINTS = 9_000
 #: The folder of a project without surroundings.
 NOWHERE = Path()
 
 
+def most_points() -> int:
+    """How many points the soft light takes at most on this machine."""
+    told = os.environ.get(POINTS_SETTING, "")
+    return min(max(int(told), 1_000), 10 * MOST_POINTS) if told.isdigit() else MOST_POINTS
+
+
+def _key(opened: Opened, light: Light, *more: str) -> str:
+    points = most_points()
+    return light_key([*opened.keys, *more, *([str(points)] if points != MOST_POINTS else [])], light)
+
+
 def known_light(opened: Opened, light: Light) -> LightMap | None:
     """The light map if it was computed before."""
-    return load_light(light_key(list(opened.keys), light))
+    return load_light(_key(opened, light))
 
 
 def rough_light(opened: Opened, light: Light) -> LightMap | None:
     """The light map from few points, if it was computed before."""
-    return load_light(light_key([*opened.keys, "rough"], light))
+    return load_light(_key(opened, light, "rough"))
 
 
 def keep_rough_light(
@@ -44,7 +58,7 @@ def keep_rough_light(
         return False
     points = spread(opened.model, ROUGH_POINTS)
     made = solve(opened.model, points, albedos(opened.model), sky_for(light, base), progress)
-    keep_light(light_key([*opened.keys, "rough"], light), made)
+    keep_light(_key(opened, light, "rough"), made)
     return True
 
 
@@ -58,10 +72,16 @@ def light_of(
     held = known_light(opened, light)
     if held is not None:
         return held
-    made = solve(opened.model, spread(opened.model), albedos(opened.model), sky_for(light, base), progress)
-    keep_light(light_key(list(opened.keys), light), made)
+    made = solve(
+        opened.model,
+        spread(opened.model, most_points()),
+        albedos(opened.model),
+        sky_for(light, base),
+        progress,
+    )
+    keep_light(_key(opened, light), made)
     # What comes back is what a later run will read, rounding included, so that both give the same picture.
-    return load_light(light_key(list(opened.keys), light)) or made
+    return load_light(_key(opened, light)) or made
 
 
 #: Soft light under a moving sun is computed at whole hours and blended between them.

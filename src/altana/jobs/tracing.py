@@ -19,6 +19,7 @@ from altana.core.geometry.rays import RayScene
 from altana.core.light.transport import Cancelled
 from altana.core.picture_key import KNOWN
 from altana.core.project import Project
+from altana.importers.memory import free_bytes
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.orders import Failure, ModelsOpened, OpenModels, Traced, TracePicture, TraceProgress
 from altana.jobs.progress import Progress
@@ -34,6 +35,8 @@ from altana.render.uniforms import gain
 KEEP_S = 20.0
 #: With fewer samples than this nothing is said of grain.
 FEWEST_CLEAN = 16
+#: What final pictures take, bytes: the path tracer itself, each pixel (sums, a sample, what guides the denoiser and its own), each triangle.
+ENGINE_BYTES, A_PIXEL, A_FACE = 400_000_000, 250, 600
 #: While nothing comes from the child it is asked whether it lives this often.
 LISTEN_S = 0.2
 
@@ -79,6 +82,7 @@ class TracingWorker:
         return self._made.scenes
 
     def _trace(self, task: Task, order: TracePicture, opened: Opened) -> None:
+        check_memory(order.sights.size, len(opened.model.faces))
         if self._engine is None:
             self._engine, fast = start_engine()
             if not fast:
@@ -143,6 +147,17 @@ class TracingWorker:
             if enough is not None and enough.exists():
                 break
         return sums
+
+
+def check_memory(size: tuple[int, int], faces: int) -> None:
+    """Refuse a picture that this machine has no memory for, before anything is begun.  size : pixels.  Raises UserError."""
+    needed = ENGINE_BYTES + size[0] * size[1] * A_PIXEL + faces * A_FACE
+    free = free_bytes()
+    if needed > free:
+        raise UserError(
+            f"A final picture of {size[0]} × {size[1]} px needs about {needed / 1e9:.1f} GB of memory, and {free / 1e9:.1f} GB are free. "
+            "Nothing was written. Choose a smaller size or a region, or close other programs."
+        )
 
 
 def _key_of(order: TracePicture) -> str:
