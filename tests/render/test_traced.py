@@ -14,11 +14,13 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Floats32, Vec3
+from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.light.sky import Sky, sky_of
 from altana.core.model import GLASS, Material, Model
 from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
+from altana.jobs.tracing import check_memory
 from altana.render.renderer import Quality, Renderer
 from altana.render.traced import scene as scenes_module
 from altana.render.traced.engine import llvm_library, start_engine
@@ -158,6 +160,15 @@ def test_marks_lie_where_the_camera_says(
         # The wall lies beyond the bound and is not seen: sky instead.
         wall = light[20, 320]
         assert wall == pytest.approx(sky_light(NOON, view.rays(np.array([[320.5, 20.5]])))[0], rel=0.05)
+
+
+def test_a_picture_beyond_this_machines_memory_is_refused_before_it_begins(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.setattr("altana.jobs.tracing.free_bytes", lambda: 2_000_000_000)
+    check_memory((1920, 1080), 100_000)
+    with pytest.raises(UserError, match=r"16384 × 16384 px needs about 67\.\d GB .* 2\.0 GB are free"):
+        check_memory((16384, 16384), 100_000)
 
 
 def test_marks_lie_where_they_should_in_a_panorama(engine: ModuleType) -> None:
