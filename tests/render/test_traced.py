@@ -167,7 +167,7 @@ def test_a_picture_beyond_this_machines_memory_is_refused_before_it_begins(
 ) -> None:
     monkeypatch.setattr("altana.jobs.tracing.free_bytes", lambda: 2_000_000_000)
     check_memory((1920, 1080), 100_000)
-    with pytest.raises(UserError, match=r"16384 × 16384 px needs about 67\.\d GB .* 2\.0 GB are free"):
+    with pytest.raises(UserError, match=r"16384 × 16384 px needs about 84\.\d GB .* 2\.0 GB are free"):
         check_memory((16384, 16384), 100_000)
 
 

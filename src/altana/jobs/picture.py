@@ -120,7 +120,7 @@ class PictureWork:
         master, key = self._kept_master(item), master_key(self.project, item)
         if master is None:
             master = self.master(item, told)
-            self._last = item, master
+            self._last = (item, master) if shot.passes else None
             if shot.keep_master:
                 # What is developed now is what a later run reads, rounding included.
                 master = _as_kept(master)
@@ -133,7 +133,6 @@ class PictureWork:
 
     def passes(self, item: Picture, told: Progress) -> bytes:
         """The bytes of a still's layers for compositing.  Raises UserError or Cancelled."""
-        item = replace(item, shot=replace(item.shot, passes=True))
         view, traced = item.view(), self.traced(item.shot)
         if self._last is not None and self._last[0] == item:
             master = self._last[1]
@@ -710,7 +709,17 @@ def master_key(project: Project, item: Picture | Pano) -> str:
     names = ("background", "background_colour", "background_file", "ground", "ground_colour")
     behind = {name: getattr(plain, name) for name in names}
     shot = replace(
-        item.shot, tone=None, file="png", dpi=0.0, folder="", pattern="", on=True, note="", id="", **behind
+        item.shot,
+        tone=None,
+        file="png",
+        dpi=0.0,
+        folder="",
+        pattern="",
+        on=True,
+        note="",
+        id="",
+        passes=False,
+        **behind,
     )
     # Of the figures only those of the row's own word count.
     qualities = replace(USUAL_QUALITIES, **{shot.quality: project.qualities.of(shot.quality)})

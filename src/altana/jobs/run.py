@@ -278,6 +278,8 @@ class Run:
         assert self._work is not None
         path = target(self.out, item)
         if isinstance(item, Picture):
+            if self.request.passes:
+                item = replace(item, shot=replace(item.shot, passes=True))
             data, master = self._work.still(item, told)
         else:
             data, faces, master = self._work.panorama(item, told)
@@ -287,7 +289,7 @@ class Run:
                 self.written.append(beside)
         if master is not None:
             self.written.append(write_master(self.out, item.file, master))
-        if isinstance(item, Picture) and (item.shot.passes or self.request.passes):
+        if isinstance(item, Picture) and item.shot.passes:
             self._passes(item, path, told)
         if path.is_file() and path.read_bytes() != data:
             keep_before(path)
@@ -355,7 +357,7 @@ class Run:
             "Pictures made before are kept.",
         )
         if self.request.passes:
-            shot = Shot("", subject=item.camera.id, quality=self.request.quality)
+            shot = Shot("", subject=item.camera.id, quality=self.request.quality, passes=True)
             picture = Picture(shot, item.camera, item.width_px, item.height_px, item.file)
             self._passes(picture, target(self.out, item), progress)
 

@@ -16,7 +16,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.sparse import csr_array
 
-from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.conventions import Floats, Floats32, Ints
 from altana.core.light.corners import Corners, spread_corners
 from altana.core.model import Model
 
@@ -274,8 +274,3 @@ def _places(charts: Charts, corners: Floats) -> Floats32:
     )
     share = (flat - charts.low[c][:, None]) / np.maximum(charts.size[c], 1e-9)[:, None]
     return (charts.place[c][:, None] + 0.5 + share * charts.steps[c][:, None]).astype(np.float32)
-
-
-def upright(points: LightPoints) -> Bools:
-    """(n,) which points lie on floors and ceilings; for tests and figures."""
-    return np.abs(points.normal[:, 2]) > 0.9

@@ -6,12 +6,13 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.light.corners import TURN_M
 from altana.core.light.lightmap import LightPoints
 
 #: How far light is carried under what covers a surface, in points of its chart.
 FILLED = 8
-#: How far the light of something else is taken over, and what a turn of one radian counts for as a distance there.
-BESIDE_M, TURN_M = 0.8, 0.6
+#: How far the light of something else is taken over.
+BESIDE_M = 0.8
 #: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
 #: no grain.
 ROUNDS, STEP = (1, 2, 4, 8), 2.0
