@@ -16,11 +16,14 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
-from altana.app.shell.window import COMPOSE, MainWindow
+from altana.app.hand_over.desk import LIST, HandOverDesk
+from altana.app.shell.window import COMPOSE, HAND_OVER, MainWindow
 from altana.app.theme.style import apply_theme
+from altana.app.workspace.production import Production, State
+from altana.core.edits.shots import add_shots, start_values
 from altana.core.hiding import NOTHING_HIDDEN
 from altana.core.patching import CATEGORY
-from altana.core.project import Making, Qualities
+from altana.core.project import FILM, PANORAMA, Making, Project, Qualities, Shot
 from altana.demo.project import DRAWING, PROJECT
 from altana.storage.project_file import read_project
 
@@ -192,3 +195,56 @@ def nothing_left_behind(request: pytest.FixtureRequest) -> Iterator[None]:
         with contextlib.suppress(AssertionError):
             until(clean, 8.0)
         assert not left, left
+
+
+# ---------------------------------------------------------------------- the Hand-over desk
+
+
+@pytest.fixture
+def desk(window: MainWindow) -> HandOverDesk:
+    desk = window.handover
+    shutil.rmtree(desk.out, ignore_errors=True)
+    shutil.rmtree(Production.job_of(desk.project_path), ignore_errors=True)
+    desk.production.state = State()
+    desk.production.end_action = "nothing"
+    desk.tone_button.setChecked(False)
+
+    def few(project: Project) -> Project:
+        hall, quay = (
+            project.camera_named(name).id for name in ("Waiting hall to the water", "Quay, morning")
+        )
+        walks = tuple(
+            replace(walk, seconds=0.5, rate="12", width_px=96, height_px=54) for walk in project.walks
+        )
+        bare = replace(project, shots=(), walks=walks)
+        still = replace(start_values(bare, "still", hall), width_px=160, quality="proof")
+        rows = [still, replace(still, subject=quay, file="jpg", keep_master=False)]
+        rows.append(replace(start_values(bare, PANORAMA, hall), width_px=256, quality="proof"))
+        rows.append(replace(start_values(bare, FILM, "walk-01"), quality="proof"))
+        return add_shots(bare, rows)
+
+    window.workspace.bridge.apply("few", few)
+    window.going.choose_desk(HAND_OVER)
+    desk.choose_page(LIST)
+    desk.refresh()
+    desk.table.choose([])
+    return desk
+
+
+def shots_of(window: MainWindow) -> tuple[Shot, ...]:
+    return window.workspace.bridge.project.shots
+
+
+def named(desk: HandOverDesk, part: str) -> int:
+    """Where the file lies in the list of results whose name has this part."""
+    return next(number for number, path in enumerate(desk.results.made) if part in path.name)
+
+
+def look_at(desk: HandOverDesk, row: int) -> None:
+    """Choose a file of the results, and wait until it is read."""
+    desk.results.files.setCurrentRow(-1)
+    desk.results.files.setCurrentRow(row)
+    if desk.results.viewers.currentWidget() is desk.picture:
+        until(lambda: desk.picture.image is not None, 20)
+    elif desk.results.viewers.currentWidget() is desk.results.round_holder:
+        until(lambda: desk.results.round._pixels is not None, 20)

@@ -14,7 +14,8 @@ from altana.app.canvas.picture_view import pixels_of
 from altana.app.shell import files as files_module
 from altana.app.shell.export import ExportSheet
 from altana.app.shell.window import MainWindow
-from altana.app.theme.widgets import Group, NumberField, OneLine, Segments
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, OneLine, Segments
 from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.notices import Notices
 from altana.app.workspace.view_state import ViewState

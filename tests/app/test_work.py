@@ -31,7 +31,10 @@ def test_stills_are_made_in_the_background(window: MainWindow, tmp_path: Path) -
     sheet = window.making.sheet
     sheet.folder.setText(str(tmp_path / "out"))
     sheet.quality.chosen.emit(0)
-    sheet.size_choice.setCurrentIndex(2)
+    sheet.size_field.width_field.setText("25 %")
+    sheet.size_field.width_field.setModified(True)
+    sheet.size_field.width_field.editingFinished.emit()
+    assert sheet.size_field.size_px == (270, 338)
     press(sheet.go)
     assert window.making.work.running
     window.making.make_stills()
@@ -55,11 +58,14 @@ def test_a_job_can_be_cancelled(window: MainWindow, tmp_path: Path) -> None:
     until(lambda: len(list(tmp_path.glob("*.png"))) >= 1, 90)
     press(window.activity.cancel)
     until(lambda: bool(ended), 60)
-    made = list(tmp_path.glob("*"))
+    made = list(tmp_path.glob("*.png"))
     assert not ended[0][0]
     assert "kept" in ended[0][1]
     assert 1 <= len(made) < len(window.compose.strip.ids())
-    assert all(path.suffix == ".png" for path in made)
+    # Beside each stands its camera, and nothing else.
+    assert {path.name for path in tmp_path.iterdir()} == {
+        name for path in made for name in (path.name, f"{path.name}.camera.json")
+    }
     assert not window.making.work.running
 
 

@@ -28,6 +28,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "light": (("light",), "light_group"),
     "lamps": (("lamps",), "lamps_group"),
     "render": (("render",), "render"),
+    "made": (("made",), "made_command"),
     "shots": (("shots",), "shots_group"),
     "remembered": (("shots",), "remembered_"),
     "panorama": (("panorama",), "panorama_group"),

@@ -16,13 +16,16 @@ from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_KINDS
 from altana.core.light.transport import Cancelled
-from altana.core.project import MATERIALS, PANORAMA, QUALITY_WORDS, RENDITIONS, Project
+from altana.core.project import PANORAMA, QUALITY_WORDS, RENDITIONS, Project
 from altana.core.ranges import MINUTES, SAMPLES
+from altana.jobs.batch import Batch, facts_of
 from altana.jobs.estimates import doubts
+from altana.jobs.made import models_digest, outdated_rows
 from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
 from altana.render.encode import CORNERS, STAMPS, Stamp
+from altana.storage.made import all_made
 from altana.storage.project_file import read_project
 
 
@@ -38,6 +41,19 @@ from altana.storage.project_file import read_project
 @click.option("--shots", "every_shot", is_flag=True, help="All rows of the shot list that are on.")
 @click.option(
     "--panorama", "panoramas", multiple=True, help="A panorama from a camera's place; give it several times."
+)
+@click.option(
+    "--out-of-date",
+    "outdated",
+    is_flag=True,
+    help="Of the rows that are on those that are missing or would be another now.",
+)
+@click.option(
+    "--name", default="", help="The file's name without its kind, where one picture or film is made."
+)
+@click.option("--unlisted", is_flag=True, help="Not in the list of what was made (`altana made`).")
+@click.option(
+    "--project-name", default="", hidden=True, help="Of which project, where a copy of it is handed over."
 )
 @click.option(
     "--test",
@@ -64,7 +80,11 @@ from altana.storage.project_file import read_project
 @click.option("--size", help="Largest width x height in pixels; each camera keeps its proportion.")
 @click.option("--scale", type=float, default=100.0, help="Per cent of the size, 1 to 400.")
 @click.option("--rate", help="Frames a second of films instead of the walks' own.")
-@click.option("--quality", type=click.Choice(QUALITY_WORDS), default="review", show_default=True)
+@click.option(
+    "--quality",
+    type=click.Choice(QUALITY_WORDS),
+    help="review where nothing is said; of rows instead of their own.",
+)
 @click.option(
     "--samples", type=int, default=0, help="Final: samples a pixel instead of what rows and final say."
 )
@@ -94,9 +114,7 @@ from altana.storage.project_file import read_project
 @click.option(
     "--drawn",
     type=click.Choice(RENDITIONS),
-    default=MATERIALS,
-    show_default=True,
-    help="How films are drawn.",
+    help="How everything is drawn, instead of as its row of the shot list says.",
 )
 @click.option(
     "--stamp", help=f"Written into a corner of film frames, with commas between: {', '.join(STAMPS)}."
@@ -129,6 +147,10 @@ def render(
     shots: tuple[str, ...],
     every_shot: bool,
     panoramas: tuple[str, ...],
+    outdated: bool,
+    name: str,
+    unlisted: bool,
+    project_name: str,
     trial_run: bool,
     stereo: float,
     faces: bool,
@@ -139,7 +161,7 @@ def render(
     size: str | None,
     scale: float,
     rate: str | None,
-    quality: str,
+    quality: str | None,
     samples: int,
     minutes: float,
     passes: bool,
@@ -150,7 +172,7 @@ def render(
     step: int,
     strip: int,
     keep_frames: bool,
-    drawn: str,
+    drawn: str | None,
     stamp: str | None,
     stamp_corner: str,
     stamp_size: float,
@@ -164,20 +186,32 @@ def render(
     read = read_project(project)
     chosen = read.cameras if everything else tuple(read.camera_named(name) for name in cameras)
     walked = read.walks if all_walks else tuple(read.walk_named(name) for name in walks)
-    listed = bool(shots) or every_shot or bool(panoramas)
+    listed = bool(shots) or every_shot or outdated or bool(panoramas)
     if bool(chosen or walked) == listed:
         raise click.UsageError(
-            "Name what to make: --camera, --all, --walk or --all-walks; or --shot, --shots or --panorama."
+            "Name what to make: --camera, --all, --walk or --all-walks; or --shot, --shots, --out-of-date or --panorama."
         )
     fields = tuple(name.strip() for name in stamp.split(",")) if stamp else ()
     part = Part(from_s, to_s, step, strip, keep_frames, Stamp(fields, stamp_corner, stamp_size / 100.0))
     opened = opened_models(read, (base / "project.altana") if base else project)
     if panoramas:
-        read = _with_panoramas(read, panoramas, size, quality, kind, stereo, faces)
+        read = _with_panoramas(read, panoramas, size, quality or "review", kind, stereo, faces)
         shots = tuple(item.id for item in read.shots[-len(panoramas) :])
+    folder = base or project.parent
     if listed:
-        rows = chosen_rows(rows_of(read, opened.model, today, version_name), shots)
-        request = trial(rows, read) if trial_run else shot_request(rows, read)
+        rows = rows_of(read, opened.model, today, version_name)
+        if outdated:
+            rows = outdated_rows(read, rows, out, folder, all_made(folder), models_digest(read, folder))
+            if not rows:
+                say(
+                    as_json,
+                    {"files": [], "seconds": 0.0, "checks": {}, "aside": {}},
+                    ["Everything is current."],
+                )
+                return
+        else:
+            rows = chosen_rows(rows, shots)
+        request = trial(rows, read) if trial_run else shot_request(rows, read, quality or "")
     else:
         request = request_for(
             read,
@@ -185,17 +219,19 @@ def render(
             walked,
             parse_size(size) if size else None,
             rate,
-            quality,
+            quality or "review",
             kind,
             scale / 100.0,
             film,
             part,
-            drawn,
+            drawn or "",
+            name,
         )
     SAMPLES.check("Samples: a number", samples)
     MINUTES.check("A time", minutes)
-    request = replace(request, samples=samples, minutes=minutes, passes=passes)
-    for doubt in (*doubts(request.items, quality, out), *opened.without):
+    of = "" if unlisted else project_name or project.name
+    request = replace(request, samples=samples, minutes=minutes, passes=passes, of=of)
+    for doubt in (*doubts(request.items, quality or "review", out), *opened.without):
         click.echo(doubt, err=True)
     started = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
@@ -208,24 +244,25 @@ def render(
             asked_to_stop(),
             None if as_json else tell_progress,
         )
-        run.base, run.patient, run.off = base or project.parent, listed, off
+        run.base, run.patient, run.off = folder, listed, off
+        batch = Batch(run, lambda other: opened_models(other, folder / "project.altana"))
         try:
-            written = run.go()
+            batch.go()
         except Cancelled:
             raise UserError(
-                f"Stopped. {len(run.written)} of {len(request.items)} files were finished and are kept in {out}."
+                f"Stopped. {len(batch.written)} of {len(request.items)} files were finished and are kept in {out}."
             ) from None
     facts = {
-        "files": [str(path) for path in written],
+        **facts_of(batch),
         "seconds": round(time.monotonic() - started, 2),
-        "checks": {name: check.facts() for name, check in run.checks.items()},
-        "aside": run.aside,
         "without": list(opened.without),
     }
     if not as_json and sys.stderr.isatty():
         sys.stderr.write("\n")
     say(
-        as_json, facts, [*(str(path) for path in written), *(check.sentence for check in run.checks.values())]
+        as_json,
+        facts,
+        [*(str(path) for path in batch.written), *(check.sentence for check in batch.checks.values())],
     )
     if after:
         # The person's own command, with the person's own shell.
@@ -234,9 +271,11 @@ def render(
         )
         click.echo(done.stdout.decode("utf-8", "replace").rstrip(), err=True)
     run.switch_off(lambda sentence: click.echo(sentence, err=True))
-    if run.aside:
+    if batch.aside:
+        told = " ".join(batch.aside.values())
+        many = len(request.items) > 1 or listed
         raise UserError(
-            f"{len(run.aside)} of {len(request.items)} rows were set aside: {' '.join(run.aside.values())}"
+            f"{len(batch.aside)} of {len(request.items)} rows were set aside: {told}" if many else told
         )
 
 

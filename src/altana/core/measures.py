@@ -55,6 +55,50 @@ def parse_millimetres(text: str) -> float:
         return parse_length(text) * 1000.0
 
 
+_TIMES = re.compile(r"^(?:[x×*]\s*(\d+(?:[.,]\d+)?)|(\d+(?:[.,]\d+)?)\s*[x×*])$")
+_SIDES = re.compile(r"^(.+?)\s*[x×X]\s*(.+)$")
+#: Dots an inch where a size on paper is typed and nothing says how fine it is printed.
+USUAL_DPI = 300.0
+
+
+def parse_pixels(text: str, now: float = 0.0, dpi: float = USUAL_DPI) -> tuple[float, float | None]:
+    """A side in pixels, and the other one where both are typed.
+
+    ``1920``, ``1920 x 1080``, ``10 in``, ``10 x 7 in``, ``254 mm`` at these dots an inch, ``×2`` or ``50 %`` of what it is now.  Raises
+    Refused with a sentence.
+    """
+    tidy = text.strip().replace("−", "-").removesuffix("px").strip()
+    times = _TIMES.match(tidy)
+    if times:
+        return now * _finite(times.group(1) or times.group(2)), None
+    if tidy.endswith("%"):
+        return now * parse_number(tidy[:-1]) / 100.0, None
+    try:
+        sides = _SIDES.match(tidy)
+        if sides is None:
+            return _side(tidy, "", dpi), None
+        first, second = sides.group(1).strip().removesuffix("px").strip(), sides.group(2)
+        unit = re.sub(r"[\d.,\s]", "", second)
+        return _side(first, unit, dpi), _side(second, "", dpi)
+    except Refused:
+        raise Refused(
+            f"“{text}” is not a size; write 1920, 1920 x 1080, 10 in, 10 x 7 in, 250 mm or ×2."
+        ) from None
+
+
+def _side(text: str, unit: str, dpi: float) -> float:
+    """One side in pixels.  unit : of the other side, which holds for this one where it has none."""
+    plain = _PLAIN.match(text)
+    named = plain.group(2).lower() if plain else ""
+    if plain and not named:
+        named = unit.lower()
+    if plain and not named:
+        return _finite(plain.group(1))
+    if plain and named in _UNITS_M:
+        return float(round(_finite(plain.group(1)) * _UNITS_M[named] / _UNITS_M["in"] * dpi))
+    raise Refused("not a side")
+
+
 def _finite(text: str) -> float:
     value = float(text.replace(",", "."))
     if not math.isfinite(value):

@@ -9,7 +9,7 @@ from pathlib import Path
 from altana.core.file_kinds import KINDS
 from altana.core.project import LINES, MATERIALS, PENCIL, USUAL_QUALITIES, WHITE_CARD, Qualities
 from altana.jobs.paces import Pace, known_paces
-from altana.jobs.requests import Film, Item, Pano, Picture, Still
+from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
 
 #: Starting, opening the model, and the light where it is kept.
@@ -43,7 +43,7 @@ USUAL_CLEAN_SAMPLES = 400
 
 def samples_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> int:
     """Samples a pixel of an item whose light is followed to its end; 0 for one that is drawn in passes."""
-    shot = None if isinstance(item, Still) else item.shot
+    shot = item.shot
     if shot is not None and shot.rendition in (LINES, PENCIL):
         return 0
     making = qualities.of(getattr(item, "quality", "") or quality)
@@ -55,7 +55,7 @@ def samples_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES)
 
 def pace_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> str:
     """The name of the pace at which an item is drawn."""
-    shot = None if isinstance(item, Still) else item.shot
+    shot = item.shot
     drawn = MATERIALS if shot is None or shot.rendition == WHITE_CARD else shot.rendition
     kind = (
         "traced"
@@ -120,8 +120,7 @@ def bytes_for(item: Item, quality: str) -> float:
         if item.part.keep_frames and not item.sequence:
             size += KINDS["png"].bytes_a_pixel[quality] * pixels_of(item)
         return size
-    kind = item.shot.file if isinstance(item, Picture | Pano) else item.file.rpartition(".")[2]
-    return KINDS[kind].bytes_a_pixel[quality] * item.width_px * item.height_px
+    return KINDS[item.shot.file].bytes_a_pixel[quality] * item.width_px * item.height_px
 
 
 def about(seconds: float, size: float) -> str:

@@ -1,12 +1,14 @@
-"""Reading the journal of a run while it is written: whole lines only, each once; a damaged line is passed over."""
+"""Reading the journal of a run while it is written: whole lines only, each once; a damaged line is passed over; and what it comes to."""
 
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 JOURNAL = "journal.jsonl"
+WAITING, DRAWING, MADE, ASIDE, OUT = "waiting", "drawing", "made", "set aside", "taken out"
 
 
 class JournalFollower:
@@ -35,3 +37,69 @@ def _event(line: bytes) -> dict[str, Any] | None:
     except ValueError:
         return None
     return event if isinstance(event, dict) else None
+
+
+@dataclass(slots=True)
+class Piece:
+    """What is known of one file: its state, the share done, how long it took, and why it was set aside."""
+
+    state: str = WAITING
+    share: float = 0.0
+    took: float = 0.0
+    sentence: str = ""
+
+
+@dataclass(slots=True)
+class State:
+    """A run as its journal tells it."""
+
+    pieces: dict[str, Piece] = field(default_factory=dict)
+    share: float = 0.0
+    label: str = ""
+    #: How far the piece in hand is.
+    part: float = 0.0
+    paused: str = ""
+    ended: str = ""
+    sentence: str = ""
+    process: int = 0
+    #: Seconds since the process began, by its last line.
+    spent: float = 0.0
+    #: All is made and the machine is about to be switched off: what is said of it; empty while that is not so.
+    off: str = ""
+
+    def take(self, event: dict[str, Any]) -> None:
+        """One line of the journal."""
+        kind, file = event.get("event"), str(event.get("file", ""))
+        self.spent = float(event.get("seconds", self.spent))
+        if kind == "start":
+            self.process, self.ended, self.paused = int(event.get("process", 0)), "", ""
+        elif kind == "progress":
+            self.share, self.label, self.part = (
+                float(event["share"]),
+                str(event["label"]),
+                float(event.get("part", 0.0)),
+            )
+        elif kind == "begin":
+            self.pieces.setdefault(file, Piece()).state = DRAWING
+        elif kind == "piece":
+            piece = self.pieces.setdefault(file, Piece())
+            piece.state, piece.share, piece.took = MADE, 1.0, float(event.get("took", 0.0))
+        elif kind == "aside":
+            piece = self.pieces.setdefault(file, Piece())
+            piece.state, piece.sentence = ASIDE, str(event.get("sentence", ""))
+        elif kind == "out":
+            self.pieces.setdefault(file, Piece()).state = OUT
+        elif kind == "paused":
+            self.paused = str(event.get("sentence", "Paused."))
+        elif kind == "going":
+            self.paused = ""
+        elif kind == "off":
+            self.off = str(event.get("sentence", ""))
+            if float(event.get("left", 0.0)) <= 0.0:
+                self.sentence, self.off = self.off, ""
+        elif kind in ("done", "failed", "cancelled"):
+            self.ended, self.sentence = str(kind), str(event.get("sentence", ""))
+
+    def count(self, state: str) -> int:
+        """How many files are in a state."""
+        return sum(piece.state == state for piece in self.pieces.values())

@@ -47,7 +47,7 @@ from altana.jobs.light import light_of
 from altana.jobs.models import Opened
 from altana.jobs.orders import TracePicture
 from altana.jobs.progress import Progress
-from altana.jobs.requests import Film, Pano, Picture, Request, Still
+from altana.jobs.requests import Film, Pano, Picture, Request
 from altana.jobs.surroundings import sky_for
 from altana.jobs.tracing import Tracing
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
@@ -121,9 +121,6 @@ class PictureWork:
         if master is None:
             master = self.master(item, told)
             self._last = (item, master) if shot.passes else None
-            if shot.keep_master:
-                # What is developed now is what a later run reads, rounding included.
-                master = _as_kept(master)
         shown = self._developed(shot, master.light, camera.ev, master.alpha)
         data = self.finished(item, master, shown, labels)
         keep = shot.keep_master and shot.file != "exr"
@@ -142,28 +139,6 @@ class PictureWork:
         covered = covered_by(view, self.opened.model, facts, lambda share: told(0.6 + 0.35 * share))
         albedo = self._albedo if traced else None
         return passes_bytes(master.light, master.alpha, albedo, facts(view), covered, self.opened.model)
-
-    def frame(self, item: Still, quality: str, told: Progress) -> Pixels:
-        """A camera's picture as the Frame shows it: (height, width, 3) uint8.  Raises UserError or Cancelled."""
-        camera, light = item.camera, light_for(self.project.light, item.camera)
-        staging = self.lookup.staging(self.project, camera)
-        shot = Shot("", subject=camera.id, quality=quality)
-        if self.traced(shot):
-            sights = FlatSights(item.view(), self._lens(camera))
-            master = self.trace_light(sights, shot, light, staging, camera.ev, self.samples_of(shot), told)
-            return grained(developed(master.light, camera.ev))
-        pixels = self.renderer.picture(
-            item.view(),
-            self.sky(light, told),
-            camera.ev,
-            quality_of(self.project.qualities.of(quality), film=True),
-            camera.inside,
-            told,
-            staging,
-        )
-        if pixels is None:
-            raise Cancelled
-        return pixels
 
     def look(self, item: Picture, told: Progress) -> Floats32:
         """A still as its file shows it, displayed values (height, width, 3); on white where the file is transparent."""
@@ -221,10 +196,10 @@ class PictureWork:
         return read_master(path)
 
     def master(self, item: Picture, told: Progress) -> Master:
-        """The picture before exposure and tone."""
+        """The picture before exposure and tone, rounded as its file would be: kept or not, what is developed from it is the same."""
         shot = item.shot
         if self.traced(shot):
-            return self.trace(FlatSights(item.view(), self._lens(item.camera)), item, told)
+            return _as_kept(self.trace(FlatSights(item.view(), self._lens(item.camera)), item, told))
         sky = self.sky(self.light_of(item), told)
         made = self.renderer.master(
             item.view(),
@@ -238,7 +213,7 @@ class PictureWork:
         )
         if made is None:
             raise Cancelled
-        return made
+        return _as_kept(made)
 
     def finished(self, item: Picture, master: Master, shown: Floats32, labels: Labels) -> bytes:
         """A developed picture before its background, as its file."""
@@ -322,8 +297,7 @@ class PictureWork:
         master = None if shot.faces else self._kept_master(item)
         if master is None:
             master, squares = self._drawn_round(item, told)
-            if shot.keep_master:
-                master = _as_kept(master)
+            master = _as_kept(master)
         shown = self._developed(shot, master.light, camera.ev, around=True)
         tags = PanoramaTags(item.width_px, item.height_px, item.front_deg)
         xmp = xmp_packet(camera.name, camera_json(self.project, item), tags)
@@ -663,7 +637,9 @@ def horizon_row(view: View) -> float:
 def camera_json(project: Project, item: Picture | Pano) -> str:
     """What a picture remembers: its project, its camera and how it was drawn."""
     camera: dict[str, Any] = msgspec.to_builtins(replace(item.camera, variants=(), formats=()))
-    shot: dict[str, Any] = msgspec.to_builtins(item.shot)
+    # Where its row stands and how its file is called makes no other picture.
+    bare = replace(item.shot, id="", on=True, folder="", pattern="", keep_master=False, passes=False, note="")
+    shot: dict[str, Any] = msgspec.to_builtins(bare)
     return json.dumps(
         {"altana": 1, "project": project.name, "camera": camera, "shot": shot}, ensure_ascii=False
     )

@@ -5,43 +5,26 @@ from __future__ import annotations
 import hashlib
 import re
 import unicodedata
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
 
 from altana.core.camera.view import View, part_of
 from altana.core.conventions import frame_count, parse_rate
+from altana.core.edits.shots import row_as_made
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_KINDS
 from altana.core.file_kinds import KINDS as FILE_KINDS
-from altana.core.project import FILM, MATERIALS, QUALITY_WORDS, RENDITIONS, Camera, Project, Shot, Walk
+from altana.core.project import FILM, QUALITY_WORDS, RENDITIONS, STILL, Camera, Project, Shot, Walk
 from altana.render.encode import CORNERS, FASTEST_GIF_HZ, NO_STAMP, STAMPS, Stamp, check_film_size
+from altana.storage.made import DIRECT, LIST
 
 KINDS = ("png", "jpg")
 
 
 @dataclass(frozen=True, slots=True)
-class Still:
-    """One picture: a camera at a size, as a file of a kind."""
-
-    camera: Camera
-    width_px: int
-    height_px: int
-    file: str
-
-    @property
-    def name(self) -> str:
-        """What progress calls it."""
-        return self.camera.name
-
-    def view(self) -> View:
-        """Its exact picture."""
-        return self.camera.view(self.width_px, self.height_px)
-
-
-@dataclass(frozen=True, slots=True)
 class Picture:
-    """A still of the shot list: its row, the camera in the row's format, and the size of the whole frame."""
+    """A still: the row of the shot list that says how it is made, the camera in the row's format, and the size of the whole frame."""
 
     shot: Shot
     camera: Camera
@@ -149,7 +132,7 @@ class Film:
         return parse_rate(self.rate) / self.part.step
 
 
-Item = Still | Film | Picture | Pano
+Item = Film | Picture | Pano
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,10 +147,15 @@ class Request:
     minutes: float = 0.0
     #: Layers for compositing beside every still, whatever its row says.
     passes: bool = False
+    #: How it was asked for (``storage.made``), of which project file, and how all are drawn instead of as their rows say.
+    way: str = LIST
+    of: str = ""
+    drawn: str = ""
 
     def digest(self) -> str:
         """A name for the content of the request, by which finished pieces are recognised."""
-        return hashlib.blake2b(repr(self).encode(), digest_size=16).hexdigest()
+        bare = replace(self, way=LIST, of="", drawn="")
+        return hashlib.blake2b(repr(bare).encode(), digest_size=16).hexdigest()
 
 
 def parse_size(text: str) -> tuple[int, int]:
@@ -198,12 +186,13 @@ def request_for(
     scale: float = 1.0,
     container: str = "mp4",
     part: Part = Part(),
-    drawn: str = MATERIALS,
+    drawn: str = "",
+    name: str = "",
 ) -> Request:
-    """A request for these cameras and walks; ``drawn`` says how films are drawn.
+    """A request for these cameras and walks, each made as its row of the shot list says, or with the usual values where it has none.
 
-    With ``size`` each camera's picture is the largest of its own proportion that fits into it; ``scale`` makes
-    all sizes smaller or larger.  Raises UserError.
+    ``drawn`` says how all are drawn instead.  With ``size`` each camera's picture is the largest of its own proportion that fits into it;
+    ``scale`` makes all sizes smaller or larger; ``name`` is the file's, without its kind, where one thing is made.  Raises UserError.
     """
     if not 0.01 <= scale <= 4.0:
         raise UserError(f"A scale of {scale * 100:g} % is outside 1 to 400 %.")
@@ -211,16 +200,24 @@ def request_for(
         raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
     if kind not in KINDS:
         raise UserError(f"“{kind}” is no kind of picture. Choose png or jpg.")
-    if drawn not in RENDITIONS:
+    if drawn and drawn not in RENDITIONS:
         raise UserError(f"“{drawn}” is no way to draw. Choose {', '.join(RENDITIONS)}.")
     if container not in FILM_KINDS:
         raise UserError(f"“{container}” is no kind of film. Choose {', '.join(FILM_KINDS)}.")
+    if name and len(cameras) + len(walks) != 1:
+        raise UserError("A name is for one picture or film. Leave it out, or name one camera or walk.")
     taken: set[str] = set()
-    items: list[Still | Film] = []
+    items: list[Item] = []
+
+    def looked(kind_of: str, subject: str, file: str) -> Shot:
+        shot = replace(row_as_made(project, kind_of, subject), quality=quality, file=file)
+        return replace(shot, rendition=drawn) if drawn else shot
+
     for camera in cameras:
         width, height = fitted(camera, size) if size else (camera.width_px, camera.height_px)
         width, height = (min(32768, max(16, round(value * scale))) for value in (width, height))
-        items.append(Still(camera, width, height, _free(file_stem(camera.name), kind, taken)))
+        file = _free(file_stem(name or camera.name), kind, taken)
+        items.append(Picture(looked(STILL, camera.id, kind), camera, width, height, file))
     for walk in walks:
         width, height = size or (walk.width_px, walk.height_px)
         if scale != 1.0:
@@ -228,21 +225,19 @@ def request_for(
         check_film_size(width, height, container)
         _check_part(walk, parse_rate(rate or walk.rate), part)
         suffix = FILE_KINDS[container].suffix
-        file = _free(file_stem(walk.name), suffix, taken)
+        file = _free(file_stem(name or walk.name), suffix, taken)
         if FILE_KINDS[container].frames:
             # A folder of frames: no suffix, so that it is not taken for a file.
-            file = _free(f"{file_stem(walk.name)}-{suffix}", "frames", taken).replace(".frames", "-frames")
+            file = _free(f"{file_stem(name or walk.name)}-{suffix}", "frames", taken).replace(
+                ".frames", "-frames"
+            )
         elif container == "gif" and (rate_hz := parse_rate(rate or walk.rate) / part.step) > FASTEST_GIF_HZ:
             raise UserError(
                 f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate_hz):g}. Choose a larger step."
             )
-        shot = (
-            None
-            if drawn == MATERIALS
-            else Shot("", FILM, walk.id, rendition=drawn, quality=quality, file=container)
-        )
+        shot = looked(FILM, walk.id, container)
         items.append(Film(walk, width, height, rate or walk.rate, file, container, part, shot))
-    return Request(project, tuple(items), quality)
+    return Request(project, tuple(items), quality, way=DIRECT, drawn=drawn)
 
 
 def _first_frame(seconds: float, rate: Fraction) -> int:

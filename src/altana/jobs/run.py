@@ -19,26 +19,28 @@ from typing import Any
 
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled, LightMap
-from altana.core.project import Shot
 from altana.core.staging import Lookup
 from altana.jobs import power
 from altana.jobs.estimates import START_S, bytes_for, drawn_of, effort, pace_of, seconds_of
 from altana.jobs.film import FilmCheck, FilmWork, keep_before
 from altana.jobs.light import known_light, light_of
+from altana.jobs.made import models_digest, note
 from altana.jobs.models import Opened
 from altana.jobs.paces import learn
 from altana.jobs.picture import PictureWork, camera_json, write_master
 from altana.jobs.progress import Progress, Telling
-from altana.jobs.requests import Film, Item, Pano, Picture, Request, Still, target
-from altana.render.encode import still_bytes
+from altana.jobs.requests import Film, Item, Pano, Picture, Request, target
 from altana.render.renderer import Renderer
 from altana.storage.files import explain, make_folder, write_atomically
+from altana.storage.made import DIRECT
 
 #: What computing the light counts for in the progress of a run, seconds, where it is not kept yet; opening counts as START_S.
 LIGHT_S = 30.0
 #: Files in the job's folder by which whoever watches steers the run: while the first is there it pauses; the second lists
 #: files in the order in which they are wanted.
 PAUSE_FILE, ORDER_FILE = "pause", "order.json"
+#: Files that are not wanted any more.
+OUT_FILE = "out.json"
 FULL = (errno.ENOSPC, errno.EDQUOT)
 #: Room beyond what a piece needs, before a run that found the disk full goes on.
 ROOM_BYTES = 1_000_000
@@ -94,7 +96,10 @@ class Run:
     patient: bool = False
     #: Whether the machine is switched off afterwards; a file in the job's folder may ask for it as well.
     off: bool = False
+    #: Asked before every piece with the files left: whether something that is not of this run goes first.
+    gives_way: Callable[[Run, set[str]], bool] | None = None
     _light_share: float = 0.0
+    _in_hand: str = ""
 
     def switch_off(self, say: Callable[[str], None]) -> None:
         """What was chosen for the end: count down, and switch the machine off unless someone says no."""
@@ -108,8 +113,9 @@ class Run:
 
         power.switch_off(self.job, told, self.stop)
 
-    def go(self) -> list[Path]:
-        """Make everything; the files written.  Raises UserError or Cancelled."""
+    def go(self) -> list[Path] | None:
+        """Make everything; the files written, or None where it gave way to something else before its end.  Raises UserError or
+        Cancelled."""
         self.lookup = Lookup(self.opened.model)
         make_folder(self.out)
         if self.job is not None:
@@ -119,7 +125,8 @@ class Run:
             "start", digest=self.request.digest(), pieces=len(self.request.items), process=os.getpid()
         )
         try:
-            self._make()
+            if not self._make():
+                return None
         except Cancelled:
             self.journal.write("cancelled", files=[str(path) for path in self.written])
             raise
@@ -133,11 +140,12 @@ class Run:
         self.journal.write("done", files=[str(path) for path in self.written], aside=self.aside)
         return self.written
 
-    def _make(self) -> None:
+    def _make(self) -> bool:
+        """Whether it came to its end."""
         left = [item for item in self.request.items if not self._finished(item)]
         whole = len(left)
         if not left:
-            return
+            return True
         expected = {id(item): max(0.1, self._expected_s(item)) for item in left}
         soon = known_light(self.opened, self.request.project.light) is not None
         first = START_S if soon else LIGHT_S
@@ -157,8 +165,13 @@ class Run:
         self._work.job = self.job
         try:
             while left:
+                if self.gives_way is not None and self.gives_way(self, {item.file for item in left}):
+                    return False
                 item = self._next(left)
                 left.remove(item)
+                if item.file in not_wanted(self.job):
+                    self.journal.write("out", file=item.file)
+                    continue
                 made = whole - len(left) - 1
                 # Pieces count by what they are expected to take: a film is not done as soon as a still.
                 span = expected[id(item)] / total
@@ -167,17 +180,14 @@ class Run:
         finally:
             self._work.close()
             renderer.close()
+        return True
 
     def _expected_s(self, item: Item) -> float:
         return seconds_of(item, self.request.quality, self.request.project.qualities)
 
     def _next(self, left: list[Item]) -> Item:
         """The piece that comes next: in the order that the job's folder asks for, if it does."""
-        try:
-            wanted = json.loads((self.job / ORDER_FILE).read_text()) if self.job is not None else []
-            places = {str(name): place for place, name in enumerate(wanted)}
-        except (OSError, ValueError, TypeError):
-            places = {}
+        places = {name: place for place, name in enumerate(first_wanted(self.job))}
         return min(left, key=lambda item: places.get(item.file, len(places)))
 
     def _piece(self, renderer: Renderer, item: Item, begin: float, span: float, label: str) -> None:
@@ -186,6 +196,7 @@ class Run:
         while True:
             self.journal.progress(begin, label)
             self.journal.write("begin", file=item.file)
+            self._in_hand = item.file
             started, drawn_before = time.monotonic(), renderer.views_drawn
             if self._work is not None:
                 self._work.other_samples = False
@@ -195,20 +206,22 @@ class Run:
                 if isinstance(error.__cause__, OSError) and error.__cause__.errno in FULL and self.patient:
                     self._wait_for_room(error, item)
                     continue
-                if not isinstance(item, Picture | Pano) and not (
-                    isinstance(item, Film) and item.shot is not None
-                ):
+                if self._alone:
+                    self._remember(item, 0.0, error.sentence)
                     raise
                 self._set_aside(item, error.sentence)
                 return
             except Cancelled:
+                if item.file in not_wanted(self.job) and not self.stop():
+                    self.journal.write("out", file=item.file)
+                    return
                 raise
             except Exception as error:
                 # Whatever went wrong inside, a night's other rows are not lost for it.
                 tries += 1
                 if tries < TRIES and not isinstance(error, MemoryError):
                     continue
-                if not isinstance(item, Picture | Pano):
+                if self._alone and not isinstance(error, MemoryError):
                     raise
                 reason = (
                     "there was not enough memory"
@@ -233,6 +246,11 @@ class Run:
             self._note(item, time.monotonic() - started)
             return
 
+    @property
+    def _alone(self) -> bool:
+        """Whether one thing was asked for: then there is nothing that could go on without it."""
+        return self.request.way == DIRECT and len(self.request.items) == 1
+
     def _own_samples(self) -> bool:
         """Whether an item got other samples than its row says: its time says nothing of others."""
         return bool(self.request.samples or self.request.minutes or (self._work and self._work.other_samples))
@@ -240,6 +258,13 @@ class Run:
     def _set_aside(self, item: Item, sentence: str) -> None:
         self.aside[item.file] = sentence
         self.journal.write("aside", file=item.file, sentence=sentence)
+        self._remember(item, 0.0, sentence)
+
+    def _remember(self, item: Item, took_s: float, sentence: str = "") -> None:
+        """Into the list of everything ever made, beside the project."""
+        if self.base is not None and self.request.of:
+            models = models_digest(self.request.project, self.base)
+            note(self.request, item, self.out, self.base, models, took_s, sentence)
 
     def _wait_for_room(self, error: UserError, item: Item) -> None:
         """Pause until the disk has room again, or the run is stopped."""
@@ -259,13 +284,11 @@ class Run:
             while (self.job / PAUSE_FILE).exists() and not self.stop():
                 time.sleep(0.1)
             self.journal.write("going")
-        return not self.stop()
+        return not self.stop() and self._in_hand not in not_wanted(self.job)
 
     def _one(self, renderer: Renderer, item: Item, begin: float, span: float, label: str) -> None:
         make_folder(target(self.out, item).parent)
-        if isinstance(item, Still):
-            self._still(renderer, item, begin, span, label)
-        elif isinstance(item, Film):
+        if isinstance(item, Film):
             self._film(renderer, item, begin, span, label)
         else:
             self._picture(item, begin, span, label)
@@ -340,26 +363,9 @@ class Run:
     def _note(self, item: Item, seconds: float) -> None:
         self.written.append(target(self.out, item))
         self.journal.write("piece", file=item.file, took=round(seconds, 3))
+        self._remember(item, seconds)
         if self.job is not None:
             write_atomically(self.job / _done_name(item), self._mark(item).encode())
-
-    def _still(self, renderer: Renderer, item: Still, begin: float, span: float, label: str) -> None:
-        def progress(share: float) -> bool:
-            self.journal.progress(begin + span * share, label, share)
-            return self._go_on()
-
-        assert self._work is not None
-        pixels = self._work.frame(item, self.request.quality, progress)
-        kind = Path(item.file).suffix.lstrip(".")
-        write_atomically(
-            target(self.out, item),
-            still_bytes(pixels, kind, item.camera.name),
-            "Pictures made before are kept.",
-        )
-        if self.request.passes:
-            shot = Shot("", subject=item.camera.id, quality=self.request.quality, passes=True)
-            picture = Picture(shot, item.camera, item.width_px, item.height_px, item.file)
-            self._passes(picture, target(self.out, item), progress)
 
     def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
         def progress(share: float, text: str) -> bool:
@@ -397,6 +403,23 @@ class Run:
             for path in folder.iterdir():
                 path.unlink()
         return make_folder(folder)
+
+
+def first_wanted(job: Path | None) -> list[str]:
+    """The files that a job's folder asks for before all others, in their order."""
+    return _names(job, ORDER_FILE)
+
+
+def not_wanted(job: Path | None) -> list[str]:
+    """The files that were taken out of a run while it goes on."""
+    return _names(job, OUT_FILE)
+
+
+def _names(job: Path | None, file: str) -> list[str]:
+    try:
+        return [str(name) for name in json.loads((job / file).read_text())] if job is not None else []
+    except (OSError, ValueError, TypeError):
+        return []
 
 
 def _done_name(item: Item) -> str:

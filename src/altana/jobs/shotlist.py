@@ -19,6 +19,7 @@ from altana.core.project import FILM, PANORAMA, Camera, Project, Shot, Walk
 from altana.jobs.models import MISSING
 from altana.jobs.requests import Film, Item, Pano, Part, Picture, Request
 from altana.render.encode import check_film_size
+from altana.storage.made import TEST
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,14 +60,21 @@ def rows_of(
     )
 
 
-def shot_request(rows: Sequence[Row], project: Project) -> Request:
-    """A request for rows.  Raises UserError for the first row that cannot be made, or where there is none."""
+def asked_so(item: Item, quality: str) -> Item:
+    """An item in another quality than its row's."""
+    return replace(item, shot=replace(item.shot or Shot(""), quality=quality))
+
+
+def shot_request(rows: Sequence[Row], project: Project, quality: str = "") -> Request:
+    """A request for rows, all in this quality instead of their own where one is named.  Raises UserError for the first row that cannot be made, or where there is none."""
     for row in rows:
         if row.wrong:
             raise UserError(f"Row {project.shots.index(row.shot) + 1}: {row.wrong}")
     items = tuple(row.item for row in rows if row.item is not None)
     if not items:
         raise UserError("No row of the shot list is on. Put cameras in the list, or switch rows on.")
+    if quality:
+        items = tuple(asked_so(item, quality) for item in items)
     return Request(project, items)
 
 
@@ -85,22 +93,22 @@ def chosen_rows(rows: Sequence[Row], wanted: Sequence[str] = ()) -> tuple[Row, .
 
 def trial(rows: Sequence[Row], project: Project, scale: float = 25.0, quality: str = "proof") -> Request:
     """The same rows as test pictures: a quarter of the size in exactly the same proportion, as proofs, with names of their own."""
-    items: list[Item] = []
-    for row in rows:
-        item = row.item
-        if item is None or row.wrong:
-            continue
-        shot = replace(row.shot, quality=quality, keep_master=False, passes=False, dpi=0.0)
-        file = _test_name(item.file)
-        if isinstance(item, Film):
-            even = [max(16, 2 * round(side * scale / 200.0)) for side in (item.width_px, item.height_px)]
-            items.append(replace(item, width_px=even[0], height_px=even[1], shot=shot, file=file))
-        elif isinstance(item, Picture | Pano):
-            size = [max(16, round(side * scale / 100.0)) for side in (item.width_px, item.height_px)]
-            items.append(replace(item, width_px=size[0], height_px=size[1], shot=shot, file=file))
+    items = tuple(item for row in rows if (item := tried(row, scale, quality)) is not None)
     if not items:
         raise UserError("No row of the shot list can be tried. Put cameras in the list, or switch rows on.")
-    return Request(project, tuple(items), quality)
+    return Request(project, items, quality, way=TEST)
+
+
+def tried(row: Row, scale: float = 25.0, quality: str = "proof") -> Item | None:
+    """A row as a test picture; None where it cannot be made."""
+    item = row.item
+    if item is None or row.wrong:
+        return None
+    shot = replace(row.shot, quality=quality, keep_master=False, passes=False, dpi=0.0)
+    size = [max(16, round(side * scale / 100.0)) for side in (item.width_px, item.height_px)]
+    if isinstance(item, Film):
+        size = [max(16, 2 * round(side * scale / 200.0)) for side in (item.width_px, item.height_px)]
+    return replace(item, width_px=size[0], height_px=size[1], shot=shot, file=_test_name(item.file))
 
 
 def _test_name(file: str) -> str:

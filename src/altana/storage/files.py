@@ -9,6 +9,9 @@ from pathlib import Path
 
 from altana.core.errors import UserError
 
+#: Lists that Altana keeps beside a project are not read beyond this.
+TOO_LARGE_BYTES = 64_000_000
+
 
 def explain(error: OSError, path: Path, kept: str) -> UserError:
     """A sentence for what the file system said."""

@@ -24,7 +24,7 @@ from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.shots import camera_in_format, start_values
+from altana.core.edits.shots import camera_in_format, row_as_made
 from altana.core.picture_key import row_key
 from altana.core.project import LINES, STILL, Camera, Shot
 from altana.jobs.requests import Picture
@@ -189,12 +189,8 @@ class FinishedView(LivePicture):
         self._shown: Picture | None = None
 
     def shot(self, camera: Camera) -> Shot:
-        """The first row of the camera in the format it is in; the usual values where it has none."""
-        rows = [
-            item for item in self._bridge.project.shots if item.kind == STILL and item.subject == camera.id
-        ]
-        fitting = [item for item in rows if item.format_index == camera.format_index]
-        return (fitting or [start_values(self._bridge.project, STILL, camera.id)])[0]
+        """How the camera is made: by its first row in the format it is in; with the usual values where it has none."""
+        return row_as_made(self._bridge.project, STILL, camera.id)
 
     def _wanted(self) -> Picture | None:
         camera, active = self._state.shown, self._state.active
@@ -202,7 +198,7 @@ class FinishedView(LivePicture):
         if camera is None or active is None or rect.isEmpty() or not self.isVisible():
             return None
         ratio = self.devicePixelRatioF()
-        shot = replace(self.shot(active), region=None)
+        shot = self.shot(active)
         framed = camera_in_format(camera, shot.format_index)
         return Picture(
             shot, framed, max(16, round(rect.width() * ratio)), max(16, round(rect.height() * ratio)), ""

@@ -6,8 +6,9 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QComboBox
 
+from altana.app.theme.number_field import NumberField
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import NumberField, button
+from altana.app.theme.widgets import button
 from altana.core.model import Model
 from altana.core.ranges import CUT_RANGE_M
 

@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QWid
 from altana.app.compose.back_through import BackThrough
 from altana.app.compose.fields import CameraFields, FieldSpec
 from altana.app.compose.wall_cut_rows import WallCutRows
-from altana.app.theme.widgets import Group, NumberField, button, label, menu_button, side_by_side
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, button, label, menu_button, side_by_side
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3
 from altana.core.edits.bounds import add_wall_cut, far_fixed, near_fixed, with_far, with_near

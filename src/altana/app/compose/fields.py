@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from altana.app.theme.widgets import NumberField
+from altana.app.theme.number_field import NumberField
 from altana.app.workspace.camera_edits import CameraEdits
 from altana.app.workspace.view_state import ViewState
 from altana.core.project import Camera

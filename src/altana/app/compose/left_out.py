@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QWidget
 
-from altana.app.theme.widgets import Group, NumberField, button, label
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, button, label
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.left_out import leave_out, nudge
 from altana.core.project import Camera

@@ -6,7 +6,8 @@ from functools import partial
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from altana.app.theme.widgets import NumberField, button, menu_button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import button, menu_button
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.wall_cut import ENDLESS_M, WallCut
 from altana.core.edits.bounds import change_wall_cut, remove_wall_cut, turn_wall_cut_over

@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QComboBox
 
-from altana.app.theme.widgets import NumberField
+from altana.app.theme.number_field import NumberField
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import change_shots
 from altana.core.project import Project, Shot

@@ -7,8 +7,9 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from altana.app.theme.number_field import NumberField
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import NumberField, button, label
+from altana.app.theme.widgets import button, label
 from altana.core.conventions import Vec2
 from altana.core.light.tone import curve_table
 

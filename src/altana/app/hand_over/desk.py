@@ -11,6 +11,7 @@ from altana.app.hand_over.client_pages import ClientPages
 from altana.app.hand_over.list_side import ListSide
 from altana.app.hand_over.regions import Regions
 from altana.app.hand_over.results import ResultsPage
+from altana.app.hand_over.row_menu import RowMenu
 from altana.app.hand_over.row_settings import ShotSettings
 from altana.app.hand_over.run_bar import RunBar
 from altana.app.hand_over.shot_rows import ShotRows
@@ -20,6 +21,7 @@ from altana.app.theme.widgets import Segments, button, rule
 from altana.app.workspace.production import Production
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
+from altana.jobs.following import ASIDE, MADE
 from altana.jobs.picture import master_path
 from altana.jobs.requests import Pano, Picture
 
@@ -44,9 +46,12 @@ class HandOverDesk(QWidget):
         self.run_bar = RunBar(workspace, self.list)
         self.client_pages = ClientPages(workspace, self.list, self.run_bar.told.tell)
         self.side = ListSide(workspace, self.list, self.client_pages)
+        self.row_menu = RowMenu(workspace, self.list, self.run_bar, self.side)
         self.regions = Regions(workspace, self.list, self.results)
         #: The file whose tone is being set.
         self._toned: Path | None = None
+        #: How many files the run had made when that was looked at last.
+        self._made = 0
         self._lay_out()
         self._wait = Soon(self, 60, self.refresh)
         for signal in (bridge.settled, studio.opened):
@@ -87,7 +92,10 @@ class HandOverDesk(QWidget):
         self.regions.drawn.connect(lambda: self.choose_page(LIST))
         self.results.shown_changed.connect(self._show_view)
         for signal in (self.run_bar.made, self.client_pages.written):
-            signal.connect(lambda: self.results.fill(self.out))
+            signal.connect(self.list.follow_made)
+            signal.connect(self._fill_results)
+        self.list.followed.connect(self._fill_results)
+        self.run_bar.production.changed.connect(self._made_more)
         self.tone.shown.connect(self.results.show_toned)
         self.tone.write_wanted.connect(self.run_bar.write_toned)
 
@@ -105,6 +113,16 @@ class HandOverDesk(QWidget):
     def project_path(self) -> Path:
         """The project's file."""
         return self.list.project_path
+
+    def _made_more(self) -> None:
+        """Look at what was made whenever the run has made one more file."""
+        made = self.production.state.count(MADE) + self.production.state.count(ASIDE)
+        if made != self._made:
+            self._made = made
+            self.list.follow_made()
+
+    def _fill_results(self) -> None:
+        self.results.fill(self.out, self.project_path.parent, self.list.states)
 
     # ------------------------------------------------------------------ building
 
@@ -172,14 +190,17 @@ class HandOverDesk(QWidget):
     # ------------------------------------------------------------------ the run
 
     def opened(self, path: Path | None) -> str:
-        """Another project: find its run.  "going", "broken" or nothing."""
+        """Another project: find its run.  "going", "broken", "over" or nothing."""
         self.list.project_path = self.settings.chosen.project_path = (
             path or Path("untitled.altana")
         ).resolve()
         self.list.pictures.follow_project(self.project_path)
         self.tone.follow_project(self.project_path)
+        self.list.states = ()
         found = self.production.pick_up(self.project_path)
-        self.results.fill(self.out)
+        self.run_bar.tests.pick_up(self.project_path)
+        self._fill_results()
+        self.list.follow_made()
         self.run_bar.show_run()
         return found
 
@@ -190,7 +211,8 @@ class HandOverDesk(QWidget):
         self.page_choice.take(index)
         self.pages.setCurrentIndex(index)
         if index == RESULTS:
-            self.results.fill(self.out)
+            self.list.follow_made()
+            self._fill_results()
         self._show_view()
 
     @property

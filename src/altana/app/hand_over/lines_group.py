@@ -13,7 +13,8 @@ from PySide6.QtWidgets import QFileDialog, QInputDialog, QMenu, QSizePolicy, QWi
 
 from altana.app.hand_over.chosen_rows import ChosenRows, show_number
 from altana.app.theme.colour_field import ColourField
-from altana.app.theme.widgets import Group, NumberField, check_box, menu_button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, check_box, menu_button
 from altana.core.edits.shots import change_shots
 from altana.core.errors import UserError
 from altana.core.project import LINES, PENCIL, Project, Shot, Style, free_name

@@ -25,6 +25,7 @@ class ListSide(QWidget):
         self._build()
         rows.table.moved.connect(self.move_rows)
         rows.table.removed.connect(self.remove)
+        rows.table.doubled.connect(self.duplicate)
 
     def show_list(self) -> None:
         """Say what the list comes to."""

@@ -3,49 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from fractions import Fraction
 from functools import partial
 from pathlib import Path
 
-import av
-from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtGui import QIcon, QImage, QImageReader, QPixmap
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QListWidget,
-    QListWidgetItem,
-    QMenu,
-    QSizePolicy,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.canvas.look_round import LookRound
-from altana.app.canvas.picture_view import (
-    ACTUAL,
-    AGAINST,
-    DIFFERENCE,
-    FIT,
-    NAMES,
-    PictureView,
-    image_of,
-    read_picture,
-)
+from altana.app.canvas.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, NAMES, PictureView, read_picture
 from altana.app.hand_over.film_player import FilmPlayer
+from altana.app.hand_over.made_list import FILMS, MadeList, States, entries_of
 from altana.app.hand_over.phone import PhonePanel
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Segments, menu_button, rule
+from altana.app.theme.widgets import OneLine, Segments, menu_button, rule
 from altana.app.workspace.background import Background, Newest
 from altana.core.project import PANORAMA
 from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.panoramas import front_of
-from altana.jobs.picture import MASTER_FOLDER
 from altana.jobs.shotlist import Row
-from altana.render.encode import film_frame_at
 
-PICTURES, FILMS = (".png", ".jpg", ".tif"), (".mp4", ".mov", ".webm", ".avi", ".gif")
-ICON_PX = QSize(96, 60)
 VIEWS = (
     (FIT, "Whole", "The whole picture (key F)"),
     (ACTUAL, "Actual pixels", "A pixel of the picture on a pixel of the screen (key 1)"),
@@ -56,7 +33,7 @@ LAST = "Last version ▾"
 
 
 class ResultsPage(QWidget):
-    """The files below a folder and a large view of the chosen one.  ``shown_changed`` when another is seen or seen otherwise."""
+    """Everything that was made and a large view of the chosen file.  ``shown_changed`` when another is seen or seen otherwise."""
 
     shown_changed = Signal()
 
@@ -64,8 +41,8 @@ class ResultsPage(QWidget):
         super().__init__()
         self._tokens, self._row_of = tokens, row_of
         self.out = Path()
-        self.made: list[Path] = []
         self._opened: Path | None = None
+        self._shown: tuple[Path, float] | None = None
         #: What the file is compared with: its last version, or another file that was chosen for it.
         self._before: Path | None = None
         self._other: Path | None = None
@@ -74,12 +51,7 @@ class ResultsPage(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        self.files = QListWidget()
-        self.files.setAccessibleName("What was made")
-        self.files.setIconSize(ICON_PX)
-        self.files.setFixedWidth(220)
-        self.files.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.files.setWordWrap(True)
+        self.files = MadeList(background)
         self.files.currentRowChanged.connect(self.open_file)
         row.addWidget(self.files)
         row.addWidget(rule(vertical=True))
@@ -87,7 +59,14 @@ class ResultsPage(QWidget):
         self.viewers.addWidget(self.picture)
         self.viewers.addWidget(self._round_page())
         self.viewers.addWidget(self._film_page())
-        row.addWidget(self.viewers, 1)
+        #: What is known of the file: from what it was made, when, and what has changed since.
+        self.told = OneLine("quiet")
+        self.told.setContentsMargins(12, 4, 12, 4)
+        side = QVBoxLayout()
+        side.setSpacing(0)
+        side.addWidget(self.told)
+        side.addWidget(self.viewers, 1)
+        row.addLayout(side, 1)
         self.view_choice = Segments([(name, tip) for _, name, tip in VIEWS])
         self.view_choice.chosen.connect(lambda index: self.choose_view(VIEWS[index][0]))
         self.compared = menu_button(
@@ -95,7 +74,6 @@ class ResultsPage(QWidget):
         )
         self.compared.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self._pictures_read = Newest(background, "reading a picture", self._take_read)
-        self._icons_read = Newest(background, "reading small pictures", self._take_icons)
         self.picture.mode_changed.connect(self.show_view)
 
     def _round_page(self) -> QWidget:
@@ -131,49 +109,34 @@ class ResultsPage(QWidget):
 
     # ------------------------------------------------------------------ the files
 
-    def fill(self, out: Path) -> None:
-        """List what lies in a folder."""
+    def fill(self, out: Path, base: Path, states: States = ()) -> None:
+        """List everything that was made.  out : where deliveries go; base : the project's folder; states : what is known of it."""
         self.out = out
-        found = [
-            path
-            for path in sorted(out.rglob("*"))
-            if path.suffix in (*PICTURES, *FILMS)
-            and not {BEFORE_FOLDER, MASTER_FOLDER} & set(path.parts)
-            and not path.name.startswith(".")
-        ]
-        if found == self.made and self.files.count() == len(found):
-            self.open_file(self.files.currentRow())
-            return
-        self.made = found
-        held = self.files.currentItem().text() if self.files.currentItem() is not None else ""
-        self.files.blockSignals(True)
-        self.files.clear()
-        for path in found:
-            item = QListWidgetItem(self._called(path).replace("/", "/\u200b"))
-            item.setToolTip(str(path))
-            self.files.addItem(item)
-            if item.text() == held:
-                self.files.setCurrentItem(item)
-        self.files.blockSignals(False)
-        self._icons_read.wish(lambda: [_small(path) for path in found])
-        if found and self.files.currentRow() < 0:
-            self.files.setCurrentRow(0)
-        self.open_file(self.files.currentRow())
+        self.files.show_entries(entries_of(out, base, states))
+        entry = self.files.entry
+        self.told.tell(entry.told if entry is not None else "")
+        if self._shown != self._version:
+            self.open_file()
+
+    @property
+    def _version(self) -> tuple[Path, float] | None:
+        """The file that is to be shown, with the time at which it was made; None where nothing is in sight."""
+        entry = self.files.entry
+        return (entry.path, entry.when) if entry is not None and not self.isHidden() else None
+
+    @property
+    def made(self) -> list[Path]:
+        """The files, as they are listed."""
+        return [entry.path for entry in self.files.entries]
 
     def _called(self, path: Path) -> str:
         return path.relative_to(self.out).as_posix() if path.is_relative_to(self.out) else path.name
 
-    def _take_icons(self, images: list[QImage]) -> None:
-        for number, image in enumerate(images):
-            item = self.files.item(number)
-            if item is not None:
-                item.setIcon(QIcon(QPixmap.fromImage(image)))
-
     @property
     def file(self) -> Path | None:
         """The file that is looked at."""
-        row = self.files.currentRow()
-        return self.made[row] if 0 <= row < len(self.made) else None
+        entry = self.files.entry
+        return entry.path if entry is not None else None
 
     def family(self, path: Path) -> str:
         """What a file is looked at as: a film, a panorama or a picture."""
@@ -194,14 +157,17 @@ class ResultsPage(QWidget):
     def open_file(self, _: int = 0) -> None:
         """Show the chosen file, once it is read."""
         path = self.file
+        entry = self.files.entry
+        self.told.tell(entry.told if entry is not None else "")
         self._pictures_read.forget()
+        self._shown = self._version
         if path != self._opened:
             # What another file shows would be wrong while this one is read.
             self._opened = path
             self._other = self._other if path is not None and self._fits(path, self._other) else None
             self.picture.show_picture(None)
             self.round.show_panorama(None)
-        if path is None or self.isHidden():
+        if path is None or self.isHidden() or not path.is_file():
             self.picture.show_picture(None)
             self.show_view()
             return
@@ -360,36 +326,3 @@ class ResultsPage(QWidget):
 def _read(path: Path, round_: bool) -> tuple[QImage | None, float]:
     """A picture, and where its middle looks to if it is a panorama."""
     return read_picture(path), front_of(path) if round_ else 0.0
-
-
-def _small(path: Path) -> QImage:
-    """A small picture of a picture file; grey where there is none."""
-    reader = QImageReader(str(path))
-    size = reader.size()
-    if path.suffix == ".tif":
-        whole = read_picture(path)
-        if whole is not None:
-            return whole.scaled(
-                ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
-            )
-    elif path.suffix in FILMS:
-        frame = _first_frame(path)
-        if frame is not None:
-            return frame.scaled(
-                ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
-            )
-    elif size.isValid():
-        reader.setScaledSize(size.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio))
-        return reader.read()
-    image = QImage(ICON_PX, QImage.Format.Format_RGB32)
-    image.fill(0x8A8A8A)
-    return image
-
-
-def _first_frame(path: Path) -> QImage | None:
-    """The film frame in the middle of a film's first second; None where it cannot be read."""
-    try:
-        pixels = film_frame_at(path, 0.5, Fraction(25))
-    except (av.FFmpegError, OSError, ValueError, IndexError):
-        return None
-    return image_of(pixels) if pixels is not None else None

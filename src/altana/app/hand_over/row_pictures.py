@@ -18,7 +18,7 @@ from altana.core.picture_key import row_key
 from altana.core.project import LINES, PENCIL
 from altana.core.walk.sample import resolve
 from altana.jobs.orders import Failure
-from altana.jobs.requests import Film, Item, Pano, Picture, Still
+from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.jobs.shotlist import Row
 
 #: Pixels that a small picture fits into, and one that a region is drawn in.  Strokes would run together if they were drawn so small.
@@ -172,7 +172,7 @@ def _plain(item: Item, within: tuple[int, int]) -> Item:
     """An item without what changes nothing in its picture, as small as this."""
     size = QSize(item.width_px, item.height_px).scaled(*within, Qt.AspectRatioMode.KeepAspectRatio)
     made = replace(item, width_px=max(16, size.width()), height_px=max(16, size.height()), file="")
-    if isinstance(made, Still) or made.shot is None:
+    if made.shot is None:
         return made
     quality = made.shot.quality if made.shot.rendition == LINES else "proof"
     shot = replace(

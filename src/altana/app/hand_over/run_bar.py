@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from functools import partial
 
 from PySide6.QtCore import QTimer, Signal
@@ -10,12 +11,14 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QMenu, QProgres
 
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.theme.widgets import OneLine, button, menu_button, relabel
-from altana.app.workspace.production import ASIDE, COMMAND, DRAWING, ENDS, MADE, OFF, Production
+from altana.app.workspace.production import COMMAND, ENDS, OFF, Production
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
 from altana.core.project import FILM, LINES, PENCIL
 from altana.jobs.estimates import doubts
+from altana.jobs.following import ASIDE, DRAWING, MADE, OUT
 from altana.jobs.picture import master_path
+from altana.jobs.shotlist import Row
 
 
 class RunBar(QFrame):
@@ -27,9 +30,13 @@ class RunBar(QFrame):
         super().__init__()
         self._bridge, self._list = workspace.bridge, rows
         self.production = Production()
+        #: Test pictures are made beside the run, however long that goes on.
+        self.tests = Production("-tests")
         self._build()
-        self.production.changed.connect(self.show_run)
+        for run in (self.production, self.tests):
+            run.changed.connect(self.show_run)
         self.production.ended.connect(self._run_ended)
+        self.tests.ended.connect(self._tests_ended)
 
     def show_buttons(self) -> None:
         """Follow the list and the run."""
@@ -37,7 +44,8 @@ class RunBar(QFrame):
         on = any(row.shot.on and not row.wrong for row in self._list.rows)
         running = self.production.running
         self.go.setEnabled(on and not running)
-        self.test.setEnabled(on and not running)
+        self.test.setEnabled((on or some) and not self.tests.running)
+        self.choice.setEnabled(bool(self._list.rows))
         self.first.setEnabled(some and running)
         self.enough.setVisible(running and self._tracing)
         for part in (self.pause, self.cancel):
@@ -52,14 +60,17 @@ class RunBar(QFrame):
         self.test = button(
             "Test pictures",
             "",
-            "The chosen rows (or all that are on) as proofs of a quarter of the size",
-            partial(self.make, True),
+            "The chosen rows (or all that are on) as proofs of a quarter of the size, also while a run goes on",
+            self._make_tests,
         )
         self.go = button(
             "Make all",
             "primary",
             "Every row that is on, in a process of its own that outlives the window",
-            partial(self.make, False),
+            self.make,
+        )
+        self.choice = menu_button(
+            "Make ▾", "Make: the chosen rows, what is out of date, in which quality", lambda _: None
         )
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
@@ -81,11 +92,12 @@ class RunBar(QFrame):
         self.enough = button("Enough", "small", tip, self.production.enough)
         self.cancel = button("Stop", "small", "Stop; what is finished stays", self.production.cancel)
         self.first = button(
-            "Chosen first", "small", "The chosen rows before all that still wait", self._prefer
+            "Chosen first", "small", "The chosen rows before all that still wait", self.prefer
         )
         self.end_menu = menu_button("Then: nothing ▾", "What happens when all is made", self._fill_ends)
         row.addWidget(self.test)
         row.addWidget(self.go)
+        row.addWidget(self.choice)
         row.addLayout(told, 1)
         for part in (self.first, self.enough, self.pause, self.cancel, self.end_menu):
             row.addWidget(part)
@@ -99,24 +111,35 @@ class RunBar(QFrame):
             for row in self._list.rows
         )
 
-    def make(self, trial: bool) -> None:
-        """Start the run: all rows that are on, or test pictures of the chosen ones."""
-        chosen = self._list.table.chosen if trial else []
-        wanted = [row for row in self._list.rows if (row.shot.id in chosen if chosen else row.shot.on)]
-        bad = [row for row in wanted if row.wrong]
-        if bad and not trial:
+    def make(self) -> None:
+        """Start the run of all rows that are on."""
+        self.make_rows([row for row in self._list.rows if row.shot.on])
+
+    def make_rows(self, rows: Sequence[Row], quality: str = "") -> None:
+        """Make these rows, in this quality instead of their own where one is named; while a run goes on they are added to it."""
+        bad = [row for row in rows if row.wrong]
+        if bad:
             number = self._list.rows.index(bad[0]) + 1
             self._bridge.notices.trouble(f"Row {number}: {bad[0].wrong} Nothing was started.")
             return
-        shots = [(row.shot.id, row.file) for row in wanted if not row.wrong]
-        if not trial:
-            told = doubts([row.item for row in wanted if row.item is not None], "review", self._list.out)
-            if told:
-                self._bridge.notices.note(" ".join(told[:2]))
+        told = doubts([row.item for row in rows if row.item is not None], "review", self._list.out)
+        if told:
+            self._bridge.notices.note(" ".join(told[:2]))
+        self._start(self.production, [(row.shot.id, row.file) for row in rows], quality=quality)
+
+    def _make_tests(self) -> None:
+        self.make_tests(self._list.chosen or [row for row in self._list.rows if row.shot.on])
+
+    def make_tests(self, rows: Sequence[Row]) -> None:
+        """Test pictures of rows, beside the run if one goes on."""
+        self._start(self.tests, [(row.shot.id, row.file) for row in rows if not row.wrong], trial=True)
+
+    def _start(
+        self, run: Production, shots: list[tuple[str, str]], trial: bool = False, quality: str = ""
+    ) -> None:
+        rows = self._list
         try:
-            self.production.start(
-                self._bridge.document.settled, self._list.project_path, self._list.out, shots, trial
-            )
+            run.start(self._bridge.document.settled, rows.project_path, rows.out, shots, trial, quality)
         except UserError as error:
             self._bridge.notices.trouble(error.sentence)
         self.show_run()
@@ -125,9 +148,13 @@ class RunBar(QFrame):
         self.production.pause(self.pause.isChecked())
         self.show_run()
 
-    def _prefer(self) -> None:
-        chosen = self._list.table.chosen
-        self.production.prefer([row.file for row in self._list.rows if row.shot.id in chosen])
+    def prefer(self) -> None:
+        """The chosen rows before all that still wait."""
+        self.production.prefer([row.file for row in self._list.chosen])
+
+    def take_out(self) -> None:
+        """The chosen rows are not to be made in this run any more."""
+        self.production.take_out([row.file for row in self._list.chosen])
 
     def _fill_ends(self, menu: QMenu) -> None:
         for name, words in ENDS.items():
@@ -154,7 +181,8 @@ class RunBar(QFrame):
         self._list.table.show_pieces(state.pieces)
         self.progress.setValue(round(1000 * (1.0 if state.ended == "done" else state.share)))
         self.progress.setVisible(production.running)
-        whole, made, aside = len(state.pieces), state.count(MADE), state.count(ASIDE)
+        whole = len(state.pieces) - state.count(OUT)
+        made, aside = state.count(MADE), state.count(ASIDE)
         left = production.left_s
         remaining = ""
         if left >= 0:
@@ -165,13 +193,34 @@ class RunBar(QFrame):
             what = state.paused or state.label or "Starting"
             self.told.tell(
                 state.off
-                or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}"
+                or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}{self._tests_told}"
             )
+        elif self.tests.running:
+            self.told.tell(self._tests_told.strip())
         # While the machine is about to be switched off the same button keeps it on.
         relabel(self.cancel, "Keep it on" if state.off else "Stop")
         self.pause.setChecked(production.paused)
         self.pause.setText("Go on" if production.paused else "Pause")
         self.show_buttons()
+
+    @property
+    def _tests_told(self) -> str:
+        """How far the test pictures are."""
+        state = self.tests.state
+        return f" Test pictures: {state.count(MADE)} of {len(state.pieces)}." if self.tests.running else ""
+
+    def _tests_ended(self, good: bool, sentence: str) -> None:
+        if not self.production.running:
+            self.told.tell(sentence)
+        if not good:
+            self._bridge.notices.note(sentence)
+        self.made.emit()
+        self.show_run()
+
+    def leave(self) -> None:
+        """The window closes: what is being made goes on without it."""
+        for run in (self.production, self.tests):
+            run.leave()
 
     def _run_ended(self, good: bool, sentence: str) -> None:
         self.told.tell(sentence)
@@ -204,9 +253,4 @@ class RunBar(QFrame):
             if row.shot.on and not row.wrong and row.shot.kind != FILM
         ]
         kept = [(shot, file) for shot, file in shots if master_path(self._list.out, file).is_file()]
-        try:
-            self.production.start(
-                self._bridge.document.settled, self._list.project_path, self._list.out, kept
-            )
-        except UserError as error:
-            self._bridge.notices.trouble(error.sentence)
+        self._start(self.production, kept)

@@ -5,13 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, Signal
 
+from altana.app.hand_over.made_list import States
 from altana.app.hand_over.row_pictures import RowPictures
-from altana.app.hand_over.shot_table import ShotTable
+from altana.app.hand_over.shot_table import RowState, ShotTable
 from altana.app.theme.tokens import Tokens
+from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import change_shots
+from altana.core.project import Project
+from altana.jobs.made import models_digest, outdated_rows, states_of
 from altana.jobs.requests import Pano
 from altana.jobs.shotlist import Row, near_things, rows_of
 
@@ -19,8 +23,17 @@ from altana.jobs.shotlist import Row, near_things, rows_of
 class ShotRows(QObject):
     """``rows`` follow the project; ``out`` is where their files go."""
 
+    #: How what was made stands is known anew.
+    followed = Signal()
+
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         super().__init__()
+        #: Everything that was made, with what has changed since; and the rows that are on and not current, by id.
+        self.states: States = ()
+        self.outdated: tuple[str, ...] = ()
+        self._made_read = Newest(
+            workspace.background, "looking at what was made", self._take_made, in_turn=True
+        )
         self._bridge, self._studio = workspace.bridge, workspace.studio
         self.project_path = Path("untitled.altana").resolve()
         self.rows: tuple[Row, ...] = ()
@@ -29,15 +42,40 @@ class ShotRows(QObject):
         self.pictures.changed.connect(self.table.viewport().update)
         self.table.switched.connect(self._switch)
 
-    def _switch(self, shot: str, on: bool) -> None:
-        label = "Row on" if on else "Row off"
-        self._bridge.apply(label, lambda project: change_shots(project, [shot], on=on))
+    def _switch(self, shots: list[str], on: bool) -> None:
+        many = "Rows" if len(shots) > 1 else "Row"
+        self._bridge.apply(
+            f"{many} {'on' if on else 'off'}", lambda project: change_shots(project, shots, on=on)
+        )
 
     def refresh(self) -> None:
         """Follow the project."""
         scene = self._studio.scene
         self.rows = rows_of(self._bridge.project, scene.model if scene is not None else None)
         self.table.show_rows(self._bridge.project, self.rows)
+        self.follow_made()
+
+    def follow_made(self) -> None:
+        """Find out which files are current; models may have to be read for that, so it is done beside the window."""
+        project, rows, path, out = self._bridge.project, self.rows, self.project_path, self.out
+        if path.is_file():
+            self._made_read.wish(lambda: _looked_at(project, rows, path, out))
+
+    def _take_made(self, found: tuple[States, tuple[str, ...]]) -> None:
+        if found != (self.states, self.outdated):
+            self.states, self.outdated = found
+            self.table.show_states(self._row_states())
+        self.followed.emit()
+
+    def _row_states(self) -> dict[str, RowState]:
+        known = {made.path(self.project_path.parent): (made, changed) for made, changed in self.states}
+        found = {}
+        for row in self.rows:
+            held = known.get(self.out / row.file) if row.file else None
+            if held is not None:
+                made, changed = held
+                found[row.shot.id] = RowState(made, changed, (self.out / row.file).exists())
+        return found
 
     @property
     def chosen(self) -> list[Row]:
@@ -63,3 +101,14 @@ class ShotRows(QObject):
     def row_of(self, path: Path) -> Row | None:
         """The row that a file is of."""
         return next((row for row in self.rows if row.file and self.out / row.file == path), None)
+
+
+def _looked_at(
+    project: Project, rows: tuple[Row, ...], path: Path, out: Path
+) -> tuple[States, tuple[str, ...]]:
+    """What was made for a project, and the rows that are not current."""
+    base = path.parent
+    states = states_of(project, rows, base, path.name)
+    made = {item.file: item for item, _ in states}
+    late = outdated_rows(project, rows, out, base, made, models_digest(project, base))
+    return states, tuple(row.shot.id for row in late)

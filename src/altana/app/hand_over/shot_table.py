@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
 
 from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPen
@@ -18,14 +20,16 @@ from PySide6.QtWidgets import (
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.workspace.production import ASIDE, DRAWING, MADE, Piece
 from altana.core.file_kinds import KINDS
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
 from altana.core.styles import called
 from altana.jobs.estimates import bytes_for, seconds_of
+from altana.jobs.following import DRAWING, MADE, OUT, WAITING, Piece
 from altana.jobs.paces import Pace, known_paces
 from altana.jobs.requests import Film, Item, Picture
 from altana.jobs.shotlist import Row
+from altana.storage.made import ASIDE as NOT_MADE
+from altana.storage.made import Made
 
 COLUMNS = ("", "Picture", "Of", "Drawn", "Size", "File", "Expected", "State")
 WIDTHS = (44, 86, 0, 84, 104, 0, 74, 96)
@@ -33,12 +37,45 @@ ROW_PX = 52
 ON, THUMB, SUBJECT, DRAWN, SIZE, FILE, EXPECTED, STATE = range(8)
 
 
-class ShotTable(QTableWidget):
-    """Shows rows; ``switched(shot id, on)`` by the box in front, ``moved(by)`` and ``removed()`` by keys."""
+@dataclass(frozen=True, slots=True)
+class RowState:
+    """How the file of a row stands: as it was made, what has changed since, whether it is there."""
 
-    switched = Signal(str, bool)
+    made: Made
+    changed: tuple[str, ...]
+    there: bool
+
+    @property
+    def words(self) -> tuple[str, str]:
+        """Two lines: the state, and when it was made or what changed."""
+        at = datetime.fromtimestamp(self.made.when, UTC).astimezone()
+        when = f"{at.day} {at:%b %H:%M}"
+        if self.made.state == NOT_MADE:
+            return "! set aside", when
+        if not self.there:
+            return "gone", when
+        if self.changed:
+            return "out of date", ", ".join(self.changed)
+        return f"✓ {self.made.took_s:.0f} s", when
+
+    @property
+    def told(self) -> str:
+        """All of it in a sentence."""
+        first, second = self.words
+        if self.made.state == NOT_MADE:
+            return f"Not made: {self.made.sentence}"
+        return (
+            f"Out of date: {second} changed since it was made" if self.changed else f"{first}, made {second}"
+        )
+
+
+class ShotTable(QTableWidget):
+    """Shows rows; ``switched(shot ids, on)`` by the box in front or Space, ``moved(by)`` and ``removed()`` by keys."""
+
+    switched = Signal(list, bool)
     moved = Signal(int)
     removed = Signal()
+    doubled = Signal()
 
     def __init__(self, tokens: Tokens, image_of: Callable[[Row], QImage | None]) -> None:
         super().__init__(0, len(COLUMNS))
@@ -47,6 +84,7 @@ class ShotTable(QTableWidget):
         self._project = Project()
         self._paces: dict[str, Pace] = {}
         self.pieces: dict[str, Piece] = {}
+        self.states: dict[str, RowState] = {}
         self.setHorizontalHeaderLabels(list(COLUMNS))
         self.setAccessibleName("Shot list")
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -54,6 +92,7 @@ class ShotTable(QTableWidget):
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.setShowGrid(False)
         self.setWordWrap(True)
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.verticalHeader().hide()
         self.verticalHeader().setDefaultSectionSize(ROW_PX)
         header = self.horizontalHeader()
@@ -77,6 +116,7 @@ class ShotTable(QTableWidget):
         self.setRowCount(len(rows))
         for number, row in enumerate(rows):
             self._fill(number, row)
+        self._tell_states()
         self.clearSelection()
         model = self.selectionModel()
         for number, row in enumerate(rows):
@@ -91,6 +131,24 @@ class ShotTable(QTableWidget):
         """How far the run is with each file."""
         self.pieces = pieces
         self.viewport().update()
+
+    def show_states(self, states: dict[str, RowState]) -> None:
+        """How the files of rows stand, by the row's id."""
+        self.states = states
+        self._tell_states()
+        self.viewport().update()
+
+    def _tell_states(self) -> None:
+        """A row's state for who points at it, and for who cannot see it."""
+        self.blockSignals(True)
+        for number, row in enumerate(self.rows):
+            item, held = self.item(number, STATE), self.states.get(row.shot.id)
+            if item is not None:
+                item.setToolTip(held.told if held is not None else "")
+                item.setData(
+                    Qt.ItemDataRole.AccessibleTextRole, " ".join(held.words) if held is not None else ""
+                )
+        self.blockSignals(False)
 
     @property
     def chosen(self) -> list[str]:
@@ -153,14 +211,15 @@ class ShotTable(QTableWidget):
         if item.column() == ON and item.row() < len(self.rows):
             shot, on = self.rows[item.row()].shot, item.checkState() == Qt.CheckState.Checked
             if shot.on != on:
-                self.switched.emit(shot.id, on)
+                # A box in one of the chosen rows is the box of all of them.
+                self.switched.emit(self.chosen if shot.id in self.chosen else [shot.id], on)
 
     def event(self, event) -> bool:  # type: ignore[no-untyped-def]
         """Control with up and down, and Delete, mean rows here, not what they mean in the rest of the window."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-            if event.key() == Qt.Key.Key_Delete or (
-                control and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down)
+            if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Space) or (
+                control and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_A, Qt.Key.Key_D)
             ):
                 event.accept()
                 return True
@@ -175,6 +234,12 @@ class ShotTable(QTableWidget):
             self.moved.emit(-1 if event.key() == Qt.Key.Key_Up else 1)
         elif event.key() == Qt.Key.Key_Delete:
             self.removed.emit()
+        elif event.key() == Qt.Key.Key_Space:
+            first = next((row.shot for row in self.rows if row.shot.id in self.chosen), None)
+            if first is not None:
+                self.switched.emit(self.chosen, not first.on)
+        elif event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_D:
+            self.doubled.emit()
         else:
             super().keyPressEvent(event)
 
@@ -257,21 +322,28 @@ class _Painted(QStyledItemDelegate):
         )
 
     def _state(self, painter: QPainter, box: QRectF, row: Row, ink: QColor) -> None:
-        piece = self._table.pieces.get(row.file)
+        piece, held = self._table.pieces.get(row.file), self._table.states.get(row.shot.id)
         painter.setFont(text_font(9))
         painter.setPen(ink)
-        if piece is None:
-            return
-        text = {MADE: f"✓ {piece.took:.0f} s", ASIDE: "! set aside", DRAWING: f"{piece.share:.0%}"}.get(
-            piece.state, "waiting"
-        )
-        painter.drawText(
-            box.adjusted(0, 0, 0, -8 if piece.state == DRAWING else 0), Qt.AlignmentFlag.AlignVCenter, text
-        )
-        if piece.state == DRAWING:
+        if piece is not None and piece.state == DRAWING:
+            top = box.adjusted(0, 0, 0, -8)
+            painter.drawText(top, Qt.AlignmentFlag.AlignVCenter, f"{piece.share:.0%}")
             bar = QRectF(box.x(), box.center().y() + 8, box.width(), 4)
             painter.fillRect(bar, QColor(self._tokens.rule))
             painter.fillRect(QRectF(bar.x(), bar.y(), bar.width() * piece.share, bar.height()), ink)
+        elif piece is not None and piece.state in (WAITING, OUT):
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, piece.state)
+        elif held is not None:
+            first, second = held.words
+            metrics, half = painter.fontMetrics(), box.height() / 2
+            low = QRectF(box.x(), box.y() + half, box.width(), half - 4)
+            top = QRectF(box.x(), box.y() + 4, box.width(), half - 4)
+            painter.drawText(top, Qt.AlignmentFlag.AlignBottom, first)
+            shown = metrics.elidedText(second, Qt.TextElideMode.ElideRight, int(box.width()))
+            painter.drawText(low, Qt.AlignmentFlag.AlignTop, shown)
+        elif piece is not None:
+            text = f"✓ {piece.took:.0f} s" if piece.state == MADE else "! set aside"
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, text)
 
 
 def _drawn_text(shot: Shot) -> str:

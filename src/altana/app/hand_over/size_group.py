@@ -7,7 +7,8 @@ from functools import partial
 from PySide6.QtWidgets import QComboBox, QMenu, QWidget
 
 from altana.app.hand_over.chosen_rows import ChosenRows, show_number
-from altana.app.theme.widgets import Group, NumberField, button, check_box, menu_button, relabel
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, button, check_box, menu_button, relabel
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
 from altana.core.edits.shots import PANORAMA_WIDTHS

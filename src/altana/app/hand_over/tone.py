@@ -15,9 +15,10 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from altana.app.canvas.picture_view import image_of
 from altana.app.hand_over.curve import CurveEditor
 from altana.app.hand_over.tone_tables import ToneTables
+from altana.app.theme.number_field import NumberField
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box, label, stacked
+from altana.app.theme.widgets import Group, Segments, button, check_box, label, stacked
 from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Floats32

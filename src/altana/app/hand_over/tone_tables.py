@@ -9,7 +9,8 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QMenu
 
-from altana.app.theme.widgets import Group, NumberField, menu_button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, menu_button
 from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError

@@ -6,7 +6,8 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog
 
-from altana.app.theme.widgets import Group, NumberField, Segments, button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, Segments, button
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.light import set_surroundings
 from altana.core.errors import UserError

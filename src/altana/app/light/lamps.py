@@ -8,7 +8,8 @@ from dataclasses import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QListWidget, QListWidgetItem
 
-from altana.app.theme.widgets import Group, NumberField, Segments, button, check_box
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, Segments, button, check_box
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.light import mark_lamp, set_lamp_group, set_lamps, set_light
 from altana.core.light.lamps import lamps_of

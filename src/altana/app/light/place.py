@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QStringListModel, Qt
 from PySide6.QtWidgets import QCompleter, QLineEdit
 
-from altana.app.theme.widgets import Group, NumberField, button, label
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, button, label
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.light import light_from_model, set_light
 from altana.core.errors import Refused, UserError

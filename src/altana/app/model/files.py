@@ -6,7 +6,8 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QCheckBox, QComboBox
 
-from altana.app.theme.widgets import Group, NumberField
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.models import FARTHEST_M, set_model
 from altana.core.model import Problem

@@ -17,9 +17,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from altana.app.theme.widgets import NumberField, Segments, button, check_box, label, menu_button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.size_field import SizeField
+from altana.app.theme.widgets import Segments, button, check_box, label, menu_button
 from altana.app.workspace.work import Order
 from altana.core.conventions import parse_rate
+from altana.core.edits.formats import DESTINATIONS, FILM_SIZES, TEST_PX
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_KINDS, KINDS
 from altana.core.project import QUALITY_WORDS, RENDITIONS, Project, Qualities, Walk
@@ -27,9 +30,23 @@ from altana.jobs.estimates import about, bytes_for, seconds_for
 from altana.jobs.requests import Film, Part, request_for
 from altana.render.encode import CORNERS, STAMPS, Stamp
 
+SMALL_TEST = f"A small test, {TEST_PX} px"
+#: Per cent of every camera's own size.
+SHARES = {
+    "Each as set": 100.0,
+    "Half": 50.0,
+    "Quarter": 25.0,
+    "Twice as large": 200.0,
+    "Four times as large": 400.0,
+    SMALL_TEST: 100.0,
+}
+
 
 class ExportSheet(QDialog):
-    """Asks for quality, size, kind and folder, and for the part of a walk; ``order()`` says what was chosen."""
+    """Asks for quality, size, kind and folder, and for the part of a walk; ``order()`` says what was chosen.
+
+    How everything is drawn is what *As it will be made* shows: what its row of the shot list says.
+    """
 
     def __init__(
         self,
@@ -37,10 +54,11 @@ class ExportSheet(QDialog):
         title: str,
         what: str,
         folder: Path,
-        size: str,
+        size: tuple[int, int] | None,
         qualities: Qualities,
         walk: Walk | None = None,
     ) -> None:
+        """size : width and height as set; None for several cameras, each with its own."""
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
@@ -61,7 +79,7 @@ class ExportSheet(QDialog):
         column.addLayout(grid)
         if film:
             column.addWidget(self.expected)
-            for changed in (self.size_choice.activated, self.kind.activated, self.step_choice.activated):
+            for changed in (self.size_field.changed, self.kind.activated, self.step_choice.activated):
                 changed.connect(self._show_expected)
             for field in (self.from_field, self.to_field):
                 field.changed.connect(self._show_expected)
@@ -75,7 +93,7 @@ class ExportSheet(QDialog):
         column.addLayout(buttons)
 
     def _add_common(
-        self, grid: QGridLayout, qualities: Qualities, size: str, folder: Path, film: bool
+        self, grid: QGridLayout, qualities: Qualities, size: tuple[int, int] | None, folder: Path, film: bool
     ) -> None:
         self.quality = Segments(
             [(word.capitalize(), f"Passes: {qualities.of(word).film_passes}") for word in QUALITY_WORDS]
@@ -83,11 +101,15 @@ class ExportSheet(QDialog):
         self.quality.take(1)
         self._quality = 1
         self.quality.chosen.connect(self._take_quality)
+        self.size_field = SizeField(FILM_SIZES if film else DESTINATIONS, even=film)
         self.size_choice = QComboBox()
-        self.size_choice.setEditable(False)
         self.size_choice.setAccessibleName("Size")
         self.size_choice.setToolTip("Largest width and height; every camera keeps its proportion")
-        self.size_choice.addItems([f"As set ({size})", "Half", "Quarter"])
+        self.size_choice.addItems(list(SHARES))
+        if size is not None:
+            self.size_field.own = size
+            self.size_field.show_size(*size)
+        sized: QWidget = self.size_choice if size is None else self.size_field
         self.kind = QComboBox()
         self.expected = label("", "quiet")
         self.expected.setToolTip(
@@ -107,7 +129,7 @@ class ExportSheet(QDialog):
         row.addWidget(self.folder, 1)
         row.addWidget(browse)
         for index, (text, widget) in enumerate(
-            (("Quality", self.quality), ("Size", self.size_choice), ("Kind", self.kind))
+            (("Quality", self.quality), ("Size", sized), ("Kind", self.kind))
         ):
             grid.addWidget(label(text, "quiet"), index, 0)
             grid.addWidget(widget, index, 1)
@@ -134,7 +156,7 @@ class ExportSheet(QDialog):
         self.drawn.setToolTip(
             "Materials, white card, lines or pencil; lines stand still from film frame to film frame"
         )
-        self.drawn.addItems([name.capitalize() for name in RENDITIONS])
+        self.drawn.addItems(["As its row says", *(name.capitalize() for name in RENDITIONS)])
         self.strip = check_box(
             "Contact strip, a picture a second", "One PNG of small pictures with their times, beside the film"
         )
@@ -198,14 +220,14 @@ class ExportSheet(QDialog):
         order = self.order((), (walk.id,))
         try:
             made = request_for(
-                Project(),
+                Project(walks=(walk,)),
                 (),
                 (walk,),
-                None,
+                order.size,
                 None,
                 order.quality,
                 "png",
-                order.scale / 100.0,
+                1.0,
                 order.film,
                 order.part,
             )
@@ -230,21 +252,28 @@ class ExportSheet(QDialog):
             self.folder.setText(chosen)
 
     @property
-    def scale(self) -> float:
-        """Per cent of the size."""
-        return (100.0, 50.0, 25.0)[max(0, self.size_choice.currentIndex())]
-
-    @property
     def out(self) -> Path:
         """The folder."""
         return Path(self.folder.text()).expanduser()
+
+    @property
+    def _scale(self) -> float:
+        """Per cent of every camera's own size, where there are several."""
+        return 100.0 if self.size_choice.isHidden() else SHARES[self.size_choice.currentText()]
+
+    @property
+    def _size(self) -> tuple[int, int] | None:
+        """The largest size, where it is not each camera's own."""
+        if self.size_choice.isHidden():
+            return None if self.size_field.size_px == self.size_field.own else self.size_field.size_px
+        return (TEST_PX, TEST_PX) if self.size_choice.currentText() == SMALL_TEST else None
 
     def order(self, cameras: tuple[str, ...], walks: tuple[str, ...]) -> Order:
         """What was chosen, for these cameras and walks."""
         kind = "jpg" if self.kind.currentText() == "JPEG" else "png"
         walk = self._walk
         if walk is None:
-            return Order(cameras, walks, self.scale, kind, QUALITY_WORDS[self._quality])
+            return Order(cameras, walks, self._scale, kind, QUALITY_WORDS[self._quality], size=self._size)
         step = (1, 2, 4)[max(0, self.step_choice.currentIndex())]
         last = self.to_field.value
         part = Part(
@@ -263,10 +292,11 @@ class ExportSheet(QDialog):
         return Order(
             cameras,
             walks,
-            self.scale,
+            100.0,
             kind,
             QUALITY_WORDS[self._quality],
             film=film,
             part=part,
-            drawn=RENDITIONS[max(0, self.drawn.currentIndex())],
+            drawn=("", *RENDITIONS)[max(0, self.drawn.currentIndex())],
+            size=self.size_field.size_px,
         )

@@ -9,10 +9,11 @@ from pathlib import Path
 from PySide6.QtWidgets import QStackedWidget
 
 from altana.app.compose.desk import ComposeDesk
+from altana.app.hand_over.desk import RESULTS, HandOverDesk
 from altana.app.model.desk import ModelDesk
 from altana.app.shell.commands.table import CommandTable
 from altana.app.shell.search import Entry
-from altana.app.shell.top_bar import COMPOSE, MODEL, WALK
+from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
 from altana.core.model import Storey
@@ -29,15 +30,11 @@ class Going:
         desks: QStackedWidget,
         compose: ComposeDesk,
         model: ModelDesk,
+        hand_over: HandOverDesk,
         shown: Callable[[int], object],
     ) -> None:
-        self._workspace, self._desks, self._compose, self._model, self._shown = (
-            workspace,
-            desks,
-            compose,
-            model,
-            shown,
-        )
+        self._workspace, self._desks, self._shown = workspace, desks, shown
+        self._compose, self._model, self._hand_over = compose, model, hand_over
 
     @property
     def desk(self) -> int:
@@ -48,6 +45,13 @@ class Going:
         """Go to a desk."""
         self._desks.setCurrentIndex(index)
         self._shown(index)
+
+    def to_results(self, path: Path | None = None) -> None:
+        """To what was made, and to one file of it."""
+        self.choose_desk(HAND_OVER)
+        self._hand_over.choose_page(RESULTS)
+        if path is not None:
+            self._hand_over.results.files.choose(path)
 
     def to_camera(self, camera_id: str) -> None:
         """To a camera on Compose."""

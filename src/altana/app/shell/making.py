@@ -2,36 +2,36 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import shutil
+import tempfile
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtWidgets import QWidget
 
-from altana.app.canvas.picture_view import pixels_of
 from altana.app.shell.activity import Activity
 from altana.app.shell.export import ExportSheet
 from altana.app.shell.files import ProjectFiles
-from altana.app.workspace.work import Work
+from altana.app.workspace.work import Order, Work
 from altana.app.workspace.workspace import Workspace
+from altana.core.edits.shots import row_as_made
 from altana.core.errors import UserError
-from altana.core.light.own import light_for
+from altana.core.project import STILL, Camera
 from altana.jobs.requests import file_stem
-from altana.jobs.service import SLOT_BYTES
-from altana.render.encode import still_bytes
-from altana.storage.files import make_folder, write_atomically
+from altana.storage.files import make_folder
 
 CLIPBOARD, FILE = "clipboard", "file"
 
 
 @dataclass(frozen=True, slots=True)
 class _Grab:
-    """A picture of the Frame on order: its revision, where it goes, its camera's name."""
+    """The picture of the Frame that is being made: where it goes, its camera's name, its file."""
 
-    revision: int = 0
     where: str = ""
     name: str = ""
+    path: Path = Path()
 
 
 class Making(QObject):
@@ -50,14 +50,8 @@ class Making(QObject):
         )
         self._grabbed = _Grab()
         self.sheet: ExportSheet | None = None
-        workspace.studio.picture.connect(self._arrived)
         work.progress.connect(activity.tell_job)
         work.finished.connect(self._ended)
-
-    @property
-    def ordered(self) -> int:
-        """The revision of the Frame's picture on order."""
-        return self._grabbed.revision
 
     def _busy(self) -> bool:
         if self.work.running:
@@ -76,11 +70,16 @@ class Making(QObject):
             return
         first = project.camera(chosen[0])
         assert first is not None
-        what, size = first.name, f"{first.width_px} × {first.height_px}"
+        what, size = f"{first.name}, {self._look(first)}", (first.width_px, first.height_px)
         if len(chosen) > 1:
-            what, size = f"{len(chosen)} cameras, each in its own proportion and size", "each its own"
+            what = f"{len(chosen)} cameras, each in its own proportion and as its row of the shot list says"
         sheet = ExportSheet(
-            self._window, "Make stills", what, self._files.out_folder("stills"), size, project.qualities
+            self._window,
+            "Make stills",
+            what,
+            self._files.out_folder("stills"),
+            size if len(chosen) == 1 else None,
+            project.qualities,
         )
         sheet.accepted.connect(lambda: self._start(sheet, chosen, ()))
         sheet.open()
@@ -92,7 +91,7 @@ class Making(QObject):
         if walk is None or self._busy():
             return
         what = f"{walk.name}: {walk.seconds:g} s at {walk.rate} film frames a second"
-        size = f"{walk.width_px} × {walk.height_px}"
+        size = (walk.width_px, walk.height_px)
         sheet = ExportSheet(
             self._window, "Make film", what, self._files.out_folder("films"), size, project.qualities, walk
         )
@@ -121,53 +120,68 @@ class Making(QObject):
 
     def _ended(self, good: bool, sentence: str, folder: str) -> None:
         self._activity.end_job(good, sentence, Path(folder))
+        if self._grabbed.where:
+            self._take_frame(good)
         if not good:
             self._workspace.notices.trouble(sentence)
 
     # ------------------------------------------------------------------ the Frame as it is
 
     def copy_frame(self) -> None:
-        """The Frame as it is, in the format's exact size, to the clipboard."""
+        """What the Frame shows, as it will be made in the format's exact size, to the clipboard."""
         self._grab(CLIPBOARD)
 
     def save_frame(self) -> None:
-        """The Frame as it is, in the format's exact size, as a PNG named like the camera beside the project."""
+        """What the Frame shows, as it will be made in the format's exact size, as a PNG named like the camera beside the project."""
         self._grab(FILE)
+
+    def _look(self, camera: Camera) -> str:
+        shot = row_as_made(self._workspace.bridge.project, STILL, camera.id)
+        return f"drawn as {shot.rendition}, background {shot.background}"
 
     def _grab(self, where: str) -> None:
         space = self._workspace
-        shown, notices, project = space.state.shown, space.notices, space.bridge.project
+        shown, active, notices = space.state.shown, space.state.active, space.notices
         if shown is None or space.studio.scene is None:
             notices.note("There is no picture yet. Open a model and stand a camera first.")
             return
-        if shown.width_px * shown.height_px * 3 > SLOT_BYTES:
-            size = f"{shown.width_px} × {shown.height_px} px"
-            notices.note(f"{size} is too large for that. Put the camera in the shot list and make it there.")
+        if self._busy():
             return
-        staging = space.studio.staging(project, shown, space.state.hiding)
-        revision = space.studio.order_picture(
-            "grab", "still", shown.view(), light_for(project.light, shown), shown.ev, shown.inside, 1, staging
+        project = space.bridge.document.settled
+        camera = active if active is not None else shown
+        # The view may be loose, or one that no camera has: it is made as the camera would be from there.
+        held = replace(shown, id=camera.id, name=shown.name or camera.name or "view", variants=())
+        others = tuple(held if item.id == held.id else item for item in project.cameras)
+        made = replace(project, cameras=others if held in others else (*others, held))
+        quality = row_as_made(made, STILL, held.id).quality
+        folder = (
+            self._files.out_folder("frames")
+            if where == FILE
+            else Path(tempfile.mkdtemp(prefix="altana-copy-"))
         )
-        self._grabbed = _Grab(revision, where, shown.name or "view")
-        self._activity.tell("Drawing the Frame")
-
-    def _arrived(self, channel: str, revision: int, image: QImage, _: str) -> None:
-        grab = self._grabbed
-        if channel != "grab" or revision != grab.revision:
-            return
-        self._activity.tell()
-        notices = self._workspace.notices
-        if grab.where == CLIPBOARD:
-            QGuiApplication.clipboard().setImage(image)
-            notices.done(f"{grab.name} is on the clipboard, {image.width()} × {image.height()} px.")
-            return
         try:
-            path = _free(self._files.out_folder("frames"), file_stem(grab.name))
-            write_atomically(path, still_bytes(pixels_of(image), "png", grab.name))
+            name = _free(folder, file_stem(held.name)).stem
         except UserError as error:
             notices.trouble(error.sentence)
             return
-        notices.done(f"Written: {path}, {image.width()} × {image.height()} px.")
+        order = Order((held.id,), quality=quality, name=name, noted=where == FILE)
+        self._grabbed = _Grab(where, held.name, folder / f"{name}.png")
+        self.work.start(made, self._files.project_path, order, folder)
+
+    def _take_frame(self, good: bool) -> None:
+        """The picture of the Frame is made: told, or put on the clipboard."""
+        grab, self._grabbed = self._grabbed, _Grab()
+        image = QImage(str(grab.path)) if good else QImage()
+        if grab.where == CLIPBOARD:
+            shutil.rmtree(grab.path.parent, ignore_errors=True)
+        if not good:
+            return
+        size = f"{image.width()} × {image.height()} px"
+        if grab.where == CLIPBOARD:
+            QGuiApplication.clipboard().setImage(image)
+            self._workspace.notices.done(f"{grab.name} is on the clipboard, {size}.")
+        else:
+            self._workspace.notices.done(f"Written: {grab.path}, {size}.")
 
 
 def _free(folder: Path, stem: str) -> Path:

@@ -62,7 +62,12 @@ class MainWindow(QMainWindow):
             self.desks.addWidget(desk)
         self.desks.setCurrentIndex(COMPOSE)
         self.going = Going(
-            space, self.desks, self.compose, self.model_desk, lambda index: self.top.show_desk(index)
+            space,
+            self.desks,
+            self.compose,
+            self.model_desk,
+            self.handover,
+            lambda index: self.top.show_desk(index),
         )
         entries = partial(self.going.entries, self.table)
         self.top = TopBar(self, space, entries, self._fill_menu, self.going.choose_desk)
@@ -129,6 +134,7 @@ class MainWindow(QMainWindow):
         compose.settings.make_stills.connect(self.making.make_stills)
         compose.check_page.listed.connect(self.making.list_gaps)
         self.walk_desk.make_film.connect(self.making.make_film)
+        self.making.work.finished.connect(self.handover.list.follow_made)
         self.model_desk.compose_wanted.connect(lambda: self.going.choose_desk(COMPOSE))
         self.handover.frame_wanted.connect(self.going.to_picture)
         self.light.left.connect(self.show_light)
@@ -139,7 +145,12 @@ class MainWindow(QMainWindow):
 
     def _project_shown(self) -> None:
         self.setWindowTitle(f"{self.workspace.bridge.project.name} – Altana")
-        if self._project_moved() == "broken":
+        found = self._project_moved()
+        if found == "over":
+            summary = self.handover.production.summary
+            offer = Offer("Look at the results", self.going.to_results)
+            self.workspace.notices.note(f"While Altana was closed: {summary}", offer)
+        elif found == "broken":
             offer = Offer("Go on with it", self.handover.run_bar.resume)
             self.workspace.notices.note(
                 "A run of the shot list was broken off. What was made is kept.", offer
@@ -238,7 +249,7 @@ class MainWindow(QMainWindow):
         self.files.stop()
         self.making.work.close()
         # A run of the shot list goes on without the window.
-        self.handover.production.leave()
+        self.handover.run_bar.leave()
         self.workspace.studio.close()
         event.accept()
         QGuiApplication.processEvents()

@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
-from altana.app.theme.widgets import NumberField, button, label
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import button, label
 from altana.core.project import QUALITY_WORDS, USUAL_QUALITIES, Making, Qualities
 
 #: Column by column: field, heading, what it does, step, lowest and highest.

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
@@ -13,7 +13,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QMenu,
     QPushButton,
     QScrollArea,
@@ -23,8 +22,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from altana.core.errors import Refused
-from altana.core.measures import parse_length, parse_millimetres, parse_number
+from altana.app.theme.number_field import NumberField
 
 Parser = Callable[[str], float]
 
@@ -107,159 +105,6 @@ def relabel(item: QPushButton, text: str) -> None:
     """Change a button's text, if it is another one: a change lays out the whole panel."""
     if item.text() != text:
         item.setText(text)
-
-
-class NumberField(QLineEdit):
-    """A number with its unit: typed in any unit, dragged sideways, or stepped with the arrow keys.
-
-    ``changing(value)`` while dragging, then ``changed(value)`` once.
-    """
-
-    changing = Signal(float)
-    changed = Signal(float)
-
-    def __init__(
-        self,
-        name: str,
-        tip: str,
-        unit: str = "",
-        decimals: int = 2,
-        step: float = 0.1,
-        low: float = -1e6,
-        high: float = 1e6,
-    ) -> None:
-        super().__init__()
-        self._unit, self._decimals, self._step = unit, decimals, step
-        self._low, self._high = low, high
-        self._value = 0.0
-        #: What nought is called, where it means that there is none.
-        self.nothing = ""
-        #: What a typed percentage refers to, where one makes sense.
-        self.whole: Callable[[], float] | None = None
-        self._drag: tuple[QPoint, float] | None = None
-        self._dragging = False
-        # Focus comes with the release, because a press may become a drag.
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setAccessibleName(name)
-        self.setToolTip(f"{tip}\nType it, drag sideways, or use the up and down keys.")
-        self.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        self.editingFinished.connect(self._typed)
-
-    @property
-    def value(self) -> float:
-        """The number shown."""
-        return self._value
-
-    def show_value(self, value: float, unit: str | None = None) -> None:
-        """Show a number without telling anyone; text being typed is left alone."""
-        if unit is not None:
-            self._unit = unit
-        self._value = value
-        text = self._text(value)
-        # Setting even the same text lays out and paints anew, which a drag cannot afford.
-        if not (self.hasFocus() and self.isModified()) and text != self.text():
-            self.setText(text)
-        if not self.isModified():
-            self._mark(False)
-
-    def show_mixed(self) -> None:
-        """Several cameras are chosen and differ here; a number typed goes to all."""
-        if not (self.hasFocus() and self.isModified()) and self.text() != "varies":
-            self.setText("varies")
-
-    def _text(self, value: float) -> str:
-        text = f"{value:.{self._decimals}f}"
-        if self.nothing and float(text) == 0.0:
-            return self.nothing
-        if float(text) == 0.0:
-            text = text.replace("-", "")
-        joint = "" if self._unit in ("°", "") else " "
-        return f"{text}{joint}{self._unit}"
-
-    def _parse(self, text: str) -> float:
-        if self.nothing and text.strip().lower() == self.nothing:
-            return 0.0
-        if self.whole is not None and text.rstrip().endswith("%"):
-            return parse_number(text.rstrip()[:-1], ()) / 100.0 * self.whole()
-        if self._unit == "m":
-            return parse_length(text)
-        if self._unit == "mm":
-            return parse_millimetres(text)
-        return parse_number(text, (self._unit, "deg") if self._unit == "°" else (self._unit,))
-
-    def _typed(self) -> None:
-        if not self.isModified():
-            return
-        try:
-            value = self._parse(self.text())
-        except Refused as error:
-            self._mark(True)
-            self.setToolTip(error.sentence)
-            return
-        self.setModified(False)
-        self._take(value)
-
-    def _take(self, value: float) -> None:
-        self._value = min(self._high, max(self._low, value))
-        self.setText(self._text(self._value))
-        self._mark(False)
-        self.changed.emit(self._value)
-
-    def _mark(self, wrong: bool) -> None:
-        if self.property("wrong") != wrong:
-            self.setProperty("wrong", wrong)
-            self.style().unpolish(self)
-            self.style().polish(self)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Up and down step; Escape takes typed text back."""
-        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            factor = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
-            sign = 1.0 if event.key() == Qt.Key.Key_Up else -1.0
-            self.setModified(False)
-            self._take(self._value + sign * factor * self._step)
-        elif event.key() == Qt.Key.Key_Escape and self.isModified():
-            self.setModified(False)
-            self.show_value(self._value)
-        else:
-            super().keyPressEvent(event)
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        """The wheel scrolls the panel, never a value by accident."""
-        event.ignore()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        """A press may become a drag."""
-        if event.button() == Qt.MouseButton.LeftButton and not self.hasFocus():
-            self._drag = (event.globalPosition().toPoint(), self._value)
-            return
-        super().mousePressEvent(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Dragging sideways changes the number."""
-        if self._drag is None:
-            super().mouseMoveEvent(event)
-            return
-        shift = event.globalPosition().toPoint().x() - self._drag[0].x()
-        if abs(shift) > 3 or self._dragging:
-            self._dragging = True
-            value = min(self._high, max(self._low, self._drag[1] + round(shift / 3) * self._step))
-            self._value = value
-            self.setText(self._text(value))
-            self.changing.emit(value)
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """The end of a drag, or a click that starts typing."""
-        if self._drag is None:
-            super().mouseReleaseEvent(event)
-            return
-        self._drag = None
-        if self._dragging:
-            self._dragging = False
-            self.changed.emit(self._value)
-        else:
-            self.setFocus(Qt.FocusReason.MouseFocusReason)
-            self.selectAll()
 
 
 def menu_button(text: str, tip: str, fill: Callable[[QMenu], object], kind: str = "menu") -> QToolButton:

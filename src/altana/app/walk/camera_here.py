@@ -6,7 +6,8 @@ from functools import partial
 
 from PySide6.QtWidgets import QPushButton
 
-from altana.app.theme.widgets import Group, NumberField, button, relabel
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, button, relabel
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.fields import show_several
 from altana.app.walk.timeline import Timeline

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from altana.app.theme.widgets import NumberField
+from altana.app.theme.number_field import NumberField
 
 
 def show_several(field: NumberField, values: list[float]) -> None:

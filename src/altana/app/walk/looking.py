@@ -8,7 +8,8 @@ import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QListWidget, QMenu
 
-from altana.app.theme.widgets import Group, NumberField, Segments, button, menu_button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, Segments, button, menu_button
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.walk.timeline_chart import look_words

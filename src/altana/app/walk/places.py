@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu
 
-from altana.app.theme.widgets import Group, NumberField, Segments, button, menu_button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, Segments, button, menu_button
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.fields import show_several
 from altana.app.walk.timeline import Timeline

@@ -6,7 +6,8 @@ from functools import partial
 
 from PySide6.QtWidgets import QInputDialog, QMenu
 
-from altana.app.theme.widgets import Group, NumberField, Segments, button, menu_button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, Segments, button, menu_button
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace

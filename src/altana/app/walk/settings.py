@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from altana.app.theme.widgets import Group, NumberField, button, stacked
+from altana.app.theme.size_field import SizeField
+from altana.app.theme.widgets import Group, button, stacked
 from altana.app.walk.camera_here import CameraHereGroup
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.flags import FlagsGroup
@@ -16,6 +17,7 @@ from altana.app.walk.timeline import Timeline
 from altana.app.walk.timing import TimingGroup
 from altana.app.walk.turntable import TurntableGroup
 from altana.app.workspace.workspace import Workspace
+from altana.core.edits.formats import FILM_SIZES
 from altana.core.project import Walk
 from altana.core.ranges import FILM_SIDE_PX
 from altana.core.walk.sample import WalkLine
@@ -26,18 +28,16 @@ class FilmGroup:
 
     def __init__(self, edits: WalkEdits) -> None:
         self.group = Group("Film")
-        low, high = FILM_SIDE_PX.low, FILM_SIDE_PX.high
-        self.width = NumberField("Width", "Pixels across, an even number", "px", 0, 2, low, high)
-        self.height = NumberField("Height", "Pixels up, an even number", "px", 0, 2, low, high)
-        self.width.changed.connect(lambda value: edits.set("Film size", width_px=2 * round(value / 2)))
-        self.height.changed.connect(lambda value: edits.set("Film size", height_px=2 * round(value / 2)))
-        self.group.add_field("Width", self.width)
-        self.group.add_field("Height", self.height)
+        self.size = SizeField(FILM_SIZES, FILM_SIDE_PX.low, FILM_SIDE_PX.high, free=True, even=True)
+        self.width, self.height = self.size.width_field, self.size.height_field
+        self.size.changed.connect(lambda wide, high: edits.set("Film size", width_px=wide, height_px=high))
+        self.group.add_wide(self.size)
 
     def show_walk(self, walk: Walk) -> None:
         """Follow the chosen walk."""
-        self.width.show_value(walk.width_px)
-        self.height.show_value(walk.height_px)
+        self.size.own = (walk.width_px, walk.height_px)
+        self.size.show_size(walk.width_px, walk.height_px)
+        self.group.show_figure(f"{walk.width_px} × {walk.height_px}, {walk.rate} a second")
 
 
 class WalkSettings(QWidget):

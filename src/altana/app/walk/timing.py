@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QComboBox
 
-from altana.app.theme.widgets import Group, NumberField, label
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, label
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from altana.app.theme.widgets import Group, NumberField, Segments, button
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import Group, Segments, button
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace

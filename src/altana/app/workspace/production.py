@@ -13,24 +13,22 @@ import shutil
 import signal
 import subprocess
 import sys
-from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from altana.core.errors import UserError
 from altana.core.project import Project
-from altana.jobs.following import JournalFollower
+from altana.jobs.batch import Added, add_order, orders_left
+from altana.jobs.following import ASIDE, DRAWING, MADE, WAITING, JournalFollower, Piece, State
 from altana.jobs.power import KEEP_ON_FILE, SWITCH_OFF_FILE
-from altana.jobs.run import ORDER_FILE, PAUSE_FILE
+from altana.jobs.run import ORDER_FILE, OUT_FILE, PAUSE_FILE, not_wanted
 from altana.jobs.tracing import ENOUGH_FILE
 from altana.storage.cache import cache_folder
 from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import write_project
 
 POLL_MS = 200
-WAITING, DRAWING, MADE, ASIDE = "waiting", "drawing", "made", "set aside"
 #: What happens when all is made.
 NOTHING, NOTIFY, CLOSE, COMMAND, OFF = "nothing", "notify", "close", "command", "off"
 ENDS = {
@@ -42,78 +40,22 @@ ENDS = {
 }
 
 
-@dataclass(slots=True)
-class Piece:
-    """What is known of one file: its state, the share done, how long it took, and why it was set aside."""
-
-    state: str = WAITING
-    share: float = 0.0
-    took: float = 0.0
-    sentence: str = ""
-
-
-@dataclass(slots=True)
-class State:
-    """A run as its journal tells it."""
-
-    pieces: dict[str, Piece] = field(default_factory=dict)
-    share: float = 0.0
-    label: str = ""
-    #: How far the piece in hand is.
-    part: float = 0.0
-    paused: str = ""
-    ended: str = ""
-    sentence: str = ""
-    process: int = 0
-    #: Seconds since the process began, by its last line.
-    spent: float = 0.0
-    #: All is made and the machine is about to be switched off: what is said of it; empty while that is not so.
-    off: str = ""
-
-    def take(self, event: dict[str, Any]) -> None:
-        """One line of the journal."""
-        kind, file = event.get("event"), str(event.get("file", ""))
-        self.spent = float(event.get("seconds", self.spent))
-        if kind == "start":
-            self.process, self.ended, self.paused = int(event.get("process", 0)), "", ""
-        elif kind == "progress":
-            self.share, self.label, self.part = (
-                float(event["share"]),
-                str(event["label"]),
-                float(event.get("part", 0.0)),
-            )
-        elif kind == "begin":
-            self.pieces.setdefault(file, Piece()).state = DRAWING
-        elif kind == "piece":
-            piece = self.pieces.setdefault(file, Piece())
-            piece.state, piece.share, piece.took = MADE, 1.0, float(event.get("took", 0.0))
-        elif kind == "aside":
-            piece = self.pieces.setdefault(file, Piece())
-            piece.state, piece.sentence = ASIDE, str(event.get("sentence", ""))
-        elif kind == "paused":
-            self.paused = str(event.get("sentence", "Paused."))
-        elif kind == "going":
-            self.paused = ""
-        elif kind == "off":
-            self.off = str(event.get("sentence", ""))
-            if float(event.get("left", 0.0)) <= 0.0:
-                self.sentence, self.off = self.off, ""
-        elif kind in ("done", "failed", "cancelled"):
-            self.ended, self.sentence = str(kind), str(event.get("sentence", ""))
-
-    def count(self, state: str) -> int:
-        """How many files are in a state."""
-        return sum(piece.state == state for piece in self.pieces.values())
+#: What is written into the job's folder once somebody has seen its end.
+SEEN_FILE = "seen"
 
 
 class Production(QObject):
-    """One run of a project's shot list; ``changed`` when something happened, ``ended(good, sentence)`` at its end."""
+    """One run of rows of a project's shot list; ``changed`` when something happened, ``ended(good, sentence)`` at its end.
+
+    beside : what is added to the name of its job, where another run of the same project may go on.
+    """
 
     changed = Signal()
     ended = Signal(bool, str)
 
-    def __init__(self) -> None:
+    def __init__(self, beside: str = "") -> None:
         super().__init__()
+        self._beside = beside
         self.state = State()
         self.out = Path()
         self.end_action, self.end_command = NOTHING, ""
@@ -127,10 +69,10 @@ class Production(QObject):
     # ------------------------------------------------------------------ starting
 
     @staticmethod
-    def job_of(project_path: Path) -> Path:
+    def job_of(project_path: Path, beside: str = "") -> Path:
         """Where the job of a project lies."""
         name = hashlib.blake2b(str(project_path.resolve()).encode(), digest_size=8).hexdigest()
-        return cache_folder() / "jobs" / name
+        return cache_folder() / "jobs" / (name + beside)
 
     @property
     def running(self) -> bool:
@@ -149,11 +91,14 @@ class Production(QObject):
         out: Path,
         shots: list[tuple[str, str]],
         trial: bool = False,
+        quality: str = "",
     ) -> None:
-        """Start making rows (id, file) into a folder.  Raises UserError."""
+        """Start making rows (id, file) into a folder, in this quality instead of their own where one is named; while a run goes on
+        they are added to it.  Raises UserError."""
         if self.running:
-            raise UserError("Something is being made already. Wait for it, or cancel it.")
-        job = self.job_of(project_path)
+            self._add(project, shots, trial, quality)
+            return
+        job = self.job_of(project_path, self._beside)
         shutil.rmtree(job, ignore_errors=True)
         make_folder(job)
         write_project(job / "project.altana", project)
@@ -163,9 +108,40 @@ class Production(QObject):
             "shots": [shot_id for shot_id, _ in shots],
             "files": [file for _, file in shots],
             "trial": trial,
+            "quality": quality,
+            "name": project_path.name,
         }
         write_atomically(job / "wanted.json", json.dumps(wanted).encode())
         self._launch(job, wanted, resume=False)
+
+    def _add(self, project: Project, shots: list[tuple[str, str]], trial: bool, quality: str) -> None:
+        """More rows for the run that goes on; what of them still waits in it is made only once, as it was ordered last."""
+        job = self._job
+        assert job is not None
+        files = [file for _, file in shots]
+        add_order(job, project, Added(tuple(shot_id for shot_id, _ in shots), trial, quality))
+        gone = [file for file in not_wanted(job) if file not in files]
+        write_atomically(job / OUT_FILE, json.dumps(gone).encode())
+        wanted = self._wanted(job)
+        if wanted is not None:
+            wanted["files"] = [*wanted["files"], *(file for file in files if file not in wanted["files"])]
+            write_atomically(job / "wanted.json", json.dumps(wanted).encode())
+        for file in files:
+            piece = self.state.pieces.setdefault(file, Piece())
+            if piece.state != DRAWING:
+                piece.state, piece.sentence = WAITING, ""
+        self.changed.emit()
+
+    def take_out(self, files: list[str]) -> None:
+        """These files are not wanted any more; the one in hand is left off."""
+        if self._job is not None and self.running:
+            left = [
+                file
+                for file in files
+                if (piece := self.state.pieces.get(file)) is not None and piece.state in (WAITING, DRAWING)
+            ]
+            names = [*not_wanted(self._job), *left]
+            write_atomically(self._job / OUT_FILE, json.dumps(names).encode())
 
     def _launch(self, job: Path, wanted: dict[str, Any], resume: bool) -> None:
         command = [
@@ -178,13 +154,16 @@ class Production(QObject):
             wanted["base"],
         ]
         command += ["--out", wanted["out"], "--job", str(job), "--json"]
+        command += ["--project-name", str(wanted.get("name", ""))]
         for shot_id in wanted["shots"]:
             command += ["--shot", shot_id]
         command += ["--test"] if wanted.get("trial") else []
+        command += ["--quality", str(wanted["quality"])] if wanted.get("quality") else []
         command += ["--resume"] if resume else []
         if self.end_action == COMMAND and self.end_command:
             command += ["--after", self.end_command]
-        (job / PAUSE_FILE).unlink(missing_ok=True)
+        for name in (PAUSE_FILE, SEEN_FILE):
+            (job / name).unlink(missing_ok=True)
         with (job / "stdout").open("wb") as said, (job / "stderr").open("wb") as wrong:
             # A session of its own: it lives on when the window is closed.
             self.choose_off(self.end_action == OFF, job)
@@ -203,26 +182,45 @@ class Production(QObject):
         self.changed.emit()
 
     def pick_up(self, project_path: Path) -> str:
-        """Find a run of this project: "going" when it still goes on and is followed from now, "broken" when it was broken
-        off and ``resume`` can go on with it, "" when there is none."""
-        job = self.job_of(project_path)
+        """Find a run of this project: "going" when it still goes on and is followed from now, "broken" when it was broken off and
+        ``resume`` can go on with it, "over" when it came to its end and nobody has seen that yet; "" when there is none, or it was
+        stopped by somebody."""
+        job = self.job_of(project_path, self._beside)
         wanted = self._wanted(job)
         if wanted is None or self.running:
             return ""
         state = State({file: Piece() for file in wanted["files"]})
         for event in JournalFollower(job).events():
             state.take(event)
-        if state.ended == "done" and not state.off:
-            return ""
-        if _alive(state.process, job):
+        if _alive(state.process, job) and not (
+            state.ended == "done" and not state.off and not orders_left(job)
+        ):
             self._process = None
             self._watch(job, wanted)
             return "going"
-        return "" if state.ended == "done" else "broken"
+        if (job / SEEN_FILE).exists() or state.ended == "cancelled":
+            return ""
+        if state.ended == "done":
+            self.state, self.out = state, Path(wanted["out"])
+            (job / SEEN_FILE).touch()
+            return "over"
+        return "broken"
+
+    @property
+    def summary(self) -> str:
+        """What a run that is over came to: how many files, in how long, and what was set aside and why."""
+        state = self.state
+        aside = [piece.sentence for piece in state.pieces.values() if piece.state == ASIDE]
+        made = state.count(MADE)
+        spent = f"{state.spent / 60:.0f} min" if state.spent >= 90 else f"{state.spent:.0f} s"
+        text = f"{made} {'file' if made == 1 else 'files'} made in {spent}, in {self.out}."
+        if aside:
+            text += f" {len(aside)} set aside: {' '.join(aside[:3])}"
+        return text
 
     def resume(self, project_path: Path) -> None:
         """Go on with a run that was broken off."""
-        job = self.job_of(project_path)
+        job = self.job_of(project_path, self._beside)
         wanted = self._wanted(job)
         if wanted is not None and not self.running:
             self._launch(job, wanted, resume=True)
@@ -317,6 +315,14 @@ class Production(QObject):
     def _finish(self) -> None:
         self._timer.stop()
         self._process = None
+        if self.state.ended == "done" and self._job is not None and orders_left(self._job):
+            # Something was added just as the run came to its end.
+            wanted = self._wanted(self._job)
+            if wanted is not None:
+                self._launch(self._job, wanted, resume=True)
+                return
+        if self._job is not None and self.state.ended in ("done", "cancelled"):
+            (self._job / SEEN_FILE).touch()
         state, aside = self.state, self.state.count(ASIDE)
         made = state.count(MADE)
         if state.ended == "done":

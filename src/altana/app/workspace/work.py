@@ -13,7 +13,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
-from altana.core.project import MATERIALS, Project
+from altana.core.project import Project
 from altana.jobs.following import JournalFollower
 from altana.jobs.requests import Part
 from altana.storage.project_file import write_project
@@ -33,7 +33,13 @@ class Order:
     rate: str = ""
     film: str = "mp4"
     part: Part = field(default_factory=Part)
-    drawn: str = MATERIALS
+    #: How it is drawn instead of as its row of the shot list says; empty: as that says.
+    drawn: str = ""
+    #: Largest width and height, where they are not the camera's own.
+    size: tuple[int, int] | None = None
+    #: The file's name without its kind, where it is not the camera's; whether it is listed among what was made.
+    name: str = ""
+    noted: bool = True
 
 
 class Work(QObject):
@@ -79,7 +85,10 @@ class Work(QObject):
             str(order.part.strip_every),
         ]
         arguments += ["--to", str(order.part.to_s)] if order.part.to_s is not None else []
-        arguments += ["--drawn", order.drawn]
+        arguments += ["--drawn", order.drawn] if order.drawn else []
+        arguments += ["--size", f"{order.size[0]}x{order.size[1]}"] if order.size is not None else []
+        arguments += ["--name", order.name] if order.name else []
+        arguments += ["--unlisted"] if not order.noted else ["--project-name", project_path.name]
         arguments += ["--keep-frames"] if order.part.keep_frames else []
         stamp = order.part.stamp
         if stamp.fields:

@@ -12,6 +12,8 @@ from altana.core.project import Camera, Format, Project
 DESTINATIONS: tuple[tuple[str, int, int], ...] = (
     ("Screen 16:9", 1920, 1080),
     ("Screen, small", 1280, 720),
+    ("Screen 1440p", 2560, 1440),
+    ("Screen 4K", 3840, 2160),
     ("Square 1:1", 1080, 1080),
     ("Tall 4:5", 1080, 1350),
     ("Tall 9:16", 1080, 1920),
@@ -21,6 +23,20 @@ DESTINATIONS: tuple[tuple[str, int, int], ...] = (
     ("Print A4 300 dpi", 3508, 2480),
     ("Print A3 300 dpi", 4961, 3508),
 )
+#: Sizes of films.
+FILM_SIZES: tuple[tuple[str, int, int], ...] = (
+    ("Film, small", 1280, 720),
+    ("Film HD", 1920, 1080),
+    ("Film 1440p", 2560, 1440),
+    ("Film 4K", 3840, 2160),
+    ("Cinema 2K", 2048, 1080),
+    ("Cinema 4K", 4096, 2160),
+    ("Social, square", 1080, 1080),
+    ("Social, tall 4:5", 1080, 1350),
+    ("Social, tall 9:16", 1080, 1920),
+)
+#: The longer side of a small test, pixels.
+TEST_PX = 640
 
 
 def in_use(camera: Camera, chosen: Format, index: int) -> Camera:
@@ -151,6 +167,16 @@ def size_for(width_px: int, height_px: int, **given: float) -> tuple[int, int]:
     if "width" in given:
         return round(given["width"]), max(1, round(given["width"] / given["proportion"]))
     return max(1, round(given["height"] * given["proportion"])), round(given["height"])
+
+
+def fitting(
+    width_px: int, height_px: int, within: tuple[float, float], even: bool = False
+) -> tuple[int, int]:
+    """The largest size of the same proportion that fits into another; with even sides, as films need them."""
+    scale = min(within[0] / width_px, within[1] / height_px)
+    step = 2 if even else 1
+    width, height = (max(16, step * round(side * scale / step)) for side in (width_px, height_px))
+    return width, height
 
 
 def parse_proportion(text: str) -> float:

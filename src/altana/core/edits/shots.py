@@ -77,6 +77,21 @@ def start_values(project: Project, kind: str, subject: str) -> Shot:
     )
 
 
+def row_as_made(project: Project, kind: str, subject: str) -> Shot:
+    """How a camera or walk is made wherever it is made: by its first row of this kind, of a camera in the format that it is in; with the
+    usual values where it has none.  It is the whole picture, without what only the list's own file needs (region, master, layers)."""
+    camera = project.camera(subject)
+    rows = [
+        item
+        for item in project.shots
+        if item.kind == kind
+        and item.subject == subject
+        and (kind != STILL or camera is None or item.format_index == camera.format_index)
+    ]
+    shot = rows[0] if rows else start_values(project, kind, subject)
+    return replace(shot, region=None, keep_master=False, passes=False)
+
+
 def checked_shot(shot: Shot) -> Shot:
     """The row itself, or Refused naming what makes no file."""
     if shot.kind not in FILES:

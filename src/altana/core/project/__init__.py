@@ -47,7 +47,16 @@ from altana.core.project.shots import (
     Style,
     Tone,
 )
-from altana.core.project.staged import CEILING, GROUND, PANEL, LeftOut, ModelRef, Nudge, Patch
+from altana.core.project.staged import (
+    CEILING,
+    GROUND,
+    NOTHING_LEFT_OUT,
+    PANEL,
+    LeftOut,
+    ModelRef,
+    Nudge,
+    Patch,
+)
 from altana.core.project.walk import AHEAD, CORNER, EVEN, KEYED, POINT, SMOOTH, Look, Turntable, Walk, WalkKey
 
 __all__ = [

@@ -1,0 +1,180 @@
+"""The list of everything that was made: files of the delivery and of wherever else something was made to, the newest first."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from fractions import Fraction
+from pathlib import Path
+
+import av
+from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtGui import QIcon, QImage, QImageReader, QPixmap
+from PySide6.QtWidgets import QListWidget, QListWidgetItem
+
+from altana.app.canvas.picture_view import image_of, read_picture
+from altana.app.workspace.background import Background, Newest
+from altana.jobs.film import BEFORE_FOLDER
+from altana.jobs.picture import MASTER_FOLDER
+from altana.render.encode import film_frame_at
+from altana.storage.made import ASIDE, Made
+
+ICON_PX = QSize(96, 60)
+PICTURES, FILMS = (".png", ".jpg", ".tif"), (".mp4", ".mov", ".webm", ".avi", ".gif")
+#: What was made, with what has changed since.
+States = Sequence[tuple[Made, tuple[str, ...]]]
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One file: its name as it is listed, its state in a few words, and all that is known of it in a sentence."""
+
+    path: Path
+    name: str
+    state: str
+    told: str
+    when: float
+
+
+def entries_of(out: Path, base: Path, states: States) -> list[Entry]:
+    """Everything that was made, the newest first.  base : the project's folder, from which lines name their files."""
+    noted = {made.path(base): (made, changed) for made, changed in states}
+    lying = [
+        path
+        for path in out.rglob("*")
+        if path.suffix in (*PICTURES, *FILMS)
+        and not {BEFORE_FOLDER, MASTER_FOLDER} & set(path.parts)
+        and not path.name.startswith(".")
+    ]
+    elsewhere = [
+        path
+        for path, (made, _) in noted.items()
+        if path not in lying
+        and (made.state == ASIDE or (path.is_file() and path.suffix in (*PICTURES, *FILMS)))
+    ]
+    found = [_entry(path, out, base, noted.get(path)) for path in (*lying, *elsewhere)]
+    return sorted(found, key=lambda entry: (-entry.when, entry.name))
+
+
+def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]] | None) -> Entry:
+    folder = out if path.is_relative_to(out) else base
+    name = path.relative_to(folder).as_posix() if path.is_relative_to(folder) else path.name
+    if known is None:
+        when = path.stat().st_mtime if path.exists() else 0.0
+        return Entry(path, name, "", f"{path}: made before Altana kept a list of what it makes.", when)
+    made, changed = known
+    state = state_text(made, changed)
+    at = datetime.fromtimestamp(made.when, UTC).astimezone()
+    took = f" in {made.took_s:.0f} s" if made.took_s >= 1 else ""
+    told = f"{made.name}, {made.shot.quality}, {made.width_px} × {made.height_px} px. Made {at.day} {at:%B %H:%M}{took}."
+    if made.state == ASIDE:
+        told = f"Not made on {at.day} {at:%B %H:%M}: {made.sentence}"
+    elif changed:
+        told += f" Out of date: {', '.join(changed)} changed since."
+    else:
+        told += " Current."
+    return Entry(path, name, state, told, path.stat().st_mtime if path.is_file() else made.when)
+
+
+def state_text(made: Made, changed: Sequence[str]) -> str:
+    """How what was made stands, in a word or two."""
+    if made.state == ASIDE:
+        return "set aside"
+    return "out of date" if changed else "current"
+
+
+class MadeList(QListWidget):
+    """Shows entries with their small pictures.  ``filled`` when others are listed."""
+
+    filled = Signal()
+
+    def __init__(self, background: Background) -> None:
+        super().__init__()
+        self.entries: list[Entry] = []
+        self.setAccessibleName("What was made")
+        self.setIconSize(ICON_PX)
+        self.setFixedWidth(232)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setWordWrap(True)
+        self._icons = Newest(background, "reading small pictures", self._take_icons)
+
+    def show_entries(self, entries: list[Entry]) -> None:
+        """Other entries, or the same ones in another state; what is looked at stays so."""
+        if entries == self.entries and self.count() == len(entries):
+            return
+        held = self.entry
+        same = [entry.path for entry in entries] == [entry.path for entry in self.entries]
+        newer = not same or [entry.when for entry in entries] != [entry.when for entry in self.entries]
+        self.entries = entries
+        self.blockSignals(True)
+        if not same:
+            self.clear()
+            for _ in entries:
+                self.addItem(QListWidgetItem())
+        for number, entry in enumerate(entries):
+            item = self.item(number)
+            # A name may break behind a folder.
+            item.setText(entry.name.replace("/", "/\u200b") + (f"\n{entry.state}" if entry.state else ""))
+            item.setToolTip(f"{entry.path}\n{entry.told}")
+            if held is not None and entry.path == held.path:
+                self.setCurrentRow(number)
+        self.blockSignals(False)
+        if newer:
+            paths = [entry.path for entry in entries]
+            self._icons.wish(lambda: [small_picture(path) for path in paths])
+        if entries and self.currentRow() < 0:
+            self.setCurrentRow(0)
+
+    @property
+    def entry(self) -> Entry | None:
+        """The entry that is looked at."""
+        row = self.currentRow()
+        return self.entries[row] if 0 <= row < len(self.entries) else None
+
+    def choose(self, path: Path) -> None:
+        """Look at a file."""
+        for number, entry in enumerate(self.entries):
+            if entry.path == path:
+                self.setCurrentRow(number)
+
+    def _take_icons(self, images: list[QImage]) -> None:
+        for number, image in enumerate(images):
+            item = self.item(number)
+            if item is not None:
+                item.setIcon(QIcon(QPixmap.fromImage(image)))
+
+
+def small_picture(path: Path) -> QImage:
+    """A small picture of a picture file or film; grey where there is none."""
+    reader = QImageReader(str(path))
+    size = reader.size()
+    if path.suffix == ".tif" and path.is_file():
+        whole = read_picture(path)
+        if whole is not None:
+            return _scaled(whole)
+    elif path.suffix in FILMS:
+        frame = _first_frame(path)
+        if frame is not None:
+            return _scaled(frame)
+    elif size.isValid():
+        reader.setScaledSize(size.scaled(ICON_PX, Qt.AspectRatioMode.KeepAspectRatio))
+        return reader.read()
+    image = QImage(ICON_PX, QImage.Format.Format_RGB32)
+    image.fill(0x8A8A8A)
+    return image
+
+
+def _scaled(image: QImage) -> QImage:
+    return image.scaled(
+        ICON_PX, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+    )
+
+
+def _first_frame(path: Path) -> QImage | None:
+    """The film frame in the middle of a film's first second; None where it cannot be read."""
+    try:
+        pixels = film_frame_at(path, 0.5, Fraction(25))
+    except (av.FFmpegError, OSError, ValueError, IndexError):
+        return None
+    return image_of(pixels) if pixels is not None else None

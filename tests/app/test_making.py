@@ -1,0 +1,213 @@
+"""One way of making, in the window: what may be made, rows added to a run, tests beside it, and what Results knows."""
+
+from __future__ import annotations
+
+import json
+import time
+from dataclasses import replace
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QMenu
+
+from altana.app.hand_over.desk import RESULTS, HandOverDesk
+from altana.app.shell.window import HAND_OVER, MainWindow
+from altana.app.workspace.production import SEEN_FILE, Production
+from altana.core.edits.shots import change_shots
+from altana.core.project import PENCIL, TRANSPARENT, Tone
+from altana.storage.made import FILE
+from tests.app.conftest import look_at, named, press, shots_of, until
+
+
+def fresh(desk: HandOverDesk) -> None:
+    """Nothing was made yet."""
+    (desk.project_path.parent / FILE).unlink(missing_ok=True)
+    desk.list.states, desk.list.outdated = (), ()
+
+
+def menu_of(desk: HandOverDesk) -> QMenu:
+    menu = QMenu(desk)
+    desk.row_menu.fill(menu)
+    return menu
+
+
+def entry(menu: QMenu, text: str) -> object:
+    (action,) = [item for item in menu.actions() if text in item.text()]
+    return action
+
+
+def test_space_and_a_box_switch_all_chosen_rows(window: MainWindow, desk: HandOverDesk) -> None:
+    ids = [shot.id for shot in shots_of(window)]
+    desk.table.choose(ids[:3])
+    QTest.keyClick(desk.table, Qt.Key.Key_Space)
+    assert [shot.on for shot in shots_of(window)] == [False, False, False, True]
+    until(lambda: desk.table.item(0, 0).checkState() == Qt.CheckState.Unchecked)
+    # The box of one of them is the box of all.
+    desk.table.item(1, 0).setCheckState(Qt.CheckState.Checked)
+    assert [shot.on for shot in shots_of(window)] == [True] * 4
+    # That of a row that is not chosen is its own.
+    until(lambda: desk.table.item(0, 0).checkState() == Qt.CheckState.Checked)
+    desk.table.item(3, 0).setCheckState(Qt.CheckState.Unchecked)
+    assert [shot.on for shot in shots_of(window)] == [True, True, True, False]
+    window.workspace.bridge.undo()
+    until(lambda: desk.table.item(3, 0).checkState() == Qt.CheckState.Checked)
+    # Every row with Control and A, and nothing happens to the cameras chosen elsewhere.
+    chosen = window.workspace.state.selected
+    desk.table.setFocus()
+    QTest.keyClick(desk.table, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert desk.table.chosen == ids and window.workspace.state.selected == chosen
+
+
+def test_chosen_rows_are_made_alone_and_what_is_out_of_date_is_told(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
+    fresh(desk)
+    ids = [shot.id for shot in shots_of(window)]
+    desk.list.follow_made()
+    until(lambda: len(desk.list.outdated) == 4)
+    desk.table.choose(ids[:2])
+    entry(menu_of(desk), "The chosen rows (2)").trigger()  # type: ignore[attr-defined]
+    until(lambda: not desk.production.running, 60)
+    until(lambda: desk.list.outdated == tuple(ids[2:]), 20)
+    assert [state.words[0][0] for state in desk.table.states.values()] == ["✓", "✓"]
+    # Another size of one row: its file is out of date, that of the other is not.
+    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:1], width_px=96))
+    until(lambda: desk.table.states[ids[0]].changed == ("size",), 20)
+    assert desk.table.states[ids[1]].changed == ()
+    assert "out of date" in desk.table.item(0, 7).data(Qt.ItemDataRole.AccessibleTextRole)
+    assert entry(menu_of(desk), "out of date or missing (3)").isEnabled()  # type: ignore[attr-defined]
+    desk.choose_page(RESULTS)
+    look_at(desk, named(desk, "01-"))
+    assert "Out of date: size changed since." in desk.results.told.text()
+    look_at(desk, named(desk, "02-"))
+    assert desk.results.told.text().endswith("Current.") and "160 ×" in desk.results.told.text()
+    assert desk.results.files.item(named(desk, "01-")).text().endswith("\nout of date")
+    # The light of the project belongs to all.
+    window.workspace.bridge.apply("x", lambda p: replace(p, light=replace(p.light, hour=7.0)))
+    until(lambda: desk.table.states[ids[1]].changed == ("light",), 20)
+
+
+def test_everything_that_is_made_lands_in_results(window: MainWindow, desk: HandOverDesk) -> None:
+    """A still of a camera that its row draws in pencil is in pencil, whichever way it is asked for; byte for byte the row's own."""
+    fresh(desk)
+    only = shots_of(window)[0]
+    look = {"rendition": PENCIL, "background": TRANSPARENT, "tone": Tone(exposure_ev=0.5), "width_px": 0}
+
+    def edit(project):  # type: ignore[no-untyped-def]
+        small = tuple(
+            replace(c, width_px=96, height_px=54, formats=(), format_index=0) if c.id == only.subject else c
+            for c in project.cameras
+        )
+        return change_shots(replace(project, cameras=small), [only.id], format_index=0, **look)
+
+    window.workspace.bridge.apply("x", edit)
+    desk.refresh()
+    desk.table.choose([only.id])
+    desk.run_bar.make_rows(desk.list.chosen)
+    until(lambda: not desk.production.running, 60)
+    listed = (desk.out / desk.list.chosen[0].file).read_bytes()
+    window.workspace.state.select(only.subject)
+    window.making.save_frame()
+    until(lambda: not window.making.work.running, 60)
+    window.making.make_stills()
+    sheet = window.making.sheet
+    sheet.quality.chosen.emit(0)
+    press(sheet.go)
+    until(lambda: not window.making.work.running, 60)
+    until(lambda: len(desk.list.states) == 3, 20)
+    paths = [made.path(desk.project_path.parent) for made, _ in desk.list.states]
+    assert [path.read_bytes() for path in paths] == [listed] * 3
+    assert {path.parent.name for path in paths} == {"inside", "frames", "stills"}
+    desk.choose_page(RESULTS)
+    assert set(paths) <= set(desk.results.made)
+    assert [changed for _, changed in desk.list.states] == [(), (), ()]
+
+
+def test_rows_are_added_to_a_run_and_tests_made_beside_it(window: MainWindow, desk: HandOverDesk) -> None:
+    rows = desk.list.rows
+    desk.table.choose([rows[0].shot.id, rows[2].shot.id])
+    desk.run_bar.make_rows(desk.list.chosen)
+    desk.production.pause(True)
+    desk.table.choose([rows[1].shot.id])
+    assert entry(menu_of(desk), "Add to the run: the chosen rows (1)").isEnabled()  # type: ignore[attr-defined]
+    desk.run_bar.make_rows(desk.list.chosen)
+    assert desk.production.state.pieces[rows[1].file].state == "waiting"
+    desk.run_bar.prefer()
+    # Taken out, it is not made; the test pictures do not wait for the run.
+    desk.table.choose([rows[2].shot.id])
+    menu = QMenu(desk)
+    desk.row_menu.fill_row(menu)
+    entry(menu, "Take out of the run").trigger()  # type: ignore[attr-defined]
+    desk.run_bar.make_tests(desk.list.chosen)
+    until(lambda: not desk.run_bar.tests.running, 60)
+    assert desk.production.running and list((desk.out / "tests").glob("*panorama-test.jpg"))
+    desk.production.pause(False)
+    until(lambda: not desk.production.running, 60)
+    made = {name for name, piece in desk.production.state.pieces.items() if piece.state == "made"}
+    assert made == {rows[0].file, rows[1].file}
+    assert desk.production.state.pieces[rows[2].file].state == "taken out"
+    assert not (desk.out / rows[2].file).exists()
+
+
+def test_a_run_that_was_stopped_is_not_broken_off_and_a_night_is_told_of(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
+    press(desk.run_bar.go)
+    until(lambda: desk.production.state.process, 30)
+    press(desk.run_bar.cancel)
+    until(lambda: not desk.production.running, 60)
+    assert Production().pick_up(desk.project_path) == ""
+    # The window is closed, and the run comes to its end.
+    bad = shots_of(window)[1].id
+    window.workspace.bridge.apply(
+        "x", lambda p: change_shots(p, [bad], background="picture", background_file="nowhere.png")
+    )
+    desk.refresh()
+    desk.run_bar.make()
+    until(lambda: desk.production.state.process, 30)
+    desk.run_bar.leave()
+    job = Production.job_of(desk.project_path)
+    journal = job / "journal.jsonl"
+
+    def over() -> bool:
+        lines = [json.loads(line) for line in journal.read_text().splitlines()]
+        return any(line["event"] == "done" for line in lines)
+
+    until(over, 60)
+    time.sleep(0.5)
+    assert not (job / SEEN_FILE).exists()
+    window._project_shown()
+    told = window.notice_bar.sentence
+    assert told.startswith("While Altana was closed: 3 files made in") and "1 set aside" in told
+    assert "nowhere.png" in told
+    window.going.to_results()
+    assert window.going.desk == HAND_OVER and desk.pages.currentIndex() == RESULTS
+    # It is told of once.
+    assert Production().pick_up(desk.project_path) == ""
+
+
+@pytest.mark.parametrize(
+    ("typed", "size"),
+    [
+        ("960", (960, 540)),
+        ("×2", (3840, 2160)),
+        ("10 in", (3000, 1688)),
+        ("10 x 7 in", (3000, 1688)),
+        ("254 mm", (3000, 1688)),
+        ("50 %", (960, 540)),
+        ("800 x 800", (800, 450)),
+    ],
+)
+def test_one_side_is_typed_and_the_other_follows(
+    window: MainWindow, typed: str, size: tuple[int, int]
+) -> None:
+    window.workspace.state.select("cam-01")
+    window.making.make_stills()
+    field = window.making.sheet.size_field
+    field.width_field.setText(typed)
+    field.width_field.setModified(True)
+    field.width_field.editingFinished.emit()
+    assert field.size_px == size
+    assert window.making.sheet.order(("cam-01",), ()).size == size
+    window.making.sheet.reject()
