@@ -21,11 +21,11 @@ from altana.core.light.transport import LightMap
 from altana.core.project import Project, Walk
 from altana.jobs import film as film_module
 from altana.jobs import light as light_module
-from altana.jobs.estimates import START_S, about, bytes_for, pace_of, pictures_of, pixels_of, seconds_for
+from altana.jobs.estimates import about, bytes_for, expected_of, job_of, time_words
 from altana.jobs.film import FilmCheck
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
-from altana.jobs.paces import USUAL, Pace, known_paces, learn
+from altana.jobs.paces import Expected, Job, Paces, known_paces, learn
 from altana.jobs.requests import Film, Part, request_for
 from altana.jobs.run import Run
 from altana.render.encode import Stamp, exr_light, film_facts
@@ -243,52 +243,57 @@ def test_estimates_learn_from_what_was_made(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, short: Project
 ) -> None:
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
-    assert known_paces() == USUAL
+    assert known_paces().measured == []
     (item,) = request_for(short, (), short.walks, None, None, "review", "png").items
     assert isinstance(item, Film)
-    name, frames, pixels = pace_of(item, "review"), pictures_of(item), pixels_of(item)
-    assert (name, frames, pixels) == (
-        "frame materials review",
-        len(item.frames),
-        len(item.frames) * item.width_px * item.height_px,
-    )
-    before = seconds_for([item], "review")
+    job = job_of(item, "review")
+    frames = len(item.frames)
+    assert job == Job("frame materials review", frames, frames * item.width_px * item.height_px)
+    before = expected_of(item, "review")
+    assert before.seconds == pytest.approx(job.reckoned_s) and not before.sure
+    assert time_words(replace(before, seconds=6.0)) == "3 to 12 s"
+    assert time_words(replace(before, seconds=80.0)) == "40 s to 3 min"
     for _ in range(20):
-        learn(name, 5.0 * frames, frames, pixels)
-    assert seconds_for([item], "review") - START_S == pytest.approx(5.0 * frames, rel=0.01)
-    assert seconds_for([item], "review") > before
-    # What else is drawn, and how, is not said by it.
-    assert {key: pace for key, pace in known_paces().items() if key != name} == {
-        key: pace for key, pace in USUAL.items() if key != name
-    }
+        learn(job, 3.0 * job.reckoned_s, "here")
+    after = expected_of(item, "review", scene="here")
+    assert after.sure and after.seconds == pytest.approx(3.0 * job.reckoned_s, rel=0.03)
+    # In another model it is a good guess; for another way of drawing the machine's speed is one.
+    other = expected_of(item, "review", scene="there")
+    assert other.seconds == pytest.approx(3.0 * job.reckoned_s, rel=0.1)
+    row = Job("row materials review", 1, job.pixels // frames)
+    assert known_paces().expected(row, "here").seconds > 1.5 * row.reckoned_s
+    assert not known_paces().expected(row, "here").sure
+    # Of each way of drawing the newest are kept: a machine that became faster is believed soon.
+    for _ in range(24):
+        learn(job, job.reckoned_s, "here")
+    assert len(known_paces().measured) == 24
+    assert expected_of(item, "review", scene="here").seconds == pytest.approx(job.reckoned_s, rel=0.03)
     assert bytes_for(item, "final") > bytes_for(item, "proof")
-    assert about(20 * 60, 12e6) == "about 20 min, 12 MB"
-    assert about(3.2, 4000) == "about 3 s, 4 kB"
-    (tmp_path / "paces.json").write_text("[1, 2")
-    assert known_paces() == USUAL
+    assert about(Expected(20 * 60, True), 12e6) == "about 20 min, 12 MB"
+    assert about(Expected(3.2, True), 4000) == "about 3 s, 4 kB"
+    assert about(Expected(3 * 3600, False), 4e9) == "1.5 to 6.0 h, 4000 MB"
+    for damaged in ("[1, 2", "[[1, 2]]", '[["row materials proof", "x", "nan", 0, 1e99]]', "{}"):
+        (tmp_path / "measured.json").write_text(damaged)
+        assert known_paces().measured == []
 
 
 def test_small_pictures_say_little_of_large_ones() -> None:
     """Quarter-size tests must not make the estimate of the whole list absurd."""
-    usual = USUAL["row materials proof"]
-    small = 160 * 90
-    slow = 4.0 * usual.seconds(1, small)
-    pace = usual
+    small, large = (Job("row materials proof", 1, pixels) for pixels in (160 * 90, 1920 * 1080))
+    paces = Paces()
     for _ in range(20):
-        pace = pace.after(slow, 1, small)
-    assert pace.seconds(1, small) == pytest.approx(slow, rel=0.01)
-    # Several times as long a picture, and hardly any longer a megapixel.
-    assert pace.picture_s > 3.0 * usual.picture_s
-    assert pace.mpx_s == pytest.approx(usual.mpx_s, rel=0.25)
-    # One that took a hundred times as long, because the machine slept, is not believed.
-    assert pace.after(100.0 * slow, 1, small).seconds(1, small) < 10.0 * slow
-    # A machine of another speed is learnt by large and small pictures together.
-    true = Pace(0.02, 0.1)
+        paces = paces.with_measured(small, 4.0 * small.reckoned_s, "")
+    assert paces.expected(small).seconds == pytest.approx(4.0 * small.reckoned_s, rel=0.02)
+    assert paces.expected(large).seconds < 1.6 * large.reckoned_s and not paces.expected(large).sure
+    # One that took a thousand times as long, because the machine slept, is not believed.
+    slept = paces.with_measured(small, 1000.0 * small.reckoned_s, "")
+    assert slept.expected(small).seconds < 6.0 * small.reckoned_s
+    # A machine of another speed is learnt by large and small pictures each by itself.
     for _ in range(30):
-        for pixels in (20_000, 2_000_000):
-            pace = pace.after(true.seconds(1, pixels), 1, pixels)
-    assert pace.picture_s == pytest.approx(true.picture_s, rel=0.1)
-    assert pace.mpx_s == pytest.approx(true.mpx_s, rel=0.1)
+        for job, times in ((small, 0.5), (large, 0.1)):
+            paces = paces.with_measured(job, times * job.reckoned_s, "")
+    assert paces.expected(small).seconds == pytest.approx(0.5 * small.reckoned_s, rel=0.1)
+    assert paces.expected(large).seconds == pytest.approx(0.1 * large.reckoned_s, rel=0.1)
 
 
 def test_a_check_says_what_differs() -> None:

@@ -11,7 +11,15 @@ from pathlib import Path
 
 import click
 
-from altana.cli.shared import JSON, ProjectPath, asked_to_stop, opened_models, say, tell_progress
+from altana.cli.shared import (
+    JSON,
+    ProjectPath,
+    asked_to_stop,
+    opened_models,
+    process_began,
+    say,
+    tell_progress,
+)
 from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_KINDS
@@ -244,7 +252,7 @@ def render(
             asked_to_stop(),
             None if as_json else tell_progress,
         )
-        run.base, run.patient, run.off = folder, listed, off
+        run.base, run.patient, run.off, run.begun = folder, listed, off, process_began()
         batch = Batch(run, lambda other: opened_models(other, folder / "project.altana"))
         try:
             batch.go()

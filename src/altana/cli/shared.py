@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import signal
 import sys
 from collections.abc import Callable
@@ -67,6 +68,18 @@ def asked_to_stop() -> Callable[[], bool]:
     for number in (signal.SIGINT, signal.SIGTERM):
         signal.signal(number, lambda signum, _frame: received.append(signum))
     return lambda: bool(received)
+
+
+def process_began() -> float | None:
+    """When this process began, seconds since the epoch; None where the system does not say."""
+    try:
+        fields = Path("/proc/self/stat").read_text().rpartition(")")[2].split()
+        booted = next(
+            line for line in Path("/proc/stat").read_text().splitlines() if line.startswith("btime")
+        )
+        return float(booted.split()[1]) + int(fields[19]) / os.sysconf("SC_CLK_TCK")
+    except (OSError, ValueError, StopIteration, IndexError):
+        return None
 
 
 def edited(path: Path, edit: Callable[[Project], Project]) -> Project:

@@ -43,7 +43,8 @@ from altana.core.project import (
     Tone,
 )
 from altana.core.styles import STYLES, called, style_named
-from altana.jobs.estimates import about, bytes_for, seconds_for, seconds_of
+from altana.jobs.estimates import about, bytes_for, expected_for, seconds_of
+from altana.jobs.paces import scene_of
 from altana.jobs.pages import TEMPLATES, write_pages
 from altana.jobs.remembered import remembered
 from altana.jobs.shotlist import Row, rows_of
@@ -94,7 +95,9 @@ def list_(project: Path, as_json: bool) -> None:
         made |= {"file_name": row.file, "wrong": row.wrong, "about": row.note}
         if row.item is not None:
             made |= {
-                "seconds": round(seconds_of(row.item, row.shot.quality, read.qualities), 1),
+                "seconds": round(
+                    seconds_of(row.item, row.shot.quality, read.qualities, scene=scene_of(read)), 1
+                ),
                 "bytes": round(bytes_for(row.item, row.shot.quality)),
             }
             made |= {"size": [row.item.width_px, row.item.height_px]}
@@ -103,7 +106,7 @@ def list_(project: Path, as_json: bool) -> None:
     items = [row.item for row in rows if row.shot.on and row.item is not None]
     if items:
         lines.append(
-            f"{len(items)} rows: {about(seconds_for(items, 'review', read.qualities), sum(bytes_for(item, 'review') for item in items))}"
+            f"{len(items)} rows: {about(expected_for(items, 'review', read.qualities, scene_of(read)), sum(bytes_for(item, 'review') for item in items))}"
         )
     say(as_json, facts, lines or ["No rows yet."])
 

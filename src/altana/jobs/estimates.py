@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import shutil
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 
 from altana.core.file_kinds import KINDS
 from altana.core.project import LINES, MATERIALS, PENCIL, USUAL_QUALITIES, WHITE_CARD, Qualities
-from altana.jobs.paces import Pace, known_paces
+from altana.jobs.paces import DOUBT, START, Expected, Job, Paces, known_paces
 from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
 
 #: Starting, opening the model, and the light where it is kept.
-START_S = 1.0
+START_JOB = Job(START, 1, 1)
 #: Pixels of six faces against those of the panorama: (W/π × 1.18)² × 6 of W²/2.
 FACES_SHARE = 1.7
 
@@ -92,25 +92,61 @@ def drawn_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -
     return pictures_of(item), pixels_of(item)
 
 
-def seconds_of(
-    item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES, paces: Mapping[str, Pace] | None = None
-) -> float:
-    """How long an item will take, seconds, with a project's figures behind the words of quality.
+def job_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> Job:
+    """What is drawn for an item."""
+    return Job(
+        pace_of(item, quality, qualities),
+        *drawn_of(item, quality, qualities),
+        effort(item, quality, qualities),
+    )
 
-    paces : what ``known_paces`` reads, for who asks about many items.
+
+def expected_of(
+    item: Item,
+    quality: str,
+    qualities: Qualities = USUAL_QUALITIES,
+    paces: Paces | None = None,
+    scene: str = "",
+) -> Expected:
+    """How long an item will take, with a project's figures behind the words of quality.
+
+    paces : what ``known_paces`` reads, for who asks about many items.  scene : the models (``scene_of``).
     """
-    pace = (paces or known_paces())[pace_of(item, quality, qualities)]
-    seconds = pace.seconds(*drawn_of(item, quality, qualities)) * effort(item, quality, qualities)
-    minutes = getattr(getattr(item, "shot", None), "minutes", 0.0)
-    if samples_of(item, quality, qualities) and minutes:
-        return float(minutes * 60.0)
-    return seconds
+    minutes = item.shot.minutes if item.shot is not None else 0.0
+    if minutes and samples_of(item, quality, qualities):
+        return Expected(minutes * 60.0, True)
+    return (paces or known_paces()).expected(job_of(item, quality, qualities), scene)
 
 
-def seconds_for(items: Sequence[Item], quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:
-    """How long a run of these items will take, seconds, its start included."""
+def seconds_of(
+    item: Item,
+    quality: str,
+    qualities: Qualities = USUAL_QUALITIES,
+    paces: Paces | None = None,
+    scene: str = "",
+) -> float:
+    """``expected_of``, seconds alone."""
+    return expected_of(item, quality, qualities, paces, scene).seconds
+
+
+def expected_for(
+    items: Sequence[Item], quality: str, qualities: Qualities = USUAL_QUALITIES, scene: str = ""
+) -> Expected:
+    """How long a run of these items will take, its start included; in doubt where most of that is."""
     paces = known_paces()
-    return START_S + sum(seconds_of(item, quality, qualities, paces) for item in items)
+    found = [
+        paces.expected(START_JOB, scene),
+        *(expected_of(item, quality, qualities, paces, scene) for item in items),
+    ]
+    whole = sum(item.seconds for item in found)
+    return Expected(whole, sum(item.seconds for item in found if item.sure) > 0.5 * whole)
+
+
+def seconds_for(
+    items: Sequence[Item], quality: str, qualities: Qualities = USUAL_QUALITIES, scene: str = ""
+) -> float:
+    """``expected_for``, seconds alone."""
+    return expected_for(items, quality, qualities, scene).seconds
 
 
 def bytes_for(item: Item, quality: str) -> float:
@@ -123,21 +159,29 @@ def bytes_for(item: Item, quality: str) -> float:
     return KINDS[item.shot.file].bytes_a_pixel[quality] * item.width_px * item.height_px
 
 
-def about(seconds: float, size: float) -> str:
-    """Both in a few words."""
+def about(expected: Expected, size: float) -> str:
+    """Both in a few words: a time, or while little is known from which to which time."""
+    time = time_words(expected)
+    held = f"{size / 1e6:.0f} MB" if size >= 9.5e5 else f"{max(1, round(size / 1e3))} kB"
+    return f"{time}, {held}"
+
+
+def time_words(expected: Expected) -> str:
+    """An expected time: ``about 12 s``, or ``6 to 24 s`` while nothing alike was made on this machine."""
+    if expected.sure:
+        return f"about {short_time(expected.seconds)}"
+    low, high = expected.seconds / DOUBT, expected.seconds * DOUBT
+    first, second = short_time(low), short_time(high)
+    same = first.rpartition(" ")[2] == second.rpartition(" ")[2]
+    return f"{first.rpartition(' ')[0] if same else first} to {second}"
+
+
+def short_time(seconds: float) -> str:
+    """A time in its two leading figures: seconds, minutes or hours."""
     minutes = seconds / 60.0
-    time = (
-        f"{max(1, round(seconds))} s"
-        if seconds < 90
-        else f"{round(minutes)} min"
-        if minutes < 90
-        else f"{minutes / 60:.1f} h"
-    )
-    return (
-        f"about {time}, {size / 1e6:.0f} MB"
-        if size >= 9.5e5
-        else f"about {time}, {max(1, round(size / 1e3))} kB"
-    )
+    if seconds < 90:
+        return f"{max(1, round(seconds))} s"
+    return f"{round(minutes)} min" if minutes < 90 else f"{minutes / 60:.1f} h"
 
 
 #: Bytes of memory a pixel takes while a picture is drawn, toned and written; panoramas hold six faces as well.

@@ -1,94 +1,187 @@
-"""How fast this machine draws: so long for each picture, and so long for each megapixel, learnt from what was made.
+"""How fast this machine draws, learnt from what was made: each measurement is kept with how large, how often and in which model it was.
 
-A small picture says little of a large one: most of its time goes into opening, shadow maps and the file.  So there are two
-figures to each way of drawing, and a measurement changes them by the share that each has in what was expected.
+What something will take is first reckoned from figures of the demo's own machine; then it is corrected by what alike things took here in
+proportion to that, the more the more alike they were (in size, in passes or samples, and in the model).
 """
 
 from __future__ import annotations
 
+import hashlib
 import json
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from altana.core.errors import UserError
-from altana.core.project import LINES, MATERIALS, PENCIL, QUALITY_WORDS
+from altana.core.project import LINES, MATERIALS, PENCIL, QUALITY_WORDS, Project
 from altana.storage.cache import cache_folder
-from altana.storage.files import write_atomically
+from altana.storage.files import TOO_LARGE_BYTES, write_atomically
 
-#: A measurement moves the figures by this power of how far it lay off.
-NEW_SHARE = 0.5
-#: A single measurement counts as at most so many times longer or shorter than expected: a machine may have been asleep.
-FARTHEST = 20.0
+#: So many measurements are kept for each way of drawing, the newest.
+KEPT = 24
+#: A single measurement counts as at most so many times longer or shorter than reckoned: a machine may have been asleep.
+FARTHEST = 30.0
+#: Alike: this factor in size or in passes away, a measurement counts 60 %.
+ALIKE = 3.0
+#: What a measurement counts for in another model, and in another way of drawing.
+OTHER_MODEL, OTHER_WAY = 0.25, 0.04
+#: With so much of what is alike known, an expectation is told without doubt.
+SURE = 1.2
+#: An expectation in doubt may be so many times shorter or longer.
+DOUBT = 2.0
+START = "start"
 
 
 @dataclass(frozen=True, slots=True)
 class Pace:
-    """Seconds for each picture, and seconds for each megapixel on top."""
+    """Seconds for each picture, and seconds for each megapixel of a pass or sample on top."""
 
     picture_s: float
     mpx_s: float
 
-    def seconds(self, pictures: int, pixels: int) -> float:
+    def seconds(self, pictures: int, pixels: int, effort: float = 1.0) -> float:
         """How long so many pictures of so many pixels in all take."""
-        return self.picture_s * pictures + self.mpx_s * pixels / 1e6
-
-    def after(self, seconds: float, pictures: int, pixels: int) -> Pace:
-        """The pace when so many pictures took so long."""
-        expected = self.seconds(pictures, pixels)
-        off = min(max(seconds / expected, 1.0 / FARTHEST), FARTHEST) ** NEW_SHARE
-        of_pictures = self.picture_s * pictures / expected
-        return Pace(self.picture_s * off**of_pictures, self.mpx_s * off ** (1.0 - of_pictures))
+        return self.picture_s * pictures + self.mpx_s * effort * pixels / 1e6
 
 
-#: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A "row" is a picture or
-#: panorama of the shot list, "traced" a sample of every pixel of one by path tracing, a "stereo" pair is drawn in slices, a "frame" is a film frame or a still made straight from its
-#: camera; white card counts as materials.  Final quality draws large shadow maps anew in every pass.  Stereo, pencil and
-#: film frames of final quality are reckoned from the passes, everything else is measured.
+@dataclass(frozen=True, slots=True)
+class Job:
+    """What is drawn: its way of drawing, pictures, pixels in all, and how many times the usual passes, or how many samples, each gets."""
+
+    name: str
+    pictures: int
+    pixels: int
+    effort: float = 1.0
+
+    @property
+    def reckoned_s(self) -> float:
+        """Seconds by the figures of the demo's own machine."""
+        return USUAL[self.name].seconds(self.pictures, self.pixels, self.effort)
+
+
+@dataclass(frozen=True, slots=True)
+class Expected:
+    """How long something will take, seconds; ``sure`` where alike things were made on this machine."""
+
+    seconds: float
+    sure: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """How much longer than reckoned something took, and what it was like."""
+
+    name: str
+    scene: str
+    size: float
+    effort: float
+    times: float
+
+
+#: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A "row" is a picture or panorama, "traced"
+#: a sample of every pixel of one by path tracing, a "stereo" pair is drawn in slices, a "frame" is a film frame; white card counts as
+#: materials.  "start" is everything before the first picture: the process, the models, the light where it is kept.
 PENCIL_PACES = ((0.9, 4.1), (1.0, 5.2), (11.0, 11.5))
 USUAL: dict[str, Pace] = {
-    f"{kind} {drawn} {word}": Pace(*figures)
-    for kind, drawn, all_figures in (
-        ("row", MATERIALS, ((0.30, 1.8), (0.90, 2.8), (9.8, 9.1))),
-        ("frame", MATERIALS, ((0.06, 0.35), (0.24, 2.1), (9.8, 9.1))),
-        ("stereo", MATERIALS, ((0.065, 1.0), (0.065, 3.3), (0.065, 7.5))),
-        # Path tracing, a sample of every pixel: its scene once a picture, 0.12 to 0.3 million paths a second on the demo.
-        ("traced", MATERIALS, ((0.1, 5.5),) * 3),
-        *((kind, LINES, ((0.05, 2.4),) * 3) for kind in ("row", "frame")),
-        *((kind, PENCIL, PENCIL_PACES) for kind in ("row", "frame")),
-    )
-    for word, figures in zip(QUALITY_WORDS, all_figures, strict=True)
+    START: Pace(2.0, 0.0),
+    **{
+        f"{kind} {drawn} {word}": Pace(*figures)
+        for kind, drawn, all_figures in (
+            ("row", MATERIALS, ((0.30, 1.8), (0.90, 2.8), (9.8, 9.1))),
+            ("frame", MATERIALS, ((0.06, 0.35), (0.24, 2.1), (9.8, 9.1))),
+            ("stereo", MATERIALS, ((0.065, 1.0), (0.065, 3.3), (0.065, 7.5))),
+            # Path tracing, a sample of every pixel: its scene once a picture, 0.12 to 0.3 million paths a second on the demo.
+            ("traced", MATERIALS, ((3.0, 5.5),) * 3),
+            *((kind, LINES, ((0.05, 2.4),) * 3) for kind in ("row", "frame")),
+            *((kind, PENCIL, PENCIL_PACES) for kind in ("row", "frame")),
+        )
+        for word, figures in zip(QUALITY_WORDS, all_figures, strict=True)
+    },
 }
 
 
-def _path() -> Path:
-    return cache_folder() / "paces.json"
+class Paces:
+    """What was measured on this machine."""
 
+    def __init__(self, measured: Sequence[Measured] = ()) -> None:
+        self.measured = list(measured)
 
-def known_paces() -> dict[str, Pace]:
-    """The pace of each way of drawing, by its name: this machine's own where it has made something so, else the demo's."""
-    paces = dict(USUAL)
-    try:
-        held = json.loads(_path().read_text())
-        for name, (picture, mpx) in held.items():
-            if name in paces and 1e-5 < float(picture) < 1e4 and 1e-5 < float(mpx) < 1e4:
-                paces[name] = Pace(float(picture), float(mpx))
-    except (OSError, ValueError, AttributeError, TypeError):
-        pass
-    return paces
+    def expected(self, job: Job, scene: str = "") -> Expected:
+        """How long a job will take in a model (``scene_of``)."""
+        size, effort = _size(job), math.log(max(job.effort, 1e-6))
+        weight, whole = 0.15, 0.0
+        alike = 0.0
+        for item in self.measured:
+            counts = (
+                1.0 if item.name == job.name else OTHER_WAY if START not in (item.name, job.name) else 0.0
+            )
+            counts *= 1.0 if item.scene == scene else OTHER_MODEL
+            away = ((item.size - size) ** 2 + (item.effort - effort) ** 2) / math.log(ALIKE) ** 2
+            counts *= math.exp(-0.5 * away)
+            weight += counts
+            whole += counts * math.log(item.times)
+            alike += counts if item.name == job.name else 0.0
+        return Expected(job.reckoned_s * math.exp(whole / weight), alike >= SURE)
 
-
-def learn(name: str, seconds: float, pictures: int, pixels: int) -> None:
-    """Take in how long so many pictures took; a cache that cannot be written is no trouble."""
-    if pictures < 1 or pixels < 1 or seconds <= 0.0:
-        return
-    paces = known_paces()
-    paces[name] = paces[name].after(seconds, pictures, pixels)
-    try:
-        write_atomically(
-            _path(),
-            json.dumps({key: (pace.picture_s, pace.mpx_s) for key, pace in paces.items()}).encode(),
-            "",
+    def with_measured(self, job: Job, seconds: float, scene: str) -> Paces:
+        """With one more measurement; of each way of drawing the newest are kept."""
+        times = min(max(seconds / job.reckoned_s, 1.0 / FARTHEST), FARTHEST)
+        new = Measured(
+            job.name, scene, round(_size(job), 3), round(math.log(max(job.effort, 1e-6)), 3), round(times, 4)
         )
+        same = [item for item in self.measured if item.name == job.name][1 - KEPT :]
+        return Paces([*(item for item in self.measured if item.name != job.name), *same, new])
+
+
+def _size(job: Job) -> float:
+    """Logarithm of the pixels of one picture."""
+    return math.log(max(1.0, job.pixels / max(1, job.pictures)))
+
+
+def scene_of(project: Project) -> str:
+    """A name for the models of a project: what takes long in one need not in another."""
+    told = [(item.path, item.unit_m) for item in project.models if item.shown]
+    return hashlib.blake2b(repr(told).encode(), digest_size=6).hexdigest()
+
+
+def _path() -> Path:
+    return cache_folder() / "measured.json"
+
+
+def known_paces() -> Paces:
+    """What was measured; nothing where the cache has nothing that can be read."""
+    try:
+        if _path().stat().st_size > TOO_LARGE_BYTES:
+            return Paces()
+        held = json.loads(_path().read_text())
+        found = [
+            Measured(str(name), str(scene), float(size), float(effort), float(times))
+            for name, scene, size, effort, times in held
+        ]
+    except (OSError, ValueError, TypeError):
+        return Paces()
+    good = [
+        item
+        for item in found
+        if item.name in USUAL
+        and 1.0 / FARTHEST <= item.times <= FARTHEST
+        and abs(item.size) < 50.0
+        and abs(item.effort) < 50.0
+    ]
+    return Paces(good)
+
+
+def learn(job: Job, seconds: float, scene: str = "") -> None:
+    """Take in how long a job took; a cache that cannot be written is no trouble."""
+    if job.pictures < 1 or job.pixels < 1 or seconds <= 0.0:
+        return
+    told = [
+        (item.name, item.scene, item.size, item.effort, item.times)
+        for item in known_paces().with_measured(job, seconds, scene).measured
+    ]
+    try:
+        write_atomically(_path(), json.dumps(told).encode(), "")
     except UserError:
         # An estimate is never worth a failed run.
         return

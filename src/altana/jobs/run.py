@@ -21,12 +21,12 @@ from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
 from altana.jobs import power
-from altana.jobs.estimates import START_S, bytes_for, drawn_of, effort, pace_of, seconds_of
+from altana.jobs.estimates import START_JOB, bytes_for, drawn_of, job_of, seconds_of
 from altana.jobs.film import FilmCheck, FilmWork, keep_before
 from altana.jobs.light import known_light, light_of
 from altana.jobs.made import models_digest, note
 from altana.jobs.models import Opened
-from altana.jobs.paces import learn
+from altana.jobs.paces import known_paces, learn, scene_of
 from altana.jobs.picture import PictureWork, camera_json, write_master
 from altana.jobs.progress import Progress, Telling
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, target
@@ -34,7 +34,7 @@ from altana.render.renderer import Renderer
 from altana.storage.files import explain, make_folder, write_atomically
 from altana.storage.made import DIRECT
 
-#: What computing the light counts for in the progress of a run, seconds, where it is not kept yet; opening counts as START_S.
+#: What computing the light counts for in the progress of a run, seconds, where it is not kept yet; opening counts as what it took before.
 LIGHT_S = 30.0
 #: Files in the job's folder by which whoever watches steers the run: while the first is there it pauses; the second lists
 #: files in the order in which they are wanted.
@@ -96,6 +96,8 @@ class Run:
     patient: bool = False
     #: Whether the machine is switched off afterwards; a file in the job's folder may ask for it as well.
     off: bool = False
+    #: When its process began, seconds since the epoch, where opening is part of what it takes.
+    begun: float | None = None
     #: Asked before every piece with the files left: whether something that is not of this run goes first.
     gives_way: Callable[[Run, set[str]], bool] | None = None
     _light_share: float = 0.0
@@ -148,7 +150,7 @@ class Run:
             return True
         expected = {id(item): max(0.1, self._expected_s(item)) for item in left}
         soon = known_light(self.opened, self.request.project.light) is not None
-        first = START_S if soon else LIGHT_S
+        first = known_paces().expected(START_JOB, self._scene).seconds if soon else LIGHT_S
         total = first + sum(expected.values())
         self._light_share = begin = first / total
         renderer = self._renderer()
@@ -161,6 +163,8 @@ class Run:
             self._soft,
             self.out,
         )
+        if self.begun is not None and soon:
+            learn(START_JOB, time.time() - self.begun, self._scene)
         self._work.samples, self._work.minutes = self.request.samples, self.request.minutes
         self._work.job = self.job
         try:
@@ -183,7 +187,11 @@ class Run:
         return True
 
     def _expected_s(self, item: Item) -> float:
-        return seconds_of(item, self.request.quality, self.request.project.qualities)
+        return seconds_of(item, self.request.quality, self.request.project.qualities, scene=self._scene)
+
+    @property
+    def _scene(self) -> str:
+        return scene_of(self.request.project)
 
     def _next(self, left: list[Item]) -> Item:
         """The piece that comes next: in the order that the job's folder asks for, if it does."""
@@ -235,14 +243,14 @@ class Run:
                 return
             # Only what was drawn from beginning to end says how long drawing takes: not what was resumed, nor what was only toned.
             qualities = self.request.project.qualities
-            pictures, pixels = drawn_of(item, self.request.quality, qualities)
+            pictures, _ = drawn_of(item, self.request.quality, qualities)
             if (
                 not self.resume
                 and renderer.views_drawn - drawn_before >= pictures
                 and not self._own_samples()
             ):
-                usual = (time.monotonic() - started) / effort(item, self.request.quality, qualities)
-                learn(pace_of(item, self.request.quality, qualities), usual, pictures, pixels)
+                spent = time.monotonic() - started
+                learn(job_of(item, self.request.quality, qualities), spent, self._scene)
             self._note(item, time.monotonic() - started)
             return
 

@@ -12,7 +12,8 @@ from altana.app.theme.widgets import button, label, menu_button, rule
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, duplicate_shots, move_shots, remove_shots, start_values
 from altana.core.project import FILM, PANORAMA, STILL
-from altana.jobs.estimates import about, bytes_for, seconds_for
+from altana.jobs.estimates import about, bytes_for, expected_for
+from altana.jobs.paces import scene_of
 
 
 class ListSide(QWidget):
@@ -34,7 +35,7 @@ class ListSide(QWidget):
         wrong = sum(bool(row.wrong) for row in rows if row.shot.on)
         text = f"{len(items)} of {len(rows)} rows are on"
         if items:
-            text += f": {about(seconds_for(items, 'review', project.qualities), sum(bytes_for(item, 'review') for item in items))}."
+            text += f": {about(expected_for(items, 'review', project.qualities, scene_of(project)), sum(bytes_for(item, 'review') for item in items))}."
         self.total.setText(text + (f" {wrong} cannot be made as they are." if wrong else ""))
 
     def show_buttons(self) -> None:

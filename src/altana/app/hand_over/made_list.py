@@ -18,7 +18,7 @@ from altana.app.workspace.background import Background, Newest
 from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.picture import MASTER_FOLDER
 from altana.render.encode import film_frame_at
-from altana.storage.made import ASIDE, Made
+from altana.storage.made import ASIDE, TEST, Made
 
 ICON_PX = QSize(96, 60)
 PICTURES, FILMS = (".png", ".jpg", ".tif"), (".mp4", ".mov", ".webm", ".avi", ".gif")
@@ -28,7 +28,7 @@ States = Sequence[tuple[Made, tuple[str, ...]]]
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One file: its name as it is listed, its state in a few words, and all that is known of it in a sentence."""
+    """One file: its name as it is listed, its state in a few words, and all that is known of it in one line."""
 
     path: Path
     name: str
@@ -66,15 +66,16 @@ def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]
     made, changed = known
     state = state_text(made, changed)
     at = datetime.fromtimestamp(made.when, UTC).astimezone()
-    took = f" in {made.took_s:.0f} s" if made.took_s >= 1 else ""
-    told = f"{made.name}, {made.shot.quality}, {made.width_px} × {made.height_px} px. Made {at.day} {at:%B %H:%M}{took}."
+    day = f"{at.day} {at:%b %H:%M}"
+    took = f", {made.took_s:.0f} s" if made.took_s >= 1 else ""
+    told = f"{made.name} · {made.shot.quality}, {made.width_px} × {made.height_px} px · {day}{took} · "
     if made.state == ASIDE:
-        told = f"Not made on {at.day} {at:%B %H:%M}: {made.sentence}"
-    elif changed:
-        told += f" Out of date: {', '.join(changed)} changed since."
+        told = f"{made.name} · not made, {day}: {made.sentence}"
     else:
-        told += " Current."
-    return Entry(path, name, state, told, path.stat().st_mtime if path.is_file() else made.when)
+        told += f"out of date: {', '.join(changed)}" if changed else "current"
+    kind = "test, " if made.way == TEST else ""
+    when = path.stat().st_mtime if path.is_file() else made.when
+    return Entry(path, made.name, f"{kind}{state} · {day}", told, when)
 
 
 def state_text(made: Made, changed: Sequence[str]) -> str:
@@ -114,7 +115,7 @@ class MadeList(QListWidget):
                 self.addItem(QListWidgetItem())
         for number, entry in enumerate(entries):
             item = self.item(number)
-            # A name may break behind a folder.
+            # A file's name may break behind a folder.
             item.setText(entry.name.replace("/", "/\u200b") + (f"\n{entry.state}" if entry.state else ""))
             item.setToolTip(f"{entry.path}\n{entry.told}")
             if held is not None and entry.path == held.path:

@@ -23,9 +23,9 @@ from altana.app.theme.tokens import Tokens
 from altana.core.file_kinds import KINDS
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
 from altana.core.styles import called
-from altana.jobs.estimates import bytes_for, seconds_of
+from altana.jobs.estimates import bytes_for, expected_of, time_words
 from altana.jobs.following import DRAWING, MADE, OUT, WAITING, Piece
-from altana.jobs.paces import Pace, known_paces
+from altana.jobs.paces import Paces, known_paces, scene_of
 from altana.jobs.requests import Film, Item, Picture
 from altana.jobs.shotlist import Row
 from altana.storage.made import ASIDE as NOT_MADE
@@ -82,7 +82,7 @@ class ShotTable(QTableWidget):
         self._tokens, self.image_of = tokens, image_of
         self.rows: tuple[Row, ...] = ()
         self._project = Project()
-        self._paces: dict[str, Pace] = {}
+        self._paces = Paces()
         self.pieces: dict[str, Piece] = {}
         self.states: dict[str, RowState] = {}
         self.setHorizontalHeaderLabels(list(COLUMNS))
@@ -367,8 +367,8 @@ def _size_text(item: Item | None, shot: Shot) -> str:
     return f"{wide} × {high}{dpi}"
 
 
-def _expected(item: Item, shot: Shot, project: Project, paces: dict[str, Pace]) -> str:
-    seconds = seconds_of(item, shot.quality, project.qualities, paces)
+def _expected(item: Item, shot: Shot, project: Project, paces: Paces) -> str:
+    expected = expected_of(item, shot.quality, project.qualities, paces, scene_of(project))
     size = bytes_for(item, shot.quality)
-    time = f"{seconds:.0f} s" if seconds < 90 else f"{seconds / 60:.0f} min"
+    time = time_words(expected).removeprefix("about ")
     return f"{time}\n{size / 1e6:.1f} MB"

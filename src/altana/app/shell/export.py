@@ -26,7 +26,8 @@ from altana.core.edits.formats import DESTINATIONS, FILM_SIZES, TEST_PX
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_KINDS, KINDS
 from altana.core.project import QUALITY_WORDS, RENDITIONS, Project, Qualities, Walk
-from altana.jobs.estimates import about, bytes_for, seconds_for
+from altana.jobs.estimates import about, bytes_for, expected_for
+from altana.jobs.paces import scene_of
 from altana.jobs.requests import Film, Part, request_for
 from altana.render.encode import CORNERS, STAMPS, Stamp
 
@@ -55,14 +56,16 @@ class ExportSheet(QDialog):
         what: str,
         folder: Path,
         size: tuple[int, int] | None,
-        qualities: Qualities,
+        project: Project,
+        cameras: tuple[str, ...] = (),
         walk: Walk | None = None,
     ) -> None:
-        """size : width and height as set; None for several cameras, each with its own."""
+        """size : width and height as set; None for several cameras, each with its own.  cameras : of what stills are made."""
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
         film = walk is not None
+        self._project, self._cameras = project, cameras
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 18)
         column.setSpacing(12)
@@ -73,19 +76,24 @@ class ExportSheet(QDialog):
         grid = QGridLayout()
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(9)
-        self._add_common(grid, qualities, size, folder, film)
+        self._add_common(grid, project.qualities, size, folder, film)
         self._add_film(grid, walk)
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
-        if film:
-            column.addWidget(self.expected)
-            for changed in (self.size_field.changed, self.kind.activated, self.step_choice.activated):
-                changed.connect(self._show_expected)
-            for field in (self.from_field, self.to_field):
-                field.changed.connect(self._show_expected)
-            for box in (self.strip, self.keep):
-                box.toggled.connect(self._show_expected)
-            self._show_expected()
+        column.addWidget(self.expected)
+        for changed in (
+            self.size_field.changed,
+            self.size_choice.activated,
+            self.kind.activated,
+            self.step_choice.activated,
+            self.drawn.activated,
+        ):
+            changed.connect(self._show_expected)
+        for field in (self.from_field, self.to_field):
+            field.changed.connect(self._show_expected)
+        for box in (self.strip, self.keep):
+            box.toggled.connect(self._show_expected)
+        self._show_expected()
         buttons = QHBoxLayout()
         buttons.addStretch(1)
         buttons.addWidget(button("Cancel", "", "Make nothing (Escape)", self.reject))
@@ -126,6 +134,7 @@ class ExportSheet(QDialog):
         self.folder.setToolTip("Where the files go")
         browse = button("Choose…", "", "Choose another folder", self._browse)
         row = QHBoxLayout()
+        row.setSpacing(8)
         row.addWidget(self.folder, 1)
         row.addWidget(browse)
         for index, (text, widget) in enumerate(
@@ -214,33 +223,33 @@ class ExportSheet(QDialog):
 
     def _show_expected(self, *_: object) -> None:
         """How long it will take and how large it will be."""
-        walk = self._walk
-        if walk is None:
-            return
-        order = self.order((), (walk.id,))
+        project, walk = self._project, self._walk
+        cameras = tuple(camera for item in self._cameras if (camera := project.camera(item)) is not None)
+        order = self.order(self._cameras, (walk.id,) if walk is not None else ())
+        walks = (walk,) if walk is not None else ()
         try:
             made = request_for(
-                Project(walks=(walk,)),
-                (),
-                (walk,),
+                project,
+                cameras,
+                walks,
                 order.size,
                 None,
                 order.quality,
-                "png",
-                1.0,
+                order.kind,
+                order.scale / 100.0,
                 order.film,
                 order.part,
+                order.drawn,
             )
         except UserError as error:
             self.expected.setText(error.sentence)
             self.go.setEnabled(False)
             return
         self.go.setEnabled(True)
-        (item,) = made.items
-        assert isinstance(item, Film)
-        self.expected.setText(
-            f"{len(item.frames)} film frames: {about(seconds_for(made.items, order.quality, made.project.qualities), bytes_for(item, order.quality))}"
-        )
+        time = expected_for(made.items, order.quality, project.qualities, scene_of(project))
+        size = sum(bytes_for(item, order.quality) for item in made.items)
+        frames = [f"{len(item.frames)} film frames: " for item in made.items if isinstance(item, Film)]
+        self.expected.setText(f"{''.join(frames)}{about(time, size)}")
 
     def _take_quality(self, index: int) -> None:
         self._quality = index

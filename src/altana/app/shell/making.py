@@ -79,7 +79,8 @@ class Making(QObject):
             what,
             self._files.out_folder("stills"),
             size if len(chosen) == 1 else None,
-            project.qualities,
+            project,
+            chosen,
         )
         sheet.accepted.connect(lambda: self._start(sheet, chosen, ()))
         sheet.open()
@@ -93,7 +94,7 @@ class Making(QObject):
         what = f"{walk.name}: {walk.seconds:g} s at {walk.rate} film frames a second"
         size = (walk.width_px, walk.height_px)
         sheet = ExportSheet(
-            self._window, "Make film", what, self._files.out_folder("films"), size, project.qualities, walk
+            self._window, "Make film", what, self._files.out_folder("films"), size, project, walk=walk
         )
         sheet.accepted.connect(lambda: self._start(sheet, (), (walk.id,)))
         sheet.open()
