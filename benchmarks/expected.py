@@ -18,6 +18,7 @@ from altana.core.edits.shots import start_values
 from altana.core.project import FILM, LINES, MATERIALS, PANORAMA, PENCIL, STILL, WHITE_CARD, Project
 from altana.jobs import paces
 from altana.jobs.estimates import expected_of
+from altana.jobs.following import JournalFollower
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.paces import scene_of
 from altana.jobs.requests import Film, Item, Pano, Part, Picture, Request
@@ -76,20 +77,20 @@ def measured(project: Project, opened: Opened, items: list[Item], out: Path) -> 
     found: list[tuple[float, float]] = []
     for item in items:
         expected = expected_of(item, "review", project.qualities, scene=scene_of(project))
-        took: list[float] = []
-
-        class Timed(Run):
-            def _note(self, item: Item, seconds: float) -> None:
-                took.append(seconds)
-                super()._note(item, seconds)
-
-        Timed(Request(project, (item,)), opened, out).go()
-        found.append((expected.seconds, took[0]))
+        job = out.parent / f"job-{len(found)}"
+        run = Run(Request(project, (item,)), opened, out, job)
+        run.base = opened.base
+        run.go()
+        if run.aside:
+            print(f"set aside: {run.aside}", flush=True)
+            continue
+        took = next(float(event["took"]) for event in JournalFollower(job).events() if event["event"] == "piece")
+        found.append((expected.seconds, took))
         word = item.shot.quality if item.shot is not None else ""
         what = f"{type(item).__name__} {item.width_px} × {item.height_px} {word} {item.shot.rendition if item.shot else ''}"
         sure = "" if expected.sure else "  (in doubt)"
         print(
-            f"{expected.seconds:8.2f} s expected, {took[0]:8.2f} s, {took[0] / expected.seconds:5.2f} x  {what}{sure}",
+            f"{expected.seconds:8.2f} s expected, {took:8.2f} s, {took / expected.seconds:5.2f} x  {what}{sure}",
             flush=True,
         )
     return found

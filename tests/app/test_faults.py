@@ -14,7 +14,7 @@ import pytest
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QApplication
 
-from altana.app.shell.notice_bar import NoticeBar
+from altana.app.shell.notice_bar import Desks, NoticeBar
 from altana.app.shell.window import MainWindow
 from altana.app.workspace.background import Background, Newest
 from altana.app.workspace.child import Child
@@ -129,7 +129,9 @@ def test_of_many_wishes_the_newest_counts_even_after_a_fault(notices: Notices, t
 
 def test_the_line_offers_and_copies(notices: Notices) -> None:
     taken: list[str] = []
-    bar = NoticeBar(notices, lambda: None)
+    desk = Desks()
+    desk.resize(1000, 600)
+    bar = NoticeBar(desk, notices, lambda: None)
     bar.show_notice(
         Notice(Weight.NOTE, "A run was broken off.", offer=Offer("Go on with it", lambda: taken.append("on")))
     )
@@ -138,7 +140,7 @@ def test_the_line_offers_and_copies(notices: Notices) -> None:
     assert taken == ["on"] and bar.isHidden()
     bar.show_notice(Notice(Weight.TROUBLE, "Something went wrong.", "the stack"))
     assert bar.offer.isHidden() and not bar.details.isHidden()
-    bar.deleteLater()
+    desk.deleteLater()
 
 
 def test_the_log_is_written_and_stays_small(tmp_path: object, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -82,7 +82,7 @@ def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: H
     desk.refresh()
     assert desk.table.rowCount() == 9
     assert desk.table.item(8, 2).text() == "Round the terminal\nturntable"
-    assert "9 of 9 rows are on: about" in desk.side.total.text()
+    assert "9 of 9 rows are on: " in desk.side.total.text()
     window.workspace.bridge.undo()
     assert len(shots_of(window)) == 8
 

@@ -22,7 +22,7 @@ from altana.app.workspace.view_state import ViewState
 from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.shots import set_making
 from altana.core.errors import UserError
-from altana.core.project import USUAL_QUALITIES, Camera, Making, Project, Walk
+from altana.core.project import Camera, Making, Project, Walk
 from altana.jobs.requests import Part
 from tests.app.conftest import press, until
 
@@ -156,9 +156,9 @@ def test_a_line_that_does_not_fit_ends_in_an_ellipsis(application: QApplication)
 
 
 def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Path) -> None:
-    sheet = ExportSheet(
-        None, "Make stills", "x", tmp_path, "10 × 10", set_making(Project(), "review", Making(8, 9)).qualities
-    )  # type: ignore[arg-type]
+    project = set_making(Project(), "review", Making(8, 9))
+    # Several cameras, each in its own size.
+    sheet = ExportSheet(None, "Make stills", "x", tmp_path, None, project)  # type: ignore[arg-type]
     assert sheet.quality.buttons()[1].toolTip() == "Passes: 9"
     order = sheet.order(("cam-01",), ())
     assert (order.quality, order.kind, order.scale, sheet.out) == ("review", "png", 100.0, tmp_path)
@@ -171,8 +171,9 @@ def test_the_sheet_says_what_was_chosen(application: QApplication, tmp_path: Pat
 
 def test_the_film_sheet_asks_for_the_part(application: QApplication, tmp_path: Path) -> None:
     walk = Walk("w", "Up", (), seconds=8.0, rate="30000/1001")
-    sheet = ExportSheet(None, "Make film", "x", tmp_path, "10 × 10", USUAL_QUALITIES, walk)  # type: ignore[arg-type]
+    sheet = ExportSheet(None, "Make film", "x", tmp_path, (320, 180), Project(walks=(walk,)), walk=walk)  # type: ignore[arg-type]
     assert sheet.order((), ("w",)).part == Part()
+    assert "240 film frames" in sheet.expected.text()
     sheet.from_field.show_value(1.5)
     sheet.to_field.show_value(3.0)
     sheet.step_choice.setCurrentIndex(1)

@@ -123,7 +123,7 @@ def test_a_tall_format_lays_the_desk_out_side_by_side(window: MainWindow) -> Non
     assert window.compose.outer.orientation() == Qt.Orientation.Horizontal
     rect = window.compose.frame.frame_rect()
     assert rect.width() / rect.height() == pytest.approx(1080 / 1920, rel=0.01)
-    QTest.keyClick(window, Qt.Key.Key_F2)
+    QTest.keyClick(window, Qt.Key.Key_F3, Qt.KeyboardModifier.ShiftModifier)
     assert active(window).format_name == "Square 1:1"
     window.workspace.bridge.undo()
     window.workspace.bridge.undo()

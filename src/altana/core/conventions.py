@@ -8,6 +8,7 @@ down from the outer corner of the top-left pixel, so pixel centres lie at .5.
 
 from __future__ import annotations
 
+import re
 from fractions import Fraction
 from typing import Final
 
@@ -73,18 +74,34 @@ def turn_between(from_deg: float, to_deg: float) -> float:
     return turn - 360.0 if turn > 180.0 else turn
 
 
+_RATE = re.compile(r"^\d{1,6}(?:[.,]\d{1,6})?(?:/\d{1,6})?$")
+
+
 def parse_rate(text: str) -> Fraction:
-    """A frame rate such as ``25`` or ``24000/1001`` as an exact fraction.
+    """A frame rate such as ``25`` or ``24000/1001`` as an exact fraction; ``23.976`` means ``24000/1001``.
 
     Raises Refused when the text is not a rate between 1 and 240 Hz.
     """
+    tidy = text.strip().replace(" ", "")
     try:
-        rate = Fraction(text.strip())
+        if not _RATE.match(tidy) or ("/" in tidy and not tidy.replace("/", "").isdigit()):
+            raise ValueError(tidy)
+        rate = Fraction(tidy.replace(",", "."))
     except (ValueError, ZeroDivisionError) as error:
-        raise Refused(f"“{text}” is not a frame rate; write 25 or 24000/1001.") from error
+        raise Refused(f"“{text}” is not a frame rate; write 25, 23.976 or 24000/1001.") from error
+    if "." in tidy or "," in tidy:
+        # Television's rates are a thousandth slower than whole ones, and are called by three of their decimals.
+        whole = Fraction(round(rate * 1001 / 1000) * 1000, 1001)
+        rate = whole if abs(whole - rate) < Fraction(1, 1500) and rate.denominator != 1 else rate
     if not 1 <= rate <= 240:
         raise Refused(f"A rate of {text} frames a second is outside 1 to 240.")
     return rate
+
+
+def rate_words(text: str) -> str:
+    """A rate as people call it: ``25``, or ``23.976 (24000/1001)``."""
+    rate = parse_rate(text)
+    return str(rate.numerator) if rate.denominator == 1 else f"{float(rate):.3f}".rstrip("0") + f" ({rate})"
 
 
 def frame_count(seconds: float, rate: Fraction) -> int:

@@ -62,8 +62,10 @@ def pace_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) ->
         if samples_of(item, quality, qualities)
         else "stereo"
         if isinstance(item, Pano) and item.shot.stereo_m
+        else "round"
+        if isinstance(item, Pano)
         else "row"
-        if isinstance(item, Picture | Pano)
+        if isinstance(item, Picture)
         else "frame"
     )
     return f"{kind} {drawn} {getattr(item, 'quality', '') or quality}"

@@ -79,7 +79,7 @@ class Measured:
     times: float
 
 
-#: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A "row" is a picture or panorama, "traced"
+#: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A "row" is a picture, a "round" a face of a panorama, "traced"
 #: a sample of every pixel of one by path tracing, a "stereo" pair is drawn in slices, a "frame" is a film frame; white card counts as
 #: materials.  "start" is everything before the first picture: the process, the models, the light where it is kept.
 PENCIL_PACES = ((0.9, 4.1), (1.0, 5.2), (11.0, 11.5))
@@ -93,7 +93,8 @@ USUAL: dict[str, Pace] = {
             ("stereo", MATERIALS, ((0.065, 1.0), (0.065, 3.3), (0.065, 7.5))),
             # Path tracing, a sample of every pixel: its scene once a picture, 0.12 to 0.3 million paths a second on the demo.
             ("traced", MATERIALS, ((3.0, 5.5),) * 3),
-            *((kind, LINES, ((0.05, 2.4),) * 3) for kind in ("row", "frame")),
+            ("round", MATERIALS, ((0.11, 4.0), (0.3, 8.0), (2.0, 20.0))),
+            *((kind, LINES, ((0.08, 0.7),) * 3) for kind in ("row", "frame")),
             *((kind, PENCIL, PENCIL_PACES) for kind in ("row", "frame")),
         )
         for word, figures in zip(QUALITY_WORDS, all_figures, strict=True)

@@ -136,6 +136,15 @@ class ComposeDesk(QWidget):
         self.pick_wall(False)
         self.settings.cut.take_wall(place)
 
+    def leave_tool(self) -> bool:
+        """Leave what the next press would do; whether there was something to leave."""
+        picking, standing = self.frame.picking_wall, self.strip.stand_button.isChecked()
+        if picking:
+            self.pick_wall(False)
+        elif standing:
+            self.arm(False)
+        return picking or standing
+
     # ------------------------------------------------------------------ checking all
 
     @property

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from PySide6.QtWidgets import QComboBox
 
-from altana.app.theme.widgets import Group, label
+from altana.app.theme.widgets import ChoiceBox, Group, label
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, change_shots, start_values
 from altana.core.project import (
@@ -46,7 +46,7 @@ class DrawnGroup:
         self.group.add_wide(self.told)
 
     def _choice(self, name: str, tip: str, choices: tuple[str, ...], field: str) -> QComboBox:
-        made = QComboBox()
+        made = ChoiceBox()
         made.setAccessibleName(name)
         made.setToolTip(tip)
         made.addItems(list(choices))

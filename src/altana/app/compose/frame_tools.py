@@ -186,7 +186,7 @@ class FrameTools(QObject):
             chip = button(
                 text,
                 "onwell",
-                f"{item.name}, {item.width_px} × {item.height_px} (keys F2, F3 step through)",
+                f"{item.name}, {item.width_px} × {item.height_px} (keys F3 and Shift+F3 step through)",
                 partial(self._desk.settings.format.use, index),
                 checkable=True,
             )

@@ -89,6 +89,11 @@ class Pictures(QStackedWidget):
             self._frame.refresh()
             self.flicked.emit()
 
+    @property
+    def flicking(self) -> bool:
+        """Whether a variant is shown in the Frame."""
+        return self._flicked >= 0
+
     def leave_flicking(self) -> None:
         """Back from a variant to the camera itself."""
         self._flick_to(-1)

@@ -5,10 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QSlider
 
 from altana.app.compose.fields import CameraFields, FieldSpec
-from altana.app.theme.widgets import Group, button, label, relabel
+from altana.app.theme.widgets import Group, Slider, button, label, relabel
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import keep_plumb, plumb_cameras
 from altana.core.project import Camera
@@ -37,7 +36,7 @@ class VerticalsGroup:
         self.shares = label("", "quiet")
         self.shares.setAlignment(Qt.AlignmentFlag.AlignRight)
         group.add_wide(self.shares)
-        self.amount = QSlider(Qt.Orientation.Horizontal)
+        self.amount = Slider()
         self.amount.setRange(0, 100)
         self.amount.setValue(100)
         self.amount.setAccessibleName("Amount of plumb")

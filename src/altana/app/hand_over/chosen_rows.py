@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import ChoiceBox
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import change_shots
 from altana.core.project import Project, Shot
@@ -81,7 +82,7 @@ def same(values: list[object]) -> bool:
 
 def choice(name: str, tip: str, choices: tuple[str, ...], chosen: Callable[[str], None]) -> QComboBox:
     """A list of words of which one holds."""
-    made = QComboBox()
+    made = ChoiceBox()
     made.setAccessibleName(name)
     made.setToolTip(tip)
     made.addItems(list(choices))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Signal
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.hand_over.client_pages import ClientPages
@@ -169,6 +170,13 @@ class HandOverDesk(QWidget):
         self.list.refresh()
         self.side.show_list()
         self._show_buttons()
+        if self.isVisible():
+            self.list.follow_made()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """In sight it knows which files are current."""
+        super().showEvent(event)
+        self.list.follow_made()
 
     def _chosen(self) -> None:
         self._show_settings()
@@ -197,6 +205,7 @@ class HandOverDesk(QWidget):
         self.list.pictures.follow_project(self.project_path)
         self.tone.follow_project(self.project_path)
         self.list.states = ()
+        self.list.outdated = ()
         found = self.production.pick_up(self.project_path)
         self.run_bar.tests.pick_up(self.project_path)
         self._fill_results()

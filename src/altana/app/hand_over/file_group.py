@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QComboBox, QLineEdit
+from PySide6.QtWidgets import QLineEdit
 
 from altana.app.hand_over.chosen_rows import ChosenRows
-from altana.app.theme.widgets import Group, label
+from altana.app.theme.widgets import ChoiceBox, Group, label
 from altana.core.file_kinds import FILES, KINDS
 from altana.core.naming import FIELDS
 from altana.core.project import Shot
@@ -18,7 +18,7 @@ class FileGroup:
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen
         self.group = group = Group("File")
-        self.file = QComboBox()
+        self.file = ChoiceBox()
         self.file.setAccessibleName("Kind of file")
         self.file.setToolTip("Kind of file")
         self.file.activated.connect(

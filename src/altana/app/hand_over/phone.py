@@ -6,11 +6,11 @@ import time
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QSlider, QVBoxLayout
 
 from altana.app.canvas.look_round import LookRound
-from altana.app.theme.widgets import OneLine, button, label
+from altana.app.theme.widgets import OneLine, Slider, button, label
 from altana.core.errors import UserError
 from altana.jobs.panoramas import host_says, recorded_motion, seen_by_phone
 
@@ -51,7 +51,7 @@ class PhonePanel(QFrame):
         self._clock.timeout.connect(self._tick)
 
     def _slider(self, name: str, tip: str, low: int, high: int, value: int) -> QSlider:
-        made = QSlider(Qt.Orientation.Horizontal)
+        made = Slider()
         made.setRange(low, high)
         made.setValue(value)
         made.setAccessibleName(f"Phone {name.lower()}")

@@ -53,7 +53,6 @@ class ShotRows(QObject):
         scene = self._studio.scene
         self.rows = rows_of(self._bridge.project, scene.model if scene is not None else None)
         self.table.show_rows(self._bridge.project, self.rows)
-        self.follow_made()
 
     def follow_made(self) -> None:
         """Find out which files are current; models may have to be read for that, so it is done beside the window."""

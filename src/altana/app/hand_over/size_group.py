@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtWidgets import QComboBox, QMenu, QWidget
+from PySide6.QtWidgets import QMenu, QWidget
 
 from altana.app.hand_over.chosen_rows import ChosenRows, show_number
 from altana.app.theme.number_field import NumberField
-from altana.app.theme.widgets import Group, button, check_box, menu_button, relabel
+from altana.app.theme.widgets import ChoiceBox, Group, button, check_box, menu_button, relabel
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
 from altana.core.edits.shots import PANORAMA_WIDTHS
@@ -28,7 +28,7 @@ class SizeGroup:
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen
         self.group = group = Group("Size")
-        self.form = QComboBox()
+        self.form = ChoiceBox()
         self.form.setAccessibleName("Format")
         self.form.setToolTip("Which of the camera's formats; for a panorama one of the usual sizes")
         self.form.activated.connect(self._choose_form)

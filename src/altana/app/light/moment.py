@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLineEdit, QSlider
 
-from altana.app.theme.widgets import Group, Segments, label, menu_button
+from altana.app.theme.widgets import Group, Segments, Slider, label, menu_button
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.light import set_light
 from altana.core.errors import Refused
@@ -56,7 +56,7 @@ class MomentGroup:
         return field
 
     def _slider(self, name: str, last: int, dragged: Callable[[int], None], undo: str) -> QSlider:
-        slider = QSlider(Qt.Orientation.Horizontal)
+        slider = Slider()
         slider.setAccessibleName(name)
         slider.setToolTip(f"{name}; drag, or left and right keys")
         slider.setRange(0, last)

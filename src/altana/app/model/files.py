@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QCheckBox, QComboBox
+from PySide6.QtWidgets import QCheckBox
 
 from altana.app.theme.number_field import NumberField
-from altana.app.theme.widgets import Group
+from altana.app.theme.widgets import ChoiceBox, Group
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.models import FARTHEST_M, set_model
 from altana.core.model import Problem
@@ -30,7 +30,7 @@ class ModelFiles:
     def __init__(self, workspace: Workspace, group: Group, reopen: Callable[[], object]) -> None:
         bridge = workspace.bridge
         self._bridge, self._reopen = bridge, reopen
-        self.choice, self.unit, self.axis = QComboBox(), QComboBox(), QComboBox()
+        self.choice, self.unit, self.axis = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for combo, name, tip in (
             (self.choice, "Model file", "The model file that the fields below are of"),
             (self.unit, "Unit", "How long one unit of the file is"),

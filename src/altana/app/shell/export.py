@@ -6,7 +6,6 @@ from pathlib import Path
 
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
-    QComboBox,
     QDialog,
     QFileDialog,
     QGridLayout,
@@ -19,7 +18,7 @@ from PySide6.QtWidgets import (
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.size_field import SizeField
-from altana.app.theme.widgets import Segments, button, check_box, label, menu_button
+from altana.app.theme.widgets import ChoiceBox, Segments, button, check_box, label, menu_button
 from altana.app.workspace.work import Order
 from altana.core.conventions import parse_rate
 from altana.core.edits.formats import DESTINATIONS, FILM_SIZES, TEST_PX
@@ -110,7 +109,7 @@ class ExportSheet(QDialog):
         self._quality = 1
         self.quality.chosen.connect(self._take_quality)
         self.size_field = SizeField(FILM_SIZES if film else DESTINATIONS, even=film)
-        self.size_choice = QComboBox()
+        self.size_choice = ChoiceBox()
         self.size_choice.setAccessibleName("Size")
         self.size_choice.setToolTip("Largest width and height; every camera keeps its proportion")
         self.size_choice.addItems(list(SHARES))
@@ -118,7 +117,7 @@ class ExportSheet(QDialog):
             self.size_field.own = size
             self.size_field.show_size(*size)
         sized: QWidget = self.size_choice if size is None else self.size_field
-        self.kind = QComboBox()
+        self.kind = ChoiceBox()
         self.expected = label("", "quiet")
         self.expected.setToolTip(
             "From what was measured on this machine; another light or model takes longer or shorter"
@@ -156,11 +155,11 @@ class ExportSheet(QDialog):
         )
         self.from_field.show_value(0.0)
         self.to_field.show_value(seconds)
-        self.step_choice = QComboBox()
+        self.step_choice = ChoiceBox()
         self.step_choice.setAccessibleName("Film frames")
         self.step_choice.setToolTip("Fewer film frames for a quick look; the film lasts as long")
         self.step_choice.addItems(["Every one", "Every second", "Every fourth"])
-        self.drawn = QComboBox()
+        self.drawn = ChoiceBox()
         self.drawn.setAccessibleName("Drawn as")
         self.drawn.setToolTip(
             "Materials, white card, lines or pencil; lines stand still from film frame to film frame"
@@ -193,7 +192,7 @@ class ExportSheet(QDialog):
         self.stamp_choice = menu_button(
             "None ▾", "Stamp: what is written into a corner of each film frame", self._fill_stamps
         )
-        self.corner = QComboBox()
+        self.corner = ChoiceBox()
         self.corner.setAccessibleName("Corner of the stamp")
         self.corner.setToolTip("The corner that the stamp stands in")
         self.corner.addItems([name.capitalize() for name in CORNERS])

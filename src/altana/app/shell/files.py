@@ -66,6 +66,10 @@ class ProjectFiles(QObject):
         self._autosave = Soon(self, AUTOSAVE_MS, self.keep_now)
         self._bridge.settled.connect(self._autosave.start)
 
+    def keep_after(self, seconds: float) -> None:
+        """How soon after a change it is kept."""
+        self._autosave.setInterval(round(1000 * seconds))
+
     def keep_now(self) -> None:
         """Keep what is not saved, so that a crash loses nothing."""
         document = self._bridge.document

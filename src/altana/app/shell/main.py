@@ -34,6 +34,7 @@ def start(file: Path | None) -> int:
     application.setApplicationName("Altana")
     apply_theme(application)
     window = MainWindow(settings=QSettings("Altana", "Altana"))
+    window.dress()
     window.workspace.notices.listen()
     window.show()
     QTimer.singleShot(0, lambda: _first(window, file))

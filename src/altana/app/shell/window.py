@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent
-from PySide6.QtWidgets import QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from altana.app.compose.desk import ComposeDesk
 from altana.app.hand_over.desk import HandOverDesk
@@ -22,13 +23,17 @@ from altana.app.shell.files import ProjectFiles
 from altana.app.shell.going import Going
 from altana.app.shell.making import Making
 from altana.app.shell.models import ModelActions
-from altana.app.shell.notice_bar import NoticeBar
+from altana.app.shell.notice_bar import Desks, NoticeBar
 from altana.app.shell.parts import Parts
+from altana.app.shell.preferences_page import PreferencesPage
 from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK, TopBar
-from altana.app.theme.tokens import LIGHT, Tokens
+from altana.app.theme.style import apply_theme
+from altana.app.theme.tokens import DARK, LIGHT, Tokens
 from altana.app.theme.widgets import rule
 from altana.app.walk.desk import WalkDesk
 from altana.app.workspace.notices import Notice, Offer, Weight
+from altana.app.workspace.preferences import DARK as DARK_CHROME
+from altana.app.workspace.preferences import DESKTOP, Preferences
 from altana.app.workspace.work import Work
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.planned import drop_shot
@@ -45,19 +50,22 @@ class MainWindow(QMainWindow):
     def __init__(self, tokens: Tokens = LIGHT, settings: QSettings | None = None) -> None:
         super().__init__()
         settings = settings or QSettings("Altana", "Altana")
+        # Its own, because another chrome may be chosen while it is open.
+        self._tokens = tokens = replace(tokens)
+        self.preferences = Preferences(settings)
         self.workspace = space = Workspace.started()
         self.setWindowTitle("Altana")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         work = Work()
-        self.table = CommandTable(self)
+        self.table = CommandTable(self, self.preferences.keys)
         self.activity = Activity(space.background, work.cancel)
         self.files = ProjectFiles(self, space, settings, self.activity)
         self.compose = ComposeDesk(space, tokens)
         self.model_desk = ModelDesk(space, tokens, self.compose.strip.thumb, self.activity.do)
         self.walk_desk = WalkDesk(space, tokens)
         self.handover = HandOverDesk(space, tokens, Path(settings.fileName()).parent / "presets")
-        self.desks = QStackedWidget()
+        self.desks = Desks()
         for desk in (self.model_desk, self.compose, self.walk_desk, self.handover):
             self.desks.addWidget(desk)
         self.desks.setCurrentIndex(COMPOSE)
@@ -71,7 +79,7 @@ class MainWindow(QMainWindow):
         )
         entries = partial(self.going.entries, self.table)
         self.top = TopBar(self, space, entries, self._fill_menu, self.going.choose_desk)
-        self.notice_bar = NoticeBar(space.notices, self.files.new_project)
+        self.notice_bar = NoticeBar(self.desks, space.notices, self.files.new_project)
         self.cameras = CameraActions(self, space, self.compose.strip.ids)
         self.models = ModelActions(space, self.files, self.activity, self.model_desk, self.compose.plan)
         self.making = Making(self, space, self.files, self.activity, work)
@@ -82,6 +90,10 @@ class MainWindow(QMainWindow):
         self._connect()
         self._refresh_top()
         self.compose.frame.setFocus()
+        self.compose.use_eye_height(self.preferences.eye_m)
+        self.files.keep_after(self.preferences.autosave_s)
+        self.preferences.changed.connect(self._preferred)
+        QGuiApplication.styleHints().colorSchemeChanged.connect(self.dress)
 
     def _parts(self) -> Parts:
         return Parts(
@@ -99,6 +111,7 @@ class MainWindow(QMainWindow):
             search=self.top.search,
             light=self.light,
             show_light=self.show_light,
+            show_preferences=self.show_preferences,
             show_keys=self.show_keys,
             show_menu=self.top.project.showMenu,
         )
@@ -109,14 +122,7 @@ class MainWindow(QMainWindow):
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for widget, stretch in (
-            (self.top, 0),
-            (rule(), 0),
-            (self.notice_bar, 0),
-            (self.desks, 1),
-            (rule(), 0),
-            (self.activity, 0),
-        ):
+        for widget, stretch in ((self.top, 0), (rule(), 0), (self.desks, 1), (rule(), 0), (self.activity, 0)):
             column.addWidget(widget, stretch)
         self.setCentralWidget(body)
 
@@ -205,6 +211,34 @@ class MainWindow(QMainWindow):
         self.light.setVisible(self.light.isHidden())
         (self.light.moment.time if not self.light.isHidden() else self.compose.frame).setFocus()
 
+    def show_preferences(self) -> None:
+        """The page of preferences."""
+        self.preferences_page = PreferencesPage(self, self.preferences, self.table)
+        self.preferences_page.open()
+
+    def _preferred(self, name: str) -> None:
+        """A preference was changed."""
+        if name == "chrome":
+            self.dress()
+        elif name == "eye_m":
+            self.compose.use_eye_height(self.preferences.eye_m)
+        elif name == "autosave_s":
+            self.files.keep_after(self.preferences.autosave_s)
+
+    def dress(self) -> None:
+        """Light or dark, as it was chosen or as the desktop is."""
+        hints = QGuiApplication.styleHints()
+        chosen = self.preferences.chrome
+        dark = chosen == DARK_CHROME or (chosen == DESKTOP and hints.colorScheme() == Qt.ColorScheme.Dark)
+        wanted = DARK if dark else LIGHT
+        if wanted.name != self._tokens.name:
+            self._tokens.take(wanted)
+            application = QApplication.instance()
+            assert isinstance(application, QApplication)
+            apply_theme(application, wanted)
+            for widget in self.findChildren(QWidget):
+                widget.update()
+
     def show_keys(self) -> None:
         """The page of all keys."""
         self.keys_page = ShortcutPage(self, self.table)
@@ -219,11 +253,24 @@ class MainWindow(QMainWindow):
             super().keyPressEvent(event)
         elif drawing:
             self.walk_desk.walks.draw.setChecked(False)
-        elif self.compose.checking:
-            self.compose.check_all(False)
         else:
-            self.compose.pick_wall(False)
-            self.compose.pictures.leave_flicking()
+            self._step_back()
+
+    def _step_back(self) -> None:
+        """Escape, one level a press: a check of all, a tool, what stands in the Frame's place, a variant, the panel of the light, a notice."""
+        compose = self.compose
+        if self.going.desk == COMPOSE and compose.checking:
+            compose.check_all(False)
+        elif self.going.desk == COMPOSE and compose.leave_tool():
+            return
+        elif self.going.desk == COMPOSE and compose.pictures.currentWidget() is not compose.frame:
+            compose.pictures.look_at(compose.frame)
+        elif self.going.desk == COMPOSE and compose.pictures.flicking:
+            compose.pictures.leave_flicking()
+        elif not self.light.isHidden():
+            self.show_light()
+        elif not self.notice_bar.isHidden():
+            self.workspace.notices.clear()
 
     # ------------------------------------------------------------------ window events
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
+from PySide6.QtCore import QEvent, QPoint, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QLineEdit
 
 from altana.core.errors import Refused
@@ -45,6 +45,8 @@ class NumberField(QLineEdit):
         self.dpi: Callable[[], float] = lambda: USUAL_DPI
         self._drag: tuple[QPoint, float] | None = None
         self._dragging = False
+        #: A number was entered with Return: the field keeps the focus, but waits for digits.
+        self._entered = False
         # Focus comes with the release, because a press may become a drag.
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(name)
@@ -129,17 +131,47 @@ class NumberField(QLineEdit):
             self.style().unpolish(self)
             self.style().polish(self)
 
+    def event(self, event: QEvent) -> bool:
+        """Once a number was entered, letters are keys of the desk."""
+        if (
+            event.type() == QEvent.Type.ShortcutOverride
+            and isinstance(event, QKeyEvent)
+            and self._entered
+            and event.text().isalpha()
+        ):
+            event.ignore()
+            return False
+        return bool(super().event(event))
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Come back to, it is typed into anew."""
+        self._entered = False
+        super().focusOutEvent(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Up and down step; Escape takes typed text back."""
+        """Up and down step; Return takes what was typed, Escape takes it back, or leaves the field."""
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             factor = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
             sign = 1.0 if event.key() == Qt.Key.Key_Up else -1.0
             self.setModified(False)
             self._take(self._value + sign * factor * self._step)
-        elif event.key() == Qt.Key.Key_Escape and self.isModified():
+        elif event.key() == Qt.Key.Key_Escape and (self.isModified() or self.hasFocus()):
+            # First what was typed is taken back, then the field is left.
+            typed = self.isModified()
             self.setModified(False)
             self.show_value(self._value)
+            if not typed:
+                self.clearFocus()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            # It never reaches a button that would start something; letters typed afterwards are keys, not digits.
+            self.editingFinished.emit()
+            if not self.property("wrong"):
+                self._entered = True
+                self.selectAll()
+        elif self._entered and event.text().isalpha():
+            event.ignore()
         else:
+            self._entered = False
             super().keyPressEvent(event)
 
     def wheelEvent(self, event: QWheelEvent) -> None:

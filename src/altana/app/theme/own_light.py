@@ -8,7 +8,7 @@ from dataclasses import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit
 
-from altana.app.theme.widgets import Group
+from altana.app.theme.widgets import ChoiceBox, Group
 from altana.core.errors import Refused
 from altana.core.light.clock import hour_words, parse_hour
 from altana.core.light.own import checked_own
@@ -56,7 +56,7 @@ class OwnLightFields:
         return field
 
     def _choice(self, name: str, tip: str, words: tuple[str, ...]) -> QComboBox:
-        made = QComboBox()
+        made = ChoiceBox()
         made.setAccessibleName(name)
         made.setToolTip(tip)
         made.addItems(list(words))

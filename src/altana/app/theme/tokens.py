@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Tokens:
-    """Colours by what they are for."""
+    """Colours by what they are for.  A window has its own, which become others when another chrome is chosen."""
 
     paper: str = "#F4F1EA"
     leaf: str = "#FBFAF6"
@@ -22,10 +22,16 @@ class Tokens:
     saffron: str = "#B87410"
     mulberry: str = "#75497F"
     brick: str = "#B4452F"
+    brick_wash: str = "#F4E1DA"
     reference: str = "#8496A8"
     rule: str = "#D8D2C6"
     hover: str = "#EBE6DB"
     name: str = "light"
+
+    def take(self, other: Tokens) -> None:
+        """Become others, wherever these are held."""
+        for field in fields(other):
+            setattr(self, field.name, getattr(other, field.name))
 
 
 LIGHT = Tokens()
@@ -42,6 +48,7 @@ DARK = Tokens(
     saffron="#D59A3C",
     mulberry="#B489BE",
     brick="#E08069",
+    brick_wash="#4A302A",
     reference="#64788C",
     rule="#453F37",
     hover="#383229",

@@ -5,18 +5,21 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
+    QComboBox,
     QFrame,
     QGridLayout,
     QHBoxLayout,
     QLabel,
+    QListView,
     QMenu,
     QPushButton,
     QScrollArea,
     QSizePolicy,
+    QSlider,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -125,6 +128,49 @@ def menu_button(text: str, tip: str, fill: Callable[[QMenu], object], kind: str 
     menu.aboutToShow.connect(refill)
     made.setMenu(menu)
     return made
+
+
+class ChoiceBox(QComboBox):
+    """A drop-down whose list shows every entry; the wheel scrolls what it lies in, unless the box has the focus."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMaxVisibleItems(40)
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        # A list of its own is as wide as its entries, not as the box.
+        self.setView(QListView())
+
+    def showPopup(self) -> None:
+        """The list is as wide as its longest entry."""
+        metrics = self.fontMetrics()
+        widest = max(
+            (metrics.horizontalAdvance(self.itemText(index)) for index in range(self.count())), default=0
+        )
+        self.view().setMinimumWidth(max(self.width(), widest + 40))
+        super().showPopup()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """A value is never changed by accident."""
+        if self.hasFocus():
+            super().wheelEvent(event)
+        else:
+            event.ignore()
+
+
+class Slider(QSlider):
+    """A level slider; the wheel scrolls what it lies in, unless the slider has the focus."""
+
+    def __init__(self) -> None:
+        super().__init__(Qt.Orientation.Horizontal)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """A value is never changed by accident."""
+        if self.hasFocus():
+            super().wheelEvent(event)
+        else:
+            event.ignore()
 
 
 class Segments(QFrame):

@@ -58,6 +58,7 @@ class WalkDesk(QWidget):
         self.bar.stopped.connect(self._fill.start)
         self.walks = WalkList(workspace, self.plan, self.route)
         self.walks.added.connect(self._fit_route)
+        self.walks.fill_menu = self.settings.route.fill_more
         self.edits = TimeEdits(workspace, self.timeline, self.bar, self.settings)
         self._lay_out()
         self._connect(workspace)

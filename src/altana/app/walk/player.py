@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import time
 
-from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QSlider
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout
 
-from altana.app.theme.widgets import button, label
+from altana.app.theme.widgets import Slider, button, label
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import parse_rate
@@ -69,7 +69,7 @@ class PlayBar(QFrame):
         row.setSpacing(10)
         self.play = button("Play", "", "Play or stop, at the real rate (Space)", self.toggle_play)
         self.play.setFixedWidth(66)
-        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider = Slider()
         self.slider.setAccessibleName("Moment")
         self.slider.setToolTip("The moment shown; drag to scrub")
         self.slider.valueChanged.connect(self._scrubbed)

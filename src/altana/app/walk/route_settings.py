@@ -67,7 +67,7 @@ class RouteGroup:
         walk = self._state.walk
         if walk is None:
             return
-        menu.addAction("Rename…", self._rename)
+        menu.addAction("Rename…", self.rename)
         menu.addAction("Duplicate", self._duplicate)
         part = menu.addAction("Part at the chosen place", self._part)
         part.setEnabled(0 < self._timeline.key < len(walk.keys) - 1)
@@ -85,7 +85,8 @@ class RouteGroup:
             lambda project: set_walk(project, walk.id, locked=not walk.locked),
         )
 
-    def _rename(self) -> None:
+    def rename(self) -> None:
+        """Ask for another name of the walk."""
         walk = self._state.walk
         if walk is not None:
             name, said = QInputDialog.getText(self.group, "Rename walk", "Name", text=walk.name)

@@ -17,6 +17,7 @@ from altana.app.walk.timeline import Timeline
 from altana.app.walk.timing import TimingGroup
 from altana.app.walk.turntable import TurntableGroup
 from altana.app.workspace.workspace import Workspace
+from altana.core.conventions import rate_words
 from altana.core.edits.formats import FILM_SIZES
 from altana.core.project import Walk
 from altana.core.ranges import FILM_SIDE_PX
@@ -37,7 +38,7 @@ class FilmGroup:
         """Follow the chosen walk."""
         self.size.own = (walk.width_px, walk.height_px)
         self.size.show_size(walk.width_px, walk.height_px)
-        self.group.show_figure(f"{walk.width_px} × {walk.height_px}, {walk.rate} a second")
+        self.group.show_figure(f"{walk.width_px} × {walk.height_px}, {rate_words(walk.rate).split()[0]} a s")
 
 
 class WalkSettings(QWidget):
@@ -59,15 +60,15 @@ class WalkSettings(QWidget):
         self.film_size = FilmGroup(edits)
         self._groups = (
             self.timing.group,
+            self.film_size.group,
             self.places.group,
             self.camera_here.group,
             self.looking.group,
             self.table.group,
             self.route.group,
             self.flags.group,
-            self.film_size.group,
         )
-        for group in (self.film_size.group, self.camera_here.group, self.looking.group, self.route.group):
+        for group in (self.camera_here.group, self.looking.group, self.route.group):
             group.fold()
         self.setObjectName("chrome")
         self.setFixedWidth(262)

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QComboBox
-
 from altana.app.theme.number_field import NumberField
-from altana.app.theme.widgets import Group, label
+from altana.app.theme.widgets import ChoiceBox, Group, label
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
-from altana.core.conventions import COMMON_RATES, frame_count, parse_rate
+from altana.core.conventions import COMMON_RATES, frame_count, parse_rate, rate_words
 from altana.core.project import Walk
 from altana.core.walk.timing import seconds_for_pace
 
@@ -31,11 +29,12 @@ class TimingGroup:
         )
         self.pace.changed.connect(self._set_pace)
         timing.add_field("Pace", self.pace)
-        self.rate = QComboBox()
+        self.rate = ChoiceBox()
         self.rate.setAccessibleName("Film frames a second")
         self.rate.setToolTip("Film frames a second; changing it keeps the seconds")
-        self.rate.addItems(COMMON_RATES)
-        self.rate.activated.connect(lambda: self._edits.set("Walk rate", rate=self.rate.currentText()))
+        for rate in COMMON_RATES:
+            self.rate.addItem(rate_words(rate), rate)
+        self.rate.activated.connect(lambda: self._edits.set("Walk rate", rate=str(self.rate.currentData())))
         timing.add_field("Rate", self.rate)
         self.frames = NumberField(
             "Film frames", "How many film frames at this rate; the length follows", "", 0, 1.0, 1.0, 400_000.0
@@ -71,9 +70,9 @@ class TimingGroup:
         for part in (self.ease_in, self.ease_out):
             part.setEnabled(not turning)
         self.seconds.show_value(walk.seconds)
-        if self.rate.findText(walk.rate) < 0:
-            self.rate.addItem(walk.rate)
-        self.rate.setCurrentText(walk.rate)
+        if self.rate.findData(walk.rate) < 0:
+            self.rate.addItem(rate_words(walk.rate), walk.rate)
+        self.rate.setCurrentIndex(self.rate.findData(walk.rate))
         count = frame_count(walk.seconds, parse_rate(walk.rate))
         self.frames.show_value(count)
         self.group.show_figure(f"{walk.seconds:.6g} s, held")

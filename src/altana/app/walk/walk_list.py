@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 import numpy as np
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from altana.app.canvas.plan import PlanView
 from altana.app.theme.widgets import button, label
@@ -24,6 +25,8 @@ class WalkList(QWidget):
     """``added`` when a walk was begun; it is the chosen one."""
 
     added = Signal()
+    #: Fills the menu of a walk that is pressed with the right button.
+    fill_menu: Callable[[QMenu], object] = staticmethod(lambda _: None)
 
     def __init__(self, workspace: Workspace, plan: PlanView, route: RouteOnPlan) -> None:
         super().__init__()
@@ -178,6 +181,8 @@ class WalkList(QWidget):
         made.setAccessibleName(walk.name)
         made.setChecked(chosen)
         made.clicked.connect(partial(self._state.choose_walk, walk.id))
+        made.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        made.customContextMenuRequested.connect(lambda at: self._menu(walk, made.mapToGlobal(at)))
         made.setMinimumHeight(2 * self.fontMetrics().lineSpacing() + 14)
         shown = button(
             "Plan",
@@ -192,6 +197,13 @@ class WalkList(QWidget):
         row.addWidget(made, 1)
         row.addWidget(shown)
         return line
+
+    def _menu(self, walk: Walk, at: QPoint) -> None:
+        """What can be done with a walk where it is listed."""
+        self._state.choose_walk(walk.id)
+        menu = QMenu(self)
+        self.fill_menu(menu)
+        menu.popup(at)
 
     def _storeys(self, walk: Walk) -> str:
         """The storeys that a walk's places lie on, in the order of the walk."""

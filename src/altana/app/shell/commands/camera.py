@@ -25,6 +25,9 @@ def commands(parts: Parts) -> list[Command]:
     def make() -> None:
         (making.make_film if going.desk == WALK else making.make_stills)()
 
+    def rename() -> None:
+        (parts.walk.settings.route.rename if going.desk == WALK else cameras.rename_active)()
+
     def choose_all() -> None:
         state.select_many(tuple(compose.strip.ids()), state.active_id)
 
@@ -42,7 +45,7 @@ def commands(parts: Parts) -> list[Command]:
         Command("camera.next", "Next camera", MENU, lambda: going.next_camera(1), "PgDown"),
         Command("camera.before", "Camera before", MENU, lambda: going.next_camera(-1), "PgUp"),
         Command("camera.duplicate", "Duplicate", MENU, cameras.duplicate_camera, "Ctrl+D"),
-        Command("camera.rename", "Rename…", MENU, cameras.rename_active, "Ctrl+R"),
+        Command("camera.rename", "Rename…", MENU, rename, "F2; Ctrl+R"),
         Command("camera.suggest-name", "Suggest a name", MENU, cameras.suggest_name),
         Command("camera.lock", "Lock or unlock", MENU, cameras.toggle_locked, "Ctrl+L"),
         Command("camera.hide-on-plan", "Hide on plan, or show", MENU, cameras.toggle_hidden, "Ctrl+H"),

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from altana.app.shell.commands.table import CommandTable
@@ -45,11 +44,7 @@ class ShortcutPage(QDialog):
         inner.setObjectName("chrome")
         both = QHBoxLayout(inner)
         both.setSpacing(30)
-        rows = [
-            (item.menu, QKeySequence(item.keys).toString(QKeySequence.SequenceFormat.NativeText), item.title)
-            for item in table
-            if item.keys
-        ]
+        rows = [(item.menu, table.keys_of(item.id), item.title) for item in table if table.keys_of(item.id)]
         rows += [
             ("In the " + place if place != "Fields" else "In number fields", keys, text)
             for place, keys, text in LOCAL_KEYS

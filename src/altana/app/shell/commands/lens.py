@@ -30,6 +30,6 @@ def commands(parts: Parts) -> list[Command]:
         *fits,
         Command("camera.propose-exposure", "Propose the exposure", MENU, light.propose_exposure),
         Command("camera.next-format", "Next format", MENU, lambda: form.step(1), "F3"),
-        Command("camera.format-before", "Format before", MENU, lambda: form.step(-1), "F2"),
+        Command("camera.format-before", "Format before", MENU, lambda: form.step(-1), "Shift+F3"),
         Command("camera.swap-sides", "Swap wide and high", MENU, form.swap_now, "W"),
     ]

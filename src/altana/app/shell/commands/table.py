@@ -40,8 +40,11 @@ class Command:
 class CommandTable:
     """The commands of one window, by id."""
 
-    def __init__(self, window: QWidget) -> None:
-        self._window = window
+    def __init__(
+        self, window: QWidget, chosen_keys: Callable[[str, str], str] = lambda _, usual: usual
+    ) -> None:
+        """chosen_keys : the keys that a person gave a command (its id, its usual keys)."""
+        self._window, self._chosen_keys = window, chosen_keys
         self.commands: dict[str, Command] = {}
         self._actions: dict[str, QAction] = {}
 
@@ -50,8 +53,7 @@ class CommandTable:
         for command in commands:
             assert command.id not in self.commands, command.id
             action = QAction(command.title, self._window)
-            if command.keys:
-                action.setShortcut(QKeySequence(command.keys))
+            action.setShortcuts(QKeySequence.listFromString(self._chosen_keys(command.id, command.keys)))
             action.setToolTip(command.tip or command.title)
             action.triggered.connect(lambda _=False, run=command.run: run())
             # On the window itself the keys work in every desk and without an open menu.
@@ -61,6 +63,20 @@ class CommandTable:
 
     def __iter__(self) -> Iterator[Command]:
         return iter(self.commands.values())
+
+    def keys_of(self, command_id: str) -> str:
+        """The keys of a command as they are read, with commas between."""
+        native = QKeySequence.SequenceFormat.NativeText
+        return ", ".join(keys.toString(native) for keys in self._actions[command_id].shortcuts())
+
+    def set_keys(self, command_id: str, keys: str) -> None:
+        """Give a command other keys (several with semicolons between), or none."""
+        self._actions[command_id].setShortcuts(QKeySequence.listFromString(keys))
+
+    def with_keys(self, keys: str) -> list[Command]:
+        """The commands that these keys belong to."""
+        wanted = QKeySequence(keys)
+        return [command for command in self if keys and wanted in self._actions[command.id].shortcuts()]
 
     def run(self, command_id: str) -> None:
         """Do what a command does.  Raises KeyError."""

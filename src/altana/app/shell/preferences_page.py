@@ -1,0 +1,166 @@
+"""The page of preferences: chrome, Frame, files, standing, and the keys of every command."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeySequence
+from PySide6.QtWidgets import (
+    QDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QKeySequenceEdit,
+    QLineEdit,
+    QTreeWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from altana.app.shell.commands.table import Command, CommandTable
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.widgets import ChoiceBox, button, label, rule
+from altana.app.workspace.preferences import AUTOSAVE_S, CHROMES, Preferences
+from altana.core.ranges import PASSES
+
+
+class PreferencesPage(QDialog):
+    """Shows the preferences, and takes each at once."""
+
+    def __init__(self, parent: QWidget, preferences: Preferences, table: CommandTable) -> None:
+        super().__init__(parent)
+        self._preferences, self._table = preferences, table
+        self.setWindowTitle("Preferences")
+        self.resize(620, 640)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 18, 22, 16)
+        column.setSpacing(10)
+        column.addWidget(label("Preferences", "title"))
+        column.addLayout(self._values())
+        column.addWidget(rule())
+        column.addWidget(label("Keys", "group"))
+        self._add_keys(column)
+        row = QHBoxLayout()
+        row.addWidget(button("All keys as usual", "", "Give up the keys that were changed", self._usual_keys))
+        row.addStretch(1)
+        row.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
+        column.addLayout(row)
+
+    def _values(self) -> QGridLayout:
+        held = self._preferences
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(14)
+        grid.setVerticalSpacing(8)
+        grid.setColumnStretch(1, 1)
+        self.chrome = ChoiceBox()
+        self.chrome.setAccessibleName("Window")
+        self.chrome.setToolTip("Light or dark; pictures stand on neutral grey either way")
+        self.chrome.addItems([name.capitalize() for name in CHROMES])
+        self.chrome.setCurrentIndex(CHROMES.index(held.chrome))
+        self.chrome.activated.connect(lambda index: setattr(held, "chrome", CHROMES[index]))
+        self.passes = NumberField(
+            "Frame at rest", "How often the Frame is drawn over itself while nothing moves: smoother, and slower; from the next start",
+            "passes", 0, 1, PASSES.low, 64,
+        )  # fmt: skip
+        self.autosave = NumberField(
+            "Keep changes after",
+            "So long after a change it is kept for the case of a crash",
+            "s",
+            0,
+            1,
+            *AUTOSAVE_S,
+        )
+        self.eye = NumberField(
+            "Eye above floor", "How high a new camera stands, until another height is chosen beside it",
+            "m", 2, 0.05, 0.05, 20.0,
+        )  # fmt: skip
+        for field, name, value in (
+            (self.passes, "frame_passes", float(held.frame_passes)),
+            (self.autosave, "autosave_s", held.autosave_s),
+            (self.eye, "eye_m", held.eye_m),
+        ):
+            field.show_value(value)
+            field.changed.connect(lambda number, name=name: setattr(held, name, number))
+        for number, (text, widget) in enumerate(
+            (
+                ("Window", self.chrome),
+                ("Frame at rest", self.passes),
+                ("Keep changes after", self.autosave),
+                ("Eye above floor", self.eye),
+            )
+        ):
+            grid.addWidget(label(text, "quiet"), number, 0)
+            grid.addWidget(widget, number, 1)
+        return grid
+
+    # ------------------------------------------------------------------ keys
+
+    def _add_keys(self, column: QVBoxLayout) -> None:
+        self.filter = QLineEdit()
+        self.filter.setAccessibleName("Find a command")
+        self.filter.setPlaceholderText("Find a command")
+        self.filter.textChanged.connect(self._show_commands)
+        self.commands = QTreeWidget()
+        self.commands.setAccessibleName("Commands and their keys")
+        self.commands.setHeaderLabels(["Command", "Menu", "Keys"])
+        self.commands.setRootIsDecorated(False)
+        self.commands.setColumnWidth(0, 290)
+        self.commands.setColumnWidth(1, 140)
+        self.commands.currentItemChanged.connect(self._show_chosen)
+        self.keys = QKeySequenceEdit()
+        self.keys.setAccessibleName("Keys of the chosen command")
+        self.keys.setMaximumSequenceLength(1)
+        self.keys.setClearButtonEnabled(True)
+        self.keys.editingFinished.connect(self._take)
+        self.told = label("Choose a command, press here and press the keys it is to have.", "quiet")
+        self.told.setWordWrap(True)
+        for part in (self.filter, self.commands, self.keys, self.told):
+            column.addWidget(part)
+        self._show_commands()
+
+    def _show_commands(self, *_: object) -> None:
+        held, wanted = self._chosen, self.filter.text().strip().lower()
+        self.commands.clear()
+        for command in self._table:
+            keys = self._table.keys_of(command.id)
+            if wanted in f"{command.title} {command.menu} {keys}".lower():
+                item = QTreeWidgetItem([command.title, command.menu, keys])
+                item.setData(0, Qt.ItemDataRole.UserRole, command.id)
+                self.commands.addTopLevelItem(item)
+                if held is not None and held.id == command.id:
+                    self.commands.setCurrentItem(item)
+
+    @property
+    def _chosen(self) -> Command | None:
+        item = self.commands.currentItem()
+        return self._table.commands[item.data(0, Qt.ItemDataRole.UserRole)] if item is not None else None
+
+    def _show_chosen(self, *_: object) -> None:
+        command = self._chosen
+        self.keys.setEnabled(command is not None)
+        if command is not None:
+            first = self._table.keys_of(command.id).split(",")[0].strip()
+            self.keys.setKeySequence(QKeySequence(first))
+
+    def _take(self) -> None:
+        command = self._chosen
+        if command is None:
+            return
+        keys = self.keys.keySequence().toString(QKeySequence.SequenceFormat.PortableText)
+        others = [item.title for item in self._table.with_keys(keys) if item.id != command.id]
+        if others:
+            self.told.setText(
+                f"“{keys}” is the key of {others[0]}. Nothing was changed; choose another, or change that one first."
+            )
+            self._show_chosen()
+            return
+        self._preferences.set_keys(command.id, keys, command.keys)
+        self._table.set_keys(command.id, keys)
+        self.told.setText(f"{command.title}: {keys or 'no key'}.")
+        self._show_commands()
+
+    def _usual_keys(self) -> None:
+        self._preferences.usual_keys()
+        for command in self._table:
+            self._table.set_keys(command.id, command.keys)
+        self.told.setText("All keys are as usual.")
+        self._show_commands()

@@ -1,0 +1,95 @@
+"""What a person prefers, kept for all projects: the chrome, the Frame's quality, autosave, keys."""
+
+from __future__ import annotations
+
+import os
+
+from PySide6.QtCore import QObject, QSettings, Signal
+
+from altana.core.conventions import STANDING_M
+from altana.core.ranges import PASSES
+from altana.jobs.workers import PASSES_SETTING
+
+DESKTOP, LIGHT, DARK = "as the desktop", "light", "dark"
+CHROMES = (DESKTOP, LIGHT, DARK)
+#: How often a picture at rest is drawn over itself, and how soon after a change it is kept, seconds.
+USUAL_PASSES, USUAL_AUTOSAVE_S = 8, 4.0
+AUTOSAVE_S = (1.0, 600.0)
+
+
+class Preferences(QObject):
+    """Reads and keeps preferences.  ``changed(name)`` after one was set."""
+
+    changed = Signal(str)
+
+    def __init__(self, settings: QSettings) -> None:
+        super().__init__()
+        self._settings = settings
+        if self.frame_passes != USUAL_PASSES:
+            # The children of the window read it when they start.
+            os.environ.setdefault(PASSES_SETTING, str(self.frame_passes))
+
+    def _number(self, name: str, usual: float, low: float, high: float) -> float:
+        try:
+            value = float(str(self._settings.value(f"preferences/{name}", usual)))
+        except ValueError:
+            return usual
+        return value if low <= value <= high else usual
+
+    def _set(self, name: str, value: object) -> None:
+        self._settings.setValue(f"preferences/{name}", value)
+        self.changed.emit(name)
+
+    @property
+    def chrome(self) -> str:
+        """One of CHROMES."""
+        held = str(self._settings.value("preferences/chrome", DESKTOP))
+        return held if held in CHROMES else DESKTOP
+
+    @chrome.setter
+    def chrome(self, value: str) -> None:
+        self._set("chrome", value)
+
+    @property
+    def frame_passes(self) -> int:
+        """How often a picture at rest in the Frame is drawn over itself."""
+        return round(self._number("frame_passes", USUAL_PASSES, PASSES.low, PASSES.high))
+
+    @frame_passes.setter
+    def frame_passes(self, value: float) -> None:
+        self._set("frame_passes", round(value))
+
+    @property
+    def autosave_s(self) -> float:
+        """So long after a change it is kept for the case of a crash."""
+        return self._number("autosave_s", USUAL_AUTOSAVE_S, *AUTOSAVE_S)
+
+    @autosave_s.setter
+    def autosave_s(self, value: float) -> None:
+        self._set("autosave_s", value)
+
+    @property
+    def eye_m(self) -> float:
+        """How high above the floor a camera is stood."""
+        return self._number("eye_m", STANDING_M, 0.05, 20.0)
+
+    @eye_m.setter
+    def eye_m(self, value: float) -> None:
+        self._set("eye_m", value)
+
+    def keys(self, command_id: str, usual: str) -> str:
+        """The keys of a command, as they were chosen or as they usually are."""
+        return str(self._settings.value(f"keys/{command_id}", usual))
+
+    def set_keys(self, command_id: str, keys: str, usual: str) -> None:
+        """Other keys for a command; the usual ones are not kept."""
+        if keys == usual:
+            self._settings.remove(f"keys/{command_id}")
+        else:
+            self._settings.setValue(f"keys/{command_id}", keys)
+        self.changed.emit("keys")
+
+    def usual_keys(self) -> None:
+        """All commands as they usually are."""
+        self._settings.remove("keys")
+        self.changed.emit("keys")
