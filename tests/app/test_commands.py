@@ -24,7 +24,18 @@ LOCKED = "cam-02"
 #: Commands that open what waits for a person, or leave the window: a test of its own looks at each of them.
 NOT_HERE = ("project.quit", "help.full-screen", "help.menu", "help.keys")
 #: Commands that only start long work beside the window.
-LONG = ("model.reload", "model.coverage", "model.list-gaps", "cameras.check-all")
+LONG = (
+    "list.make-all",
+    "list.make-late",
+    "list.make-tests",
+    "list.pages",
+    "camera.copy-frame",
+    "camera.save-frame",
+    "model.reload",
+    "model.coverage",
+    "model.list-gaps",
+    "cameras.check-all",
+)
 
 
 def as_shown(camera: Camera) -> Camera:

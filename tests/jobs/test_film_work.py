@@ -252,7 +252,7 @@ def test_estimates_learn_from_what_was_made(
     before = expected_of(item, "review")
     assert before.seconds == pytest.approx(job.reckoned_s) and not before.sure
     assert time_words(replace(before, seconds=6.0)) == "3 to 12 s"
-    assert time_words(replace(before, seconds=80.0)) == "40 s to 3 min"
+    assert time_words(replace(before, seconds=80.0)) == "1 to 3 min"
     for _ in range(20):
         learn(job, 3.0 * job.reckoned_s, "here")
     after = expected_of(item, "review", scene="here")

@@ -22,6 +22,11 @@ LONGEST = 120
 INCH_MM = 25.4
 
 
+def counted(number: int, noun: str) -> str:
+    """A number with its noun: ``1 file``, ``3 files``."""
+    return f"{number} {noun}" if number == 1 else f"{number} {noun}s"
+
+
 def plain(text: str) -> str:
     """Text as part of a file name: letters, digits, dots, dashes and underscores that every system takes."""
     spelled = unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode()

@@ -173,9 +173,10 @@ def time_words(expected: Expected) -> str:
     if expected.sure:
         return f"about {short_time(expected.seconds)}"
     low, high = expected.seconds / DOUBT, expected.seconds * DOUBT
-    first, second = short_time(low), short_time(high)
-    same = first.rpartition(" ")[2] == second.rpartition(" ")[2]
-    return f"{first.rpartition(' ')[0] if same else first} to {second}"
+    end = short_time(high)
+    unit = end.rpartition(" ")[2]
+    begin = {"s": low, "min": low / 60.0, "h": low / 3600.0}[unit]
+    return f"{max(1, round(begin)) if unit != 'h' else f'{begin:.1f}'} to {end}"
 
 
 def short_time(seconds: float) -> str:

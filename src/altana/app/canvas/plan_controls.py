@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.theme.number_field import NumberField
-from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
 from altana.core.model import Model
 from altana.core.ranges import CUT_RANGE_M
@@ -19,8 +18,8 @@ if TYPE_CHECKING:
 class PlanControls:
     """Lies over one plan."""
 
-    def __init__(self, plan: PlanSheet, tokens: Tokens) -> None:
-        self._plan, self._tokens = plan, tokens
+    def __init__(self, plan: PlanSheet) -> None:
+        self._plan = plan
         self._make()
 
     def show_model(self, model: Model | None) -> None:
@@ -51,14 +50,12 @@ class PlanControls:
         self.cut_field.changing.connect(self._plan.set_cut)
         self.cut_field.changed.connect(self._plan.set_cut)
         self.fit_button = button(
-            "Fit", "quiet", "Show the whole building (key F on the plan)", self._plan.fit
+            "Fit", "onpaper", "Show the whole building (key F on the plan)", self._plan.fit
         )
-        self.fit_button.setStyleSheet(f"background: {self._tokens.leaf};")
         self.fit_button.setParent(self._plan)
         self.lines_button = button(
-            "Lines", "quiet", "Reference linework on or off (key K)", self._plan.toggle_linework
+            "Lines", "onpaper", "Reference linework on or off (key K)", self._plan.toggle_linework
         )
-        self.lines_button.setStyleSheet(f"background: {self._tokens.leaf};")
         self.lines_button.setParent(self._plan)
         self.lines_button.hide()
 

@@ -17,7 +17,7 @@ from altana.app.canvas.room_names import paint_room_names
 from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
 from altana.app.canvas.sun_path import SunPath
 from altana.app.theme.style import text_font
-from altana.app.theme.tokens import Tokens
+from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.workspace.scene import Scene
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
@@ -50,6 +50,8 @@ class PlanSheet(Sheet):
 
     def __init__(self, workspace: Workspace, tokens: Tokens, channel: str = "plan") -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
+        # A drawing stands on white paper, whatever the chrome is.
+        tokens = LIGHT
         super().__init__(workspace, tokens)
         self._channel = channel
         self.storey: Storey | None = None
@@ -70,7 +72,7 @@ class PlanSheet(Sheet):
         self.overlay: Callable[[QPainter, PlanSheet], None] | None = None
         self._fitted_for = ""
         self._due = False
-        self.controls = PlanControls(self, tokens)
+        self.controls = PlanControls(self)
         self._reorder = Soon(self, 20, self._order)
         state.shown_changed.connect(self.update)
         state.selection_changed.connect(self._follow_selection)

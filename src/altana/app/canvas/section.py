@@ -25,7 +25,7 @@ from altana.app.canvas.marks import apart
 from altana.app.canvas.section_camera import SectionCamera, aimed
 from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
 from altana.app.theme.style import text_font
-from altana.app.theme.tokens import Tokens
+from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
@@ -49,6 +49,8 @@ class SectionView(Sheet):
 
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         state, studio = workspace.state, workspace.studio
+        # A drawing stands on white paper, whatever the chrome is.
+        tokens = LIGHT
         super().__init__(workspace, tokens)
         self.drawing: SectionDrawing | None = None
         self._asked: tuple[Vec2, float, bool, object] | None = None

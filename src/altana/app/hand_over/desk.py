@@ -150,7 +150,7 @@ class HandOverDesk(QWidget):
             checkable=True,
         )
         self.framing = button(
-            "Its framing", "small", "Go to the camera as it stood for this picture", self._go_to_framing
+            "To its camera", "small", "Go to the camera as it stood for this picture", self._go_to_framing
         )
         row.addWidget(self.tone_button)
         row.addWidget(self.framing)

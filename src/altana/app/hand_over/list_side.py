@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
@@ -11,7 +12,7 @@ from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.theme.widgets import button, label, menu_button, rule
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, duplicate_shots, move_shots, remove_shots, start_values
-from altana.core.project import FILM, PANORAMA, STILL
+from altana.core.project import FILM, PANORAMA, STILL, Project
 from altana.jobs.estimates import about, bytes_for, expected_for
 from altana.jobs.paces import scene_of
 
@@ -109,10 +110,35 @@ class ListSide(QWidget):
         if not ids:
             self._bridge.notices.note("Choose cameras in Compose first.")
             return
+        project = self._bridge.project
+        there = [
+            item
+            for item in ids
+            if any(
+                shot.kind == kind
+                and shot.subject == item
+                and (kind != STILL or shot.format_index == self._format(item))
+                for shot in project.shots
+            )
+        ]
         text = "Add to shot list" if kind == STILL else "Add panoramas"
-        self._bridge.apply(
-            text, lambda project: add_shots(project, [start_values(project, kind, camera) for camera in ids])
-        )
+        wanted = [item for item in ids if item not in there]
+        if wanted:
+            self._add_rows(text, lambda p: add_shots(p, [start_values(p, kind, camera) for camera in wanted]))
+        if there:
+            names = ", ".join(camera.name for item in there if (camera := project.camera(item)) is not None)
+            self._bridge.notices.note(f"In the list already: {names}. Duplicate a row to have it twice.")
+
+    def _format(self, camera_id: str) -> int:
+        camera = self._bridge.project.camera(camera_id)
+        return camera.format_index if camera is not None else 0
+
+    def _add_rows(self, text: str, edit: Callable[[Project], Project]) -> None:
+        """Add rows; they are chosen, and in sight."""
+        known = {shot.id for shot in self._bridge.project.shots}
+        if self._bridge.apply(text, edit):
+            self._list.refresh()
+            self._list.table.choose([shot.id for shot in self._bridge.project.shots if shot.id not in known])
 
     def _fill_films(self, menu: QMenu) -> None:
         for walk in self._bridge.project.walks:
@@ -121,9 +147,7 @@ class ListSide(QWidget):
             menu.addAction("No walks yet").setEnabled(False)
 
     def _add_film(self, walk_id: str) -> None:
-        self._bridge.apply(
-            "Add film", lambda project: add_shots(project, [start_values(project, FILM, walk_id)])
-        )
+        self._add_rows("Add film", lambda project: add_shots(project, [start_values(project, FILM, walk_id)]))
 
     def move_rows(self, by: int) -> None:
         """The chosen rows so many places on."""
@@ -137,7 +161,7 @@ class ListSide(QWidget):
         """A copy of the chosen rows."""
         chosen = self._list.table.chosen
         if chosen:
-            self._bridge.apply("Duplicate rows", lambda project: duplicate_shots(project, chosen))
+            self._add_rows("Duplicate rows", lambda project: duplicate_shots(project, chosen))
 
     def remove(self) -> None:
         """Take the chosen rows out."""

@@ -10,6 +10,7 @@ from altana.app.hand_over.results import ResultsPage
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import change_shots
+from altana.jobs.shotlist import Row
 
 
 class Regions(QObject):
@@ -33,8 +34,10 @@ class Regions(QObject):
         if row is None:
             return
         self.drawing.emit()
-        self._results.viewers.setCurrentWidget(self._results.picture)
         path = self._list.out / row.file
+        self._results.files.choose(path)
+        self._results.viewers.setCurrentWidget(self._results.picture)
+        self._results.told.tell(f"Region of {self._called(row)}: draw a rectangle in its picture.")
         image = read_picture(path) if row.shot.region is None and path.is_file() else None
         if image is None:
             if row.shot.region is None:
@@ -47,6 +50,9 @@ class Regions(QObject):
         self._bridge.notices.note(
             "Draw a rectangle over the picture: only that part is made, at its own pixels."
         )
+
+    def _called(self, row: Row) -> str:
+        return row.item.name if row.item is not None else row.file
 
     def _show_region_picture(self, shot_id: str, image: QImage) -> None:
         if self._results.picture.drawing_region and shot_id == self._region_of:

@@ -115,7 +115,7 @@ class ResultsPage(QWidget):
         self.files.show_entries(entries_of(out, base, states))
         entry = self.files.entry
         self.told.tell(entry.told if entry is not None else "")
-        if self._shown != self._version:
+        if self._shown != self._version and not self.picture.drawing_region:
             self.open_file()
 
     @property
@@ -159,6 +159,8 @@ class ResultsPage(QWidget):
         path = self.file
         entry = self.files.entry
         self.told.tell(entry.told if entry is not None else "")
+        # Whoever looks at another file no longer draws in that one.
+        self.picture.drawing_region = False
         self._pictures_read.forget()
         self._shown = self._version
         if path != self._opened:

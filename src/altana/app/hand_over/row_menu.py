@@ -43,6 +43,10 @@ class RowMenu:
         menu.addSeparator()
         self._add_qualities(menu)
 
+    def make_late(self) -> None:
+        """Make what is out of date or missing."""
+        self._bar.make_rows([row for row in self._list.rows if row.shot.id in self._list.outdated])
+
     def _add(self, menu: QMenu, text: str, rows: list[Row], quality: str = "") -> None:
         count = f" ({len(rows)})" if rows else ""
         action = menu.addAction(

@@ -167,6 +167,10 @@ class ShotTable(QTableWidget):
                     self.model().index(number, 0), model.SelectionFlag.Select | model.SelectionFlag.Rows
                 )
         self.blockSignals(False)
+        chosen = [number for number, row in enumerate(self.rows) if row.shot.id in shot_ids]
+        if chosen:
+            self.scrollTo(self.model().index(chosen[-1], 0))
+            self.scrollTo(self.model().index(chosen[0], 0))
         self.itemSelectionChanged.emit()
 
     def _fill(self, number: int, row: Row) -> None:

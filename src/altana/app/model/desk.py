@@ -25,6 +25,7 @@ from altana.core.conventions import Floats
 from altana.core.edits.left_out import leave_out
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
+from altana.core.naming import counted
 from altana.core.project import LeftOut, Project
 from altana.core.targets import view_of
 
@@ -230,7 +231,7 @@ class ModelDesk(QWidget):
         ]
         if len(model.linework.points):
             lines.append(
-                f"{len(model.linework.points)} reference lines on {len(model.linework.layers)} layers"
+                f"{len(model.linework.points)} reference lines on {counted(len(model.linework.layers), 'layer')}"
             )
         self.facts.setText("\n".join(lines))
         self._facts_group.show_figure(model.source if len(model.source) < 26 else f"{model.source[:23]}…")

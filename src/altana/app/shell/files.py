@@ -277,7 +277,7 @@ class ProjectFiles(QObject):
         box.setWindowTitle("Unsaved changes")
         box.setText(f"“{self._bridge.project.name}” has changes that are not saved.")
         keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton("Leave them", QMessageBox.ButtonRole.DestructiveRole)
+        drop = box.addButton("Discard changes", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
         box.exec()
         if box.clickedButton() is keep:

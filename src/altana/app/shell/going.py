@@ -154,7 +154,7 @@ class Going:
         for walk in project.walks:
             yield Entry(walk.name, "walk", partial(self.to_walk, walk.id))
         for command in table:
-            yield Entry(command.title, "action", command.run)
+            yield Entry(command.title, "action", command.run, command.also)
         if scene is None:
             return
         for room in scene.model.rooms:

@@ -20,6 +20,8 @@ class Entry:
     name: str
     kind: str
     run: Callable[[], object]
+    #: Other words for it.
+    also: str = ""
 
 
 def plain(text: str) -> str:
@@ -54,10 +56,18 @@ def best(entries: Iterable[Entry], text: str, most: int = MOST_FOUND) -> list[En
         return []
     order = {"camera": 0, "action": 1, "planned shot": 1, "room": 2, "walk": 2, "storey": 3}
     found = [
-        (rank(item.name, words), order.get(item.kind, 4), number, item) for number, item in enumerate(entries)
+        (_answers(item, words), order.get(item.kind, 4), number, item) for number, item in enumerate(entries)
     ]
     kept = sorted((item for item in found if item[0]), key=lambda item: (-item[0], item[1], item[2]))
     return [item[3] for item in kept[:most]]
+
+
+def _answers(item: Entry, words: list[str]) -> float:
+    """How well an entry answers, also by its other words, which count less than its name."""
+    answer = float(rank(item.name, words))
+    if not answer and item.also:
+        answer = 1.5 if rank(f"{item.name} {item.also}", words) else 0.0
+    return answer
 
 
 class SearchField(QLineEdit):

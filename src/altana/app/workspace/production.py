@@ -332,7 +332,10 @@ class Production(QObject):
                 not aside, f"{made} {'file' if made == 1 else 'files'} made in {self.out}.{more}{off}"
             )
         elif state.ended == "cancelled":
-            self.ended.emit(False, f"Stopped. {made} files were finished and are kept in {self.out}.")
+            self.ended.emit(
+                False,
+                f"Stopped. {made} {'file was' if made == 1 else 'files were'} finished; what was made is kept in {self.out}.",
+            )
         else:
             said = ""
             if self._job is not None and (self._job / "stderr").is_file():

@@ -11,6 +11,8 @@ from altana.app.shell.top_bar import COMPOSE, WALK
 from altana.core.edits.settings import SETTINGS
 
 MENU = "Camera"
+#: Settings whose name alone says too little.
+GIVEN = {"left out": "left-out objects"}
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -34,7 +36,7 @@ def commands(parts: Parts) -> list[Command]:
     give = [
         Command(
             f"camera.give-{name.replace(' ', '-')}",
-            f"Give the others its {name}",
+            f"The same {GIVEN.get(name, name)} for all chosen cameras",
             MENU,
             partial(cameras.give_settings, (name,)),
         )
@@ -44,24 +46,33 @@ def commands(parts: Parts) -> list[Command]:
         Command("camera.stand", "Stand a camera", MENU, lambda: on_compose(lambda: compose.arm(True)), "C"),
         Command("camera.next", "Next camera", MENU, lambda: going.next_camera(1), "PgDown"),
         Command("camera.before", "Camera before", MENU, lambda: going.next_camera(-1), "PgUp"),
-        Command("camera.duplicate", "Duplicate", MENU, cameras.duplicate_camera, "Ctrl+D"),
+        Command("camera.duplicate", "Duplicate", MENU, cameras.duplicate_camera, "Ctrl+D", begins=True),
         Command("camera.rename", "Rename…", MENU, rename, "F2; Ctrl+R"),
         Command("camera.suggest-name", "Suggest a name", MENU, cameras.suggest_name),
         Command("camera.lock", "Lock or unlock", MENU, cameras.toggle_locked, "Ctrl+L"),
         Command("camera.hide-on-plan", "Hide on plan, or show", MENU, cameras.toggle_hidden, "Ctrl+H"),
-        Command("camera.in-shot-list", "In shot list, or out", MENU, compose.settings.toggle_shot, "S"),
+        Command(
+            "camera.in-shot-list",
+            "In shot list, or out",
+            MENU,
+            compose.settings.toggle_shot,
+            "S",
+            begins=True,
+        ),
         Command("camera.done", "Done, or to do", MENU, cameras.toggle_done, "Ctrl+Return"),
         Command("camera.move-up", "Move up in the strip", MENU, lambda: cameras.shift_camera(-1), "Alt+Up"),
         Command(
             "camera.move-down", "Move down in the strip", MENU, lambda: cameras.shift_camera(1), "Alt+Down"
         ),
         Command("camera.group", "Group…", MENU, cameras.ask_group, "Ctrl+G"),
-        Command("camera.plan-shot", "Plan a shot…", MENU, cameras.ask_planned, "Ctrl+P"),
+        Command("camera.plan-shot", "Plan a shot…", MENU, cameras.ask_planned, "Ctrl+P", begins=True),
         Command("camera.find-inside", "Inside or outside again", MENU, cameras.find_inside),
         Command("camera.choose-all", "Choose all cameras", MENU, choose_all, "Ctrl+A"),
         *give,
-        Command("camera.make", "Make stills…", MENU, make, "Ctrl+E"),
+        Command("camera.make", "Make stills…", MENU, make, "Ctrl+E", begins=True),
         Command("camera.copy-frame", "Copy the Frame", MENU, making.copy_frame, "Ctrl+Shift+C"),
         Command("camera.save-frame", "Save the Frame as a picture", MENU, making.save_frame, "Ctrl+Shift+E"),
-        Command("camera.remove", "Remove", MENU, lambda: on_compose(cameras.delete_cameras), "Delete"),
+        Command(
+            "camera.remove", "Remove", MENU, lambda: on_compose(cameras.delete_cameras), "Delete", begins=True
+        ),
     ]

@@ -7,6 +7,7 @@ from altana.app.shell.commands import (
     drawings,
     edit,
     frame,
+    hand_over,
     help,
     lens,
     light,
@@ -19,7 +20,21 @@ from altana.app.shell.commands import (
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 
-MODULES = (project, edit, camera, standing, lens, verticals, frame, light, drawings, model, walk, help)
+MODULES = (
+    project,
+    edit,
+    camera,
+    standing,
+    lens,
+    verticals,
+    frame,
+    light,
+    drawings,
+    model,
+    walk,
+    hand_over,
+    help,
+)
 
 
 def every_command(parts: Parts) -> list[Command]:

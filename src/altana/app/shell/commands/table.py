@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QWidget
 
+from altana.app.shell.commands.other_words import OTHER_WORDS
+
 MENUS = (
     "Project",
     "Edit",
@@ -20,6 +22,7 @@ MENUS = (
     "Plan and section",
     "Model",
     "Walk",
+    "Hand over",
     "Help",
 )
 
@@ -35,6 +38,13 @@ class Command:
     keys: str = ""
     tip: str = ""
     enabled: Callable[[], bool] = lambda: True
+    #: Whether it begins another group of its menu.
+    begins: bool = False
+
+    @property
+    def also(self) -> str:
+        """Other words for it, by which it is found."""
+        return OTHER_WORDS.get(self.id, "")
 
 
 class CommandTable:
@@ -92,6 +102,8 @@ class CommandTable:
         for command in self:
             if command.menu == name:
                 action = self._actions[command.id]
+                if command.begins:
+                    menu.addSeparator()
                 action.setEnabled(command.enabled())
                 menu.addAction(action)
         # What cannot be done now is only greyed while the menu is open; a key that does nothing says so itself.

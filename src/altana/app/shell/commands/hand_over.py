@@ -1,0 +1,65 @@
+"""Commands of the shot list, its making and what was made."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from altana.app.hand_over.desk import LIST
+from altana.app.shell.commands.table import Command
+from altana.app.shell.parts import Parts
+from altana.app.shell.top_bar import HAND_OVER
+from altana.core.project import PANORAMA, STILL
+
+MENU = "Hand over"
+
+
+def commands(parts: Parts) -> list[Command]:
+    """The commands of this menu, in its order."""
+    desk, going = parts.hand_over, parts.going
+
+    def to_list() -> None:
+        going.choose_desk(HAND_OVER)
+        desk.choose_page(LIST)
+
+    def add(kind: str) -> None:
+        to_list()
+        desk.side.add(kind)
+
+    def make() -> None:
+        to_list()
+        desk.run_bar.make()
+
+    def make_late() -> None:
+        to_list()
+        desk.row_menu.make_late()
+
+    def make_tests() -> None:
+        to_list()
+        desk.run_bar.test.click()
+
+    return [
+        Command("list.show", "Shot list", MENU, to_list),
+        Command("list.results", "Results: everything that was made", MENU, going.to_results),
+        Command(
+            "list.add-cameras",
+            "Add the chosen cameras to the shot list",
+            MENU,
+            partial(add, STILL),
+            begins=True,
+        ),
+        Command(
+            "list.add-panoramas",
+            "Add panoramas from the chosen cameras' places",
+            MENU,
+            partial(add, PANORAMA),
+        ),
+        Command("list.make-all", "Make all rows that are on", MENU, make, begins=True),
+        Command("list.make-late", "Make what is out of date or missing", MENU, make_late),
+        Command("list.make-tests", "Make test pictures", MENU, make_tests),
+        Command(
+            "list.pages",
+            "Contact sheet of the list (PNG)",
+            MENU,
+            partial(desk.client_pages.make_pages, ("sheet",)),
+        ),
+    ]
