@@ -42,7 +42,7 @@ from altana.jobs.light import light_of
 from altana.jobs.looking import exposure_of
 from altana.jobs.requests import parse_size
 from altana.render.renderer import Renderer
-from altana.storage.project_file import read_project, write_project
+from altana.storage.project_file import read_project
 
 LARGEST_POINTS_BYTES = 500_000_000
 
@@ -251,9 +251,16 @@ def add(project: Path, name: str | None, as_json: bool, **values: Any) -> None:
     camera = _changed(camera, values)
     if values["place"] is None and before.models:
         camera = _placed(before, project, camera, values)
-    after, camera_id = add_camera(before, replace(camera, name=name or camera.name))
-    write_project(project, after)
-    made = after.camera(camera_id)
+    stood = replace(camera, name=name or camera.name)
+    ids: list[str] = []
+
+    def edit(current: Project) -> Project:
+        # Into the project as it is by now: the model may have taken a while to open.
+        after, camera_id = add_camera(current, stood)
+        ids.append(camera_id)
+        return after
+
+    made = edited(project, edit).camera(ids[-1])
     assert made is not None
     say(as_json, msgspec.to_builtins(made), [line_of(made)])
 
@@ -276,7 +283,8 @@ def set_(project: Path, camera: str, name: str | None, as_json: bool, **values: 
     found = before.camera_named(camera)
 
     def edit(current: Project) -> Project:
-        source = found if values["place"] is None else _stood(current, project, found, values)
+        held = current.camera(found.id) or found
+        source = held if values["place"] is None else _stood(current, project, held, values)
         made = _changed(source, values)
         return change_camera(current, found.id, lambda _: replace(made, name=name or made.name))
 

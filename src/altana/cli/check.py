@@ -56,7 +56,7 @@ from altana.jobs.looking import check_camera, check_cameras, coverage_views, tal
 from altana.jobs.run import Journal
 from altana.render.renderer import Renderer
 from altana.storage.files import make_folder, write_atomically
-from altana.storage.project_file import read_project, write_project
+from altana.storage.project_file import read_project
 
 
 def _change(project: Path, name: str, as_json: bool, edit: Any, lines: list[str] | None = None) -> None:
@@ -536,10 +536,12 @@ def patch_add(project: Path, kind: str, corners: list[tuple[float, ...]], name: 
     """Put a plain piece on the model; ground without corners reaches to the horizon."""
     read = read_project(project)
     if kind == "ground" and not corners:
-        after = ground_to_horizon(read, opened_models(read, project).model)[0]
+        model = opened_models(read, project).model
+        after = edited(project, lambda current: ground_to_horizon(current, model)[0])
     else:
-        after = add_patch(read, kind, [vec3(corner) for corner in corners], name)[0]
-    write_project(project, after)
+        after = edited(
+            project, lambda current: add_patch(current, kind, [vec3(corner) for corner in corners], name)[0]
+        )
     say(as_json, msgspec.to_builtins(after.patches[-1]), [f"Added {after.patches[-1].name}."])
 
 

@@ -41,7 +41,7 @@ PLACES = {
 def _change(project: Path, name: str, as_json: bool, edit: Callable[[Project, Camera], Project]) -> None:
     """Edit one camera and say what it is now."""
     found = read_project(project).camera_named(name)
-    made = edited(project, lambda current: edit(current, found)).camera(found.id)
+    made = edited(project, lambda current: edit(current, current.camera(found.id) or found)).camera(found.id)
     assert made is not None
     say(as_json, msgspec.to_builtins(made), [line_of(made)])
 

@@ -17,7 +17,7 @@ from altana.core.errors import UserError
 from altana.core.model import Model, Storey
 from altana.core.project import Project
 from altana.jobs.models import Opened, open_project_models
-from altana.storage.project_file import read_project, write_project
+from altana.storage.sharing import change_project
 
 BASE = click.option(
     "--base",
@@ -84,9 +84,7 @@ def process_began() -> float | None:
 
 def edited(path: Path, edit: Callable[[Project], Project]) -> Project:
     """Read, change and save a project.  Raises Refused for values that make no picture."""
-    after = edit(read_project(path))
-    write_project(path, after)
-    return after
+    return change_project(path, edit)
 
 
 def opened_models(project: Project, path: Path) -> Opened:

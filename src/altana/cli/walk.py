@@ -320,7 +320,7 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
         given["width_px"], given["height_px"] = parse_size(values["size"])
 
     def edit(current: Project) -> Project:
-        item = _with_keys(replace(found, **given), values)
+        item = _with_keys(replace(current.walk(found.id) or found, **given), values)
         if values["frames"] is not None:
             item = replace(item, seconds=float(values["frames"] / parse_rate(item.rate)))
         if values["pace"] is not None:

@@ -42,7 +42,7 @@ def add_order(job: Path, project: Project, added: Added) -> None:
     """Add an order to the job in a folder.  Raises UserError."""
     folder = make_folder(job / MORE_FOLDER)
     number = 1 + max((int(path.stem) for path in folder.glob("[0-9]*.altana")), default=0)
-    write_project(folder / f"{number:04}.altana", project)
+    write_project(folder / f"{number:04}.altana", project, passing=True)
     write_atomically(folder / f"{number:04}.json", msgspec.json.encode(added))
 
 

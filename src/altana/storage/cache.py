@@ -7,12 +7,13 @@ one that cannot be read counts as missing.
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
+import logging
 import os
 import shutil
-import zipfile
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 import msgspec
 import numpy as np
@@ -35,10 +36,11 @@ from altana.core.model import (
     Storey,
 )
 from altana.core.project import Light
-from altana.storage.files import make_folder
+from altana.storage.files import PART, make_folder
 
+log = logging.getLogger(__name__)
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 13
+REVISION = 14
 #: How light maps are computed; another number, and all are computed anew.
 LIGHT_REVISION = 4
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
@@ -68,6 +70,8 @@ class _Head(msgspec.Struct):
     lamps: tuple[Lamp, ...]
     place: Place | None
     stamp: list[tuple[str, int, int]]
+    #: Bytes of each file of arrays: an entry that was cut short is not there.
+    sizes: dict[str, int]
 
 
 #: Made here once: what msgspec learns of a type the first time must not be learnt by two threads at once, which ends the process.
@@ -100,7 +104,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
     entry = _entry(key)
     try:
         head = _HEAD.decode((entry / HEAD).read_bytes())
-        if head.stamp != _stamp(path, head.others):
+        if head.stamp != _stamp(path, head.others) or head.sizes != _sizes(entry):
             return None
         arrays = {name: _mapped(entry, name) for name in _ARRAYS}
         lines = Linework(_mapped(entry, "lines"), _mapped(entry, "line_layer"), head.layers)
@@ -112,8 +116,13 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
             EncodedImage(n, blob[a:b].tobytes())
             for n, a, b in zip(head.image_names, starts, ends, strict=True)
         )
-    except (OSError, ValueError, KeyError, EOFError, msgspec.MsgspecError):
+    except Exception as error:  # noqa: BLE001 - the border of the cache: whatever an entry does, it counts as missing
+        if not isinstance(error, FileNotFoundError):
+            log.warning("the kept model %s cannot be read: %s", key, error)
         return None
+    with contextlib.suppress(OSError):
+        # What is used stays when the oldest go.
+        os.utime(entry)
     model = Model(
         **arrays,
         objects=head.objects,
@@ -162,6 +171,7 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
         model.lamps,
         model.place,
         _stamp(path, others),
+        {},
     )
     arrays = {name: getattr(model, name) for name in _ARRAYS}
     arrays["lines"], arrays["line_layer"] = model.linework.points, model.linework.layer
@@ -175,15 +185,61 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
     try:
         make_folder(temporary)
         for name, values in arrays.items():
-            np.save(temporary / f"{name}.npy", values, allow_pickle=False)
-        (temporary / HEAD).write_bytes(msgspec.json.encode(head))
+            with (temporary / f"{name}.npy").open("wb") as file:
+                np.save(file, values, allow_pickle=False)
+                _flush(file)
+        head.sizes = _sizes(temporary)
+        with (temporary / HEAD).open("wb") as file:
+            file.write(msgspec.json.encode(head))
+            _flush(file)
         if entry.exists():
             # Others may still have the old arrays mapped; their files live on until they let go.
             shutil.rmtree(entry, ignore_errors=True)
         os.replace(temporary, entry)
+        tidy(entry)
     except Exception:  # noqa: BLE001 - the border of the cache
         # Losing a cache entry costs time only; the work itself must go on.
         shutil.rmtree(temporary, ignore_errors=True)
+
+
+def _flush(file: IO[bytes]) -> None:
+    """On the disk before it gets its name: an entry is whole, also after a power cut."""
+    file.flush()
+    os.fsync(file.fileno())
+
+
+def _sizes(entry: Path) -> dict[str, int]:
+    return {path.name: path.stat().st_size for path in sorted(entry.glob("*.npy"))}
+
+
+def tidy(spared: Path | None = None) -> None:
+    """Remove entries beyond the cache's size, the longest unused first, and unfinished ones whose writer is gone.  spared : stays."""
+    folder, limit = cache_folder(), _limit_bytes()
+    entries = []
+    for path in (*folder.glob("models/*"), *folder.glob("light/*")):
+        if path.name.endswith(PART):
+            owner = path.name.split(".")[-2]
+            if not (owner.isdigit() and Path(f"/proc/{owner}").exists()):
+                shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
+            continue
+        files = list(path.iterdir()) if path.is_dir() else [path]
+        entries.append((path.stat().st_mtime, sum(file.stat().st_size for file in files), path))
+    held = sum(size for _, size, _ in entries)
+    for _, size, path in sorted(entries):
+        if held <= limit:
+            return
+        if path != spared:
+            shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
+            held -= size
+
+
+def _limit_bytes() -> float:
+    """How large the cache may become: ALTANA_CACHE_GB, or 20, but never more than a tenth of the disk."""
+    try:
+        wanted = float(os.environ.get("ALTANA_CACHE_GB", "20"))
+    except ValueError:
+        wanted = 20.0
+    return min(max(wanted, 0.1) * 1e9, 0.1 * shutil.disk_usage(cache_folder()).total)
 
 
 def light_key(model_keys: list[str], light: Light) -> str:
@@ -200,7 +256,9 @@ def load_light(key: str) -> LightMap | None:
             np.load(file, allow_pickle=False) as data,
         ):
             return LightMap(data["pixels"].astype(np.float32), data["uv"])
-    except (OSError, ValueError, KeyError, zipfile.BadZipFile):
+    except Exception as error:  # noqa: BLE001 - the border of the cache
+        if not isinstance(error, FileNotFoundError):
+            log.warning("the kept light %s cannot be read: %s", key, error)
         return None
 
 
@@ -216,7 +274,9 @@ def _keep(entry: Path, arrays: dict[str, Any]) -> None:
         temporary = entry.with_suffix(f".{os.getpid()}.part")
         with temporary.open("wb") as file:
             np.savez(file, **arrays)
+            _flush(file)
         os.replace(temporary, entry)
+        tidy(entry)
     except Exception:  # noqa: BLE001 - the border of the cache
         # Losing a cache entry costs time only; the work itself must go on.
         return

@@ -2,15 +2,22 @@
 
 from __future__ import annotations
 
+import contextlib
 import errno
 import os
+import stat
 import tempfile
+import time
 from pathlib import Path
 
 from altana.core.errors import UserError
 
 #: Lists that Altana keeps beside a project are not read beyond this.
 TOO_LARGE_BYTES = 64_000_000
+
+
+#: How unfinished files end, and how old one is at least that nobody finishes any more, seconds.
+PART, PART_S = ".part", 3600.0
 
 
 def explain(error: OSError, path: Path, kept: str) -> UserError:
@@ -29,6 +36,7 @@ def explain(error: OSError, path: Path, kept: str) -> UserError:
         ),
         errno.ENOENT: ("the folder is not there", "Choose another folder."),
         errno.ENOTDIR: ("part of the path is not a folder", "Choose another folder."),
+        errno.ENAMETOOLONG: ("its name is too long", "Choose a shorter one."),
         errno.EISDIR: ("there is a folder of that name", "Choose another name."),
     }
     reason, advice = reasons.get(
@@ -38,20 +46,71 @@ def explain(error: OSError, path: Path, kept: str) -> UserError:
 
 
 def write_atomically(path: Path, data: bytes, kept: str = "What was there before is unchanged.") -> None:
-    """Write bytes under a temporary name beside the target, then rename.  Raises UserError with a sentence."""
+    """Write bytes under a temporary name beside the target, then rename.  A file that is there keeps its mode and group; a link goes on
+    pointing where it did.  Raises UserError with a sentence."""
     temporary = ""
     try:
-        handle, temporary = tempfile.mkstemp(prefix=f".{path.name[:40]}.", suffix=".part", dir=path.parent)
+        target = path.resolve() if path.is_symlink() else path
+        remove_parts(target.parent)
+        handle, temporary = tempfile.mkstemp(prefix=part_prefix(target.name), suffix=PART, dir=target.parent)
         with os.fdopen(handle, "wb") as file:
             file.write(data)
             file.flush()
+            _like_before(file.fileno(), target)
             os.fsync(file.fileno())
-        os.chmod(temporary, 0o644)
-        os.replace(temporary, path)
+        os.replace(temporary, target)
+        _flush_folder(target.parent)
     except OSError as error:
         if temporary and os.path.exists(temporary):
             os.unlink(temporary)
         raise explain(error, path, kept) from error
+
+
+def part_prefix(name: str) -> str:
+    """How the name of an unfinished file begins: it tells the process that writes it."""
+    # A name may have 255 bytes, of which the rest of it needs some.
+    short = name.encode(errors="surrogateescape")[:120].decode(errors="ignore")
+    return f".{short}.{os.getpid()}."
+
+
+def remove_parts(folder: Path) -> None:
+    """Remove unfinished files whose writer is gone; none that is younger than an hour, because other machines write here too."""
+    try:
+        with os.scandir(folder) as entries:
+            found = [entry for entry in entries if entry.name.startswith(".") and entry.name.endswith(PART)]
+        for entry in found:
+            words = entry.name.split(".")
+            owner = next((int(word) for word in reversed(words) if word.isdigit()), 0)
+            alone = not (owner and Path(f"/proc/{owner}").exists())
+            if alone and time.time() - entry.stat(follow_symlinks=False).st_mtime > PART_S:
+                os.unlink(entry.path)
+    except OSError:
+        return
+
+
+def _like_before(handle: int, target: Path) -> None:
+    """The mode and group of the file that is replaced; those of any new file where there is none."""
+    try:
+        before = target.stat()
+    except OSError:
+        mask = os.umask(0)
+        os.umask(mask)
+        os.fchmod(handle, 0o666 & ~mask)
+        return
+    os.fchmod(handle, stat.S_IMODE(before.st_mode))
+    # Who may write a file need not be allowed to give it to its group.
+    with contextlib.suppress(OSError):
+        os.fchown(handle, -1, before.st_gid)
+
+
+def _flush_folder(folder: Path) -> None:
+    """The new name is on the disk as well; where a file system cannot do that, it need not."""
+    with contextlib.suppress(OSError):
+        handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)
 
 
 def make_folder(path: Path) -> Path:

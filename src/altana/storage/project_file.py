@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import filecmp
 import json
+import logging
+import os
 import shutil
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import msgspec
+import platformdirs
 
 from altana.core.edits.cameras import checked
 from altana.core.edits.light import checked_light
@@ -19,7 +22,9 @@ from altana.core.edits.walks import checked_walk
 from altana.core.errors import Refused, UserError
 from altana.core.project import USUAL_QUALITIES, VERSION, Making, ModelRef, Project
 from altana.storage.files import explain, make_folder, write_atomically
+from altana.storage.versions import keep_version
 
+log = logging.getLogger(__name__)
 SUFFIX = ".altana"
 #: What final stood for before pictures were path traced.
 DRAWN_FINAL = Making(32, 32, 4096)
@@ -35,16 +40,35 @@ def to_json(project: Project) -> bytes:
     return (json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
 
 
-def write_project(path: Path, project: Project) -> None:
-    """Save.  Raises UserError with a sentence; the old file stays when anything fails, or is meant to stay as it is."""
+def versions_folder() -> Path:
+    """Where earlier saves are kept."""
+    return autosave_folder() / "versions"
+
+
+def autosave_folder() -> Path:
+    """Where what was not saved yet and earlier saves are kept; ALTANA_AUTOSAVE in the environment puts them elsewhere."""
+    return Path(os.environ.get("ALTANA_AUTOSAVE") or Path(platformdirs.user_data_dir("altana")) / "autosave")
+
+
+def write_project(path: Path, project: Project, passing: bool = False) -> None:
+    """Save; what was saved before becomes the newest version.  passing : a copy for a job, of which none are kept.
+
+    Raises UserError with a sentence; the old file stays when anything fails, or is meant to stay as it is.
+    """
     _checked(project, path.name)
     if path.exists() and not path.stat().st_mode & 0o222:
         raise UserError(
             f"{path.name} is write-protected and was not changed. Your changes are still open; save them under another name."
         )
-    write_atomically(
-        path, to_json(project), "The project as last saved is unchanged, and your changes are still open."
-    )
+    try:
+        data = to_json(project)
+    except (ValueError, UnicodeError) as error:
+        raise UserError(
+            f"{path.name} was not written: it holds something that no text file can ({error}). The project as last saved is unchanged."
+        ) from error
+    if not passing:
+        keep_version(versions_folder(), path)
+    write_atomically(path, data, "The project as last saved is unchanged, and your changes are still open.")
 
 
 def read_project(path: Path) -> Project:
@@ -73,7 +97,8 @@ def read_project(path: Path) -> Project:
 def from_json(data: bytes, name: str) -> Project:
     """A project from the bytes of its file.  Raises UserError."""
     try:
-        content = msgspec.json.decode(data)
+        # Some editors put a mark in front of a text.
+        content = msgspec.json.decode(data.removeprefix(b"\xef\xbb\xbf"))
     except (msgspec.DecodeError, RecursionError, UnicodeError) as error:
         raise UserError(
             f"{name} is damaged and is not read: {error}. The file was left as it is; open its newest copy."
@@ -83,7 +108,11 @@ def from_json(data: bytes, name: str) -> Project:
             f"{name} is not an Altana project. Nothing was opened. Choose a file that ends in {SUFFIX}."
         )
     version = content.get("version")
-    if isinstance(version, int) and version > VERSION:
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise UserError(
+            f"{name} says no version that Altana knows ({version}). The file was left as it is; open its newest copy."
+        )
+    if version > VERSION:
         raise UserError(
             f"{name} was written by a newer Altana (format {version}, this one reads {VERSION}). The file was left as it is; open it with the newer one."
         )
@@ -91,16 +120,44 @@ def from_json(data: bytes, name: str) -> Project:
     content["version"] = VERSION if version in range(1, VERSION) else version
     try:
         project = msgspec.convert(content, Project)
-        if isinstance(version, int) and version < 7 and project.qualities.final == DRAWN_FINAL:
+        if version < 7 and project.qualities.final == DRAWN_FINAL:
             # What nobody had set is what the word stands for now: light followed to its end.
             project = replace(project, qualities=replace(project.qualities, final=USUAL_QUALITIES.final))
-        if isinstance(version, int) and version < 4:
+        if version < 4:
             project = with_rows_for_marks(project)
     except msgspec.ValidationError as error:
         raise UserError(
             f"{name} cannot be used: {error}. The file was left as it is; mend that place or open a copy."
         ) from error
+    for place in _unknown(content, msgspec.to_builtins(project), ""):
+        log.warning("%s: %s is not known and is not kept when the project is saved", name, place)
     return _checked(project, name)
+
+
+def unknown_fields(path: Path) -> tuple[str, ...]:
+    """Places of a project's file that this Altana does not know, and that a save would drop.  Raises UserError."""
+    project = read_project(path)
+    content = msgspec.json.decode(path.read_bytes().removeprefix(b"\xef\xbb\xbf"))
+    content.pop("kind", None)
+    return tuple(_unknown(content, msgspec.to_builtins(project), ""))
+
+
+def _unknown(content: Any, known: Any, where: str) -> list[str]:
+    """Names in a document that what was read of it does not have."""
+    if isinstance(content, dict) and isinstance(known, dict):
+        found = []
+        for name, value in content.items():
+            place = f"{where}.{name}" if where else str(name)
+            found += _unknown(value, known[name], place) if name in known else [place]
+        return found
+    if isinstance(content, list) and isinstance(known, list | tuple):
+        pairs = zip(content, known, strict=False)
+        return [
+            place
+            for number, (one, two) in enumerate(pairs, 1)
+            for place in _unknown(one, two, f"{where} {number}")
+        ]
+    return []
 
 
 def _checked(project: Project, name: str) -> Project:

@@ -10,6 +10,8 @@ from PySide6.QtCore import QObject, QSettings, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from altana.app.shell.activity import Activity
+from altana.app.shell.sharing import Sharing
+from altana.app.shell.versions_page import VersionsPage
 from altana.app.workspace.notices import Offer
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
@@ -20,7 +22,7 @@ from altana.core.project import Project
 from altana.importers.table import READERS
 from altana.jobs.models import open_model
 from altana.storage import autosave
-from altana.storage.project_file import SUFFIX, read_project, take_in, write_project
+from altana.storage.project_file import SUFFIX, read_project, take_in, unknown_fields, write_project
 
 RECENT = 6
 AUTOSAVE_MS = 4000
@@ -49,6 +51,7 @@ class ProjectFiles(QObject):
             workspace.studio,
         )
         self.path: Path | None = None
+        self.sharing = Sharing(window, workspace, self._show_project)
         self._start_autosave()
 
     @property
@@ -98,9 +101,29 @@ class ProjectFiles(QObject):
             ),
         )
 
+    def _tell_unknown(self, path: Path) -> None:
+        """What the file holds that this Altana does not know would be lost at the next save."""
+        try:
+            unknown = unknown_fields(path)
+        except UserError:
+            return
+        if unknown:
+            self._notices.note(
+                f"{path.name} holds what this Altana does not know ({', '.join(unknown[:3])}). It is lost when you save; save under another name to keep it."
+            )
+
+    def show_versions(self) -> None:
+        """The page of versions."""
+        if self.path is None:
+            self._notices.note("The project is not saved yet, so there are no versions of it.")
+            return
+        self.versions_page = VersionsPage(self._window, self._bridge, self.path)
+        self.versions_page.open()
+
     def stop(self) -> None:
         """The window closes."""
         self._autosave.stop()
+        self.sharing.stop()
 
     def recent(self) -> list[Path]:
         """Projects opened lately that are still there."""
@@ -136,8 +159,10 @@ class ProjectFiles(QObject):
         self._state.forget_views()
         self._state.overview = None
         self._state.select(project.cameras[0].id if project.cameras else "")
+        self.sharing.follow(self.path, project)
         self._studio.open(project, self.path)
         self._offer_kept(project, self.path)
+        self._tell_unknown(self.path)
         self.shown.emit()
 
     def new_project(self) -> None:
@@ -221,7 +246,8 @@ class ProjectFiles(QObject):
         if self.path is None:
             return self.save_as()
         try:
-            write_project(self.path, self._bridge.document.settled)
+            if not self.sharing.write(self.path, self._bridge.document.settled):
+                return False
         except UserError as error:
             self._notices.trouble(error.sentence)
             return False

@@ -101,7 +101,7 @@ class Production(QObject):
         job = self.job_of(project_path, self._beside)
         shutil.rmtree(job, ignore_errors=True)
         make_folder(job)
-        write_project(job / "project.altana", project)
+        write_project(job / "project.altana", project, passing=True)
         wanted = {
             "out": str(out),
             "base": str(project_path.parent),

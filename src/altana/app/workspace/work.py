@@ -131,7 +131,7 @@ class Work(QObject):
         self._journal = JournalFollower(self._job)
         self._out, self._began, self._cancelled = folder or out, time.monotonic(), False
         snapshot = self._job / "project.altana"
-        write_project(snapshot, project)
+        write_project(snapshot, project, passing=True)
         whole = [
             "-m",
             "altana",

@@ -47,6 +47,7 @@ OTHER_WORDS: dict[str, str] = {
     "model.ground-to-horizon": "terrain floor lawn",
     "project.add-model": "import link reference ifc gltf obj dxf",
     "project.new": "import open model ifc gltf obj",
+    "project.versions": "history back earlier backup restore previous saves",
     "project.lens-limits": "focal minimum maximum",
     "walk.draw": "walkthrough animation path route film movie video fly through",
     "walk.play": "preview animation film movie video",

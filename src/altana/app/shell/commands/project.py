@@ -16,6 +16,7 @@ def commands(parts: Parts) -> list[Command]:
         Command("project.open", "Open…", MENU, files.open_dialog, "Ctrl+O"),
         Command("project.save", "Save", MENU, files.save, "Ctrl+S"),
         Command("project.save-as", "Save as…", MENU, files.save_as, "Ctrl+Shift+S"),
+        Command("project.versions", "Versions…", MENU, files.show_versions),
         Command("project.add-model", "Add a model or drawing…", MENU, files.add_model_dialog),
         Command("project.rename", "Rename project…", MENU, files.ask_name),
         Command("project.lens-limits", "Lens limits…", MENU, cameras.ask_limits),

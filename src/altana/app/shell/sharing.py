@@ -1,0 +1,195 @@
+"""Others who write the same project: noticed while it is open, and never overwritten."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QVBoxLayout, QWidget
+
+from altana.app.theme.widgets import button, label
+from altana.app.workspace.background import Newest
+from altana.app.workspace.notices import Offer
+from altana.app.workspace.workspace import Workspace
+from altana.core.errors import UserError
+from altana.core.merging import Merged, differences, merged
+from altana.core.naming import counted
+from altana.core.project import Project
+from altana.storage.project_file import read_project, write_project
+from altana.storage.sharing import digest_of, locked
+
+LOOK_MS = 2000
+BOTH, COPY, THEIRS = "both", "copy", "theirs"
+
+
+class MeetingPage(QDialog):
+    """What somebody else changed in the file, and what can be done; ``choice`` says what was chosen, empty for nothing."""
+
+    def __init__(self, parent: QWidget, name: str, base: Project, ours: Project, theirs: Project) -> None:
+        super().__init__(parent)
+        self.choice = ""
+        self.both: Merged = merged(base, ours, theirs)
+        self.setWindowTitle("Changed by somebody else")
+        self.resize(560, 460)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 18, 22, 16)
+        column.setSpacing(10)
+        column.addWidget(label("Changed by somebody else", "title"))
+        said = label(
+            f"{name} was saved by somebody else since you opened it. Nothing of either is lost yet.", "quiet"
+        )
+        said.setWordWrap(True)
+        column.addWidget(said)
+        self.lists = []
+        for title, found in (
+            ("They changed", [item.words for item in differences(base, theirs)]),
+            ("You changed", [item.words for item in differences(base, ours)]),
+            ("Both changed, differently", list(self.both.clashes)),
+        ):
+            if found or title != "Both changed, differently":
+                column.addWidget(label(title, "group"))
+                shown = QListWidget()
+                shown.setAccessibleName(title)
+                shown.addItems(found or ["nothing"])
+                column.addWidget(shown, 1)
+                self.lists.append(shown)
+        tip = "Both changes in one project"
+        if self.both.clashes:
+            tip += "; where both changed the same, yours"
+        row = QHBoxLayout()
+        self.take_both = button("Take both", "primary", tip, lambda: self._choose(BOTH))
+        self.keep_copy = button(
+            "Keep mine as a copy",
+            "",
+            "Yours goes into another file; theirs is opened",
+            lambda: self._choose(COPY),
+        )
+        self.read_theirs = button("Read theirs", "", "Give up your changes", lambda: self._choose(THEIRS))
+        for part in (self.take_both, self.keep_copy, self.read_theirs):
+            row.addWidget(part)
+        row.addStretch(1)
+        row.addWidget(button("Later", "quiet", "Nothing for now (Escape)", self.reject))
+        column.addLayout(row)
+
+    def _choose(self, choice: str) -> None:
+        self.choice = choice
+        self.accept()
+
+
+class Sharing(QObject):
+    """Knows what the open project's file held when it was read or written last."""
+
+    def __init__(
+        self, window: QWidget, workspace: Workspace, show: Callable[[Project, Path], object]
+    ) -> None:
+        super().__init__()
+        self._window, self._bridge, self._notices, self._show = (
+            window,
+            workspace.bridge,
+            workspace.notices,
+            show,
+        )
+        self._path: Path | None = None
+        #: The file's content by its digest, and the project that was in it.
+        self._digest = ""
+        self._base = Project()
+        self._stamp: tuple[int, int, int] = (0, 0, 0)
+        self._told = ""
+        self._read = Newest(workspace.background, "looking at the project's file", self._looked)
+        self._timer = QTimer(self)
+        self._timer.setInterval(LOOK_MS)
+        self._timer.timeout.connect(self.look)
+
+    def follow(self, path: Path, project: Project) -> None:
+        """This is open from now on, as its file holds it."""
+        self._path, self._base, self._digest, self._told = path, project, digest_of(path), ""
+        self._stamp = _stamp(path)
+        self._timer.start()
+
+    def stop(self) -> None:
+        """Nothing is watched any more."""
+        self._timer.stop()
+
+    def look(self) -> None:
+        """See whether the file is another by now."""
+        path = self._path
+        if path is None:
+            return
+        stamp = _stamp(path)
+        if stamp != self._stamp and stamp != (0, 0, 0):
+            self._stamp = stamp
+            self._read.wish(lambda: (path, digest_of(path)))
+
+    def _looked(self, found: tuple[Path, str]) -> None:
+        path, digest = found
+        if path != self._path or digest in ("", self._digest, self._told):
+            return
+        try:
+            theirs = read_project(path)
+        except UserError:
+            # Somebody is in the middle of writing it, or it is damaged: what is open here stays.
+            return
+        self._told = digest
+        changed = differences(self._base, theirs)
+        if not changed:
+            self._digest = digest
+            return
+        told = "; ".join(item.words for item in changed[:3])
+        more = f" and {counted(len(changed) - 3, 'more thing')}" if len(changed) > 3 else ""
+        offer = (
+            Offer("Look at it", self.meet)
+            if self._bridge.document.changed
+            else Offer("Read it", lambda: self._take(theirs, path))
+        )
+        self._notices.note(f"{path.name} was changed by somebody else: {told}{more}.", offer)
+
+    def _take(self, theirs: Project, path: Path) -> None:
+        self._show(theirs, path)
+
+    def write(self, path: Path, project: Project) -> bool:
+        """Save; False where somebody else's changes were met and nothing was decided.  Raises UserError."""
+        with locked(path):
+            if path != self._path or digest_of(path) in ("", self._digest):
+                write_project(path, project)
+                self.follow(path, project)
+                return True
+        return self.meet()
+
+    def meet(self) -> bool:
+        """Show what somebody else changed, and do what is chosen; whether our changes are in the file then.  Raises UserError."""
+        path = self._path
+        if path is None:
+            return False
+        theirs, ours = read_project(path), self._bridge.document.settled
+        page = MeetingPage(self._window, path.name, self._base, ours, theirs)
+        page.exec()
+        if page.choice == BOTH:
+            self._bridge.apply("Take both", lambda _: page.both.project, over_locks=True)
+            with locked(path):
+                write_project(path, self._bridge.document.settled)
+            self.follow(path, self._bridge.document.settled)
+            return True
+        if page.choice == COPY:
+            copy = _free(path)
+            write_project(copy, ours)
+            self._notices.done(f"Yours is kept as {copy.name}; theirs is open.")
+        if page.choice in (COPY, THEIRS):
+            self._show(theirs, path)
+        return False
+
+
+def _stamp(path: Path) -> tuple[int, int, int]:
+    try:
+        at = path.stat()
+    except OSError:
+        return (0, 0, 0)
+    return (at.st_ino, at.st_size, at.st_mtime_ns)
+
+
+def _free(path: Path) -> Path:
+    number, copy = 1, path.with_name(f"{path.stem} mine{path.suffix}")
+    while copy.exists():
+        number += 1
+        copy = path.with_name(f"{path.stem} mine {number}{path.suffix}")
+    return copy

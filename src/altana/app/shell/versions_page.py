@@ -1,0 +1,127 @@
+"""The page of versions: the last saves of a project, what each changed, and the way back."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import UTC, datetime
+from pathlib import Path
+
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QVBoxLayout, QWidget
+
+from altana.app.theme.widgets import button, label
+from altana.app.workspace.bridge import Bridge
+from altana.core.errors import UserError
+from altana.core.merging import differences
+from altana.core.naming import counted
+from altana.core.project import Camera, Project
+from altana.storage.project_file import from_json, versions_folder
+from altana.storage.versions import versions_of
+
+
+class VersionsPage(QDialog):
+    """Lists versions; taking one, or single cameras of it, is a step like any other, and undo takes it back."""
+
+    def __init__(self, parent: QWidget, bridge: Bridge, path: Path) -> None:
+        super().__init__(parent)
+        self._bridge = bridge
+        self.setWindowTitle("Versions")
+        self.resize(680, 520)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 18, 22, 16)
+        column.setSpacing(10)
+        column.addWidget(label("Versions", "title"))
+        column.addWidget(
+            label(f"The last saves of {path.name}, and what is another there than now.", "quiet")
+        )
+        self.versions: list[tuple[str, Project]] = []
+        for version in versions_of(versions_folder(), path):
+            at = datetime.fromtimestamp(version.seconds, UTC).astimezone()
+            try:
+                held = from_json(version.data, path.name)
+            except UserError:
+                continue
+            self.versions.append(
+                (f"Until {at.day} {at:%B %H:%M:%S} · {counted(len(held.cameras), 'camera')}", held)
+            )
+        both = QHBoxLayout()
+        self.list = QListWidget()
+        self.list.setAccessibleName("Versions")
+        self.list.addItems([text for text, _ in self.versions] or ["No earlier save is kept yet."])
+        self.changed = QListWidget()
+        self.changed.setAccessibleName("What is another there")
+        self.cameras = QListWidget()
+        self.cameras.setAccessibleName("Cameras that are another there")
+        self.cameras.setSelectionMode(QListWidget.SelectionMode.ExtendedSelection)
+        side = QVBoxLayout()
+        side.addWidget(label("Another there than now", "group"))
+        side.addWidget(self.changed, 1)
+        side.addWidget(label("Its cameras that differ", "group"))
+        side.addWidget(self.cameras, 1)
+        both.addWidget(self.list, 1)
+        both.addLayout(side, 1)
+        column.addLayout(both, 1)
+        row = QHBoxLayout()
+        self.whole = button(
+            "Take the whole version",
+            "",
+            "The project as it was then; undo brings this one back",
+            self._take_whole,
+        )
+        self.some = button(
+            "Take the chosen cameras", "", "Only these cameras as they were then", self._take_cameras
+        )
+        row.addWidget(self.whole)
+        row.addWidget(self.some)
+        row.addStretch(1)
+        row.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
+        column.addLayout(row)
+        self.list.currentRowChanged.connect(self._show_chosen)
+        self.cameras.itemSelectionChanged.connect(self._show_buttons)
+        if self.versions:
+            self.list.setCurrentRow(0)
+        self._show_buttons()
+
+    @property
+    def _chosen(self) -> Project | None:
+        row = self.list.currentRow()
+        return self.versions[row][1] if 0 <= row < len(self.versions) else None
+
+    def _differing(self) -> list[Camera]:
+        held, now = self._chosen, self._bridge.project
+        return (
+            [camera for camera in held.cameras if now.camera(camera.id) != camera] if held is not None else []
+        )
+
+    def _show_chosen(self, *_: object) -> None:
+        held = self._chosen
+        self.changed.clear()
+        self.cameras.clear()
+        if held is not None:
+            self.changed.addItems(
+                [item.words for item in differences(self._bridge.project, held)] or ["nothing"]
+            )
+            self.cameras.addItems([camera.name for camera in self._differing()])
+        self._show_buttons()
+
+    def _show_buttons(self) -> None:
+        self.whole.setEnabled(self._chosen is not None and self._chosen != self._bridge.project)
+        self.some.setEnabled(bool(self.cameras.selectedItems()))
+
+    def _take_whole(self) -> None:
+        held = self._chosen
+        if held is not None and self._bridge.apply("Take a version", lambda _: held, over_locks=True):
+            self.accept()
+
+    def _take_cameras(self) -> None:
+        differing = self._differing()
+        chosen = {
+            differing[index.row()].id: differing[index.row()] for index in self.cameras.selectedIndexes()
+        }
+
+        def edit(project: Project) -> Project:
+            kept = tuple(chosen.get(camera.id, camera) for camera in project.cameras)
+            back = tuple(camera for camera in chosen.values() if project.camera(camera.id) is None)
+            return replace(project, cameras=(*kept, *back))
+
+        if self._bridge.apply("Take cameras of a version", edit, over_locks=True):
+            self.accept()
