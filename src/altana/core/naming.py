@@ -49,7 +49,18 @@ def named(pattern: str, values: Mapping[str, str]) -> str:
     made = re.sub(r"-{2,}", "-", plain(filled))[:LONGEST].strip("-.").lower()
     if not made:
         raise Refused("Nothing is left of the name. Write letters or fields such as {camera}.")
-    return f"{made}-" if made.partition(".")[0] in RESERVED else made
+    return unreserved(made)
+
+
+def unreserved(name: str) -> str:
+    """A name that no system keeps for itself, whatever suffix it gets: those count without what stands behind their first dot."""
+    first, dot, rest = name.partition(".")
+    return f"{first}-{dot}{rest}" if first.lower() in RESERVED else name
+
+
+def cell(text: str) -> str:
+    """Text as a cell of a table: a spreadsheet must not take it for a formula."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
 
 def folder_named(pattern: str, values: Mapping[str, str]) -> str:

@@ -15,6 +15,7 @@ from altana.core.checks.camera_check import CameraCheck
 from altana.core.checks.gaps import Gap
 from altana.core.light.own import light_for
 from altana.core.light.transport import Cancelled
+from altana.core.naming import cell
 from altana.core.project import Camera, Project
 from altana.core.staging import Lookup
 from altana.jobs.light import known_light
@@ -136,8 +137,18 @@ def _table(rows: Sequence[tuple[object, ...]]) -> str:
     out = io.StringIO()
     table = csv.writer(out, lineterminator="\n")
     table.writerow(HEADINGS)
-    table.writerows(rows)
+    table.writerows(
+        [cell(item) if isinstance(item, str) and not _number(item) else item for item in row] for row in rows
+    )
     return out.getvalue()
+
+
+def _number(text: str) -> bool:
+    try:
+        float(text)
+    except ValueError:
+        return False
+    return True
 
 
 def _section(camera: Camera, found: CameraCheck, gaps: Sequence[Gap], picture: str, first: int) -> str:

@@ -423,7 +423,8 @@ def look_round_page(
     plan = _plan_svg(plans, rounds) if plans is not None else ""
     script = (Path(__file__).parent / "look_round.js").read_text(encoding="utf-8")
     style = (Path(__file__).parent / "look_round.css").read_text(encoding="utf-8")
-    data = json.dumps({"scenes": scenes}, ensure_ascii=True).replace("</", "<\\/")
+    # No name can end the script or begin a comment in it.
+    data = json.dumps({"scenes": scenes}, ensure_ascii=True).replace("<", "\\u003c").replace(">", "\\u003e")
     title = html.escape(project.name)
     return (
         f'<!doctype html>\n<html lang="en"><head><meta charset="utf-8"><title>{title}</title>\n'

@@ -15,6 +15,7 @@ from altana.core.edits.shots import row_as_made
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_KINDS
 from altana.core.file_kinds import KINDS as FILE_KINDS
+from altana.core.naming import unreserved
 from altana.core.project import FILM, QUALITY_WORDS, RENDITIONS, STILL, Camera, Project, Shot, Walk
 from altana.render.encode import CORNERS, FASTEST_GIF_HZ, NO_STAMP, STAMPS, Stamp, check_film_size
 from altana.storage.made import DIRECT, LIST
@@ -172,7 +173,7 @@ def parse_size(text: str) -> tuple[int, int]:
 def file_stem(name: str) -> str:
     """A name as part of a file name: plain letters, digits and dashes."""
     plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()
-    return re.sub(r"[^A-Za-z0-9]+", "-", plain).strip("-").lower()[:80] or "picture"
+    return unreserved(re.sub(r"[^A-Za-z0-9]+", "-", plain).strip("-").lower()[:80] or "picture")
 
 
 def request_for(

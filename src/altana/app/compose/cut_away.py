@@ -13,6 +13,7 @@ from altana.app.compose.back_through import BackThrough
 from altana.app.compose.fields import CameraFields, FieldSpec
 from altana.app.compose.wall_cut_rows import WallCutRows
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group, button, label, menu_button, side_by_side
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3
@@ -249,12 +250,9 @@ class CutAwayGroup(QObject):
             words = "; ".join(parts) + "."
         if self.removed.text() != words:
             self.removed.setText(words)
-            self.removed.setToolTip(
-                "\n".join(
-                    f"{item.name}: back at {item.back_at_m:.1f} m"
-                    for item in (found.far.removed[:12] if found else ())
-                )
-            )
+            gone = found.far.removed[:12] if found else ()
+            told = "\n".join(f"{item.name}: back at {item.back_at_m:.1f} m" for item in gone)
+            self.removed.setToolTip(tip_text(told))
         self.removed.setVisible(bool(words))
 
     def figure(self, camera: Camera) -> str:

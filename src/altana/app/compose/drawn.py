@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from PySide6.QtWidgets import QComboBox
 
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import ChoiceBox, Group, label
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, change_shots, start_values
@@ -48,7 +49,7 @@ class DrawnGroup:
     def _choice(self, name: str, tip: str, choices: tuple[str, ...], field: str) -> QComboBox:
         made = ChoiceBox()
         made.setAccessibleName(name)
-        made.setToolTip(tip)
+        made.setToolTip(tip_text(tip))
         made.addItems(list(choices))
         made.activated.connect(lambda index: self._set(name, field, made.itemText(index)))
         return made

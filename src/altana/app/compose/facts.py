@@ -6,6 +6,7 @@ from PySide6.QtCore import QSize, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy
 
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label, relabel
 from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
 from altana.core.checks.perspective import perspective
@@ -48,7 +49,7 @@ class Facts(QFrame):
         row.addStretch(1)
         for name, tip in TIPS.items():
             made = label("")
-            made.setToolTip(tip)
+            made.setToolTip(tip_text(tip))
             self.labels[name] = made
             row.addWidget(made)
             if name in ("stretch", "lean"):
@@ -95,7 +96,7 @@ class Facts(QFrame):
     def _warn(self, name: str, text: str, tip: str = "") -> None:
         item = self.buttons[name]
         relabel(item, text)
-        item.setToolTip(tip or name)
+        item.setToolTip(tip_text(tip or name))
         item.setAccessibleName(text or name)
         if item.isHidden() == bool(text):
             item.setVisible(bool(text))
@@ -128,7 +129,7 @@ class Facts(QFrame):
         seen = perspective(view, axes)
         missing = f", {seen.missing_deg:.1f}° off" if seen.points > 1 and axes else ""
         self._say("points", f"<b>{seen.points}-point</b>{missing}")
-        self.labels["points"].setToolTip(f"{TIPS['points']}: {seen.words}")
+        self.labels["points"].setToolTip(tip_text(f"{TIPS['points']}: {seen.words}"))
         self._warn(
             "eye",
             f"! {trouble[:-1].lower()}" if trouble else "",

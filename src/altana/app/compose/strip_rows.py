@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QAbstractListModel, QByteArray, QMimeData, QModelIndex, QPersistentModelIndex, Qt
 
+from altana.app.theme.plain_text import tip_text
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.settings import reorder, set_many
 from altana.core.project import Camera, PlannedShot, Project
@@ -103,7 +104,7 @@ class Rows(QAbstractListModel):
                 else f"{row.name}, {row.count} cameras"
             )
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, Camera):
-            return "\n".join(part for part in (row.name, row.intent, row.note) if part)
+            return tip_text("\n".join(part for part in (row.name, row.intent, row.note) if part))
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, PlannedShot):
             return "Planned, no camera yet: press to stand one for it"
         return None

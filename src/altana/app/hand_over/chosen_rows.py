@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QComboBox
 
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import ChoiceBox
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import change_shots
@@ -84,7 +85,7 @@ def choice(name: str, tip: str, choices: tuple[str, ...], chosen: Callable[[str]
     """A list of words of which one holds."""
     made = ChoiceBox()
     made.setAccessibleName(name)
-    made.setToolTip(tip)
+    made.setToolTip(tip_text(tip))
     made.addItems(list(choices))
     made.activated.connect(lambda index: chosen(made.itemText(index)))
     return made

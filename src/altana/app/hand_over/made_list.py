@@ -14,6 +14,7 @@ from PySide6.QtGui import QIcon, QImage, QImageReader, QPixmap
 from PySide6.QtWidgets import QListWidget, QListWidgetItem
 
 from altana.app.canvas.picture_view import image_of, read_picture
+from altana.app.theme.plain_text import tip_text
 from altana.app.workspace.background import Background, Newest
 from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.picture import MASTER_FOLDER
@@ -117,7 +118,7 @@ class MadeList(QListWidget):
             item = self.item(number)
             # A file's name may break behind a folder.
             item.setText(entry.name.replace("/", "/\u200b") + (f"\n{entry.state}" if entry.state else ""))
-            item.setToolTip(f"{entry.path}\n{entry.told}")
+            item.setToolTip(tip_text(f"{entry.path}\n{entry.told}"))
             if held is not None and entry.path == held.path:
                 self.setCurrentRow(number)
         self.blockSignals(False)

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from altana.app.hand_over.chosen_rows import ChosenRows, show_number
 from altana.app.theme.figures import FiguresDialog
 from altana.app.theme.own_light import OwnLightFields
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group, Segments, button, check_box
 from altana.core.edits.shots import change_shots, set_qualities
 from altana.core.light.own import own_of
@@ -106,7 +107,7 @@ class MakingGroup:
         first = shots[0]
         for word, item in zip(QUALITY_WORDS, self.quality.buttons(), strict=True):
             making = self._chosen.project.qualities.of(word)
-            item.setToolTip(_quality_words(making))
+            item.setToolTip(tip_text(_quality_words(making)))
         kinds = {shot.quality for shot in shots}
         self.quality.take(QUALITY_WORDS.index(first.quality) if len(kinds) == 1 else -1)
         self.group.show_figure(first.quality if len(kinds) == 1 else "differ")

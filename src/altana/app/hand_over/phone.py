@@ -10,6 +10,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QSlider, QVBoxLayout
 
 from altana.app.canvas.look_round import LookRound
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import OneLine, Slider, button, label
 from altana.core.errors import UserError
 from altana.jobs.panoramas import host_says, recorded_motion, seen_by_phone
@@ -55,7 +56,7 @@ class PhonePanel(QFrame):
         made.setRange(low, high)
         made.setValue(value)
         made.setAccessibleName(f"Phone {name.lower()}")
-        made.setToolTip(tip)
+        made.setToolTip(tip_text(tip))
         made.valueChanged.connect(self._turned)
         return made
 

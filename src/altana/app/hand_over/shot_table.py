@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
     QTableWidgetItem,
 )
 
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.core.file_kinds import KINDS
@@ -144,7 +145,7 @@ class ShotTable(QTableWidget):
         for number, row in enumerate(self.rows):
             item, held = self.item(number, STATE), self.states.get(row.shot.id)
             if item is not None:
-                item.setToolTip(held.told if held is not None else "")
+                item.setToolTip(tip_text(held.told if held is not None else ""))
                 item.setData(
                     Qt.ItemDataRole.AccessibleTextRole, " ".join(held.words) if held is not None else ""
                 )
@@ -193,7 +194,7 @@ class ShotTable(QTableWidget):
         )
         for column, text in enumerate(texts, 1):
             item = QTableWidgetItem(text)
-            item.setToolTip(row.wrong or text)
+            item.setToolTip(tip_text(row.wrong or text))
             self.setItem(number, column, item)
 
     def _subject(self, row: Row) -> str:

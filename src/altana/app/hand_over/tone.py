@@ -16,6 +16,7 @@ from altana.app.canvas.picture_view import image_of
 from altana.app.hand_over.curve import CurveEditor
 from altana.app.hand_over.tone_tables import ToneTables
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, Segments, button, check_box, label, stacked
@@ -123,7 +124,7 @@ class Histogram(QWidget):
     def show_values(self, values: np.ndarray, clip: tuple[float, float]) -> None:
         """Another picture's."""
         self._values, self._clipped = values, clip
-        self.setToolTip(f"Black: {clip[0]:.1%} of the picture, white in a channel: {clip[1]:.1%}")
+        self.setToolTip(tip_text(f"Black: {clip[0]:.1%} of the picture, white in a channel: {clip[1]:.1%}"))
         self.update()
 
     def paintEvent(self, _: QPaintEvent) -> None:

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLineEdit, QSlider
 
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group, Segments, Slider, label, menu_button
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.light import set_light
@@ -50,7 +51,7 @@ class MomentGroup:
     def _field(self, name: str, tip: str, typed: Callable[[], None]) -> QLineEdit:
         field = QLineEdit()
         field.setAccessibleName(name)
-        field.setToolTip(tip)
+        field.setToolTip(tip_text(tip))
         field.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         field.editingFinished.connect(typed)
         return field
@@ -58,7 +59,7 @@ class MomentGroup:
     def _slider(self, name: str, last: int, dragged: Callable[[int], None], undo: str) -> QSlider:
         slider = Slider()
         slider.setAccessibleName(name)
-        slider.setToolTip(f"{name}; drag, or left and right keys")
+        slider.setToolTip(tip_text(f"{name}; drag, or left and right keys"))
         slider.setRange(0, last)
         slider.setPageStep(12)
         slider.sliderPressed.connect(self._bridge.begin)

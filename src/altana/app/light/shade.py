@@ -6,6 +6,7 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QLineEdit
 
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group, button, check_box, label, relabel
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import Refused
@@ -95,7 +96,7 @@ class ShadeGroup(QObject):
     def _field(self, name: str, value: float, tip: str) -> QLineEdit:
         field = QLineEdit(hour_words(value))
         field.setAccessibleName(f"Shade study: {name.lower()}")
-        field.setToolTip(tip)
+        field.setToolTip(tip_text(tip))
         field.editingFinished.connect(self._count)
         return field
 

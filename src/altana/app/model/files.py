@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QCheckBox
 
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import ChoiceBox, Group
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.models import FARTHEST_M, set_model
@@ -37,7 +38,7 @@ class ModelFiles:
             (self.axis, "Up", "Which axis of the file points up"),
         ):
             combo.setAccessibleName(name)
-            combo.setToolTip(tip)
+            combo.setToolTip(tip_text(tip))
             group.add_field(name, combo)
         self.unit.addItems([name for name, _ in UNITS])
         self.axis.addItems([name for name, _ in AXES])

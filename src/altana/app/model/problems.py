@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QListWidgetItem
 
 from altana.app.model.files import ModelFiles, remedy_words
 from altana.app.model.lists import short_list
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group
 from altana.app.workspace.workspace import Workspace
 from altana.core.model import Model, Problem
@@ -49,7 +50,9 @@ class ProblemGroup:
                 if words
                 else "Press: goes there; press again: the next one"
             )
-            made.setToolTip(problem.sentence + (f"\n{press}" if words or problem.object_ids else ""))
+            made.setToolTip(
+                tip_text(problem.sentence + (f"\n{press}" if words or problem.object_ids else ""))
+            )
             self.problems.addItem(made)
         if not self.found:
             self.problems.addItem(QListWidgetItem("Nothing to report."))

@@ -12,6 +12,7 @@ from PySide6.QtCore import QItemSelectionModel, QModelIndex, QSortFilterProxyMod
 from PySide6.QtGui import QStandardItem, QStandardItemModel
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTreeView
 
+from altana.app.theme.plain_text import tip_text
 from altana.core.checks.coverage import ObjectCoverage
 from altana.core.hiding import Hiding
 from altana.core.model import Model
@@ -199,10 +200,10 @@ class ObjectTree(QTreeView):
             one = found[0]
             text = f"{one.share * 100:.1f} %" if one.seen else "never"
             near = f"largest in {one.largest_in}; nearest {one.nearest_m:.1f} m in {one.nearest_in}; in {one.pictures} pictures"
-            cell.setToolTip(near if one.seen else "In no picture")
+            cell.setToolTip(tip_text(near if one.seen else "In no picture"))
         else:
             text = f"{never} never" if never else "all"
-            cell.setToolTip(f"{len(found) - never} of {len(found)} seen")
+            cell.setToolTip(tip_text(f"{len(found) - never} of {len(found)} seen"))
         cell.setText(text)
 
     def _mark(self, parent: QStandardItem, row: int, hidden: bool, out: bool) -> None:
@@ -286,7 +287,7 @@ def _row(text: str, kind: str, name: str) -> list[QStandardItem]:
         cell = QStandardItem()
         cell.setCheckable(kind != "waiting")
         cell.setCheckState(Qt.CheckState.Checked)
-        cell.setToolTip(f"{text}: {told}")
+        cell.setToolTip(tip_text(f"{text}: {told}"))
         cell.setData(f"{text}, {told}", Qt.ItemDataRole.AccessibleTextRole)
         cells.append(cell)
     cells.append(QStandardItem(""))

@@ -6,7 +6,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QSettings, Signal
+from PySide6.QtCore import QObject, QSettings, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from altana.app.shell.activity import Activity
@@ -301,6 +301,7 @@ class ProjectFiles(QObject):
             return True
         box = QMessageBox(self._window)
         box.setWindowTitle("Unsaved changes")
+        box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(f"“{self._bridge.project.name}” has changes that are not saved.")
         keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Discard changes", QMessageBox.ButtonRole.DestructiveRole)

@@ -8,6 +8,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QColorDialog, QLineEdit
 
+from altana.app.theme.plain_text import tip_text
+
 SWATCH_PX = 14
 
 
@@ -20,9 +22,9 @@ class ColourField(QLineEdit):
         super().__init__()
         self._value = "#000000"
         self.setAccessibleName(name)
-        self.setToolTip(f"{tip}\nType it as #rrggbb, or press its swatch.")
+        self.setToolTip(tip_text(f"{tip}\nType it as #rrggbb, or press its swatch."))
         self._swatch = self.addAction(QIcon(), QLineEdit.ActionPosition.LeadingPosition)
-        self._swatch.setToolTip(f"{name}: choose")
+        self._swatch.setToolTip(tip_text(f"{name}: choose"))
         self._swatch.triggered.connect(self.choose)
         self.editingFinished.connect(self._typed)
 

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label
 from altana.core.project import QUALITY_WORDS, USUAL_QUALITIES, Making, Qualities
 
@@ -67,7 +68,7 @@ class FiguresDialog(QDialog):
         self.fields: dict[tuple[str, str], NumberField] = {}
         for place, (_, heading, tip, *_) in enumerate(COLUMNS, 1):
             named = label(heading, "quiet")
-            named.setToolTip(tip)
+            named.setToolTip(tip_text(tip))
             grid.addWidget(named, 0, place, Qt.AlignmentFlag.AlignRight)
         for row, word in enumerate(QUALITY_WORDS, 1):
             grid.addWidget(label(word.capitalize()), row, 0)

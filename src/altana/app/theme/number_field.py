@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QLineEdit
 
+from altana.app.theme.plain_text import tip_text
 from altana.core.errors import Refused
 from altana.core.measures import USUAL_DPI, parse_length, parse_millimetres, parse_number, parse_pixels
 
@@ -50,7 +51,7 @@ class NumberField(QLineEdit):
         # Focus comes with the release, because a press may become a drag.
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(name)
-        self.setToolTip(f"{tip}\nType it, drag sideways, or use the up and down keys.")
+        self.setToolTip(tip_text(f"{tip}\nType it, drag sideways, or use the up and down keys."))
         self.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.editingFinished.connect(self._typed)
 
@@ -107,7 +108,7 @@ class NumberField(QLineEdit):
                 value, other = parse_pixels(self.text(), self._value, self.dpi() or USUAL_DPI)
         except Refused as error:
             self._mark(True)
-            self.setToolTip(error.sentence)
+            self.setToolTip(tip_text(error.sentence))
             return
         self.setModified(False)
         if other is not None:

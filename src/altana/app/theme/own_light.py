@@ -8,6 +8,7 @@ from dataclasses import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit
 
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import ChoiceBox, Group
 from altana.core.errors import Refused
 from altana.core.light.clock import hour_words, parse_hour
@@ -51,14 +52,14 @@ class OwnLightFields:
     def _field(self, name: str, tip: str) -> QLineEdit:
         field = QLineEdit()
         field.setAccessibleName(name)
-        field.setToolTip(tip)
+        field.setToolTip(tip_text(tip))
         field.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         return field
 
     def _choice(self, name: str, tip: str, words: tuple[str, ...]) -> QComboBox:
         made = ChoiceBox()
         made.setAccessibleName(name)
-        made.setToolTip(tip)
+        made.setToolTip(tip_text(tip))
         made.addItems(list(words))
         return made
 

@@ -26,13 +26,16 @@ from PySide6.QtWidgets import (
 )
 
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.plain_text import tip_text
 
 Parser = Callable[[str], float]
 
 
 def label(text: str, kind: str = "") -> QLabel:
     """A label of a kind that the style sheet knows."""
-    made = QLabel(text)
+    made = QLabel()
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    made.setText(text)
     if kind:
         made.setObjectName(kind)
     return made
@@ -43,13 +46,14 @@ class OneLine(QLabel):
 
     def __init__(self, kind: str = "") -> None:
         super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
         self.setObjectName(kind)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
 
     def tell(self, text: str) -> None:
         """Another text."""
         self.setText(text)
-        self.setToolTip(text)
+        self.setToolTip(tip_text(text))
 
     def shown_text(self) -> str:
         """What of it fits."""
@@ -87,7 +91,7 @@ def button(
     made = QPushButton(text)
     if kind:
         made.setObjectName(kind)
-    made.setToolTip(tip)
+    made.setToolTip(tip_text(tip))
     made.setAccessibleName(text)
     made.setCheckable(checkable)
     made.setAutoDefault(False)
@@ -99,7 +103,7 @@ def button(
 def check_box(text: str, tip: str) -> QCheckBox:
     """A check box with its tooltip and accessible name."""
     made = QCheckBox(text)
-    made.setToolTip(tip)
+    made.setToolTip(tip_text(tip))
     made.setAccessibleName(text)
     return made
 
@@ -115,7 +119,7 @@ def menu_button(text: str, tip: str, fill: Callable[[QMenu], object], kind: str 
     made = QToolButton()
     made.setObjectName(kind)
     made.setText(text)
-    made.setToolTip(tip)
+    made.setToolTip(tip_text(tip))
     made.setAccessibleName(tip.split(":")[0].split("(")[0].strip())
     made.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
     made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -227,7 +231,7 @@ class Group(QWidget):
         self.heading = QPushButton(title)
         self.heading.setObjectName("quiet")
         self.heading.setStyleSheet("text-align: left; font-weight: 700; padding: 1px 6px 1px 0;")
-        self.heading.setToolTip(f"{title}: fold or unfold")
+        self.heading.setToolTip(tip_text(f"{title}: fold or unfold"))
         self.heading.setAccessibleName(f"{title}, fold or unfold")
         self._figure = label("", "quiet")
         # A long figure is cut short; it never makes the panel wider.
@@ -266,7 +270,7 @@ class Group(QWidget):
         """The key figures beside the heading."""
         if self._figure.text() != text:
             self._figure.setText(text)
-            self._figure.setToolTip(text)
+            self._figure.setToolTip(tip_text(text))
 
     def add_field(self, text: str, field: QWidget) -> QLabel:
         """A named field on its own row; its name is returned."""

@@ -11,6 +11,7 @@ import numpy as np
 
 from altana.core.conventions import Floats, Floats32, Ints, Ints32
 from altana.core.model import Model
+from altana.core.naming import cell
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,8 +82,8 @@ class Tally:
         return tuple(
             ObjectCoverage(
                 item.id,
-                item.name,
-                item.category,
+                cell(item.name),
+                cell(item.category),
                 float(self.share[number]),
                 self.names[self.largest_in[number]] if self.largest_in[number] >= 0 else "",
                 float(self.nearest[number]),
@@ -116,15 +117,15 @@ def as_csv(found: Sequence[ObjectCoverage]) -> str:
         seen = "yes" if item.seen else "no"
         table.writerow(
             [
-                item.object_id,
-                item.name,
-                item.category,
+                cell(item.object_id),
+                cell(item.name),
+                cell(item.category),
                 seen,
                 item.pictures,
                 f"{item.share:.6f}",
-                item.largest_in,
+                cell(item.largest_in),
                 near,
-                item.nearest_in,
+                cell(item.nearest_in),
             ]
         )
     return out.getvalue()

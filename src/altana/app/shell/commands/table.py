@@ -9,6 +9,7 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QWidget
 
 from altana.app.shell.commands.other_words import OTHER_WORDS
+from altana.app.theme.plain_text import tip_text
 
 MENUS = (
     "Project",
@@ -64,7 +65,7 @@ class CommandTable:
             assert command.id not in self.commands, command.id
             action = QAction(command.title, self._window)
             action.setShortcuts(QKeySequence.listFromString(self._chosen_keys(command.id, command.keys)))
-            action.setToolTip(command.tip or command.title)
+            action.setToolTip(tip_text(command.tip or command.title))
             action.triggered.connect(lambda _=False, run=command.run: run())
             # On the window itself the keys work in every desk and without an open menu.
             self._window.addAction(action)
