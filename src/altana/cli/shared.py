@@ -55,11 +55,18 @@ def say(as_json: bool, content: Any, lines: list[str]) -> None:
     click.echo(json.dumps(content, indent=1, ensure_ascii=False) if as_json else "\n".join(lines))
 
 
+_told = [""]
+
+
 def tell_progress(share: float, text: str) -> None:
-    """Progress on one line of a terminal; silent where stderr is not one."""
+    """Progress on one line of a terminal, or a line a piece where stderr is none."""
     if sys.stderr.isatty():
         sys.stderr.write(f"\r{share:5.0%}  {text[:90]:<90}")
         sys.stderr.flush()
+    elif text != _told[0]:
+        # Where it goes into a log, a line for each new thing.
+        _told[0] = text
+        sys.stderr.write(f"{share:5.0%}  {text}\n")
 
 
 def asked_to_stop() -> Callable[[], bool]:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import contextlib
+import ctypes
 import hashlib
 import os
 import resource
+import signal
 import subprocess
 import sys
 import time
@@ -31,6 +34,8 @@ from altana.storage.cache import keep_model, load_model, model_key
 from altana.storage.project_file import model_path
 
 Waiting = Callable[[float], bool]
+#: A reader is given up after so long.
+READER_S = 1800.0
 #: Codes of problems by which pictures lack something that belongs to them.
 MISSING = ("missing-model", "missing-files")
 
@@ -89,6 +94,12 @@ def _read_in_child(path: Path, unit_m: float, up: str, waiting: Waiting | None) 
             _, said = child.communicate(timeout=0.1)
             break
         except subprocess.TimeoutExpired:
+            if time.monotonic() - started > READER_S:
+                child.kill()
+                child.communicate()
+                raise UserError(
+                    f"{path.name} takes longer than {READER_S / 60:.0f} minutes to read and was given up. Nothing was changed. Export a lighter model."
+                ) from None
             if waiting is not None and not waiting(time.monotonic() - started):
                 child.kill()
                 child.communicate()
@@ -178,8 +189,15 @@ def _joined(models: list[Model]) -> Model:
     return whole
 
 
+def end_with_parent() -> None:
+    """This process ends when the one that started it does, however that ends (prctl(2), PR_SET_PDEATHSIG)."""
+    with contextlib.suppress(OSError, AttributeError):
+        ctypes.CDLL(None).prctl(1, signal.SIGKILL)
+
+
 def main() -> int:
     """Read one model into the cache (the child process)."""
+    end_with_parent()
     path, unit_m, up = Path(sys.argv[1]), float(sys.argv[2]), sys.argv[3]
     limit = reader_limit()
     resource.setrlimit(resource.RLIMIT_DATA, (limit, limit))

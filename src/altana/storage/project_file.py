@@ -74,6 +74,10 @@ def write_project(path: Path, project: Project, passing: bool = False) -> None:
 def read_project(path: Path) -> Project:
     """Open.  Raises UserError with a sentence that names the place of what is wrong."""
     try:
+        if path.exists() and not path.is_file() and not path.is_dir():
+            raise UserError(
+                f"{path} is no file (a device or a pipe). Nothing was opened. Choose the project's file."
+            )
         if path.stat().st_size > LARGEST_BYTES:
             raise UserError(
                 f"{path.name} is too large to be a project ({path.stat().st_size // 1_000_000} MB). Nothing was opened."

@@ -174,7 +174,8 @@ class SectionView(Sheet):
         camera = self._state.shown
         if camera is not None and self.drawing is not None:
             self._others(painter)
-            self.camera.paint(painter, camera)
+            if self._state.active is not None:
+                self.camera.paint(painter, camera)
         if self.picking_wall:
             self.marks.hint(
                 painter,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSize, Signal
+from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy
 
@@ -49,6 +49,8 @@ class Facts(QFrame):
         row.addStretch(1)
         for name, tip in TIPS.items():
             made = label("")
+            # Figures only, with the heavier ones marked; names stand on buttons, which know no markup.
+            made.setTextFormat(Qt.TextFormat.RichText)
             made.setToolTip(tip_text(tip))
             self.labels[name] = made
             row.addWidget(made)

@@ -55,6 +55,11 @@ class CameraFields:
         self._shown.append(_Shown(field, spec))
         return field
 
+    def show_none(self) -> None:
+        """No camera is there, so no number is either."""
+        for shown in self._shown:
+            shown.field.setText("–")
+
     def show(self, camera: Camera) -> None:
         """Every field shows the shown camera's number, or that the chosen ones differ."""
         others = (

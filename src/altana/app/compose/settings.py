@@ -165,6 +165,12 @@ class CameraSettings(QWidget):
         if camera is not None:
             self._fields.show(camera)
             self._show_camera(camera, usable)
+        else:
+            self._fields.show_none()
+            self.shot_button.setChecked(False)
+            relabel(self.shot_button, "In shot list")
+            for group in self.groups.values():
+                group.show_figure("")
 
     def _show_camera(self, camera: Camera, usable: bool) -> None:
         several = any(item.tilt_deg or item.roll_deg for item in self._edits.chosen)

@@ -51,13 +51,15 @@ class ProjectFiles(QObject):
             workspace.studio,
         )
         self.path: Path | None = None
+        #: Where a project that was not saved yet would lie: beside its model.
+        self._home = Path("untitled.altana").resolve()
         self.sharing = Sharing(window, workspace, self._show_project)
         self._start_autosave()
 
     @property
     def project_path(self) -> Path:
         """Where the project lies, or would lie."""
-        return self.path or Path("untitled.altana").resolve()
+        return self.path or self._home
 
     def out_folder(self, kind: str) -> Path:
         """Where what is made straight from the window goes, beside the project."""
@@ -76,14 +78,15 @@ class ProjectFiles(QObject):
     def keep_now(self) -> None:
         """Keep what is not saved, so that a crash loses nothing."""
         document = self._bridge.document
-        if self.path is None:
+        if self.path is None and not self._bridge.project.models:
             return
+        path = self.project_path
         # What is still offered stays until the project is saved or its changes are left on purpose.
-        offered = self.path == self._offered_for
+        offered = path == self._offered_for
         if document.changed:
-            autosave.keep(self.path, document.settled, beside=offered)
+            autosave.keep(path, document.settled, beside=offered)
         elif not offered:
-            autosave.drop(self.path)
+            autosave.drop(path)
 
     def _offer_kept(self, project: Project, path: Path) -> None:
         """After a crash: offer what was there."""
@@ -149,9 +152,11 @@ class ProjectFiles(QObject):
         self._show_project(project, path)
         return True
 
-    def _show_project(self, project: Project, path: Path) -> None:
-        self.path = path.resolve()
-        self._remember(self.path)
+    def _show_project(self, project: Project, path: Path, saved: bool = True) -> None:
+        """Put a project on the desks.  saved : whether it lies there, or would."""
+        self.path, self._home = (path.resolve() if saved else None), path.resolve()
+        if saved:
+            self._remember(self._home)
         self._notices.clear()
         self._state.loose = None
         self._state.walk_id = project.walks[0].id if project.walks else ""
@@ -159,10 +164,11 @@ class ProjectFiles(QObject):
         self._state.forget_views()
         self._state.overview = None
         self._state.select(project.cameras[0].id if project.cameras else "")
-        self.sharing.follow(self.path, project)
-        self._studio.open(project, self.path)
-        self._offer_kept(project, self.path)
-        self._tell_unknown(self.path)
+        self._studio.open(project, self._home)
+        self._offer_kept(project, self._home)
+        if saved:
+            self.sharing.follow(self._home, project)
+            self._tell_unknown(self._home)
         self.shown.emit()
 
     def new_project(self) -> None:
@@ -174,16 +180,15 @@ class ProjectFiles(QObject):
             self._start_from([Path(name) for name in names])
 
     def _start_from(self, models: list[Path]) -> bool:
-        suggested = models[0].with_suffix(SUFFIX)
-        name, _ = QFileDialog.getSaveFileName(
-            self._window, "Where the project goes", str(suggested), f"Altana projects (*{SUFFIX})"
-        )
-        if not name:
-            return False
-        return self.start_project(models, Path(name).with_suffix(SUFFIX))
+        """Look at models at once; where the project goes is asked when it is saved first."""
+        path, number = models[0].with_suffix(SUFFIX), 1
+        while path.exists():
+            number += 1
+            path = models[0].with_name(f"{models[0].stem} {number}{SUFFIX}")
+        return self.start_project(models, path, saved=False)
 
-    def start_project(self, models: list[Path], path: Path) -> bool:
-        """Write a new project for these models and open it; reading and copying go on in the background."""
+    def start_project(self, models: list[Path], path: Path, saved: bool = True) -> bool:
+        """Open a new project of these models; reading and copying go on in the background.  saved : it is written at once."""
 
         def work() -> Callable[[], object]:
             project = Project(name=path.stem)
@@ -191,15 +196,16 @@ class ProjectFiles(QObject):
                 # What the model was read from (materials, pictures) is taken along.
                 others = open_model(model)[1]
                 project = add_model(project, take_in(model, others, path))
-            write_project(path, project)
-            return lambda: self._show_project(project, path)
+            if saved:
+                write_project(path, project)
+            return lambda: self._show_project(project, path, saved)
 
         self._activity.do(f"Reading {', '.join(item.name for item in models)}", work)
         return True
 
     def add_model_dialog(self) -> None:
         """Another model into this project."""
-        if self.path is None:
+        if not self._bridge.project.models:
             self.new_project()
             return
         name, _ = QFileDialog.getOpenFileName(self._window, "Choose a building model", "", MODEL_FILTER)
@@ -209,8 +215,7 @@ class ProjectFiles(QObject):
 
     def add_model_file(self, model: Path) -> None:
         """Take a model or a drawing into the project; reading and copying go on in the background."""
-        path = self.path
-        assert path is not None
+        path = self.project_path
 
         def work() -> Callable[[], object]:
             stored = take_in(model, open_model(model)[1], path)
@@ -219,7 +224,9 @@ class ProjectFiles(QObject):
         self._activity.do(f"Reading {model.name}", work)
 
     def _model_added(self, stored: str, path: Path) -> None:
-        if self.path == path and self._bridge.apply("Add model", lambda project: add_model(project, stored)):
+        if self.project_path == path and self._bridge.apply(
+            "Add model", lambda project: add_model(project, stored)
+        ):
             self._studio.open(self._bridge.project, path)
 
     def ask_name(self) -> None:
@@ -259,16 +266,16 @@ class ProjectFiles(QObject):
 
     def save_as(self) -> bool:
         """Write the project to another file; models are taken along."""
-        start = str(self.path) if self.path else f"untitled{SUFFIX}"
+        start = str(self.project_path)
         name, _ = QFileDialog.getSaveFileName(self._window, "Save as", start, f"Altana projects (*{SUFFIX})")
         return self.save_to(Path(name).with_suffix(SUFFIX)) if name else False
 
     def save_to(self, path: Path) -> bool:
         """Write the project to this file and go on with it there."""
-        old = self.path
+        old, home = self.path, self.project_path
         try:
-            if old is not None and old.parent.resolve() != path.parent.resolve():
-                self._take_files_along(old, path)
+            if self._bridge.project.models and home.parent.resolve() != path.parent.resolve():
+                self._take_files_along(home, path)
         except UserError as error:
             self._notices.trouble(error.sentence)
             return False
@@ -297,7 +304,7 @@ class ProjectFiles(QObject):
 
     def may_leave(self) -> bool:
         """Whether what is open may be left: unsaved changes are asked about."""
-        if not self._bridge.document.changed or self.path is None:
+        if not self._bridge.document.changed:
             return True
         box = QMessageBox(self._window)
         box.setWindowTitle("Unsaved changes")
@@ -311,6 +318,6 @@ class ProjectFiles(QObject):
             return self.save()
         if box.clickedButton() is drop:
             # These changes are left on purpose; what an earlier crash left is still to be decided.
-            autosave.drop(self.path, later_only=self.path == self._offered_for)
+            autosave.drop(self.project_path, later_only=self.project_path == self._offered_for)
             return True
         return False

@@ -11,6 +11,7 @@ import platformdirs
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
+from altana.app.shell.start_page import StartPage
 from altana.app.shell.window import MainWindow
 from altana.app.theme.style import apply_theme
 from altana.core.errors import UserError
@@ -45,10 +46,18 @@ def _first(window: MainWindow, file: Path | None) -> None:
     if file is not None:
         window.files.open_path(file)
         return
-    recent = window.files.recent()
-    if recent:
-        window.files.open_path(recent[0])
-        return
+    page = StartPage(
+        window,
+        window.files.recent(),
+        window.files.open_path,
+        window.files.open_dialog,
+        lambda: _show_demo(window),
+    )
+    page.open()
+    window.start_page = page
+
+
+def _show_demo(window: MainWindow) -> None:
     project = demo_folder() / PROJECT
     if project.is_file():
         _open_demo(window, project)

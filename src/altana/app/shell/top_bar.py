@@ -90,4 +90,12 @@ class TopBar(QWidget):
             if item.text() != text:
                 item.setText(text)
             item.setEnabled(told is not None)
-        return "changes not saved" if document.changed else "saved" if path else ""
+        return (
+            "changes not saved"
+            if document.changed
+            else "saved"
+            if path
+            else "not saved yet"
+            if self._bridge.project.models
+            else ""
+        )
