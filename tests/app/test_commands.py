@@ -46,12 +46,7 @@ def as_shown(camera: Camera) -> Camera:
 @pytest.fixture
 def answered(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     """Every question is answered with something that would change a camera."""
-    answers = {
-        "Eye and aim": "1, 2, 3; 4, 5, 6",
-        "Move by steps": "1, 1, 1",
-        "Rename camera": "Otherwise",
-        "Lens limits": "20, 14, 9",
-    }
+    answers = {"Move by steps": "1, 1, 1", "Rename camera": "Otherwise", "Lens limits": "20, 14, 9"}
     monkeypatch.setattr(
         QInputDialog, "getText", lambda parent, title, *rest, **more: (answers.get(title, "3 m"), True)
     )

@@ -411,15 +411,32 @@ def test_typed_steps_and_turns(window: MainWindow) -> None:
     assert "not three numbers" in window.notice_bar.sentence
     assert window.workspace.bridge.project is before
     window.workspace.bridge.undo()
-    window.cameras.type_places("aim 9, 8, 2.6")
+    # Eye and aim are a table of numbers, in any unit, with their heights above the floor.
+    window.cameras.ask_places()
+    page = window.cameras.places_page
+    for field, text in zip(page.fields["Aim"], ("9", "800 cm", "2.6 m"), strict=True):
+        enter(field, text)
+    press(page.take)
     aimed = active(window)
     assert (aimed.eye, aimed.aim) == (start.eye, pytest.approx((9.0, 8.0, 2.6)))
-    window.cameras.type_places("5, 2, 1.5; 5, 9, 1.5")
+    window.cameras.ask_places()
+    page = window.cameras.places_page
+    for name, place in (("Eye", ("5", "2", "1.2")), ("Aim", ("5", "9", "1.5"))):
+        for field, text in zip(page.fields[name], place, strict=True):
+            enter(field, text)
+    assert page.heights["Eye"].value == pytest.approx(1.2, abs=0.01)
+    enter(page.heights["Eye"], "1.5")
+    press(page.take)
     both = active(window)
-    assert (both.eye, both.heading_deg, both.tilt_deg, both.aim_m) == ((5.0, 2.0, 1.5), 0.0, 0.0, 7.0)
-    window.cameras.type_places("5, 2")
-    assert "semicolon" in window.notice_bar.sentence
-    assert active(window) == both
+    assert both.eye == pytest.approx((5.0, 2.0, 1.5), abs=0.01)
+    assert (both.heading_deg, both.aim_m) == (0.0, pytest.approx(7.0, abs=0.01))
+    window.cameras.ask_places()
+    page = window.cameras.places_page
+    for field, text in zip(page.fields["Aim"], ("5", "2", f"{both.eye[2]}"), strict=True):
+        enter(field, text)
+    press(page.take)
+    assert "same point" in page.told.text() and active(window) == both
+    page.reject()
     window.workspace.bridge.undo()
     window.workspace.bridge.undo()
     press(window.compose.settings.direction.turns[180.0])

@@ -182,12 +182,28 @@ def test_variants_are_kept_and_nothing_is_lost() -> None:
         assert 3 <= len(tried.variants) <= 6
         assert len({item.name for item in tried.variants}) == len(tried.variants)
         assert all(not item.variants for item in tried.variants)
-    for _ in range(6):
+    for _ in range(8):
         start = add_variant(start, "cam-01")
-    with pytest.raises(Refused, match="up to 6"):
+    with pytest.raises(Refused, match="up to 8"):
         add_variant(start, "cam-01")
-    assert len(remove_variant(start, "cam-01", 0).cameras[0].variants) == 5
+    assert len(remove_variant(start, "cam-01", 0).cameras[0].variants) == 7
     assert from_json(to_json(project), "x") == project
+
+
+def test_a_ladder_of_lenses_of_ones_own_keeps_the_eye_or_the_subject() -> None:
+    start = replace(project_of(), own_focals_mm=(18.0, 30.0, 40.0))
+    here = set_ladder(start, "cam-01", "lens-here").cameras[0]
+    assert [item.focal_mm for item in here.variants] == [18.0, 30.0, 40.0]
+    assert all(item.eye == here.eye for item in here.variants)
+    assert [item.name.split(" · ")[0] for item in here.variants] == ["18 mm", "30 mm", "40 mm"]
+    assert here.variants[0].name.endswith("°")
+    held = set_ladder(start, "cam-01", "lens").cameras[0]
+    assert all("closer" in item.name or "back" in item.name for item in held.variants if item.eye != held.eye)
+    named = set_ladder(start, "cam-01", "lens-here", (18.0, 24.0, 85.0)).cameras[0]
+    assert [item.focal_mm for item in named.variants] == [18.0, 24.0, 85.0]
+    for wrong in ((1.0, 20.0), tuple(float(value) for value in range(20, 30))):
+        with pytest.raises(Refused):
+            set_ladder(start, "cam-01", "lens-here", wrong)
 
 
 def test_differences_are_named() -> None:

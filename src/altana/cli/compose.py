@@ -22,6 +22,7 @@ from altana.core.edits.variants import LADDERS, add_variant, keep_variant, remov
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import fit_by_distance, fit_by_lens
+from altana.core.measures import parse_millimetres
 from altana.core.model import Model
 from altana.core.project import Camera, Project
 from altana.core.standing import TOOLS, back_to_wall, standable
@@ -139,6 +140,7 @@ def format_(
 @click.argument("camera")
 @click.option("--keep-try", is_flag=True, help="Keep the camera as it is as a variant.")
 @click.option("--ladder", type=click.Choice(LADDERS), help="Lay a ladder of tries beside the camera.")
+@click.option("--focals", default="", help="The lenses of a ladder, millimetres with commas between.")
 @click.option(
     "--take", "taken", type=int, help="The variant of this number, counted from 1, becomes the camera."
 )
@@ -149,18 +151,20 @@ def variant(
     camera: str,
     keep_try: bool,
     ladder: str | None,
+    focals: str,
     taken: int | None,
     removed: int | None,
     as_json: bool,
 ) -> None:
     """Variants of a camera; without an option, list them."""
     found = read_project(project).camera_named(camera)
+    lenses = tuple(parse_millimetres(part) for part in focals.split(",") if part.strip())
 
     def edit(current: Project, _: Camera) -> Project:
         if keep_try:
             current = add_variant(current, found.id)
         if ladder:
-            current = set_ladder(current, found.id, ladder)
+            current = set_ladder(current, found.id, ladder, lenses)
         if taken is not None:
             current = keep_variant(current, found.id, taken - 1)
         return remove_variant(current, found.id, removed - 1) if removed is not None else current

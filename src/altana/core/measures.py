@@ -55,7 +55,7 @@ def parse_millimetres(text: str) -> float:
         return parse_length(text) * 1000.0
 
 
-_TIMES = re.compile(r"^(?:[x×*]\s*(\d+(?:[.,]\d+)?)|(\d+(?:[.,]\d+)?)\s*[x×*])$")
+_TIMES = re.compile(r"^(?:[x×*]\s*(\d+(?:[.,]\d+)?)|(\d+(?:[.,]\d+)?)[x×*])$")
 _SIDES = re.compile(r"^(.+?)\s*[x×X]\s*(.+)$")
 #: Dots an inch where a size on paper is typed and nothing says how fine it is printed.
 USUAL_DPI = 300.0

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QComboBox
-
 from altana.app.theme.number_field import NumberField
-from altana.app.theme.widgets import button
+from altana.app.theme.widgets import ChoiceBox, button
 from altana.core.model import Model
 from altana.core.ranges import CUT_RANGE_M
 
@@ -31,7 +29,8 @@ class PlanControls:
         self.place()
 
     def _make(self) -> None:
-        self.storeys = QComboBox(self._plan)
+        self.storeys = ChoiceBox()
+        self.storeys.setParent(self._plan)
         self.storeys.setAccessibleName("Storey")
         self.storeys.setToolTip("The storey that the plan shows (keys Ctrl+Page up and Ctrl+Page down)")
         self.storeys.activated.connect(self._plan.storey_chosen)

@@ -14,19 +14,21 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QResizeEvent,
     QShowEvent,
 )
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.widgets import button
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.variants import keep_variant, remove_variant
 from altana.core.light.own import light_for
 from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera
 
-TEXT_PX = 24
+TEXT_PX, TOOLS_PX = 24, 30
 
 
 class VariantsView(QWidget):
@@ -46,6 +48,16 @@ class VariantsView(QWidget):
         self.setMinimumSize(220, 150)
         self.setAccessibleName("Variants")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self._tools = QWidget(self)
+        row = QHBoxLayout(self._tools)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        self.take = button("Take this one", "onwell", "The chosen try becomes the camera (Return)", self.keep)
+        self.back = button(
+            "Back to the Frame", "onwell", "The camera's picture to move in (Escape)", self.left.emit
+        )
+        row.addWidget(self.take)
+        row.addWidget(self.back)
         state.shown_changed.connect(self.refresh)
         bridge.cameras_changed.connect(self.refresh)
         studio.picture.connect(self._arrived)
@@ -65,7 +77,8 @@ class VariantsView(QWidget):
         best: tuple[float, list[QRectF]] = (0.0, [])
         for columns in range(1, len(cells) + 1):
             rows = math.ceil(len(cells) / columns)
-            wide, high = (self.width() - 12) / columns - 12, (self.height() - 12) / rows - 12 - TEXT_PX
+            wide = (self.width() - 12) / columns - 12
+            high = (self.height() - 12 - TOOLS_PX) / rows - 12 - TEXT_PX
             if wide < 40 or high < 30:
                 continue
             rects, area = [], 0.0
@@ -83,6 +96,13 @@ class VariantsView(QWidget):
     def _again(self) -> None:
         self._keys = ()
         self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """The way out stands below the pictures."""
+        super().resizeEvent(event)
+        self._tools.adjustSize()
+        self._tools.move(self.width() - self._tools.width() - 10, self.height() - self._tools.height() - 6)
+        self._again()
 
     def showEvent(self, event: QShowEvent) -> None:
         """Variants that come to sight ask for their pictures."""
@@ -140,7 +160,7 @@ class VariantsView(QWidget):
             )
             painter.drawRect(rect.adjusted(-1, -1, 1, 1))
             painter.setFont(text_font(9, QFont.Weight.Bold if chosen else QFont.Weight.Normal))
-            text = "as it is" if index == 0 else camera.name
+            text = f"as it is · {camera.focal_mm:.4g} mm" if index == 0 else camera.name
             words = painter.fontMetrics().elidedText(
                 text, Qt.TextElideMode.ElideRight, int(max(rect.width(), 120)) - 10
             )
@@ -149,6 +169,7 @@ class VariantsView(QWidget):
             painter.fillRect(band, QColor(self._tokens.band))
             painter.setPen(QColor(self._tokens.band_text))
             painter.drawText(band, Qt.AlignmentFlag.AlignCenter, words)
+        self.take.setEnabled(self.chosen > 0)
         if len(self.cells()) < 2:
             painter.setPen(QColor(self._tokens.band_text))
             painter.drawText(

@@ -12,7 +12,7 @@ from altana.app.canvas.aids import AIDS
 from altana.app.canvas.frame import FrameView
 from altana.app.theme.widgets import button, menu_button, relabel
 from altana.core.edits.formats import DESTINATIONS, proportion_text
-from altana.core.edits.variants import LADDERS
+from altana.core.edits.variants import LADDER_WORDS
 
 if TYPE_CHECKING:
     from altana.app.compose.desk import ComposeDesk
@@ -112,8 +112,8 @@ class FrameTools(QObject):
         menu.addAction("Side by side\tShift+T", lambda: desk.pictures.compare())
         menu.addAction("Flick through\tV", desk.pictures.flick)
         menu.addSeparator()
-        for kind in LADDERS:
-            menu.addAction(f"Ladder of {kind}", partial(desk.pictures.take_ladder, kind))
+        for kind, words in LADDER_WORDS.items():
+            menu.addAction(f"Ladder of {words}", partial(desk.pictures.take_ladder, kind))
 
     def _fill_checks(self, menu: QMenu) -> None:
         for name, tip in AIDS.items():

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QStackedWidget, QWidget
+from PySide6.QtWidgets import QInputDialog, QStackedWidget, QWidget
 
 from altana.app.canvas.frame import FrameView
 from altana.app.canvas.live import FinishedView
@@ -13,7 +13,9 @@ from altana.app.canvas.round_place import RoundPlace
 from altana.app.canvas.variants import VariantsView
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
-from altana.core.edits.variants import add_variant, set_ladder
+from altana.core.edits.variants import LADDER_WORDS, MOST_VARIANTS, add_variant, set_ladder
+from altana.core.errors import Refused
+from altana.core.measures import parse_millimetres
 
 
 class Pictures(QStackedWidget):
@@ -65,13 +67,34 @@ class Pictures(QStackedWidget):
         )
         self._bridge.apply("Keep a try", lambda p: add_variant(p, active.id, tried))
 
-    def take_ladder(self, kind: str) -> None:
+    def take_ladder(self, kind: str, focals_mm: tuple[float, ...] = ()) -> None:
         """Lay a ladder of tries beside the camera."""
         active = self._state.active
         if active is not None and self._bridge.apply(
-            f"Ladder of {kind}", lambda p: set_ladder(p, active.id, kind)
+            f"Ladder of {LADDER_WORDS[kind]}", lambda p: set_ladder(p, active.id, kind, focals_mm)
         ):
             self.compare(True)
+
+    def ask_ladder(self) -> None:
+        """Ask for the lenses of a ladder from this place."""
+        own = self._bridge.project.own_focals_mm
+        usual = ", ".join(f"{value:g}" for value in own[:MOST_VARIANTS]) or "18, 24, 35, 50"
+        told, said = QInputDialog.getText(
+            self,
+            "Ladder of lenses",
+            f"Focal lengths in mm, 2 to {MOST_VARIANTS}, with commas between",
+            text=usual,
+        )
+        if not said:
+            return
+        try:
+            lenses = tuple(
+                parse_millimetres(part) for part in told.replace(";", ",").split(",") if part.strip()
+            )
+        except Refused as error:
+            self._bridge.notices.trouble(error.sentence)
+            return
+        self.take_ladder("lens-here", lenses)
 
     def flick(self) -> None:
         """Show the next variant in the Frame, and after the last the camera again."""

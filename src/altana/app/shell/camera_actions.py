@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from PySide6.QtWidgets import QInputDialog, QWidget
 
+from altana.app.shell.places_page import PlacesPage
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
@@ -15,32 +16,8 @@ from altana.core.edits.cameras import add_camera, remove_camera, set_camera
 from altana.core.edits.planned import plan_shot
 from altana.core.edits.settings import copy_settings, reorder, set_many
 from altana.core.edits.shots import without_subjects
-from altana.core.errors import Refused
 from altana.core.project import Camera, Project
-from altana.core.standing import named_for_place
-
-
-def parse_places(text: str, camera: Camera) -> tuple[Vec3, Vec3]:
-    """Eye and aim from typed text; what is not named stays.  Raises Refused with a sentence."""
-
-    def place(part: str) -> Vec3:
-        try:
-            x, y, z = (float(value.strip().replace("−", "-")) for value in part.split(","))
-        except ValueError as error:
-            raise Refused(
-                f"“{part.strip()}” is not x, y, z. Write three numbers in metres, such as 7.0, 1.3, 1.6."
-            ) from error
-        return x, y, z
-
-    told = text.strip()
-    if told.lower().startswith("eye"):
-        return place(told[3:]), camera.aim
-    if told.lower().startswith("aim"):
-        return camera.eye, place(told[3:])
-    eye, parted, aim = told.partition(";")
-    if not parted:
-        raise Refused("Write the eye, a semicolon and the aim; or “eye” or “aim” and one place.")
-    return place(eye), place(aim)
+from altana.core.standing import ground_at, named_for_place
 
 
 class CameraActions:
@@ -203,31 +180,23 @@ class CameraActions:
         self._edits.do("Move by steps", change)
 
     def ask_places(self) -> None:
-        """Ask for eye and aim."""
-        camera = self._state.active
+        """Eye and aim of the active camera as a table of numbers."""
+        camera, scene = self._state.active, self._studio.scene
         if camera is None:
             return
-        text = "; ".join(", ".join(f"{value:.3f}" for value in place) for place in (camera.eye, camera.aim))
-        told, said = QInputDialog.getText(
-            self._window,
-            "Eye and aim",
-            "Eye x, y, z; aim x, y, z in metres. Either one alone, after its name, moves only that:",
-            text=text,
-        )
-        if said:
-            self.type_places(told)
 
-    def type_places(self, text: str) -> None:
-        """Put eye and aim at typed places: ``x, y, z; x, y, z``, or ``eye x, y, z`` or ``aim x, y, z`` for one of them alone."""
-        camera = self._state.active
-        if camera is None:
-            return
-        try:
-            eye, aim = parse_places(text, camera)
-            heading, tilt, away = direction_to(eye, aim)
-        except Refused as error:
-            self._notices.trouble(error.sentence)
-            return
+        def floor_of(place: Vec3) -> float | None:
+            ground = ground_at(scene.floors, (place[0], place[1]), place[2]) if scene is not None else None
+            return ground.floor_m if ground is not None else None
+
+        self.places_page = PlacesPage(
+            self._window, camera, floor_of, lambda eye, aim: self.put_at(camera, eye, aim)
+        )
+        self.places_page.open()
+
+    def put_at(self, camera: Camera, eye: Vec3, aim: Vec3) -> None:
+        """Stand a camera at a place, looking at another."""
+        heading, tilt, away = direction_to(eye, aim)
         self._edits.do(
             "Type eye and aim",
             lambda c: (

@@ -11,6 +11,7 @@ from altana.core.edits.formats import DESTINATIONS
 from altana.core.errors import Refused
 from altana.core.lens import hold_subject
 from altana.core.project import Camera, Project, free_name
+from altana.core.ranges import FOCAL_MM
 
 #: What a variant may differ in, with the words that name the difference.
 _DIFFERENCES: tuple[tuple[str, str], ...] = (
@@ -24,7 +25,7 @@ _DIFFERENCES: tuple[tuple[str, str], ...] = (
 )
 
 
-MOST_VARIANTS = 6
+MOST_VARIANTS = 8
 
 
 def difference(camera: Camera, other: Camera) -> str:
@@ -68,7 +69,7 @@ def _moved_words(camera: Camera, other: Camera) -> str:
 
 
 def add_variant(project: Project, camera_id: str, variant: Camera | None = None, name: str = "") -> Project:
-    """Keep a try with a camera: the given one, or the camera as it is.  Raises Refused for a seventh."""
+    """Keep a try with a camera: the given one, or the camera as it is.  Raises Refused for one too many."""
 
     def change(camera: Camera) -> Camera:
         if len(camera.variants) >= MOST_VARIANTS:
@@ -113,22 +114,36 @@ def keep_variant(project: Project, camera_id: str, index: int) -> Project:
     return change_camera(project, camera_id, change)
 
 
-LADDERS = ("lens", "height", "aspect", "exposure")
+LADDERS = ("lens", "lens-here", "height", "aspect", "exposure")
+#: What they are called.
+LADDER_WORDS = {
+    "lens": "lenses, the subject as large",
+    "lens-here": "lenses from this place",
+    "height": "eye heights",
+    "aspect": "proportions",
+    "exposure": "exposures",
+}
 
 
-def ladder(camera: Camera, kind: str) -> tuple[Camera, ...]:
-    """Quick tries in even steps: common lenses with the subject held, eye heights, proportions, or exposures."""
-    if kind == "lens":
-        nearest = sorted(COMMON_FOCALS_MM, key=lambda value: abs(value - camera.focal_mm))[:4]
-        made = [hold_subject(camera, value) for value in sorted(nearest) if value != camera.focal_mm]
-    elif kind == "height":
+def ladder(camera: Camera, kind: str, focals_mm: tuple[float, ...] = ()) -> tuple[Camera, ...]:
+    """Quick tries in even steps: lenses with the subject held or from the same place, eye heights, proportions, or exposures.
+
+    focals_mm : the lenses; the four common ones nearest to the camera's where none are named.  Raises Refused.
+    """
+    if kind in ("lens", "lens-here"):
+        made = [
+            hold_subject(camera, value) if kind == "lens" else replace(camera, focal_mm=value)
+            for value in _steps(camera, focals_mm)
+        ]
+        return tuple(_named(item, f"{_lens_words(item)}{_beside(camera, item)}") for item in made)
+    if kind == "height":
         x, y, z = camera.eye
         made = [replace(camera, eye=(x, y, z + step)) for step in (-0.4, -0.2, 0.2, 0.4)]
     elif kind == "aspect":
         sizes = [
             item
-            for item in DESTINATIONS[:7]
-            if item[1:] != (camera.width_px, camera.height_px) and item[0] != "Screen, small"
+            for item in DESTINATIONS
+            if item[1:] != (camera.width_px, camera.height_px) and item[0] in _ASPECTS
         ]
         made = [
             replace(camera, format_name=name, width_px=width, height_px=height, formats=(), format_index=0)
@@ -138,9 +153,46 @@ def ladder(camera: Camera, kind: str) -> tuple[Camera, ...]:
         made = [replace(camera, ev=camera.ev + step) for step in (-1.0, -0.5, 0.5, 1.0)]
     else:
         raise Refused(f"There is no ladder “{kind}”. Ladders: {', '.join(LADDERS)}.")
-    return tuple(replace(item, name=difference(camera, item), variants=(), locked=False) for item in made)
+    return tuple(_named(item, difference(camera, item)) for item in made)
 
 
-def set_ladder(project: Project, camera_id: str, kind: str) -> Project:
-    """Put the camera and the steps of a ladder beside each other, in place of the variants before."""
-    return change_camera(project, camera_id, lambda c: replace(c, variants=ladder(c, kind)[:MOST_VARIANTS]))
+_ASPECTS = ("Screen 16:9", "Square 1:1", "Tall 4:5", "Tall 9:16", "Wide 2:1", "Wide 2.39:1")
+
+
+def _named(camera: Camera, name: str) -> Camera:
+    return replace(camera, name=name, variants=(), locked=False)
+
+
+def _steps(camera: Camera, focals_mm: tuple[float, ...]) -> list[float]:
+    """The lenses of a ladder, the shortest first."""
+    wanted = sorted(set(focals_mm)) or sorted(
+        sorted(COMMON_FOCALS_MM, key=lambda value: abs(value - camera.focal_mm))[:4]
+    )
+    for value in wanted:
+        FOCAL_MM.check("A focal length", value)
+    steps = [value for value in wanted if value != camera.focal_mm]
+    if focals_mm and not 1 <= len(steps) <= MOST_VARIANTS:
+        raise Refused(
+            f"A ladder has 2 to {MOST_VARIANTS} lenses. Write them with commas between: 18, 24, 35."
+        )
+    return steps
+
+
+def _lens_words(camera: Camera) -> str:
+    return f"{camera.focal_mm:.4g} mm · {camera.view().angles_of_view()[0]:.1f}°"
+
+
+def _beside(camera: Camera, other: Camera) -> str:
+    """What else than its lens differs, after a comma."""
+    more = difference(replace(camera, focal_mm=other.focal_mm), other)
+    return f", {more}" if more != "the same" else ""
+
+
+def set_ladder(project: Project, camera_id: str, kind: str, focals_mm: tuple[float, ...] = ()) -> Project:
+    """Put the camera and the steps of a ladder beside each other, in place of the variants before.  focals_mm : lenses; the project's own
+    ones where none are named and two or more are kept."""
+    own = project.own_focals_mm if len(project.own_focals_mm) >= 2 else ()
+    lenses = focals_mm or tuple(own[:MOST_VARIANTS])
+    return change_camera(
+        project, camera_id, lambda c: replace(c, variants=ladder(c, kind, lenses)[:MOST_VARIANTS])
+    )

@@ -6,7 +6,7 @@ from functools import partial
 
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
-from altana.core.edits.variants import LADDERS
+from altana.core.edits.variants import LADDER_WORDS
 
 MENU = "Frame"
 
@@ -18,9 +18,9 @@ def commands(parts: Parts) -> list[Command]:
 
     ladders = [
         Command(
-            f"camera.ladder-{kind}", f"Ladder of {kind}", MENU, partial(compose.pictures.take_ladder, kind)
+            f"camera.ladder-{kind}", f"Ladder of {words}", MENU, partial(compose.pictures.take_ladder, kind)
         )
-        for kind in LADDERS
+        for kind, words in LADDER_WORDS.items()
     ]
     return [
         *_held_or_loose(parts),
@@ -49,6 +49,7 @@ def commands(parts: Parts) -> list[Command]:
         ),
         Command("frame.flick", "Flick through variants", MENU, compose.pictures.flick, "V"),
         *ladders,
+        Command("camera.ladder-typed", "Ladder of lenses of one's own…", MENU, compose.pictures.ask_ladder),
         Command("camera.leave-out", "Leave the chosen object out", MENU, left_out.leave_out_now, "O"),
         Command(
             "camera.take-back", "Take the nudge or leaving out back", MENU, left_out.take_back, "Shift+O"

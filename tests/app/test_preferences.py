@@ -1,0 +1,272 @@
+"""Preferences, keys of one's own, the first page, what Find knows, and hands that change nothing by accident."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QKeySequence, QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+
+from altana.app.shell.search import best
+from altana.app.shell.start_page import StartPage
+from altana.app.shell.window import COMPOSE, HAND_OVER, WALK, MainWindow
+from altana.app.theme.number_field import NumberField
+from altana.app.theme.tokens import DARK, LIGHT
+from altana.app.theme.widgets import ChoiceBox, Slider
+from altana.app.workspace.preferences import CHROMES
+from altana.core.edits.shots import add_shots, start_values
+from altana.core.project import STILL
+from tests.app.conftest import enter, press, until
+
+
+def turn_wheel(widget: QWidget) -> None:
+    middle = QPointF(widget.rect().center())
+    event = QWheelEvent(
+        middle,
+        QPointF(widget.mapToGlobal(middle.toPoint())),
+        QPoint(),
+        QPoint(0, -120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(widget, event)
+
+
+@pytest.fixture
+def page(window: MainWindow):  # type: ignore[no-untyped-def]
+    window.show_preferences()
+    yield window.preferences_page
+    window.preferences_page.accept()
+    window.preferences.usual_keys()
+    for command in window.table:
+        window.table.set_keys(command.id, command.keys)
+    window.preferences.chrome = CHROMES[0]
+
+
+def test_the_chrome_is_chosen_and_the_drawings_stay_on_white_paper(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]
+    page.chrome.activated.emit(2)
+    assert window._tokens.name == "dark" and window.compose.frame._tokens.paper == DARK.paper
+    assert window.compose.plan._tokens.leaf == LIGHT.leaf
+    assert QApplication.palette().window().color().name().upper() == DARK.paper
+    page.chrome.activated.emit(1)
+    assert (
+        window._tokens.name == "light"
+        and QApplication.palette().window().color().name().upper() == LIGHT.paper
+    )
+
+
+def test_values_are_kept_and_hold_at_once(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]
+    enter(page.eye, "1.5")
+    enter(page.autosave, "20")
+    assert window.compose.plan.eye_height_m == 1.5
+    assert window.files._autosave.interval() == 20_000
+    assert window.preferences.eye_m == 1.5
+    window.files.settings.setValue("preferences/eye_m", "nonsense")
+    assert window.preferences.eye_m == 1.6
+    enter(page.eye, "1.6")
+    enter(page.autosave, "4")
+
+
+def test_keys_are_changed_and_double_use_is_said(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]
+    page.filter.setText("duplicate")
+    page.commands.setCurrentItem(page.commands.topLevelItem(0))
+    page.keys.setKeySequence(QKeySequence("Ctrl+S"))
+    page.keys.editingFinished.emit()
+    assert "is the key of Save. Nothing was changed" in page.told.text()
+    assert window.table.keys_of("camera.duplicate") == "Ctrl+D"
+    page.keys.setKeySequence(QKeySequence("Ctrl+Shift+K"))
+    page.keys.editingFinished.emit()
+    assert window.table.keys_of("camera.duplicate") == "Ctrl+Shift+K"
+    page.accept()
+    window.workspace.state.select("cam-01")
+    count = len(window.workspace.bridge.project.cameras)
+    window.going.choose_desk(COMPOSE)
+    QTest.keyClick(
+        window, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+    )
+    assert len(window.workspace.bridge.project.cameras) == count + 1
+    window.workspace.bridge.undo()
+    page._usual_keys()
+    assert window.table.keys_of("camera.duplicate") == "Ctrl+D"
+
+
+@pytest.mark.parametrize(
+    ("words", "command"),
+    [
+        ("sun", "light.panel"),
+        ("360", "list.add-panoramas"),
+        ("batch", "list.make-all"),
+        ("pencil", "frame.as-made"),
+        ("clip", "camera.near"),
+        ("film", "walk.draw"),
+        ("rename", "camera.rename"),
+        ("background", "frame.as-made"),
+        ("section", "section.large"),
+        ("history", "project.versions"),
+        ("dark mode", "help.preferences"),
+        ("shortcuts", "help.keys"),
+    ],
+)
+def test_find_knows_the_trades_other_words(window: MainWindow, words: str, command: str) -> None:
+    found = [item.name for item in best(window.going.entries(window.table), words)]
+    assert window.table.commands[command].title in found
+
+
+def test_the_wheel_changes_nothing_that_has_no_focus(window: MainWindow) -> None:
+    window.going.choose_desk(COMPOSE)
+    window.compose.frame.setFocus()
+    boxes = [box for box in window.findChildren(ChoiceBox) if box.isVisible() and box.count() > 1]
+    sliders = [slider for slider in window.findChildren(Slider) if slider.isVisible()]
+    fields = [field for field in window.findChildren(NumberField) if field.isVisible()]
+    assert boxes and fields
+    before = (
+        [box.currentIndex() for box in boxes]
+        + [slider.value() for slider in sliders]
+        + [field.value for field in fields]
+    )
+    for widget in (*boxes, *sliders, *fields):
+        turn_wheel(widget)
+    after = (
+        [box.currentIndex() for box in boxes]
+        + [slider.value() for slider in sliders]
+        + [field.value for field in fields]
+    )
+    assert before == after
+    # The list of a box shows every entry.
+    for box in boxes:
+        assert box.maxVisibleItems() >= box.count()
+
+
+def test_return_enters_a_number_and_letters_are_keys_again(window: MainWindow) -> None:
+    window.going.choose_desk(COMPOSE)
+    window.workspace.state.select("cam-01")
+    field = window.compose.settings.lens.focal
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "30")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert window.workspace.bridge.project.camera("cam-01").focal_mm == 30.0  # type: ignore[union-attr]
+    text = field.text()
+    QTest.keyClicks(field, "q")
+    assert field.text() == text and field.hasFocus()
+    QTest.keyClicks(field, "4")
+    assert field.text().startswith("4")
+    # Escape takes what was typed back, then leaves the field.
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    assert field.text() == text and field.hasFocus()
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    assert not field.hasFocus()
+
+
+def test_escape_leaves_one_thing_a_press(window: MainWindow) -> None:
+    window.going.choose_desk(COMPOSE)
+    compose = window.compose
+    window.workspace.notices.note("Something.")
+    window.show_light()
+    compose.pictures.look_at(compose.pictures.finished)
+    compose.pick_wall(True)
+    window.setFocus()
+    for still in ("tool", "picture", "light", "notice"):
+        assert (
+            compose.frame.picking_wall,
+            compose.pictures.currentWidget() is compose.pictures.finished,
+        ) == (still == "tool", still in ("tool", "picture"))
+        assert window.light.isHidden() == (still == "notice") and not window.notice_bar.isHidden()
+        QTest.keyClick(window, Qt.Key.Key_Escape)
+    assert window.notice_bar.isHidden()
+
+
+def test_a_notice_moves_nothing(window: MainWindow) -> None:
+    for desk in range(4):
+        window.going.choose_desk(desk)
+        QApplication.processEvents()
+        before = [
+            item.geometry() for item in (window.compose.frame, window.handover.table, window.walk_desk.plan)
+        ]
+        window.workspace.notices.trouble(
+            "What was wanted could not be done, and this says why at some length."
+        )
+        QApplication.processEvents()
+        assert not window.notice_bar.isHidden()
+        assert [
+            item.geometry() for item in (window.compose.frame, window.handover.table, window.walk_desk.plan)
+        ] == before
+        window.workspace.notices.clear()
+
+
+def test_what_is_added_is_chosen_in_sight_and_never_twice_unsaid(window: MainWindow) -> None:
+    window.going.choose_desk(HAND_OVER)
+    desk, bridge = window.handover, window.workspace.bridge
+
+    def many(project):  # type: ignore[no-untyped-def]
+        return add_shots(project, [start_values(project, STILL, "cam-01") for _ in range(30)])
+
+    bridge.apply("x", many)
+    window.workspace.state.select_many(("cam-01", "cam-20"), "cam-20")
+    desk.refresh()
+    desk.side.add(STILL)
+    added = bridge.project.shots[-1]
+    assert added.subject == "cam-20" and desk.table.chosen == [added.id]
+    row = desk.table.rowCount() - 1
+    until(
+        lambda: (
+            desk.table.viewport().rect().intersects(desk.table.visualRect(desk.table.model().index(row, 0)))
+        ),
+        5,
+    )
+    assert "In the list already: Waiting hall to the water" in window.notice_bar.sentence
+
+
+def test_f2_renames_what_the_desk_is_about(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    asked: list[str] = []
+
+    def answer(parent: QWidget, title: str, *rest: object, **more: object) -> tuple[str, bool]:
+        asked.append(title)
+        return "Otherwise", True
+
+    monkeypatch.setattr("PySide6.QtWidgets.QInputDialog.getText", answer)
+    window.going.choose_desk(WALK)
+    until(lambda: window.walk_desk.line is not None)
+    QTest.keyClick(window, Qt.Key.Key_F2)
+    window.going.choose_desk(COMPOSE)
+    window.workspace.state.select("cam-01")
+    QTest.keyClick(window, Qt.Key.Key_F2)
+    assert asked == ["Rename walk", "Rename camera"]
+    assert window.workspace.bridge.project.camera("cam-01").name == "Otherwise"  # type: ignore[union-attr]
+
+
+def test_the_first_page_offers_projects_the_demo_and_ones_own(window: MainWindow, demo_files: Path) -> None:
+    done: list[object] = []
+    recent = [demo_files / "larkwater.altana"]
+    page = StartPage(window, recent, done.append, lambda: done.append("own"), lambda: done.append("demo"))
+    QTest.keyClick(page.list, Qt.Key.Key_Return)
+    press(
+        StartPage(window, recent, done.append, lambda: done.append("own"), lambda: done.append("demo")).demo
+    )
+    press(StartPage(window, [], done.append, lambda: done.append("own"), lambda: done.append("demo")).own)
+    assert done == [recent[0], "demo", "own"]
+
+
+def test_ones_own_file_is_looked_at_before_anything_is_asked(window: MainWindow, tmp_path: Path) -> None:
+    import trimesh
+
+    model = tmp_path / "house.glb"
+    trimesh.creation.box((8.0, 6.0, 3.0)).export(model)
+    before = window.files.path
+    window.files.open_path(model)
+    until(lambda: window.files.path is None and window.workspace.studio.scene is not None, 60)
+    assert window.files.project_path == (tmp_path / "house.altana").resolve()
+    assert window.activity.saved.text() == "not saved yet"
+    assert [item.name for item in tmp_path.iterdir()] == ["house.glb"]
+    assert window.workspace.bridge.project.models[0].path == "house.glb"
+    (tmp_path / "elsewhere").mkdir(exist_ok=True)
+    assert window.files.save_to(tmp_path / "elsewhere" / "mine.altana")
+    assert (tmp_path / "elsewhere" / "house.glb").is_file()
+    assert before is not None
+    window.files.open_path(before)
+    until(lambda: window.workspace.studio.scene is not None and window.compose.plan.drawing is not None)
