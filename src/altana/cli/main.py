@@ -29,6 +29,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "lamps": (("lamps",), "lamps_group"),
     "render": (("render",), "render"),
     "made": (("made",), "made_command"),
+    "export": (("export",), "export"),
     "versions": (("versions",), "versions_group"),
     "shots": (("shots",), "shots_group"),
     "remembered": (("shots",), "remembered_"),

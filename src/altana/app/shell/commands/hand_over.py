@@ -53,6 +53,7 @@ def commands(parts: Parts) -> list[Command]:
             MENU,
             partial(add, PANORAMA),
         ),
+        Command("list.send", "Send cameras and walks to other tools…", MENU, parts.making.send, begins=True),
         Command("list.make-all", "Make all rows that are on", MENU, make, begins=True),
         Command("list.make-late", "Make what is out of date or missing", MENU, make_late),
         Command("list.make-tests", "Make test pictures", MENU, make_tests),

@@ -58,6 +58,7 @@ OTHER_WORDS: dict[str, str] = {
     "list.make-all": "batch render queue start night",
     "list.make-late": "batch render changed outdated update",
     "list.make-tests": "draft preview proof low quality",
+    "list.send": "export gltf usd csv json exchange cameras animation",
     "list.pages": "contact sheet pdf presentation client html zip",
     "help.keys": "shortcuts keyboard hotkeys",
     "help.preferences": "settings options dark mode shortcuts units",

@@ -1,0 +1,1 @@
+"""Cameras and walks for other tools, in open formats."""

@@ -1,0 +1,105 @@
+"""Writing cameras and walks for other tools, by the kind of file that is asked for."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from altana.core.conventions import Vec3
+from altana.core.errors import UserError
+from altana.core.project import Camera, Project, Walk
+from altana.core.standing import standable
+from altana.exchange.gltf_out import gltf_bytes
+from altana.exchange.tables_out import csv_text, json_text
+from altana.exchange.travelling import Travelling, camera_travelling, unheld, walk_travelling
+from altana.jobs.models import open_project_models
+from altana.storage.files import explain, make_folder, write_atomically
+
+#: Kinds of files with what they are called.
+SENT = {
+    ".gltf": "glTF, text",
+    ".glb": "glTF, binary",
+    ".usda": "USD, text",
+    ".usdc": "USD, binary",
+    ".csv": "Table (CSV)",
+    ".json": "Table with placements (JSON)",
+}
+KINDS = (*SENT, ".usd")
+
+
+@dataclass(frozen=True, slots=True)
+class Sent:
+    """What was written: names of cameras, film frames of walks by name, what the model's file has been moved by, and what the format does not hold."""
+
+    file: Path
+    cameras: tuple[str, ...]
+    walks: dict[str, int]
+    offset_m: Vec3
+    not_held: tuple[str, ...]
+
+
+def what_is_lost(cameras: Sequence[Camera], kind: str) -> list[str]:
+    """What a kind of file does not hold of these cameras, in sentences, before anything is written."""
+    straight = not kind.startswith(".gl")
+    return unheld([camera_travelling(camera) for camera in cameras], shift=straight, lens=straight)
+
+
+def send(
+    project: Project,
+    project_path: Path,
+    cameras: Sequence[Camera],
+    walks: Sequence[Walk],
+    out: Path,
+    rate: str = "",
+) -> Sent:
+    """Write cameras and walks.  rate : film frames a second of walks instead of their own.  Raises UserError."""
+    kind = out.suffix.lower()
+    if kind not in KINDS:
+        raise UserError(
+            f"{out.name} is no file that cameras are written to. Choose one that ends in {', '.join(KINDS)}."
+        )
+    items: list[Travelling] = [camera_travelling(camera) for camera in cameras]
+    offset: Vec3 = (0.0, 0.0, 0.0)
+    if project.models:
+        model = open_project_models(project, project_path).model
+        offset = model.offset
+        if walks:
+            floors = standable(model)
+            items += [walk_travelling(walk, floors, rate) for walk in walks]
+    elif walks:
+        raise UserError(
+            "Walks follow the floors of a model, and the project has none. Add the model, then write them."
+        )
+    if not items:
+        raise UserError("There is nothing of that kind in the project. Nothing was written.")
+    make_folder(out.parent)
+    if kind.startswith(".usd"):
+        _write_usd(out, items, offset)
+    elif kind.startswith(".gl"):
+        write_atomically(out, gltf_bytes(items, offset, kind == ".glb"))
+    else:
+        write_atomically(out, (csv_text if kind == ".csv" else json_text)(items, offset).encode())
+    straight = not kind.startswith(".gl")
+    return Sent(
+        out,
+        tuple(item.name for item in items if item.rate is None),
+        {item.name: len(item.frames) for item in items if item.rate is not None},
+        offset,
+        tuple(unheld(items, shift=straight, lens=straight)),
+    )
+
+
+def _write_usd(out: Path, items: Sequence[Travelling], offset: Vec3) -> None:
+    # Loaded when used: the library takes its time.
+    from altana.exchange.usd_out import write_usd
+
+    try:
+        with tempfile.TemporaryDirectory(dir=out.parent, prefix=".altana-") as scratch:
+            whole = Path(scratch) / out.name
+            write_usd(whole, items, offset)
+            os.replace(whole, out)
+    except OSError as error:
+        raise explain(error, out, "What was there before is unchanged.") from error
