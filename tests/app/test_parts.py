@@ -241,7 +241,7 @@ def test_unsaved_changes_are_asked_about(window: MainWindow, monkeypatch: pytest
     monkeypatch.setattr(files_module, "QMessageBox", Box)
     assert not window.files.may_leave()
     assert "not saved" in asked[0]
-    Box.answer = "Leave them"
+    Box.answer = "Discard changes"
     assert window.files.may_leave()
     assert window.workspace.bridge.document.changed
     Box.answer = "Save"
