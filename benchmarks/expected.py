@@ -84,7 +84,9 @@ def measured(project: Project, opened: Opened, items: list[Item], out: Path) -> 
         if run.aside:
             print(f"set aside: {run.aside}", flush=True)
             continue
-        took = next(float(event["took"]) for event in JournalFollower(job).events() if event["event"] == "piece")
+        took = next(
+            float(event["took"]) for event in JournalFollower(job).events() if event["event"] == "piece"
+        )
         found.append((expected.seconds, took))
         word = item.shot.quality if item.shot is not None else ""
         what = f"{type(item).__name__} {item.width_px} × {item.height_px} {word} {item.shot.rendition if item.shot else ''}"

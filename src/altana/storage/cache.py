@@ -118,7 +118,7 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
         )
     except Exception as error:  # noqa: BLE001 - the border of the cache: whatever an entry does, it counts as missing
         if not isinstance(error, FileNotFoundError):
-            log.warning("the kept model %s cannot be read: %s", key, error)
+            log.info("the kept model %s cannot be read: %s", key, error)
         return None
     with contextlib.suppress(OSError):
         # What is used stays when the oldest go.
@@ -258,7 +258,7 @@ def load_light(key: str) -> LightMap | None:
             return LightMap(data["pixels"].astype(np.float32), data["uv"])
     except Exception as error:  # noqa: BLE001 - the border of the cache
         if not isinstance(error, FileNotFoundError):
-            log.warning("the kept light %s cannot be read: %s", key, error)
+            log.info("the kept light %s cannot be read: %s", key, error)
         return None
 
 

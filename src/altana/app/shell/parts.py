@@ -23,7 +23,7 @@ from altana.app.workspace.workspace import Workspace
 
 @dataclass(frozen=True, slots=True)
 class Parts:
-    """``show_light``, ``show_preferences``, ``show_keys`` and ``show_menu`` open the panel of the light, the preferences, the page of keys and the menu."""
+    """``show_light``, ``show_preferences``, ``show_about``, ``show_keys`` and ``show_menu`` open the panel of the light, the preferences, the page of licences, the page of keys and the menu."""
 
     window: QWidget
     workspace: Workspace
@@ -40,5 +40,6 @@ class Parts:
     light: LightPanel
     show_light: Callable[[], object]
     show_preferences: Callable[[], object]
+    show_about: Callable[[], object]
     show_keys: Callable[[], object]
     show_menu: Callable[[], object]

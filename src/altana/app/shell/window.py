@@ -14,6 +14,7 @@ from altana.app.compose.desk import ComposeDesk
 from altana.app.hand_over.desk import HandOverDesk
 from altana.app.light.panel import LightPanel
 from altana.app.model.desk import ModelDesk
+from altana.app.shell.about_page import AboutPage
 from altana.app.shell.activity import Activity
 from altana.app.shell.camera_actions import CameraActions
 from altana.app.shell.commands.every import every_command
@@ -114,6 +115,7 @@ class MainWindow(QMainWindow):
             light=self.light,
             show_light=self.show_light,
             show_preferences=self.show_preferences,
+            show_about=lambda: AboutPage(self).open(),
             show_keys=self.show_keys,
             show_menu=self.top.project.showMenu,
         )

@@ -20,6 +20,7 @@ def commands(parts: Parts) -> list[Command]:
     return [
         Command("help.keys", "Keys", MENU, parts.show_keys, "F1"),
         Command("help.preferences", "Preferences…", MENU, parts.show_preferences, "Ctrl+Alt+P"),
+        Command("help.about", "About Altana, licences", MENU, parts.show_about),
         Command("help.menu", "Menu", MENU, parts.show_menu, "F10"),
         Command("help.full-screen", "Full screen", MENU, full_screen, "F11"),
     ]

@@ -1,0 +1,75 @@
+"""The page about Altana: its version, and the licences of what it is made with."""
+
+from __future__ import annotations
+
+import importlib.metadata
+
+from PySide6.QtWidgets import QDialog, QHeaderView, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
+
+from altana import __version__
+from altana.app.theme.widgets import button, label
+
+#: What ships with Altana and is no package.
+SHIPPED = (
+    ("Lato (fonts)", "", "SIL Open Font License 1.1"),
+    ("GeoNames (towns and time zones)", "", "CC BY 4.0"),
+    (
+        "FFmpeg with x264 and x265, inside the package av (films)",
+        "",
+        "GPL 2 or later; a program of its own beside Altana's code",
+    ),
+)
+LONGEST = 60
+
+
+class AboutPage(QDialog):
+    """Lists packages as they are installed."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("About Altana")
+        self.resize(620, 520)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 18, 22, 16)
+        column.setSpacing(10)
+        column.addWidget(label(f"Altana {__version__}", "title"))
+        said = label("Apache License 2.0. Altana asks nothing over a network; what it is made with:", "quiet")
+        said.setWordWrap(True)
+        column.addWidget(said)
+        self.parts = QTreeWidget()
+        self.parts.setAccessibleName("Licences")
+        self.parts.setHeaderLabels(["Part", "Version", "Licence"])
+        self.parts.setRootIsDecorated(False)
+        self.parts.header().setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
+        for row in (*SHIPPED, *packages()):
+            self.parts.addTopLevelItem(QTreeWidgetItem(list(row)))
+        column.addWidget(self.parts, 1)
+        column.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
+
+
+def packages() -> list[tuple[str, str, str]]:
+    """The packages that Altana needs, as installed: name, version, licence."""
+    wanted = {"altana"}
+    for text in importlib.metadata.requires("altana") or []:
+        wanted.add(text.split(";")[0].split("[")[0].split("=")[0].split(">")[0].strip().lower())
+    found = []
+    for part in importlib.metadata.distributions():
+        name = str(part.metadata["Name"])
+        if name.lower() in wanted and name.lower() != "altana":
+            found.append((name, part.version, _licence(part.metadata)))
+    return sorted(set(found), key=lambda row: row[0].lower())
+
+
+def _licence(told: importlib.metadata.PackageMetadata) -> str:
+    """The short name of a licence, from whichever field says it."""
+    fields = told.json
+    groups = [
+        text.rpartition("::")[2].strip()
+        for text in fields.get("classifier", [])
+        if text.startswith("License ::")
+    ]
+    named = [
+        str(fields[name]).splitlines()[0] for name in ("license_expression", "license") if fields.get(name)
+    ]
+    text = (named or [", ".join(groups) or "not said"])[0]
+    return text[:LONGEST]
