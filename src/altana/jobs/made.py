@@ -15,7 +15,6 @@ from altana.core.errors import UserError
 from altana.core.project import FILM, NOTHING_LEFT_OUT, STILL, Project, Shot
 from altana.jobs.requests import Film, Item, Part, Picture, Request, target
 from altana.jobs.shotlist import Row, asked_so, tried
-from altana.storage.cache import model_key
 from altana.storage.made import ASIDE, DIRECT, TEST, Made, all_made, name_in, note_made
 from altana.storage.project_file import model_path
 
@@ -35,7 +34,9 @@ def models_digest(project: Project, base: Path) -> str:
             at = path.stat()
             key = (str(path), at.st_size, at.st_mtime_ns)
             if key not in _digests:
-                _digests[key] = model_key(path)
+                # Of the content alone: how it is read may change with Altana, and the file is still the same.
+                with path.open("rb") as file:
+                    _digests[key] = hashlib.file_digest(file, "sha256").hexdigest()[:24]
             told.append((item.unit_m, item.up, item.move, item.turn_deg, _digests[key]))
         except (OSError, UserError):
             told.append((0.0, "", (0.0, 0.0, 0.0), 0.0, GONE))

@@ -32,6 +32,7 @@ class PlanGround(Protocol):
     marks: Marks
     storey: Storey | None
     centre: Vec2
+    lettered: list[QRectF]
 
     @property
     def px_per_m(self) -> float:
@@ -125,7 +126,7 @@ class PlanCameras:
             here = self._plan.on_storey(others)
             self._faint_cameras(painter, others, here)
             if named:
-                taken = []
+                taken = list(self._plan.lettered)
                 if shown is not None:
                     at = self._plan.to_screen(*shown.eye[:2])
                     taken.append(QRectF(at.x() - 9, at.y() - 9, 18, 18))

@@ -19,8 +19,8 @@ def paint_room_names(
     to_screen: Callable[[float, float], QPointF],
     px_per_m: float,
     tokens: Tokens,
-) -> None:
-    """Names of the rooms of one storey, as far as there is room for them, the largest first."""
+) -> list[QRectF]:
+    """Names of the rooms of one storey, as far as there is room for them, the largest first; where they stand."""
     painter.setFont(text_font(8.5))
     painter.setPen(QColor(tokens.pencil))
     metrics = painter.fontMetrics()
@@ -47,6 +47,7 @@ def paint_room_names(
         placed.append(box)
         painter.fillRect(box.adjusted(-2, 0, 2, 0), QColor(tokens.leaf))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, room.name)
+    return placed
 
 
 def _floor_area(room: Room) -> float:

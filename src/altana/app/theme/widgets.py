@@ -141,7 +141,6 @@ class ChoiceBox(QComboBox):
         super().__init__()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMaxVisibleItems(40)
-        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         # A list of its own is as wide as its entries, not as the box.
         self.setView(QListView())
 
