@@ -27,6 +27,7 @@ from altana.core.model import Model
 from altana.core.project import Camera, Project
 from altana.core.standing import TOOLS, back_to_wall, standable
 from altana.core.targets import target_points
+from altana.core.wall_rays import wall_rays
 from altana.jobs.models import open_model
 from altana.jobs.requests import parse_size
 from altana.storage.project_file import read_project
@@ -65,7 +66,7 @@ def place(project: Path, camera: str, how: str, as_json: bool) -> None:
 
     def edit(current: Project, found: Camera) -> Project:
         model = opened_models(current, project).model
-        rays = RayScene.of(model)
+        rays = wall_rays(model, RayScene.of(model))
         moved = (
             back_to_wall(found, rays, standable(model)) if how == "back" else TOOLS[PLACES[how]](found, rays)
         )

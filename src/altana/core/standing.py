@@ -29,6 +29,7 @@ from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera
+from altana.core.wall_rays import WallCaster
 
 COMPASS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
 #: A floor is looked for from this height above a storey's level, below most ceilings.
@@ -116,7 +117,7 @@ def named_for_place(camera: Camera, model: Model) -> Camera:
     return replace(camera, name=f"{where}, {direction}")
 
 
-def clearances(rays: RayScene, eye: Vec3, heading_deg: float) -> tuple[float, float, float, float]:
+def clearances(rays: WallCaster, eye: Vec3, heading_deg: float) -> tuple[float, float, float, float]:
     """Free distance ahead, right, behind and left of an eye at its height, metres (infinite when open)."""
     turn = np.radians(heading_deg + np.array([0.0, 90.0, 180.0, 270.0]))
     directions = np.stack([np.sin(turn), np.cos(turn), np.zeros(4)], axis=1)
@@ -144,7 +145,7 @@ def level_rays(headings_deg: Floats) -> Floats:
     return rays
 
 
-def wall_heading(rays: RayScene, face: int) -> tuple[float, float] | None:
+def wall_heading(rays: WallCaster, face: int) -> tuple[float, float] | None:
     """The heading that faces a triangle squarely, and how exactly its corners tell it, both in degrees.
 
     The normal is that of all triangles in the same plane nearby, which is more exact than one triangle's: models
@@ -172,23 +173,22 @@ def roundest(angle_deg: float, doubt_deg: float) -> float:
     return wrap_heading(angle_deg)
 
 
-def square_to_wall(camera: Camera, rays: RayScene) -> Camera:
+def square_to_wall(camera: Camera, rays: WallCaster) -> Camera:
     """Turned so that the nearest wall it faces stands exactly across the line of sight, level and unrolled.
 
     Raises Refused when there is no wall in view.
     """
     directions = level_rays(camera.heading_deg + LOOKED_AT_DEG)
     hits = rays.cast(np.tile(camera.eye, (len(directions), 1)), directions)
-    best: tuple[float, float] | None = None
+    found: list[tuple[float, float, float]] = []
+    spans: dict[tuple[float, float], list[float]] = {}
     for face, distance, aside in zip(
         hits.face.tolist(), hits.distance_m.tolist(), LOOKED_AT_DEG.tolist(), strict=True
     ):
-        if face < 0:
+        wall = wall_heading(rays, face) if face >= 0 else None
+        if wall is None:
             continue
-        found = wall_heading(rays, face)
-        if found is None:
-            continue
-        heading = roundest(*found)
+        heading = roundest(*wall)
         off = turn_between(camera.heading_deg, heading)
         # A face seen from its back stands across the same line.
         if abs(off) > 90.0:
@@ -196,14 +196,30 @@ def square_to_wall(camera: Camera, rays: RayScene) -> Camera:
             off = turn_between(camera.heading_deg, heading)
         if abs(off) > 50.0:
             continue
-        across = distance * math.cos(math.radians(abs(turn_between(heading, camera.heading_deg + aside))))
+        beside = turn_between(heading, camera.heading_deg + aside)
+        across = distance * math.cos(math.radians(abs(beside)))
         # The wall in the middle of the view goes before others that are as near; a large turn counts as distance.
         cost = across * (1.0 + abs(aside) / 60.0) * (1.0 + abs(off) / 45.0)
-        if best is None or cost < best[0]:
-            best = (cost, heading)
+        found.append((cost, heading, across))
+        spans.setdefault(_plane(heading, across), []).append(distance * math.sin(math.radians(beside)))
+    # A wall is flat and wide: what shows only a strip of itself, or a leaf here and there, stands before walls.
+    wide = [item for item in found if _span(spans[_plane(item[1], item[2])]) >= min(NARROW_M, 0.2 * item[2])]
+    best = min(wide or found, default=None)
     if best is None:
         raise Refused("There is no wall in front of the camera to stand square to.")
     return replace(camera, heading_deg=best[1], tilt_deg=0.0, roll_deg=0.0)
+
+
+#: A plane counts as a wall from this width on.
+NARROW_M = 0.9
+
+
+def _plane(heading_deg: float, across_m: float) -> tuple[float, float]:
+    return round(heading_deg * 2.0) / 2.0 % 360.0, round(across_m * 10.0) / 10.0
+
+
+def _span(places: list[float]) -> float:
+    return max(places) - min(places)
 
 
 def _shifted(camera: Camera, ahead_m: float, right_m: float) -> Camera:
@@ -219,7 +235,7 @@ def _shifted(camera: Camera, ahead_m: float, right_m: float) -> Camera:
     )
 
 
-def between_walls(camera: Camera, rays: RayScene) -> Camera:
+def between_walls(camera: Camera, rays: WallCaster) -> Camera:
     """Slid sideways until the walls to the left and right are equally far.  Raises Refused where one side is open."""
     for _ in range(12):
         _, right, _, left = clearances(rays, camera.eye, camera.heading_deg)
@@ -231,7 +247,7 @@ def between_walls(camera: Camera, rays: RayScene) -> Camera:
     return camera
 
 
-def middle_of_room(camera: Camera, rays: RayScene) -> Camera:
+def middle_of_room(camera: Camera, rays: WallCaster) -> Camera:
     """In the middle both ways: between the side walls, and between what lies ahead and behind.
 
     Raises Refused where the room is open, or where things in the way leave no middle at this height.
@@ -251,7 +267,7 @@ def middle_of_room(camera: Camera, rays: RayScene) -> Camera:
     raise Refused("Things stand in the way here, so there is no middle at this height.")
 
 
-def into_corner(camera: Camera, rays: RayScene) -> Camera:
+def into_corner(camera: Camera, rays: WallCaster) -> Camera:
     """Put into the nearest corner behind it, HAIR_M off both walls, looking along the corner's bisector.
 
     Raises Refused where no two walls meet behind the camera.
@@ -289,7 +305,7 @@ def into_corner(camera: Camera, rays: RayScene) -> Camera:
     )
 
 
-def back_to_wall(camera: Camera, rays: RayScene, floors: RayScene) -> Camera:
+def back_to_wall(camera: Camera, rays: WallCaster, floors: RayScene) -> Camera:
     """Stepped back until HAIR_M before the wall behind; outdoors as far as there is free ground on one level.
 
     Height above the floor is kept.  Raises Refused where there is no way back.
@@ -388,7 +404,7 @@ def _around() -> Floats:
 #: Thirty-six directions about an eye, none along an axis of the building.
 AROUND: Floats = _around()
 
-TOOLS: dict[str, Callable[[Camera, RayScene], Camera]] = {
+TOOLS: dict[str, Callable[[Camera, WallCaster], Camera]] = {
     "Square to wall": square_to_wall,
     "Between walls": between_walls,
     "Middle of the room": middle_of_room,

@@ -151,10 +151,11 @@ class StandpointGroup:
         scene = self._studio.scene
         if scene is None:
             return
+        walls = scene.walls or scene.rays
         if name == BACK_TO_WALL:
-            self._edits.do(name, lambda camera: back_to_wall(camera, scene.rays, scene.floors))
+            self._edits.do(name, lambda camera: back_to_wall(camera, walls, scene.floors))
         else:
-            self._edits.do(name, lambda camera: TOOLS[name](camera, scene.rays))
+            self._edits.do(name, lambda camera: TOOLS[name](camera, walls))
 
     def show_camera(self, camera: Camera) -> None:
         """Follow the shown camera."""

@@ -14,6 +14,7 @@ from altana.core.project import Camera
 from altana.core.staging import Lookup
 from altana.core.standing import Footing, footing, standable
 from altana.core.targets import overview
+from altana.core.wall_rays import WallRays, wall_rays
 
 #: The ray caster is fed this many triangles at a time, so that the window answers meanwhile.
 PIECE = 8_000
@@ -40,6 +41,8 @@ class Scene:
     bodies: Bodies
     #: Main directions of the walls, degrees.
     axes: tuple[float, ...] = ()
+    #: Rays that only walls stop; None where they were not made.
+    walls: WallRays | None = None
     _footings: dict[Vec3, Footing] = field(default_factory=dict)
 
     def footing(self, eye: Vec3) -> Footing:
@@ -68,4 +71,5 @@ def prepared(model: Model) -> Scene:
         passed_faces(model),
         bodies_of(model),
         main_axes(model),
+        wall_rays(model, rays),
     )

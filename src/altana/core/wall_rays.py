@@ -1,0 +1,111 @@
+"""Rays that only walls stop: what can be carried away, what grows, a door's leaf, a column, a person are passed by."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+
+from altana.core.conventions import Bools, Floats, Floats32, Vec3
+from altana.core.geometry.rays import Hits, RayScene
+from altana.core.geometry.sight import see
+from altana.core.model import Model
+
+#: By category, as importers and the first words of names have it.
+PASSED = frozenset(
+    {
+        "Furniture", "Light fixture", "Planting", "Vessel", "Sign", "Railing", "Door", "Column", "Beam", "Member", "Person",
+        "People", "Man", "Woman", "Child", "Figure", "Tree", "Trees", "Bush", "Shrub", "Plant", "Plants", "Hedge", "Leaf", "Leaves",
+        "Car", "Bicycle", "Lamp", "Lamps", "Post", "Pole", "Bollard", "Bench", "Chair", "Table", "Sofa", "Bed", "Desk", "Shelf", "Curtain",
+    }
+)  # fmt: skip
+#: Always walls, however narrow.
+WALLS = frozenset(
+    {"Wall", "Walls", "Curtain wall", "Glazing", "Window", "Covering", "Plate", "Facade", "Façade"}
+)
+#: Whatever else is no wider and no higher than this stands in front of walls.
+WIDE_M, HIGH_M = 1.3, 2.7
+#: A wall has at least one upright plane of this size; larger models are not looked through for that.
+FLAT_M2, UPRIGHT, MOST_FACES = 0.5, 0.1, 3_000_000
+
+
+class WallCaster(Protocol):
+    """What looks for walls: all triangles of a scene, or only those of walls."""
+
+    def cast(self, origins: Floats, directions: Floats) -> Hits:
+        """The first thing that stops each ray."""
+
+    def face_normal(self, face: int) -> Vec3:
+        """The unit normal of a triangle."""
+
+    def corners(self, face: int) -> Floats:
+        """(3, 3) corners of a triangle."""
+
+
+@dataclass(frozen=True, slots=True)
+class WallRays:
+    """A scene whose ``passed`` (faces,) triangles stop no ray."""
+
+    rays: RayScene
+    passed: Bools
+
+    def cast(self, origins: Floats, directions: Floats) -> Hits:
+        """The first wall that stops each ray."""
+        return see(self.rays, np.asarray(origins, float), np.asarray(directions, float), self.passed)
+
+    def face_normal(self, face: int) -> Vec3:
+        """The unit normal of a triangle."""
+        return self.rays.face_normal(face)
+
+    def corners(self, face: int) -> Floats:
+        """(3, 3) corners of a triangle."""
+        return np.asarray(self.rays.corners(face))
+
+
+def wall_rays(model: Model, rays: RayScene) -> WallRays:
+    """Rays that only the walls of a model stop."""
+    gone = np.array([item.category in PASSED for item in model.objects], bool)
+    low, high = _boxes(model)
+    size = high - low
+    small = (size[:, :2].max(axis=1) < WIDE_M) & (size[:, 2] < HIGH_M) if len(size) else np.zeros(0, bool)
+    kept = np.array([item.category in WALLS for item in model.objects], bool)
+    return WallRays(rays, (gone | ((small | ~_flat(model)) & ~kept))[model.face_objects()])
+
+
+def _flat(model: Model) -> Bools:
+    """(objects,) bool: which have an upright plane of some size; leaves and fur have many planes, and none of any size."""
+    count = len(model.objects)
+    if not count or len(model.faces) > MOST_FACES:
+        return np.ones(count, bool)
+    first, second, third = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
+    normal = np.cross(second - first, third - first)
+    double = np.linalg.norm(normal, axis=1)
+    normal /= np.maximum(double, 1e-12)[:, None]
+    upright = (np.abs(normal[:, 2]) < UPRIGHT) & (double > 1e-9)
+    keys = np.column_stack(
+        [
+            model.face_objects()[upright],
+            np.rint(normal[upright, :2] * 30.0),
+            np.rint(np.einsum("ij,ij->i", first[upright], normal[upright]) * 5.0),
+        ]
+    ).astype(np.int64)
+    if not len(keys):
+        return np.zeros(count, bool)
+    planes, place = np.unique(keys, axis=0, return_inverse=True)
+    area = np.bincount(place.ravel(), double[upright] / 2.0)
+    found = np.zeros(count, bool)
+    found[planes[area >= FLAT_M2, 0]] = True
+    return found
+
+
+def _boxes(model: Model) -> tuple[Floats32, Floats32]:
+    """(objects, 3) lowest and highest corners; those without triangles are a point."""
+    count = len(model.objects)
+    low, high = np.zeros((count, 3), np.float32), np.zeros((count, 3), np.float32)
+    for number, item in enumerate(model.objects):
+        if item.face_count:
+            faces = model.faces[item.first_face : item.first_face + item.face_count]
+            points = model.vertices[faces.ravel()]
+            low[number], high[number] = points.min(axis=0), points.max(axis=0)
+    return low, high
