@@ -1,10 +1,11 @@
 # ruff: noqa: BLE001 - whatever fails here, however it does, is what is looked for
 """Everything that goes wrong with files and processes, on purpose, over and over: what was tried and what failed, as a table.
 
-    scripts/torture [MINUTES]        10 unless said otherwise; the exit code is 1 when anything failed
+    scripts/torture [MINUTES [KIND …]]        10 minutes of all kinds unless said otherwise; the exit code is 1 when anything failed
 
 Kills while saving, kills of runs, two writers, mutated projects, mutated models of every format, damaged caches, disks that are full, and memory over many
-rounds.  Everything happens in a folder of its own, which is removed afterwards.  The seed is printed and may be given by ALTANA_SEED.
+rounds.  Everything happens in a folder of its own, which is removed afterwards.  The seed is printed and may be given by
+ALTANA_SEED; ALTANA_DEMO names a folder with the demo, which is written otherwise.
 """
 
 from __future__ import annotations
@@ -483,6 +484,9 @@ def main() -> int:
         ("kills of runs", 0.24, kills_of_runs, True),
         ("pictures in one process", 0.08, memory_over_rounds, True),
     ]
+    wanted = sys.argv[2:]
+    kinds = [kind for kind in kinds if not wanted or kind[0] in wanted]
+    whole_share = sum(share for _, share, _, _ in kinds)
     with tempfile.TemporaryDirectory(prefix="altana-torture-") as scratch:
         whole = Path(scratch)
         os.environ.setdefault("ALTANA_CACHE", str(whole / "cache"))
@@ -497,7 +501,7 @@ def main() -> int:
             folder.mkdir()
             row = Row(name)
             rows.append(row)
-            end = time.monotonic() + 60.0 * minutes * share
+            end = time.monotonic() + 60.0 * minutes * share / whole_share
             try:
                 kind(row, folder, chance, end, *([demo] if needs_demo else []))
             except BaseException as error:
