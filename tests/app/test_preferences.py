@@ -163,6 +163,20 @@ def test_return_enters_a_number_and_letters_are_keys_again(window: MainWindow) -
     assert not field.hasFocus()
 
 
+def test_nonsense_and_values_out_of_range_are_told_at_the_field(window: MainWindow) -> None:
+    window.going.choose_desk(COMPOSE)
+    window.workspace.state.select("cam-01")
+    field = window.compose.settings.lens.focal
+    tip = field.toolTip()
+    enter(field, "wide")
+    assert field.property("wrong") and "is not a length" in field.toolTip()
+    enter(field, "5000")
+    assert "is outside 4.0 mm to 1200.0 mm: 1200.0 mm is taken" in field.toolTip()
+    assert window.workspace.bridge.project.camera("cam-01").focal_mm == 1200.0  # type: ignore[union-attr]
+    enter(field, "28")
+    assert field.toolTip() == tip and not field.property("wrong")
+
+
 def test_escape_leaves_one_thing_a_press(window: MainWindow) -> None:
     window.going.choose_desk(COMPOSE)
     compose = window.compose

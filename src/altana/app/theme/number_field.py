@@ -6,11 +6,15 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
-from PySide6.QtWidgets import QLineEdit
+from PySide6.QtWidgets import QLineEdit, QToolTip
 
 from altana.app.theme.plain_text import tip_text
 from altana.core.errors import Refused
 from altana.core.measures import USUAL_DPI, parse_length, parse_millimetres, parse_number, parse_pixels
+
+
+#: What was wrong with what was typed is shown at the field for so long.
+TOLD_MS = 3000
 
 
 class NumberField(QLineEdit):
@@ -46,6 +50,8 @@ class NumberField(QLineEdit):
         self.dpi: Callable[[], float] = lambda: USUAL_DPI
         self._drag: tuple[QPoint, float] | None = None
         self._dragging = False
+        #: The usual tooltip, while another says what was wrong.
+        self._tip = ""
         #: A number was entered with Return: the field keeps the focus, but waits for digits.
         self._entered = False
         # Focus comes with the release, because a press may become a drag.
@@ -108,14 +114,31 @@ class NumberField(QLineEdit):
                 value, other = parse_pixels(self.text(), self._value, self.dpi() or USUAL_DPI)
         except Refused as error:
             self._mark(True)
-            self.setToolTip(tip_text(error.sentence))
+            self._say(error.sentence)
             return
         self.setModified(False)
+        if self._tip:
+            self.setToolTip(self._tip)
+            self._tip = ""
+            QToolTip.hideText()
+        if not self._low <= value <= self._high:
+            taken = self._text(self._within(value))
+            self._say(
+                f"{self._text(value)} is outside {self._text(self._low)} to {self._text(self._high)}: {taken} is taken."
+            )
         if other is not None:
             self.show_value(self._value)
             self.sides.emit(self._within(value), self._within(other))
             return
         self._take(value)
+
+    def _say(self, sentence: str) -> None:
+        """What was wrong with what was typed, at the field and at once."""
+        self._tip = self._tip or self.toolTip()
+        self.setToolTip(tip_text(sentence))
+        if self.isVisible():
+            place = self.mapToGlobal(QPoint(0, self.height()))
+            QToolTip.showText(place, tip_text(sentence), self, self.rect(), TOLD_MS)
 
     def _within(self, value: float) -> float:
         return min(self._high, max(self._low, value))
