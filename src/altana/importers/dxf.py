@@ -32,6 +32,8 @@ TOO_LARGE_M = 5_000.0
 BINARY = b"AutoCAD Binary DXF\r\n\x1a\0"
 WHILE_READING = 15
 MOST_ENTITIES = 1_500_000
+#: So many things are placed of any drawing, or so many times those that stand in the file.
+FEW_ENTITIES, MOST_TIMES = 60_000, 20
 SURFACES = frozenset({"MESH", "POLYLINE"})
 NOT_DRAWN = frozenset(
     {
@@ -114,13 +116,15 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
     resting = {layer.dxf.name for layer in document.layers if layer.is_off() or layer.is_frozen()}
     skipped = count = 0
     left: set[str] = set()
+    # Blocks in blocks and arrays of blocks make a small file endless; a drawing that is large itself may be large.
+    most = min(MOST_ENTITIES, max(FEW_ENTITIES, MOST_TIMES * len(document.entitydb)))
     for entity in disassemble.recursive_decompose(document.modelspace()):
         count += 1
-        if count > MOST_ENTITIES:
+        if count > most:
             raw.problems.append(
                 Problem(
                     "incomplete",
-                    f"The drawing has more than {MOST_ENTITIES // 1000} thousand things once its blocks are placed; the rest is not shown.",
+                    f"The drawing has more than {most // 1000} thousand things once its blocks are placed; the rest is not shown.",
                 )
             )
             break

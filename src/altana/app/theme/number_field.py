@@ -12,7 +12,6 @@ from altana.app.theme.plain_text import tip_text
 from altana.core.errors import Refused
 from altana.core.measures import USUAL_DPI, parse_length, parse_millimetres, parse_number, parse_pixels
 
-
 #: What was wrong with what was typed is shown at the field for so long.
 TOLD_MS = 3000
 
