@@ -53,6 +53,4 @@ def test_blocks_in_blocks_and_arrays_of_blocks_come_to_an_end(
     )
     for path in (nested, array):
         raw, _ = dxf_module.read_dxf(path)
-        assert any(
-            "thousand things once its blocks are placed" in item.sentence for item in raw.problems
-        )
+        assert any("thousand things once its blocks are placed" in item.sentence for item in raw.problems)

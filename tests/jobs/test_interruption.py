@@ -48,7 +48,7 @@ def command(project: Path, out: Path, job: Path, *more: str) -> list[str]:
     ]
 
 
-@pytest.mark.parametrize("number", [signal.SIGKILL, signal.SIGTERM])
+@pytest.mark.parametrize("number", [signal.SIGKILL, pytest.param(signal.SIGTERM, marks=pytest.mark.slow)])
 def test_a_killed_run_is_resumed(demo_copy: Path, tmp_path: Path, number: signal.Signals) -> None:
     out, job = tmp_path / "out", tmp_path / "job"
     child = subprocess.Popen(
