@@ -24,7 +24,7 @@ from altana.core.edits.shots import add_shots, change_shots, start_values
 from altana.core.errors import UserError
 from altana.core.merging import differences, merged
 from altana.core.project import STILL, Camera, Project
-from altana.storage import cache, sharing
+from altana.storage import cache, files, sharing
 from altana.storage.files import PART_S, part_prefix, write_atomically
 from altana.storage.project_file import (
     from_json,
@@ -207,6 +207,7 @@ def test_unfinished_files_are_removed_when_nobody_finishes_them(tmp_path: Path) 
     for file in (dead, alive):
         os.utime(file, (1.0, 1.0))
     os.utime(young, None)
+    files._looked_through.discard(tmp_path)
     write_atomically(tmp_path / "made.txt", b"whole")
     assert not dead.exists() and alive.exists() and young.exists() and PART_S > 0
     write_atomically(tmp_path / ("n" * 250 + ".txt"), b"long names too")

@@ -107,9 +107,17 @@ class Paces:
 
     def __init__(self, measured: Sequence[Measured] = ()) -> None:
         self.measured = list(measured)
+        #: What was asked for: a long list has many rows alike.
+        self._known: dict[tuple[Job, str], Expected] = {}
 
     def expected(self, job: Job, scene: str = "") -> Expected:
         """How long a job will take in a model (``scene_of``)."""
+        held = self._known.get((job, scene))
+        if held is None:
+            held = self._known[job, scene] = self._reckoned(job, scene)
+        return held
+
+    def _reckoned(self, job: Job, scene: str) -> Expected:
         size, effort = _size(job), math.log(max(job.effort, 1e-6))
         weight, whole = 0.15, 0.0
         alike = 0.0

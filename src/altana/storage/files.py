@@ -20,6 +20,9 @@ TOO_LARGE_BYTES = 64_000_000
 PART, PART_S = ".part", 3600.0
 
 
+_looked_through: set[Path] = set()
+
+
 def explain(error: OSError, path: Path, kept: str) -> UserError:
     """A sentence for what the file system said."""
     reasons = {
@@ -51,7 +54,10 @@ def write_atomically(path: Path, data: bytes, kept: str = "What was there before
     temporary = ""
     try:
         target = path.resolve() if path.is_symlink() else path
-        remove_parts(target.parent)
+        if target.parent not in _looked_through:
+            # Once is enough: a film writes thousands of files into one folder.
+            _looked_through.add(target.parent)
+            remove_parts(target.parent)
         handle, temporary = tempfile.mkstemp(prefix=part_prefix(target.name), suffix=PART, dir=target.parent)
         with os.fdopen(handle, "wb") as file:
             file.write(data)

@@ -83,7 +83,7 @@ class ShotTable(QTableWidget):
         self._tokens, self.image_of = tokens, image_of
         self.rows: tuple[Row, ...] = ()
         self._project = Project()
-        self._paces = Paces()
+        self._paces, self._scene = Paces(), ""
         self.pieces: dict[str, Piece] = {}
         self.states: dict[str, RowState] = {}
         self.setHorizontalHeaderLabels(list(COLUMNS))
@@ -113,6 +113,7 @@ class ShotTable(QTableWidget):
         """Other rows, or the same changed; what is chosen stays chosen."""
         chosen = set(self.chosen)
         self._project, self.rows, self._paces = project, tuple(rows), known_paces()
+        self._scene = scene_of(project)
         self.blockSignals(True)
         self.setRowCount(len(rows))
         for number, row in enumerate(rows):
@@ -189,7 +190,7 @@ class ShotTable(QTableWidget):
             _drawn_text(shot),
             _size_text(row.item, shot),
             row.file or row.wrong,
-            "" if row.item is None else _expected(row.item, shot, self._project, self._paces),
+            "" if row.item is None else _expected(row.item, shot, self._project, self._paces, self._scene),
             "",
         )
         for column, text in enumerate(texts, 1):
@@ -372,8 +373,8 @@ def _size_text(item: Item | None, shot: Shot) -> str:
     return f"{wide} × {high}{dpi}"
 
 
-def _expected(item: Item, shot: Shot, project: Project, paces: Paces) -> str:
-    expected = expected_of(item, shot.quality, project.qualities, paces, scene_of(project))
+def _expected(item: Item, shot: Shot, project: Project, paces: Paces, scene: str) -> str:
+    expected = expected_of(item, shot.quality, project.qualities, paces, scene)
     size = bytes_for(item, shot.quality)
     time = time_words(expected).removeprefix("about ")
     return f"{time}\n{size / 1e6:.1f} MB"
