@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import json
+import os
 import time
 from dataclasses import replace
 
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QMenu
+from PySide6.QtWidgets import QMenu, QMessageBox
 
+from altana.app.hand_over import made_list
 from altana.app.hand_over.desk import RESULTS, HandOverDesk
 from altana.app.shell.window import HAND_OVER, MainWindow
 from altana.app.workspace.production import SEEN_FILE, Production
@@ -211,3 +213,43 @@ def test_one_side_is_typed_and_the_other_follows(
     assert field.size_px == size
     assert window.making.sheet.order(("cam-01",), ()).size == size
     window.making.sheet.reject()
+
+
+def test_a_result_goes_into_the_trash_after_asking_once(
+    window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    fresh(desk)
+    desk.table.choose([shots_of(window)[0].id])
+    desk.run_bar.make_rows(desk.list.chosen)
+    until(lambda: not desk.production.running, 60)
+    desk.choose_page(RESULTS)
+    until(lambda: len(desk.results.made) == 1, 20)
+    path, asked, thrown = desk.results.made[0], [], []
+
+    class Box(QMessageBox):
+        answer = "Keep it"
+
+        def exec(self) -> int:
+            asked.append(self.text())
+            next(item for item in self.buttons() if item.text() == self.answer).click()
+            return 0
+
+    def move(name: str) -> bool:
+        thrown.append(name)
+        os.remove(name)
+        return True
+
+    monkeypatch.setattr(made_list, "QMessageBox", Box)
+    monkeypatch.setattr(made_list.QFile, "moveToTrash", move)
+    desk.results.files.setCurrentRow(0)
+    QTest.keyClick(desk.results.files, Qt.Key.Key_Delete)
+    assert path.is_file() and len(asked) == 1 and path.name in asked[0]
+    Box.answer = "Into the trash"
+    QTest.keyClick(desk.results.files, Qt.Key.Key_Delete)
+    assert thrown == [str(path), f"{path}.camera.json"]
+    until(lambda: desk.results.made == [], 20)
+    # Its row is not current any more.
+    until(lambda: shots_of(window)[0].id in desk.list.outdated, 20)
+    monkeypatch.setattr(made_list.QFile, "moveToTrash", lambda name: False)
+    desk.results.files.throw_away(path)
+    assert "could not be put into the trash" in window.notice_bar.sentence

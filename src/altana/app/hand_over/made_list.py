@@ -9,15 +9,16 @@ from fractions import Fraction
 from pathlib import Path
 
 import av
-from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtGui import QIcon, QImage, QImageReader, QPixmap
-from PySide6.QtWidgets import QListWidget, QListWidgetItem
+from PySide6.QtCore import QEvent, QFile, QSize, Qt, Signal
+from PySide6.QtGui import QIcon, QImage, QImageReader, QKeyEvent, QPixmap
+from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMessageBox
 
 from altana.app.canvas.picture_view import image_of, read_picture
 from altana.app.theme.plain_text import tip_text
 from altana.app.workspace.background import Background, Newest
 from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.picture import MASTER_FOLDER
+from altana.jobs.remembered import SIDECAR
 from altana.render.encode import film_frame_at
 from altana.storage.made import ASIDE, TEST, Made
 
@@ -87,9 +88,11 @@ def state_text(made: Made, changed: Sequence[str]) -> str:
 
 
 class MadeList(QListWidget):
-    """Shows entries with their small pictures.  ``filled`` when others are listed."""
+    """Shows entries with their small pictures.  ``thrown_away`` when a file has gone to the desktop's trash."""
 
-    filled = Signal()
+    thrown_away = Signal()
+    #: A file could not be thrown away, with the reason.
+    refused = Signal(str)
 
     def __init__(self, background: Background) -> None:
         super().__init__()
@@ -133,6 +136,51 @@ class MadeList(QListWidget):
         """The entry that is looked at."""
         row = self.currentRow()
         return self.entries[row] if 0 <= row < len(self.entries) else None
+
+    def event(self, event: QEvent) -> bool:
+        """Delete means the file here, not the camera chosen elsewhere."""
+        if (
+            event.type() == QEvent.Type.ShortcutOverride
+            and isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_Delete
+        ):
+            event.accept()
+            return True
+        return bool(super().event(event))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Delete throws the file away, after asking once."""
+        if event.key() == Qt.Key.Key_Delete:
+            self.ask_throw_away()
+        else:
+            super().keyPressEvent(event)
+
+    def ask_throw_away(self) -> None:
+        """Ask, and put the file with its camera beside it into the desktop's trash."""
+        entry = self.entry
+        if entry is None or not entry.path.is_file():
+            return
+        box = QMessageBox(self.window())
+        box.setWindowTitle("Into the trash")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(f"Put {entry.path.name} into the trash? The row of the shot list stays.")
+        go = box.addButton("Into the trash", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Keep it", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is go:
+            self.throw_away(entry.path)
+
+    def throw_away(self, path: Path) -> None:
+        """Into the desktop's trash, from where it can be got back."""
+        if not QFile.moveToTrash(str(path)):
+            self.refused.emit(
+                f"{path.name} could not be put into the trash of this disk. It is where it was; delete it in its folder."
+            )
+            return
+        beside = path.with_name(path.name + SIDECAR)
+        if beside.is_file():
+            QFile.moveToTrash(str(beside))
+        self.thrown_away.emit()
 
     def choose(self, path: Path) -> None:
         """Look at a file."""
