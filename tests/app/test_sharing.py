@@ -114,7 +114,7 @@ def test_an_earlier_save_is_taken_back_whole_or_by_camera(window: MainWindow, pa
     window.files.show_versions()
     page = window.files.versions_page
     assert isinstance(page, VersionsPage)
-    assert len(page.versions) >= 2 and page.versions[0][1].camera("cam-01").note == "one"  # type: ignore[union-attr]
+    assert len(page.versions) >= 2 and page._chosen.camera("cam-01").note == "one"  # type: ignore[union-attr]
     assert {page.cameras.item(row).text() for row in range(page.cameras.count())} == {
         "Waiting hall to the water",
         "Hall from the quay doors",
@@ -144,3 +144,47 @@ def test_what_a_newer_file_holds_besides_is_said_before_it_is_lost(window: MainW
     )
     window.workspace.notices.clear()
     write_project(path, replace(read_project(path)))
+
+
+def test_what_was_saved_while_both_were_looked_at_is_not_overwritten(
+    window: MainWindow, path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    ours(window)
+    theirs(path)
+    shown: list[MeetingPage] = []
+
+    def answered(page: QDialog) -> int:
+        assert isinstance(page, MeetingPage)
+        shown.append(page)
+        if len(shown) == 1:
+            # A third save, while the page is open.
+            theirs(path, "third", "cam-03")
+        press(page.take_both)
+        return 0
+
+    monkeypatch.setattr(QDialog, "exec", answered)
+    assert window.files.save()
+    saved = read_project(path)
+    assert len(shown) == 2
+    assert [saved.camera(item).note for item in ("cam-01", "cam-02", "cam-03")] == ["ours", "theirs", "third"]  # type: ignore[union-attr]
+
+
+def test_reading_a_colleagues_save_gives_up_nothing_changed_meanwhile(
+    window: MainWindow, path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    theirs(path)
+    window.files.sharing.look()
+    until(lambda: "changed by somebody else" in window.notice_bar.sentence, 20)
+    ours(window)
+    shown = answering(monkeypatch, "")
+    press(window.notice_bar.offer)
+    assert len(shown) == 1
+    assert window.workspace.bridge.project.camera("cam-01").note == "ours"  # type: ignore[union-attr]
+
+
+def test_what_has_no_file_yet_is_not_taken_for_the_project_before(window: MainWindow, path: Path) -> None:
+    window.files._show_project(window.workspace.bridge.project, path.with_name("new.altana"), saved=False)
+    theirs(path)
+    window.files.sharing.look()
+    assert window.files.sharing._path is None
+    window.files.open_path(path)

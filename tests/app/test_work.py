@@ -171,9 +171,9 @@ def test_first_start_writes_and_opens_the_demo(
     window.files.settings.clear()
     path = window.files.path
     # Nothing is opened unasked: the first page offers what was opened lately, the demo, a file of one's own.
-    start_module._first(window, None)
-    assert window.start_page is not None
-    press(window.start_page.demo)
+    page = start_module._first(window, None)
+    assert page is not None
+    press(page.demo)
     assert window.files.path == (demo_files / "larkwater.altana").resolve()
     assert "demo" in window.notice_bar.sentence
     assert window.notice_bar.own.isVisible()

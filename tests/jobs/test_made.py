@@ -278,6 +278,19 @@ def test_added_rows_may_go_first_and_nothing_is_made_twice(
     assert len({path for path in batch.written if path.suffix == ".png"}) == 3
 
 
+def test_what_is_ordered_again_is_made_once_as_it_was_ordered_last(
+    three_rows: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    batch = batch_of(three_rows, demo_opened, tmp_path)
+    files = [row.file for row in rows_of(three_rows)]
+    job = tmp_path / "job"
+    after_the_first(monkeypatch, lambda: add_order(job, three_rows, Added(("shot-02",), quality="review")))
+    batch.go()
+    assert begun(job) == files[:2]
+    sidecar = tmp_path / "out" / f"{files[1]}.camera.json"
+    assert json.loads(sidecar.read_text())["shot"]["quality"] == "review"
+
+
 def test_rows_are_taken_out_of_a_run_also_the_one_in_hand(
     three_rows: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -33,7 +33,7 @@ from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
 from altana.render.encode import CORNERS, STAMPS, Stamp
-from altana.storage.made import all_made
+from altana.storage.made import DIRECT, all_made
 from altana.storage.project_file import read_project
 
 
@@ -220,6 +220,9 @@ def render(
         else:
             rows = chosen_rows(rows, shots)
         request = trial(rows, read) if trial_run else shot_request(rows, read, quality or "")
+        if panoramas:
+            # Their rows stand in no project.
+            request = replace(request, way=DIRECT)
     else:
         request = request_for(
             read,

@@ -6,6 +6,7 @@ import json
 import os
 import signal
 import sys
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -55,17 +56,19 @@ def say(as_json: bool, content: Any, lines: list[str]) -> None:
     click.echo(json.dumps(content, indent=1, ensure_ascii=False) if as_json else "\n".join(lines))
 
 
-_told = [""]
+#: Seconds between lines of progress in a log.
+LOG_S = 5.0
+_told = [-LOG_S]
 
 
 def tell_progress(share: float, text: str) -> None:
-    """Progress on one line of a terminal, or a line a piece where stderr is none."""
+    """Progress on one line of a terminal, or a line now and then where stderr is none."""
     if sys.stderr.isatty():
         sys.stderr.write(f"\r{share:5.0%}  {text[:90]:<90}")
         sys.stderr.flush()
-    elif text != _told[0]:
-        # Where it goes into a log, a line for each new thing.
-        _told[0] = text
+    elif time.monotonic() - _told[0] > LOG_S:
+        # Where it goes into a log, a line now and then: a film tells of every film frame.
+        _told[0] = time.monotonic()
         sys.stderr.write(f"{share:5.0%}  {text}\n")
 
 

@@ -7,15 +7,18 @@ from typing import Protocol
 
 import numpy as np
 
-from altana.core.conventions import Bools, Floats, Floats32, Vec3
+from altana.core.conventions import Bools, Floats, Vec3
 from altana.core.geometry.rays import Hits, RayScene
+from altana.core.geometry.runs import object_boxes
 from altana.core.geometry.sight import see
 from altana.core.model import Model
 
-#: By category, as importers and the first words of names have it.
-PASSED = frozenset(
+#: What can be carried away, or grows: no wall, and no limit of one.
+LOOSE_PARTS = frozenset({"Furniture", "Light fixture", "Planting", "Vessel", "Sign", "Railing"})
+#: What stands before walls besides, by category, as importers and the first words of names have it.
+PASSED = LOOSE_PARTS | frozenset(
     {
-        "Furniture", "Light fixture", "Planting", "Vessel", "Sign", "Railing", "Door", "Column", "Beam", "Member", "Person",
+        "Door", "Column", "Beam", "Member", "Person",
         "People", "Man", "Woman", "Child", "Figure", "Tree", "Trees", "Bush", "Shrub", "Plant", "Plants", "Hedge", "Leaf", "Leaves",
         "Car", "Bicycle", "Lamp", "Lamps", "Post", "Pole", "Bollard", "Bench", "Chair", "Table", "Sofa", "Bed", "Desk", "Shelf", "Curtain",
     }
@@ -66,7 +69,7 @@ class WallRays:
 def wall_rays(model: Model, rays: RayScene) -> WallRays:
     """Rays that only the walls of a model stop."""
     gone = np.array([item.category in PASSED for item in model.objects], bool)
-    low, high = _boxes(model)
+    low, high = object_boxes(model)
     size = high - low
     small = (size[:, :2].max(axis=1) < WIDE_M) & (size[:, 2] < HIGH_M) if len(size) else np.zeros(0, bool)
     kept = np.array([item.category in WALLS for item in model.objects], bool)
@@ -97,15 +100,3 @@ def _flat(model: Model) -> Bools:
     found = np.zeros(count, bool)
     found[planes[area >= FLAT_M2, 0]] = True
     return found
-
-
-def _boxes(model: Model) -> tuple[Floats32, Floats32]:
-    """(objects, 3) lowest and highest corners; those without triangles are a point."""
-    count = len(model.objects)
-    low, high = np.zeros((count, 3), np.float32), np.zeros((count, 3), np.float32)
-    for number, item in enumerate(model.objects):
-        if item.face_count:
-            faces = model.faces[item.first_face : item.first_face + item.face_count]
-            points = model.vertices[faces.ravel()]
-            low[number], high[number] = points.min(axis=0), points.max(axis=0)
-    return low, high

@@ -22,13 +22,12 @@ from altana.core.geometry.sight import see
 from altana.core.model import Model
 from altana.core.project import Camera
 from altana.core.standing import UPRIGHT_DEG, level_rays, roundest, wall_heading
+from altana.core.wall_rays import LOOSE_PARTS
 
 #: What a wall is made of; linings and coverings stand for themselves.
 WALL_PARTS = frozenset(
     {"Wall", "Curtain wall", "Glazing", "Window", "Door", "Covering", "Plate", "Sign", "Railing"}
 )
-#: What neither limits a wall cut nor counts as the wall behind: it can be carried away.
-LOOSE_PARTS = frozenset({"Furniture", "Light fixture", "Planting", "Vessel", "Sign", "Railing"})
 #: The parts of one wall lie within this of the face that was picked.
 THICKEST_M = 0.8
 #: Free air at least this deep ends a wall.

@@ -76,7 +76,7 @@ class Batch:
         while self._pending:
             name = self._next()
             run = self._pending[name]
-            run.gives_way = self._gives_way
+            run.gives_way, run.passes_on = self._gives_way, self._passes_on
             try:
                 done = run.go()
             finally:
@@ -151,6 +151,12 @@ class Batch:
             if file in others:
                 return True
         return False
+
+    def _passes_on(self, run: Run, file: str) -> bool:
+        """Whether a later order has the same file: it is made only once, as it was ordered last."""
+        runs = list(self._pending.values())
+        later = runs[next(place for place, held in enumerate(runs) if held is run) + 1 :]
+        return any(item.file == file for held in later for item in held.request.items)
 
 
 def replace_run(run: Run, request: Request | None = None, opened: Opened | None = None) -> Run:

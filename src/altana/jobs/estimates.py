@@ -144,13 +144,6 @@ def expected_for(
     return Expected(whole, sum(item.seconds for item in found if item.sure) > 0.5 * whole)
 
 
-def seconds_for(
-    items: Sequence[Item], quality: str, qualities: Qualities = USUAL_QUALITIES, scene: str = ""
-) -> float:
-    """``expected_for``, seconds alone."""
-    return expected_for(items, quality, qualities, scene).seconds
-
-
 def bytes_for(item: Item, quality: str) -> float:
     """How large an item's file will be."""
     if isinstance(item, Film):

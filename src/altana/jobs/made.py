@@ -12,8 +12,8 @@ import msgspec
 
 from altana.core.edits.shots import row_as_made
 from altana.core.errors import UserError
-from altana.core.project import FILM, NOTHING_LEFT_OUT, STILL, Project, Shot
-from altana.jobs.requests import Film, Item, Part, Picture, Request, target
+from altana.core.project import FILM, NOTHING_LEFT_OUT, PANORAMA, STILL, Project, Shot
+from altana.jobs.requests import Film, Item, Pano, Part, Picture, Request, target
 from altana.jobs.shotlist import Row, asked_so, tried
 from altana.storage.made import ASIDE, DIRECT, TEST, Made, all_made, name_in, note_made
 from altana.storage.project_file import model_path
@@ -123,7 +123,7 @@ def note(
             parts_of(request.project, item, models),
             other,
             request.drawn,
-            msgspec.to_builtins(item.part) if isinstance(item, Film) else {},
+            {"rate": item.rate, "part": msgspec.to_builtins(item.part)} if isinstance(item, Film) else {},
             sentence,
         ),
     )
@@ -162,9 +162,12 @@ def _direct(made: Made, project: Project) -> Item | None:
         walk = project.walk(subject)
         if walk is None:
             return None
-        part = msgspec.convert(made.film, Part)
-        return Film(walk, made.width_px, made.height_px, walk.rate, "", shot.file, part, shot)
+        part, asked = msgspec.convert(made.film.get("part", {}), Part), str(made.film.get("rate", walk.rate))
+        # A rate that is not the walk's own was asked for then, and is asked for again.
+        return Film(walk, made.width_px, made.height_px, asked, "", shot.file, part, shot)
     camera = project.camera(subject)
+    if kind == PANORAMA:
+        return Pano(made.shot, camera, made.width_px, made.height_px, "") if camera is not None else None
     return Picture(shot, camera, made.width_px, made.height_px, "") if camera is not None else None
 
 

@@ -100,6 +100,8 @@ class Run:
     begun: float | None = None
     #: Asked before every piece with the files left: whether something that is not of this run goes first.
     gives_way: Callable[[Run, set[str]], bool] | None = None
+    #: Asked before a piece: whether it was ordered once more since, and is made then.
+    passes_on: Callable[[Run, str], bool] | None = None
     _light_share: float = 0.0
     _in_hand: str = ""
 
@@ -175,6 +177,8 @@ class Run:
                 left.remove(item)
                 if item.file in not_wanted(self.job):
                     self.journal.write("out", file=item.file)
+                    continue
+                if self.passes_on is not None and self.passes_on(self, item.file):
                     continue
                 made = whole - len(left) - 1
                 # Pieces count by what they are expected to take: a film is not done as soon as a still.

@@ -32,7 +32,6 @@ class PlanGround(Protocol):
     marks: Marks
     storey: Storey | None
     centre: Vec2
-    lettered: list[QRectF]
 
     @property
     def px_per_m(self) -> float:
@@ -82,6 +81,8 @@ class PlanCameras:
 
     def __init__(self, plan: PlanGround, workspace: Workspace, tokens: Tokens) -> None:
         self._plan, self._tokens = plan, tokens
+        #: Where names of rooms stand, which names of cameras leave free.
+        self.lettered: list[QRectF] = []
         self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
         self.bounds = PlanBounds(plan, tokens)
         self._edge_ends: tuple[QPointF, QPointF] | None = None
@@ -126,7 +127,7 @@ class PlanCameras:
             here = self._plan.on_storey(others)
             self._faint_cameras(painter, others, here)
             if named:
-                taken = list(self._plan.lettered)
+                taken = list(self.lettered)
                 if shown is not None:
                     at = self._plan.to_screen(*shown.eye[:2])
                     taken.append(QRectF(at.x() - 9, at.y() - 9, 18, 18))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent, QShowEvent
 
 from altana.app.canvas.gestures.stand import StandGesture
@@ -59,8 +59,6 @@ class PlanSheet(Sheet):
         self.linework = True
         self.holding = Holding()
         self.drawing: PlanDrawing | None = None
-        #: Where names of rooms stand, which names of cameras leave free.
-        self.lettered: list[QRectF] = []
         self.cameras = PlanCameras(self, workspace, tokens)
         self.sun = SunPath(self, bridge, tokens)
         self.standing = False
@@ -253,7 +251,9 @@ class PlanSheet(Sheet):
     def _lettering(self, painter: QPainter) -> None:
         if self.scene is not None and self.storey is not None:
             rooms = [room for room in self.scene.model.rooms if room.storey_id == self.storey.id]
-            self.lettered = paint_room_names(painter, rooms, self.to_screen, self._scale, self._tokens)
+            self.cameras.lettered = paint_room_names(
+                painter, rooms, self.to_screen, self._scale, self._tokens
+            )
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """The drawing, then cameras, then what a drag says."""

@@ -57,9 +57,7 @@ class StandpointGroup:
                 costly=True,
             )
         )
-        heights = menu_button(
-            "heights ▾", "Heights of the eye: take one, or keep this one", self._fill_heights
-        )
+        heights = menu_button("heights ▾", "Heights of the eye: your own", self._fill_heights)
         group.add_pair("Eye above floor", heights, self.eye_height)
         east, north = (_place_field(0, "East, x", "east"), _place_field(1, "North, y", "north"))
         self.eye_x, self.eye_y = fields.field(east), fields.field(north)

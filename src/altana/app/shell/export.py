@@ -64,7 +64,7 @@ class ExportSheet(QDialog):
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
         film = walk is not None
-        self._project, self._cameras = project, cameras
+        self._made_of = (project, cameras)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 18)
         column.setSpacing(12)
@@ -222,9 +222,9 @@ class ExportSheet(QDialog):
 
     def _show_expected(self, *_: object) -> None:
         """How long it will take and how large it will be."""
-        project, walk = self._project, self._walk
-        cameras = tuple(camera for item in self._cameras if (camera := project.camera(item)) is not None)
-        order = self.order(self._cameras, (walk.id,) if walk is not None else ())
+        (project, ids), walk = self._made_of, self._walk
+        cameras = tuple(camera for item in ids if (camera := project.camera(item)) is not None)
+        order = self.order(ids, (walk.id,) if walk is not None else ())
         walks = (walk,) if walk is not None else ()
         try:
             made = request_for(

@@ -53,7 +53,7 @@ class ProjectFiles(QObject):
         self.path: Path | None = None
         #: Where a project that was not saved yet would lie: beside its model.
         self._home = Path("untitled.altana").resolve()
-        self.sharing = Sharing(window, workspace, self._show_project)
+        self.sharing = Sharing(window, workspace, self._show_project, self.save)
         self._start_autosave()
 
     @property
@@ -169,6 +169,8 @@ class ProjectFiles(QObject):
         if saved:
             self.sharing.follow(self._home, project)
             self._tell_unknown(self._home)
+        else:
+            self.sharing.forget()
         self.shown.emit()
 
     def new_project(self) -> None:

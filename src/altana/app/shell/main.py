@@ -42,10 +42,10 @@ def start(file: Path | None) -> int:
     return application.exec()
 
 
-def _first(window: MainWindow, file: Path | None) -> None:
+def _first(window: MainWindow, file: Path | None) -> StartPage | None:
     if file is not None:
         window.files.open_path(file)
-        return
+        return None
     page = StartPage(
         window,
         window.files.recent(),
@@ -54,7 +54,7 @@ def _first(window: MainWindow, file: Path | None) -> None:
         lambda: _show_demo(window),
     )
     page.open()
-    window.start_page = page
+    return page
 
 
 def _show_demo(window: MainWindow) -> None:

@@ -81,9 +81,15 @@ class Sharing(QObject):
     """Knows what the open project's file held when it was read or written last."""
 
     def __init__(
-        self, window: QWidget, workspace: Workspace, show: Callable[[Project, Path], object]
+        self,
+        window: QWidget,
+        workspace: Workspace,
+        show: Callable[[Project, Path], object],
+        save: Callable[[], object],
     ) -> None:
+        """show : puts a project on the desks; save : saves what is open, which meets what others saved."""
         super().__init__()
+        self._save = save
         self._window, self._bridge, self._notices, self._show = (
             window,
             workspace.bridge,
@@ -107,6 +113,11 @@ class Sharing(QObject):
         self._stamp = _stamp(path)
         self._timer.start()
 
+    def forget(self) -> None:
+        """What is open has no file yet."""
+        self._path = None
+        self._timer.stop()
+
     def stop(self) -> None:
         """Nothing is watched any more."""
         self._timer.stop()
@@ -119,16 +130,12 @@ class Sharing(QObject):
         stamp = _stamp(path)
         if stamp != self._stamp and stamp != (0, 0, 0):
             self._stamp = stamp
-            self._read.wish(lambda: (path, digest_of(path)))
+            self._read.wish(lambda: (path, digest_of(path), _readable(path)))
 
-    def _looked(self, found: tuple[Path, str]) -> None:
-        path, digest = found
-        if path != self._path or digest in ("", self._digest, self._told):
-            return
-        try:
-            theirs = read_project(path)
-        except UserError:
-            # Somebody is in the middle of writing it, or it is damaged: what is open here stays.
+    def _looked(self, found: tuple[Path, str, Project | None]) -> None:
+        path, digest, theirs = found
+        # What cannot be read is damaged, or somebody is in the middle of it: what is open here stays.
+        if path != self._path or theirs is None or digest in ("", self._digest, self._told):
             return
         self._told = digest
         changed = differences(self._base, theirs)
@@ -137,14 +144,24 @@ class Sharing(QObject):
             return
         told = "; ".join(item.words for item in changed[:3])
         more = f" and {counted(len(changed) - 3, 'more thing')}" if len(changed) > 3 else ""
-        offer = (
-            Offer("Look at it", self.meet)
-            if self._bridge.document.changed
-            else Offer("Read it", lambda: self._take(theirs, path))
+        text = "Look at it" if self._bridge.document.changed else "Read it"
+        self._notices.note(
+            f"{path.name} was changed by somebody else: {told}{more}.", Offer(text, self._take_in)
         )
-        self._notices.note(f"{path.name} was changed by somebody else: {told}{more}.", offer)
 
-    def _take(self, theirs: Project, path: Path) -> None:
+    def _take_in(self) -> None:
+        """Read what is in the file now; where something was changed here meanwhile, both are shown first, as saving does."""
+        path = self._path
+        if path is None:
+            return
+        if self._bridge.document.changed:
+            self._save()
+            return
+        try:
+            theirs = read_project(path)
+        except UserError as error:
+            self._notices.trouble(error.sentence)
+            return
         self._show(theirs, path)
 
     def write(self, path: Path, project: Project) -> bool:
@@ -161,15 +178,13 @@ class Sharing(QObject):
         path = self._path
         if path is None:
             return False
-        theirs, ours = read_project(path), self._bridge.document.settled
+        with locked(path):
+            theirs, digest = read_project(path), digest_of(path)
+        ours = self._bridge.document.settled
         page = MeetingPage(self._window, path.name, self._base, ours, theirs)
         page.exec()
         if page.choice == BOTH:
-            self._bridge.apply("Take both", lambda _: page.both.project, over_locks=True)
-            with locked(path):
-                write_project(path, self._bridge.document.settled)
-            self.follow(path, self._bridge.document.settled)
-            return True
+            return self._put_together(path, theirs, digest, page.both.project)
         if page.choice == COPY:
             copy = _free(path)
             write_project(copy, ours)
@@ -177,6 +192,20 @@ class Sharing(QObject):
         if page.choice in (COPY, THEIRS):
             self._show(theirs, path)
         return False
+
+    def _put_together(self, path: Path, theirs: Project, digest: str, both: Project) -> bool:
+        """Write both changes, unless the file is another once more since they were shown; then that is shown."""
+        self._bridge.apply("Take both", lambda _: both, over_locks=True)
+        # From now on ours is what goes beyond theirs.
+        self._base, self._digest = theirs, digest
+        return self.write(path, self._bridge.document.settled)
+
+
+def _readable(path: Path) -> Project | None:
+    try:
+        return read_project(path)
+    except UserError:
+        return None
 
 
 def _stamp(path: Path) -> tuple[int, int, int]:

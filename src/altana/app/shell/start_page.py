@@ -53,10 +53,13 @@ class StartPage(QDialog):
             )
             said.setWordWrap(True)
             column.addWidget(said)
+        column.addLayout(self._buttons(ask, demo))
+
+    def _buttons(self, ask: Callable[[], object], demo: Callable[[], object]) -> QHBoxLayout:
         row = QHBoxLayout()
         self.own = button(
             "Open a model or project…",
-            "primary" if not recent else "",
+            "" if self._recent else "primary",
             "A file of your own",
             lambda: self._leave(ask),
         )
@@ -66,7 +69,7 @@ class StartPage(QDialog):
         row.addWidget(self.own)
         row.addWidget(self.demo)
         row.addStretch(1)
-        column.addLayout(row)
+        return row
 
     def _take(self) -> None:
         number = self.list.currentRow()

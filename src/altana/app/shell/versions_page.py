@@ -12,10 +12,9 @@ from altana.app.theme.widgets import button, label
 from altana.app.workspace.bridge import Bridge
 from altana.core.errors import UserError
 from altana.core.merging import differences
-from altana.core.naming import counted
 from altana.core.project import Camera, Project
 from altana.storage.project_file import from_json, versions_folder
-from altana.storage.versions import versions_of
+from altana.storage.versions import Version, versions_of
 
 
 class VersionsPage(QDialog):
@@ -33,20 +32,25 @@ class VersionsPage(QDialog):
         column.addWidget(
             label(f"The last saves of {path.name}, and what is another there than now.", "quiet")
         )
-        self.versions: list[tuple[str, Project]] = []
-        for version in versions_of(versions_folder(), path):
-            at = datetime.fromtimestamp(version.seconds, UTC).astimezone()
-            try:
-                held = from_json(version.data, path.name)
-            except UserError:
-                continue
-            self.versions.append(
-                (f"Until {at.day} {at:%B %H:%M:%S} · {counted(len(held.cameras), 'camera')}", held)
-            )
-        both = QHBoxLayout()
+        self._path = path
+        self.versions = versions_of(versions_folder(), path)
+        #: What was read of them, by place; None where it cannot be.
+        self._read: dict[int, Project | None] = {}
         self.list = QListWidget()
         self.list.setAccessibleName("Versions")
-        self.list.addItems([text for text, _ in self.versions] or ["No earlier save is kept yet."])
+        self.list.addItems([_when(version) for version in self.versions] or ["No earlier save is kept yet."])
+        both = QHBoxLayout()
+        both.addWidget(self.list, 1)
+        both.addLayout(self._side(), 1)
+        column.addLayout(both, 1)
+        column.addLayout(self._buttons())
+        self.list.currentRowChanged.connect(self._show_chosen)
+        self.cameras.itemSelectionChanged.connect(self._show_buttons)
+        if self.versions:
+            self.list.setCurrentRow(0)
+        self._show_buttons()
+
+    def _side(self) -> QVBoxLayout:
         self.changed = QListWidget()
         self.changed.setAccessibleName("What is another there")
         self.cameras = QListWidget()
@@ -57,34 +61,31 @@ class VersionsPage(QDialog):
         side.addWidget(self.changed, 1)
         side.addWidget(label("Its cameras that differ", "group"))
         side.addWidget(self.cameras, 1)
-        both.addWidget(self.list, 1)
-        both.addLayout(side, 1)
-        column.addLayout(both, 1)
+        return side
+
+    def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.whole = button(
-            "Take the whole version",
-            "",
-            "The project as it was then; undo brings this one back",
-            self._take_whole,
-        )
-        self.some = button(
-            "Take the chosen cameras", "", "Only these cameras as they were then", self._take_cameras
-        )
+        tip = "The project as it was then; undo brings this one back"
+        self.whole = button("Take the whole version", "", tip, self._take_whole)
+        tip = "Only these cameras as they were then"
+        self.some = button("Take the chosen cameras", "", tip, self._take_cameras)
         row.addWidget(self.whole)
         row.addWidget(self.some)
         row.addStretch(1)
         row.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
-        column.addLayout(row)
-        self.list.currentRowChanged.connect(self._show_chosen)
-        self.cameras.itemSelectionChanged.connect(self._show_buttons)
-        if self.versions:
-            self.list.setCurrentRow(0)
-        self._show_buttons()
+        return row
 
     @property
     def _chosen(self) -> Project | None:
         row = self.list.currentRow()
-        return self.versions[row][1] if 0 <= row < len(self.versions) else None
+        if not 0 <= row < len(self.versions):
+            return None
+        if row not in self._read:
+            try:
+                self._read[row] = from_json(self.versions[row].data, self._path.name)
+            except UserError:
+                self._read[row] = None
+        return self._read[row]
 
     def _differing(self) -> list[Camera]:
         held, now = self._chosen, self._bridge.project
@@ -101,6 +102,8 @@ class VersionsPage(QDialog):
                 [item.words for item in differences(self._bridge.project, held)] or ["nothing"]
             )
             self.cameras.addItems([camera.name for camera in self._differing()])
+        elif self.versions:
+            self.changed.addItem("This version cannot be read any more.")
         self._show_buttons()
 
     def _show_buttons(self) -> None:
@@ -125,3 +128,8 @@ class VersionsPage(QDialog):
 
         if self._bridge.apply("Take cameras of a version", edit, over_locks=True):
             self.accept()
+
+
+def _when(version: Version) -> str:
+    at = datetime.fromtimestamp(version.seconds, UTC).astimezone()
+    return f"Until {at.day} {at:%B %H:%M:%S}"

@@ -27,7 +27,6 @@ from altana.app.shell.models import ModelActions
 from altana.app.shell.notice_bar import Desks, NoticeBar
 from altana.app.shell.parts import Parts
 from altana.app.shell.preferences_page import PreferencesPage
-from altana.app.shell.start_page import StartPage
 from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK, TopBar
 from altana.app.theme.style import apply_theme
 from altana.app.theme.tokens import DARK, LIGHT, Tokens
@@ -55,7 +54,6 @@ class MainWindow(QMainWindow):
         # Its own, because another chrome may be chosen while it is open.
         self._tokens = tokens = replace(tokens)
         self.preferences = Preferences(settings)
-        self.start_page: StartPage | None = None
         self.workspace = space = Workspace.started()
         self.setWindowTitle("Altana")
         self.setAcceptDrops(True)

@@ -122,7 +122,7 @@ class Production(QObject):
         add_order(job, project, Added(tuple(shot_id for shot_id, _ in shots), trial, quality))
         gone = [file for file in not_wanted(job) if file not in files]
         write_atomically(job / OUT_FILE, json.dumps(gone).encode())
-        wanted = self._wanted(job)
+        wanted = _wanted(job)
         if wanted is not None:
             wanted["files"] = [*wanted["files"], *(file for file in files if file not in wanted["files"])]
             write_atomically(job / "wanted.json", json.dumps(wanted).encode())
@@ -186,7 +186,7 @@ class Production(QObject):
         ``resume`` can go on with it, "over" when it came to its end and nobody has seen that yet; "" when there is none, or it was
         stopped by somebody."""
         job = self.job_of(project_path, self._beside)
-        wanted = self._wanted(job)
+        wanted = _wanted(job)
         if wanted is None or self.running:
             return ""
         state = State({file: Piece() for file in wanted["files"]})
@@ -208,30 +208,15 @@ class Production(QObject):
 
     @property
     def summary(self) -> str:
-        """What a run that is over came to: how many files, in how long, and what was set aside and why."""
-        state = self.state
-        aside = [piece.sentence for piece in state.pieces.values() if piece.state == ASIDE]
-        made = state.count(MADE)
-        spent = f"{state.spent / 60:.0f} min" if state.spent >= 90 else f"{state.spent:.0f} s"
-        text = f"{made} {'file' if made == 1 else 'files'} made in {spent}, in {self.out}."
-        if aside:
-            text += f" {len(aside)} set aside: {' '.join(aside[:3])}"
-        return text
+        """What a run that is over came to."""
+        return self.state.summary(self.out)
 
     def resume(self, project_path: Path) -> None:
         """Go on with a run that was broken off."""
         job = self.job_of(project_path, self._beside)
-        wanted = self._wanted(job)
+        wanted = _wanted(job)
         if wanted is not None and not self.running:
             self._launch(job, wanted, resume=True)
-
-    @staticmethod
-    def _wanted(job: Path) -> dict[str, Any] | None:
-        try:
-            made = json.loads((job / "wanted.json").read_text())
-            return made if {"out", "base", "shots", "files"} <= set(made) else None
-        except (OSError, ValueError, TypeError):
-            return None
 
     # ------------------------------------------------------------------ steering
 
@@ -317,7 +302,7 @@ class Production(QObject):
         self._process = None
         if self.state.ended == "done" and self._job is not None and orders_left(self._job):
             # Something was added just as the run came to its end.
-            wanted = self._wanted(self._job)
+            wanted = _wanted(self._job)
             if wanted is not None:
                 self._launch(self._job, wanted, resume=True)
                 return
@@ -366,3 +351,11 @@ def _alive(process: int, job: Path) -> bool:
         return str(job).encode() in Path(f"/proc/{process}/cmdline").read_bytes()
     except OSError:
         return False
+
+
+def _wanted(job: Path) -> dict[str, Any] | None:
+    try:
+        made = json.loads((job / "wanted.json").read_text())
+        return made if {"out", "base", "shots", "files"} <= set(made) else None
+    except (OSError, ValueError, TypeError):
+        return None

@@ -33,15 +33,6 @@ def commands(parts: Parts) -> list[Command]:
     def choose_all() -> None:
         state.select_many(tuple(compose.strip.ids()), state.active_id)
 
-    give = [
-        Command(
-            f"camera.give-{name.replace(' ', '-')}",
-            f"The same {GIVEN.get(name, name)} for all chosen cameras",
-            MENU,
-            partial(cameras.give_settings, (name,)),
-        )
-        for name in SETTINGS
-    ]
     return [
         Command("camera.stand", "Stand a camera", MENU, lambda: on_compose(lambda: compose.arm(True)), "C"),
         Command("camera.next", "Next camera", MENU, lambda: going.next_camera(1), "PgDown"),
@@ -68,11 +59,35 @@ def commands(parts: Parts) -> list[Command]:
         Command("camera.plan-shot", "Plan a shot…", MENU, cameras.ask_planned, "Ctrl+P", begins=True),
         Command("camera.find-inside", "Inside or outside again", MENU, cameras.find_inside),
         Command("camera.choose-all", "Choose all cameras", MENU, choose_all, "Ctrl+A"),
-        *give,
+        *_given(parts),
+        *_made(parts, make),
+    ]
+
+
+def _made(parts: Parts, make: Callable[[], object]) -> list[Command]:
+    """Pictures of cameras, and taking them away."""
+    cameras, going, making = parts.cameras, parts.going, parts.making
+
+    def remove() -> None:
+        if going.desk == COMPOSE:
+            cameras.delete_cameras()
+
+    return [
         Command("camera.make", "Make stills…", MENU, make, "Ctrl+E", begins=True),
         Command("camera.copy-frame", "Copy the Frame", MENU, making.copy_frame, "Ctrl+Shift+C"),
         Command("camera.save-frame", "Save the Frame as a picture", MENU, making.save_frame, "Ctrl+Shift+E"),
+        Command("camera.remove", "Remove", MENU, remove, "Delete", begins=True),
+    ]
+
+
+def _given(parts: Parts) -> list[Command]:
+    """A command for each setting that the chosen cameras may take over."""
+    return [
         Command(
-            "camera.remove", "Remove", MENU, lambda: on_compose(cameras.delete_cameras), "Delete", begins=True
-        ),
+            f"camera.give-{name.replace(' ', '-')}",
+            f"The same {GIVEN.get(name, name)} for all chosen cameras",
+            MENU,
+            partial(parts.cameras.give_settings, (name,)),
+        )
+        for name in SETTINGS
     ]

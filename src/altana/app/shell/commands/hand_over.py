@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from altana.app.hand_over.desk import LIST
@@ -25,17 +26,9 @@ def commands(parts: Parts) -> list[Command]:
         to_list()
         desk.side.add(kind)
 
-    def make() -> None:
+    def on_list(run: Callable[[], object]) -> None:
         to_list()
-        desk.run_bar.make()
-
-    def make_late() -> None:
-        to_list()
-        desk.row_menu.make_late()
-
-    def make_tests() -> None:
-        to_list()
-        desk.run_bar.test.click()
+        run()
 
     return [
         Command("list.show", "Shot list", MENU, to_list),
@@ -54,9 +47,28 @@ def commands(parts: Parts) -> list[Command]:
             partial(add, PANORAMA),
         ),
         Command("list.send", "Send cameras and walks to other tools…", MENU, parts.making.send, begins=True),
-        Command("list.make-all", "Make all rows that are on", MENU, make, begins=True),
-        Command("list.make-late", "Make what is out of date or missing", MENU, make_late),
-        Command("list.make-tests", "Make test pictures", MENU, make_tests),
+        *_making(parts, on_list),
+    ]
+
+
+def _making(parts: Parts, on_list: Callable[[Callable[[], object]], None]) -> list[Command]:
+    """What is made of the list."""
+    desk = parts.hand_over
+    return [
+        Command(
+            "list.make-all",
+            "Make all rows that are on",
+            MENU,
+            partial(on_list, desk.run_bar.make),
+            begins=True,
+        ),
+        Command(
+            "list.make-late",
+            "Make what is out of date or missing",
+            MENU,
+            partial(on_list, desk.row_menu.make_late),
+        ),
+        Command("list.make-tests", "Make test pictures", MENU, partial(on_list, desk.run_bar.test.click)),
         Command(
             "list.pages",
             "Contact sheet of the list (PNG)",
