@@ -201,7 +201,12 @@ def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) 
     window.compose.settings.cut._fill_past(menu)
     texts = [action.text() for action in menu.actions()]
     assert any("Glass front" in text and "opens" in text for text in texts)
-    menu.actions()[0].trigger()
+    # The front stands obliquely: the wall cut along it is proposed first, and opens less.
+    front = [text for text in texts if "Glass front" in text]
+    assert "wall cut along it" in front[0] and "near bound" in front[1]
+    menu.actions()[texts.index(front[0])].trigger()
+    assert active(window).near is None and len(active(window).wall_cuts) == 1
+    menu.actions()[texts.index(front[1])].trigger()
     assert active(window).near is not None
     window.compose.settings.cut.just_clear()
     scene = window.workspace.studio.scene
@@ -340,8 +345,21 @@ def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
     stand(window, OFFICE)
     menu = QMenu()
     window.compose.settings.cut.back.fill(menu)
-    assert [action.text() for action in menu.actions()][:2] == ["All of the far wall", "2 m of it"]
+    texts = [action.text() for action in menu.actions() if action.text()]
+    assert texts[:4] == [
+        "All of the far wall, floor to ceiling",
+        "Its whole width",
+        "Its whole height",
+        "2 m of it",
+    ]
     menu.actions()[0].trigger()
+    # In a wide picture all of the height takes more of a way back than the room is wide: nothing is cut open for it.
+    assert active(window).near is None and len(active(window).wall_cuts) == 1
+    corners = np.array([[0.0, 10.8, 0.0], [0.0, 10.8, 2.4]])
+    assert active(window).view().project(corners)[:, 1] == pytest.approx([1080.0, 0.0], abs=400)
+    assert active(window).view().project(corners)[0, 1] <= 1080.5
+    window.workspace.bridge.undo()
+    menu.actions()[1].trigger()
     camera = active(window)
     assert camera.near is not None
     assert camera.near_at is not None

@@ -9,10 +9,13 @@ import numpy as np
 import pytest
 import trimesh
 
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
+from altana.core.lens import fit_by_distance, fit_by_lens
 from altana.core.model import Material, Model
 from altana.core.project import Camera, Project
 from altana.core.standing import back_to_wall, between_walls, into_corner, square_to_wall, standable
+from altana.core.targets import facade_ahead
 from altana.core.wall_rays import wall_rays
 from altana.jobs.models import Opened
 from tests.conftest import box_between, model_of
@@ -125,3 +128,34 @@ def test_the_demos_fronts_are_met_past_trees_lamps_and_benches(
                 assert made.heading_deg % 90.0 == pytest.approx(
                     0.0, abs=0.02
                 ) or made.heading_deg % 90.0 == pytest.approx(90.0, abs=0.02), camera.name
+
+
+@pytest.mark.parametrize(
+    ("x", "y", "off", "expected"),
+    [(x, y, off, 0.0) for x, y, off in SOUTH if y < -11 and abs(off) < 20] + [(17, 1, 268, 270.0), (-17, -2, 95, 90.0), (0, 12, 178, 180.0)],
+)  # fmt: skip
+def test_fitting_a_front_takes_the_front_and_nothing_before_it(
+    yard: Model, x: float, y: float, off: float, expected: float
+) -> None:
+    front = facade_ahead(yard, wall_rays(yard, RayScene.of(yard)), Camera("", "x", (x, y, 1.6), off))
+    assert abs((front.heading_deg - expected + 180) % 360 - 180) < 1e-3
+    low, high = front.points.min(axis=0), front.points.max(axis=0)
+    assert high[2] == pytest.approx(4.0, abs=1e-3) and low[2] == pytest.approx(0.0, abs=1e-3)
+    wide = high[:2] - low[:2]
+    assert wide.max() == pytest.approx(20.0 if expected % 180 == 0 else 12.0, abs=0.7)
+    square = fit_by_lens(Camera("", "x", (x, y, 1.6), off), front.points, square_deg=front.heading_deg)
+    assert square.heading_deg == pytest.approx(front.heading_deg) and square.tilt_deg == 0.0
+    pixels = square.view().project(front.points)
+    middle = (pixels.min(axis=0) + pixels.max(axis=0)) / 2
+    assert middle[:2] == pytest.approx((960.0, 540.0), abs=1.0)
+
+
+def test_squared_by_distance_it_is_looked_at_from_its_middle_line(yard: Model) -> None:
+    camera = Camera("", "x", (-6.0, -14.0, 1.6), 12.0)
+    front = facade_ahead(yard, wall_rays(yard, RayScene.of(yard)), camera)
+    made = fit_by_distance(camera, front.points, square_deg=front.heading_deg)
+    assert made.eye[0] == pytest.approx(0.0, abs=0.02) and made.eye[2] == 1.6
+    assert (made.cross_mm, made.focal_mm) == (pytest.approx(0.0, abs=1e-6), camera.focal_mm)
+    aside = replace(camera, eye=(-40.0, -14.0, 1.6), heading_deg=60.0)
+    with pytest.raises(Refused, match="beside the line of sight"):
+        fit_by_lens(aside, front.points, square_deg=front.heading_deg)

@@ -8,15 +8,17 @@ import numpy as np
 import pytest
 import trimesh
 
+from altana.core.back_through import back_through_wall
 from altana.core.checks.cut_faces import bodies_of, opened_objects
 from altana.core.edits.bounds import with_near
 from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import GLASS, Material, Model
 from altana.core.moving import step
+from altana.core.past import bound_as_wall_cut, candidates, just_clear
 from altana.core.project import Camera, Project
-from altana.core.standing import standable, standing_trouble
-from altana.core.walls import back_through_wall, bound_as_wall_cut, candidates, just_clear, pick_wall
+from altana.core.standing import stance, standable, standing_trouble
+from altana.core.walls import pick_wall
 from altana.jobs.looking import check_camera
 from altana.jobs.models import Opened
 from tests.conftest import box_between, model_of
@@ -118,15 +120,82 @@ def test_candidates_name_what_stands_ahead_and_what_they_open(screened: Model) -
     assert narrow[2].opened == ()
 
 
-def test_just_clear_moves_the_bound_as_little_as_needed(house: Model) -> None:
+def test_just_clear_moves_the_bound_as_little_as_needed(house: Model, rays: RayScene) -> None:
     bodies = bodies_of(house)
     camera = with_near(replace(OUTSIDE, eye=(3.0, -4.0, 1.5), heading_deg=0.0, focal_mm=120.0), 3.9)
     assert names(house, camera) == {"South"}
-    moved = just_clear(house, bodies, camera)
-    assert moved.near == pytest.approx(3.795, abs=1e-3) or moved.near == pytest.approx(4.025, abs=1e-3)
+    moved = just_clear(house, rays, bodies, camera)
+    # Past the wall that it is there to hide, never before it, though that is as near.
+    assert moved.near == pytest.approx(4.025, abs=1e-3)
     assert names(house, moved) == set()
     with pytest.raises(Refused, match="no near bound"):
-        just_clear(house, bodies, with_near(camera, None))
+        just_clear(house, rays, bodies, with_near(camera, None))
+
+
+def test_just_clear_comes_back_where_nothing_comes_back_into_the_picture(
+    house: Model, rays: RayScene
+) -> None:
+    # The lamp post stands at the picture's edge, and hardly anything of it before the bound: less far back than on.
+    aside = replace(OUTSIDE, eye=(1.805, -4.0, 1.5), heading_deg=0.0, focal_mm=15.0, width_px=2160)
+    camera = with_near(aside, 0.92)
+    assert names(house, camera) == {"Lamp post"}
+    assert just_clear(house, rays, bodies_of(house), camera).near == pytest.approx(0.895, abs=1e-3)
+    # In the middle of the picture it is what the bound is there to hide.
+    before = with_near(replace(aside, eye=(3.0, -4.0, 1.5)), 0.92)
+    assert just_clear(house, rays, bodies_of(house), before).near == pytest.approx(1.105, abs=1e-3)
+
+
+def test_an_oblique_wall_is_passed_by_a_wall_cut(house: Model, rays: RayScene) -> None:
+    bodies = bodies_of(house)
+    square = candidates(house, rays, bodies, replace(OUTSIDE, eye=(4.5, -4.0, 1.5), heading_deg=0.0))
+    assert [item.cut for item in square] == [None] * len(square)
+    angled = replace(OUTSIDE, eye=(8.0, -4.0, 1.5), heading_deg=320.0)
+    wall = next(item for item in candidates(house, rays, bodies, angled) if item.name.startswith("South"))
+    assert wall.by_cut and wall.cut is not None
+    assert wall.cut.heading_deg == 0.0 and wall.cut.at_m == pytest.approx(0.025, abs=1e-3)
+    assert {name for _, name in wall.cut_opened} <= {"Cupboard"} and len(wall.opened) > len(wall.cut_opened)
+
+
+def test_all_of_the_far_wall_is_floor_to_ceiling(house: Model, rays: RayScene) -> None:
+    tall = replace(INSIDE, width_px=1080, height_px=1080, eye=(3.0, 1.5, 1.5))
+    wide = replace(INSIDE, width_px=2160, height_px=600, eye=(3.0, 1.5, 1.5))
+    for camera in (tall, wide):
+        made = back_through_wall(house, rays, camera)
+        assert made.out == ()
+        corners = np.array([[x, 4.0, z] for x in (0.0, 6.0) for z in (0.0, 3.0)])
+        pixels = made.camera.view().project(corners)[:, :2]
+        assert pixels.min() > -0.6
+        assert (pixels <= np.array([camera.width_px, camera.height_px]) + 0.6).all()
+    # 3 m of height about the eye at 35 mm on a sensor 10 mm high, and of the width only so much as is wanted.
+    by_height = back_through_wall(house, rays, wide, whole="height").camera
+    assert by_height.eye[1] == pytest.approx(4.0 - 3.0 * 35.0 / 10.0, abs=1e-3)
+    by_width = back_through_wall(house, rays, wide, whole="width").camera
+    assert by_width.eye[1] == pytest.approx(4.0 - 6.0 * 35.0 / 36.0, abs=1e-3)
+
+
+def test_what_no_way_back_brings_in_is_said_with_what_was_reached(house: Model, rays: RayScene) -> None:
+    # The lens is raised so far that the lower edge looks up: the floor never comes.
+    made = back_through_wall(house, rays, replace(INSIDE, rise_mm=14.0))
+    assert made.out == ("floor",)
+    assert "The far wall's floor stays out of the picture" in made.sentence
+    assert "behind the inner face" in made.sentence
+    edges = made.camera.view().project(np.array([[0.0, 4.0, 1.6], [6.0, 4.0, 1.6]]))
+    assert edges[:, 0] == pytest.approx([0.0, 1920.0], abs=0.6)
+
+
+def test_a_bound_never_changes_the_height_that_is_told(house: Model, rays: RayScene) -> None:
+    floors = standable(house)
+    # The ground outside lies 0.3 m below the floor inside.
+    for camera in (replace(OUTSIDE, eye=(3.4, -4.0, 1.3)), replace(INSIDE, inside=True)):
+        before = stance(rays, floors, camera).floor_m
+        for near in (0.5, 1.0, 4.1, 5.0):
+            assert stance(rays, floors, with_near(camera, near)).floor_m == before
+    assert stance(rays, floors, replace(OUTSIDE, eye=(3.4, -4.0, 1.3))).floor_m == pytest.approx(
+        -0.3, abs=1e-4
+    )
+    # Gone back through the wall the camera is still one of the room, and its height is told above the room's floor.
+    gone = back_through_wall(house, rays, replace(INSIDE, inside=True)).camera
+    assert gone.eye[1] < 0.0 and stance(rays, floors, gone).floor_m == pytest.approx(0.0, abs=1e-4)
 
 
 def test_a_bound_becomes_a_wall_cut(house: Model, rays: RayScene) -> None:
@@ -197,7 +266,7 @@ def test_a_shifted_and_a_tilted_camera_fit_the_wall_as_well(house: Model, rays: 
     pixels = shifted.view().project(np.array([[0.0, 4.0, 1.6], [6.0, 4.0, 1.6]]))[:, 0]
     assert pixels.min() == pytest.approx(0.0, abs=0.6)
     assert pixels.max() < 1921.0
-    tilted = back_through_wall(house, rays, replace(INSIDE, tilt_deg=8.0)).camera
+    tilted = back_through_wall(house, rays, replace(INSIDE, tilt_deg=8.0), whole="width").camera
     pixels = tilted.view().project(np.array([[0.0, 4.0, 1.6], [6.0, 4.0, 1.6]]))[:, 0]
     assert pixels.max() < 1921.0
     # The bound is a plane across the tilted line of sight; over the whole frame it clears the wall.

@@ -23,6 +23,7 @@ from altana.cli.shared import (
     tell_progress,
     vec3,
 )
+from altana.core.back_through import WHOLE, back_through_wall
 from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.wall_cut import WallCut
 from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble, troubles
@@ -46,11 +47,12 @@ from altana.core.lens import stretch_grade
 from altana.core.light.transport import Cancelled
 from altana.core.mends import Ground, mend
 from altana.core.model import Model
+from altana.core.past import Candidate, candidates, just_clear
 from altana.core.patching import LOOKS, add_patch, ground_to_horizon, remove_patch, turn_patch
 from altana.core.project import Camera, Project
 from altana.core.staging import Lookup
-from altana.core.standing import Footing, footing, standable
-from altana.core.walls import back_through_wall, candidates, just_clear, pick_wall
+from altana.core.standing import Footing, stance, standable
+from altana.core.walls import pick_wall
 from altana.jobs.gaps import write_gap_list
 from altana.jobs.looking import check_camera, check_cameras, coverage_views, tallied
 from altana.jobs.run import Journal
@@ -184,7 +186,7 @@ def check(project: Path, camera: str, as_json: bool) -> None:
     found = before.camera_named(camera)
     model = opened_models(before, project).model
     rays, floors = RayScene.of(model), standable(model)
-    here = footing(rays, floors, place_of_sight(found))
+    here = stance(rays, floors, found)
     seen = check_camera(model, before, found, rays=rays)
     wrong = troubles(found, seen, before.limits, here.trouble)
     facts = check_facts(found, before, model, seen, here, wrong)
@@ -219,6 +221,9 @@ def check(project: Path, camera: str, as_json: bool) -> None:
     "--just-clear", is_flag=True, help="Move the near bound as little as needed so that it opens nothing."
 )
 @click.option("--past", type=int, help="Put the near bound past this candidate (see camera candidates).")
+@click.option(
+    "--by-wall-cut", is_flag=True, help="With --past: a wall cut along it instead, where it stands obliquely."
+)
 @JSON
 def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
     """Near and far bound: distance, off, fixed in the building, capped, or just clear of everything."""
@@ -242,12 +247,22 @@ def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
                 raise Refused(
                     f"There are {len(listed)} things on the line of sight; altana camera candidates lists them."
                 )
-            item = with_near(item, listed[values["past"] - 1].near_m)
+            item = _put_past(item, listed[values["past"] - 1], values["by_wall_cut"])
         return (
-            just_clear(model, bodies_of(model), item) if model is not None and values["just_clear"] else item
+            just_clear(model, RayScene.of(model), bodies_of(model), item)
+            if model is not None and values["just_clear"]
+            else item
         )
 
     _change(project, found.id, as_json, edit)
+
+
+def _put_past(camera: Camera, thing: Candidate, by_wall_cut: bool) -> Camera:
+    if not by_wall_cut:
+        return with_near(camera, thing.near_m)
+    if thing.cut is None:
+        raise Refused(f"“{thing.name}” is no wall that stands obliquely; a near bound sees past it.")
+    return add_wall_cut(with_near(camera, None), thing.cut)
 
 
 def _metres(text: str) -> float:
@@ -255,6 +270,10 @@ def _metres(text: str) -> float:
         return float(text)
     except ValueError as error:
         raise Refused(f"“{text}” is neither a distance in metres nor “off”.") from error
+
+
+def _opens(opened: tuple[tuple[str, str], ...]) -> str:
+    return ", ".join(name for _, name in opened) or "nothing"
 
 
 @camera_group.command("candidates")
@@ -267,10 +286,14 @@ def candidates_(project: Path, camera: str, as_json: bool) -> None:
     found = read.camera_named(camera)
     model = opened_models(read, project).model
     listed = candidates(model, RayScene.of(model), bodies_of(model), found)
-    lines = [
-        f"{number}: past {item.name} at {item.near_m:.3f} m, opens {', '.join(name for _, name in item.opened) or 'nothing'}"
-        for number, item in enumerate(listed, 1)
-    ]
+    lines = []
+    for number, item in enumerate(listed, 1):
+        lines.append(f"{number}: past {item.name} at {item.near_m:.3f} m, opens {_opens(item.opened)}")
+        if item.cut is not None:
+            better = "better " if item.by_cut else ""
+            lines.append(
+                f"   {better}by a wall cut along it (--by-wall-cut), opens {_opens(item.cut_opened)}"
+            )
     say(as_json, msgspec.to_builtins(listed), lines or ["Nothing stands on the line of sight."])
 
 
@@ -348,13 +371,20 @@ def _cut_changed(item: Camera, index: int, values: dict[str, Any]) -> Camera:
 @click.argument("project", type=ProjectPath)
 @click.argument("camera")
 @click.option("--width", type=float, help="Wanted width of the far wall in metres; all of it when left out.")
+@click.option(
+    "--whole",
+    type=click.Choice(WHOLE),
+    default=WHOLE[0],
+    show_default=True,
+    help="Without --width: all of the far wall, or only from end to end (width), or from floor to ceiling (height).",
+)
 @JSON
-def back(project: Path, camera: str, width: float | None, as_json: bool) -> None:
+def back(project: Path, camera: str, width: float | None, whole: str, as_json: bool) -> None:
     """Back through the wall behind until the far wall fits; the bound lands on the wall's inner face."""
     read = read_project(project)
     found = read.camera_named(camera)
     model = opened_models(read, project).model
-    made = back_through_wall(model, RayScene.of(model), found, width)
+    made = back_through_wall(model, RayScene.of(model), found, width, whole=whole)
     after = edited(
         project, lambda current: change_camera(current, found.id, lambda _: checked(made.camera))
     ).camera(found.id)
@@ -362,6 +392,7 @@ def back(project: Path, camera: str, width: float | None, as_json: bool) -> None
         "camera": msgspec.to_builtins(after),
         "back_m": made.back_m,
         "outside_m": made.outside_m,
+        "out_of_picture": list(made.out),
         "sentence": made.sentence,
     }
     say(as_json, facts, [made.sentence, line_of(made.camera), *_bound_lines(made.camera)])

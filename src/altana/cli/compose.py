@@ -26,7 +26,7 @@ from altana.core.measures import parse_millimetres
 from altana.core.model import Model
 from altana.core.project import Camera, Project
 from altana.core.standing import TOOLS, back_to_wall, standable
-from altana.core.targets import target_points
+from altana.core.targets import facade_ahead, target_points
 from altana.core.wall_rays import wall_rays
 from altana.jobs.models import open_model
 from altana.jobs.requests import parse_size
@@ -87,18 +87,27 @@ def place(project: Path, camera: str, how: str, as_json: bool) -> None:
     help="The object's name or id; without it what lies in the middle of the picture.",
 )
 @click.option("--by", type=click.Choice(["lens", "distance"]), default="lens", show_default=True)
+@click.option(
+    "--square", is_flag=True, help="With a façade: squarely, by a shifted lens or from its middle line."
+)
 @JSON
-def fit(project: Path, camera: str, target: str, object_name: str | None, by: str, as_json: bool) -> None:
-    """Frame an object, the room looked into, or the façade in the middle, all of it inside the frame."""
+def fit(
+    project: Path, camera: str, target: str, object_name: str | None, by: str, square: bool, as_json: bool
+) -> None:
+    """Frame an object, the room looked into, or the façade that the picture is of, all of it inside the frame."""
+    if square and target != "facade":
+        raise click.UsageError("--square goes with --target facade.")
 
     def edit(current: Project, found: Camera) -> Project:
         model = opened_models(current, project).model
         rays = RayScene.of(model)
         object_id = _object(model, object_name) if object_name else ""
-        points = target_points(
-            model, rays, model.face_objects(), found, target.replace("facade", "façade"), object_id
-        )
-        made = (fit_by_lens if by == "lens" else fit_by_distance)(found, points)
+        if target == "facade":
+            front = facade_ahead(model, wall_rays(model, rays), found)
+            points, heading = front.points, front.heading_deg if square else None
+        else:
+            points, heading = target_points(model, rays, model.face_objects(), found, target, object_id), None
+        made = (fit_by_lens if by == "lens" else fit_by_distance)(found, points, square_deg=heading)
         return change_camera(current, found.id, lambda _: checked(made))
 
     _change(project, camera, as_json, edit)

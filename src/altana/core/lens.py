@@ -19,7 +19,11 @@ from altana.core.ranges import FOCAL_MM
 #: Free space round a fitted subject, as a share of the frame's shorter side.
 FIT_MARGIN = 0.05
 WIDEST_FIT_MM, LONGEST_FIT_MM = 8.0, 1200.0
+#: A subject that is looked at squarely lies at most so far beside the axis of a shifted lens.
+STEEPEST_SHIFT_DEG = 40.0
 FARTHEST_FIT_M = 2_000.0
+#: A subject that is looked at squarely lies at most so far beside the axis of a shifted lens.
+STEEPEST_SHIFT_DEG = 40.0
 
 
 def hold_subject(camera: Camera, focal_mm: float) -> Camera:
@@ -112,13 +116,16 @@ def _framed(camera: Camera, span: Extent, focal_mm: float) -> Camera:
     return replace(camera, focal_mm=focal_mm, rise_mm=rise, cross_mm=focal_mm * (span.left + span.right) / 2)
 
 
-def fit_by_lens(camera: Camera, points: Floats, margin: float = FIT_MARGIN) -> Camera:
+def fit_by_lens(
+    camera: Camera, points: Floats, margin: float = FIT_MARGIN, square_deg: float | None = None
+) -> Camera:
     """Turn towards the points and choose the focal length that just holds them all; the eye stays.
 
     points : (n, 3) metres.  A level camera stays level: rise centres the picture.  At least two points touch
-    the margin.  Raises Refused when they reach beside the eye or need a lens that does not exist.
+    the margin.  square_deg : the heading to keep, degrees; the lens is then shifted until the points lie in the middle.
+    Raises Refused when they reach beside the eye, need a lens that does not exist, or a shift over STEEPEST_SHIFT_DEG.
     """
-    found = _centred(camera, points)
+    found = _centred(camera, points) if square_deg is None else _squared(camera, points, square_deg)
     if found is None:
         raise Refused(
             "It reaches beside or behind the eye, so no lens holds it. Step back, or fit by distance."
@@ -132,24 +139,45 @@ def fit_by_lens(camera: Camera, points: Floats, margin: float = FIT_MARGIN) -> C
     return _aimed(_framed(turned, span, focal), points)
 
 
-def fit_by_distance(camera: Camera, points: Floats, margin: float = FIT_MARGIN) -> Camera:
+def _squared(camera: Camera, points: Floats, heading_deg: float) -> tuple[Camera, Extent] | None:
+    """The camera level at a heading, the points at most STEEPEST_SHIFT_DEG beside its axis."""
+    camera = replace(camera, heading_deg=wrap_heading(heading_deg), tilt_deg=0.0, roll_deg=0.0, cross_mm=0.0)
+    span = extent(camera, points)
+    if span is None:
+        return None
+    beside = abs(math.degrees(math.atan((span.left + span.right) / 2)))
+    if beside > STEEPEST_SHIFT_DEG:
+        raise Refused(
+            f"Seen squarely it lies {beside:.0f}° beside the line of sight. Fit it square by distance, or step along it first."
+        )
+    return camera, span
+
+
+def fit_by_distance(
+    camera: Camera, points: Floats, margin: float = FIT_MARGIN, square_deg: float | None = None
+) -> Camera:
     """Keep the focal length and walk back or forward, at the same height, until the points are just held.
 
-    The eye moves on the line from the middle of the points through the eye.  Raises Refused when there is
-    no such place within FARTHEST_FIT_M.
+    The eye moves on the line from the middle of the points through the eye; with ``square_deg``, a heading to keep, on the line
+    through their middle along that heading.  Raises Refused when there is no such place within FARTHEST_FIT_M.
     """
     points = np.asarray(points, float)
     middle = points.mean(axis=0)
     x, y, z = camera.eye
+    turn = math.radians(camera.heading_deg if square_deg is None else square_deg)
     away = np.array([x - middle[0], y - middle[1]])
-    if np.linalg.norm(away) < 1e-6:
-        turn = math.radians(camera.heading_deg)
+    if square_deg is not None:
+        along = np.array([math.cos(turn), -math.sin(turn)])
+        aside = points[:, :2] @ along
+        middle[:2] += along * ((aside.min() + aside.max()) / 2 - middle[:2] @ along)
+    if square_deg is not None or np.linalg.norm(away) < 1e-6:
         away = -np.array([math.sin(turn), math.cos(turn)])
     away /= np.linalg.norm(away)
 
     def longest(distance: float) -> tuple[float, Camera, Extent | None]:
         eye = (float(middle[0] + away[0] * distance), float(middle[1] + away[1] * distance), z)
-        found = _centred(replace(camera, eye=eye), points)
+        stood = replace(camera, eye=eye)
+        found = _centred(stood, points) if square_deg is None else _squared(stood, points, square_deg)
         return (_focal_for(found[0], found[1], margin), *found) if found else (0.0, camera, None)
 
     low, high = 0.0, 1.0

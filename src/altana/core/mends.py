@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from altana.core.camera.bounds import place_of_sight
 from altana.core.camera.plumb import plumb
 from altana.core.checks.camera_check import CameraCheck
 from altana.core.checks.cut_faces import Bodies
@@ -16,10 +15,10 @@ from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import hold_subject
 from altana.core.model import Model
+from altana.core.past import bound_as_wall_cut, just_clear
 from altana.core.patching import ground_to_horizon, patch_gap
 from altana.core.project import Camera, Project
-from altana.core.standing import floor_under
-from altana.core.walls import bound_as_wall_cut, just_clear
+from altana.core.standing import floor_under, place_stood_in
 
 #: A far bound moved back lands this far beyond what it brings back.
 BEYOND_M = 0.5
@@ -58,7 +57,7 @@ def _changed(camera: Camera, code: str, found: CameraCheck, ground: Ground) -> C
     if code == "cap":
         return replace(camera, cap=True)
     if code == "clear":
-        return just_clear(ground.model, ground.bodies, camera)
+        return just_clear(ground.model, ground.rays, ground.bodies, camera)
     if code == "wall-cut":
         return bound_as_wall_cut(ground.model, ground.rays, camera)
     if code == "far-off":
@@ -73,7 +72,7 @@ def _changed(camera: Camera, code: str, found: CameraCheck, ground: Ground) -> C
             raise Refused("There is no longer common lens.")
         return hold_subject(camera, longer)
     if code == "eye-height":
-        floor = floor_under(ground.floors, place_of_sight(camera))
+        floor = floor_under(ground.floors, place_stood_in(ground.rays, camera))
         if floor is None:
             raise Refused("There is no floor under the eye. Move it over a floor.")
         return replace(camera, eye=(camera.eye[0], camera.eye[1], floor + STANDING_M))

@@ -380,6 +380,24 @@ def footing(rays: RayScene, floors: RayScene, eye: Vec3) -> Footing:
     return Footing(floor, ceiling)
 
 
+def place_stood_in(rays: RayScene, camera: Camera) -> Vec3:
+    """The place whose floor a camera's height is told by: that of its eye.
+
+    Only a camera of a room whose eye stands in a wall or out of doors, behind a bound, goes by the room that it shows; so
+    switching a bound on never changes the height that is told.
+    """
+    bounded = camera.near or camera.cuts
+    if not bounded or not camera.inside or (rays.roofed(camera.eye) and not inside_solid(rays, camera.eye)):
+        return camera.eye
+    return place_of_sight(camera)
+
+
+def stance(rays: RayScene, floors: RayScene, camera: Camera) -> Footing:
+    """How a camera stands: its floor is that of its eye, its ceiling and what is wrong go by where its sight begins."""
+    here = footing(rays, floors, place_of_sight(camera))
+    return replace(here, floor_m=floor_under(floors, place_stood_in(rays, camera)))
+
+
 def standing_trouble(rays: RayScene, floors: RayScene, camera: Camera) -> str:
     """What is wrong with where a camera stands, in a sentence, or nothing; it goes by where its sight begins."""
     return footing(rays, floors, place_of_sight(camera)).trouble

@@ -2,16 +2,29 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import dataclass, field
+
 import numpy as np
 
 from altana.core.camera.pose import Pose, direction_to
-from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_OUTSIDE_MM, Floats, Ints32
+from altana.core.conventions import (
+    EV_INSIDE,
+    EV_OUTSIDE,
+    FOCAL_OUTSIDE_MM,
+    Floats,
+    Ints32,
+    turn_between,
+    wrap_heading,
+)
 from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces, see
 from altana.core.model import Model
 from altana.core.project import Camera
 from altana.core.staging import object_points
+from altana.core.standing import level_rays, roundest, wall_heading
+from altana.core.wall_rays import WallRays, wall_rays
 
 TARGETS = ("object", "room", "façade")
 #: A façade is what lies within this of one upright plane; windows and frames stand that far back.
@@ -23,6 +36,20 @@ OVERVIEW_MM, MARGIN, CLOSE = (36.0, 20.25), 1.12, 0.6
 OUTSIDE_PARTS = frozenset(
     {"Wall", "Window", "Door", "Curtain wall", "Glazing", "Roof", "Column", "Beam", "Plate", "Covering"}
 )
+#: What lies before a building, and is no part of its front even where it touches it.
+LAND = frozenset({"Terrain", "Site", "Ground", "Floor", "Slab", "Water", "Road", "Paving", "Space"})
+#: The rays that look for a façade: across and up, over so much of the picture.
+LOOKS, LOOKED_OVER = (21, 15), 0.8
+#: A façade shows at least so much of itself, square metres.
+SMALLEST_M2 = 1.5
+
+
+@dataclass(frozen=True, slots=True)
+class Facade:
+    """The front of a building: (n, 3) points that it reaches to, and the heading that faces it squarely, degrees."""
+
+    points: Floats
+    heading_deg: float
 
 
 def target_points(
@@ -35,17 +62,76 @@ def target_points(
     """
     if target == "room":
         return _room(model, camera)
-    face = _in_the_middle(model, rays, camera)
+    if target == "façade":
+        return facade_ahead(model, wall_rays(model, rays), camera).points
     if target == "object":
+        face = _in_the_middle(model, rays, camera)
         number = next((index for index, item in enumerate(model.objects) if item.id == object_id), -1)
         if number < 0:
             if face < 0:
                 raise Refused("Choose an object first: press on it in the Frame.")
             number = int(owner[face])
         return object_points(model, number).astype(float)
-    if face < 0:
-        raise Refused("There is no façade in the middle of the picture.")
-    return _facade(model, rays, face)
+    raise Refused(f"“{target}” is nothing to fit. There are: {', '.join(TARGETS)}.")
+
+
+def facade_ahead(model: Model, walls: WallRays, camera: Camera) -> Facade:
+    """The building front that the picture is of: the upright plane that most of the middle of the picture shows.
+
+    What grows, what can be carried, a door's leaf, a person are looked past; what is seen through an open door is less of the
+    picture than the front round it.  Raises Refused where there is none.
+    """
+    view = camera.view()
+    share = [(np.arange(count) + 0.5) / count * LOOKED_OVER + (1 - LOOKED_OVER) / 2 for count in LOOKS]
+    across, up = (grid.ravel() for grid in np.meshgrid(*share))
+    along = view.rays(np.column_stack([across * view.width_px, up * view.height_px]))
+    hits = walls.cast(np.tile(camera.eye, (len(along), 1)), along)
+    # The middle of the picture tells more than its edge.
+    weight = 1.0 / (0.15 + np.hypot(across - 0.5, up - 0.5))
+    places = np.asarray(camera.eye, float) + along * np.where(hits.face >= 0, hits.distance_m, 0.0)[:, None]
+    owner = model.face_objects()
+    planes: list[_Plane] = []
+    for ray in np.argsort(-weight):
+        face = int(hits.face[ray])
+        if face < 0 or model.objects[int(owner[face])].category in LAND:
+            continue
+        found = wall_heading(walls, face)
+        if found is None:
+            continue
+        heading = roundest(*found)
+        if along[ray] @ level_rays(np.array([heading]))[0] < 0.0:
+            heading = wrap_heading(heading + 180.0)
+        at = float(places[ray] @ level_rays(np.array([heading]))[0])
+        plane = next((item for item in planes if item.holds(heading, at)), None)
+        if plane is None:
+            plane = _Plane(heading, at, face)
+            planes.append(plane)
+        plane.weight += float(weight[ray])
+        plane.rays.append(int(ray))
+    for plane in sorted(planes, key=lambda item: -item.weight):
+        spot = places[plane.rays]
+        turn = math.radians(plane.heading_deg)
+        wide = np.ptp(spot @ np.array([math.cos(turn), -math.sin(turn), 0.0]))
+        if wide * np.ptp(spot[:, 2]) >= SMALLEST_M2:
+            return Facade(_facade(model, walls, plane), plane.heading_deg)
+    raise Refused("There is no upright façade in the middle of the picture.")
+
+
+@dataclass(slots=True)
+class _Plane:
+    """An upright plane that rays of a picture meet: the heading into it, how far along that it lies, and a triangle in it."""
+
+    heading_deg: float
+    at_m: float
+    face: int
+    weight: float = 0.0
+    rays: list[int] = field(default_factory=list)
+
+    def holds(self, heading_deg: float, at_m: float) -> bool:
+        """Whether a place belongs to it: windows and frames stand a little behind their wall."""
+        return (
+            abs(turn_between(self.heading_deg, heading_deg)) < 1.5 and abs(at_m - self.at_m) < FACADE_DEPTH_M
+        )
 
 
 def overview(model: Model) -> Camera:
@@ -138,16 +224,18 @@ def _room(model: Model, camera: Camera) -> Floats:
     return points
 
 
-def _facade(model: Model, rays: RayScene, face: int) -> Floats:
-    normal = np.asarray(rays.face_normal(face))
-    if abs(normal[2]) > 0.1:
-        raise Refused("There is no upright façade in the middle of the picture.")
-    corner = rays.corners(face)[0]
-    parts = np.array([item.category in OUTSIDE_PARTS for item in model.objects], bool)[model.face_objects()]
+def _facade(model: Model, walls: WallRays, plane: _Plane) -> Floats:
+    corner = walls.corners(plane.face)[0]
+    normal = -level_rays(np.array([plane.heading_deg]))[0]
+    # Where the file tells what its things are, those of a front; elsewhere whatever walls may be, and is no land.
+    known = np.array([item.category in OUTSIDE_PARTS for item in model.objects], bool)
+    land = np.array([item.category in LAND for item in model.objects], bool)
+    owner = model.face_objects()
+    parts = known[owner] if known[owner[plane.face]] else ~walls.passed & ~land[owner]
     places = model.vertices[model.faces].astype(float)
     depth = (places - corner) @ normal
     near = parts & (np.abs(depth) < FACADE_DEPTH_M).all(axis=1)
-    spans = places[near] if near.any() else rays.corners(face)[None]
+    spans = places[near] if near.any() else walls.corners(plane.face)[None]
     # Only what hangs together with the place looked at: a shed in line with the house is another façade.
     along = spans @ np.cross(normal, (0.0, 0.0, 1.0))
     low, high = along.min(axis=1), along.max(axis=1)

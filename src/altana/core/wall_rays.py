@@ -29,8 +29,11 @@ WALLS = frozenset(
 )
 #: Whatever else is no wider and no higher than this stands in front of walls.
 WIDE_M, HIGH_M = 1.3, 2.7
-#: A wall has at least one upright plane of this size; larger models are not looked through for that.
-FLAT_M2, UPRIGHT, MOST_FACES = 0.5, 0.1, 3_000_000
+#: Nor is what is as slender as this a wall, however high: columns, poles, trunks.
+SLENDER_M = 0.7
+#: A wall has at least one upright plane of this size, and that is so much of its surface or so large by itself; larger models
+#: are not looked through for that.
+FLAT_M2, FLAT_SHARE, LARGE_M2, UPRIGHT, MOST_FACES = 0.5, 0.05, 4.0, 0.1, 3_000_000
 
 
 class WallCaster(Protocol):
@@ -71,7 +74,8 @@ def wall_rays(model: Model, rays: RayScene) -> WallRays:
     gone = np.array([item.category in PASSED for item in model.objects], bool)
     low, high = object_boxes(model)
     size = high - low
-    small = (size[:, :2].max(axis=1) < WIDE_M) & (size[:, 2] < HIGH_M) if len(size) else np.zeros(0, bool)
+    wide = size[:, :2].max(axis=1) if len(size) else np.zeros(0)
+    small = (wide < SLENDER_M) | (wide < WIDE_M) & (size[:, 2] < HIGH_M) if len(size) else np.zeros(0, bool)
     kept = np.array([item.category in WALLS for item in model.objects], bool)
     return WallRays(rays, (gone | ((small | ~_flat(model)) & ~kept))[model.face_objects()])
 
@@ -98,5 +102,6 @@ def _flat(model: Model) -> Bools:
     planes, place = np.unique(keys, axis=0, return_inverse=True)
     area = np.bincount(place.ravel(), double[upright] / 2.0)
     found = np.zeros(count, bool)
-    found[planes[area >= FLAT_M2, 0]] = True
+    whole = np.bincount(model.face_objects(), double / 2.0, minlength=count)[planes[:, 0]]
+    found[planes[(area >= FLAT_M2) & ((area >= FLAT_SHARE * whole) | (area >= LARGE_M2)), 0]] = True
     return found

@@ -134,8 +134,8 @@ class SectionView(Sheet):
         ahead = min(max(camera.aim_m * 1.25, 6.0), 45.0)
         low, high = z - 2.2, z + 2.5
         if scene is not None:
-            here = scene.footing(place_of_sight(camera))
-            low = here.floor_m if here.floor_m is not None and here.floor_m > z - 12 else low
+            here, floor = scene.footing(place_of_sight(camera)), scene.floor_m(camera)
+            low = floor if floor is not None and floor > z - 12 else low
             high = min(here.ceiling_m, z + 9.0) if here.ceiling_m is not None else z + ahead * 0.35
         self.fit_to([(at - 2.5, low - 0.5), (at + ahead, max(high, camera.aim[2]) + 0.5)])
 

@@ -171,14 +171,14 @@ class SectionCamera:
             return
         taken: list[QRectF] = [QRectF(at.x() - 8, at.y() - 8, 16, 16)]
         s, z = self._section.place_of(camera)
-        here = scene.footing(place_of_sight(camera))
+        here, floor = scene.footing(place_of_sight(camera)), scene.floor_m(camera)
         left = at - QPointF(16, 0)
-        if here.floor_m is not None and z - here.floor_m < 60:
+        if floor is not None and z - floor < 60:
             self._section.marks.dimension(
                 painter,
-                QPointF(left.x(), self._section.to_screen(s, here.floor_m).y()),
+                QPointF(left.x(), self._section.to_screen(s, floor).y()),
                 left,
-                f"{z - here.floor_m:.2f} m",
+                f"{z - floor:.2f} m",
                 taken,
             )
         if here.ceiling_m is not None and (self._section.gesture is not None or self._section.height() > 330):

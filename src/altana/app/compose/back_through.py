@@ -7,10 +7,10 @@ from functools import partial
 from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
 
 from altana.app.workspace.workspace import Workspace
+from altana.core.back_through import WHOLE, SteppedBack, back_through_wall
 from altana.core.errors import Refused
 from altana.core.measures import parse_length
 from altana.core.project import Camera
-from altana.core.walls import SteppedBack, back_through_wall
 
 
 class BackThrough:
@@ -22,7 +22,13 @@ class BackThrough:
 
     def fill(self, menu: QMenu) -> None:
         """Wanted widths of the far wall."""
-        menu.addAction("All of the far wall", lambda: self.go(None))
+        for text, whole in (
+            ("All of the far wall, floor to ceiling", "all"),
+            ("Its whole width", "width"),
+            ("Its whole height", "height"),
+        ):
+            menu.addAction(text, partial(self.go, None, whole))
+        menu.addSeparator()
         for width in (2.0, 3.0, 4.0, 6.0):
             menu.addAction(f"{width:g} m of it", partial(self.go, width))
         menu.addAction("Another width…", self.ask)
@@ -39,17 +45,18 @@ class BackThrough:
         except Refused as error:
             self._notices.trouble(error.sentence)
 
-    def go(self, width_m: float | None) -> None:
-        """Back along the line of sight, through the wall behind if need be, until the width fits."""
+    def go(self, width_m: float | None, whole: str = WHOLE[0]) -> None:
+        """Back along the line of sight, through the wall behind if need be, until the width, or the whole, fits."""
         scene = self._studio.scene
         if scene is None:
             return
         made: list[SteppedBack] = []
 
         def change(camera: Camera) -> Camera:
-            made.append(back_through_wall(scene.model, scene.rays, camera, width_m, scene.bodies))
+            made.append(back_through_wall(scene.model, scene.rays, camera, width_m, scene.bodies, whole))
             return made[-1].camera
 
         self._edits.do("Back through wall", change)
         if made:
-            self._notices.done(made[-1].sentence)
+            say = self._notices.note if made[-1].out else self._notices.done
+            say(made[-1].sentence)

@@ -16,11 +16,13 @@ from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group, button, label, menu_button, side_by_side
 from altana.app.workspace.workspace import Workspace
+from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3
 from altana.core.edits.bounds import add_wall_cut, far_fixed, near_fixed, with_far, with_near
+from altana.core.past import Candidate, bound_as_wall_cut, candidates, just_clear
 from altana.core.project import Camera
 from altana.core.ranges import FAR_M, NEAR_M
-from altana.core.walls import Candidate, bound_as_wall_cut, candidates, just_clear, pick_wall
+from altana.core.walls import pick_wall
 
 NEAR = FieldSpec(
     "Near", "Distance from the eye along the line of sight", "m", 2, 0.05, "Hide nearer than",
@@ -173,10 +175,16 @@ class CutAwayGroup(QObject):
     def _fill_past(self, menu: QMenu) -> None:
         found = self._ahead()
         for item in found:
-            opens = f"opens {len(item.opened)}" if item.opened else "opens nothing"
-            action = menu.addAction(f"{item.name}\t{item.near_m:.2f} m, {opens}")
-            action.setToolTip(", ".join(name for _, name in item.opened))
-            action.triggered.connect(partial(self.put_past, item.near_m))
+            bound = (f"near bound {item.near_m:.2f} m", item.opened, partial(self.put_past, item.near_m))
+            ways = [bound]
+            if item.cut is not None:
+                cut = ("wall cut along it", item.cut_opened, partial(self.put_cut, item.cut))
+                ways.insert(0 if item.by_cut else 1, cut)
+            for words, opened, put in ways:
+                opens = f"opens {len(opened)}" if opened else "opens nothing"
+                action = menu.addAction(f"{item.name}\t{words}, {opens}")
+                action.setToolTip(", ".join(name for _, name in opened))
+                action.triggered.connect(put)
         if not found:
             menu.addAction("Nothing stands before what is looked at").setEnabled(False)
 
@@ -184,11 +192,15 @@ class CutAwayGroup(QObject):
         """The near bound at a distance, on."""
         self._edits.commit("Past what stands ahead", lambda c, v: with_near(c, v), near_m)
 
+    def put_cut(self, cut: WallCut) -> None:
+        """A wall cut past what stands obliquely ahead, in the place of the near bound."""
+        self._edits.commit("Past what stands ahead", lambda c, v: add_wall_cut(with_near(c, None), v), cut)
+
     def just_clear(self) -> None:
         """The near bound moved until it opens nothing."""
         scene = self._studio.scene
         if scene is not None:
-            self._edits.do("Just clear", lambda c: just_clear(scene.model, scene.bodies, c))
+            self._edits.do("Just clear", lambda c: just_clear(scene.model, scene.rays, scene.bodies, c))
 
     def take_wall(self, place: Vec3) -> None:
         """A wall was picked: cut along its inner face."""

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QMenu
 
 from altana.app.compose.fields import CameraFields, FieldSpec
 from altana.app.theme.widgets import Group, button, menu_button
+from altana.app.workspace.fits import Fit
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.view import focal_for_angle
 from altana.core.conventions import COMMON_FOCALS_MM
@@ -16,7 +17,8 @@ from altana.core.edits.settings import kept_value
 from altana.core.lens import fit_by_distance, fit_by_lens, hold_subject, stretch_grade
 from altana.core.project import Camera
 from altana.core.ranges import ANGLE_OF_VIEW_DEG, FOCAL_MM, SENSOR_MM
-from altana.core.targets import TARGETS, target_points
+from altana.core.targets import TARGETS, facade_ahead, target_points
+from altana.core.wall_rays import wall_rays
 
 #: Usual sensors and film gates, width before height.
 SENSORS_MM = (
@@ -30,6 +32,7 @@ SENSORS_MM = (
     (120.0, 96.0),
 )
 CHANGE = "Change lens"
+SQUARE_FACADE = "façade, square to it,"
 
 
 class LensGroup:
@@ -42,6 +45,7 @@ class LensGroup:
             workspace.state,
             workspace.studio,
         )
+        self._fits = workspace.fits
         self.group = group = Group("Lens")
         tip = "Focal length: the camera stays where it is, unless the subject's size is held"
         self.focal = fields.field(
@@ -117,14 +121,22 @@ class LensGroup:
         self.hold.setChecked(not self.hold.isChecked())
 
     def fit_to(self, target: str, by: str) -> None:
-        """Frame the chosen object, the room looked into or the façade in the middle of the picture."""
+        """Frame the chosen object, the room looked into or the façade that the picture is of, also squarely."""
         scene, chosen = self._studio.scene, self._state.object_id
         if scene is None:
             return
         fit = fit_by_lens if by == "lens" else fit_by_distance
 
         def fitted(camera: Camera) -> Camera:
-            return fit(camera, target_points(scene.model, scene.rays, scene.owner, camera, target, chosen))
+            square = None
+            if target == SQUARE_FACADE:
+                front = facade_ahead(scene.model, scene.walls or wall_rays(scene.model, scene.rays), camera)
+                points, square = front.points, front.heading_deg
+            else:
+                points = target_points(scene.model, scene.rays, scene.owner, camera, target, chosen)
+            made = fit(camera, points, square_deg=square)
+            self._fits.keep(camera.id, Fit(made, points, by))
+            return made
 
         self._edits.do(f"Fit {target} by {by}", fitted)
 
@@ -149,7 +161,7 @@ class LensGroup:
 
     def _fill_fit(self, menu: QMenu) -> None:
         for by in ("lens", "distance"):
-            for name in TARGETS:
+            for name in (*TARGETS, SQUARE_FACADE):
                 menu.addAction(f"{name.capitalize()} by {by}", partial(self.fit_to, name, by))
             if by == "lens":
                 menu.addSeparator()

@@ -18,7 +18,8 @@ from altana.core.edits.cameras import tidy
 from altana.core.edits.settings import kept_value
 from altana.core.errors import Refused
 from altana.core.project import Camera
-from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, mid_height
+from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, mid_height, place_stood_in
+from altana.core.wall_rays import WallCaster
 
 PRESETS = (
     ("Standing", STANDING_M, "Eye 1.60 m above the floor under it"),
@@ -39,6 +40,7 @@ class StandpointGroup:
             workspace.state,
             workspace.studio,
         )
+        self._fits = workspace.fits
         self.group = group = Group("Standpoint")
         self.presets = Segments([(name, tip) for name, _, tip in PRESETS])
         self.presets.chosen.connect(self.take_preset)
@@ -97,12 +99,12 @@ class StandpointGroup:
 
     def _height_of(self, camera: Camera) -> float:
         scene = self._studio.scene
-        floor = scene.footing(place_of_sight(camera)).floor_m if scene is not None else 0.0
+        floor = scene.floor_m(camera) if scene is not None else 0.0
         return camera.eye[2] - (floor or 0.0)
 
     def _with_eye_height(self, camera: Camera, height: float) -> Camera:
         scene = self._studio.scene
-        floor = floor_under(scene.floors, place_of_sight(camera)) if scene is not None else 0.0
+        floor = floor_under(scene.floors, place_stood_in(scene.rays, camera)) if scene is not None else 0.0
         if floor is None:
             raise Refused("There is no floor under the eye; move it over a floor first.")
         return replace(camera, eye=(camera.eye[0], camera.eye[1], floor + height))
@@ -153,7 +155,13 @@ class StandpointGroup:
         if name == BACK_TO_WALL:
             self._edits.do(name, lambda camera: back_to_wall(camera, walls, scene.floors))
         else:
-            self._edits.do(name, lambda camera: TOOLS[name](camera, walls))
+            self._edits.do(name, lambda camera: self._by_building(name, camera, walls))
+
+    def _by_building(self, name: str, camera: Camera, walls: WallCaster) -> Camera:
+        made = TOOLS[name](camera, walls)
+        fit = self._fits.of(camera)
+        # Squared after fitting, what it was fitted to stays in the middle of the picture.
+        return made if fit is None or name != "Square to wall" else fit.squared(made.heading_deg)
 
     def show_camera(self, camera: Camera) -> None:
         """Follow the shown camera."""

@@ -139,9 +139,9 @@ class Strip(QWidget):
         if scene is not None:
             place = place_of_sight(camera)
             room = scene.model.room_at(place)
-            here = scene.footing(place)
-            if here.floor_m is not None:
-                parts.append(f"{camera.eye[2] - here.floor_m:.2f} m")
+            floor = scene.floor_m(camera)
+            if floor is not None:
+                parts.append(f"{camera.eye[2] - floor:.2f} m")
             if room is not None:
                 parts.append(room.name)
         found = self._book.troubles(camera)

@@ -12,7 +12,7 @@ from altana.core.geometry.sight import passed_faces
 from altana.core.model import Model
 from altana.core.project import Camera
 from altana.core.staging import Lookup
-from altana.core.standing import Footing, footing, standable
+from altana.core.standing import Footing, footing, place_stood_in, standable
 from altana.core.targets import overview
 from altana.core.wall_rays import WallRays, wall_rays
 
@@ -53,6 +53,10 @@ class Scene:
                 self._footings.clear()
             held = self._footings[eye] = footing(self.rays, self.floors, eye)
         return held
+
+    def floor_m(self, camera: Camera) -> float | None:
+        """The height of the floor that the height of a camera's eye is told above; None over nothing."""
+        return self.footing(place_stood_in(self.rays, camera)).floor_m
 
 
 def prepared(model: Model) -> Scene:

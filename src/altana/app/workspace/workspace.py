@@ -11,6 +11,7 @@ from altana.app.workspace.camera_edits import CameraEdits
 from altana.app.workspace.check_book import CheckBook
 from altana.app.workspace.child import Child, ServingChild
 from altana.app.workspace.exposing import Exposing
+from altana.app.workspace.fits import Fits
 from altana.app.workspace.notices import Notices
 from altana.app.workspace.studio import Studio
 from altana.app.workspace.view_state import ViewState
@@ -29,6 +30,7 @@ class Workspace:
     book: CheckBook
     edits: CameraEdits
     exposing: Exposing
+    fits: Fits
 
     @classmethod
     def started(cls, child: Callable[..., ServingChild] = Child) -> Workspace:
@@ -43,4 +45,4 @@ class Workspace:
             CameraEdits(bridge, state),
             Exposing(bridge, studio),
         )
-        return cls(notices, background, bridge, state, studio, book, edits, exposing)
+        return cls(notices, background, bridge, state, studio, book, edits, exposing, Fits())
