@@ -272,6 +272,87 @@ def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, d
     assert len(window.workspace.bridge.project.cameras) == count
 
 
+def test_a_turntable_is_dragged_on_the_plan(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    window.workspace.state.choose_object("")
+    assert desk.walks.turn.text() == "Turntable: whole building"
+    press(desk.walks.turn)
+    plan, table = desk.plan, walk_of(window).turntable
+    assert table is not None
+    x, y, z = table.centre
+    far = table.radius_m * 1.6
+    plan.fit_to([(x - far, y - far), (x + far, y + far)])
+
+    def knob(name: str) -> QPointF:
+        return desk.route.table.knobs(walk_of(window).turntable)[name]
+
+    begin = plan.to_screen(x + 30.0, y)
+    drag(
+        plan, knob("begin"), (knob("begin") + begin) / 2, begin, modifier=Qt.KeyboardModifier.ControlModifier
+    )
+    table = walk_of(window).turntable
+    assert table is not None and table.start_deg == pytest.approx(90.0, abs=1.0)
+    assert table.radius_m == pytest.approx(30.0, abs=0.5)
+    assert window.workspace.bridge.document.undo_label == "Radius and begin"
+    camera = desk.camera_at(0.0)
+    assert camera is not None and camera.eye[0] == pytest.approx(x + 30.0, abs=0.5)
+    end = plan.to_screen(x, y - 34.0)
+    drag(plan, knob("end"), (knob("end") + end) / 2, end, modifier=Qt.KeyboardModifier.ControlModifier)
+    table = walk_of(window).turntable
+    assert table is not None and table.sweep_deg == pytest.approx(90.0, abs=2.0)
+    drag(plan, knob("centre"), knob("centre") + QPointF(15, 0), knob("centre") + QPointF(30, 0),
+         modifier=Qt.KeyboardModifier.ControlModifier)  # fmt: skip
+    table = walk_of(window).turntable
+    assert table is not None and table.centre[0] > x + 1.0 and table.centre[2] == z
+    window.workspace.bridge.undo()
+    assert walk_of(window).turntable.centre == (x, y, z)  # type: ignore[union-attr]
+
+
+def test_the_walk_looks_at_the_building_all_along(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    menu = QMenu()
+    desk.settings.looking.fill(menu)
+    next(item for item in menu.actions() if item.text() == "All along: the building").trigger()
+    (look,) = walk_of(window).looks
+    assert (look.start, look.end, look.name) == (0.0, 1.0, "the building")
+    for second in (0.0, 7.0, 14.0):
+        camera = desk.camera_at(second)
+        assert camera is not None
+        px, py, depth = camera.view().project([look.point])[0]
+        assert depth > 0 and (px, py) == (pytest.approx(640.0, abs=1.0), pytest.approx(360.0, abs=1.0))
+
+
+def test_an_object_is_chosen_in_the_walks_own_frame_and_named(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    looking = desk.settings.looking
+    window.workspace.state.choose_object("")
+    assert looking.look_here.text() == "Look at an object"
+    window.workspace.state.set_moment(3.0)
+    until(lambda: desk.frame.override is not None)
+    QTest.mouseClick(
+        desk.frame,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+        desk.frame.frame_rect().center().toPoint(),
+    )
+    scene = window.workspace.studio.scene
+    assert scene is not None
+    name = scene.model.objects[scene.lookup.index[window.workspace.state.object_id]].name
+    assert f"“{name}” is chosen" in window.notice_bar.sentence
+    assert looking.look_here.text().startswith("Look at ") and name[:6] in looking.look_here.text()
+    assert name[:6] in desk.walks.turn.text()
+    press(looking.look_here)
+    assert walk_of(window).looks[0].name == name
+
+
+def test_a_place_turns_the_long_way(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    desk.timeline.choose_key(1)
+    places, looking = desk.settings.places, desk.settings.looking
+    looking.looking.chosen.emit(1)
+    assert places.long_way.isEnabled()
+    press(places.long_way)
+    assert walk_of(window).keys[1].long_way
+    looking.looking.chosen.emit(0)
+    assert not places.long_way.isEnabled()
+
+
 def test_a_place_looks_at_the_chosen_object(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     scene = window.workspace.studio.scene
     assert scene is not None

@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from altana.core.conventions import COMMON_RATES, frame_count, parse_rate
+from altana.core.edits.walks import reversed_walk
 from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Material
@@ -137,6 +138,22 @@ def test_a_route_needs_two_places_apart() -> None:
         route_through(np.array([(0.0, 0.0, 0.0)]))
     with pytest.raises(Refused, match="one point"):
         route_through(np.zeros((3, 3)))
+
+
+def test_a_place_may_be_turned_to_the_long_way_round() -> None:
+    headings, longer = (350.0, 30.0, 30.0, 100.0), (False, True, False, False)
+    keys = tuple(
+        WalkKey((4.0 * index, 0.0, 1.6), heading_deg=heading, long_way=long)
+        for index, (heading, long) in enumerate(zip(headings, longer, strict=True))
+    )
+    walk = Walk("w", "W", keys, seconds=10.0, looking=KEYED)
+    rows = sample(resolve(walk, None))
+    # From 350 to 30 the short way is 40 degrees clockwise; the long one 320 the other way, then on as always.
+    assert rows.heading_deg[-1] - rows.heading_deg[0] == pytest.approx(-320.0 + 70.0, abs=1.5)
+    assert np.degrees(np.ptp(np.radians(rows.heading_deg))) == pytest.approx(320.0, abs=1.5)
+    # Walked back, it turns back the same way.
+    back = sample(resolve(reversed_walk(walk), None))
+    assert np.ptp(back.heading_deg) == pytest.approx(np.ptp(rows.heading_deg), abs=8.0)
 
 
 def test_key_distances_run_along_the_route() -> None:

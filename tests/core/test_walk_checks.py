@@ -51,6 +51,30 @@ def test_a_calm_walk_through_the_door_gives_no_flag(hall: Model) -> None:
     assert flags_of(hall, (1, 4), (10.1, 4), (16, 4), seconds=15.0, ease_in_s=1.0, ease_out_s=1.0) == ()
 
 
+def test_over_a_void() -> None:
+    """Two galleries with an open well of 5 m between them: the eye goes on where there is nothing to stand on."""
+    galleries = model_of(
+        ("Floor", box_between((-1, -1, -6.3), (25, 9, -6.0)), PLASTER),
+        ("Gallery", box_between((-1, -1, -0.3), (9, 9, 0.0)), PLASTER),
+        ("Gallery on", box_between((14, -1, -0.3), (25, 9, 0.0)), PLASTER),
+    )
+    floors = standable(galleries)
+
+    def found(*places: tuple[float, float], **values: object) -> list[Flag]:
+        walk = Walk("w", "W", tuple(WalkKey((x, y, 1.6)) for x, y in places), seconds=20.0, **values)  # type: ignore[arg-type]
+        rays = RayScene(galleries.vertices, galleries.faces)
+        return [
+            flag for flag in check_walk(resolve(walk, floors), rays, floors, Limits()) if flag.code == "void"
+        ]
+
+    (flag,) = found((1, 4), (22, 4))
+    assert flag.figure == pytest.approx(7.6, abs=0.02) and 8.9 < flag.place[0] < 14.1
+    assert "goes over a void, 7.6 m above the nearest floor" in flag.sentence
+    assert found((1, 4), (8, 4)) == []
+    # An eye that is carried through the air on purpose does not follow floors.
+    assert found((1, 4), (22, 4), follow_floor=False) == []
+
+
 def test_through_a_wall(hall: Model) -> None:
     (flag,) = [item for item in flags_of(hall, (1, 2), (16, 2), seconds=15.0) if item.code == "solid"]
     assert flag.worst_s == pytest.approx(9.0, abs=0.25)

@@ -105,6 +105,11 @@ def files_of(out: Path) -> dict[str, bytes]:
     }
 
 
+def unlike(one: dict[str, bytes], other: dict[str, bytes]) -> list[str]:
+    """The files that only one has, or that are not the same, by name: bytes tell a reader nothing."""
+    return sorted(name for name in one.keys() | other.keys() if one.get(name) != other.get(name))
+
+
 @pytest.fixture(scope="module")
 def whole(small: Project, demo_opened: Opened, tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The whole list, made once."""
@@ -160,7 +165,7 @@ def test_made_again_all_bytes_are_the_same(
     whole: Path, small: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:
     made(small, demo_opened, tmp_path / "again")
-    assert files_of(tmp_path / "again") == files_of(whole)
+    assert unlike(files_of(tmp_path / "again"), files_of(whole)) == []
 
 
 def test_pictures_remember_their_camera(whole: Path, small: Project, tmp_path: Path) -> None:
@@ -704,7 +709,7 @@ def test_killed_again_and_again_nothing_is_lost_and_the_end_is_the_same(
         for name, data in files_of(out).items()
         if BEFORE_FOLDER not in name and not Path(name).name.startswith(".")
     }
-    assert end == files_of(whole)
+    assert unlike(end, files_of(whole)) == []
 
 
 def test_a_row_is_named_by_what_it_shows(small: Project) -> None:

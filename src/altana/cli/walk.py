@@ -75,12 +75,19 @@ KEY_FIELDS = {
     "heading": "heading_deg",
     "tilt": "tilt_deg",
     "handle": "handle",
+    "long-way": "long_way",
 }
 
 
 def _handle(text: str) -> tuple[float, float]:
     east, north = (float(part) for part in text.split("/"))
     return (east, north)
+
+
+def _yes(text: str) -> bool:
+    if text not in ("yes", "no"):
+        raise ValueError(text)
+    return text == "yes"
 
 
 def _moment(text: str) -> float | None:
@@ -91,6 +98,7 @@ KEY_READS: dict[str, Read] = {
     **dict.fromkeys(("focal", "ev", "rise", "cross", "heading", "tilt"), float),
     **dict.fromkeys(("near", "far", "hour"), or_off(float)),
     "handle": or_off(_handle),
+    "long-way": _yes,
 }
 
 

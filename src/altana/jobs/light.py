@@ -79,9 +79,8 @@ def light_of(
         sky_for(light, base),
         progress,
     )
-    keep_light(_key(opened, light), made)
     # What comes back is what a later run will read, rounding included, so that both give the same picture.
-    return load_light(_key(opened, light)) or made
+    return keep_light(_key(opened, light), made)
 
 
 #: Soft light under a moving sun is computed at whole hours and blended between them.

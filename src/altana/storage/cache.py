@@ -262,10 +262,11 @@ def load_light(key: str) -> LightMap | None:
         return None
 
 
-def keep_light(key: str, light: LightMap) -> None:
-    """Keep a light map, in half precision."""
+def keep_light(key: str, light: LightMap) -> LightMap:
+    """Keep a light map, in half precision; returns it as whoever reads it will have it, also where it could not be kept."""
     pixels = np.minimum(light.pixels, 60_000.0).astype(np.float16)
     _keep(cache_folder() / "light" / f"{key}.npz", {"pixels": pixels, "uv": light.uv})
+    return LightMap(pixels.astype(np.float32), light.uv)
 
 
 def _keep(entry: Path, arrays: dict[str, Any]) -> None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Hashable
 from dataclasses import replace
 
-from PySide6.QtCore import Signal
-from PySide6.QtGui import QImage
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QImage, QMouseEvent
 
 from altana.app.canvas.frame import FrameView
 from altana.app.canvas.frame_picture import FramePicture
@@ -101,6 +101,16 @@ class FilmFrame(FrameView):
         """The film frame that is shown."""
         self.filmed = FilmPicture(self, self._workspace, channel, checking)
         return self.filmed
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """A press chooses the object that is seen there."""
+        scene, found = self._studio.scene, self.picking.hit(event.position())
+        if event.button() != Qt.MouseButton.LeftButton or scene is None or self.override is None:
+            super().mousePressEvent(event)
+        elif found is not None:
+            item = scene.model.objects[int(scene.owner[found[0]])]
+            self._state.choose_object(item.id)
+            self._bridge.notices.note(f"“{item.name}” is chosen.")
 
     def show_film_frame(self, filmed: Filmed | None, number: int, playing: bool) -> None:
         """Show a film frame; while playing a kept picture does, otherwise it is drawn and sharpened."""

@@ -9,13 +9,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QListWidget, QMenu
 
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.plain_text import short_name, tip_text
 from altana.app.theme.widgets import Group, Segments, button, menu_button
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.walk.timeline_chart import look_words
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Vec3
-from altana.core.edits.walks import add_look, change_look, remove_look
+from altana.core.edits.walks import add_look, change_look, remove_look, set_walk
 from altana.core.project import AHEAD, KEYED, POINT, Look, Walk
 from altana.core.staging import object_points
 
@@ -57,24 +58,39 @@ class LookingGroup:
             field.changed.connect(lambda _: self._set_look_span())
         group.add_pair("From, to", self.look_from, self.look_to)
         self.look_here = button(
-            "Look at the object",
+            "Look at an object",
             "small",
-            "From here on, for three seconds, look at the object chosen in the model",
+            "From here on, for three seconds, look at the chosen object",
             self.look_at_object,
         )
         self.look_more = menu_button(
             "Span ▾", "More spans of looking, and what the chosen one does", self.fill
         )
         group.add_wide(self.look_here, self.look_more)
+        self._state.object_changed.connect(self._show_object)
+        self._studio.opened.connect(self._show_object)
+        self._show_object()
+
+    def _show_object(self) -> None:
+        """Say on the button what is chosen: nothing chosen elsewhere is taken unseen."""
+        scene = self._studio.scene
+        number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
+        name = scene.model.objects[number].name if scene is not None and number is not None else ""
+        self.look_here.setText(f"Look at {short_name(name)}" if name else "Look at an object")
+        self.look_here.setToolTip(
+            tip_text(
+                f"From here on, for three seconds, look at “{name}”. Press another in the Frame to choose it."
+                if name
+                else "Press an object in the Frame to choose it; then the walk looks at it from here on, for three seconds."
+            )
+        )
 
     def _object_middle(self) -> tuple[Vec3, str] | None:
         """The middle of the chosen object and its name; a sentence where none is chosen."""
         scene = self._studio.scene
         number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
         if scene is None or number is None:
-            self._bridge.notices.note(
-                "Choose an object first: press on it in the Frame of Compose or in the model's list."
-            )
+            self._bridge.notices.note("Choose an object first: press on it in the Frame.")
             return None
         points = object_points(scene.model, number).astype(float)
         x, y, z = ((points.min(axis=0) + points.max(axis=0)) / 2).tolist()
@@ -101,6 +117,25 @@ class LookingGroup:
         if now is not None and len(now.looks) > before:
             self._timeline.choose_look(before)
 
+    def all_along(self, point: Vec3, name: str) -> None:
+        """The walk looks at one point from its first film frame to its last, instead of what it looked at."""
+        walk = self._state.walk
+        if walk is not None and walk.turntable is None:
+            looks = (Look(0.0, 1.0, POINT, point, name=name),)
+            self._edits.change(
+                "Look all along", walk, lambda project: set_walk(project, walk.id, looks=looks)
+            )
+
+    def _all_along_object(self) -> None:
+        middle = self._object_middle()
+        if middle is not None:
+            self.all_along(*middle)
+
+    def _all_along_building(self) -> None:
+        scene = self._studio.scene
+        if scene is not None:
+            self.all_along(scene.overview.aim, "the building")
+
     def look_at_object(self) -> None:
         """About the moment shown the walk looks at the middle of the chosen object."""
         middle = self._object_middle()
@@ -113,6 +148,9 @@ class LookingGroup:
         there = walk is not None and 0 <= index < len(walk.looks)
         menu.addAction("New: look ahead here", partial(self.new_look, AHEAD))
         menu.addAction("New: look as keyed here", partial(self.new_look, KEYED))
+        menu.addSeparator()
+        menu.addAction("All along: the building", self._all_along_building)
+        menu.addAction("All along: the chosen object", self._all_along_object)
         menu.addSeparator()
         moves = there and walk is not None and walk.looks[index].kind == POINT
         menu.addAction("Move on to the chosen object", self._look_on).setEnabled(moves)

@@ -6,13 +6,13 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu
 
 from altana.app.theme.number_field import NumberField
-from altana.app.theme.widgets import Group, Segments, button, menu_button
+from altana.app.theme.widgets import Group, Segments, button, check_box, menu_button
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.fields import show_several
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.walks import change_key, remove_keys
-from altana.core.project import CORNER, EVEN, SMOOTH, Project
+from altana.core.project import CORNER, EVEN, KEYED, SMOOTH, Project
 
 
 class PlacesGroup(QObject):
@@ -72,6 +72,14 @@ class PlacesGroup(QObject):
             lambda index: self._edits.set_places("Bend", bend=(SMOOTH, EVEN, CORNER)[index])
         )
         group.add_wide(self.bend)
+        self.long_way = check_box(
+            "Turns here the long way round",
+            "Where the walk looks as keyed: round the other side, not the short way",
+        )
+        self.long_way.clicked.connect(
+            lambda: self._edits.set_places("Way of turning", long_way=self.long_way.isChecked())
+        )
+        group.add_wide(self.long_way)
         self.key_height = NumberField(
             "Eye over storey",
             "Height of the eye above the floor of its storey; set by hand where the walk does not follow the floor",
@@ -149,6 +157,7 @@ class PlacesGroup(QObject):
             self.key_second,
             self.free,
             self.bend,
+            self.long_way,
             self.key_height,
             self.drop_key,
             self.places_menu,
@@ -167,6 +176,8 @@ class PlacesGroup(QObject):
         self.free.setEnabled(any(item.at_s is not None for item in keys))
         same = len({item.bend for item in keys}) == 1
         self.bend.take((SMOOTH, EVEN, CORNER).index(key.bend) if same else -1)
+        self.long_way.setChecked(all(item.long_way for item in keys))
+        self.long_way.setEnabled(walk.looking == KEYED)
         eye = line.route.at(line.route.key_m[[index]])[0, 2] if walk.follow_floor else key.eye[2]
         self.key_height.show_value(float(eye) - self.storey_m(float(eye)))
         self.key_height.setEnabled(not walk.follow_floor)

@@ -13,6 +13,7 @@ from altana.app.canvas.gestures.sheet import GRIP_PX
 from altana.app.canvas.marks import apart
 from altana.app.canvas.plan_sheet import PlanSheet
 from altana.app.theme.tokens import Tokens
+from altana.app.walk.table_on_plan import TableOnPlan
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Vec2, Vec3
@@ -38,6 +39,7 @@ class RouteOnPlan:
         self._moving: WalkKey | None = None
         self._handle = 0
         self._others: dict[Walk, list[Vec2]] = {}
+        self.table = TableOnPlan(bridge, plan, tokens)
 
     def paint(self, painter: QPainter, plan: PlanSheet) -> None:
         """Lay the route, its places and flags, and the eye of the moment over the plan."""
@@ -67,6 +69,8 @@ class RouteOnPlan:
             if index < len(self.line.walk.keys):
                 painter.drawEllipse(plan.to_screen(*self.line.walk.keys[index].eye[:2]), 4.0, 4.0)
         self._paint_handles(painter)
+        if self.line.walk.turntable is not None and not self.line.walk.locked:
+            self.table.paint(painter, self.line.walk.turntable)
         self._paint_flags(painter, plan)
         self._paint_eye(painter, plan)
 
@@ -192,6 +196,8 @@ class RouteOnPlan:
         walk, index = self._state.walk, self._place_at(at)
         if walk is None or walk.locked:
             return False
+        if walk.turntable is not None:
+            return self.table.take(walk, at)
         self._handle = self._handle_at(at) if index < 0 else 0
         if self._handle:
             self._bridge.begin()
@@ -206,6 +212,7 @@ class RouteOnPlan:
     def carry(self, place: Vec2) -> None:
         """The place goes along, at its height above the floor that is really there."""
         walk, index, key, scene = self._state.walk, self._timeline.key, self._moving, self._studio.scene
+        self.table.carry(place)
         if walk is not None and self._handle:
             x, y, _ = walk.keys[index].eye
             handle = (self._handle * (place[0] - x), self._handle * (place[1] - y))
@@ -226,6 +233,8 @@ class RouteOnPlan:
 
     def put_down(self) -> None:
         """One undo step for the whole drag."""
+        if self.table.put_down():
+            return
         self._moving = None
         self._bridge.commit("Handle of a place" if self._handle else "Move place")
         self._handle = 0

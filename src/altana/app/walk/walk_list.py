@@ -10,6 +10,7 @@ from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from altana.app.canvas.plan import PlanView
+from altana.app.theme.plain_text import short_name
 from altana.app.theme.widgets import button, label
 from altana.app.walk.route import RouteOnPlan
 from altana.app.workspace.workspace import Workspace
@@ -37,6 +38,7 @@ class WalkList(QWidget):
         plan.place_clicked.connect(self.add_place)
         self._bridge.cameras_changed.connect(self.show_buttons)
         self._state.selection_changed.connect(self.show_buttons)
+        self._state.object_changed.connect(self.show_buttons)
 
     def _build(self) -> None:
         self.setObjectName("chrome")
@@ -58,9 +60,9 @@ class WalkList(QWidget):
             self.walk_cameras,
         )
         self.turn = button(
-            "Turntable",
+            "Turntable: whole building",
             "",
-            "Round the chosen object, or the whole building: closes without a repeated frame",
+            "Round the chosen object, or the whole building where none is: closes without a repeated frame. Press an object in the Frame to choose it",
             self.add_turntable,
         )
         column.addWidget(self.draw)
@@ -226,6 +228,10 @@ class WalkList(QWidget):
     def show_buttons(self) -> None:
         """Follow what is chosen, and the route that is drawn."""
         chosen = len(self._state.selected)
+        scene = self._studio.scene
+        number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
+        name = scene.model.objects[number].name if scene is not None and number is not None else ""
+        self.turn.setText(f"Turntable: {short_name(name)}" if name else "Turntable: whole building")
         self.from_cameras.setEnabled(chosen >= 2)
         if self.draw.isChecked():
             count = len(self.route.drawn)

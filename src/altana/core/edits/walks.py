@@ -244,6 +244,13 @@ def reversed_walk(walk: Walk) -> Walk:
         )
         for key in reversed(walk.keys)
     )
+    # How one turns belongs to the way between two places: it is told at the later of them.
+    turned = tuple(
+        replace(key, long_way=after.long_way)
+        for key, after in zip(
+            turned, (replace(turned[0], long_way=False), *reversed(walk.keys)), strict=False
+        )
+    )
     looks = tuple(
         replace(
             look,

@@ -19,7 +19,8 @@ class WalkKey:
     corner.  ``dwell_s`` is a pause here; ``at_s`` the second at which the walk comes here, None where the pace decides.
     ``handle`` (metres east and north) sets which way the route leaves a smooth place and how far it carries on that way;
     it arrives from the opposite side.  ``hour`` is the local time of day here, None where the project's holds; ``lamps``
-    how brightly lamps burn here, 0 to 1, None where the project says.
+    how brightly lamps burn here, 0 to 1, None where the project says.  ``long_way``: where the walk looks as keyed it turns to
+    this heading the long way round, not the short one.
     """
 
     eye: Vec3
@@ -37,6 +38,7 @@ class WalkKey:
     handle: Vec2 | None = None
     hour: float | None = None
     lamps: float | None = None
+    long_way: bool = False
 
 
 AHEAD, KEYED, POINT = "ahead", "keyed", "point"

@@ -5,6 +5,7 @@ Every finding has its time, place and figure; findings that follow each other ar
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -22,6 +23,8 @@ AROUND = 12
 HIPS_M = 0.65
 #: A lens that changes by more than this share a second jumps.
 LENS_SHARE_S = 0.6
+#: An eye that goes so much further above a floor than it should goes over a void; deeper than the other it is as good as none.
+VOID_M, DEEPEST_M = 0.6, 99.0
 #: Findings this close together are one.
 JOIN_S = 0.6
 #: Film frames are looked at this often, besides at every place.
@@ -35,6 +38,7 @@ WORDS = {
     "acceleration": "speeds up or slows down by {:.2f} m/s²",
     "turn": "turns at {:.0f}°/s",
     "climb": "goes up or down at {:.2f} m/s",
+    "void": "goes over a void, {:.1f} m above the nearest floor",
     "jump": "makes the eye jump ({:.1f} m/s² up or down)",
     "cut": "shows cut faces on {:.1%} of the film frame",
     "hole": "looks out through an opening that nothing closes, {:.1%} of the film frame",
@@ -75,6 +79,15 @@ def check_walk(line: WalkLine, rays: RayScene, floors: RayScene, limits: Limits)
     if not still:
         room = _headroom(rows, rays, floors)
         flag("headroom", room < limits.headroom_m, room, limits.headroom_m, True)
+    if not still and line.walk.follow_floor:
+        # The highest floor that is stepped on is the one the eye should stand above.
+        over = np.nan_to_num(rows.eye[:, 2] - floors.floors_below(rows.eye), nan=math.inf)
+        flag(
+            "void",
+            over > line.walk.eye_height_m + VOID_M,
+            np.minimum(over, DEEPEST_M),
+            line.walk.eye_height_m,
+        )
     pace = line.timing.pace_at(rows.seconds)
     flag("pace", (pace > limits.pace_m_s) & (not still), pace, limits.pace_m_s)
     change = _jolts(line, rows.seconds, step)

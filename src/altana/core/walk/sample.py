@@ -18,7 +18,7 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import Floats, frame_count, parse_rate
 from altana.core.geometry.rays import RayScene
-from altana.core.project import AHEAD, KEYED, Camera, Look, Turntable, Walk
+from altana.core.project import AHEAD, KEYED, Camera, Look, Turntable, Walk, WalkKey
 from altana.core.walk.path import Route, follow_floor, route_through
 from altana.core.walk.timing import Timing, timed
 
@@ -194,7 +194,7 @@ def _looked(
     walk: Walk, route: Route, kind: str, table: Floats, eye: Floats, look: Look | None
 ) -> tuple[Floats, Floats]:
     if kind == KEYED:
-        turns = np.round(np.degrees(np.unwrap(np.radians([key.heading_deg for key in walk.keys]))), 9)
+        turns = np.round(_turns(walk.keys), 9)
         keyed = scipy.interpolate.PchipInterpolator(
             route.key_m, np.column_stack([turns, [round(key.tilt_deg, 9) for key in walk.keys]])
         )(table)
@@ -215,6 +215,16 @@ def _looked(
     return np.degrees(np.unwrap(np.arctan2(away[:, 0], away[:, 1]))), np.degrees(
         np.arctan2(away[:, 2], level)
     )
+
+
+def _turns(keys: tuple[WalkKey, ...]) -> Floats:
+    """(n,) headings of the keys, unwrapped: each reached by the shorter turn, or the longer one where it is asked for."""
+    turns = np.degrees(np.unwrap(np.radians([key.heading_deg for key in keys])))
+    steps = np.diff(turns)
+    longer = np.array([key.long_way for key in keys[1:]], bool)
+    steps = np.where(longer, steps - np.where(steps > 0.0, 360.0, -360.0), steps)
+    made: Floats = turns[0] + np.concatenate([[0.0], np.cumsum(steps)])
+    return made
 
 
 def _calm_m(turn_deg: float, pace_m_s: float) -> float:
