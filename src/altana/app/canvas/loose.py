@@ -8,10 +8,12 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label, relabel
 from altana.app.workspace.workspace import Workspace
-from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM
+from altana.core.camera.bounds import place_of_sight
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM
 from altana.core.edits.cameras import add_camera, change_camera
 from altana.core.lens import hold_subject
 from altana.core.project import Camera
+from altana.core.standing import named_for_place
 
 
 class LooseRibbon(QFrame):
@@ -108,10 +110,20 @@ class LooseRibbon(QFrame):
         made = self._state.kept_as_new()
         self._keep_new(hold_subject(made, self._usual_focal(made)) if made is not None else None)
 
+    def _placed(self, camera: Camera) -> Camera:
+        """Named for where it stands, and of that side: a view that was wandered off to is no longer the one it began as."""
+        scene = self._studio.scene
+        if scene is None:
+            return camera
+        inside = scene.rays.roofed(place_of_sight(camera))
+        ev = camera.ev if inside == camera.inside else EV_INSIDE if inside else EV_OUTSIDE
+        return named_for_place(replace(camera, inside=inside, ev=ev), scene.model)
+
     def _keep_new(self, made: Camera | None) -> None:
         if made is None:
             return
         self._state.note_view()
+        made = self._placed(made)
         created = self._bridge.apply_adding("Keep view as camera", lambda project: add_camera(project, made))
         if created:
             self._state.loose = None

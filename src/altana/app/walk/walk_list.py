@@ -42,7 +42,7 @@ class WalkList(QWidget):
 
     def _build(self) -> None:
         self.setObjectName("chrome")
-        self.setFixedWidth(200)
+        self.setFixedWidth(224)
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 8)
         column.setSpacing(7)
@@ -174,8 +174,8 @@ class WalkList(QWidget):
         row.setSpacing(3)
         what = "turntable" if walk.turntable is not None else self._storeys(walk)
         facts = f"{walk.seconds:g} s · {what}" + (" · locked" if walk.locked else "")
-        name = self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideRight, 108)
-        short = self.fontMetrics().elidedText(facts, Qt.TextElideMode.ElideRight, 112)
+        name = self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideMiddle, 134)
+        short = self.fontMetrics().elidedText(facts, Qt.TextElideMode.ElideRight, 138)
         made = button(
             f"{name}\n{short}", "", f"{walk.name}: {facts}, {walk.rate} film frames a second", checkable=True
         )

@@ -13,6 +13,7 @@ from altana.app.workspace.child import Child, ServingChild
 from altana.app.workspace.exposing import Exposing
 from altana.app.workspace.fits import Fits
 from altana.app.workspace.notices import Notices
+from altana.app.workspace.passing import Passing
 from altana.app.workspace.studio import Studio
 from altana.app.workspace.view_state import ViewState
 from altana.core.project import Project
@@ -31,6 +32,7 @@ class Workspace:
     edits: CameraEdits
     exposing: Exposing
     fits: Fits
+    passing: Passing
 
     @classmethod
     def started(cls, child: Callable[..., ServingChild] = Child) -> Workspace:
@@ -45,4 +47,15 @@ class Workspace:
             CameraEdits(bridge, state),
             Exposing(bridge, studio),
         )
-        return cls(notices, background, bridge, state, studio, book, edits, exposing, Fits())
+        return cls(
+            notices,
+            background,
+            bridge,
+            state,
+            studio,
+            book,
+            edits,
+            exposing,
+            Fits(),
+            Passing(bridge, studio, exposing),
+        )

@@ -111,9 +111,12 @@ def next_id(prefix: str, taken: tuple[str, ...]) -> str:
 
 
 def free_name(wanted: str, taken: tuple[str, ...]) -> str:
-    """The wanted name, or the same with the lowest free number behind it."""
+    """The wanted name, or the same with the lowest free number behind it, in the place of one that was put there so before."""
     if wanted not in taken:
         return wanted
+    stem, _, last = wanted.rpartition(" ")
+    if last.isdigit() and stem in taken:
+        wanted = stem
     number = 2
     while f"{wanted} {number}" in taken:
         number += 1
