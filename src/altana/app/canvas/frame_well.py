@@ -99,10 +99,10 @@ class FrameWell(QWidget):
     def frame_rect(self) -> QRectF:
         """Where the exact picture lies in the widget."""
         camera = self.camera
-        side, margin = 72.0, 14.0
+        side, margin = 78.0, 14.0
         wide, high = self.width() - 2 * side, self.height() - 2 * margin
-        if self.width() < 420:
-            # A small Frame has its buttons over the picture.
+        if self.width() < 420 or self.override is not None:
+            # A small Frame has its buttons over the picture, and that of a film has none.
             wide = self.width() - 2 * margin
         if camera is None or wide <= 0 or high <= 0:
             return QRectF()

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from altana.app.theme.widgets import Segments, button, label, relabel, rule
+from altana.app.theme.widgets import OneLine, Segments, button, label, relabel, rule
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import MENDS, Trouble
@@ -172,11 +172,13 @@ class CheckAllPage(QWidget):
         head.setContentsMargins(16, 10, 14, 4)
         head.setSpacing(8)
         head.addWidget(label("Check all", "title"))
-        self.summary = label("", "quiet")
+        self.summary = OneLine("quiet")
         head.addWidget(self.summary, 1)
         self.stop = button("Stop", "", "Leave the rest unlooked at; what was found stays", self.book.stop)
         self.again = button("Look again", "", "Check what has changed since", self.begin)
         self.close_button = button("Back to the Frame", "", "Leave this page (Escape)", self.left.emit)
+        head.addWidget(self.again)
+        head.addWidget(self.close_button)
         tools = QHBoxLayout()
         tools.setContentsMargins(16, 0, 14, 8)
         tools.setSpacing(8)
@@ -191,7 +193,8 @@ class CheckAllPage(QWidget):
         tools.addWidget(self.which)
         self.bar = QProgressBar()
         self.bar.setRange(0, 1000)
-        self.bar.setFixedWidth(150)
+        self.bar.setMinimumWidth(60)
+        self.bar.setMaximumWidth(150)
         self.bar.setAccessibleName("Check of all cameras")
         tools.addWidget(self.bar)
         tools.addWidget(self.stop)
@@ -202,7 +205,7 @@ class CheckAllPage(QWidget):
         self.list_gaps = button(
             "List gaps…", "", "Write a page with pictures of all gaps, for whoever models", self.listed.emit
         )
-        for item in (self.plumb_all, self.list_gaps, self.again, self.close_button):
+        for item in (self.plumb_all, self.list_gaps):
             tools.addWidget(item)
         whole = QVBoxLayout()
         whole.setSpacing(2)
@@ -272,7 +275,7 @@ class CheckAllPage(QWidget):
         cameras = self._bridge.project.cameras
         known = [camera for camera in cameras if self.book.of(camera) is not None]
         wrong = sum(bool(self.book.troubles(camera)) for camera in known)
-        self.summary.setText(f"{len(known)} of {len(cameras)} looked at · {wrong} with trouble")
+        self.summary.tell(f"{len(known)} of {len(cameras)} looked at · {wrong} with trouble")
         self.plumb_all.setEnabled(
             any(item.code == "verticals" for camera in known for item in self.book.troubles(camera))
         )

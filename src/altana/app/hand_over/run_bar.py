@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from functools import partial
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QMenu, QProgressBar, QVBoxLayout
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QInputDialog, QMenu, QProgressBar, QVBoxLayout
 
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.theme.widgets import OneLine, button, menu_button, relabel
@@ -19,6 +20,9 @@ from altana.jobs.estimates import doubts
 from altana.jobs.following import ASIDE, DRAWING, MADE, OUT
 from altana.jobs.picture import master_path
 from altana.jobs.shotlist import Row
+
+#: From this width on all of its buttons stand in one row; narrower than the other it does not become.
+WIDE_PX, NARROWEST_PX = 720, 480
 
 
 class RunBar(QFrame):
@@ -53,10 +57,10 @@ class RunBar(QFrame):
 
     def _build(self) -> None:
         self.setObjectName("chrome")
-        self.setFixedHeight(54)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(12, 6, 12, 6)
-        row.setSpacing(8)
+        self.setMinimumWidth(NARROWEST_PX)
+        self._box = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
+        self._box.setContentsMargins(12, 6, 12, 6)
+        self._box.setSpacing(8)
         self.test = button(
             "Test pictures",
             "",
@@ -95,12 +99,30 @@ class RunBar(QFrame):
             "Chosen first", "small", "The chosen rows before all that still wait", self.prefer
         )
         self.end_menu = menu_button("Then: nothing ▾", "What happens when all is made", self._fill_ends)
-        row.addWidget(self.test)
-        row.addWidget(self.go)
-        row.addWidget(self.choice)
-        row.addLayout(told, 1)
+        begin, steer = QHBoxLayout(), QHBoxLayout()
+        for row in (begin, steer):
+            row.setSpacing(8)
+        for part in (self.test, self.go, self.choice):
+            begin.addWidget(part)
+        steer.addLayout(told, 1)
         for part in (self.first, self.enough, self.pause, self.cancel, self.end_menu):
-            row.addWidget(part)
+            steer.addWidget(part)
+        begin.addStretch(1)
+        self._box.addLayout(begin)
+        self._box.addLayout(steer, 1)
+        self._fold(self.width())
+
+    def _fold(self, width: int) -> None:
+        """One row of buttons, or two where there is little width."""
+        narrow = width < WIDE_PX
+        way = QBoxLayout.Direction.TopToBottom if narrow else QBoxLayout.Direction.LeftToRight
+        self._box.setDirection(way)
+        self.setFixedHeight(92 if narrow else 54)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a narrow window what steers a run stands below what begins one."""
+        super().resizeEvent(event)
+        self._fold(event.size().width())
 
     @property
     def _tracing(self) -> bool:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPen
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPen, QResizeEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHeaderView,
@@ -34,7 +34,11 @@ from altana.storage.made import Made
 
 COLUMNS = ("", "Picture", "Of", "Drawn", "Size", "File", "Expected", "State")
 WIDTHS = (44, 86, 0, 84, 104, 0, 74, 96)
+#: Columns that are left out of a list narrower than this, by their number: the file, and how it is drawn.
+NEEDS_PX = {5: 660, 3: 580}
 ROW_PX = 52
+#: From this width of the list on its pictures are larger.
+LARGE_FROM_PX, LARGE_ROW_PX, LARGE_PICTURE_PX = 1000, 78, 138
 ON, THUMB, SUBJECT, DRAWN, SIZE, FILE, EXPECTED, STATE = range(8)
 
 
@@ -108,6 +112,22 @@ class ShotTable(QTableWidget):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setItemDelegate(_Painted(self, tokens))
         self.itemChanged.connect(self._box)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Where there is little width, what a row is of keeps its room; the rest is told beside the list."""
+        super().resizeEvent(event)
+        wide = event.size().width()
+        for column, least in NEEDS_PX.items():
+            self.setColumnHidden(column, wide < least)
+        large = wide >= LARGE_FROM_PX
+        self.setColumnWidth(THUMB, LARGE_PICTURE_PX if large else WIDTHS[THUMB])
+        self.setColumnWidth(EXPECTED, WIDTHS[EXPECTED] + (20 if large else 0))
+        self.verticalHeader().setDefaultSectionSize(self.row_px)
+
+    @property
+    def row_px(self) -> int:
+        """How high a row is: with larger pictures where there is the room."""
+        return LARGE_ROW_PX if self.viewport().width() >= LARGE_FROM_PX else ROW_PX
 
     def show_rows(self, project: Project, rows: Sequence[Row]) -> None:
         """Other rows, or the same changed; what is chosen stays chosen."""
@@ -259,7 +279,7 @@ class _Painted(QStyledItemDelegate):
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
         """All rows are as high."""
-        return QSize(40, ROW_PX)
+        return QSize(40, self._table.row_px)
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex

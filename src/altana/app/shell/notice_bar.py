@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QSize, Signal
 from PySide6.QtGui import QGuiApplication, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget
 
@@ -15,12 +15,22 @@ from altana.app.workspace.soon import Soon
 #: What is done is told for so long.
 SHOWN_MS = 8000
 WIDEST_PX, EDGE_PX, LIFT_PX = 900, 16, 66
+NARROW_PX = 1190
 
 
 class Desks(QStackedWidget):
     """All desks, one in sight; ``resized`` when there is more or less room."""
 
     resized = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.currentChanged.connect(lambda _: self.updateGeometry())
+
+    def minimumSizeHint(self) -> QSize:
+        """What the desk in sight needs: one that was never shown yet does not know its own size."""
+        current = self.currentWidget()
+        return current.minimumSizeHint() if current is not None else super().minimumSizeHint()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Tell who lies over it."""
@@ -38,6 +48,8 @@ class NoticeBar(QFrame):
         super().__init__(desk)
         self._desk = desk
         desk.resized.connect(self._follow)
+        # A desk that comes into sight would lie over it.
+        desk.currentChanged.connect(lambda _: self.raise_())
         self._gone = Soon(self, SHOWN_MS, self.hide)
         self.notice: Notice | None = None
         self._notices = notices
@@ -109,7 +121,9 @@ class NoticeBar(QFrame):
         text = self._text.fontMetrics().horizontalAdvance(self._text.text()) + 4
         wide = min(widest, text + free + 120)
         high = max(38, layout.heightForWidth(wide))
-        self.setGeometry((desk.width() - wide) // 2, desk.height() - high - LIFT_PX, wide, high)
+        # In a narrow window two rows of buttons stand there.
+        lift = LIFT_PX if desk.width() >= NARROW_PX else LIFT_PX + 40
+        self.setGeometry((desk.width() - wide) // 2, desk.height() - high - lift, wide, high)
 
     def copy_details(self) -> None:
         """What is known of a fault, on the clipboard."""

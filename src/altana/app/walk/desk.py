@@ -78,6 +78,9 @@ class WalkDesk(QWidget):
         split.addWidget(self.plan)
         split.addWidget(self.frame)
         split.setSizes([440, 380])
+        # What a large window has to give goes to the picture first.
+        split.setStretchFactor(0, 2)
+        split.setStretchFactor(1, 5)
         stack = QSplitter(Qt.Orientation.Vertical)
         stack.setChildrenCollapsible(False)
         stack.setHandleWidth(1)

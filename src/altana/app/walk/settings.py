@@ -71,7 +71,7 @@ class WalkSettings(QWidget):
         for group in (self.camera_here.group, self.looking.group, self.route.group):
             group.fold()
         self.setObjectName("chrome")
-        self.setFixedWidth(262)
+        self.setFixedWidth(276)
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
