@@ -46,12 +46,14 @@ from altana.jobs.estimates import doubts
 from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
-from altana.jobs.pages import client_zip, contact_sheet, presentation, shown_of, write_pages
+from altana.jobs.pages import client_zip, contact_sheet, write_pages
 from altana.jobs.picture import PictureWork, horizon_row, master_path, over
+from altana.jobs.presentation import presentation
 from altana.jobs.remembered import remembered
 from altana.jobs.requests import Film, Pano, Picture, Request
 from altana.jobs.run import ORDER_FILE, PAUSE_FILE, Run
 from altana.jobs.shotlist import chosen_rows, near_things, rows_of, shot_request, trial
+from altana.jobs.shown import shown_of
 from altana.render.encode import exr_light
 from altana.render.renderer import Quality, Renderer
 from altana.storage.files import write_atomically

@@ -45,7 +45,8 @@ from altana.core.project import (
 from altana.core.styles import STYLES, called, style_named
 from altana.jobs.estimates import about, bytes_for, expected_for, seconds_of
 from altana.jobs.paces import scene_of
-from altana.jobs.pages import TEMPLATES, write_pages
+from altana.jobs.pages import write_pages
+from altana.jobs.presentation import TEMPLATES
 from altana.jobs.remembered import remembered
 from altana.jobs.shotlist import Row, rows_of
 from altana.storage.files import write_atomically

@@ -1,0 +1,89 @@
+"""What was made of a shot list, as pages show it: each picture with its file and its words, and small versions of them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+import tifffile
+from PIL import Image
+
+from altana.core.errors import UserError
+from altana.core.project import Camera, Project
+from altana.jobs.requests import Film, Pano, Picture
+from altana.jobs.shotlist import Row
+from altana.render.encode import film_frame_at
+
+#: The colours of all pages.
+INK, PENCIL, LEAF, PAPER, GREEN = (
+    (36, 33, 28),
+    (101, 94, 83),
+    (251, 250, 246),
+    (244, 241, 234),
+    (30, 123, 109),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """A picture for the client: its file, its row, and its words."""
+
+    path: Path
+    row: Row
+    title: str
+    caption: str
+
+    @property
+    def camera(self) -> Camera | None:
+        """Its camera, where it has one."""
+        return self.row.item.camera if isinstance(self.row.item, Picture | Pano) else None
+
+
+def shown_of(project: Project, rows: Sequence[Row], out: Path) -> tuple[Shown, ...]:
+    """What was made of the rows that are on, in their order.  Raises UserError where nothing was."""
+    made = []
+    for row in rows:
+        path = out / row.file if row.file else None
+        if path is None or not row.shot.on or not path.is_file() or path.suffix == ".exr":
+            continue
+        item = row.item
+        if isinstance(item, Film):
+            made.append(Shown(path, row, item.walk.name, item.walk.note))
+        elif isinstance(item, Picture | Pano):
+            made.append(Shown(path, row, item.camera.name, item.camera.intent))
+    if not made:
+        raise UserError(
+            f"Nothing of the shot list was made in {out} yet. Make it first; pages show what was made."
+        )
+    return tuple(made)
+
+
+def small(path: Path, longest: int) -> Image.Image:
+    """A picture or a film's first film frame, no larger than so many pixels, on paper where it is transparent."""
+    suffix = path.suffix.lower()
+    if suffix in (".mp4", ".mov", ".webm", ".avi"):
+        pixels = film_frame_at(path, 0.0, Fraction(25))
+        if pixels is None:
+            raise UserError(f"{path.name} holds no film frame.")
+        image = Image.fromarray(pixels)
+    elif suffix in (".tif", ".tiff"):
+        whole = tifffile.imread(path)
+        image = Image.fromarray(
+            (whole[..., :3] >> 8).astype(np.uint8) if whole.dtype == np.uint16 else whole[..., :3]
+        )
+    else:
+        with Image.open(path) as opened:
+            opened.load()
+            image = opened.copy()
+    if image.mode.startswith("I"):
+        image = Image.fromarray((np.asarray(image) >> 8).astype(np.uint8))
+    if image.mode == "RGBA":
+        ground = Image.new("RGB", image.size, LEAF)
+        ground.paste(image, mask=image.getchannel("A"))
+        image = ground
+    image = image.convert("RGB")
+    image.thumbnail((longest, longest), Image.Resampling.LANCZOS)
+    return image
