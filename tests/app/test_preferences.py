@@ -13,13 +13,14 @@ from PySide6.QtWidgets import QApplication, QWidget
 from altana.app.shell.search import best
 from altana.app.shell.start_page import StartPage
 from altana.app.shell.window import COMPOSE, HAND_OVER, WALK, MainWindow
+from altana.app.theme.lengths import UNITS, length, typed_length, wording
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.tokens import DARK, LIGHT
 from altana.app.theme.widgets import ChoiceBox, Slider
 from altana.app.workspace.preferences import CHROMES
 from altana.core.edits.shots import add_shots, start_values
 from altana.core.project import STILL
-from tests.app.conftest import enter, press, until
+from tests.app.conftest import drag, enter, press, until
 
 
 def turn_wheel(widget: QWidget) -> None:
@@ -50,12 +51,12 @@ def page(window: MainWindow):  # type: ignore[no-untyped-def]
 
 def test_the_chrome_is_chosen_and_the_drawings_stay_on_white_paper(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]
     page.chrome.activated.emit(2)
-    assert window._tokens.name == "dark" and window.compose.frame._tokens.paper == DARK.paper
+    assert window.dressing.tokens.name == "dark" and window.compose.frame._tokens.paper == DARK.paper
     assert window.compose.plan._tokens.leaf == LIGHT.leaf
     assert QApplication.palette().window().color().name().upper() == DARK.paper
     page.chrome.activated.emit(1)
     assert (
-        window._tokens.name == "light"
+        window.dressing.tokens.name == "light"
         and QApplication.palette().window().color().name().upper() == LIGHT.paper
     )
 
@@ -70,6 +71,61 @@ def test_values_are_kept_and_hold_at_once(window: MainWindow, page) -> None:  # 
     assert window.preferences.eye_m == 1.6
     enter(page.eye, "1.6")
     enter(page.autosave, "4")
+
+
+def test_lengths_and_numbers_speak_as_is_preferred(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]
+    standpoint = window.compose.settings.standpoint
+    window.workspace.state.select("cam-01")
+    assert standpoint.eye_height.text() == "1.60 m"
+    try:
+        page.unit.activated.emit(UNITS.index("feet and inches"))
+        assert standpoint.eye_height.text() == "5' 3.0\""
+        assert page.eye.text() == "5' 3.0\""
+        camera = window.workspace.state.active
+        assert camera is not None and "5' 3.0\"" in window.compose.strip.told(camera).line
+        # What is shown can be typed; a bare number is of the unit that is shown, and any other unit still holds.
+        for typed, metres in (("5' 9\"", 1.7526), ("5.5", 1.6764), ("160 cm", 1.6), ("1.7 m", 1.7)):
+            enter(standpoint.eye_height, typed)
+            assert window.workspace.state.active.eye[2] == pytest.approx(metres, abs=1e-4)  # type: ignore[union-attr]
+        page.unit.activated.emit(UNITS.index("millimetres"))
+        page.decimals.activated.emit(1)
+        assert standpoint.eye_height.text() == "1700 mm"
+        enter(standpoint.eye_height, "1650")
+        assert window.workspace.state.active.eye[2] == pytest.approx(1.65)  # type: ignore[union-attr]
+        assert window.compose.settings.lens.focal.text() == "24,0 mm"
+        enter(window.compose.settings.lens.focal, "28,5")
+        assert window.workspace.state.active.focal_mm == 28.5  # type: ignore[union-attr]
+    finally:
+        page.unit.activated.emit(0)
+        page.decimals.activated.emit(0)
+    assert standpoint.eye_height.text() == "1.65 m"
+
+
+@pytest.mark.parametrize(
+    ("metres", "decimals", "told"),
+    [(1.6, 2, "5' 3.0\""), (-0.6858, 2, "-2' 3.0\""), (0.3048 * 2 - 1e-6, 2, "2' 0.0\""), (0.0, 2, "0' 0.0\""), (30.48, 1, "100' 0\"")],
+)  # fmt: skip
+def test_feet_and_inches(metres: float, decimals: int, told: str) -> None:
+    wording.unit = "feet and inches"
+    try:
+        assert length(metres, decimals) == told
+        assert typed_length(told) == pytest.approx(metres, abs=2e-3 if decimals == 2 else 2e-2)
+    finally:
+        wording.unit = "metres"
+
+
+def test_new_cameras_have_the_lens_that_is_preferred(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]
+    try:
+        enter(page.inside, "28")
+        window.compose.arm(True)
+        window.compose.plan.choose_storey(window.workspace.studio.scene.model.storeys[0])  # type: ignore[union-attr]
+        plan = window.compose.plan
+        plan.fit_to([(0, 0), (14, 18)])
+        drag(plan, plan.to_screen(7, 5), plan.to_screen(7, 8), plan.to_screen(7, 9))
+        camera = window.workspace.state.active
+        assert camera is not None and camera.inside and camera.focal_mm == 28.0
+    finally:
+        enter(page.inside, "24")
 
 
 def test_keys_are_changed_and_double_use_is_said(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]

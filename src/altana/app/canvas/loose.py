@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
 from altana.app.theme.widgets import button, label, relabel
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
-from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE
 from altana.core.edits.cameras import add_camera, change_camera
 from altana.core.lens import hold_subject
 from altana.core.project import Camera
@@ -84,7 +84,7 @@ class LooseRibbon(QFrame):
     def _usual_focal(self, camera: Camera) -> float:
         scene = self._studio.scene
         inside = camera.inside if scene is None else scene.rays.roofed(camera.eye)
-        return FOCAL_INSIDE_MM if inside else FOCAL_OUTSIDE_MM
+        return self._state.usual_focals_mm[0 if inside else 1]
 
     def move_camera_here(self) -> None:
         """The active camera takes the loose view."""

@@ -23,6 +23,7 @@ from altana.app.canvas.gestures.sheet import (
 from altana.app.canvas.gestures.stand import StandGesture
 from altana.app.canvas.marks import apart
 from altana.app.canvas.plan_sheet import PlanSheet
+from altana.app.theme.lengths import length
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec2, Vec3
 from altana.core.edits.cameras import SHORTEST_AIM_M, aim_at, change_camera
@@ -314,5 +315,5 @@ class PlanView(PlanSheet):
         if scene is None or self.storey is None:
             return
         ground = ground_at(scene.floors, place, self.storey.elevation_m) if not self.dragging else None
-        height = f" z {ground.floor_m:.2f} m" if ground is not None else ""
+        height = f" z {length(ground.floor_m)}" if ground is not None else ""
         self.pointed.emit(f"{self.storey.name} · x {place[0]:.2f} y {place[1]:.2f}{height}")

@@ -13,6 +13,7 @@ from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF
 from altana.app.canvas.marks import Marks, apart
 from altana.app.canvas.plan_bounds import PlanBounds
 from altana.app.canvas.sheet import FARTHEST_SEEN_M
+from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
@@ -303,18 +304,18 @@ class PlanCameras:
                 end = self._plan.to_screen(
                     x + math.cos(heading) * distance * side, y - math.sin(heading) * distance * side
                 )
-                self._plan.marks.dimension(painter, here, end, f"{distance:.2f} m", taken)
+                self._plan.marks.dimension(painter, here, end, f"{length(distance)}", taken)
         floor = floor_under(scene.floors, camera.eye)
         if floor is not None:
             self._plan.marks.tag(
                 painter,
                 here + QPointF(12, 20),
-                f"eye {camera.eye[2] - floor:.2f} m above the floor",
+                f"eye {length(camera.eye[2] - floor)} above the floor",
                 taken=taken,
             )
         self._plan.marks.tag(
             painter,
             self._plan.to_screen(*camera.aim[:2]) + QPointF(9, -8),
-            f"{camera.aim_m:.2f} m",
+            f"{length(camera.aim_m)}",
             taken=taken,
         )

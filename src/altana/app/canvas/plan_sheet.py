@@ -16,6 +16,7 @@ from altana.app.canvas.plan_controls import PlanControls
 from altana.app.canvas.room_names import paint_room_names
 from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
 from altana.app.canvas.sun_path import SunPath
+from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.workspace.scene import Scene
@@ -275,7 +276,7 @@ class PlanSheet(Sheet):
             self.marks.hint(painter, STANDING_HINTS)
         elif self.picking_wall:
             self.marks.hint(painter, WALL_HINTS)
-        detail = f"cut {self.cut_above_m:.2f} m above {self.storey.name}" if self.storey is not None else ""
+        detail = f"cut {length(self.cut_above_m)} above {self.storey.name}" if self.storey is not None else ""
         self.marks.titled(painter, self.title, detail)
         self._north(painter)
         self.marks.scale_bar(painter, self._scale)

@@ -10,6 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 
 from altana.app.canvas.live import LivePicture
+from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
@@ -147,7 +148,7 @@ class RoundPlace(LivePicture):
             self._badge(
                 painter,
                 QPointF(*self._at(rect, item.towards, camera)),
-                f"! {item.name} {item.away_m:.2f} m",
+                f"! {item.name} {length(item.away_m)}",
                 True,
             )
 

@@ -24,6 +24,7 @@ from altana.app.canvas.gestures.sheet import (
 from altana.app.canvas.marks import apart
 from altana.app.canvas.section_camera import SectionCamera, aimed
 from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
+from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.workspace.soon import Soon
@@ -287,7 +288,7 @@ class SectionView(Sheet):
         """Go on with what the press began."""
         at = event.position()
         place = self.to_world(at)
-        self.pointed.emit(f"Section · {place[0]:.2f} m along · z {place[1]:.2f} m")
+        self.pointed.emit(f"Section · {length(place[0])} along · z {length(place[1])}")
         if self.gesture is not None:
             self.gesture.move(place, event)
         elif self._pan is not None:

@@ -14,6 +14,7 @@ from altana.app.canvas.gestures.section import LowerEdgeGesture, UpperEdgeGestur
 from altana.app.canvas.gestures.sheet import Grip, SheetGesture
 from altana.app.canvas.marks import Marks
 from altana.app.canvas.sheet import FARTHEST_SEEN_M
+from altana.app.theme.lengths import length
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look, place_of_sight, sight_begins, sight_ends
@@ -128,7 +129,7 @@ class SectionCamera:
                 if fixed:
                     self._section.marks.pin(painter, b)
             elif self._section.rect().contains(middle.toPoint()):
-                self._section.marks.far_line(painter, a, b, f"far {depth:.1f} m")
+                self._section.marks.far_line(painter, a, b, f"far {length(depth, 1)}")
             else:
                 tip = QPointF(
                     self._section.width() - 30, min(max(middle.y(), 44.0), self._section.height() - 40)
@@ -178,12 +179,12 @@ class SectionCamera:
                 painter,
                 QPointF(left.x(), self._section.to_screen(s, floor).y()),
                 left,
-                f"{z - floor:.2f} m",
+                f"{length(z - floor)}",
                 taken,
             )
         if here.ceiling_m is not None and (self._section.gesture is not None or self._section.height() > 330):
             top = QPointF(left.x(), self._section.to_screen(s, here.ceiling_m).y())
-            self._section.marks.dimension(painter, left, top, f"{here.ceiling_m - z:.2f} m", taken)
+            self._section.marks.dimension(painter, left, top, f"{length(here.ceiling_m - z)}", taken)
         beneath = scene.footing(camera.aim)
         if beneath.floor_m is not None and self._section.rect().contains(aim.toPoint()):
             foot = QPointF(aim.x(), self._section.to_screen(s, beneath.floor_m).y())
@@ -194,11 +195,11 @@ class SectionCamera:
                 self._section.marks.tag(
                     painter,
                     (aim + foot) / 2 + QPointF(5, 0),
-                    f"{camera.aim[2] - beneath.floor_m:.2f} m",
+                    f"{length(camera.aim[2] - beneath.floor_m)}",
                     taken=taken,
                 )
         if self._section.gesture is not None:
-            words = f"{camera.aim_m:.2f} m · tilt {camera.tilt_deg:.1f}°"
+            words = f"{length(camera.aim_m)} · tilt {camera.tilt_deg:.1f}°"
             self._section.marks.tag(painter, aim + QPointF(9, -12), words, taken=taken)
             if isinstance(self._section.gesture, UpperEdgeGesture):
                 self._section.marks.tag(

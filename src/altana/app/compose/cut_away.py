@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QWid
 from altana.app.compose.back_through import BackThrough
 from altana.app.compose.fields import CameraFields, FieldSpec
 from altana.app.compose.wall_cut_rows import WallCutRows
+from altana.app.theme.lengths import length
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group, button, label, menu_button, side_by_side
@@ -175,7 +176,7 @@ class CutAwayGroup(QObject):
     def _fill_past(self, menu: QMenu) -> None:
         found = self._ahead()
         for item in found:
-            bound = (f"near bound {item.near_m:.2f} m", item.opened, partial(self.put_past, item.near_m))
+            bound = (f"near bound {length(item.near_m)}", item.opened, partial(self.put_past, item.near_m))
             ways = [bound]
             if item.cut is not None:
                 cut = ("wall cut along it", item.cut_opened, partial(self.put_cut, item.cut))
@@ -257,19 +258,19 @@ class CutAwayGroup(QObject):
             if lost.removed:
                 first = lost.removed[0]
                 parts.append(
-                    f"{len(lost.removed)} seen things gone; {first.name} is back at {first.back_at_m:.1f} m"
+                    f"{len(lost.removed)} seen things gone; {first.name} is back at {length(first.back_at_m, 1)}"
                 )
             words = "; ".join(parts) + "."
         if self.removed.text() != words:
             self.removed.setText(words)
             gone = found.far.removed[:12] if found else ()
-            told = "\n".join(f"{item.name}: back at {item.back_at_m:.1f} m" for item in gone)
+            told = "\n".join(f"{item.name}: back at {length(item.back_at_m, 1)}" for item in gone)
             self.removed.setToolTip(tip_text(told))
         self.removed.setVisible(bool(words))
 
     def figure(self, camera: Camera) -> str:
         """The key figures beside the heading."""
-        near = f"{camera.near:.2f} m" if camera.near is not None else ""
+        near = f"{length(camera.near)}" if camera.near is not None else ""
         far = f"{camera.far:.0f} m" if camera.far is not None else ""
         parts = [f"{near} – {far}".strip(" –")] if near or far else []
         if camera.cuts:

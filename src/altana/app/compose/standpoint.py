@@ -10,6 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QMenu, QSizePolicy
 
 from altana.app.compose.fields import CameraFields, FieldSpec
+from altana.app.theme.lengths import length
 from altana.app.theme.widgets import Group, Segments, button, label, menu_button
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
@@ -130,13 +131,13 @@ class StandpointGroup:
     def _fill_heights(self, menu: QMenu) -> None:
         own, active = self._bridge.project.own_heights_m, self._state.active
         for height in own:
-            menu.addAction(f"{height:.2f} m", lambda height=height: self.take_height(height))
+            menu.addAction(f"{length(height)}", lambda height=height: self.take_height(height))
         menu.addSeparator()
         if active is not None:
             here = round(self._height_of(active), 3)
-            menu.addAction(f"Keep {here:.2f} m as an own height", lambda: self._own(here))
+            menu.addAction(f"Keep {length(here)} as an own height", lambda: self._own(here))
         for height in own:
-            menu.addAction(f"Forget {height:.2f} m", lambda height=height: self._own(height))
+            menu.addAction(f"Forget {length(height)}", lambda height=height: self._own(height))
         menu.addSeparator()
         menu.addAction("Tidy the place to 1 cm", lambda: self._edits.commit("Tidy place", tidy, 0.01))
         menu.addAction("Tidy the place to 10 cm", lambda: self._edits.commit("Tidy place", tidy, 0.1))
@@ -171,8 +172,7 @@ class StandpointGroup:
         height = self._height_of(camera)
         self.presets.take(next((i for i, (_, h, _) in enumerate(PRESETS) if abs(h - height) < 0.005), -1))
         _, right, _, left = clearances(scene.rays, camera.eye, camera.heading_deg)
-        free = " · ".join("open" if value > 99 else f"{value:.2f}" for value in (left, right))
-        self._walls.setText(free + (" m" if min(left, right) <= 99 else ""))
+        self._walls.setText(" · ".join("open" if value > 99 else length(value) for value in (left, right)))
         place = place_of_sight(camera)
         trouble = scene.footing(place).trouble
         if trouble != self.trouble.text() or self.trouble.isHidden() == bool(trouble):

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QLineEdit, QListVi
 
 from altana.app.compose.strip_cards import THUMB_HIGH, THUMB_WIDE, CardPainter, Told
 from altana.app.compose.strip_rows import Heading, Rows
+from altana.app.theme.lengths import length
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
 from altana.app.workspace.soon import Soon
@@ -132,6 +133,11 @@ class Strip(QWidget):
         self._told[camera.id] = (camera, made)
         return made
 
+    def forget(self) -> None:
+        """What is told of cameras is told anew: in other words now."""
+        self._told.clear()
+        self.update()
+
     def _find_out(self, camera: Camera) -> Told:
         parts = [f"{camera.focal_mm:.4g} mm"]
         scene = self._studio.scene
@@ -141,7 +147,7 @@ class Strip(QWidget):
             room = scene.model.room_at(place)
             floor = scene.floor_m(camera)
             if floor is not None:
-                parts.append(f"{camera.eye[2] - floor:.2f} m")
+                parts.append(f"{length(camera.eye[2] - floor)}")
             if room is not None:
                 parts.append(room.name)
         found = self._book.troubles(camera)

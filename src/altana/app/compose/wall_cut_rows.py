@@ -6,6 +6,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
+from altana.app.theme.lengths import length
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, menu_button
@@ -54,7 +55,7 @@ class CutRow(QWidget):
         size = (
             "endless"
             if cut.left_m >= ENDLESS_M
-            else f"{cut.left_m + cut.right_m:.2f} × {cut.down_m + cut.up_m:.2f} m"
+            else f"{cut.left_m + cut.right_m:.2f} × {length(cut.down_m + cut.up_m)}"
         )
         self.on.setToolTip(tip_text(f"Wall cut on {name}, {size}: on or off"))
         self.offset.show_value(cut.offset_m)

@@ -12,6 +12,7 @@ from PySide6.QtCore import QItemSelectionModel, QModelIndex, QSortFilterProxyMod
 from PySide6.QtGui import QStandardItem, QStandardItemModel
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTreeView
 
+from altana.app.theme.lengths import length
 from altana.app.theme.plain_text import tip_text
 from altana.core.checks.coverage import ObjectCoverage
 from altana.core.hiding import Hiding
@@ -199,7 +200,7 @@ class ObjectTree(QTreeView):
         if item.data(KIND) == "objects" and found:
             one = found[0]
             text = f"{one.share * 100:.1f} %" if one.seen else "never"
-            near = f"largest in {one.largest_in}; nearest {one.nearest_m:.1f} m in {one.nearest_in}; in {one.pictures} pictures"
+            near = f"largest in {one.largest_in}; nearest {length(one.nearest_m, 1)} in {one.nearest_in}; in {one.pictures} pictures"
             cell.setToolTip(tip_text(near if one.seen else "In no picture"))
         else:
             text = f"{never} never" if never else "all"

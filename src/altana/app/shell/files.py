@@ -53,6 +53,8 @@ class ProjectFiles(QObject):
         self.path: Path | None = None
         #: Where a project that was not saved yet would lie: beside its model.
         self._home = Path("untitled.altana").resolve()
+        #: Where such a project is offered to be saved, where the person prefers one place for all.
+        self.projects_folder = ""
         self.sharing = Sharing(window, workspace, self._show_project, self.save)
         self._start_autosave()
 
@@ -268,8 +270,12 @@ class ProjectFiles(QObject):
 
     def save_as(self) -> bool:
         """Write the project to another file; models are taken along."""
-        start = str(self.project_path)
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save as", start, f"Altana projects (*{SUFFIX})")
+        start = self.project_path
+        if self.path is None and self.projects_folder:
+            start = Path(self.projects_folder) / start.name
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Save as", str(start), f"Altana projects (*{SUFFIX})"
+        )
         return self.save_to(Path(name).with_suffix(SUFFIX)) if name else False
 
     def save_to(self, path: Path) -> bool:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import (
@@ -17,10 +19,11 @@ from PySide6.QtWidgets import (
 )
 
 from altana.app.shell.commands.table import Command, CommandTable
+from altana.app.theme.lengths import UNITS
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import ChoiceBox, button, label, rule
-from altana.app.workspace.preferences import AUTOSAVE_S, CHROMES, Preferences
-from altana.core.ranges import PASSES
+from altana.app.workspace.preferences import AUTOSAVE_S, CHROMES, DECIMALS, Preferences
+from altana.core.ranges import FOCAL_MM, PASSES
 
 
 class PreferencesPage(QDialog):
@@ -46,51 +49,85 @@ class PreferencesPage(QDialog):
         column.addLayout(row)
 
     def _values(self) -> QGridLayout:
+        self._choices()
+        self._numbers()
         held = self._preferences
+        self.folder = QLineEdit(held.projects_folder)
+        self.folder.setAccessibleName("Folder of projects")
+        self.folder.setPlaceholderText("beside the model")
+        self.folder.setToolTip("Where a project that was not saved yet is offered to be saved")
+        self.folder.editingFinished.connect(lambda: setattr(held, "projects_folder", self.folder.text()))
         grid = QGridLayout()
         grid.setHorizontalSpacing(14)
         grid.setVerticalSpacing(8)
         grid.setColumnStretch(1, 1)
-        self.chrome = ChoiceBox()
-        self.chrome.setAccessibleName("Window")
-        self.chrome.setToolTip("Light or dark; pictures stand on neutral grey either way")
-        self.chrome.addItems([name.capitalize() for name in CHROMES])
-        self.chrome.setCurrentIndex(CHROMES.index(held.chrome))
-        self.chrome.activated.connect(lambda index: setattr(held, "chrome", CHROMES[index]))
+        grid.setColumnStretch(3, 1)
+        fields = (
+            ("Window", self.chrome),
+            ("Frame at rest", self.passes),
+            ("Keep changes after", self.autosave),
+            ("Folder of projects", self.folder),
+            ("Eye above floor", self.eye),
+            ("Lens inside", self.inside),
+            ("Lens outside", self.outside),
+            ("Lengths in", self.unit),
+            ("Decimals", self.decimals),
+        )
+        for number, (text, widget) in enumerate(fields):
+            # Two columns: what the window is like, and what cameras and numbers are.
+            row, column = (number, 0) if number < 4 else (number - 4, 2)
+            grid.addWidget(label(text, "quiet"), row, column)
+            grid.addWidget(widget, row, column + 1)
+        return grid
+
+    def _choices(self) -> None:
+        held = self._preferences
+        self.chrome, self.unit, self.decimals = ChoiceBox(), ChoiceBox(), ChoiceBox()
+        for box, name, text, tip, choices in (
+            (self.chrome, "chrome", "Window", "Light or dark; pictures stand on neutral grey either way", CHROMES),
+            (self.unit, "unit", "Lengths in", "The unit of lengths in fields, plans and sections; any unit can be typed anywhere", UNITS),
+            (self.decimals, "decimals", "Decimals", "What parts the decimals of a number; both signs can be typed anywhere", DECIMALS),
+        ):  # fmt: skip
+            box.setAccessibleName(text)
+            box.setToolTip(tip)
+            box.addItems([choice[:1].upper() + choice[1:] for choice in choices])
+            box.setCurrentIndex(choices.index(getattr(held, name)))
+            box.activated.connect(partial(self._chosen_of, name, choices))
+
+    def _chosen_of(self, name: str, choices: tuple[str, ...], index: int) -> None:
+        setattr(self._preferences, name, choices[index])
+
+    def _numbers(self) -> None:
+        held = self._preferences
         self.passes = NumberField(
             "Frame at rest", "How often the Frame is drawn over itself while nothing moves: smoother, and slower; from the next start",
             "passes", 0, 1, PASSES.low, 64,
         )  # fmt: skip
-        self.autosave = NumberField(
-            "Keep changes after",
-            "So long after a change it is kept for the case of a crash",
-            "s",
-            0,
-            1,
-            *AUTOSAVE_S,
-        )
-        self.eye = NumberField(
-            "Eye above floor", "How high a new camera stands, until another height is chosen beside it",
-            "m", 2, 0.05, 0.05, 20.0,
-        )  # fmt: skip
-        for field, name, value in (
-            (self.passes, "frame_passes", float(held.frame_passes)),
-            (self.autosave, "autosave_s", held.autosave_s),
-            (self.eye, "eye_m", held.eye_m),
-        ):
-            field.show_value(value)
-            field.changed.connect(lambda number, name=name: setattr(held, name, number))
-        for number, (text, widget) in enumerate(
-            (
-                ("Window", self.chrome),
-                ("Frame at rest", self.passes),
-                ("Keep changes after", self.autosave),
-                ("Eye above floor", self.eye),
+        tip = "So long after a change it is kept for the case of a crash"
+        self.autosave = NumberField("Keep changes after", tip, "s", 0, 1, *AUTOSAVE_S)
+        tip = "How high a new camera stands, until another height is chosen beside it"
+        self.eye = NumberField("Eye above floor", tip, "m", 2, 0.05, 0.05, 20.0)
+        self.inside, self.outside = (
+            NumberField(
+                f"Lens {side}",
+                f"Focal length of a new camera {side}",
+                "mm",
+                1,
+                1.0,
+                FOCAL_MM.low,
+                FOCAL_MM.high,
             )
+            for side in ("inside", "outside")
+        )
+        for field, name in (
+            (self.passes, "frame_passes"),
+            (self.autosave, "autosave_s"),
+            (self.eye, "eye_m"),
+            (self.inside, "focal_inside_mm"),
+            (self.outside, "focal_outside_mm"),
         ):
-            grid.addWidget(label(text, "quiet"), number, 0)
-            grid.addWidget(widget, number, 1)
-        return grid
+            field.show_value(float(getattr(held, name)))
+            field.changed.connect(lambda number, name=name: setattr(held, name, number))
 
     # ------------------------------------------------------------------ keys
 

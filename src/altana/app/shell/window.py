@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent
-from PySide6.QtWidgets import QApplication, QMainWindow, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from altana.app.compose.desk import ComposeDesk
 from altana.app.hand_over.desk import HandOverDesk
@@ -20,6 +20,7 @@ from altana.app.shell.camera_actions import CameraActions
 from altana.app.shell.commands.every import every_command
 from altana.app.shell.commands.keys_page import ShortcutPage
 from altana.app.shell.commands.table import CommandTable
+from altana.app.shell.dressing import Dressing
 from altana.app.shell.files import ProjectFiles
 from altana.app.shell.going import Going
 from altana.app.shell.making import Making
@@ -28,13 +29,11 @@ from altana.app.shell.notice_bar import Desks, NoticeBar
 from altana.app.shell.parts import Parts
 from altana.app.shell.preferences_page import PreferencesPage
 from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK, TopBar
-from altana.app.theme.style import apply_theme
-from altana.app.theme.tokens import DARK, LIGHT, Tokens
+from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.theme.widgets import rule
 from altana.app.walk.desk import WalkDesk
 from altana.app.workspace.notices import Notice, Offer, Weight
-from altana.app.workspace.preferences import DARK as DARK_CHROME
-from altana.app.workspace.preferences import DESKTOP, Preferences
+from altana.app.workspace.preferences import Preferences
 from altana.app.workspace.work import Work
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.planned import drop_shot
@@ -52,7 +51,7 @@ class MainWindow(QMainWindow):
         super().__init__()
         settings = settings or QSettings("Altana", "Altana")
         # Its own, because another chrome may be chosen while it is open.
-        self._tokens = tokens = replace(tokens)
+        tokens = replace(tokens)
         self.preferences = Preferences(settings)
         self.workspace = space = Workspace.started()
         self.setWindowTitle("Altana")
@@ -91,10 +90,7 @@ class MainWindow(QMainWindow):
         self._connect()
         self._refresh_top()
         self.compose.frame.setFocus()
-        self.compose.use_eye_height(self.preferences.eye_m)
-        self.files.keep_after(self.preferences.autosave_s)
-        self.preferences.changed.connect(self._preferred)
-        QGuiApplication.styleHints().colorSchemeChanged.connect(self.dress)
+        self.dressing = Dressing(self, space, self.preferences, tokens, self.compose, self.files)
 
     def _parts(self) -> Parts:
         return Parts(
@@ -218,28 +214,9 @@ class MainWindow(QMainWindow):
         self.preferences_page = PreferencesPage(self, self.preferences, self.table)
         self.preferences_page.open()
 
-    def _preferred(self, name: str) -> None:
-        """A preference was changed."""
-        if name == "chrome":
-            self.dress()
-        elif name == "eye_m":
-            self.compose.use_eye_height(self.preferences.eye_m)
-        elif name == "autosave_s":
-            self.files.keep_after(self.preferences.autosave_s)
-
     def dress(self) -> None:
         """Light or dark, as it was chosen or as the desktop is."""
-        hints = QGuiApplication.styleHints()
-        chosen = self.preferences.chrome
-        dark = chosen == DARK_CHROME or (chosen == DESKTOP and hints.colorScheme() == Qt.ColorScheme.Dark)
-        wanted = DARK if dark else LIGHT
-        if wanted.name != self._tokens.name:
-            self._tokens.take(wanted)
-            application = QApplication.instance()
-            assert isinstance(application, QApplication)
-            apply_theme(application, wanted)
-            for widget in self.findChildren(QWidget):
-                widget.update()
+        self.dressing.dress()
 
     def show_keys(self) -> None:
         """The page of all keys."""

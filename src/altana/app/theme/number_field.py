@@ -8,9 +8,10 @@ from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QLineEdit, QToolTip
 
+from altana.app.theme.lengths import length, typed_length, wording
 from altana.app.theme.plain_text import tip_text
 from altana.core.errors import Refused
-from altana.core.measures import USUAL_DPI, parse_length, parse_millimetres, parse_number, parse_pixels
+from altana.core.measures import USUAL_DPI, parse_millimetres, parse_number, parse_pixels
 
 #: What was wrong with what was typed is shown at the field for so long.
 TOLD_MS = 3000
@@ -77,19 +78,26 @@ class NumberField(QLineEdit):
         if not self.isModified():
             self._mark(False)
 
+    def reword(self) -> None:
+        """The same number in other words: another unit is preferred now."""
+        self.show_value(self._value)
+
     def show_mixed(self) -> None:
         """Several cameras are chosen and differ here; a number typed goes to all."""
         if not (self.hasFocus() and self.isModified()) and self.text() != "varies":
             self.setText("varies")
 
     def _text(self, value: float) -> str:
+        if self._unit == "m":
+            shown = length(value, self._decimals)
+            return self.nothing if self.nothing and round(value, self._decimals) == 0.0 else shown
         text = f"{value:.{self._decimals}f}"
         if self.nothing and float(text) == 0.0:
             return self.nothing
         if float(text) == 0.0:
             text = text.replace("-", "")
         joint = "" if self._unit in ("°", "") else " "
-        return f"{text}{joint}{self._unit}"
+        return f"{wording.number(text)}{joint}{self._unit}"
 
     def _parse(self, text: str) -> float:
         if self.nothing and text.strip().lower() == self.nothing:
@@ -97,7 +105,7 @@ class NumberField(QLineEdit):
         if self.whole is not None and text.rstrip().endswith("%"):
             return parse_number(text.rstrip()[:-1], ()) / 100.0 * self.whole()
         if self._unit == "m":
-            return parse_length(text)
+            return typed_length(text)
         if self._unit == "mm":
             return parse_millimetres(text)
         if self._unit == "px":

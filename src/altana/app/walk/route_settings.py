@@ -6,6 +6,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QInputDialog, QMenu
 
+from altana.app.theme.lengths import length
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import Group, Segments, button, menu_button
 from altana.app.walk.edits import WalkEdits
@@ -142,5 +143,5 @@ class RouteGroup:
         self.heights.take(0 if walk.follow_floor else 1)
         self.eye_height.show_value(walk.eye_height_m)
         self.plumb.setChecked(walk.kept_plumb)
-        over = f"{walk.eye_height_m:.2f} m over the floor" if walk.follow_floor else "heights as set"
+        over = f"{length(walk.eye_height_m)} over the floor" if walk.follow_floor else "heights as set"
         self.group.show_figure(over)

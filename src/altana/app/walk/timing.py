@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from altana.app.theme.lengths import length
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import ChoiceBox, Group, label
 from altana.app.walk.edits import WalkEdits
@@ -83,5 +84,5 @@ class TimingGroup:
             )
         elif line is not None:
             self.facts.setText(
-                f"The route is {line.route.length_m:.1f} m, walked at {line.pace_m_s:.2f} m/s."
+                f"The route is {length(line.route.length_m, 1)}, walked at {line.pace_m_s:.2f} m/s."
             )

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import os
 
-from PySide6.QtCore import QObject, QSettings, Signal
+from PySide6.QtCore import QLocale, QObject, QSettings, Signal
 
-from altana.core.conventions import STANDING_M
-from altana.core.ranges import PASSES
+from altana.app.theme.lengths import UNITS
+from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M
+from altana.core.ranges import FOCAL_MM, PASSES
 from altana.jobs.workers import PASSES_SETTING
 
 DESKTOP, LIGHT, DARK = "as the desktop", "light", "dark"
 CHROMES = (DESKTOP, LIGHT, DARK)
+POINT, COMMA = "1.60", "1,60"
+DECIMALS = (POINT, COMMA, DESKTOP)
 #: How often a picture at rest is drawn over itself, and how soon after a change it is kept, seconds.
 USUAL_PASSES, USUAL_AUTOSAVE_S = 8, 4.0
 AUTOSAVE_S = (1.0, 600.0)
@@ -76,6 +79,58 @@ class Preferences(QObject):
     @eye_m.setter
     def eye_m(self, value: float) -> None:
         self._set("eye_m", value)
+
+    @property
+    def unit(self) -> str:
+        """The unit in which lengths are told, one of UNITS."""
+        held = str(self._settings.value("preferences/unit", UNITS[0]))
+        return held if held in UNITS else UNITS[0]
+
+    @unit.setter
+    def unit(self, value: str) -> None:
+        self._set("unit", value)
+
+    @property
+    def decimals(self) -> str:
+        """What parts the decimals of a number, one of DECIMALS."""
+        held = str(self._settings.value("preferences/decimals", DECIMALS[0]))
+        return held if held in DECIMALS else DECIMALS[0]
+
+    @decimals.setter
+    def decimals(self, value: str) -> None:
+        self._set("decimals", value)
+
+    @property
+    def comma(self) -> bool:
+        """Whether a comma parts the decimals, as chosen or as the desktop has it."""
+        return self.decimals == COMMA or (self.decimals == DESKTOP and QLocale.system().decimalPoint() == ",")
+
+    @property
+    def focal_inside_mm(self) -> float:
+        """The lens of a new camera inside."""
+        return self._number("focal_inside_mm", FOCAL_INSIDE_MM, FOCAL_MM.low, FOCAL_MM.high)
+
+    @focal_inside_mm.setter
+    def focal_inside_mm(self, value: float) -> None:
+        self._set("focal_inside_mm", value)
+
+    @property
+    def focal_outside_mm(self) -> float:
+        """The lens of a new camera outside."""
+        return self._number("focal_outside_mm", FOCAL_OUTSIDE_MM, FOCAL_MM.low, FOCAL_MM.high)
+
+    @focal_outside_mm.setter
+    def focal_outside_mm(self, value: float) -> None:
+        self._set("focal_outside_mm", value)
+
+    @property
+    def projects_folder(self) -> str:
+        """Where projects are kept that were not saved yet; empty for the person's documents."""
+        return str(self._settings.value("preferences/projects_folder", ""))
+
+    @projects_folder.setter
+    def projects_folder(self, value: str) -> None:
+        self._set("projects_folder", value.strip())
 
     def keys(self, command_id: str, usual: str) -> str:
         """The keys of a command, as they were chosen or as they usually are."""

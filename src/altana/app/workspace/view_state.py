@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject, Signal
 
 from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.soon import Soon
+from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.project import Camera, Walk
 
@@ -46,6 +47,8 @@ class ViewState(QObject):
         self.sun_shown = False
         #: New cameras are kept plumb while they are aimed up and down.
         self.plumb_new = True
+        #: The lens of new cameras, inside and outside, mm.
+        self.usual_focals_mm = (FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM)
         self.walk_id = ""
         self.moment = 0.0
         self._views: list[Camera] = []

@@ -40,7 +40,10 @@ class StandGesture:
     def _stood(self, aim: Vec2) -> Camera:
         scene = self._scene
         camera = stand(scene.model, scene.floors, self.eye, aim, self._floor_m, self._eye_height_m)
-        return replace(camera, kept_plumb=self._state.plumb_new)
+        inside, outside = self._state.usual_focals_mm
+        return replace(
+            camera, kept_plumb=self._state.plumb_new, focal_mm=inside if camera.inside else outside
+        )
 
     def aim_at(self, aim: Vec2) -> None:
         """Look at a place.  Raises Refused where the camera cannot stand so."""
