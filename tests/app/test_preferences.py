@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -320,6 +321,32 @@ def test_the_first_page_offers_projects_the_demo_and_ones_own(window: MainWindow
     )
     press(StartPage(window, [], done.append, lambda: done.append("own"), lambda: done.append("demo")).own)
     assert done == [recent[0], "demo", "own"]
+
+
+def test_a_room_is_stood_in_with_one_press(window: MainWindow) -> None:
+    bridge, state = window.workspace.bridge, window.workspace.state
+    first = window.compose.strip.first_rooms
+    assert first.isHidden()
+    bridge.replace_document(replace(bridge.project, cameras=(), shots=(), walks=()))
+    assert not first.isHidden() and next(iter(first.buttons)) == "Waiting hall" and len(first.buttons) == 7
+    press(first.buttons["Ticket office"])
+    assert state.active is not None and state.active.name.startswith("Ticket office")
+    # With a camera the buttons are gone; undone, they are back.
+    assert first.isHidden()
+    bridge.undo()
+    assert not first.isHidden()
+    # The same on the Model desk, where a press alone chooses; and by Find.
+    group = window.model_desk.room_group
+    names = [group.rooms.item(row).text() for row in range(group.rooms.count())]
+    assert any(name.startswith("Café gallery  ·  Gallery storey") for name in names)
+    group.rooms.setCurrentRow(next(row for row, name in enumerate(names) if name.startswith("Café gallery")))
+    assert bridge.project.cameras == ()
+    press(group.here)
+    assert state.active is not None and state.active.name.startswith("Café gallery")
+    assert window.desks.currentIndex() == COMPOSE
+    entries = list(window.going.entries(window.table))
+    best(entries, "stand in staff room")[0].run()
+    assert state.active is not None and state.active.name.startswith("Staff room")
 
 
 def test_ones_own_file_is_looked_at_before_anything_is_asked(window: MainWindow, tmp_path: Path) -> None:

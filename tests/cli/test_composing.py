@@ -125,3 +125,23 @@ def test_leaving_out_nudging_and_taking(demo_copy: Path, demo_files: Path) -> No
         good("changes", demo_files / "larkwater.glb", demo_files / "larkwater.glb").strip()
         == "Nothing changed."
     )
+
+
+def test_a_camera_is_added_by_its_room(demo_copy: Path) -> None:
+    good("camera", "add", demo_copy, "--room", "Waiting hall", "--name", "First", "--focal", "20")
+    made = read_project(demo_copy).camera_named("First")
+    assert made.focal_mm == 20.0 and made.inside and made.eye[2] == pytest.approx(1.6, abs=0.01)
+    refused = sentence("camera", "add", demo_copy, "--room", "Ballroom")
+    assert "There is no room called “Ballroom”. Rooms: Waiting hall" in refused
+
+
+def test_a_front_is_fitted_squarely_and_a_wall_passed_by_a_cut(demo_copy: Path) -> None:
+    good("camera", "fit", demo_copy, "Forecourt", "--target", "facade", "--square", "--by", "distance")
+    camera = read_project(demo_copy).camera_named("Forecourt")
+    assert camera.heading_deg % 90.0 == pytest.approx(0.0, abs=0.02) and camera.tilt_deg == 0.0
+    listed = json.loads(good("camera", "candidates", demo_copy, "Glass front from the quay", "--json"))
+    oblique = next(number for number, item in enumerate(listed, 1) if item["cut"] is not None)
+    good("camera", "bound", demo_copy, "Glass front from the quay", "--past", str(oblique), "--by-wall-cut")
+    assert len(read_project(demo_copy).camera_named("Glass front from the quay").wall_cuts) == 1
+    back = json.loads(good("camera", "back", demo_copy, "Ticket office", "--whole", "width", "--json"))
+    assert back["out_of_picture"] == []

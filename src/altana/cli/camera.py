@@ -30,12 +30,14 @@ from altana.core.conventions import STANDING_M
 from altana.core.edits.bounds import with_far, with_near
 from altana.core.edits.cameras import add_camera, change_camera, checked, plumb_cameras, remove_camera
 from altana.core.edits.shots import without_subjects
-from altana.core.errors import UserError
+from altana.core.errors import Refused, UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import hold_subject
 from altana.core.light.clock import parse_hour
 from altana.core.light.exposure import exposure_for
+from altana.core.model import Model
 from altana.core.project import SKIES, Camera, OwnLight, Project
+from altana.core.rooms_stood import stand_in_room
 from altana.core.staging import Lookup
 from altana.core.standing import named_for_place, stand, standable
 from altana.jobs.light import light_of
@@ -236,20 +238,35 @@ def _stood(project: Project, path: Path, camera: Camera | None, values: dict[str
     return replace(kept, eye=made.eye, inside=made.inside)
 
 
+def _in_room(model: Model, name: str, eye_height_m: float | None) -> Camera:
+    """A camera in a room by its name or id.  Raises Refused."""
+    found = [room for room in model.rooms if name in (room.id, room.name)]
+    if len(found) != 1:
+        rooms = ", ".join(dict.fromkeys(room.name for room in model.rooms)) or "none"
+        many = "no room" if not found else f"{len(found)} rooms"
+        raise Refused(f"There is {many} called “{name}”. Rooms: {rooms}.")
+    height = STANDING_M if eye_height_m is None else eye_height_m
+    return stand_in_room(model, RayScene.of(model), standable(model), found[0], height)
+
+
 @camera_group.command("add")
 @click.argument("project", type=ProjectPath)
 @click.option("--name", help="Name; suggested from room and direction when left out.")
+@click.option("--room", help="Stand in this room, by its name or id, in the corner that shows most of it.")
 @_camera_options
-def add(project: Path, name: str | None, as_json: bool, **values: Any) -> None:
-    """Add a camera, by its eye or by the place it stands on."""
-    if (values["eye"] is None) == (values["place"] is None):
-        raise click.UsageError("Give either --eye x,y,z or --stand x,y.")
+def add(project: Path, name: str | None, room: str | None, as_json: bool, **values: Any) -> None:
+    """Add a camera, by its eye, by the place it stands on or by its room."""
+    if [values["eye"], values["place"], room].count(None) != 2:
+        raise click.UsageError("Give one of --eye x,y,z, --stand x,y or --room NAME.")
     before = read_project(project)
-    camera = Camera("", "Camera") if values["place"] is None else _stood(before, project, None, values)
+    if room is not None:
+        camera = _in_room(opened_models(before, project).model, room, values["eye_height"])
+    else:
+        camera = Camera("", "Camera") if values["place"] is None else _stood(before, project, None, values)
     if values["place"] is not None and values["aim"] is not None:
         values["aim"] = None if values["tilt"] is None and values["aim"][2] == 0.0 else values["aim"]
     camera = _changed(camera, values)
-    if values["place"] is None and before.models:
+    if values["eye"] is not None and before.models:
         camera = _placed(before, project, camera, values)
     stood = replace(camera, name=name or camera.name)
     ids: list[str] = []

@@ -12,6 +12,7 @@ from PySide6.QtCore import QItemSelection, QItemSelectionModel, QModelIndex, QPo
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QLineEdit, QListView, QVBoxLayout, QWidget
 
+from altana.app.compose.first_rooms import FirstRooms
 from altana.app.compose.strip_cards import THUMB_HIGH, THUMB_WIDE, CardPainter, Told
 from altana.app.compose.strip_rows import Heading, Rows
 from altana.app.theme.lengths import length
@@ -55,11 +56,12 @@ class Strip(QWidget):
         self._cards = CardPainter(self, tokens)
         self.view.setItemDelegate(self._cards)
         self._set_up_view()
-        self._lay_out()
+        self._lay_out(workspace)
         self._connect(workspace)
         self.refresh()
 
-    def _lay_out(self) -> None:
+    def _lay_out(self, workspace: Workspace) -> None:
+        self.first_rooms = FirstRooms(workspace)
         self.stand_button = button(
             "Stand a camera",
             "outline",
@@ -76,7 +78,7 @@ class Strip(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 4, 4)
         column.setSpacing(6)
-        for widget in (self.stand_button, self.filter):
+        for widget in (self.stand_button, self.filter, self.first_rooms):
             row = QHBoxLayout()
             row.setContentsMargins(0, 0, 6, 0)
             row.addWidget(widget)

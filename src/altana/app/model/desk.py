@@ -16,6 +16,7 @@ from altana.app.model.found_cameras import FoundCameras
 from altana.app.model.patches import PatchGroup
 from altana.app.model.problems import ProblemGroup
 from altana.app.model.reloading import Background, Reloading
+from altana.app.model.rooms import RoomsGroup
 from altana.app.model.tree import BY_CATEGORY, BY_STOREY, ObjectTree
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, Segments, button, label, rule
@@ -163,6 +164,7 @@ class ModelDesk(QWidget):
         self.problem_group = ProblemGroup(self._workspace, self.files, self.go_to)
         self.coverage = CoverageGroup(self._workspace, self.go_to, self)
         self.patch_group = PatchGroup(self._workspace, self.go_to)
+        self.room_group = RoomsGroup(self._workspace, self.compose_wanted.emit)
         self.camera_group = FoundCameras(self._workspace, self.compose_wanted.emit)
         self._add_groups(column)
         scroll = QScrollArea()
@@ -178,6 +180,7 @@ class ModelDesk(QWidget):
         for index, group in enumerate(
             (
                 self._facts_group,
+                self.room_group.group,
                 self.problem_group.group,
                 self.coverage.group,
                 self.patch_group.group,
@@ -219,6 +222,7 @@ class ModelDesk(QWidget):
         self.files.refresh()
         self.patch_group.refresh()
         self.camera_group.show_model(model)
+        self.room_group.show_model(model)
         self.reloading.opened()
 
     def _show_facts(self, model: Model, bounds: Floats) -> None:

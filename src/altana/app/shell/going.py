@@ -159,6 +159,7 @@ class Going:
             return
         for room in scene.model.rooms:
             yield Entry(room.name, "room", partial(self.to_room, room.id))
+            yield Entry(f"Stand in {room.name}", "room", partial(self._model.room_group.stand_in, room))
         for storey in scene.model.storeys:
             yield Entry(storey.name, "storey", partial(self.to_storey, storey))
         for item in scene.model.objects:
