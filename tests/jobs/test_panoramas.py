@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 from altana.core.errors import UserError
-from altana.jobs.panoramas import host_says, mended, recorded_motion, seen_by_phone
+from altana.jobs.panoramas import host_says, mend_in_place, mendable, mended, recorded_motion, seen_by_phone
 from altana.render.metadata import PanoramaTags, read_xmp, xmp_packet
 
 
@@ -28,7 +28,7 @@ def test_the_host_says_whether_and_why(tmp_path: Path) -> None:
     for name, size, tags, kind, why in (
         ("plain.jpg", (1024, 512), None, "JPEG", "no panorama tags"),
         ("smaller.jpg", (1024, 512), PanoramaTags(2048, 1024, 0.0), "JPEG", "another size"),
-        ("square.jpg", (1024, 1024), PanoramaTags(1024, 1024, 0.0), "JPEG", "stereo pair"),
+        ("square.jpg", (1024, 1024), PanoramaTags(1024, 1024, 0.0), "JPEG", "as a stereo pair is"),
         ("a.png", (1024, 512), None, "PNG", "hosts take JPEG"),
         ("tiny.jpg", (256, 128), PanoramaTags(256, 128, 0.0), "JPEG", "narrower than 512"),
     ):
@@ -58,6 +58,37 @@ def test_tags_are_put_back_and_kept_in_smaller_copies(tmp_path: Path) -> None:
     with pytest.raises(UserError, match="not 2:1"):
         mended(panorama(tmp_path / "flat.jpg", (800, 600)), tmp_path / "no.jpg")
     assert not (tmp_path / "no.jpg").exists()
+
+
+def test_a_stereo_pair_is_taken_and_tags_are_mended_in_the_file_itself(tmp_path: Path) -> None:
+    pair = panorama(tmp_path / "pair.jpg", (1024, 1024), PanoramaTags(1024, 512, 12.0, stereo=True))
+    said = host_says(pair)
+    assert said.taken and said.reasons == (
+        "Taken as a stereo panorama, one eye above the other, each of 1024 × 512 px; its middle looks to 12°.",
+    )
+    assert not mendable(pair)
+    # Made smaller elsewhere, and saved without tags.
+    for name, size in (("small.jpg", (600, 300)), ("small-pair.jpg", (600, 600))):
+        edited = panorama(tmp_path / name, size)
+        with Image.open(edited) as image:
+            before = np.asarray(image).copy()
+        assert not host_says(edited).taken and mendable(edited)
+        assert mend_in_place(edited) == edited
+        assert host_says(edited).taken and not mendable(edited)
+        with Image.open(edited) as image:
+            assert (np.asarray(image) == before).all()
+        # Mended twice is mended once: the packet before is replaced.
+        once = edited.read_bytes()
+        mend_in_place(edited)
+        assert edited.read_bytes() == once
+    flat = panorama(tmp_path / "flat.jpg", (800, 600))
+    assert not mendable(flat)
+    with pytest.raises(UserError, match="no JPEG of a panorama"):
+        mend_in_place(flat)
+    torn = tmp_path / "torn.jpg"
+    torn.write_bytes(pair.read_bytes()[:3] + b"\xe0\xff\xff")
+    with pytest.raises(UserError, match="cannot be read"):
+        mend_in_place(torn)
 
 
 def test_the_phone_turns_the_picture_as_it_is_turned() -> None:

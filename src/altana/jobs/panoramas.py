@@ -16,7 +16,7 @@ from PIL import Image
 
 from altana.core.conventions import Floats
 from altana.core.errors import UserError
-from altana.render.metadata import PanoramaTags, read_xmp, xmp_packet
+from altana.render.metadata import OVER_UNDER, PanoramaTags, jpeg_with_xmp, read_xmp, xmp_packet
 from altana.storage.files import write_atomically
 
 #: What hosts commonly take: JPEG, no wider than this, no smaller than that.
@@ -45,9 +45,10 @@ def host_says(path: Path) -> Verdict:
     """What the stand-in host says of a file.  Raises UserError where it is no picture."""
     size, kind, packet = _looked_at(path)
     width, height = size
-    tags = {
-        name.partition(":")[2]: value for name, value in read_xmp(packet).items() if name.startswith("GPano:")
-    }
+    found = read_xmp(packet)
+    tags = {name.partition(":")[2]: value for name, value in found.items() if name.startswith("GPano:")}
+    stereo = found.get("GSpherical:StereoMode") == OVER_UNDER
+    one = (width, height // 2) if stereo else size
     against: list[str] = []
     if kind != "JPEG":
         against.append(f"It is a {kind} file; hosts take JPEG.")
@@ -56,18 +57,23 @@ def host_says(path: Path) -> Verdict:
     else:
         missing = [name for name in WANTED if name not in tags]
         if missing:
-            against.append(f"The tag {missing[0]} is missing.")
+            against.append(f"The tag {missing[0]} is missing. “Mend tags” puts it back.")
         elif tags["ProjectionType"] != "equirectangular":
             against.append(f"Its projection is called {tags['ProjectionType']!r}, not equirectangular.")
-        elif not _agrees(tags, size):
+        elif not _agrees(tags, one):
             against.append(
                 "The tags tell of another size than the picture has; it was made smaller or cut elsewhere. “Mend tags” sets them right."
             )
-    if width != 2 * height:
+    if stereo and width != height:
         against.append(
-            f"It is {width} × {height} px, which is not 2:1"
-            + (" (a stereo pair, one above the other)." if width == height else ".")
+            f"It is {width} × {height} px; a stereo pair is as high as it is wide, one eye above the other."
         )
+    elif not stereo and width == height:
+        against.append(
+            f"It is {width} × {height} px, as a stereo pair is, and no tag says that it is one. “Mend tags” says so."
+        )
+    elif not stereo and width != 2 * height:
+        against.append(f"It is {width} × {height} px, which is not 2:1.")
     if width > WIDEST_PX:
         against.append(f"It is wider than {WIDEST_PX} px. Make a smaller copy.")
     if width < NARROWEST_PX:
@@ -76,12 +82,41 @@ def host_says(path: Path) -> Verdict:
         against.append(f"It is larger than {LARGEST_BYTES // 1_000_000} MB. Make a smaller copy.")
     if against:
         return Verdict(False, tuple(against), width, height)
-    heading = tags.get("PoseHeadingDegrees", "0")
-    return Verdict(
-        True,
-        (f"Taken as a panorama of {width} × {height} px; its middle looks to {float(heading):.0f}°.",),
-        width,
-        height,
+    heading = _number(tags.get("PoseHeadingDegrees", "0"))
+    what = "a stereo panorama, one eye above the other, each" if stereo else "a panorama"
+    told = f"Taken as {what} of {one[0]} × {one[1]} px; its middle looks to {heading:.0f}°."
+    return Verdict(True, (told,), width, height)
+
+
+def mendable(path: Path) -> bool:
+    """Whether new tags would make a host take a file that it does not take now.  Raises UserError where it is no picture."""
+    (width, height), kind, _ = _looked_at(path)
+    said = host_says(path)
+    shaped = width in (height, 2 * height)
+    return not said.taken and kind == "JPEG" and shaped and NARROWEST_PX <= width <= WIDEST_PX
+
+
+def mend_in_place(path: Path) -> Path:
+    """The tags of a JPEG set right in the file itself, its picture untouched.  Raises UserError."""
+    size, kind, packet = _looked_at(path)
+    if kind != "JPEG" or size[0] not in (size[1], 2 * size[1]):
+        raise UserError(
+            f"{path.name} is no JPEG of a panorama, 2:1, or 1:1 for a stereo pair. Nothing was changed."
+        )
+    before = read_xmp(packet)
+    try:
+        data = jpeg_with_xmp(path.read_bytes(), _packet(path, before, size[0], size[0] == size[1], None))
+    except (OSError, ValueError) as error:
+        raise UserError(f"{path.name} cannot take tags: it is damaged. Nothing was changed.") from error
+    write_atomically(path, data)
+    return path
+
+
+def _packet(path: Path, before: dict[str, str], wide: int, stereo: bool, heading_deg: float | None) -> bytes:
+    held = _number(before.get("GPano:PoseHeadingDegrees", "0")) if heading_deg is None else heading_deg
+    begin = _number(before.get("GPano:InitialViewHeadingDegrees", "0"))
+    return xmp_packet(
+        path.stem, before.get("altana:Camera", ""), PanoramaTags(wide, wide // 2, held, begin, stereo=stereo)
     )
 
 
@@ -113,31 +148,24 @@ def front_of(path: Path) -> float:
 
 
 def mended(path: Path, out: Path, width_px: int = 0, heading_deg: float | None = None) -> Path:
-    """Any 2:1 picture as a JPEG with panorama tags; what the tags said before of its heading and its camera stays.
+    """Any 2:1 picture, or 1:1 stereo pair, as a JPEG with panorama tags; what the tags said before of its heading and its camera stays.
 
     width_px : a smaller copy; 0 keeps the size.  Raises UserError.
     """
     size, _, packet = _looked_at(path)
-    if size[0] != 2 * size[1]:
+    if size[0] not in (size[1], 2 * size[1]):
         raise UserError(
-            f"{path.name} is {size[0]} × {size[1]} px, which is not 2:1. Nothing was written; cut it to 2:1 first."
+            f"{path.name} is {size[0]} × {size[1]} px, which is not 2:1, nor 1:1 as a stereo pair. Nothing was written; cut it first."
         )
-    before = read_xmp(packet)
-    held = heading_deg if heading_deg is not None else _number(before.get("GPano:PoseHeadingDegrees", "0"))
+    stereo = size[0] == size[1]
     wide = min(width_px or size[0], size[0]) // 2 * 2
-    tags = PanoramaTags(wide, wide // 2, held, _number(before.get("GPano:InitialViewHeadingDegrees", "0")))
     with Image.open(path) as image:
         pixels = image.convert("RGB")
         if wide != size[0]:
-            pixels = pixels.resize((wide, wide // 2), Image.Resampling.LANCZOS)
+            pixels = pixels.resize((wide, wide if stereo else wide // 2), Image.Resampling.LANCZOS)
     buffer = io.BytesIO()
-    pixels.save(
-        buffer,
-        "JPEG",
-        quality=94,
-        subsampling=0,
-        xmp=xmp_packet(path.stem, before.get("altana:Camera", ""), tags),
-    )
+    packet = _packet(path, read_xmp(packet), wide, stereo, heading_deg)
+    pixels.save(buffer, "JPEG", quality=94, subsampling=0, xmp=packet)
     write_atomically(out, buffer.getvalue())
     return out
 

@@ -299,7 +299,7 @@ class PictureWork:
             master, squares = self._drawn_round(item, told)
             master = _as_kept(master)
         shown = self._developed(shot, master.light, camera.ev, around=True)
-        tags = PanoramaTags(item.width_px, item.height_px, item.front_deg)
+        tags = PanoramaTags(item.width_px, item.height_px, item.front_deg, stereo=shot.stereo_m > 0.0)
         xmp = xmp_packet(camera.name, camera_json(self.project, item), tags)
         data = picture_bytes(shot.file, shown, None, Labels(camera.name, 0.0, xmp), master.light)
         if not shot.keep_master or shot.file == "exr":

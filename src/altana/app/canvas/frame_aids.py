@@ -58,7 +58,14 @@ class FrameAids:
         self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
         self._book = workspace.book if checking else None
         self.shown: set[str] = set()
+        #: Whether the chosen object is outlined.
+        self.outline = True
         self._hatches: dict[str, tuple[object, QImage]] = {}
+
+    def toggle_outline(self) -> None:
+        """The outline of the chosen object on or off."""
+        self.outline = not self.outline
+        self._frame.update()
 
     def toggle(self, name: str) -> None:
         """Show an aid over the picture, or no longer."""
@@ -143,7 +150,8 @@ class FrameAids:
         scene = self._studio.scene
         number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
         if (
-            scene is None
+            not self.outline
+            or scene is None
             or number is None
             or self._frame.override is not None
             or not scene.model.objects[number].face_count

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
+from PySide6.QtWidgets import QMenu
+
 from altana.app.theme.number_field import NumberField
-from altana.app.theme.widgets import ChoiceBox, button
+from altana.app.theme.widgets import ChoiceBox, button, menu_button
 from altana.core.model import Model
 from altana.core.ranges import CUT_RANGE_M
 
@@ -52,11 +55,24 @@ class PlanControls:
             "Fit", "onpaper", "Show the whole building (key F on the plan)", self._plan.fit
         )
         self.fit_button.setParent(self._plan)
-        self.lines_button = button(
-            "Lines", "onpaper", "Reference linework on or off (key K)", self._plan.toggle_linework
-        )
+        tip = "Reference lines of drawings: on or off (key K), and which of their layers"
+        self.lines_button = menu_button("Lines ▾", tip, self._fill_lines, "onpaper")
         self.lines_button.setParent(self._plan)
         self.lines_button.hide()
+
+    def _fill_lines(self, menu: QMenu) -> None:
+        """All lines, and each layer by its name."""
+        scene, lines = self._plan.scene, self._plan.lines
+        whole = menu.addAction("Reference lines\tK", lines.toggle)
+        whole.setCheckable(True)
+        whole.setChecked(lines.shown)
+        menu.addSeparator()
+        for name in scene.model.linework.layers if scene is not None else ():
+            action = menu.addAction(
+                (name or "no layer").replace("&", "&&"), partial(lines.toggle_layer, name)
+            )
+            action.setCheckable(True)
+            action.setChecked(lines.shown and name not in lines.off)
 
     def place(self) -> None:
         """Keep the corner of the sheet, in two lines where it is narrow."""

@@ -57,7 +57,8 @@ class PlanSheet(Sheet):
         self._channel = channel
         self.storey: Storey | None = None
         self.cut_above_m = CUT_ABOVE_FLOOR_M
-        self.linework = True
+        self.lines = workspace.lines
+        self.lines.changed.connect(self._lines_changed)
         self.holding = Holding()
         self.drawing: PlanDrawing | None = None
         self.cameras = PlanCameras(self, workspace, tokens)
@@ -142,9 +143,7 @@ class PlanSheet(Sheet):
         self.controls.cut_field.show_value(self.cut_above_m)
         self._reorder.start()
 
-    def toggle_linework(self) -> None:
-        """Reference lines on or off."""
-        self.linework = not self.linework
+    def _lines_changed(self) -> None:
         self._set_lines()
         self.repaint_base()
 
@@ -226,13 +225,16 @@ class PlanSheet(Sheet):
 
     def _set_lines(self) -> None:
         scene = self._studio.scene
-        lines = (
-            scene.model.linework.points[:, :, :2]
-            if scene is not None and self.linework
-            else np.zeros((0, 2, 2))
-        )
+        linework = scene.model.linework if scene is not None else None
+        lines = self.lines.on_plan(linework) if linework is not None else np.zeros((0, 2, 2))
         self.paths.lines = lines_path(lines)
-        self.controls.lines_button.setText("Lines" if self.linework else "Lines: off")
+        off = len(self.lines.off & set(linework.layers)) if linework is not None else 0
+        some = (
+            f"{len(linework.layers) - off} of {len(linework.layers)}" if linework is not None and off else ""
+        )
+        words = "off" if not self.lines.shown else some
+        self.controls.lines_button.setText(f"Lines: {words} ▾" if words else "Lines ▾")
+        self.controls.place()
 
     def fit(self) -> None:
         """Show the whole building: the rooms, else what is cut."""

@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 
 from altana.app.canvas.live import LivePicture
@@ -33,6 +33,8 @@ class RoundPlace(LivePicture):
     """The panorama from where the camera stands, levelled and live while it is placed; a drag turns its front."""
 
     channel = "round"
+    #: What stands near was found out.
+    looked = Signal()
 
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         super().__init__(workspace, tokens)
@@ -99,6 +101,7 @@ class RoundPlace(LivePicture):
         scene, camera = self._studio.scene, self._state.shown
         if self.look != "coarse" and scene is not None and camera is not None:
             self.near = near_things(scene.rays, scene.owner, scene.model, camera)
+            self.looked.emit()
 
     def caption(self) -> str:
         """That it is level, what is set aside, and what is too near."""

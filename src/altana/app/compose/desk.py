@@ -26,7 +26,8 @@ from altana.app.workspace.view_state import ViewState
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import CameraCheck
 from altana.core.conventions import STANDING_M, Vec3
-from altana.core.project import Camera
+from altana.core.edits.shots import start_values
+from altana.core.project import PANORAMA, Camera
 
 
 class ComposeDesk(QWidget):
@@ -92,6 +93,8 @@ class ComposeDesk(QWidget):
             view.stood.connect(lambda: self.arm(False))
         self.mending.aid_shown.connect(self.tools.show_camera)
         self.pictures.flicked.connect(self.tools.show_camera)
+        self.pictures.currentChanged.connect(lambda _: self._show_facts())
+        self.pictures.round.looked.connect(self._show_facts)
         self.check_page.left.connect(lambda: self.check_all(False))
         self.check_page.go.connect(self._go_to_checked)
         self.settings.cut.pick_wanted.connect(self.pick_wall)
@@ -183,6 +186,10 @@ class ComposeDesk(QWidget):
         self.outer.follow_format()
         camera, scene = self._state.shown, self._studio.scene
         trouble = self.book.standing(camera) if scene is not None and camera is not None else ""
+        if camera is not None and self.pictures.all_round:
+            width = start_values(self._bridge.project, PANORAMA, camera.id).width_px
+            self.facts.show_round(camera, width, self.pictures.round.near, trouble)
+            return
         limits = self._bridge.project.limits
         self.facts.show_camera(camera, limits, trouble, scene.axes if scene is not None else ())
         self.facts.show_check(self._found(camera), camera, limits)
@@ -202,7 +209,7 @@ class ComposeDesk(QWidget):
 
     def _looked_at(self, camera_id: str) -> None:
         camera = self._state.shown
-        if camera is not None and camera.id == camera_id:
+        if camera is not None and camera.id == camera_id and not self.pictures.all_round:
             self.facts.show_check(self._found(camera), camera, self._bridge.project.limits)
             self.settings.cut.show_camera(
                 camera, bool(self._workspace.edits.targets) and self._state.loose is None

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy
 
+from altana.app.theme.lengths import length
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label, relabel
 from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
 from altana.core.checks.perspective import perspective
 from altana.core.lens import stretch_grade, stretch_limits
 from altana.core.project import Camera, Limits
+from altana.jobs.shotlist import NearThing
 
 TIPS = {
     "size": "Picture size",
@@ -132,6 +136,26 @@ class Facts(QFrame):
         missing = f", {seen.missing_deg:.1f}° off" if seen.points > 1 and axes else ""
         self._say("points", f"<b>{seen.points}-point</b>{missing}")
         self.labels["points"].setToolTip(tip_text(f"{TIPS['points']}: {seen.words}"))
+        self._warn(
+            "eye",
+            f"! {trouble[:-1].lower()}" if trouble else "",
+            "Press: back to standing height on the floor",
+        )
+
+    def show_round(self, camera: Camera, width_px: int, near: Sequence[NearThing], trouble: str = "") -> None:
+        """The figures of the panorama from a camera's place: those of its picture would say nothing of it."""
+        self._found = None
+        for name in self.labels:
+            self._say(name, "")
+        for name in self.buttons:
+            self._warn(name, "")
+        self._say("size", f"<b>{width_px} × {width_px // 2}</b>")
+        self._say("view", "view <b>360° × 180°</b>")
+        self._say("stretch", f"<b>{width_px / 360.0:.1f}</b> px a degree")
+        self._say("points", f"front <b>{camera.heading_deg % 360.0:.0f}°</b>")
+        if near:
+            nearest = min(near, key=lambda item: item.away_m)
+            self._say("depth", f"nearest <b>{length(nearest.away_m)}</b>")
         self._warn(
             "eye",
             f"! {trouble[:-1].lower()}" if trouble else "",

@@ -105,6 +105,10 @@ class FrameTools(QObject):
         desk = self._desk
         menu.addAction("As it will be made\tF4", partial(desk.pictures.look_at, desk.pictures.finished))
         menu.addAction("All round from here\tZ", partial(desk.pictures.look_at, desk.pictures.round))
+        menu.addSeparator()
+        outline = menu.addAction("Outline of the chosen object\tAlt+O", self._frame.over.toggle_outline)
+        outline.setCheckable(True)
+        outline.setChecked(self._frame.over.outline)
 
     def _fill_tries(self, menu: QMenu) -> None:
         desk = self._desk

@@ -42,6 +42,11 @@ class Pictures(QStackedWidget):
         """Whether variants stand side by side in place of the Frame."""
         return self.currentWidget() is self.variants
 
+    @property
+    def all_round(self) -> bool:
+        """Whether the panorama from here stands in place of the Frame."""
+        return self.currentWidget() is self.round
+
     def compare(self, on: bool | None = None) -> None:
         """Variants side by side, or the one picture."""
         wanted = not self.comparing if on is None else on

@@ -6,29 +6,39 @@ import time
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QSlider, QVBoxLayout
 
 from altana.app.canvas.look_round import LookRound
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import OneLine, Slider, button, label
 from altana.core.errors import UserError
-from altana.jobs.panoramas import host_says, recorded_motion, seen_by_phone
+from altana.jobs.panoramas import host_says, mend_in_place, mendable, recorded_motion, seen_by_phone
 
 
 class PhonePanel(QFrame):
     """Turns a LookRound as a phone would turn a page."""
 
+    #: The file was given other tags.
+    mended = Signal()
+
     def __init__(self, view: LookRound) -> None:
         super().__init__()
         self._view = view
+        self._path: Path | None = None
         self.setObjectName("chrome")
         self.setFixedHeight(64)
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 4, 12, 4)
         column.setSpacing(2)
         self.verdict = OneLine("quiet")
-        column.addWidget(self.verdict)
+        top = QHBoxLayout()
+        top.addWidget(self.verdict, 1)
+        tip = "Write into the file what makes a host take it as a panorama; its picture is not touched"
+        self.mend = button("Mend tags", "small", tip, self._mend)
+        self.mend.hide()
+        top.addWidget(self.mend)
+        column.addLayout(top)
         row = QHBoxLayout()
         row.setSpacing(8)
         row.addWidget(label("Phone", "quiet"))
@@ -45,7 +55,7 @@ class PhonePanel(QFrame):
         )
         row.addWidget(self.motion)
         column.addLayout(row)
-        self._path = recorded_motion()
+        self._motion = recorded_motion()
         self._since = 0.0
         self._clock = QTimer(self)
         self._clock.setInterval(33)
@@ -63,8 +73,11 @@ class PhonePanel(QFrame):
     def show_file(self, path: Path) -> None:
         """What the stand-in host says of a file."""
         self._stop()
+        self._path = path
+        self.mend.hide()
         try:
             said = host_says(path)
+            self.mend.setVisible(mendable(path))
         except UserError as error:
             self.verdict.setText(f"! {error.sentence}")
             return
@@ -74,6 +87,17 @@ class PhonePanel(QFrame):
             if said.taken
             else f"! A host would not take it as a panorama: {said.reasons[0]}"
         )
+
+    def _mend(self) -> None:
+        if self._path is None:
+            return
+        try:
+            mend_in_place(self._path)
+        except UserError as error:
+            self.verdict.tell(f"! {error.sentence}")
+            return
+        self.show_file(self._path)
+        self.mended.emit()
 
     def _turned(self) -> None:
         heading, tilt = seen_by_phone(float(self.alpha.value()), float(self.beta.value()))
@@ -93,11 +117,11 @@ class PhonePanel(QFrame):
 
     def _tick(self) -> None:
         now = time.monotonic() - self._since
-        if now >= self._path[-1, 0]:
+        if now >= self._motion[-1, 0]:
             self._stop()
             return
-        row = int(np.searchsorted(self._path[:, 0], now))
-        heading, tilt = seen_by_phone(*self._path[row, 1:].tolist())
+        row = int(np.searchsorted(self._motion[:, 0], now))
+        heading, tilt = seen_by_phone(*self._motion[row, 1:].tolist())
         self._view.turn(heading, tilt)
 
     def hideEvent(self, event) -> None:  # type: ignore[no-untyped-def]

@@ -14,6 +14,7 @@ from altana.app.workspace.exposing import Exposing
 from altana.app.workspace.fits import Fits
 from altana.app.workspace.notices import Notices
 from altana.app.workspace.passing import Passing
+from altana.app.workspace.reference_lines import ReferenceLines
 from altana.app.workspace.studio import Studio
 from altana.app.workspace.view_state import ViewState
 from altana.core.project import Project
@@ -33,6 +34,7 @@ class Workspace:
     exposing: Exposing
     fits: Fits
     passing: Passing
+    lines: ReferenceLines
 
     @classmethod
     def started(cls, child: Callable[..., ServingChild] = Child) -> Workspace:
@@ -47,6 +49,7 @@ class Workspace:
             CameraEdits(bridge, state),
             Exposing(bridge, studio),
         )
+        passing = Passing(bridge, studio, exposing)
         return cls(
             notices,
             background,
@@ -57,5 +60,6 @@ class Workspace:
             edits,
             exposing,
             Fits(),
-            Passing(bridge, studio, exposing),
+            passing,
+            ReferenceLines(),
         )

@@ -74,6 +74,9 @@ def _held_or_loose(parts: Parts) -> list[Command]:
             "Shift+N",
         ),
         Command("frame.move-here", "Move camera here", MENU, frame.ribbon.move_camera_here, "M"),
+        Command(
+            "frame.outline", "Outline of the chosen object, or none", MENU, frame.over.toggle_outline, "Alt+O"
+        ),
         Command("frame.view-before", "View before", MENU, lambda: state.go(-1), "Backspace"),
         Command("frame.view-after", "View after", MENU, lambda: state.go(1), "Shift+Backspace"),
     ]
