@@ -89,6 +89,7 @@ class StandpointGroup:
         """The menu of *Back through wall*, and below it what is wrong with the place."""
         tip = "Back, out through the wall behind if need be, until a width of the far wall fits; the bound lands on the wall's inner face"
         self.back = menu_button("Back through wall ▾", tip, fill)
+        self.back.setAccessibleName("Back through wall")
         self.back.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.group.add_wide(self.back)
         self.trouble = label("", "trouble")

@@ -96,6 +96,8 @@ class ShotTable(QTableWidget):
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.setShowGrid(False)
+        # Tab leaves the list; the arrows go about in it.
+        self.setTabKeyNavigation(False)
         self.setWordWrap(True)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.verticalHeader().hide()
@@ -261,6 +263,9 @@ class ShotTable(QTableWidget):
         elif event.key() == Qt.Key.Key_Delete:
             self.removed.emit()
         elif event.key() == Qt.Key.Key_Space:
+            if not self.chosen and self.currentRow() >= 0:
+                # Come to by the Tab key: the row that the frame of focus is on is meant.
+                self.selectRow(self.currentRow())
             first = next((row.shot for row in self.rows if row.shot.id in self.chosen), None)
             if first is not None:
                 self.switched.emit(self.chosen, not first.on)

@@ -6,9 +6,9 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
+from PySide6.QtCore import QEvent, QPoint, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent
-from PySide6.QtWidgets import QMainWindow, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractButton, QComboBox, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from altana.app.compose.desk import ComposeDesk
 from altana.app.hand_over.desk import HandOverDesk
@@ -222,6 +222,18 @@ class MainWindow(QMainWindow):
         """The page of all keys."""
         self.keys_page = ShortcutPage(self, self.table)
         self.keys_page.open()
+
+    def event(self, event: QEvent) -> bool:
+        """Space presses the button that has the focus; it is a key of the desk everywhere else."""
+        if (
+            event.type() == QEvent.Type.ShortcutOverride
+            and isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_Space
+            and isinstance(self.focusWidget(), QAbstractButton | QComboBox)
+        ):
+            event.accept()
+            return True
+        return bool(super().event(event))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Return ends a route that is being drawn; Escape leaves a variant shown in the Frame."""

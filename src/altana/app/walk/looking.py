@@ -126,12 +126,14 @@ class LookingGroup:
                 "Look all along", walk, lambda project: set_walk(project, walk.id, looks=looks)
             )
 
-    def _all_along_object(self) -> None:
+    def all_along_object(self) -> None:
+        """The walk looks at the chosen object from its first film frame to its last."""
         middle = self._object_middle()
         if middle is not None:
             self.all_along(*middle)
 
-    def _all_along_building(self) -> None:
+    def all_along_building(self) -> None:
+        """The walk looks at the middle of the building from its first film frame to its last."""
         scene = self._studio.scene
         if scene is not None:
             self.all_along(scene.overview.aim, "the building")
@@ -149,8 +151,8 @@ class LookingGroup:
         menu.addAction("New: look ahead here", partial(self.new_look, AHEAD))
         menu.addAction("New: look as keyed here", partial(self.new_look, KEYED))
         menu.addSeparator()
-        menu.addAction("All along: the building", self._all_along_building)
-        menu.addAction("All along: the chosen object", self._all_along_object)
+        menu.addAction("All along: the building", self.all_along_building)
+        menu.addAction("All along: the chosen object", self.all_along_object)
         menu.addSeparator()
         moves = there and walk is not None and walk.looks[index].kind == POINT
         menu.addAction("Move on to the chosen object", self._look_on).setEnabled(moves)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+from altana.app.compose.lens import SQUARE_FACADE
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 from altana.core.targets import TARGETS
@@ -21,6 +22,15 @@ def commands(parts: Parts) -> list[Command]:
     fits = [
         Command(f"camera.fit-{name}-by-{by}", f"Fit {name} by {by}", MENU, partial(lens.fit_to, name, by))
         for name in TARGETS
+        for by in ("lens", "distance")
+    ]
+    fits += [
+        Command(
+            f"camera.fit-square-by-{by}",
+            f"Fit façade squarely by {by}",
+            MENU,
+            partial(lens.fit_to, SQUARE_FACADE, by),
+        )
         for by in ("lens", "distance")
     ]
     return [

@@ -19,7 +19,32 @@ def commands(parts: Parts) -> list[Command]:
         if going.desk == WALK:
             run()
 
+    def to_walk(run: Callable[[], object]) -> None:
+        going.choose_desk(WALK)
+        run()
+
+    looking = walk.settings.looking
     return [
         Command("walk.draw", "Draw a route", MENU, lambda: on_walk(walk.walks.draw.toggle), "R"),
         Command("walk.play", "Play", MENU, lambda: on_walk(walk.bar.toggle_play), "Space"),
+        Command("walk.of-cameras", "Walk the chosen cameras", MENU, lambda: to_walk(walk.walks.walk_cameras)),
+        Command(
+            "walk.turntable",
+            "Turntable round the chosen object",
+            MENU,
+            lambda: to_walk(walk.walks.add_turntable),
+        ),
+        Command(
+            "walk.look-building",
+            "Look at the building all along the walk",
+            MENU,
+            lambda: to_walk(looking.all_along_building),
+        ),
+        Command(
+            "walk.look-object",
+            "Look at the chosen object all along the walk",
+            MENU,
+            lambda: to_walk(looking.all_along_object),
+        ),
+        Command("walk.film", "Make film…", MENU, lambda: to_walk(parts.making.make_film), begins=True),
     ]
