@@ -121,7 +121,7 @@ def test_back_through_the_wall_of_the_ticket_office(demo_copy: Path) -> None:
         "--focal",
         "35",
     )
-    made = json.loads(good("camera", "back", demo_copy, "Across", "--json"))
+    made = json.loads(good("camera", "back", demo_copy, "Across", "--whole", "width", "--json"))
     assert made["outside_m"] == pytest.approx(1.32, abs=0.05)
     assert made["camera"]["near_at"] is not None
     found = check(demo_copy, "Across")

@@ -30,6 +30,8 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "render": (("render",), "render"),
     "made": (("made",), "made_command"),
     "export": (("export",), "export"),
+    "import": (("take",), "take"),
+    "remarks": (("take",), "remarks_group"),
     "versions": (("versions",), "versions_group"),
     "shots": (("shots",), "shots_group"),
     "remembered": (("shots",), "remembered_"),

@@ -20,6 +20,7 @@ PARTS = {
     "models": "model",
     "planned": "planned shot",
     "patches": "mend",
+    "remarks": "remark",
 }
 #: Fields of a part that follow from others or hold the whole of it again.
 _NAMES = {

@@ -6,7 +6,7 @@ Focal length and apertures are tenths of a scene unit (UsdGeomCamera); the scene
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -22,8 +22,10 @@ NEAREST_M, FARTHEST_M = 0.01, 100_000.0
 SATURATION = math.log2(1.2)
 
 
-def write_usd(path: Path, items: Sequence[Travelling], offset: Vec3) -> None:
-    """Write a stage, text or binary by the path's suffix.  offset : metres, what the model's file has been moved by."""
+def write_usd(
+    path: Path, items: Sequence[Travelling], offset: Vec3, also: Callable[[Usd.Stage], object] | None = None
+) -> None:
+    """Write a stage, text or binary by the path's suffix.  offset : metres, what the model's file has been moved by.  also : adds more to it."""
     stage = Usd.Stage.CreateInMemory()
     UsdGeom.SetStageUpAxis(stage, UsdGeom.Tokens.z)
     UsdGeom.SetStageMetersPerUnit(stage, 1.0)
@@ -39,6 +41,8 @@ def write_usd(path: Path, items: Sequence[Travelling], offset: Vec3) -> None:
     names: set[str] = set()
     for item in items:
         _define(stage, item, _name(item.name, names), offset)
+    if also is not None:
+        also(stage)
     stage.GetRootLayer().Export(str(path))
 
 

@@ -6,7 +6,9 @@ import math
 
 import numpy as np
 
-from altana.core.conventions import FULL_FRAME_WIDTH_MM, Floats, wrap_heading
+from altana.core.camera.pose import pose_of
+from altana.core.conventions import FULL_FRAME_WIDTH_MM, Floats
+from altana.core.errors import Refused
 from altana.core.model import FoundCamera
 
 #: A point is drawn as a small cross of this half length.
@@ -16,25 +18,17 @@ MOST_FOUND = 200
 
 def as_camera(name: str, world: Floats, across_deg: float, aspect: float) -> FoundCamera | None:
     """A camera from its (4, 4) placement (x right, y up, looking along -z) and its angle of view across; None when damaged."""
-    axes = world[:3, :3] / np.maximum(np.linalg.norm(world[:3, :3], axis=0), 1e-12)
-    right, ahead = axes[:, 0], -axes[:, 2]
     if not (np.isfinite(world).all() and 1.0 < across_deg < 170.0 and 0.02 < aspect < 50.0):
         return None
-    heading = math.degrees(math.atan2(ahead[0], ahead[1])) if math.hypot(ahead[0], ahead[1]) > 1e-9 else 0.0
-    tilt = math.degrees(math.asin(max(-1.0, min(1.0, float(ahead[2])))))
-    turn, lift = math.radians(heading), math.radians(tilt)
-    level = np.array([math.cos(turn), -math.sin(turn), 0.0])
-    up = np.array([-math.sin(turn) * math.sin(lift), -math.cos(turn) * math.sin(lift), math.cos(lift)])
-    roll = math.degrees(math.atan2(-float(right @ up), float(right @ level)))
+    try:
+        pose = pose_of(world)
+    except Refused:
+        return None
     focal = FULL_FRAME_WIDTH_MM / (2.0 * math.tan(math.radians(across_deg) / 2))
     width, height = (
         (1920, max(16, round(1920 / aspect))) if aspect >= 1 else (max(16, round(1920 * aspect)), 1920)
     )
-    x, y, z = world[:3, 3].tolist()
-    clean = [0.0 if abs(value) < 1e-6 else value for value in (tilt, roll)]
-    return FoundCamera(
-        name, (x, y, z), wrap_heading(round(heading, 9)), clean[0], clean[1], focal, width, height
-    )
+    return FoundCamera(name, pose.eye, pose.heading_deg, pose.tilt_deg, pose.roll_deg, focal, width, height)
 
 
 def crosses(points: Floats) -> Floats:

@@ -9,7 +9,7 @@ import scipy
 import shapely
 
 from altana.core.conventions import Bools, Floats, Vec2, Vec3
-from altana.core.geometry.drawing import Drafter, Outline, PlanDrawing
+from altana.core.geometry.drawing import Drafter, Outline, PlanDrawing, SectionDrawing
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model, Storey
 
@@ -41,6 +41,10 @@ class Plans:
         if key not in self._held:
             self._held[key] = self._drafter.plan(storey.elevation_m, storey.elevation_m + cut_m)
         return self._held[key]
+
+    def section(self, origin: Vec2, heading_deg: float) -> SectionDrawing:
+        """The section through a place along a heading."""
+        return self._drafter.section(origin, heading_deg)
 
     def rooms_extent(self, storey: Storey) -> tuple[Vec2, Vec2] | None:
         """Lowest and highest corner of a storey's rooms on the plan, metres; None where it has none."""

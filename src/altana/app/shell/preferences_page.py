@@ -135,6 +135,7 @@ class PreferencesPage(QDialog):
         self.filter = QLineEdit()
         self.filter.setAccessibleName("Find a command")
         self.filter.setPlaceholderText("Find a command")
+        self.filter.setToolTip("Part of its name, menu or keys")
         self.filter.textChanged.connect(self._show_commands)
         self.commands = QTreeWidget()
         self.commands.setAccessibleName("Commands and their keys")

@@ -47,6 +47,27 @@ class Pose:
         return float(x), float(y), float(z)
 
 
+def pose_of(world: Floats) -> Pose:
+    """The pose of a (4, 4) placement whose axes are x right, y up, looking along -z, of any scale.
+
+    Raises Refused where it has no axes.
+    """
+    lengths = np.linalg.norm(world[:3, :3], axis=0)
+    if not np.isfinite(world).all() or (lengths < 1e-12).any():
+        raise Refused("A camera without a direction cannot be taken.")
+    axes = world[:3, :3] / lengths
+    right, ahead = axes[:, 0], -axes[:, 2]
+    heading = math.degrees(math.atan2(ahead[0], ahead[1])) if math.hypot(ahead[0], ahead[1]) > 1e-9 else 0.0
+    tilt = math.degrees(math.asin(max(-1.0, min(1.0, float(ahead[2])))))
+    turn, lift = math.radians(heading), math.radians(tilt)
+    level = np.array([math.cos(turn), -math.sin(turn), 0.0])
+    up = np.array([-math.sin(turn) * math.sin(lift), -math.cos(turn) * math.sin(lift), math.cos(lift)])
+    roll = math.degrees(math.atan2(-float(right @ up), float(right @ level)))
+    x, y, z = world[:3, 3].tolist()
+    clean = [0.0 if abs(value) < 1e-6 else value for value in (tilt, roll)]
+    return Pose((x, y, z), wrap_heading(round(heading, 9)), clean[0], clean[1])
+
+
 def direction_to(eye: Vec3, aim: Vec3) -> tuple[float, float, float]:
     """Heading, tilt (degrees) and distance (metres) from an eye to the point it aims at.
 

@@ -20,6 +20,7 @@ from altana.core.project.light import (
     Surroundings,
 )
 from altana.core.project.project import VERSION, Limits, PlannedShot, Project, free_name, next_id
+from altana.core.project.remark import Comment, Remark
 from altana.core.project.shots import (
     AS_BEHIND,
     BACKGROUNDS,
@@ -103,6 +104,7 @@ __all__ = [
     "VERSION",
     "WHITE_CARD",
     "Camera",
+    "Comment",
     "Format",
     "LampGroup",
     "Lamps",
@@ -119,6 +121,7 @@ __all__ = [
     "PlannedShot",
     "Project",
     "Qualities",
+    "Remark",
     "Shot",
     "Style",
     "Surroundings",

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from altana.core.errors import Refused
 from altana.core.project.camera import Camera
 from altana.core.project.light import USUAL_LIGHT, Light
+from altana.core.project.remark import Remark
 from altana.core.project.shots import NO_TONE, USUAL_QUALITIES, Qualities, Shot, Tone
 from altana.core.project.staged import NOTHING_LEFT_OUT, LeftOut, ModelRef, Patch
 from altana.core.project.walk import Walk
@@ -72,6 +73,8 @@ class Project:
     #: Eye heights and focal lengths of one's own, beside the usual ones.
     own_heights_m: tuple[float, ...] = ()
     own_focals_mm: tuple[float, ...] = ()
+    #: What others said, with the viewpoints it was said about.
+    remarks: tuple[Remark, ...] = ()
 
     def camera(self, camera_id: str) -> Camera | None:
         """The camera with this id, or None."""

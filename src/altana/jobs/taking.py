@@ -1,0 +1,174 @@
+"""Taking in what others sent: what a file holds is looked at first, and only what is chosen becomes part of the project."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
+
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, Vec3
+from altana.core.edits.cameras import add_camera
+from altana.core.edits.planned import plan_shot
+from altana.core.edits.remarks import keep_remark
+from altana.core.edits.walks import add_walk
+from altana.core.errors import Refused, UserError
+from altana.core.geometry.rays import RayScene
+from altana.core.model import Model
+from altana.core.project import Camera, LeftOut, Project
+from altana.exchange.incoming import CAMERA, REMARK, WALK, Taken
+from altana.exchange.tables_in import read_table
+from altana.jobs.requests import file_stem
+from altana.storage.files import make_folder, write_atomically
+
+#: Kinds of files that are taken in, with what they are called.
+TAKEN_IN = {
+    ".bcf": "Remarks (BCF)",
+    ".bcfzip": "Remarks (BCF)",
+    ".gltf": "glTF, text",
+    ".glb": "glTF, binary",
+    ".usd": "USD",
+    ".usda": "USD, text",
+    ".usdc": "USD, binary",
+    ".csv": "Table (CSV)",
+    ".json": "Table with placements (JSON)",
+}
+#: What things are taken as, besides as what they are.
+AS_CAMERAS, AS_PLANNED, AS_WALKS = "cameras", "planned", "walks"
+WAYS = (AS_CAMERAS, AS_PLANNED, AS_WALKS)
+#: Where pictures of remarks lie, beside the project.
+REMARKS = "remarks"
+
+
+def look_into(path: Path, offset: Vec3) -> list[Taken]:
+    """Everything that a file holds.  offset : metres, what the project's model has been moved by.  Raises UserError."""
+    kind = path.suffix.lower()
+    if kind not in TAKEN_IN:
+        raise UserError(
+            f"{path.name} is no file that cameras are taken from. Choose one that ends in {', '.join(TAKEN_IN)}."
+        )
+    try:
+        if kind in (".bcf", ".bcfzip"):
+            from altana.exchange.bcf_in import read_bcf
+
+            return read_bcf(path, offset)
+        if kind.startswith(".gl"):
+            from altana.exchange.gltf_in import read_gltf_cameras
+
+            found = read_gltf_cameras(path, offset)
+        elif kind.startswith(".usd"):
+            from altana.exchange.usd_in import read_usd_cameras
+
+            found = read_usd_cameras(path, offset)
+        else:
+            found = read_table(path, offset)
+    except (KeyError, IndexError, TypeError, ValueError, RecursionError) as error:
+        raise UserError(f"{path.name} is damaged. Nothing was taken.") from error
+    if not found:
+        raise UserError(f"{path.name} holds no camera. Nothing was taken.")
+    return found
+
+
+def chosen_of(found: Sequence[Taken], names: Sequence[str]) -> list[Taken]:
+    """Those of these names, or numbers from 1.  Raises Refused with a sentence that lists what there is."""
+    chosen = []
+    for name in names:
+        hits = [item for number, item in enumerate(found, 1) if name in (item.name, str(number))]
+        if not hits:
+            known = ", ".join(f"“{item.name}”" for item in found[:20])
+            raise Refused(f"There is nothing called “{name}” in the file. It holds: {known}.")
+        chosen += hits
+    return chosen
+
+
+def take_in_all(
+    project: Project, home: Path, items: Sequence[Taken], model: Model | None, way: str = ""
+) -> tuple[Project, list[str], list[str]]:
+    """The project with these things, the ids of cameras and walks that they became, and what of them was lost.
+
+    home : the project's file; pictures of remarks are written beside it.  way : one of WAYS, or what each thing is.  Raises UserError.
+    """
+    rays = RayScene.of(model) if model is not None else None
+    made: list[str] = []
+    lost: list[str] = []
+    for item in items:
+        lost += item.lost
+        if item.kind == WALK and item.walk is not None and way != AS_CAMERAS:
+            project, added = add_walk(project, item.walk)
+            made.append(added)
+            continue
+        if way == AS_WALKS:
+            lost.append(f"“{item.name}” does not move and is no walk; it is not taken.")
+            continue
+        if way == AS_PLANNED:
+            project = _planned(project, home, item)
+            continue
+        camera = item.camera
+        if camera is None and item.walk is not None:
+            camera = _first_of(item)
+        if camera is not None:
+            stood = _stood(camera, item, rays, model)
+            project, added = add_camera(project, stood)
+            made.append(added)
+        if item.kind == REMARK and item.remark is not None:
+            remark = replace(
+                item.remark, picture=_kept(home, item), camera=made[-1] if camera is not None else ""
+            )
+            project = keep_remark(project, remark)
+    return project, made, lost
+
+
+def _first_of(item: Taken) -> Camera:
+    walk = item.walk
+    assert walk is not None
+    key = walk.keys[0]
+    return Camera(
+        "",
+        item.name,
+        key.eye,
+        key.heading_deg,
+        key.tilt_deg,
+        focal_mm=key.focal_mm,
+        rise_mm=key.rise_mm,
+        cross_mm=key.cross_mm,
+        width_px=walk.width_px,
+        height_px=walk.height_px,
+        ev=key.ev,
+    )
+
+
+def _stood(camera: Camera, item: Taken, rays: RayScene | None, model: Model | None) -> Camera:
+    """With inside or outside found out, and what the remark does not show left out."""
+    if rays is not None:
+        inside = rays.roofed(camera.eye)
+        usual = camera.ev in (EV_INSIDE, EV_OUTSIDE)
+        camera = replace(
+            camera, inside=inside, ev=(EV_INSIDE if inside else EV_OUTSIDE) if usual else camera.ev
+        )
+    if item.kind == CAMERA or model is None or not item.hidden:
+        return camera
+    known = [held.id for held in model.objects]
+    hidden = (
+        [name for name in known if name not in set(item.hidden)]
+        if item.only
+        else [name for name in item.hidden if name in set(known)]
+    )
+    return replace(camera, left_out=LeftOut(objects=tuple(hidden)), group="Remarks")
+
+
+def _planned(project: Project, home: Path, item: Taken) -> Project:
+    words = item.remark.words if item.remark is not None else ""
+    project, planned = plan_shot(project, item.name, words)
+    if item.remark is None:
+        return project
+    return keep_remark(project, replace(item.remark, picture=_kept(home, item), planned=planned))
+
+
+def _kept(home: Path, item: Taken) -> str:
+    """The snapshot of a remark as a file beside the project, by its relative path; empty where it has none."""
+    if not item.snapshot or item.remark is None:
+        return ""
+    # The name follows from the remark's id, of which only what a file name may hold is used.
+    relative = f"{REMARKS}/{file_stem(item.remark.id)}.png"
+    make_folder(home.parent / REMARKS)
+    write_atomically(home.parent / relative, item.snapshot)
+    return relative
