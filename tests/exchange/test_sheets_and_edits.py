@@ -193,6 +193,7 @@ def test_the_model_as_it_is_shown_read_by_others(
     part = demo_opened.model.objects[[item.name for item in demo_opened.model.objects].index(moved)]
     used = np.unique(demo_opened.model.faces[part.first_face : part.first_face + part.face_count])
     wanted = demo_opened.model.vertices[used] + (2.0, 0.0, 0.0)
+    low, high = wanted.min(axis=0), wanted.max(axis=0)
     points = np.concatenate(
         [
             trimesh.transform_points(scene.geometry[scene.graph[name][1]].vertices, scene.graph[name][0])
