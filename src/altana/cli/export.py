@@ -42,8 +42,11 @@ from altana.storage.project_file import read_project
     help="With --timeline: so long does a still stand.",
 )
 @click.option("--model", "whole", is_flag=True, help="The model as it is shown, with mends and left out.")
+@click.option("--base", hidden=True, type=click.Path(path_type=Path), help="Where the project's files lie.")
+@click.option("--job", hidden=True, type=click.Path(path_type=Path), help="Where the window's own job lies.")
 @click.option(
     "--to",
+    "--out",
     "out",
     required=True,
     type=click.Path(dir_okay=False, path_type=Path),
@@ -57,6 +60,9 @@ from altana.storage.project_file import read_project
 def export(project: Path, out: Path, as_json: bool, **values: Any) -> None:
     """Write cameras and walks, exactly as they stand, viewpoints, plans or the list as an edit, for other tools."""
     kind = out.suffix.lower()
+    if values["base"] is not None:
+        # A copy of the project is handed over; what it names lies where the project does.
+        values["read"], project = read_project(project), values["base"] / project.name
     if values["plan"] or values["section"]:
         _plan(project, out, as_json, values)
     elif values["timeline"]:
@@ -79,12 +85,13 @@ def _cameras(project: Path, out: Path, as_json: bool, values: dict[str, Any]) ->
     named = (values["all_cameras"], values["all_walks"], values["cameras"], values["walks"], values["whole"])
     if not any(named):
         raise click.UsageError("Name what to write: --cameras, --walks, --camera N, --walk N or --model.")
-    read = read_project(project)
+    read = values.get("read") or read_project(project)
     chosen, walked = _chosen(read, values)
     sent = send(read, project, chosen, walked, out, values["rate"], values["whole"])
     _say_lost(sent.not_held)
     facts = {
         "file": str(sent.file),
+        "files": [str(sent.file)],
         "cameras": list(sent.cameras),
         "walks": sent.walks,
         "objects": sent.objects,
@@ -103,7 +110,7 @@ def _say_lost(sentences: Sequence[str]) -> None:
 
 
 def _bcf(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> None:
-    read = read_project(project)
+    read = values.get("read") or read_project(project)
     cameras, walks = _chosen(read, values)
     if walks:
         raise click.UsageError("BCF holds viewpoints, no walks.")
@@ -116,6 +123,7 @@ def _bcf(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> Non
     _say_lost(sent.not_held)
     facts = {
         "file": str(sent.file),
+        "files": [str(sent.file)],
         "cameras": list(sent.cameras),
         "remarks": list(sent.answered),
         "not_held": list(sent.not_held),
@@ -125,7 +133,7 @@ def _bcf(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> Non
 
 
 def _plan(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> None:
-    read = read_project(project)
+    read = values.get("read") or read_project(project)
     chosen, _ = _chosen(read, values)
     section = read.camera_named(values["section"]) if values["section"] else None
     sent = send_plan(
@@ -133,6 +141,7 @@ def _plan(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> No
     )
     facts = {
         "file": str(out),
+        "files": [str(out)],
         "scale": values["scale"],
         "page_mm": list(sent.page_mm),
         "paper": sent.paper,
@@ -146,10 +155,11 @@ def _plan(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> No
 
 
 def _timeline(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> None:
-    read = read_project(project)
+    read = values.get("read") or read_project(project)
     clips = send_timeline(read, project, out, values["still_seconds"])
     facts = {
         "file": str(out),
+        "files": [str(out)],
         "seconds": clips[-1].end_s if clips else 0.0,
         "clips": [
             {"name": clip.name, "file": clip.file, "begin_s": clip.begin_s, "seconds": clip.seconds}

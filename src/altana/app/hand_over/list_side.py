@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWidget
 
 from altana.app.hand_over.client_pages import ClientPages
@@ -19,6 +20,10 @@ from altana.jobs.paces import scene_of
 
 class ListSide(QWidget):
     """Buttons beside the list."""
+
+    send_wanted = Signal()
+    take_in_wanted = Signal()
+    remarks_wanted = Signal()
 
     def __init__(self, workspace: Workspace, rows: ShotRows, pages: ClientPages) -> None:
         super().__init__()
@@ -99,10 +104,36 @@ class ListSide(QWidget):
             column.addLayout(line)
         column.addWidget(rule())
         column.addWidget(self.pages)
+        self._add_exchange(column)
         column.addStretch(1)
         self.total = label("", "quiet")
         self.total.setWordWrap(True)
         column.addWidget(self.total)
+
+    def _add_exchange(self, column: QVBoxLayout) -> None:
+        """What goes to other tools and people, and what comes from them."""
+        column.addWidget(rule())
+        line = QHBoxLayout()
+        line.setSpacing(5)
+        self.send = button(
+            "Send…",
+            "small",
+            "Cameras, walks, viewpoints, plans or the list as an edit, for other tools and people",
+            self.send_wanted.emit,
+        )
+        self.take = button(
+            "Take in…",
+            "small",
+            "Cameras, walks and remarks of other people's files, offered first",
+            self.take_in_wanted.emit,
+        )
+        self.remarks = button(
+            "Remarks…", "small", "What others said, and what answers it", self.remarks_wanted.emit
+        )
+        for part in (self.send, self.take):
+            line.addWidget(part)
+        column.addLayout(line)
+        column.addWidget(self.remarks)
 
     def add(self, kind: str) -> None:
         """Rows of a kind for the cameras chosen in Compose."""

@@ -35,6 +35,7 @@ class ModelDesk(QWidget):
     """Objects at the left, the building in the middle, facts and problems at the right."""
 
     reload_wanted = Signal()
+    take_in_wanted = Signal()
     reopen_wanted = Signal()
     add_model_wanted = Signal()
     compose_wanted = Signal()
@@ -165,7 +166,7 @@ class ModelDesk(QWidget):
         self.coverage = CoverageGroup(self._workspace, self.go_to, self)
         self.patch_group = PatchGroup(self._workspace, self.go_to)
         self.room_group = RoomsGroup(self._workspace, self.compose_wanted.emit)
-        self.camera_group = FoundCameras(self._workspace, self.compose_wanted.emit)
+        self.camera_group = FoundCameras(self._workspace, self.compose_wanted.emit, self.take_in_wanted.emit)
         self._add_groups(column)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)

@@ -16,9 +16,11 @@ from altana.core.project import Project
 
 
 class FoundCameras:
-    """The list of them; not there while the file has none.  ``taken`` is called when one was taken over."""
+    """The list of them; not there while the file has none.  ``taken`` is called when one was taken over, ``take_in`` for those of other files."""
 
-    def __init__(self, workspace: Workspace, taken: Callable[[], object]) -> None:
+    def __init__(
+        self, workspace: Workspace, taken: Callable[[], object], take_in: Callable[[], object]
+    ) -> None:
         self._bridge, self._state, self._studio, self._taken = (
             workspace.bridge,
             workspace.state,
@@ -38,6 +40,8 @@ class FoundCameras:
                 lambda: self.take_over(True),
             ),
         )
+        tip = "Cameras, walks and remarks of another file: glTF, USD, BCF, CSV; offered first"
+        self.group.add_wide(button("Take in from a file…", "small", tip, take_in))
 
     def show_model(self, model: Model | None) -> None:
         """Another model."""
@@ -48,7 +52,7 @@ class FoundCameras:
             made.setData(Qt.ItemDataRole.UserRole, camera)
             made.setToolTip("Press Return or “Take this” to make it one of the project's cameras")
             self.found.addItem(made)
-        self.group.setVisible(bool(cameras))
+        self.found.setVisible(bool(cameras))
         self.group.show_figure(str(len(cameras)))
 
     def take_over(self, everything: bool) -> None:

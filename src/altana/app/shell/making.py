@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import shutil
 import tempfile
-from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QGuiApplication, QImage
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QWidget
 
 from altana.app.shell.activity import Activity
 from altana.app.shell.export import ExportSheet
@@ -19,10 +18,8 @@ from altana.app.workspace.work import Order, Work
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import row_as_made
 from altana.core.errors import UserError
-from altana.core.naming import counted
 from altana.core.project import STILL, Camera
 from altana.jobs.requests import file_stem
-from altana.jobs.sending import SENT, send
 from altana.storage.files import make_folder
 
 CLIPBOARD, FILE = "clipboard", "file"
@@ -110,38 +107,6 @@ class Making(QObject):
             self.work.list_gaps(
                 self._workspace.bridge.document.settled, files.project_path, files.out_folder("gaps")
             )
-
-    def send(self) -> None:
-        """Write the chosen cameras, or all, and the walks for other tools; asks for the file."""
-        project, state = self._workspace.bridge.document.settled, self._workspace.state
-        chosen = [camera for item in state.selected if (camera := project.camera(item)) is not None]
-        cameras = chosen if len(chosen) > 1 else list(project.cameras)
-        if not cameras and not project.walks:
-            self._workspace.notices.note("There is no camera and no walk to send yet.")
-            return
-        kinds = ";;".join(f"{words} (*{suffix})" for suffix, words in SENT.items())
-        start = self._files.project_path.with_suffix(".gltf")
-        name, kind = QFileDialog.getSaveFileName(self._window, "Send cameras and walks", str(start), kinds)
-        if name:
-            suffix = next((item for item in SENT if f"(*{item})" in kind), ".gltf")
-            path = Path(name)
-            self.send_to(path if path.suffix.lower() in SENT else path.with_suffix(suffix), cameras)
-
-    def send_to(self, out: Path, cameras: Sequence[Camera]) -> None:
-        """Write cameras and all walks to a file, beside the window."""
-        project, path, notices = (
-            self._workspace.bridge.document.settled,
-            self._files.project_path,
-            self._workspace.notices,
-        )
-
-        def work() -> Callable[[], object]:
-            sent = send(project, path, cameras, project.walks, out)
-            lost = f" {' '.join(sent.not_held)}" if sent.not_held else ""
-            told = f"{out.name}: {counted(len(sent.cameras), 'camera')} and {counted(len(sent.walks), 'walk')} for other tools.{lost}"
-            return lambda: (notices.note if lost else notices.done)(told)
-
-        self._activity.do(f"Writing {out.name}", work)
 
     def count_hours(self, camera: str, storey: str, year: bool) -> None:
         """Hours of sun on what a camera sees, or over a storey, as a picture with figures beside the project."""

@@ -12,6 +12,7 @@ from altana.app.hand_over.desk import HandOverDesk
 from altana.app.light.panel import LightPanel
 from altana.app.model.desk import ModelDesk
 from altana.app.shell.camera_actions import CameraActions
+from altana.app.shell.exchange import Exchange
 from altana.app.shell.files import ProjectFiles
 from altana.app.shell.going import Going
 from altana.app.shell.making import Making
@@ -35,6 +36,7 @@ class Parts:
     cameras: CameraActions
     models: ModelActions
     making: Making
+    exchange: Exchange
     going: Going
     search: SearchField
     light: LightPanel

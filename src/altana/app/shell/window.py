@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -21,6 +22,7 @@ from altana.app.shell.commands.every import every_command
 from altana.app.shell.commands.keys_page import ShortcutPage
 from altana.app.shell.commands.table import CommandTable
 from altana.app.shell.dressing import Dressing
+from altana.app.shell.exchange import Exchange
 from altana.app.shell.files import ProjectFiles
 from altana.app.shell.going import Going
 from altana.app.shell.making import Making
@@ -39,6 +41,7 @@ from altana.app.workspace.workspace import Workspace
 from altana.core.edits.planned import drop_shot
 from altana.importers.table import READERS
 from altana.jobs.remembered import PICTURES
+from altana.jobs.taking import TAKEN_IN
 from altana.storage.project_file import SUFFIX
 
 __all__ = ["COMPOSE", "HAND_OVER", "MODEL", "WALK", "MainWindow"]
@@ -83,6 +86,7 @@ class MainWindow(QMainWindow):
         self.cameras = CameraActions(self, space, self.compose.strip.ids)
         self.models = ModelActions(space, self.files, self.activity, self.model_desk, self.compose.plan)
         self.making = Making(self, space, self.files, self.activity, work)
+        self.exchange = Exchange(self, space, self.files, self.activity, work, self.going.to_camera)
         self.light = LightPanel(space, self.desks)
         self.light.hide()
         self.table.add(*every_command(self._parts()))
@@ -104,6 +108,7 @@ class MainWindow(QMainWindow):
             cameras=self.cameras,
             models=self.models,
             making=self.making,
+            exchange=self.exchange,
             going=self.going,
             search=self.top.search,
             light=self.light,
@@ -141,6 +146,13 @@ class MainWindow(QMainWindow):
         self.making.work.finished.connect(self.handover.list.follow_made)
         self.model_desk.compose_wanted.connect(lambda: self.going.choose_desk(COMPOSE))
         self.handover.frame_wanted.connect(self.going.to_picture)
+        self.model_desk.take_in_wanted.connect(self.exchange.take_in)
+        for wanted, run in (
+            (self.handover.side.send_wanted, self.exchange.send),
+            (self.handover.side.take_in_wanted, self.exchange.take_in),
+            (self.handover.side.remarks_wanted, self.exchange.remarks),
+        ):
+            wanted.connect(run)
         self.light.left.connect(self.show_light)
         self.light.shade.hours_wanted.connect(self.making.count_hours)
         space.studio.light_progress.connect(self._show_light)
@@ -268,7 +280,7 @@ class MainWindow(QMainWindow):
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Models, projects and pictures that Altana made may be dropped."""
         if any(
-            Path(url.toLocalFile()).suffix.lower() in (*READERS, *PICTURES, SUFFIX)
+            Path(url.toLocalFile()).suffix.lower() in (*READERS, *PICTURES, *TAKEN_IN, SUFFIX)
             for url in event.mimeData().urls()
         ):
             event.acceptProposedAction()
@@ -276,7 +288,11 @@ class MainWindow(QMainWindow):
     def dropEvent(self, event: QDropEvent) -> None:
         """Open what was dropped, after the drop has ended."""
         path = Path(event.mimeData().urls()[0].toLocalFile())
-        take = self.going.to_picture if path.suffix.lower() in PICTURES else self.files.open_path
+        kind = path.suffix.lower()
+        take: Callable[[Path], object] = self.going.to_picture if kind in PICTURES else self.files.open_path
+        # What is a model as well is opened as one; remarks and tables are looked into.
+        if kind in TAKEN_IN and kind not in READERS:
+            take = self.exchange.look_into
         QTimer.singleShot(0, partial(take, path))
 
     def closeEvent(self, event: QCloseEvent) -> None:

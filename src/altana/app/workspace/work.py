@@ -107,6 +107,10 @@ class Work(QObject):
         """Start the list of gaps with pictures, for whoever models."""
         self._launch("gaps", project, project_path, out, [])
 
+    def send(self, project: Project, project_path: Path, out: Path, arguments: list[str]) -> None:
+        """Start writing a file for other tools that takes drawing or long; arguments : of ``altana export``."""
+        self._launch("export", project, project_path, out, arguments, out.parent)
+
     def count_hours(
         self, project: Project, project_path: Path, out: Path, camera: str, storey: str, year: bool
     ) -> None:

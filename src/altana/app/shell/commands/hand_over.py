@@ -46,7 +46,12 @@ def commands(parts: Parts) -> list[Command]:
             MENU,
             partial(add, PANORAMA),
         ),
-        Command("list.send", "Send cameras and walks to other tools…", MENU, parts.making.send, begins=True),
+        Command(
+            "list.send", "Send cameras and walks to other tools…", MENU, parts.exchange.send, begins=True
+        ),
+        Command("list.send-model", "Send the model as it is shown…", MENU, parts.exchange.send_model),
+        Command("list.take-in", "Take in cameras, walks, remarks…", MENU, parts.exchange.take_in),
+        Command("list.remarks", "Remarks…", MENU, parts.exchange.remarks),
         *_making(parts, on_list),
     ]
 

@@ -1,0 +1,163 @@
+"""What a file of others holds, offered to be taken: nothing of it is in the project before it is chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage, QPixmap
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from altana.app.theme.widgets import ChoiceBox, button, label
+from altana.core.naming import counted
+from altana.exchange.incoming import Taken
+from altana.jobs.taking import WAYS
+
+AS_IT_IS = "As what each is"
+WORDS = (AS_IT_IS, "As cameras", "As planned shots", "As walks")
+PICTURE_PX = (300, 210)
+
+
+class TakePage(QDialog):
+    """Lists what was found; ``taken(items, way)`` is called with what was chosen."""
+
+    def __init__(
+        self, parent: QWidget, file: str, found: Sequence[Taken], taken: Callable[[list[Taken], str], object]
+    ) -> None:
+        super().__init__(parent)
+        self._found, self._taken = list(found), taken
+        self.setWindowTitle("Take in")
+        self.resize(760, 520)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 18, 22, 16)
+        column.setSpacing(10)
+        column.addWidget(label("Take in", "title"))
+        told = label(
+            f"{file} holds {counted(len(found), 'thing')}. Only what is ticked is taken; undo takes it back.",
+            "quiet",
+        )
+        told.setWordWrap(True)
+        column.addWidget(told)
+        both = QHBoxLayout()
+        both.setSpacing(14)
+        self.list = QListWidget()
+        self.list.setAccessibleName("What the file holds")
+        for item in self._found:
+            self.list.addItem(self._row(item))
+        self.list.currentRowChanged.connect(self._show)
+        self.list.itemChanged.connect(lambda _: self._show_buttons())
+        both.addWidget(self.list, 1)
+        both.addLayout(self._side(), 1)
+        column.addLayout(both, 1)
+        column.addLayout(self._buttons())
+        self.list.setCurrentRow(0)
+        self._show_buttons()
+
+    def _row(self, item: Taken) -> QListWidgetItem:
+        whole = item.camera is not None or item.walk is not None or item.remark is not None
+        row = QListWidgetItem(f"{item.name}  ·  {item.kind}")
+        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        row.setFlags(flags | Qt.ItemFlag.ItemIsUserCheckable if whole else flags)
+        row.setCheckState(Qt.CheckState.Checked if whole else Qt.CheckState.Unchecked)
+        return row
+
+    def _side(self) -> QVBoxLayout:
+        side = QVBoxLayout()
+        self.picture = QLabel()
+        self.picture.setAccessibleName("Picture of the remark")
+        self.picture.setFixedSize(*PICTURE_PX)
+        self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.words = label("")
+        self.words.setTextFormat(Qt.TextFormat.PlainText)
+        self.words.setWordWrap(True)
+        self.lost = label("", "trouble")
+        self.lost.setWordWrap(True)
+        side.addWidget(self.picture)
+        side.addWidget(self.words)
+        side.addWidget(self.lost)
+        side.addStretch(1)
+        return side
+
+    def _buttons(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.addWidget(button("All", "small", "Tick everything", lambda: self._tick(True)))
+        row.addWidget(button("None", "small", "Tick nothing", lambda: self._tick(False)))
+        row.addStretch(1)
+        self.way = ChoiceBox()
+        self.way.setAccessibleName("As what it is taken")
+        self.way.setToolTip("A remark may become a planned shot; a walk the camera that it begins with")
+        self.way.addItems(list(WORDS))
+        row.addWidget(self.way)
+        row.addWidget(button("Cancel", "", "Take nothing (Escape)", self.reject))
+        self.take = button(
+            "Take", "primary", "Make what is ticked part of the project, as one step", self._take
+        )
+        row.addWidget(self.take)
+        return row
+
+    def _tick(self, on: bool) -> None:
+        for number in range(self.list.count()):
+            item = self.list.item(number)
+            if item.flags() & Qt.ItemFlag.ItemIsUserCheckable:
+                item.setCheckState(Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
+
+    @property
+    def chosen(self) -> list[Taken]:
+        """What is ticked."""
+        return [
+            item
+            for number, item in enumerate(self._found)
+            if self.list.item(number).checkState() == Qt.CheckState.Checked
+        ]
+
+    def _show(self, row: int) -> None:
+        if not 0 <= row < len(self._found):
+            return
+        item = self._found[row]
+        image = QImage.fromData(item.snapshot) if item.snapshot else QImage()
+        self.picture.setVisible(not image.isNull())
+        if not image.isNull():
+            self.picture.setPixmap(
+                QPixmap.fromImage(image).scaled(
+                    *PICTURE_PX,
+                    Qt.AspectRatioMode.KeepAspectRatio,
+                    Qt.TransformationMode.SmoothTransformation,
+                )
+            )
+        self.words.setText(_told(item))
+        self.lost.setText("\n".join(item.lost))
+
+    def _show_buttons(self) -> None:
+        count = len(self.chosen)
+        self.take.setEnabled(count > 0)
+        self.take.setText(f"Take {count}" if count else "Take")
+
+    def _take(self) -> None:
+        index, items = self.way.currentIndex(), self.chosen
+        self.accept()
+        self._taken(items, "" if index == 0 else WAYS[index - 1])
+
+
+def _told(item: Taken) -> str:
+    """What a thing is, in a few lines."""
+    lines = []
+    if item.camera is not None:
+        camera = item.camera
+        x, y, z = camera.eye
+        lines.append(
+            f"Eye {x:.2f}, {y:.2f}, {z:.2f} m · {camera.focal_mm:.1f} mm · {camera.width_px} × {camera.height_px}"
+        )
+    if item.walk is not None:
+        walk = item.walk
+        lines.append(
+            f"{walk.seconds:g} s at {walk.rate} film frames a second, {counted(len(walk.keys), 'place')}"
+        )
+    if item.remark is not None:
+        remark = item.remark
+        lines += [remark.words] if remark.words else []
+        who = ", ".join(part for part in (remark.author, remark.date[:10]) if part)
+        lines += [who] if who else []
+        lines += [f"{said.author}: {said.text}" for said in remark.comments[:4]]
+    if item.hidden:
+        lines.append(f"{counted(len(item.hidden), 'object')} {'only are' if item.only else 'are not'} shown")
+    return "\n".join(lines)
