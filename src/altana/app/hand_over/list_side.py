@@ -54,7 +54,7 @@ class ListSide(QWidget):
             if (camera := self._bridge.project.camera(item)) is not None
         ]
         self._hint.setText(
-            f"{names[0]}." if len(names) == 1 else f"{len(names)} cameras are chosen in Compose."
+            f"{names[0].rstrip('.')}." if len(names) == 1 else f"{len(names)} cameras are chosen in Compose."
         )
         for part in (self.earlier, self.later, self.copy, self.drop):
             part.setEnabled(bool(self._list.table.chosen))

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QImage, QPixmap
 from PySide6.QtWidgets import (
     QDialog,
@@ -135,6 +135,7 @@ class RemarksPage(QDialog):
         for item in remarks:
             row = QListWidgetItem(f"{'✓' if item.answered else '•'} {item.title}\n{_who(item)}")
             row.setData(Qt.ItemDataRole.UserRole, item.id)
+            row.setSizeHint(QSize(0, 2 * self.fontMetrics().lineSpacing() + 12))
             self.list.addItem(row)
         self.list.blockSignals(False)
         row_of = next((n for n, item in enumerate(remarks) if held is not None and item.id == held.id), 0)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QImage, QPixmap
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
@@ -16,6 +16,8 @@ from altana.jobs.taking import WAYS
 AS_IT_IS = "As what each is"
 WORDS = (AS_IT_IS, "As cameras", "As planned shots", "As walks")
 PICTURE_PX = (300, 210)
+#: A row has room for its box.
+ROW_PX = 28
 
 
 class TakePage(QDialog):
@@ -59,6 +61,7 @@ class TakePage(QDialog):
         flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
         row.setFlags(flags | Qt.ItemFlag.ItemIsUserCheckable if whole else flags)
         row.setCheckState(Qt.CheckState.Checked if whole else Qt.CheckState.Unchecked)
+        row.setSizeHint(QSize(0, ROW_PX))
         return row
 
     def _side(self) -> QVBoxLayout:
