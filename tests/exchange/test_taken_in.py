@@ -46,6 +46,9 @@ def test_cameras_come_back_as_they_were(
     kind: str, demo_copy: Path, demo_project: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:
     out = tmp_path / f"sent{kind}"
+    close = replace(demo_project.cameras[0], near_m=0.05, near_at=None, far_m=30.0, far_at=None)
+    demo_project = replace(demo_project, cameras=(close, *demo_project.cameras[1:]))
+    write_project(demo_copy, demo_project)
     send(demo_project, demo_copy, demo_project.cameras, (), out)
     found = look_into(out, demo_opened.model.offset)
     assert [item.kind for item in found] == [CAMERA] * len(demo_project.cameras)

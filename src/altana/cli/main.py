@@ -23,7 +23,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "new": (("project",), "new"),
     "inspect": (("project",), "inspect"),
     "model": (("model",), "model_group"),
-    "camera": (("camera", "compose", "check"), "camera_group"),
+    "camera": (("camera", "compose", "bounds", "check"), "camera_group"),
     "walk": (("walk",), "walk_group"),
     "light": (("light",), "light_group"),
     "lamps": (("lamps",), "lamps_group"),

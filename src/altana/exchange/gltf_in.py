@@ -31,6 +31,8 @@ from altana.importers.gltf.scene import node_matrix
 #: From metres with y up to metres with z up.
 UP = np.array([[1.0, 0, 0, 0], [0, 0, -1.0, 0], [0, 1.0, 0, 0], [0, 0, 0, 1.0]])
 Tree = dict[str, Any]
+#: Where drawing begins nearer than this, it is no bound that somebody set.
+NO_BOUND_M = 0.2
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,12 +172,15 @@ def _lenses(lens: Lens, extras: Tree, count: int) -> list[Lens]:
 
 
 def _more(perspective: Tree, extras: Tree) -> dict[str, Any]:
-    near, far = perspective.get("znear"), perspective.get("zfar")
     told: dict[str, Any] = {"ev": usual_ev(extras.get("ev"))}
-    # Nearer than a hand's breadth it is where drawing begins, and no bound.
-    if isinstance(near, int | float) and near > 0.2:
+    near, far = perspective.get("znear"), None
+    if "focal_mm" in extras:
+        near, far = extras.get("near_m"), extras.get("far_m")
+    elif not (isinstance(near, int | float) and near > NO_BOUND_M):
+        near = None
+    if isinstance(near, int | float):
         told["near_m"] = float(near)
-    if "focal_mm" in extras and isinstance(far, int | float):
+    if isinstance(far, int | float):
         told["far_m"] = float(far)
     for field in ("intent", "note"):
         if isinstance(extras.get(field), str):

@@ -90,6 +90,9 @@ def _extras(item: Travelling) -> dict[str, Any]:
         "ev": item.first.ev,
     }
     told |= {name: value for name, value in (("intent", item.intent), ("note", item.note)) if value}
+    told |= {
+        name: value for name, value in (("near_m", view.near_m), ("far_m", view.far_m)) if value is not None
+    }
     if item.focus_m is not None:
         told |= {"f_number": item.f_number, "focus_m": item.focus_m}
     if len(item.frames) > 1:
