@@ -22,9 +22,10 @@ from altana.core.errors import Refused, UserError
 from altana.core.project import Camera, Comment, LeftOut, Project, Remark
 from altana.exchange.bcf_in import read_bcf
 from altana.exchange.bcf_out import Sending, own_id, unheld_in_bcf, write_bcf
+from altana.jobs.brought import look_into
 from altana.jobs.models import Opened, open_model
 from altana.jobs.sending_remarks import send_bcf
-from altana.jobs.taking import look_into, take_in_all
+from altana.jobs.taking import take_in_all
 from altana.storage.project_file import read_project, write_project
 from tests.cli.test_commands import good
 

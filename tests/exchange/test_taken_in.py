@@ -13,9 +13,10 @@ import pytest
 from altana.core.errors import UserError
 from altana.core.project import Camera, Project
 from altana.exchange.incoming import CAMERA, WALK, Taken
+from altana.jobs.brought import held_by, look_into
 from altana.jobs.models import Opened
 from altana.jobs.sending import send
-from altana.jobs.taking import AS_CAMERAS, AS_PLANNED, AS_WALKS, look_into, take_in_all
+from altana.jobs.taking import AS_CAMERAS, AS_PLANNED, AS_WALKS, take_in_all
 from altana.storage.project_file import read_project, write_project
 from tests.cli.test_commands import good, sentence
 
@@ -163,6 +164,8 @@ def test_tables_of_places_are_read_as_people_write_them(tmp_path: Path) -> None:
 def test_damaged_files_are_one_sentence(demo_copy: Path, demo_project: Project, tmp_path: Path) -> None:
     chance = np.random.default_rng(4)
     for kind in KINDS:
+        # What a damaged binary stage asks for once was 20 GB: only a child may find out.
+        look = look_into if kind == ".usdc" else held_by
         out = tmp_path / f"sent{kind}"
         send(demo_project, demo_copy, demo_project.cameras[:3], (), out)
         whole = out.read_bytes()
@@ -173,7 +176,7 @@ def test_damaged_files_are_one_sentence(demo_copy: Path, demo_project: Project, 
             bad = tmp_path / f"bad{kind}"
             bad.write_bytes(bytes(data[: len(data) // 2]) if number == 0 else bytes(data))
             try:
-                found = look_into(bad, (0.0, 0.0, 0.0))
+                found = look(bad, (0.0, 0.0, 0.0))
                 take_in_all(Project(), tmp_path / "p.altana", found, None)
             except UserError as error:
                 assert error.sentence.endswith(".") and "Traceback" not in error.sentence

@@ -311,7 +311,7 @@ def test_a_reader_that_falls_over_harms_nothing(tmp_path: Path, monkeypatch: pyt
     """A child that is killed while reading is told in one sentence."""
     path = write(tmp_path, ".ply")
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path / "cache"))
-    monkeypatch.setattr("altana.jobs.models.sys.executable", "/bin/false")
+    monkeypatch.setattr("altana.jobs.reader.sys.executable", "/bin/false")
     with pytest.raises(UserError, match="sudden end"):
         open_model(path)
     monkeypatch.undo()

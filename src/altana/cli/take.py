@@ -12,7 +12,8 @@ from altana.core.edits.remarks import answer_remark, remark_of
 from altana.core.errors import UserError
 from altana.core.project import Project
 from altana.exchange.incoming import Taken
-from altana.jobs.taking import TAKEN_IN, WAYS, chosen_of, look_into, take_in_all
+from altana.jobs.brought import TAKEN_IN, look_into
+from altana.jobs.taking import WAYS, chosen_of, take_in_all
 from altana.storage.project_file import read_project
 
 

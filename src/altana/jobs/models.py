@@ -2,17 +2,10 @@
 
 from __future__ import annotations
 
-import contextlib
-import ctypes
 import hashlib
 import os
-import resource
-import signal
-import subprocess
 import sys
-import time
-import traceback
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -30,12 +23,10 @@ from altana.core.project import ModelRef, Project
 from altana.importers.memory import reader_limit
 from altana.importers.table import READERS, read_model, refused_kind
 from altana.importers.units import UNITS
+from altana.jobs.reader import Waiting, as_child, read_in_child
 from altana.storage.cache import keep_model, load_model, model_key
 from altana.storage.project_file import model_path
 
-Waiting = Callable[[float], bool]
-#: A reader is given up after so long.
-READER_S = 1800.0
 #: Codes of problems by which pictures lack something that belongs to them.
 MISSING = ("missing-model", "missing-files")
 
@@ -74,44 +65,13 @@ def open_model(
         ) from error
     held = load_model(path, key)
     if held is None:
-        _read_in_child(path, unit_m, up, waiting)
+        read_in_child("altana.jobs.models", (str(path), repr(unit_m), up), path.name, waiting)
         held = load_model(path, key)
     if held is None:
         # The cache cannot be written here; then the model is read once more, in this process.
         model, others = read_model(path, unit_m, up)
         return model, others, key
     return (*held, key)
-
-
-def _read_in_child(path: Path, unit_m: float, up: str, waiting: Waiting | None) -> None:
-    command = [sys.executable, "-m", "altana.jobs.models", str(path), repr(unit_m), up]
-    child = subprocess.Popen(
-        command, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE
-    )
-    started = time.monotonic()
-    while True:
-        try:
-            _, said = child.communicate(timeout=0.1)
-            break
-        except subprocess.TimeoutExpired:
-            if time.monotonic() - started > READER_S:
-                child.kill()
-                child.communicate()
-                raise UserError(
-                    f"{path.name} takes longer than {READER_S / 60:.0f} minutes to read and was given up. Nothing was changed. Export a lighter model."
-                ) from None
-            if waiting is not None and not waiting(time.monotonic() - started):
-                child.kill()
-                child.communicate()
-                raise UserError(f"Opening {path.name} was stopped. Nothing was changed.") from None
-    if child.returncode == 0:
-        return
-    lines = said.decode("utf-8", "replace").strip().splitlines()
-    if child.returncode == 1 and lines:
-        raise UserError(lines[-1])
-    raise UserError(
-        f"{path.name} is damaged: reading it came to a sudden end. Nothing was changed. Export it again, or choose another file."
-    )
 
 
 def agreed(models: Sequence[Model]) -> tuple[float, str]:
@@ -189,37 +149,15 @@ def _joined(models: list[Model]) -> Model:
     return whole
 
 
-def end_with_parent() -> None:
-    """This process ends when the one that started it does, however that ends (prctl(2), PR_SET_PDEATHSIG)."""
-    with contextlib.suppress(OSError, AttributeError):
-        ctypes.CDLL(None).prctl(1, signal.SIGKILL)
-
-
 def main() -> int:
     """Read one model into the cache (the child process)."""
-    end_with_parent()
     path, unit_m, up = Path(sys.argv[1]), float(sys.argv[2]), sys.argv[3]
-    limit = reader_limit()
-    resource.setrlimit(resource.RLIMIT_DATA, (limit, limit))
-    try:
+
+    def read() -> None:
         model, others = read_model(path, unit_m, up)
         keep_model(path, model_key(path, unit_m, up), model, others)
-    except UserError as error:
-        sys.stderr.write(error.sentence + "\n")
-        return 1
-    except MemoryError:
-        sys.stderr.write(
-            f"{path.name} needs more memory than is free. Nothing was changed. Close other programs, or export a lighter model.\n"
-        )
-        return 1
-    except Exception:  # noqa: BLE001 - the border of a process
-        # The border of a process: whoever asked gets a sentence, and the stack goes before it for whoever mends it.
-        traceback.print_exc()
-        sys.stderr.write(
-            f"Reading {path.name} went wrong. Nothing was changed. Export it again, or choose another file.\n"
-        )
-        return 1
-    return 0
+
+    return as_child(path.name, reader_limit(), read)
 
 
 if __name__ == "__main__":

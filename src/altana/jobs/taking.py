@@ -6,17 +6,16 @@ from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
-from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, Vec3
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE
 from altana.core.edits.cameras import add_camera
 from altana.core.edits.planned import plan_shot
 from altana.core.edits.remarks import keep_remark
 from altana.core.edits.walks import add_walk
-from altana.core.errors import Refused, UserError
+from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera, LeftOut, Project
 from altana.exchange.incoming import CAMERA, REMARK, WALK, Taken
-from altana.exchange.tables_in import read_table
 from altana.jobs.requests import file_stem
 from altana.storage.files import make_folder, write_atomically
 
@@ -37,35 +36,6 @@ AS_CAMERAS, AS_PLANNED, AS_WALKS = "cameras", "planned", "walks"
 WAYS = (AS_CAMERAS, AS_PLANNED, AS_WALKS)
 #: Where pictures of remarks lie, beside the project.
 REMARKS = "remarks"
-
-
-def look_into(path: Path, offset: Vec3) -> list[Taken]:
-    """Everything that a file holds.  offset : metres, what the project's model has been moved by.  Raises UserError."""
-    kind = path.suffix.lower()
-    if kind not in TAKEN_IN:
-        raise UserError(
-            f"{path.name} is no file that cameras are taken from. Choose one that ends in {', '.join(TAKEN_IN)}."
-        )
-    try:
-        if kind in (".bcf", ".bcfzip"):
-            from altana.exchange.bcf_in import read_bcf
-
-            return read_bcf(path, offset)
-        if kind.startswith(".gl"):
-            from altana.exchange.gltf_in import read_gltf_cameras
-
-            found = read_gltf_cameras(path, offset)
-        elif kind.startswith(".usd"):
-            from altana.exchange.usd_in import read_usd_cameras
-
-            found = read_usd_cameras(path, offset)
-        else:
-            found = read_table(path, offset)
-    except (KeyError, IndexError, TypeError, ValueError, RecursionError) as error:
-        raise UserError(f"{path.name} is damaged. Nothing was taken.") from error
-    if not found:
-        raise UserError(f"{path.name} holds no camera. Nothing was taken.")
-    return found
 
 
 def chosen_of(found: Sequence[Taken], names: Sequence[str]) -> list[Taken]:

@@ -16,10 +16,11 @@ from altana.app.workspace.workspace import Workspace
 from altana.core.naming import counted
 from altana.core.project import Camera, Project
 from altana.exchange.incoming import Taken
+from altana.jobs.brought import TAKEN_IN, look_into
 from altana.jobs.sending import SENT, WITH_MODEL, send
 from altana.jobs.sending_edit import EDIT_KINDS
 from altana.jobs.sending_plan import PLAN_KINDS
-from altana.jobs.taking import TAKEN_IN, look_into, take_in_all
+from altana.jobs.taking import take_in_all
 
 BCF_WORDS = {".bcf": "Viewpoints with pictures (BCF 3.0)"}
 PLANS = dict(

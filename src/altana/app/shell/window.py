@@ -40,8 +40,8 @@ from altana.app.workspace.work import Work
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.planned import drop_shot
 from altana.importers.table import READERS
+from altana.jobs.brought import TAKEN_IN
 from altana.jobs.remembered import PICTURES
-from altana.jobs.taking import TAKEN_IN
 from altana.storage.project_file import SUFFIX
 
 __all__ = ["COMPOSE", "HAND_OVER", "MODEL", "WALK", "MainWindow"]
