@@ -16,6 +16,7 @@ import pytest
 import trimesh
 from lxml import etree
 from pxr import Usd, UsdGeom, UsdShade
+from pypdf import PageObject, PdfReader
 
 from altana.core.edits.left_out import leave_out, nudge
 from altana.core.errors import UserError
@@ -34,6 +35,10 @@ SVG = "{http://www.w3.org/2000/svg}"
 def wall_ends(points: np.ndarray) -> float:
     """How wide the widest filled thing is."""
     return float(np.ptp(points[:, 0]))
+
+
+#: A point is a 72nd of an inch.
+MM_A_POINT = 25.4 / 72.0
 
 
 @pytest.mark.parametrize("scale", [100.0, 200.0])
@@ -73,18 +78,45 @@ def test_ten_metres_are_what_the_scale_says(
             )
             assert float(np.ptp(cut[:, 0])) > 10.0 * 1000.0 / scale
         else:
-            # A page's size and its lines in points, from the uncompressed stream of drawing commands.
-            from reportlab.lib.units import mm
-
-            data = out.read_bytes()
-            box = [float(v) for v in re.search(rb"/MediaBox \[ ([\d. ]+)\]", data).group(1).split()]  # type: ignore[union-attr]
-            assert box[2:] == pytest.approx([side * mm for side in sent.page_mm], abs=0.01)
-            assert data == _again(demo_project, demo_copy, cameras, tmp_path, scale)
-            continue
+            page = PdfReader(out).pages[0]
+            assert [float(v) for v in page.mediabox[2:]] == pytest.approx(
+                [side / MM_A_POINT for side in sent.page_mm], abs=0.01
+            )
+            assert out.read_bytes() == _again(demo_project, demo_copy, cameras, tmp_path, scale)
+            lines = _lines_of(page)
+            names = page.extract_text().splitlines()
         bars = [line for line in lines if len(line) == 2 and abs(line[0, 1] - line[1, 1]) < 1e-6]
         assert any(abs(abs(line[1, 0] - line[0, 0]) - wanted) < 1e-3 for line in bars)
         assert "10 m" in names and any(name and "Waiting hall to the water" in name for name in names)
         assert any(name == "1.60" for name in names)
+
+
+def _lines_of(page: PageObject) -> list[np.ndarray]:
+    """The lines of a page in millimetres, from its drawing commands."""
+    contents = page.get_contents()
+    assert contents is not None
+    lines: list[list[list[float]]] = []
+    for operands, operator in contents.operations:
+        if operator == b"m":
+            lines.append([])
+        if operator in (b"m", b"l"):
+            lines[-1].append([float(v) * MM_A_POINT for v in operands])
+    return [np.array(line) for line in lines]
+
+
+def test_names_in_any_letters_are_on_paper(demo_copy: Path, demo_project: Project, tmp_path: Path) -> None:
+    told = "Στο νερό — “Łąka”, двор"
+    project = replace(demo_project, cameras=(replace(demo_project.cameras[0], name=told),))
+    for kind in ("pdf", "svg", "dxf"):
+        out = tmp_path / f"plan.{kind}"
+        send_plan(project, demo_copy, project.cameras, out)
+        if kind == "pdf":
+            words = PdfReader(out).pages[0].extract_text()
+        elif kind == "svg":
+            words = "".join(etree.parse(str(out)).getroot().itertext())
+        else:
+            words = "\n".join(item.dxf.text for item in ezdxf.readfile(out).modelspace().query("TEXT"))
+        assert told in words
 
 
 def _again(project: Project, path: Path, cameras: tuple, folder: Path, scale: float) -> bytes:  # type: ignore[type-arg]

@@ -19,6 +19,7 @@ import numpy as np
 import pytest
 import tifffile
 from PIL import Image
+from pypdf import PdfReader
 
 from altana.core.edits.shots import add_shots, change_shots, set_making, set_tone, start_values
 from altana.core.errors import UserError
@@ -587,6 +588,11 @@ def test_pages_for_the_client(whole: Path, small: Project, demo_opened: Opened, 
         data = presentation(small, pictures, demo_opened.model, template)
         assert data.startswith(b"%PDF") and data.count(b"/Type /Page\n") == count
         assert data == presentation(small, pictures, demo_opened.model, template)
+    told = "Παρουσίαση — “Łąka”, двор"
+    page = PdfReader(
+        io.BytesIO(presentation(replace(small, name=told), pictures, demo_opened.model, "one"))
+    ).pages[0]
+    assert told in page.extract_text() and "8 pictures" in page.extract_text()
     path = client_zip(small, pictures, [], tmp_path / "c.zip")
     with zipfile.ZipFile(path) as archive:
         assert archive.testzip() is None

@@ -10,6 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from altana.core.conventions import Floats
+from altana.core.fonts import FAMILY
+from altana.render.lettering import PAGE, PAGE_BOLD, make_page_letters
 
 #: Layers with their colours, red green blue, 0 to 255.
 LAYERS = {
@@ -22,6 +24,8 @@ LAYERS = {
     "frame": (101, 94, 83),
     "table": (36, 33, 28),
 }
+#: Words of this layer lie over lines: they clear this share of their height around them.
+OVER_LINES, CLEAR = "names", 0.4
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,20 +66,24 @@ def pdf_bytes(sheet: PaperSheet, author: str = "") -> bytes:
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 
+    make_page_letters()
     buffer = io.BytesIO()
     canvas = Canvas(buffer, pagesize=(sheet.wide_mm * mm, sheet.high_mm * mm), invariant=1)
+    canvas.setLineJoin(1)
     canvas.setTitle(sheet.title)
     canvas.setAuthor(author)
     canvas.setCreator("Altana")
     for item in sheet.items:
         red, green, blue = (value / 255.0 for value in LAYERS[item.layer])
         if isinstance(item, Words):
-            canvas.setFillColorRGB(red, green, blue)
             # A letter's height is about seven tenths of its font's size.
-            canvas.setFont("Helvetica-Bold" if item.bold else "Helvetica", item.high_mm / 0.72 * mm)
-            canvas.drawString(
-                item.x * mm, item.y * mm, item.text.encode("latin-1", "replace").decode("latin-1")
-            )
+            canvas.setFont(PAGE_BOLD if item.bold else PAGE, item.high_mm / 0.72 * mm)
+            if item.layer == OVER_LINES:
+                canvas.setStrokeColorRGB(1.0, 1.0, 1.0)
+                canvas.setLineWidth(item.high_mm * CLEAR * mm)
+                canvas.drawString(item.x * mm, item.y * mm, item.text, mode=1)
+            canvas.setFillColorRGB(red, green, blue)
+            canvas.drawString(item.x * mm, item.y * mm, item.text)
             continue
         canvas.setStrokeColorRGB(red, green, blue)
         canvas.setFillColorRGB(red, green, blue)
@@ -109,8 +117,10 @@ def svg_text(sheet: PaperSheet) -> str:
         colour = "#{:02x}{:02x}{:02x}".format(*LAYERS[item.layer])
         if isinstance(item, Words):
             weight = ' font-weight="bold"' if item.bold else ""
+            if item.layer == OVER_LINES:
+                weight += f' stroke="#fff" stroke-width="{item.high_mm * CLEAR:.3f}" stroke-linejoin="round" paint-order="stroke"'
             parts.append(
-                f'<text x="{item.x:.3f}" y="{sheet.high_mm - item.y:.3f}" font-family="Helvetica, Arial, sans-serif" font-size="{item.high_mm / 0.72:.3f}"{weight} fill="{colour}">{html.escape(item.text)}</text>'
+                f'<text x="{item.x:.3f}" y="{sheet.high_mm - item.y:.3f}" font-family="{FAMILY}, sans-serif" font-size="{item.high_mm / 0.72:.3f}"{weight} fill="{colour}">{html.escape(item.text)}</text>'
             )
             continue
         places = item.points * (1.0, -1.0) + (0.0, sheet.high_mm)

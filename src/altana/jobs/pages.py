@@ -14,6 +14,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
+from altana.core.naming import counted
 from altana.core.project import Project
 from altana.jobs.look_round_page import look_round_page
 from altana.jobs.plans import Plans
@@ -21,6 +22,7 @@ from altana.jobs.presentation import presentation
 from altana.jobs.shotlist import Row
 from altana.jobs.shown import GREEN, INK, LEAF, PENCIL, Shown, shown_of, small
 from altana.render.encode import still_bytes
+from altana.render.lettering import letters
 from altana.storage.files import make_folder, write_atomically
 
 
@@ -32,9 +34,11 @@ def contact_sheet(project: Project, pictures: Sequence[Shown], columns: int = 4,
     rows = -(-len(pictures) // columns)
     sheet = Image.new("RGB", (gap + columns * (wide + gap), head + rows * (high + below + gap) + gap), LEAF)
     draw = ImageDraw.Draw(sheet)
-    title, plain, quiet = (ImageFont.load_default(size) for size in (34, 20, 16))
+    title, plain, quiet = letters(34, bold=True), letters(20), letters(16)
     draw.text((gap, 28), project.name, fill=INK, font=title)
-    draw.text((sheet.width - gap, 46), f"{len(pictures)} pictures", fill=PENCIL, font=plain, anchor="rm")
+    draw.text(
+        (sheet.width - gap, 46), counted(len(pictures), "picture"), fill=PENCIL, font=plain, anchor="rm"
+    )
     draw.line((gap, head - 14, sheet.width - gap, head - 14), fill=GREEN, width=2)
     for number, shown in enumerate(pictures):
         row, column = divmod(number, columns)

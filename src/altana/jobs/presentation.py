@@ -15,9 +15,11 @@ from altana.core.conventions import Vec2
 from altana.core.errors import UserError
 from altana.core.geometry.drawing import building_extent
 from altana.core.model import Model, Storey
+from altana.core.naming import counted
 from altana.core.project import Camera, Project
 from altana.jobs.plans import MARGIN_M, Plans, whole_outlines, whole_things
 from altana.jobs.shown import GREEN, INK, LEAF, PENCIL, Shown, small
+from altana.render.lettering import PAGE, PAGE_BOLD, make_page_letters
 
 TEMPLATES = ("one", "grid")
 #: A4 lying, points.
@@ -44,6 +46,7 @@ def presentation(
     if template not in TEMPLATES:
         raise UserError(f"“{template}” is no template. Choose {' or '.join(TEMPLATES)}.")
     buffer = io.BytesIO()
+    make_page_letters()
     canvas = Canvas(buffer, pagesize=PAGE_PT, invariant=1)
     canvas.setTitle(project.name)
     canvas.setAuthor(project.author)
@@ -77,12 +80,10 @@ def _ground(canvas: Canvas) -> None:
 def _title_page(canvas: Canvas, project: Project, pictures: Sequence[Shown], plans: Plans) -> None:
     _ground(canvas)
     _colour(canvas, INK)
-    canvas.setFont("Helvetica-Bold", 30)
-    canvas.drawString(48, PAGE_PT[1] - 92, project.name)
+    _words(canvas, project.name, 48, PAGE_PT[1] - 92, 30, PAGE_PT[0] - 96, bold=True)
     _colour(canvas, PENCIL)
-    canvas.setFont("Helvetica", 12)
-    words = f"{len(pictures)} pictures" + (f"   {project.author}" if project.author else "")
-    canvas.drawString(48, PAGE_PT[1] - 114, words)
+    words = counted(len(pictures), "picture") + (f"   {project.author}" if project.author else "")
+    _words(canvas, words, 48, PAGE_PT[1] - 114, 12, PAGE_PT[0] - 96)
     _colour(canvas, GREEN, False)
     canvas.setLineWidth(1.4)
     canvas.line(48, PAGE_PT[1] - 130, PAGE_PT[0] - 48, PAGE_PT[1] - 130)
@@ -98,8 +99,7 @@ def _title_page(canvas: Canvas, project: Project, pictures: Sequence[Shown], pla
         x = 48 + place * (wide + 30)
         _plan(canvas, plans, storey, cameras, (x, 70.0, wide, PAGE_PT[1] - 230), rooms_only=True)
         _colour(canvas, PENCIL)
-        canvas.setFont("Helvetica", 10)
-        canvas.drawString(x, 50, storey.name)
+        _words(canvas, storey.name, x, 50, 10, wide)
     canvas.showPage()
 
 
@@ -178,7 +178,7 @@ def _camera_mark(canvas: Canvas, at: Vec2, camera: Camera, number: int, scale: f
     canvas.restoreState()
     canvas.circle(*at, 6.5, stroke=0, fill=1)
     canvas.setFillColorRGB(1, 1, 1)
-    canvas.setFont("Helvetica-Bold", 7)
+    canvas.setFont(PAGE_BOLD, 7)
     canvas.drawCentredString(at[0], at[1] - 2.5, str(number))
 
 
@@ -204,12 +204,11 @@ def _picture_on(
 def _words(
     canvas: Canvas, text: str, x: float, y: float, size: float, wide: float, bold: bool = False
 ) -> None:
-    font = "Helvetica-Bold" if bold else "Helvetica"
+    font = PAGE_BOLD if bold else PAGE
     canvas.setFont(font, size)
-    plain = text.encode("latin-1", "replace").decode("latin-1")
-    while len(plain) > 4 and canvas.stringWidth(plain, font, size) > wide:
-        plain = plain[:-4].rstrip(".") + "..."
-    canvas.drawString(x, y, plain)
+    while len(text) > 4 and canvas.stringWidth(text, font, size) > wide:
+        text = text[:-4].rstrip("…") + "…"
+    canvas.drawString(x, y, text)
 
 
 def _one_page(canvas: Canvas, project: Project, shown: Shown, number: int, plans: Plans) -> None:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from PIL import Image, ImageDraw, ImageFont
+from PIL import Image, ImageDraw
 
 from altana.core.conventions import Bools, Floats, Floats32
 from altana.core.geometry.drawing import Drafter, building_extent
@@ -21,6 +21,7 @@ from altana.core.model import Model, Storey
 from altana.core.project import Camera, Light
 from altana.core.staging import WHOLE, Staging
 from altana.jobs.progress import Progress
+from altana.render.lettering import letters
 from altana.render.renderer import Renderer
 from altana.storage.files import make_folder, write_atomically
 
@@ -152,7 +153,7 @@ def shown(picture: HoursPicture, title: str) -> Image.Image:
     colour = np.where(picture.there[..., None], colour, NOTHING)
     whole = Image.new("RGB", (wide, high + LEGEND_PX), "#f4f1ea")
     whole.paste(Image.fromarray(np.rint(np.clip(colour, 0.0, 1.0) * 255).astype(np.uint8)), (0, 0))
-    draw, font = ImageDraw.Draw(whole), ImageFont.load_default(12)
+    draw, font = ImageDraw.Draw(whole), letters(12)
     for line in picture.lines:
         draw.line([(float(x), float(y)) for x, y in line], fill="#24211c", width=2)
     draw.rectangle([0, high, wide, high + LEGEND_PX], fill="#f4f1ea")

@@ -15,11 +15,12 @@ import numpy as np
 import numpy.typing as npt
 import OpenEXR
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
-from PIL import Image, ImageDraw, ImageFont, PngImagePlugin
+from PIL import Image, ImageDraw, PngImagePlugin
 
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_FILES, KINDS
+from altana.render.lettering import letters
 
 Pixels = npt.NDArray[np.uint8]
 JPEG_LONGEST = 65_500
@@ -118,7 +119,7 @@ def stamped(pixels: Pixels, text: str, stamp: Stamp) -> Pixels:
     image = Image.fromarray(pixels)
     width, height = image.size
     size = max(9.0, stamp.size * height)
-    font = ImageFont.load_default(size)
+    font = letters(size)
     draw = ImageDraw.Draw(image, "RGBA")
     left, top, right, bottom = draw.textbbox((0, 0), text, font=font)
     pad, edge = round(size * 0.45), round(size * 0.7)
@@ -139,7 +140,7 @@ def contact_strip(
     """
     gap, below = 12, 24
     columns = min(columns, count)
-    font = ImageFont.load_default(14)
+    font = letters(14)
     sheet: Image.Image | None = None
     for number, (pixels, text) in enumerate(pictures):
         high, wide = pixels.shape[:2]

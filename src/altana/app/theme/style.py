@@ -10,10 +10,9 @@ from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
 
 from altana.app.theme.tokens import LIGHT, Tokens
+from altana.core.fonts import FAMILY, FONTS
 
-FONTS = Path(__file__).parent / "fonts"
 ICONS = Path(__file__).parent / "icons"
-FAMILY = "Lato"
 
 
 def load_fonts() -> None:
