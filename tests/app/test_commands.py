@@ -8,6 +8,8 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
 from altana.app.shell.window import MainWindow
@@ -94,6 +96,17 @@ def test_a_locked_camera_withstands_every_command(window: MainWindow, answered: 
     window.table.run("camera.about-face")
     assert bridge.project.camera(LOCKED).heading_deg != before.heading_deg  # type: ignore[union-attr]
     until(lambda: not bridge.in_gesture, 5)
+
+
+@pytest.mark.parametrize("key", [Qt.Key.Key_D, Qt.Key.Key_P, Qt.Key.Key_Y])
+def test_a_key_that_a_lock_keeps_from_working_says_so(window: MainWindow, key: Qt.Key) -> None:
+    window.workspace.bridge.apply("lock", lambda p: set_camera(p, LOCKED, locked=True))
+    window.workspace.state.select(LOCKED)
+    window.going.choose_desk(1)
+    window.workspace.notices.clear()
+    QTest.keyClick(window.compose.frame, key)
+    until(lambda: "is locked" in window.notice_bar.sentence, 5)
+    assert "Ctrl+L" in window.notice_bar.sentence
 
 
 def test_previews_of_a_locked_camera_show_nothing_else(window: MainWindow) -> None:

@@ -138,6 +138,13 @@ class CutAwayGroup(QObject):
 
     # ------------------------------------------------------------------ near and far
 
+    def press(self, switch: QPushButton) -> None:
+        """A switch of this group by its key; where a lock keeps it, that is said."""
+        if switch.isEnabled():
+            switch.click()
+        else:
+            self._edits.do(switch.text(), lambda camera: camera)
+
     def toggle_near(self) -> None:
         """The near bound on or off."""
         on = self.near_on.isChecked()

@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.view_state import ViewState
 from altana.core.edits.cameras import change_camera, checked, stays_plumb
+from altana.core.edits.locks import unlocked
 from altana.core.project import Camera, Project
 
 Value = TypeVar("Value")
@@ -44,10 +45,12 @@ class CameraEdits(QObject):
         return bool(self.targets) and self._state.loose is None
 
     def edit(self, change: Change[Value], value: Value) -> Callable[[Project], Project]:
-        """An edit of all targets."""
-        targets = self.targets
+        """An edit of all targets; refused where everything chosen is locked."""
+        targets, chosen = self.targets, self.chosen
 
         def edited(project: Project) -> Project:
+            if not targets and chosen:
+                unlocked(chosen[0])
             steepest = project.limits.steepest_rise_deg
             for camera_id in targets:
                 project = change_camera(
