@@ -20,6 +20,9 @@ from altana.core.staging import object_points
 #: The line below the picture that says what it is for.
 INTENT_PX = 24
 
+#: Pixels at the Frame's edge where its tools lie.
+BESIDE_PX = 80
+
 
 class FrameState(Protocol):
     """What is said over the picture depends on this."""
@@ -139,8 +142,12 @@ class FrameAids:
             return
         painter.setFont(text_font(9))
         text = "   ·   ".join(notes)
+        wide = self._frame.width()
+        text = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, round(wide - 40))
         box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-12, -4, 12, 4)
-        box.moveCenter(QPointF(self._frame.width() / 2, rect.bottom() - 18))
+        # In a small Frame the foot belongs to *Held*; its head is free there.
+        at_foot = wide / 2 - box.width() / 2 > BESIDE_PX
+        box.moveCenter(QPointF(wide / 2, rect.bottom() - 18 if at_foot else rect.top() + 18))
         painter.fillRect(box, QColor(self._tokens.band))
         painter.setPen(QColor(self._tokens.band_text))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
