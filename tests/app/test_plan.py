@@ -7,7 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -59,6 +60,23 @@ def test_guides_lie_where_they_should() -> None:
     slope = math.degrees(math.atan2(rolled[1].y() - rolled[0].y(), rolled[1].x() - rolled[0].x()))
     assert abs(slope) == pytest.approx(5.0, abs=0.6)
     assert guide_lines(replace(camera, tilt_deg=80.0), "horizon", rect) == []
+
+
+def test_in_a_small_frame_the_hint_leaves_its_switch_readable(window: MainWindow) -> None:
+    frame, switch = window.compose.frame, window.compose.tools.held
+    window.compose.set_large("plan")
+    until(lambda: 0 < frame.width() < 560)
+    QApplication.processEvents()
+    foot = QRect(switch.x(), switch.y(), frame.width() - 2 * switch.x(), switch.height())
+
+    def shown(standing: bool, where: QRect) -> QImage:
+        frame.standing = standing
+        return frame.grab(where).toImage()
+
+    # The picture may still sharpen: it is the hint that changes the whole, and nothing at the foot.
+    until(lambda: shown(False, frame.rect()) != shown(True, frame.rect()), 20)
+    until(lambda: shown(False, foot) == shown(True, foot), 5)
+    frame.standing = False
 
 
 def test_corners_walls_and_the_middle_hold_the_pointer(window: MainWindow) -> None:
