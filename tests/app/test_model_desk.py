@@ -11,6 +11,7 @@ import trimesh
 from PySide6.QtCore import QMimeData, QModelIndex, QPoint, Qt
 from PySide6.QtGui import QStandardItem
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QFileDialog, QPushButton
 
 from altana.app.model.tree import HERE, KIND, PICTURES, ObjectTree
 from altana.app.shell.search import Entry, best, rank
@@ -125,6 +126,23 @@ def test_problems_lead_to_their_objects(window: MainWindow) -> None:
     assert [item.text() for item in desk.tree.chosen_items()] == [
         next(o.name for o in objects if o.id == problem.object_ids[1])
     ]
+
+
+def test_cameras_are_sent_and_taken_in_from_beside_those_of_the_file(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked: list[str] = []
+    for kind in ("Save", "Open"):
+        monkeypatch.setattr(
+            QFileDialog,
+            f"get{kind}FileName",
+            lambda *rest, kind=kind, **more: (asked.append(kind), ("", ""))[1],
+        )
+    window.going.choose_desk(MODEL)
+    for name in ("Send…", "Take in…"):
+        (pressed,) = (item for item in window.model_desk.findChildren(QPushButton) if item.text() == name)
+        pressed.click()
+    assert asked == ["Save", "Open"]
 
 
 def test_cameras_of_the_file_are_offered_not_mixed_in(window: MainWindow) -> None:

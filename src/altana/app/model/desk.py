@@ -36,6 +36,7 @@ class ModelDesk(QWidget):
 
     reload_wanted = Signal()
     take_in_wanted = Signal()
+    send_wanted = Signal()
     reopen_wanted = Signal()
     add_model_wanted = Signal()
     compose_wanted = Signal()
@@ -166,7 +167,9 @@ class ModelDesk(QWidget):
         self.coverage = CoverageGroup(self._workspace, self.go_to, self)
         self.patch_group = PatchGroup(self._workspace, self.go_to)
         self.room_group = RoomsGroup(self._workspace, self.compose_wanted.emit)
-        self.camera_group = FoundCameras(self._workspace, self.compose_wanted.emit, self.take_in_wanted.emit)
+        self.camera_group = FoundCameras(
+            self._workspace, self.compose_wanted.emit, self.take_in_wanted.emit, self.send_wanted.emit
+        )
         self._add_groups(column)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)

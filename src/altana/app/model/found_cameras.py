@@ -16,10 +16,15 @@ from altana.core.project import Project
 
 
 class FoundCameras:
-    """The list of them; not there while the file has none.  ``taken`` is called when one was taken over, ``take_in`` for those of other files."""
+    """The list of them; not there while the file has none.  ``taken`` is called when one was taken over, ``take_in`` for those
+    of other files, ``send`` to give the project's own to other tools."""
 
     def __init__(
-        self, workspace: Workspace, taken: Callable[[], object], take_in: Callable[[], object]
+        self,
+        workspace: Workspace,
+        taken: Callable[[], object],
+        take_in: Callable[[], object],
+        send: Callable[[], object],
     ) -> None:
         self._bridge, self._state, self._studio, self._taken = (
             workspace.bridge,
@@ -41,7 +46,8 @@ class FoundCameras:
             ),
         )
         tip = "Cameras, walks and remarks of another file: glTF, USD, BCF, CSV; offered first"
-        self.group.add_wide(button("Take in from a file…", "small", tip, take_in))
+        away = "The project's cameras and walks for other tools: glTF, USD, BCF, tables"
+        self.group.add_wide(button("Take in…", "small", tip, take_in), button("Send…", "small", away, send))
 
     def show_model(self, model: Model | None) -> None:
         """Another model."""

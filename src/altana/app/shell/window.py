@@ -147,6 +147,7 @@ class MainWindow(QMainWindow):
         self.model_desk.compose_wanted.connect(lambda: self.going.choose_desk(COMPOSE))
         self.handover.frame_wanted.connect(self.going.to_picture)
         self.model_desk.take_in_wanted.connect(self.exchange.take_in)
+        self.model_desk.send_wanted.connect(self.exchange.send)
         for wanted, run in (
             (self.handover.side.send_wanted, self.exchange.send),
             (self.handover.side.take_in_wanted, self.exchange.take_in),
