@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 import pytest
+import trimesh
 from click.testing import CliRunner
 from pxr import Usd, UsdGeom
 from scipy.spatial.transform import Rotation
@@ -184,6 +185,23 @@ def test_gltf_cameras_show_the_same(
     told = unheld(items, shift=False, lens=False)
     assert any("Rise and cross" in sentence and "Forecourt" in sentence for sentence in told)
     assert not any("Rise" in sentence for sentence in unheld(items, shift=True, lens=True))
+
+
+def test_another_library_reads_the_same_camera_from_gltf(demo_project: Project) -> None:
+    for camera in demo_project.cameras:
+        view = camera.view()
+        straight = replace(view, lens=replace(view.lens, rise_mm=0.0, cross_mm=0.0))
+        written = io.BytesIO(gltf_bytes([camera_travelling(camera)], (0.0, 0.0, 0.0), True))
+        scene = trimesh.load(written, file_type="glb")
+        high = 1.0 / np.tan(np.radians(scene.camera.fov[1]) / 2.0)
+        # It keeps the proportion as that of its two angles.
+        wide = high / (scene.camera.fov[0] / scene.camera.fov[1])
+        projection = np.array([[wide, 0, 0, 0], [0, high, 0, 0], [0, 0, -1, -0.02], [0, 0, -1, 0]])
+        points = points_before(straight)
+        seen = pixels_by_matrix(
+            (projection @ np.linalg.inv(scene.camera_transform)).T, points @ UP_TO_Z, straight
+        )
+        assert np.abs(seen - straight.project(points)[:, :2]).max() < 0.05, camera.name
 
 
 def test_every_film_frame_of_a_walk_in_gltf(walk: Travelling) -> None:

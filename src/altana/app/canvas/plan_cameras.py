@@ -189,6 +189,9 @@ class PlanCameras:
             box = QRectF(at.x() + 8, at.y() + 2, metrics.horizontalAdvance(camera.name) + 4, metrics.height())
             if box.right() > self._plan.width() - 4:
                 box.moveRight(at.x() - 8)
+            # Whole, at the plan's edge too.
+            box.moveLeft(max(box.left(), 4.0))
+            box.moveBottom(min(box.bottom(), self._plan.height() - 4.0))
             if not near and any(box.intersects(other) for other in taken):
                 continue
             taken.append(box)
