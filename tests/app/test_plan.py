@@ -77,6 +77,7 @@ def test_in_a_small_frame_the_hint_leaves_its_switch_readable(window: MainWindow
     until(lambda: shown(False, frame.rect()) != shown(True, frame.rect()), 20)
     until(lambda: shown(False, foot) == shown(True, foot), 5)
     frame.standing = False
+    window.compose.set_large("plan")
 
 
 def test_corners_walls_and_the_middle_hold_the_pointer(window: MainWindow) -> None:
