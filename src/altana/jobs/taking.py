@@ -19,18 +19,6 @@ from altana.exchange.incoming import CAMERA, REMARK, WALK, Taken
 from altana.jobs.requests import file_stem
 from altana.storage.files import make_folder, write_atomically
 
-#: Kinds of files that are taken in, with what they are called.
-TAKEN_IN = {
-    ".bcf": "Remarks (BCF)",
-    ".bcfzip": "Remarks (BCF)",
-    ".gltf": "glTF, text",
-    ".glb": "glTF, binary",
-    ".usd": "USD",
-    ".usda": "USD, text",
-    ".usdc": "USD, binary",
-    ".csv": "Table (CSV)",
-    ".json": "Table with placements (JSON)",
-}
 #: What things are taken as, besides as what they are.
 AS_CAMERAS, AS_PLANNED, AS_WALKS = "cameras", "planned", "walks"
 WAYS = (AS_CAMERAS, AS_PLANNED, AS_WALKS)
