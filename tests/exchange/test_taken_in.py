@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+import os
 from dataclasses import replace
 from pathlib import Path
 
@@ -182,6 +183,10 @@ def test_damaged_files_are_one_sentence(demo_copy: Path, demo_project: Project, 
                 assert error.sentence.endswith(".") and "Traceback" not in error.sentence
     with pytest.raises(UserError, match="no file that cameras are taken from"):
         look_into(tmp_path / "x.doc", (0.0, 0.0, 0.0))
+    os.mkfifo(tmp_path / "pipe.csv")
+    for name in ("gone.gltf", "pipe.csv"):
+        with pytest.raises(UserError, match=f"{name} is not there"):
+            look_into(tmp_path / name, (0.0, 0.0, 0.0))
 
 
 def test_things_are_taken_as_is_wished(demo_project: Project, demo_opened: Opened, tmp_path: Path) -> None:

@@ -39,6 +39,8 @@ def look_into(path: Path, offset: Vec3, waiting: Waiting | None = None) -> list[
         raise UserError(
             f"{path.name} is no file that cameras are taken from. Choose one that ends in {', '.join(TAKEN_IN)}."
         )
+    if not path.is_file():
+        raise UserError(f"{path.name} is not there. Nothing was taken. Find the file, or choose another.")
     printed = read_in_child("altana.jobs.brought", (str(path), *map(repr, offset)), path.name, waiting)
     # Written by our own child just now, never by the file's maker.
     found: list[Taken] = pickle.loads(printed)
@@ -79,7 +81,8 @@ def main() -> int:
     def look() -> None:
         out.write(pickle.dumps(held_by(path, (east, north, up))))
 
-    return as_child(path.name, min(reader_limit(), LOOKING + TIMES * path.stat().st_size), look)
+    limit = LOOKING + TIMES * (path.stat().st_size if path.is_file() else 0)
+    return as_child(path.name, min(reader_limit(), limit), look)
 
 
 if __name__ == "__main__":

@@ -7,11 +7,10 @@ from dataclasses import replace
 from pathlib import Path
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QImage, QPixmap
+from PySide6.QtGui import QImage
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -19,6 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from altana.app.shell.remark_picture import RemarkPicture
 from altana.app.theme.widgets import ChoiceBox, button, label
 from altana.app.workspace.bridge import Bridge
 from altana.core.edits.remarks import answer_remark, change_remark, drop_remark, reopen_remark
@@ -76,10 +76,7 @@ class RemarksPage(QDialog):
     def _side(self) -> QVBoxLayout:
         side = QVBoxLayout()
         side.setSpacing(8)
-        self.picture = QLabel()
-        self.picture.setAccessibleName("Picture of the remark")
-        self.picture.setFixedSize(*PICTURE_PX)
-        self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.picture = RemarkPicture(*PICTURE_PX)
         self.words = label("")
         self.words.setTextFormat(Qt.TextFormat.PlainText)
         self.words.setWordWrap(True)
@@ -153,16 +150,7 @@ class RemarksPage(QDialog):
         item, project = self.chosen, self._bridge.project
         for part in (self.camera, self.answer, self.answered, self.again, self.drop, self.show_it):
             part.setEnabled(item is not None)
-        image = self._image(item)
-        self.picture.setVisible(not image.isNull())
-        if not image.isNull():
-            self.picture.setPixmap(
-                QPixmap.fromImage(image).scaled(
-                    *PICTURE_PX,
-                    Qt.AspectRatioMode.KeepAspectRatio,
-                    Qt.TransformationMode.SmoothTransformation,
-                )
-            )
+        self.picture.show_image(self._image(item))
         self.camera.clear()
         self.camera.addItems([NO_CAMERA, *(camera.name for camera in project.cameras)])
         if item is None:

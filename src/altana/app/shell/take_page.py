@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QImage, QPixmap
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from altana.app.shell.remark_picture import RemarkPicture
 from altana.app.theme.widgets import ChoiceBox, button, label
 from altana.core.naming import counted
 from altana.exchange.incoming import Taken
@@ -66,10 +67,7 @@ class TakePage(QDialog):
 
     def _side(self) -> QVBoxLayout:
         side = QVBoxLayout()
-        self.picture = QLabel()
-        self.picture.setAccessibleName("Picture of the remark")
-        self.picture.setFixedSize(*PICTURE_PX)
-        self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.picture = RemarkPicture(*PICTURE_PX)
         self.words = label("")
         self.words.setTextFormat(Qt.TextFormat.PlainText)
         self.words.setWordWrap(True)
@@ -117,16 +115,7 @@ class TakePage(QDialog):
         if not 0 <= row < len(self._found):
             return
         item = self._found[row]
-        image = QImage.fromData(item.snapshot) if item.snapshot else QImage()
-        self.picture.setVisible(not image.isNull())
-        if not image.isNull():
-            self.picture.setPixmap(
-                QPixmap.fromImage(image).scaled(
-                    *PICTURE_PX,
-                    Qt.AspectRatioMode.KeepAspectRatio,
-                    Qt.TransformationMode.SmoothTransformation,
-                )
-            )
+        self.picture.show_image(QImage.fromData(item.snapshot) if item.snapshot else QImage())
         self.words.setText(_told(item))
         self.lost.setText("\n".join(item.lost))
 
