@@ -71,8 +71,10 @@ def _crf(proof: int, review: int, final: int, **more: str) -> Options:
     return {name: {"crf": str(value), **more} for name, value in values}
 
 
-_X264 = "colorprim=bt709:transfer=bt709:colormatrix=bt709"
-_X265 = f"{_X264}:log-level=error:open-gop=0:pools=none:frame-threads=1"
+_BT709 = "colorprim=bt709:transfer=bt709:colormatrix=bt709"
+#: Its macroblock tree reads memory that nobody wrote, so that equal frames became one of several films.
+_X264 = f"{_BT709}:mbtree=0"
+_X265 = f"{_BT709}:log-level=error:open-gop=0:pools=none:frame-threads=1"
 _PICTURES, _FILMS = "altana.render.pictures", "altana.render.encode"
 _ROUND = (STILL, PANORAMA)
 

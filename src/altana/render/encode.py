@@ -211,7 +211,10 @@ def encode_film(
     assert wanted is not None
     full = wanted.pixel_format.startswith("yuvj")
     count = 0
-    header = {"movflags": "+faststart"} if wanted.container in ("mp4", "mov") else {}
+    # Without numbers drawn by lot and names of versions, so that equal frames become equal bytes.
+    header = {"fflags": "+bitexact"}
+    if wanted.container in ("mp4", "mov"):
+        header["movflags"] = "+faststart"
     with av.open(str(path), "w", format=wanted.container, options=header) as container:
         stream = container.add_stream(wanted.codec, rate=rate, options=dict(wanted.options[quality]))
         assert isinstance(stream, av.VideoStream)
