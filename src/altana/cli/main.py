@@ -43,6 +43,9 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "coverage": (("check",), "coverage"),
     "gaps": (("check",), "gaps"),
     "patch": (("check",), "patch_group"),
+    "scheduler": (("machines",), "scheduler"),
+    "worker": (("machines",), "worker"),
+    "certificates": (("machines",), "certificates"),
 }
 
 

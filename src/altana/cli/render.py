@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import contextlib
 import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
 
 import click
 
+from altana.cli.machines import CERTIFICATES
 from altana.cli.shared import (
     JSON,
     ProjectPath,
@@ -27,7 +30,11 @@ from altana.core.light.transport import Cancelled
 from altana.core.project import PANORAMA, QUALITY_WORDS, RENDITIONS, Project
 from altana.core.ranges import MINUTES, SAMPLES
 from altana.jobs.batch import Batch, facts_of
+from altana.jobs.elsewhere import Machines
 from altana.jobs.estimates import doubts
+from altana.jobs.machines.local import local_cluster
+from altana.jobs.machines.places import address_of
+from altana.jobs.machines.plan import plan_of
 from altana.jobs.made import models_digest, outdated_rows
 from altana.jobs.requests import Part, parse_size, request_for
 from altana.jobs.run import Run
@@ -145,6 +152,14 @@ from altana.storage.project_file import read_project
     type=click.Path(file_okay=False, path_type=Path),
     help="Folder that the project's model paths start from.",
 )
+@click.option(
+    "--on", "on", default="", help="Address of the scheduler whose machines make it, such as tcp://host:8786."
+)
+@click.option("--machines", type=click.IntRange(1), help="So many processes of this machine, instead of one.")
+@CERTIFICATES
+@click.option(
+    "--plan-machines", is_flag=True, help="Only say how long it would take on several machines of this kind."
+)
 @JSON
 def render(
     project: Path,
@@ -188,6 +203,10 @@ def render(
     job: Path | None,
     resume: bool,
     base: Path | None,
+    on: str,
+    machines: int | None,
+    certificates: Path | None,
+    plan_machines: bool,
     as_json: bool,
 ) -> None:
     """Make pictures of cameras and films of walks."""
@@ -244,8 +263,15 @@ def render(
     request = replace(request, samples=samples, minutes=minutes, passes=passes, of=of)
     for doubt in (*doubts(request.items, quality or "review", out), *opened.without):
         click.echo(doubt, err=True)
+    if plan_machines:
+        plan = plan_of(request.items, request)
+        say(as_json, plan.facts(), plan.lines())
+        return
     started = time.monotonic()
-    with tempfile.TemporaryDirectory(prefix="altana-job-") as scratch:
+    with (
+        tempfile.TemporaryDirectory(prefix="altana-job-") as scratch,
+        _machines(on, machines, certificates) as fleet,
+    ):
         run = Run(
             request,
             opened,
@@ -256,6 +282,7 @@ def render(
             None if as_json else tell_progress,
         )
         run.base, run.patient, run.off, run.begun = folder, listed, off, process_began()
+        run.machines = fleet
         batch = Batch(run, lambda other: opened_models(other, folder / "project.altana"))
         try:
             batch.go()
@@ -268,6 +295,8 @@ def render(
         "seconds": round(time.monotonic() - started, 2),
         "without": list(opened.without),
     }
+    if fleet is not None:
+        facts["machines"] = fleet.facts()
     if not as_json and sys.stderr.isatty():
         sys.stderr.write("\n")
     say(
@@ -288,6 +317,26 @@ def render(
         raise UserError(
             f"{len(batch.aside)} of {len(request.items)} rows were set aside: {told}" if many else told
         )
+
+
+@contextlib.contextmanager
+def _machines(on: str, count: int | None, certificates: Path | None) -> Iterator[Machines | None]:
+    """Other machines, where some are asked for.  Raises UserError."""
+    if on and count:
+        raise click.UsageError("Give --on or --machines, not both.")
+    if not (on or count):
+        yield None
+        return
+    address = address_of(on, certificates) if on else ""
+    # Loaded only here: most runs need no other machine.
+    from altana.jobs.machines.fleet import Fleet
+
+    with local_cluster(count) if count else contextlib.nullcontext(address) as where:
+        fleet = Fleet(where, certificates)
+        try:
+            yield fleet
+        finally:
+            fleet.close()
 
 
 def _with_panoramas(

@@ -129,15 +129,7 @@ class FilmWork:
     def make(self, frames: Path) -> Made:
         """Draw, encode, check; ``frames`` is the folder that film frames go to.  Raises UserError or Cancelled."""
         item = self.item
-        self.line = resolve(item.walk, standable(self.opened.model))
-        self.samples = sample(self.line, parse_rate(item.rate))
-        self.light = moving_light(
-            self.opened,
-            self._still_light,
-            self.samples.hour[list(item.frames)],
-            lambda share: self.told(0.1 * share, "light"),
-            self._base,
-        )
+        self.prepare()
         if item.sequence:
             self._draw(frames, None)
             check = self._checked_sequence(frames)
@@ -162,6 +154,18 @@ class FilmWork:
         _drop(frames)
         return Made(beside, check)
 
+    def prepare(self) -> None:
+        """Find where the camera is at each film frame, and the light of each.  Raises UserError or Cancelled."""
+        self.line = resolve(self.item.walk, standable(self.opened.model))
+        self.samples = sample(self.line, parse_rate(self.item.rate))
+        self.light = moving_light(
+            self.opened,
+            self._still_light,
+            self.samples.hour[list(self.item.frames)],
+            lambda share: self.told(0.1 * share, "light"),
+            self._base,
+        )
+
     # ------------------------------------------------------------------ frames
 
     def _draw(self, frames: Path, encoding: Encoding | None) -> None:
@@ -176,9 +180,8 @@ class FilmWork:
                 if not self.told(share, f"film frame {made + 1} of {len(numbers)}"):
                     raise Cancelled
                 if not self.path(frames, number).is_file():
-                    write_atomically(
-                        self.path(frames, number), self._frame_bytes(number), "Frames made before are kept."
-                    )
+                    data = self._from_elsewhere(number, share) or self.frame_bytes(number)
+                    write_atomically(self.path(frames, number), data, "Frames made before are kept.")
                 if encoding is not None:
                     encoding.ready(made + 1)
         except BaseException:
@@ -188,10 +191,16 @@ class FilmWork:
 
     def path(self, frames: Path, number: int) -> Path:
         """Where a film frame lies."""
-        kind = self.item.sequence or "png"
-        return frames / f"{number:06d}.{kind}"
+        return frame_path(frames, self.item, number)
 
-    def _frame_bytes(self, number: int) -> bytes:
+    def _from_elsewhere(self, number: int, share: float) -> bytes | None:
+        if self.pictures is None or self.pictures.elsewhere is None:
+            return None
+        text = f"film frame {number}"
+        return self.pictures.elsewhere.frame(self.item, number, lambda _: self.told(share, text))
+
+    def frame_bytes(self, number: int) -> bytes:
+        """A film frame as its file, after ``prepare``.  Raises UserError or Cancelled."""
         item = self.item
         view = self.samples.view(number, item.width_px, item.height_px)
         if item.sequence == "exr":
@@ -500,6 +509,11 @@ def _beside(path: Path, folder: Path) -> Path:
     near = folder / f".{path.name}.part"
     shutil.move(path, near)
     return near
+
+
+def frame_path(frames: Path, item: Film, number: int) -> Path:
+    """Where a film frame lies in the folder of a film's frames."""
+    return frames / f"{number:06d}.{item.sequence or 'png'}"
 
 
 def keep_before(path: Path) -> None:

@@ -37,6 +37,11 @@ def _key(opened: Opened, light: Light, *more: str) -> str:
     return light_key([*opened.keys, *more, *([str(points)] if points != MOST_POINTS else [])], light)
 
 
+def light_name(opened: Opened, light: Light) -> str:
+    """What the kept light map of a scene is called in the cache."""
+    return _key(opened, light)
+
+
 def known_light(opened: Opened, light: Light) -> LightMap | None:
     """The light map if it was computed before."""
     return load_light(_key(opened, light))
@@ -107,6 +112,17 @@ class MovingLight:
         return replace(self.light, hour=hour), pixels
 
 
+def hours_lit(hours: Floats) -> list[float]:
+    """The hours for which soft light is computed.  hours : (n,) of a film, NaN where its sun stands still."""
+    known = hours[np.isfinite(hours)]
+    if not len(known):
+        return []
+    first, last = float(known.min()), float(known.max())
+    count = int(np.clip(math.ceil((last - first) / STEP_H) + 1, 1, MOST_LIGHTS))
+    steps: list[float] = np.linspace(first, last, count).round(4).tolist()
+    return steps
+
+
 def moving_light(
     opened: Opened, light: Light, hours: Floats, progress: Progress | None = None, base: Path = NOWHERE
 ) -> MovingLight | None:
@@ -114,12 +130,10 @@ def moving_light(
 
     Raises Cancelled.
     """
-    known = hours[np.isfinite(hours)]
-    if not len(known):
+    steps = hours_lit(hours)
+    count = len(steps)
+    if not steps:
         return None
-    first, last = float(known.min()), float(known.max())
-    count = int(np.clip(math.ceil((last - first) / STEP_H) + 1, 1, MOST_LIGHTS))
-    steps = np.linspace(first, last, count).round(4).tolist()
 
     def one(number: int) -> Progress | None:
         return None if progress is None else lambda share: progress((number + share) / count)

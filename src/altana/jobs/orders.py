@@ -410,6 +410,8 @@ class TracePicture(Order):
     enough: str = ""
     #: Whether the answer brings colour and direction of what is first seen, too.
     guides: bool = False
+    #: Only one band of it (``render.traced.tracer.bands``), answered with TracedBand; -1: all of it.
+    band: int = -1
 
 
 @dataclass(frozen=True, slots=True)
@@ -423,6 +425,17 @@ class TraceProgress(Reply):
     @property
     def final(self) -> bool:
         return False
+
+
+@dataclass(frozen=True, slots=True)
+class TracedBand(Reply):
+    """Some rows of a picture with its grain: means over all samples of light (rows, width, 3) and coverage (rows, width), and what
+    guides the denoiser, both (rows, width, 3)."""
+
+    light: Floats32
+    cover: Floats32
+    albedo: Floats32
+    normal: Floats32
 
 
 @dataclass(frozen=True, slots=True)

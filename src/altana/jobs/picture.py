@@ -43,9 +43,10 @@ from altana.core.project import (
 )
 from altana.core.staging import Lookup, Staging
 from altana.importers.pictures import opened_picture
+from altana.jobs.elsewhere import Elsewhere
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
-from altana.jobs.orders import TracePicture
+from altana.jobs.orders import TracedBand, TracePicture
 from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Pano, Picture, Request
 from altana.jobs.surroundings import sky_for
@@ -53,7 +54,7 @@ from altana.jobs.tracing import Tracing
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
 from altana.render.encode import Pixels, exr_bytes, exr_key, exr_master
 from altana.render.metadata import PanoramaTags, xmp_packet
-from altana.render.panorama import FACES, Place, face_size, face_view, slices_of, square_of, stitched
+from altana.render.panorama import FACES, Place, Slice, face_size, face_view, slices_of, square_of, stitched
 from altana.render.passes import covered_by, passes_bytes
 from altana.render.pictures import Labels, grained, picture_bytes
 from altana.render.renderer import Drawn, Facts, Master, Quality, Renderer
@@ -108,6 +109,10 @@ class PictureWork:
     job: Path | None = None
     #: The project whose models are traced, where ``project`` does not name them.
     models_of: Project | None = None
+    #: Other machines that make pictures, or parts of them, for this one.
+    elsewhere: Elsewhere | None = None
+    #: Layers that another machine made of the still that was made last.
+    _layers: bytes | None = None
 
     # ------------------------------------------------------------------ stills
 
@@ -115,9 +120,14 @@ class PictureWork:
         """The bytes of a still's file, and of its master where one is wanted.  Raises UserError or Cancelled."""
         shot, camera = item.shot, item.camera
         labels = Labels(camera.name, shot.dpi, xmp_packet(camera.name, camera_json(self.project, item)))
+        kept = self._kept_master(item)
+        whole = self.elsewhere.whole(item, told) if self.elsewhere is not None and kept is None else None
+        self._layers = whole.passes if whole is not None else None
+        if whole is not None:
+            return whole.data, whole.master
         if shot.rendition in (LINES, PENCIL):
             return self._drawing_bytes(item, *self.drawing(item, told), labels), None
-        master, key = self._kept_master(item), master_key(self.project, item)
+        master, key = kept, master_key(self.project, item)
         if master is None:
             master = self.master(item, told)
             self._last = (item, master) if shot.passes else None
@@ -130,6 +140,8 @@ class PictureWork:
 
     def passes(self, item: Picture, told: Progress) -> bytes:
         """The bytes of a still's layers for compositing.  Raises UserError or Cancelled."""
+        if self._layers is not None:
+            return self._layers
         view, traced = item.view(), self.traced(item.shot)
         if self._last is not None and self._last[0] == item:
             master = self._last[1]
@@ -186,6 +198,10 @@ class PictureWork:
         if self._tables is not None:
             self._tables.recheck()
 
+    def has_master(self, item: Picture | Pano) -> bool:
+        """Whether an earlier run left the master of a row, so that nothing need be drawn."""
+        return not (isinstance(item, Pano) and item.shot.faces) and self._kept_master(item) is not None
+
     def _kept_master(self, item: Picture | Pano) -> Master | None:
         """The master of an earlier run, where it shows the same: only tone and file differ, and nothing is drawn again."""
         if not item.shot.keep_master or self.out is None:
@@ -197,23 +213,47 @@ class PictureWork:
 
     def master(self, item: Picture, told: Progress) -> Master:
         """The picture before exposure and tone, rounded as its file would be: kept or not, what is developed from it is the same."""
-        shot = item.shot
-        if self.traced(shot):
+        if self.traced(item.shot):
+            if self.elsewhere is not None:
+                elsewhere = self.elsewhere.traced(item, 0, told)
+                if elsewhere is not None:
+                    return _as_kept(elsewhere)
             return _as_kept(self.trace(FlatSights(item.view(), self._lens(item.camera)), item, told))
+        if self.elsewhere is not None:
+            put_together = self.elsewhere.drawn(item, told)
+            if put_together is not None:
+                return _as_kept(put_together)
         sky = self.sky(self.light_of(item), told)
         made = self.renderer.master(
             item.view(),
             sky,
-            self._quality(shot),
+            self._quality(item.shot),
             item.camera.inside,
             told,
             self._staging(item),
             item.camera.ev,
-            _drawn(shot),
+            _drawn(item.shot),
         )
         if made is None:
             raise Cancelled
         return _as_kept(made)
+
+    def tile(self, item: Picture, number: int, told: Progress) -> tuple[Floats32, Floats32]:
+        """One of the tiles of a still's master: light (h, w, 3) and coverage (h, w).  Raises UserError or Cancelled."""
+        made = self.renderer.tile(
+            number,
+            item.view(),
+            self.sky(self.light_of(item), told),
+            self._quality(item.shot),
+            item.camera.inside,
+            told,
+            self._staging(item),
+            item.camera.ev,
+            _drawn(item.shot),
+        )
+        if made is None:
+            raise Cancelled
+        return made
 
     def finished(self, item: Picture, master: Master, shown: Floats32, labels: Labels) -> bytes:
         """A developed picture before its background, as its file."""
@@ -295,6 +335,9 @@ class PictureWork:
         squares: dict[str, bytes] = {}
         # The faces do not lie in the master.
         master = None if shot.faces else self._kept_master(item)
+        whole = self.elsewhere.whole(item, told) if self.elsewhere is not None and master is None else None
+        if whole is not None:
+            return whole.data, whole.squares, whole.master
         if master is None:
             master, squares = self._drawn_round(item, told)
             master = _as_kept(master)
@@ -311,7 +354,7 @@ class PictureWork:
         """Light all round, for both eyes one above the other where wanted, and the bytes of its faces."""
         shot, camera = item.shot, item.camera
         place = Place(camera.eye, item.front_deg)
-        eyes = [0.0] if not shot.stereo_m else [-shot.stereo_m / 2.0, shot.stereo_m / 2.0]
+        eyes = item.eyes
         pictures: list[Floats32] = []
         squares: dict[str, bytes] = {}
         traced = self.traced(shot)
@@ -321,8 +364,12 @@ class PictureWork:
                 return told((number + share) / len(eyes))
 
             if traced:
-                sights = RoundSights(place.eye, place.heading_deg, (item.width_px, item.height_px), aside)
-                pictures.append(self.trace(sights, item, part).light)
+                put_together = (
+                    self.elsewhere.traced(item, number, part) if self.elsewhere is not None else None
+                )
+                if put_together is None:
+                    put_together = self.trace(self._round_sights(item, aside), item, part)
+                pictures.append(put_together.light)
                 if not shot.faces or number:
                     continue
                 faces = self._traced_faces(item, place, part)
@@ -339,30 +386,28 @@ class PictureWork:
                     )
         return Master(pictures[0] if len(pictures) == 1 else np.concatenate(pictures)), squares
 
+    @staticmethod
+    def _round_sights(item: Pano, aside_m: float) -> RoundSights:
+        size = (item.width_px, item.height_px)
+        return RoundSights(item.camera.eye, item.front_deg, size, aside_m)
+
     def _round(
         self, item: Pano, place: Place, aside_m: float, told: Progress
     ) -> tuple[Floats32, dict[str, Floats32]]:
         """Light all round a place, and the faces it comes from."""
-        shot, camera = item.shot, item.camera
-        sky, side = self.sky(self.light_of(item), told), face_size(item.width_px)
-        drawn = Drawn(shot.rendition == WHITE_CARD)
+        side = face_size(item.width_px)
         if aside_m:
-            return self._stereo(item, place, aside_m, sky, told), {}
+            return self._stereo(item, place, aside_m, told), {}
         faces: dict[str, Floats32] = {}
         for number, name in enumerate(FACES):
-            made = self.renderer.master(
-                face_view(place, name, side),
-                sky,
-                self._quality(shot),
-                camera.inside,
-                lambda share, number=number: told(0.85 * (number + share) / len(FACES)),  # type: ignore[misc]
-                self._staging(item),
-                camera.ev,
-                drawn,
-            )
-            if made is None:
-                raise Cancelled
-            faces[name] = made.light
+
+            def part(share: float, number: int = number) -> bool:
+                return told(0.85 * (number + share) / len(FACES))
+
+            if self.elsewhere is not None:
+                faces[name] = self.elsewhere.face(item, name, part)
+            else:
+                faces[name] = self.face(item, name, part)
         light = stitched(
             faces, place, side, (item.width_px, item.height_px), lambda share: told(0.85 + 0.15 * share)
         )
@@ -370,7 +415,23 @@ class PictureWork:
             raise Cancelled
         return light, faces
 
-    def _stereo(self, item: Pano, place: Place, aside_m: float, sky: Sky, told: Progress) -> Floats32:
+    def face(self, item: Pano, name: str, told: Progress) -> Floats32:
+        """Light of one face of a panorama, square with its margins.  Raises UserError or Cancelled."""
+        made = self.renderer.master(
+            face_view(Place(item.camera.eye, item.front_deg), name, face_size(item.width_px)),
+            self.sky(self.light_of(item), told),
+            self._quality(item.shot),
+            item.camera.inside,
+            told,
+            self._staging(item),
+            item.camera.ev,
+            Drawn(item.shot.rendition == WHITE_CARD),
+        )
+        if made is None:
+            raise Cancelled
+        return made.light
+
+    def _stereo(self, item: Pano, place: Place, aside_m: float, told: Progress) -> Floats32:
         """What one eye sees all round when the head turns: upright slices, each with the eye aside of its own direction.
 
         Towards straight up and down, where no head turns so, both eyes come together.
@@ -378,23 +439,33 @@ class PictureWork:
         size = (item.width_px, item.height_px)
         made = np.zeros((size[1], size[0], 3), np.float32)
         slices = slices_of(place, aside_m, size)
-        staging, camera = self._staging(item), item.camera
+        for number, piece in enumerate(slices):
+
+            def part(share: float, number: int = number) -> bool:
+                return told((number + share) / len(slices))
+
+            if self.elsewhere is not None:
+                light = self.elsewhere.slice(item, aside_m, number, part)
+            else:
+                light = self.slice(item, piece, part)
+            piece.add(made, light, place.heading_deg)
+        return made
+
+    def slice(self, item: Pano, piece: Slice, told: Progress) -> Floats32:
+        """Light of one slice of a panorama for two eyes, at its own size.  Raises UserError or Cancelled."""
+        if not told(0.0):
+            raise Cancelled
         passes = self._quality(item.shot).passes
         finer = 1 if passes < FEW_PASSES else 2 if passes < MANY_PASSES else 3
-        for number, piece in enumerate(slices):
-            if not told(number / len(slices)):
-                raise Cancelled
-            drawn = Drawn(item.shot.rendition == WHITE_CARD)
-            view = replace(
-                piece.view, width_px=piece.view.width_px * finer, height_px=piece.view.height_px * finer
-            )
-            master = self.renderer.master(view, sky, STEREO, camera.inside, None, staging, camera.ev, drawn)
-            assert master is not None
-            high, wide = piece.view.height_px, piece.view.width_px
-            piece.add(
-                made, master.light.reshape(high, finer, wide, finer, 3).mean(axis=(1, 3)), place.heading_deg
-            )
-        return made
+        high, wide = piece.view.height_px, piece.view.width_px
+        view = replace(piece.view, width_px=wide * finer, height_px=high * finer)
+        sky, drawn = self.sky(self.light_of(item), told), Drawn(item.shot.rendition == WHITE_CARD)
+        master = self.renderer.master(
+            view, sky, STEREO, item.camera.inside, None, self._staging(item), item.camera.ev, drawn
+        )
+        assert master is not None
+        light: Floats32 = master.light.reshape(high, finer, wide, finer, 3).mean(axis=(1, 3))
+        return light
 
     # ------------------------------------------------------------------ film frames
 
@@ -491,9 +562,30 @@ class PictureWork:
         told: Progress,
     ) -> Master:
         """Light along sights, as a master.  Raises UserError or Cancelled."""
+        usual = samples
+        order = self._order(sights, shot, light, staging, ev, samples)
+        try:
+            found = self._tracer().trace(order, told)
+        except (Cancelled, UserError, RuntimeError):
+            self.close()
+            raise
+        self._albedo = found.albedo
+        self.renderer.views_drawn += 1
+        self.other_samples |= found.samples != usual
+        return Master(found.light, None if _drawn(shot).sky else found.cover)
+
+    def sky_drawn(self, shot: Shot) -> bool:
+        """Whether the sky stands in a row's master; otherwise it has a coverage."""
+        return _drawn(shot).sky
+
+    def _tracer(self) -> Tracing:
         if self._tracing is None:
             self._tracing = Tracing(self.models_of or self.project, self.base, self.job)
-        drawn, usual = _drawn(shot), samples
+        return self._tracing
+
+    def _order(
+        self, sights: Sights, shot: Shot, light: Light, staging: Staging, ev: float, samples: int
+    ) -> TracePicture:
         minutes = self.minutes or shot.minutes
         if minutes:
             # Time alone decides then.
@@ -501,24 +593,26 @@ class PictureWork:
         clean = shot.until_clean and not minutes and not self.samples
         if clean:
             samples = MOST_CLEAN_SAMPLES
+        drawn = _drawn(shot)
         order = TracePicture(
             sights, light, staging, ev, samples, minutes * 60.0, white=drawn.white, sky_shown=drawn.sky
         )
-        if clean:
-            order = replace(order, grain=CLEAN)
-        order = replace(order, guides=shot.passes)
+        return replace(order, grain=CLEAN if clean else 0.0, guides=shot.passes)
+
+    def band(self, item: Picture | Pano, eye: int, number: int, told: Progress) -> TracedBand:
+        """One of the bands of a traced picture with its grain.  eye : of a panorama for two, 0 or 1.  Raises UserError or Cancelled."""
+        sights: Sights
+        if isinstance(item, Pano):
+            sights = self._round_sights(item, item.eyes[eye])
+        else:
+            sights = FlatSights(item.view(), self._lens(item.camera))
+        shot, samples = item.shot, self.samples_of(item.shot)
+        order = self._order(sights, shot, self.light_of(item), self._staging(item), item.camera.ev, samples)
         try:
-            found = self._tracing.trace(order, told)
-        except Cancelled:
+            return self._tracer().band(replace(order, band=number), told)
+        except (Cancelled, UserError, RuntimeError):
             self.close()
             raise
-        except (UserError, RuntimeError):
-            self.close()
-            raise
-        self._albedo = found.albedo
-        self.renderer.views_drawn += 1
-        self.other_samples |= found.samples != usual
-        return Master(found.light, None if drawn.sky else found.cover)
 
     def _traced_faces(self, item: Pano, place: Place, told: Progress) -> dict[str, Floats32]:
         side = face_size(item.width_px)

@@ -69,6 +69,12 @@ class Pano:
         return self.camera.heading_deg if self.shot.front_deg is None else self.shot.front_deg % 360.0
 
     @property
+    def eyes(self) -> tuple[float, ...]:
+        """How far each eye stands aside of the camera's place, metres: one in the middle, or left and right."""
+        half = self.shot.stereo_m / 2.0
+        return (-half, half) if half else (0.0,)
+
+    @property
     def quality(self) -> str:
         """The row's own quality."""
         return self.shot.quality

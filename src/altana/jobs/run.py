@@ -21,8 +21,9 @@ from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled, LightMap
 from altana.core.staging import Lookup
 from altana.jobs import power
+from altana.jobs.elsewhere import Lent, Machines, MachinesGone
 from altana.jobs.estimates import START_JOB, bytes_for, drawn_of, job_of, seconds_of
-from altana.jobs.film import FilmCheck, FilmWork, keep_before
+from altana.jobs.film import FilmCheck, FilmWork, frame_path, keep_before
 from altana.jobs.light import known_light, light_of
 from altana.jobs.made import models_digest, note
 from altana.jobs.models import Opened
@@ -102,6 +103,8 @@ class Run:
     gives_way: Callable[[Run, set[str]], bool] | None = None
     #: Asked before a piece: whether it was ordered once more since, and is made then.
     passes_on: Callable[[Run, str], bool] | None = None
+    #: Other machines, where they do the drawing.
+    machines: Machines | None = None
     _light_share: float = 0.0
     _in_hand: str = ""
 
@@ -169,11 +172,14 @@ class Run:
             learn(START_JOB, time.time() - self.begun, self._scene)
         self._work.samples, self._work.minutes = self.request.samples, self.request.minutes
         self._work.job = self.job
+        lent = self._lend(left)
         try:
             while left:
                 if self.gives_way is not None and self.gives_way(self, {item.file for item in left}):
                     return False
                 item = self._next(left)
+                if lent is not None:
+                    lent.expect(sorted(left, key=self._place), self._drawn_before)
                 left.remove(item)
                 if item.file in not_wanted(self.job):
                     self.journal.write("out", file=item.file)
@@ -186,9 +192,19 @@ class Run:
                 self._piece(renderer, item, begin, span, f"{item.name} ({made + 1} of {whole})")
                 begin += span
         finally:
+            if lent is not None:
+                lent.close()
             self._work.close()
             renderer.close()
         return True
+
+    def _lend(self, left: list[Item]) -> Lent | None:
+        """What other machines need for these items goes to them."""
+        if self.machines is None or self._work is None:
+            return None
+        lent = self.machines.lend(self.request, self._work, left, self._light_progress, self.journal.write)
+        self._work.elsewhere = lent
+        return lent
 
     def _expected_s(self, item: Item) -> float:
         return seconds_of(item, self.request.quality, self.request.project.qualities, scene=self._scene)
@@ -199,8 +215,11 @@ class Run:
 
     def _next(self, left: list[Item]) -> Item:
         """The piece that comes next: in the order that the job's folder asks for, if it does."""
-        places = {name: place for place, name in enumerate(first_wanted(self.job))}
-        return min(left, key=lambda item: places.get(item.file, len(places)))
+        return min(left, key=self._place)
+
+    def _place(self, item: Item) -> int:
+        wanted = first_wanted(self.job)
+        return wanted.index(item.file) if item.file in wanted else len(wanted)
 
     def _piece(self, renderer: Renderer, item: Item, begin: float, span: float, label: str) -> None:
         """Make one piece.  A full disk is waited for; a row of the shot list that fails is set aside, and the rest goes on."""
@@ -214,6 +233,8 @@ class Run:
                 self._work.other_samples = False
             try:
                 self._one(renderer, item, begin, span, label)
+            except MachinesGone:
+                raise
             except UserError as error:
                 if isinstance(error.__cause__, OSError) and error.__cause__.errno in FULL and self.patient:
                     self._wait_for_room(error, item)
@@ -408,9 +429,15 @@ class Run:
         self.checks[item.file] = made.check
         self.journal.write("checked", file=item.file, **made.check.facts())
 
-    def _frames_folder(self, item: Film) -> Path:
+    def _frames_at(self, item: Film) -> Path:
         base = self.job if self.job is not None else self.out
-        folder = base / f".frames-{Path(item.file).stem}-{self._mark(item)}"
+        return base / f".frames-{Path(item.file).stem}-{self._mark(item)}"
+
+    def _drawn_before(self, item: Film, number: int) -> bool:
+        return self.resume and frame_path(self._frames_at(item), item, number).is_file()
+
+    def _frames_folder(self, item: Film) -> Path:
+        folder = self._frames_at(item)
         if folder.is_dir() and not self.resume:
             for path in folder.iterdir():
                 path.unlink()

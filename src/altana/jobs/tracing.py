@@ -14,6 +14,7 @@ from types import ModuleType
 
 import numpy as np
 
+from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.light.transport import Cancelled
@@ -21,14 +22,22 @@ from altana.core.picture_key import KNOWN
 from altana.core.project import Project
 from altana.importers.memory import free_bytes
 from altana.jobs.models import Opened, open_project_models
-from altana.jobs.orders import Failure, ModelsOpened, OpenModels, Traced, TracePicture, TraceProgress
+from altana.jobs.orders import (
+    Failure,
+    ModelsOpened,
+    OpenModels,
+    Traced,
+    TracedBand,
+    TracePicture,
+    TraceProgress,
+)
 from altana.jobs.progress import Progress
 from altana.jobs.service import Answer, Desk, Service, Task, Work
 from altana.jobs.surroundings import sky_for
 from altana.render.traced.engine import start_engine
 from altana.render.traced.scene import SceneMaker, Scenes
 from altana.render.traced.sights import FlatSights, Sights
-from altana.render.traced.tracer import Sums, Tracer, denoised
+from altana.render.traced.tracer import Guides, Sums, Tracer, bands, denoised
 from altana.render.uniforms import gain
 
 #: Unfinished sums are written down this often.
@@ -107,10 +116,14 @@ class TracingWorker:
         self._sums = key, sums
         light = sums.light / np.float32(sums.samples)
         cover = sums.cover / np.float32(sums.samples)
-        guides = tracer.guides(sights)
-        clean = denoised(light, guides)
-        if not order.sky_shown:
-            clean = (clean / np.maximum(cover, np.float32(1e-3))[..., None]).astype(np.float32)
+        guides = tracer.guides(sights, _band(order))
+        if order.band >= 0:
+            rows = bands(sights.size)[order.band]
+            some = slice(rows.start, rows.stop)
+            reply = TracedBand(light[some], cover[some], guides.albedo[some], guides.normal[some])
+            self._desk.answer(task, reply)
+            return
+        clean = cleaned(light, cover, guides, order.sky_shown)
         self._desk.answer(task, Traced(clean, cover, sums.samples, guides.albedo if order.guides else None))
 
     def _begun(self, order: TracePicture, keep: Path | None, key: str) -> Sums | None:
@@ -130,7 +143,7 @@ class TracingWorker:
                 return not self._desk.outdated(task)
 
             try:
-                tracer.add(sights, sums, go_on)
+                tracer.add(sights, sums, go_on, _band(order))
             except (EOFError, OSError):
                 # Whoever asked is gone or wants no more.
                 if keep is not None:
@@ -148,6 +161,18 @@ class TracingWorker:
             if enough is not None and enough.exists():
                 break
         return sums
+
+
+def _band(order: TracePicture) -> int | None:
+    return order.band if order.band >= 0 else None
+
+
+def cleaned(light: Floats32, cover: Floats32, guides: Guides, sky_shown: bool) -> Floats32:
+    """Light (height, width, 3) without grain, and where there is no sky that of what covers a pixel alone."""
+    clean = denoised(light, guides)
+    if not sky_shown:
+        clean = (clean / np.maximum(cover, np.float32(1e-3))[..., None]).astype(np.float32)
+    return clean
 
 
 def check_memory(size: tuple[int, int], faces: int) -> None:
@@ -216,6 +241,17 @@ class Tracing:
 
     def trace(self, order: TracePicture, told: Progress) -> Traced:
         """Follow the light of one picture.  Raises UserError, and Cancelled where ``told(share)`` said no; sums are kept then."""
+        reply = self._asked(order, told)
+        assert isinstance(reply, Traced)
+        return reply
+
+    def band(self, order: TracePicture, told: Progress) -> TracedBand:
+        """Follow the light of one band of a picture.  Raises UserError, and Cancelled where ``told(share)`` said no."""
+        reply = self._asked(order, told)
+        assert isinstance(reply, TracedBand)
+        return reply
+
+    def _asked(self, order: TracePicture, told: Progress) -> Traced | TracedBand:
         if self._job is not None:
             name = _key_of(order)
             # It was said of the picture before.
@@ -245,7 +281,7 @@ class Tracing:
                 raise UserError(reply.sentence)
             if isinstance(reply, TraceProgress):
                 share = reply.share
-            elif isinstance(reply, Traced) and answer.revision == task.revision:
+            elif isinstance(reply, Traced | TracedBand) and answer.revision == task.revision:
                 if order.keep:
                     Path(order.keep).unlink(missing_ok=True)
                 return reply

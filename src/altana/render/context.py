@@ -29,3 +29,12 @@ def shader(name: str) -> str:
     """The text of a shader file with its includes."""
     text = (SHADERS / name).read_text("utf-8")
     return re.sub(r"#include (\S+)", lambda match: shader(match.group(1)), text)
+
+
+def drawn_by() -> str:
+    """What draws here: the card or the software, and its version.  Raises UserError when the machine has no usable OpenGL."""
+    context = create_context()
+    try:
+        return f"{context.info['GL_RENDERER']}, {context.info['GL_VERSION']}"
+    finally:
+        context.release()

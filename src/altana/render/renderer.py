@@ -278,13 +278,13 @@ class Renderer:
         self._stage(staging)
         width, height = view.width_px, view.height_px
         result = np.empty((height, width, 3), np.uint8)
-        tiles = list(_tiles(width, height))
-        for number, (x, y, w, h) in enumerate(tiles):
-            margin = MARGIN_PX if len(tiles) > 1 else 0
+        every = tiles(width, height)
+        for number, (x, y, w, h) in enumerate(every):
+            margin = MARGIN_PX if len(every) > 1 else 0
             for step in self._tile(
                 view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)
             ):
-                if progress is not None and not progress((number + step) / len(tiles)):
+                if progress is not None and not progress((number + step) / len(every)):
                     return None
             result[y : y + h, x : x + w] = self._develop(w, h, margin, quality, ev)
         self.views_drawn += 1
@@ -326,20 +326,54 @@ class Renderer:
         width, height = view.width_px, view.height_px
         result = np.empty((height, width, 3), np.float32)
         alpha = None if drawn.sky else np.empty((height, width), np.float32)
-        tiles = list(_tiles(width, height))
-        for number, (x, y, w, h) in enumerate(tiles):
-            margin = MARGIN_PX if len(tiles) > 1 else 0
-            for step in self._tile(
-                view, sky, ev, quality, inside, (x - margin, y - margin, w + 2 * margin, h + 2 * margin)
-            ):
-                if progress is not None and not progress((number + step) / len(tiles)):
-                    return None
-            light, cover = self._light_read(w, h, margin, quality, ev)
+        every = tiles(width, height)
+        for number, (x, y, w, h) in enumerate(every):
+
+            def told(share: float, number: int = number) -> bool:
+                return progress is None or progress((number + share) / len(every))
+
+            made = self._one_tile(number, view, sky, quality, inside, told, ev)
+            if made is None:
+                return None
+            light, cover = made
             result[y : y + h, x : x + w] = light
             if alpha is not None:
                 alpha[y : y + h, x : x + w] = cover
         self.views_drawn += 1
         return Master(result, alpha)
+
+    @_current
+    def tile(
+        self,
+        number: int,
+        view: View,
+        sky: Sky,
+        quality: Quality,
+        inside: bool,
+        progress: Progress,
+        staging: Staging,
+        ev: float,
+        drawn: Drawn,
+    ) -> tuple[Floats32, Floats32] | None:
+        """One of the ``tiles`` of a master alone, as ``master`` has it: light (h, w, 3) and coverage (h, w)."""
+        self._stage(staging)
+        self._drawn = drawn
+        try:
+            return self._one_tile(number, view, sky, quality, inside, progress, ev)
+        finally:
+            self._drawn = AS_IT_IS
+
+    def _one_tile(
+        self, number: int, view: View, sky: Sky, quality: Quality, inside: bool, progress: Progress, ev: float
+    ) -> tuple[Floats32, Floats32] | None:
+        every = tiles(view.width_px, view.height_px)
+        x, y, w, h = every[number]
+        margin = MARGIN_PX if len(every) > 1 else 0
+        wider = (x - margin, y - margin, w + 2 * margin, h + 2 * margin)
+        for step in self._tile(view, sky, ev, quality, inside, wider):
+            if not progress(step):
+                return None
+        return self._light_read(w, h, margin, quality, ev)
 
     def _light_read(
         self, w: int, h: int, margin: int, quality: Quality, ev: float
@@ -378,7 +412,7 @@ class Renderer:
             np.zeros((height, width), bool),
             np.full((height, width), -1, np.int32),
         )
-        for x, y, w, h in _tiles(width, height):
+        for x, y, w, h in tiles(width, height):
             self._facts_tile(view, (x, y, w, h), found, panes)
         self.views_drawn += 1
         return found
@@ -396,7 +430,7 @@ class Renderer:
         made = np.zeros((view.height_px, view.width_px), bool)
         if not begun:
             return made
-        for x, y, w, h in _tiles(view.width_px, view.height_px):
+        for x, y, w, h in tiles(view.width_px, view.height_px):
             counted = self._count(view, (x, y, w, h), begun)
             values = np.frombuffer(counted.read(components=1, dtype="f4"), np.float32).reshape(h, w)[::-1]
             made[y : y + h, x : x + w] = values > 0.5
@@ -1040,7 +1074,10 @@ def _kept(
     return held[size]
 
 
-def _tiles(width: int, height: int) -> Iterator[tuple[int, int, int, int]]:
-    for y in range(0, height, TILE_PX):
-        for x in range(0, width, TILE_PX):
-            yield x, y, min(TILE_PX, width - x), min(TILE_PX, height - y)
+def tiles(width: int, height: int) -> list[tuple[int, int, int, int]]:
+    """The parts in which a large picture is drawn: left, top, width and height of each, pixels."""
+    return [
+        (x, y, min(TILE_PX, width - x), min(TILE_PX, height - y))
+        for y in range(0, height, TILE_PX)
+        for x in range(0, width, TILE_PX)
+    ]

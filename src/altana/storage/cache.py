@@ -216,13 +216,15 @@ def tidy(spared: Path | None = None) -> None:
     """Remove entries beyond the cache's size, the longest unused first, and unfinished ones whose writer is gone.  spared : stays."""
     folder, limit = cache_folder(), _limit_bytes()
     entries = []
-    for path in (*folder.glob("models/*"), *folder.glob("light/*")):
+    kinds = ("models/*", "light/*", "lent/files/*", "lent/projects/*")
+    for path in (found for kind in kinds for found in folder.glob(kind)):
         if path.name.endswith(PART):
             owner = path.name.split(".")[-2]
             if not (owner.isdigit() and Path(f"/proc/{owner}").exists()):
                 shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
             continue
-        files = list(path.iterdir()) if path.is_dir() else [path]
+        # Files of a project that was lent stand in two places, and count in one.
+        files = [] if path.parent.name == "projects" else list(path.iterdir()) if path.is_dir() else [path]
         entries.append((path.stat().st_mtime, sum(file.stat().st_size for file in files), path))
     held = sum(size for _, size, _ in entries)
     for _, size, path in sorted(entries):
@@ -242,6 +244,11 @@ def _limit_bytes() -> float:
     return min(max(wanted, 0.1) * 1e9, 0.1 * shutil.disk_usage(cache_folder()).total)
 
 
+def light_file(key: str) -> Path:
+    """Where a kept light map lies."""
+    return cache_folder() / "light" / f"{key}.npz"
+
+
 def light_key(model_keys: list[str], light: Light) -> str:
     """What a light map's entry is called."""
     text = "|".join([str(REVISION), str(LIGHT_REVISION), *model_keys, repr(light)])
@@ -251,10 +258,7 @@ def light_key(model_keys: list[str], light: Light) -> str:
 def load_light(key: str) -> LightMap | None:
     """The kept light map, or None."""
     try:
-        with (
-            (cache_folder() / "light" / f"{key}.npz").open("rb") as file,
-            np.load(file, allow_pickle=False) as data,
-        ):
+        with light_file(key).open("rb") as file, np.load(file, allow_pickle=False) as data:
             return LightMap(data["pixels"].astype(np.float32), data["uv"])
     except Exception as error:  # noqa: BLE001 - the border of the cache
         if not isinstance(error, FileNotFoundError):
@@ -265,7 +269,7 @@ def load_light(key: str) -> LightMap | None:
 def keep_light(key: str, light: LightMap) -> LightMap:
     """Keep a light map, in half precision; returns it as whoever reads it will have it, also where it could not be kept."""
     pixels = np.minimum(light.pixels, 60_000.0).astype(np.float16)
-    _keep(cache_folder() / "light" / f"{key}.npz", {"pixels": pixels, "uv": light.uv})
+    _keep(light_file(key), {"pixels": pixels, "uv": light.uv})
     return LightMap(pixels.astype(np.float32), light.uv)
 
 

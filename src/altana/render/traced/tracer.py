@@ -87,12 +87,21 @@ class Tracer:
         self._integrator = self.mi.load_dict({"type": kind, "max_depth": MAX_DEPTH, "rr_depth": RR_DEPTH})
         self._sampler = self.mi.load_dict({"type": "independent"})
 
-    def add(self, sights: Sights, sums: Sums, go_on: Callable[[float], bool] | None = None) -> bool:
-        """One more sample of every pixel; False, and nothing added, where ``go_on(share)`` said no on the way."""
-        light = np.empty_like(sums.light)
-        cover = np.empty_like(sums.cover)
+    def add(
+        self,
+        sights: Sights,
+        sums: Sums,
+        go_on: Callable[[float], bool] | None = None,
+        band: int | None = None,
+    ) -> bool:
+        """One more sample of every pixel; False, and nothing added, where ``go_on(share)`` said no on the way.
+
+        band : only of the pixels of one of the ``bands``; the others stay as they are.
+        """
+        light = np.zeros_like(sums.light)
+        cover = np.zeros_like(sums.cover)
         self._move_sun(sums.samples)
-        for rows in self._bands(sights):
+        for rows in _some(sights, band):
             if go_on is not None and not go_on(rows.start / sights.size[1]):
                 return False
             made, there = self._launch(sights, rows, sums.samples)
@@ -103,11 +112,6 @@ class Tracer:
         sums.cover += cover
         sums.samples += 1
         return True
-
-    def _bands(self, sights: Sights) -> list[range]:
-        wide, high = sights.size
-        rows = max(1, LAUNCH_RAYS // wide)
-        return [range(top, min(high, top + rows)) for top in range(0, high, rows)]
 
     def _move_sun(self, sample: int) -> None:
         """Each sample has the sun from another place of its disc: half-shadows."""
@@ -176,12 +180,12 @@ class Tracer:
         light[open_] = np.maximum(light[open_] - (1.0 - share)[:, None] * seen, 0.0) * (share > 0.0)[:, None]
         cover[open_] = share
 
-    def guides(self, sights: Sights) -> Guides:
-        """Colour and direction of what is first seen behind panes, the mean of a few samples."""
+    def guides(self, sights: Sights, band: int | None = None) -> Guides:
+        """Colour and direction of what is first seen behind panes, the mean of a few samples; of one band, the others 0."""
         wide, high = sights.size
         albedo, normal = np.zeros((high, wide, 3), np.float32), np.zeros((high, wide, 3), np.float32)
         for sample in range(GUIDE_SAMPLES):
-            for rows in self._bands(sights):
+            for rows in _some(sights, band):
                 ray, along, ends = self._rays(sights, rows, sample)
                 met = self.scenes.solid.ray_intersect(ray)
                 there = np.array(met.is_valid()) & (np.array(met.t) <= ends)
@@ -195,6 +199,18 @@ class Tracer:
                 ).reshape(shape)
                 normal[some] += np.where(there[:, None], np.nan_to_num(turned), 0.0).reshape(shape)
         return Guides(albedo / np.float32(GUIDE_SAMPLES), normal / np.float32(GUIDE_SAMPLES))
+
+
+def bands(size: tuple[int, int]) -> list[range]:
+    """The rows of a picture that are followed at one go.  size : pixels."""
+    wide, high = size
+    rows = max(1, LAUNCH_RAYS // wide)
+    return [range(top, min(high, top + rows)) for top in range(0, high, rows)]
+
+
+def _some(sights: Sights, band: int | None) -> list[range]:
+    every = bands(sights.size)
+    return every if band is None else [every[band]]
 
 
 def denoised(light: Floats32, guides: Guides) -> Floats32:

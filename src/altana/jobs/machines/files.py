@@ -1,0 +1,158 @@
+"""Files that travel: kept by what they hold, so that each goes to a machine once."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from altana.core.errors import UserError
+from altana.core.project import PICTURE, Project, Tone
+from altana.jobs.machines.pieces import DIGEST_BYTES, Packed, check_name
+from altana.jobs.requests import Item
+from altana.storage.cache import cache_folder, load_model, model_key, tidy
+from altana.storage.files import make_folder
+from altana.storage.project_file import beside, model_path
+
+CHUNK = 4 << 20
+
+
+def store() -> Path:
+    """The folder of files by digest."""
+    return cache_folder() / "lent" / "files"
+
+
+def digest_of(data: bytes) -> str:
+    """What some bytes are called."""
+    return hashlib.blake2b(data, digest_size=DIGEST_BYTES).hexdigest()
+
+
+def digest_of_file(path: Path) -> str:
+    """What a file is called by what it holds."""
+    with path.open("rb") as file:
+        made = hashlib.blake2b(digest_size=DIGEST_BYTES)
+        while block := file.read(CHUNK):
+            made.update(block)
+    return made.hexdigest()
+
+
+def has(digest: str) -> bool:
+    """Whether a file is here."""
+    return (store() / digest).is_file()
+
+
+def take(digest: str, chunks: Iterable[bytes]) -> Path:
+    """Keep a file that arrives in parts.  Raises UserError where it is not what its digest says."""
+    folder = make_folder(store())
+    part = folder / f"{digest}.{os.getpid()}.part"
+    found = hashlib.blake2b(digest_size=DIGEST_BYTES)
+    try:
+        with part.open("wb") as file:
+            for chunk in chunks:
+                found.update(chunk)
+                file.write(chunk)
+        if found.hexdigest() != digest:
+            raise UserError(
+                "A file arrived otherwise than it was sent. It was not used; the piece is made once more."
+            )
+        part.replace(folder / digest)
+    finally:
+        part.unlink(missing_ok=True)
+    tidy(folder / digest)
+    return folder / digest
+
+
+def part_of(digest: str, start: int) -> bytes:
+    """Some bytes of a kept file; none at its end.  Raises UserError."""
+    try:
+        with (store() / digest).open("rb") as file:
+            file.seek(start)
+            return file.read(CHUNK)
+    except OSError as error:
+        raise UserError(
+            "A file that a piece needs is gone. Start the run once more with --resume."
+        ) from error
+
+
+def lay_out(files: Iterable[Packed], folder: Path) -> None:
+    """The files under their names in a folder.  Raises UserError."""
+    for file in files:
+        check_name(file.name)
+        path = folder / file.name
+        if path.is_file():
+            continue
+        make_folder(path.parent)
+        part = path.with_name(f".{path.name}.{os.getpid()}.part")
+        part.unlink(missing_ok=True)
+        try:
+            os.link(store() / file.digest, part)
+        except OSError:
+            shutil.copyfile(store() / file.digest, part)
+        part.replace(path)
+
+
+def packed_files(project: Project, items: list[Item], base: Path) -> dict[Packed, Path]:
+    """Everything that making some items reads from a project's folder, and where it lies.  What is not there is left away."""
+    found: dict[str, Path] = {}
+
+    def add(path: Path) -> None:
+        whole = path.resolve()
+        if whole.is_file() and whole.is_relative_to(base.resolve()):
+            found[whole.relative_to(base.resolve()).as_posix()] = whole
+
+    for reference in project.models:
+        if not reference.shown:
+            continue
+        try:
+            path = model_path(base / "project.altana", reference)
+            held = load_model(path, model_key(path, reference.unit_m, reference.up))
+        except (OSError, UserError):
+            continue
+        add(path)
+        for name in held[1] if held is not None else ():
+            add(path.parent / name)
+    for name in _named(project, items):
+        try:
+            add(beside(base, name, "file"))
+        except UserError:
+            # Whoever makes the row will say so.
+            continue
+    return {Packed(name, digest_of_file(path), path.stat().st_size): path for name, path in found.items()}
+
+
+def _named(project: Project, items: list[Item]) -> set[str]:
+    """The names of pictures and tables that rows and light use."""
+
+    def tables(tone: Tone | None) -> set[str]:
+        return {tone.table} if tone is not None and tone.table else set()
+
+    names = {project.light.surroundings.file} | tables(project.tone)
+    for item in items:
+        shot = item.shot
+        if shot is None:
+            continue
+        names |= tables(shot.tone)
+        if shot.background == PICTURE:
+            names.add(shot.background_file)
+    return names - {""}
+
+
+def bring(missing: Iterable[str], fetch: Callable[[str, int], bytes]) -> int:
+    """Fetch files that are not here; the bytes that came.  Raises UserError."""
+    count = 0
+    for digest in missing:
+        if has(digest):
+            continue
+
+        def chunks(digest: str = digest) -> Iterable[bytes]:
+            nonlocal count
+            at = 0
+            while block := fetch(digest, at):
+                at += len(block)
+                count += len(block)
+                yield block
+
+        take(digest, chunks())
+    return count
