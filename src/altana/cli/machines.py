@@ -91,6 +91,29 @@ def worker(
     run_worker(Lending(where, certificates, int(memory * 1e9), name, parent), click.echo)
 
 
+@click.command("machines")
+@click.argument("address")
+@CERTIFICATES
+@JSON
+def machines(address: str, certificates: Path | None, as_json: bool) -> None:
+    """Which machines are lent to the scheduler at ADDRESS, and whether they can make the pictures that this one makes."""
+    where = address_of(address, certificates)
+    from altana.jobs.machines.fleet import Fleet
+
+    fleet = Fleet(where, certificates)
+    try:
+        same, others = fleet.machines()
+    finally:
+        fleet.close()
+    told = [f"{name}" for name in same]
+    told += [f"{name}: another Altana or another way of drawing; not used" for name in others]
+    say(
+        as_json,
+        {"machines": [{"name": name, "same": name in same} for name in (*same, *others)]},
+        told or ["No machine is lent. Lend one with `altana worker`."],
+    )
+
+
 @click.command("certificates")
 @click.argument("folder", type=click.Path(file_okay=False, path_type=Path))
 @JSON

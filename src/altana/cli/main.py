@@ -45,6 +45,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "patch": (("check",), "patch_group"),
     "scheduler": (("machines",), "scheduler"),
     "worker": (("machines",), "worker"),
+    "machines": (("machines",), "machines"),
     "certificates": (("machines",), "certificates"),
 }
 

@@ -50,6 +50,17 @@ class Piece:
 
 
 @dataclass(slots=True)
+class MachineShare:
+    """What one of several machines did in a run: pieces, seconds in them, bytes that came to it, what it did last, and what failed."""
+
+    pieces: int = 0
+    seconds: float = 0.0
+    fetched: int = 0
+    last: str = ""
+    trouble: str = ""
+
+
+@dataclass(slots=True)
 class State:
     """A run as its journal tells it."""
 
@@ -66,6 +77,9 @@ class State:
     spent: float = 0.0
     #: All is made and the machine is about to be switched off: what is said of it; empty while that is not so.
     off: str = ""
+    #: Who did what, by name, where several machines make it; and what is said of all of them.
+    machines: dict[str, MachineShare] = field(default_factory=dict)
+    waiting: str = ""
 
     def take(self, event: dict[str, Any]) -> None:
         """One line of the journal."""
@@ -89,6 +103,8 @@ class State:
             piece.state, piece.sentence = ASIDE, str(event.get("sentence", ""))
         elif kind == "out":
             self.pieces.setdefault(file, Piece()).state = OUT
+        elif kind in ("helped", "trouble"):
+            self._of_machine(kind, event)
         elif kind == "paused":
             self.paused = str(event.get("sentence", "Paused."))
         elif kind == "going":
@@ -99,6 +115,20 @@ class State:
                 self.sentence, self.off = self.off, ""
         elif kind in ("done", "failed", "cancelled"):
             self.ended, self.sentence = str(kind), str(event.get("sentence", ""))
+
+    def _of_machine(self, kind: str, event: dict[str, Any]) -> None:
+        name, sentence = str(event.get("machine", "")), str(event.get("sentence", ""))
+        if not name:
+            self.waiting = sentence
+            return
+        share = self.machines.setdefault(name, MachineShare())
+        if kind == "trouble":
+            share.trouble = sentence
+            return
+        self.waiting = ""
+        share.pieces, share.last = share.pieces + 1, str(event.get("label", ""))
+        share.seconds += float(event.get("took", 0.0))
+        share.fetched += int(event.get("fetched", 0))
 
     def count(self, state: str) -> int:
         """How many files are in a state."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QSettings, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
@@ -34,17 +34,17 @@ class HandOverDesk(QWidget):
 
     frame_wanted = Signal(object)
 
-    def __init__(self, workspace: Workspace, tokens: Tokens, presets: Path) -> None:
+    def __init__(self, workspace: Workspace, tokens: Tokens, settings: QSettings) -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
         self._bridge = bridge
         self.list = ShotRows(workspace, tokens)
         self.table = self.list.table
-        self.settings = ShotSettings(workspace, presets)
+        self.settings = ShotSettings(workspace, Path(settings.fileName()).parent / "presets")
         self.tone = TonePage(workspace, tokens)
         self.results = ResultsPage(tokens, workspace.background, self.list.row_of)
         self.picture = self.results.picture
-        self.run_bar = RunBar(workspace, self.list)
+        self.run_bar = RunBar(workspace, self.list, settings)
         self.client_pages = ClientPages(workspace, self.list, self.run_bar.told.tell)
         self.side = ListSide(workspace, self.list, self.client_pages)
         self.row_menu = RowMenu(workspace, self.list, self.run_bar, self.side)

@@ -6,11 +6,21 @@ import math
 from collections.abc import Sequence
 from functools import partial
 
-from PySide6.QtCore import QTimer, Signal
+from PySide6.QtCore import QSettings, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QInputDialog, QMenu, QProgressBar, QVBoxLayout
+from PySide6.QtWidgets import (
+    QBoxLayout,
+    QFrame,
+    QHBoxLayout,
+    QInputDialog,
+    QMenu,
+    QProgressBar,
+    QVBoxLayout,
+    QWidget,
+)
 
 from altana.app.hand_over.shot_rows import ShotRows
+from altana.app.hand_over.where_menu import WhereMenu
 from altana.app.theme.widgets import OneLine, button, menu_button, relabel
 from altana.app.workspace.production import COMMAND, ENDS, OFF, Production
 from altana.app.workspace.workspace import Workspace
@@ -22,7 +32,18 @@ from altana.jobs.picture import master_path
 from altana.jobs.shotlist import Row
 
 #: From this width on all of its buttons stand in one row; narrower than the other it does not become.
-WIDE_PX, NARROWEST_PX = 720, 480
+WIDE_PX, NARROWEST_PX = 900, 480
+
+
+def in_a_row(*parts: QWidget, stretch: bool = False) -> QHBoxLayout:
+    """Controls beside each other."""
+    row = QHBoxLayout()
+    row.setSpacing(8)
+    for part in parts:
+        row.addWidget(part)
+    if stretch:
+        row.addStretch(1)
+    return row
 
 
 class RunBar(QFrame):
@@ -30,12 +51,13 @@ class RunBar(QFrame):
 
     made = Signal()
 
-    def __init__(self, workspace: Workspace, rows: ShotRows) -> None:
+    def __init__(self, workspace: Workspace, rows: ShotRows, settings: QSettings) -> None:
         super().__init__()
         self._bridge, self._list = workspace.bridge, rows
         self.production = Production()
         #: Test pictures are made beside the run, however long that goes on.
         self.tests = Production("-tests")
+        self.where = WhereMenu(self, self.production, settings)
         self._build()
         for run in (self.production, self.tests):
             run.changed.connect(self.show_run)
@@ -61,21 +83,22 @@ class RunBar(QFrame):
         self._box = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
         self._box.setContentsMargins(12, 6, 12, 6)
         self._box.setSpacing(8)
-        self.test = button(
-            "Test pictures",
-            "",
-            "The chosen rows (or all that are on) as proofs of a quarter of the size, also while a run goes on",
-            self._make_tests,
-        )
-        self.go = button(
-            "Make all",
-            "primary",
-            "Every row that is on, in a process of its own that outlives the window",
-            self.make,
-        )
-        self.choice = menu_button(
-            "Make ▾", "Make: the chosen rows, what is out of date, in which quality", lambda _: None
-        )
+        self._box.addLayout(self._begin())
+        self._box.addLayout(self._steer(), 1)
+        self._fold(self.width())
+
+    def _begin(self) -> QHBoxLayout:
+        """What begins a run."""
+        tip = "The chosen rows (or all that are on) as proofs of a quarter of the size, also while a run goes on"
+        self.test = button("Test pictures", "", tip, self._make_tests)
+        tip = "Every row that is on, in a process of its own that outlives the window"
+        self.go = button("Make all", "primary", tip, self.make)
+        tip = "Make: the chosen rows, what is out of date, in which quality"
+        self.choice = menu_button("Make ▾", tip, lambda _: None)
+        return in_a_row(self.test, self.go, self.choice, self.where.button, stretch=True)
+
+    def _steer(self) -> QHBoxLayout:
+        """How far it is, and what steers it."""
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
         self.progress.setRange(0, 1000)
@@ -85,32 +108,17 @@ class RunBar(QFrame):
         told.setSpacing(3)
         told.addWidget(self.told)
         told.addWidget(self.progress)
-        self.pause = button(
-            "Pause",
-            "small",
-            "Pause after the pass in hand; press again to go on",
-            self._pause,
-            checkable=True,
-        )
+        tip = "Pause after the pass in hand; press again to go on"
+        self.pause = button("Pause", "small", tip, self._pause, checkable=True)
         tip = "The final picture in hand has samples enough: clean it, write it as it is, and go on"
         self.enough = button("Enough", "small", tip, self.production.enough)
         self.cancel = button("Stop", "small", "Stop; what is finished stays", self.production.cancel)
-        self.first = button(
-            "Chosen first", "small", "The chosen rows before all that still wait", self.prefer
-        )
+        tip = "The chosen rows before all that still wait"
+        self.first = button("Chosen first", "small", tip, self.prefer)
         self.end_menu = menu_button("Then: nothing ▾", "What happens when all is made", self._fill_ends)
-        begin, steer = QHBoxLayout(), QHBoxLayout()
-        for row in (begin, steer):
-            row.setSpacing(8)
-        for part in (self.test, self.go, self.choice):
-            begin.addWidget(part)
-        steer.addLayout(told, 1)
-        for part in (self.first, self.enough, self.pause, self.cancel, self.end_menu):
-            steer.addWidget(part)
-        begin.addStretch(1)
-        self._box.addLayout(begin)
-        self._box.addLayout(steer, 1)
-        self._fold(self.width())
+        row = in_a_row(self.first, self.enough, self.pause, self.cancel, self.end_menu)
+        row.insertLayout(0, told, 1)
+        return row
 
     def _fold(self, width: int) -> None:
         """One row of buttons, or two where there is little width."""
@@ -212,7 +220,9 @@ class RunBar(QFrame):
                 f", {math.ceil(left / 60)} min left" if left > 90 else f", {max(1, round(left))} s left"
             )
         if production.running:
-            what = state.paused or state.label or "Starting"
+            what = state.paused or state.waiting or state.label or "Starting"
+            if len(state.machines) > 1:
+                what = f"{what} ({len(state.machines)} machines)"
             self.told.tell(
                 state.off
                 or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}{self._tests_told}"

@@ -67,7 +67,7 @@ class MainWindow(QMainWindow):
         self.compose = ComposeDesk(space, tokens)
         self.model_desk = ModelDesk(space, tokens, self.compose.strip.thumb, self.activity.do)
         self.walk_desk = WalkDesk(space, tokens)
-        self.handover = HandOverDesk(space, tokens, Path(settings.fileName()).parent / "presets")
+        self.handover = HandOverDesk(space, tokens, settings)
         self.desks = Desks()
         for desk in (self.model_desk, self.compose, self.walk_desk, self.handover):
             self.desks.addWidget(desk)

@@ -13,6 +13,7 @@ import shutil
 import signal
 import subprocess
 import sys
+from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
@@ -40,6 +41,25 @@ ENDS = {
 }
 
 
+@dataclass(frozen=True, slots=True)
+class Where:
+    """Where a run is made: here by one process; here by several; or by the machines lent to a scheduler."""
+
+    processes: int = 1
+    address: str = ""
+    certificates: str = ""
+
+    def words(self) -> list[str]:
+        """What the command is told."""
+        if self.address:
+            more = ["--certificates", self.certificates] if self.certificates else []
+            return ["--on", self.address, *more]
+        return ["--machines", str(self.processes)] if self.processes > 1 else []
+
+
+HERE = Where()
+
+
 #: What is written into the job's folder once somebody has seen its end.
 SEEN_FILE = "seen"
 
@@ -59,6 +79,7 @@ class Production(QObject):
         self.state = State()
         self.out = Path()
         self.end_action, self.end_command = NOTHING, ""
+        self.where = HERE
         self._process: subprocess.Popen[bytes] | None = None
         self._job: Path | None = None
         self._journal: JournalFollower | None = None
@@ -110,6 +131,7 @@ class Production(QObject):
             "trial": trial,
             "quality": quality,
             "name": project_path.name,
+            "where": asdict(self.where),
         }
         write_atomically(job / "wanted.json", json.dumps(wanted).encode())
         self._launch(job, wanted, resume=False)
@@ -160,6 +182,7 @@ class Production(QObject):
         command += ["--test"] if wanted.get("trial") else []
         command += ["--quality", str(wanted["quality"])] if wanted.get("quality") else []
         command += ["--resume"] if resume else []
+        command += Where(**wanted.get("where", {})).words()
         if self.end_action == COMMAND and self.end_command:
             command += ["--after", self.end_command]
         for name in (PAUSE_FILE, SEEN_FILE):

@@ -92,7 +92,7 @@ class Fleet:
             )
         except (OSError, TimeoutError, ValueError, RuntimeError) as error:
             raise UserError(
-                f"No scheduler answers at {address}. Nothing was begun. Start one there with `altana scheduler`, or leave --on away."
+                f"No scheduler answers at {address}. Nothing was begun. Start one there with `altana scheduler`."
             ) from error
         self.kind = kind()
         self.done: dict[str, MachineFacts] = {}

@@ -50,15 +50,28 @@ def _check_near(host: str) -> None:
             )
 
 
+def certificates_in(text: str) -> Path | None:
+    """A folder of certificates as it was typed; None where nothing was.  Raises UserError where there are none in it."""
+    if not text.strip():
+        return None
+    folder = Path(text.strip()).expanduser()
+    _check_there(folder)
+    return folder
+
+
+def _check_there(folder: Path) -> None:
+    missing = [name for name in (AUTHORITY, MACHINE, KEY) if not (folder / name).is_file()]
+    if missing:
+        raise UserError(
+            f"{missing[0]} is not in {folder}. Make certificates with `altana certificates {folder}`."
+        )
+
+
 def security_of(certificates: Path | None) -> Any:
     """Dask's settings for a folder of certificates; None without.  Raises UserError."""
     if certificates is None:
         return None
-    missing = [name for name in (AUTHORITY, MACHINE, KEY) if not (certificates / name).is_file()]
-    if missing:
-        raise UserError(
-            f"{missing[0]} is not in {certificates}. Make certificates with `altana certificates {certificates}`."
-        )
+    _check_there(certificates)
     from distributed.security import Security
 
     own = {
