@@ -334,7 +334,7 @@ def test_the_cache_stays_within_its_size_the_longest_unused_go_first(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
-    monkeypatch.setattr(cache, "_limit_bytes", lambda: 2500.0)
+    monkeypatch.setattr(cache, "limit_bytes", lambda: 2500.0)
     for folder in ("models", "light"):
         (tmp_path / folder).mkdir()
     for age, name in enumerate(("new", "old", "older")):

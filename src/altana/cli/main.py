@@ -10,7 +10,6 @@ from typing import Any
 
 import click
 
-from altana import __version__
 from altana.core.errors import UserError
 from altana.storage.log import log_file, start_log
 
@@ -47,6 +46,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "worker": (("machines",), "worker"),
     "machines": (("machines",), "machines"),
     "certificates": (("machines",), "certificates"),
+    "doctor": (("doctor",), "doctor"),
 }
 
 
@@ -65,13 +65,31 @@ class _Commands(click.Group):
         return command
 
     def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
-        if not args or (args[0] not in self.list_commands(ctx) and not args[0].startswith("-")):
+        # While a shell completes a word, the word itself is not among the arguments yet.
+        if not ctx.resilient_parsing and (
+            not args or (args[0] not in self.list_commands(ctx) and not args[0].startswith("-"))
+        ):
             args = ["open", *args]
         return super().parse_args(ctx, args)
 
 
+def _version(context: click.Context, _: click.Parameter, wanted: bool) -> None:
+    if wanted:
+        from altana.version import version_words
+
+        click.echo(f"altana {version_words()}")
+        context.exit()
+
+
 @click.group(cls=_Commands)
-@click.version_option(__version__, prog_name="altana")
+@click.option(
+    "--version",
+    is_flag=True,
+    expose_value=False,
+    is_eager=True,
+    callback=_version,
+    help="Show the version and its build.",
+)
 def commands() -> None:
     """Altana: cameras in building models, and the pictures and walks taken with them."""
 

@@ -214,7 +214,7 @@ def _sizes(entry: Path) -> dict[str, int]:
 
 def tidy(spared: Path | None = None) -> None:
     """Remove entries beyond the cache's size, the longest unused first, and unfinished ones whose writer is gone.  spared : stays."""
-    folder, limit = cache_folder(), _limit_bytes()
+    folder, limit = cache_folder(), limit_bytes()
     entries = []
     kinds = ("models/*", "light/*", "lent/files/*", "lent/projects/*")
     for path in (found for kind in kinds for found in folder.glob(kind)):
@@ -235,13 +235,16 @@ def tidy(spared: Path | None = None) -> None:
             held -= size
 
 
-def _limit_bytes() -> float:
+def limit_bytes() -> float:
     """How large the cache may become: ALTANA_CACHE_GB, or 20, but never more than a tenth of the disk."""
     try:
         wanted = float(os.environ.get("ALTANA_CACHE_GB", "20"))
     except ValueError:
         wanted = 20.0
-    return min(max(wanted, 0.1) * 1e9, 0.1 * shutil.disk_usage(cache_folder()).total)
+    place = cache_folder()
+    while not place.exists():
+        place = place.parent
+    return min(max(wanted, 0.1) * 1e9, 0.1 * shutil.disk_usage(place).total)
 
 
 def light_file(key: str) -> Path:

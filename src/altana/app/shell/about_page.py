@@ -6,8 +6,8 @@ import importlib.metadata
 
 from PySide6.QtWidgets import QDialog, QHeaderView, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
-from altana import __version__
 from altana.app.theme.widgets import button, label
+from altana.version import version_words
 
 #: What ships with Altana and is no package.
 SHIPPED = (
@@ -32,7 +32,7 @@ class AboutPage(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
-        column.addWidget(label(f"Altana {__version__}", "title"))
+        column.addWidget(label(f"Altana {version_words()}", "title"))
         said = label("Apache License 2.0. Altana asks nothing over a network; what it is made with:", "quiet")
         said.setWordWrap(True)
         column.addWidget(said)
