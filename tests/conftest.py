@@ -34,6 +34,8 @@ def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
     os.environ["ALTANA_AUTOSAVE"] = str(tmp_path_factory.mktemp("autosave"))
     # Whatever a test does, the machine stays on.
     os.environ["ALTANA_SWITCH_OFF"] = "pretend"
+    # And the desktop's own lists are left alone.
+    os.environ["XDG_DATA_HOME"] = str(tmp_path_factory.mktemp("data"))
 
 
 def _digest() -> str:

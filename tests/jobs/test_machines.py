@@ -553,11 +553,11 @@ def test_nobody_there_is_one_sentence(written: Path, tmp_path: Path) -> None:
 
 def test_the_simulation_is_list_scheduling() -> None:
     pieces = [Cost(10.0)] * 8
-    own = 8 * 0.012
-    assert simulate(pieces, 1).seconds == pytest.approx(80.0 + 0.012)
-    assert simulate(pieces, 4).seconds == pytest.approx(20.0 + 4 * 0.012)
+    own = 8 * 0.0065
+    assert simulate(pieces, 1).seconds == pytest.approx(80.0 + 0.0065)
+    assert simulate(pieces, 4).seconds == pytest.approx(20.0 + 4 * 0.0065)
     assert simulate(pieces, 100).seconds == pytest.approx(10.0 + own)
-    assert simulate(pieces, 4, start_s=5.0).seconds == pytest.approx(25.0 + 4 * 0.012)
+    assert simulate(pieces, 4, start_s=5.0).seconds == pytest.approx(25.0 + 4 * 0.0065)
     # Where the network decides, machines do not help.
     heavy = [Cost(1.0, 1.1e9)] * 10
     assert simulate(heavy, 10).seconds > 100.0

@@ -29,6 +29,7 @@ from altana.core.file_kinds import FILM_KINDS
 from altana.core.light.transport import Cancelled
 from altana.core.project import PANORAMA, QUALITY_WORDS, RENDITIONS, Project
 from altana.core.ranges import MINUTES, SAMPLES
+from altana.jobs.awake import kept_awake
 from altana.jobs.batch import Batch, facts_of
 from altana.jobs.elsewhere import Machines
 from altana.jobs.estimates import doubts
@@ -153,6 +154,9 @@ from altana.storage.project_file import read_project
     help="Folder that the project's model paths start from.",
 )
 @click.option(
+    "--awake", is_flag=True, help="Keep the machine from falling asleep meanwhile, where the system can."
+)
+@click.option(
     "--on", "on", default="", help="Address of the scheduler whose machines make it, such as tcp://host:8786."
 )
 @click.option("--machines", type=click.IntRange(1), help="So many processes of this machine, instead of one.")
@@ -203,6 +207,7 @@ def render(
     job: Path | None,
     resume: bool,
     base: Path | None,
+    awake: bool,
     on: str,
     machines: int | None,
     certificates: Path | None,
@@ -271,6 +276,7 @@ def render(
     with (
         tempfile.TemporaryDirectory(prefix="altana-job-") as scratch,
         _machines(on, machines, certificates) as fleet,
+        kept_awake(awake, f"Pictures of {read.name} are being made") as is_awake,
     ):
         run = Run(
             request,
@@ -282,7 +288,7 @@ def render(
             None if as_json else tell_progress,
         )
         run.base, run.patient, run.off, run.begun = folder, listed, off, process_began()
-        run.machines = fleet
+        run.machines, run.awake = fleet, is_awake
         batch = Batch(run, lambda other: opened_models(other, folder / "project.altana"))
         try:
             batch.go()

@@ -162,7 +162,8 @@ class Batch:
 def replace_run(run: Run, request: Request | None = None, opened: Opened | None = None) -> Run:
     """A run like another, of another request or of the rest of the same one; both share a journal."""
     made = Run(request or run.request, opened or run.opened, run.out, run.job, True, run.stop, run.told)
-    made.base, made.patient, made.off, made.machines = run.base, run.patient, run.off, run.machines
+    made.base, made.patient, made.off = run.base, run.patient, run.off
+    made.machines, made.awake = run.machines, run.awake
     return made
 
 

@@ -80,6 +80,8 @@ class State:
     #: Who did what, by name, where several machines make it; and what is said of all of them.
     machines: dict[str, MachineShare] = field(default_factory=dict)
     waiting: str = ""
+    #: Whether the machine is kept from falling asleep.
+    awake: bool = False
 
     def take(self, event: dict[str, Any]) -> None:
         """One line of the journal."""
@@ -87,6 +89,7 @@ class State:
         self.spent = float(event.get("seconds", self.spent))
         if kind == "start":
             self.process, self.ended, self.paused = int(event.get("process", 0)), "", ""
+            self.awake = bool(event.get("awake", False))
         elif kind == "progress":
             self.share, self.label, self.part = (
                 float(event["share"]),

@@ -105,6 +105,8 @@ class Run:
     passes_on: Callable[[Run, str], bool] | None = None
     #: Other machines, where they do the drawing.
     machines: Machines | None = None
+    #: Whether the machine is kept from falling asleep meanwhile; only told.
+    awake: bool = False
     _light_share: float = 0.0
     _in_hand: str = ""
 
@@ -129,7 +131,11 @@ class Run:
             make_folder(self.job)
         self.journal = Journal(self.job, self.told)
         self.journal.write(
-            "start", digest=self.request.digest(), pieces=len(self.request.items), process=os.getpid()
+            "start",
+            digest=self.request.digest(),
+            pieces=len(self.request.items),
+            process=os.getpid(),
+            awake=self.awake,
         )
         try:
             if not self._make():

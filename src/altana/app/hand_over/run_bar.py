@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.hand_over.where_menu import WhereMenu
 from altana.app.theme.widgets import OneLine, button, menu_button, relabel
-from altana.app.workspace.production import COMMAND, ENDS, OFF, Production
+from altana.app.workspace.production import COMMAND, ENDS, NOTIFY, OFF, Production
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
 from altana.core.project import FILM, LINES, PENCIL
@@ -50,6 +50,8 @@ class RunBar(QFrame):
     """Steers the production of one project.  ``made`` when a run has ended."""
 
     made = Signal()
+    #: All is made, and somebody wants to be told: what it came to.
+    told_all = Signal(str)
 
     def __init__(self, workspace: Workspace, rows: ShotRows, settings: QSettings) -> None:
         super().__init__()
@@ -57,6 +59,9 @@ class RunBar(QFrame):
         self.production = Production()
         #: Test pictures are made beside the run, however long that goes on.
         self.tests = Production("-tests")
+        self._settings = settings
+        for run in (self.production, self.tests):
+            run.keep_awake = settings.value("machines/awake", True, bool) is True
         self.where = WhereMenu(self, self.production, settings)
         self._build()
         for run in (self.production, self.tests):
@@ -191,6 +196,16 @@ class RunBar(QFrame):
             action = menu.addAction(words, partial(self._choose_end, name))
             action.setCheckable(True)
             action.setChecked(self.production.end_action == name)
+        menu.addSeparator()
+        awake = menu.addAction("Keep the machine awake meanwhile", self._choose_awake)
+        awake.setCheckable(True)
+        awake.setChecked(self.production.keep_awake)
+
+    def _choose_awake(self) -> None:
+        """From the next run on the machine may fall asleep, or not."""
+        for run in (self.production, self.tests):
+            run.keep_awake = not run.keep_awake
+        self._settings.setValue("machines/awake", self.production.keep_awake)
 
     def _choose_end(self, name: str) -> None:
         if name == COMMAND:
@@ -223,6 +238,8 @@ class RunBar(QFrame):
             what = state.paused or state.waiting or state.label or "Starting"
             if len(state.machines) > 1:
                 what = f"{what} ({len(state.machines)} machines)"
+            if state.awake:
+                what = f"{what}. The machine stays awake"
             self.told.tell(
                 state.off
                 or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}{self._tests_told}"
@@ -266,8 +283,9 @@ class RunBar(QFrame):
 
     def finished(self, good: bool) -> None:
         """What was chosen to happen at the end; commands are run by the process itself."""
-        if good and self.production.end_action == "notify":
+        if good and self.production.end_action == NOTIFY:
             self._bridge.notices.note("All is made.")
+            self.told_all.emit(self.production.summary)
         elif good and self.production.end_action == "close":
             window = self.window()
             QTimer.singleShot(400, window.close)

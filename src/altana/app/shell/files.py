@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QSettings, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from altana.app.shell.activity import Activity
+from altana.app.shell.desktop import remember_recent
 from altana.app.shell.sharing import Sharing
 from altana.app.shell.versions_page import VersionsPage
 from altana.app.workspace.notices import Offer
@@ -139,6 +140,7 @@ class ProjectFiles(QObject):
     def _remember(self, path: Path) -> None:
         names = [str(path), *(str(item) for item in self.recent() if item != path)]
         self.settings.setValue("recent", names[:RECENT])
+        remember_recent(path)
 
     def open_path(self, path: Path) -> bool:
         """Open a project, or start one from a model; what is unsaved is asked about first."""

@@ -21,6 +21,7 @@ from altana.app.shell.camera_actions import CameraActions
 from altana.app.shell.commands.every import every_command
 from altana.app.shell.commands.keys_page import ShortcutPage
 from altana.app.shell.commands.table import CommandTable
+from altana.app.shell.desktop import notify
 from altana.app.shell.dressing import Dressing
 from altana.app.shell.exchange import Exchange
 from altana.app.shell.files import ProjectFiles
@@ -154,6 +155,7 @@ class MainWindow(QMainWindow):
             (self.handover.side.remarks_wanted, self.exchange.remarks),
         ):
             wanted.connect(run)
+        self.handover.run_bar.told_all.connect(partial(notify, "Altana"))
         self.light.left.connect(self.show_light)
         self.light.shade.hours_wanted.connect(self.making.count_hours)
         space.studio.light_progress.connect(self._show_light)

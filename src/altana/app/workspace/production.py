@@ -80,6 +80,8 @@ class Production(QObject):
         self.out = Path()
         self.end_action, self.end_command = NOTHING, ""
         self.where = HERE
+        #: Whether the machine is kept from falling asleep while it goes on.
+        self.keep_awake = True
         self._process: subprocess.Popen[bytes] | None = None
         self._job: Path | None = None
         self._journal: JournalFollower | None = None
@@ -182,6 +184,7 @@ class Production(QObject):
         command += ["--test"] if wanted.get("trial") else []
         command += ["--quality", str(wanted["quality"])] if wanted.get("quality") else []
         command += ["--resume"] if resume else []
+        command += ["--awake"] if self.keep_awake else []
         command += Where(**wanted.get("where", {})).words()
         if self.end_action == COMMAND and self.end_command:
             command += ["--after", self.end_command]

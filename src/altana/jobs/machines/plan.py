@@ -13,11 +13,11 @@ from altana.jobs.machines.pieces import Face, Frames, Round, Still, Tile, a_time
 from altana.jobs.paces import known_paces, scene_of
 from altana.jobs.requests import Item, Request
 
-#: What a plain office network carries, bytes a second; measured on loopback it is ten times as much.
+#: What a plain office network carries, bytes a second; files came at 270 MB/s between processes of one machine.
 NETWORK = 1.1e8
-#: Seconds of the run's own machine for each piece (sending, reading back, writing), and for each byte of a result (reading it back,
-#: stitching and encoding of what comes in parts); measured on two cores, `benchmarks/machines.py`.
-PIECE_S, BYTE_S = 0.012, 2.0e-9
+#: Seconds of the run's own machine for each piece, and for each byte of a result that is read back; measured on two cores
+#: (`benchmarks/machines.py`: 6.3 ms, 806 MB/s).
+PIECE_S, BYTE_S = 0.0065, 1.3e-9
 #: Bytes of a drawn pixel on its way where it comes in parts: three or four float32.
 PART_BYTES = 16.0
 COUNTS = (1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 64)
