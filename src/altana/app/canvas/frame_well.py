@@ -34,6 +34,8 @@ class FrameWell(QWidget):
     ) -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
+        # What is drawn has its own left and right, whichever way a language runs.
+        self.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
         self._workspace = workspace
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         #: On the Walk desk the picture is a film frame.

@@ -34,6 +34,8 @@ class LookRound(QWidget):
 
     def __init__(self, tokens: Tokens) -> None:
         super().__init__()
+        # What is drawn has its own left and right, whichever way a language runs.
+        self.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
         self._tokens = tokens
         self._pixels: np.ndarray | None = None
         self._shown: QImage | None = None

@@ -79,6 +79,8 @@ class PictureView(QWidget):
 
     def __init__(self, tokens: Tokens) -> None:
         super().__init__()
+        # What is drawn has its own left and right, whichever way a language runs.
+        self.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
         self._tokens = tokens
         self._image: QImage | None = None
         self._before: QImage | None = None

@@ -79,6 +79,8 @@ class Sheet(QWidget):
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
+        # What is drawn has its own left and right, whichever way a language runs.
+        self.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
         self._workspace = workspace
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.marks = Marks(self, tokens)

@@ -39,6 +39,8 @@ class VariantsView(QWidget):
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
         super().__init__()
+        # What is drawn has its own left and right, whichever way a language runs.
+        self.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.chosen = 0
         self._images: list[QImage | None] = []

@@ -7,17 +7,9 @@ from functools import partial
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QImage, QPixmap
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QLabel,
-    QProgressBar,
-    QScrollArea,
-    QSizePolicy,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from altana.app.theme.widgets import OneLine, Segments, button, label, relabel, rule
+from altana.app.theme.widgets import OneLine, Segments, button, label, progress_bar, relabel, rule, scrolling
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import MENDS, Trouble
@@ -153,10 +145,7 @@ class CheckAllPage(QWidget):
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(0)
         self._column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inner)
+        scroll = scrolling(inner)
         column.addWidget(scroll, 1)
         self._soon = Soon(self, 60, self._follow)
         self._due: list[str] = []
@@ -191,11 +180,9 @@ class CheckAllPage(QWidget):
         self.which.take(0)
         self.which.chosen.connect(self._choose)
         tools.addWidget(self.which)
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 1000)
+        self.bar = progress_bar("Check of all cameras")
         self.bar.setMinimumWidth(60)
         self.bar.setMaximumWidth(150)
-        self.bar.setAccessibleName("Check of all cameras")
         tools.addWidget(self.bar)
         tools.addWidget(self.stop)
         tools.addStretch(1)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from altana.app.compose.cut_away import CutAwayGroup
 from altana.app.compose.direction import DirectionGroup
@@ -16,7 +16,7 @@ from altana.app.compose.lens import LensGroup
 from altana.app.compose.light import LightGroup
 from altana.app.compose.standpoint import StandpointGroup
 from altana.app.compose.verticals import VerticalsGroup
-from altana.app.theme.widgets import Group, button, relabel, rule
+from altana.app.theme.widgets import Group, button, relabel, rule, scrolling
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import list_cameras
@@ -93,10 +93,7 @@ class CameraSettings(QWidget):
                 group.fold()
             group.unfolded.connect(self.refresh)
         column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inner)
+        scroll = scrolling(inner)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QLineEdit, QListVi
 from altana.app.compose.first_rooms import FirstRooms
 from altana.app.compose.strip_cards import THUMB_HIGH, THUMB_WIDE, CardPainter, Told
 from altana.app.compose.strip_rows import Heading, Rows
+from altana.app.theme.field_buttons import clearable
 from altana.app.theme.lengths import length
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
@@ -73,7 +74,7 @@ class Strip(QWidget):
         self.filter.setPlaceholderText("Find a camera")
         self.filter.setAccessibleName("Find a camera")
         self.filter.setToolTip("Type part of a name or intent")
-        self.filter.setClearButtonEnabled(True)
+        clearable(self.filter)
         self.filter.textChanged.connect(self._find)
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 4, 4)

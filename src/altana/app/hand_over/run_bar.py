@@ -8,20 +8,11 @@ from functools import partial
 
 from PySide6.QtCore import QSettings, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import (
-    QBoxLayout,
-    QFrame,
-    QHBoxLayout,
-    QInputDialog,
-    QMenu,
-    QProgressBar,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
 
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.hand_over.where_menu import WhereMenu
-from altana.app.theme.widgets import OneLine, button, menu_button, relabel
+from altana.app.theme.widgets import OneLine, button, menu_button, progress_bar, relabel
 from altana.app.workspace.production import COMMAND, ENDS, NOTIFY, OFF, Production
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
@@ -104,9 +95,7 @@ class RunBar(QFrame):
 
     def _steer(self) -> QHBoxLayout:
         """How far it is, and what steers it."""
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setRange(0, 1000)
+        self.progress = progress_bar("How far the run is")
         self.progress.setFixedHeight(8)
         self.told = OneLine("quiet")
         told = QVBoxLayout()

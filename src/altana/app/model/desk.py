@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.canvas.frame import FrameView
 from altana.app.model.coverage import CoverageGroup
@@ -18,8 +18,9 @@ from altana.app.model.problems import ProblemGroup
 from altana.app.model.reloading import Background, Reloading
 from altana.app.model.rooms import RoomsGroup
 from altana.app.model.tree import BY_CATEGORY, BY_STOREY, ObjectTree
+from altana.app.theme.field_buttons import clearable
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.widgets import Group, Segments, button, label, rule
+from altana.app.theme.widgets import Group, Segments, button, label, rule, scrolling
 from altana.app.workspace.view_state import ViewState
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats
@@ -92,7 +93,7 @@ class ModelDesk(QWidget):
         self.filter.setPlaceholderText("Find an object")
         self.filter.setAccessibleName("Find an object")
         self.filter.setToolTip("Type part of a name, category or storey")
-        self.filter.setClearButtonEnabled(True)
+        clearable(self.filter)
         self.filter.textChanged.connect(self.tree.filter)
         column.addWidget(self.filter)
         column.addWidget(self.tree, 1)
@@ -171,10 +172,7 @@ class ModelDesk(QWidget):
             self._workspace, self.compose_wanted.emit, self.take_in_wanted.emit, self.send_wanted.emit
         )
         self._add_groups(column)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inner)
+        scroll = scrolling(inner)
         outer = QVBoxLayout(panel)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(scroll)

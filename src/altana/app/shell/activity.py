@@ -8,9 +8,9 @@ from pathlib import Path
 
 from PySide6.QtCore import QUrl
 from PySide6.QtGui import QDesktopServices
-from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from altana.app.theme.widgets import button, label
+from altana.app.theme.widgets import button, label, progress_bar
 from altana.app.workspace.background import Background
 
 #: What the journal of a run calls things, and what is said.
@@ -30,9 +30,8 @@ class Activity(QWidget):
         row.setContentsMargins(16, 0, 16, 0)
         row.setSpacing(12)
         self._label = label("", "quiet")
-        self._bar = QProgressBar()
+        self._bar = progress_bar("How far the work is")
         self._bar.setFixedWidth(130)
-        self._bar.setRange(0, 1000)
         self._left = label("", "quiet")
         self.cancel = button("Cancel", "quiet", "Stop; what is finished is kept", cancel)
         self.open_folder = button("Open folder", "quiet", "Show the files that were made", self._open_made)

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 from altana.app.shell.start_page import StartPage
 from altana.app.shell.window import MainWindow
 from altana.app.theme.style import apply_theme
+from altana.app.workspace.preferences import size_before_start
 from altana.core.errors import UserError
 from altana.demo.project import PROJECT, write_demo
 from altana.storage.log import start_log
@@ -31,10 +32,12 @@ def start(file: Path | None) -> int:
             "There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help."
         )
     start_log()
+    settings = QSettings("Altana", "Altana")
+    size_before_start(settings)
     application = QApplication(sys.argv[:1])
     application.setApplicationName("Altana")
     apply_theme(application)
-    window = MainWindow(settings=QSettings("Altana", "Altana"))
+    window = MainWindow(settings=settings)
     window.dress()
     window.workspace.notices.listen()
     window.show()

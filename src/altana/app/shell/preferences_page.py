@@ -19,10 +19,11 @@ from PySide6.QtWidgets import (
 )
 
 from altana.app.shell.commands.table import Command, CommandTable
+from altana.app.theme.field_buttons import name_buttons
 from altana.app.theme.lengths import UNITS
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import ChoiceBox, button, label, rule
-from altana.app.workspace.preferences import AUTOSAVE_S, CHROMES, DECIMALS, Preferences
+from altana.app.workspace.preferences import AUTOSAVE_S, CHROMES, DECIMALS, SIZES, Preferences
 from altana.core.ranges import FOCAL_MM, PASSES
 
 
@@ -64,6 +65,7 @@ class PreferencesPage(QDialog):
         grid.setColumnStretch(3, 1)
         fields = (
             ("Window", self.chrome),
+            ("Size of everything", self.everything),
             ("Frame at rest", self.passes),
             ("Keep changes after", self.autosave),
             ("Folder of projects", self.folder),
@@ -75,7 +77,7 @@ class PreferencesPage(QDialog):
         )
         for number, (text, widget) in enumerate(fields):
             # Two columns: what the window is like, and what cameras and numbers are.
-            row, column = (number, 0) if number < 4 else (number - 4, 2)
+            row, column = (number, 0) if number < 5 else (number - 5, 2)
             grid.addWidget(label(text, "quiet"), row, column)
             grid.addWidget(widget, row, column + 1)
         return grid
@@ -103,6 +105,8 @@ class PreferencesPage(QDialog):
             "Frame at rest", "How often the Frame is drawn over itself while nothing moves: smoother, and slower; from the next start",
             "passes", 0, 1, PASSES.low, 64,
         )  # fmt: skip
+        tip = "How large everything is, letters first: 100 to 200 %; from the next start"
+        self.everything = NumberField("Size of everything", tip, "%", 0, 25, *SIZES)
         tip = "So long after a change it is kept for the case of a crash"
         self.autosave = NumberField("Keep changes after", tip, "s", 0, 1, *AUTOSAVE_S)
         tip = "How high a new camera stands, until another height is chosen beside it"
@@ -121,6 +125,7 @@ class PreferencesPage(QDialog):
         )
         for field, name in (
             (self.passes, "frame_passes"),
+            (self.everything, "size_percent"),
             (self.autosave, "autosave_s"),
             (self.eye, "eye_m"),
             (self.inside, "focal_inside_mm"),
@@ -148,6 +153,7 @@ class PreferencesPage(QDialog):
         self.keys.setAccessibleName("Keys of the chosen command")
         self.keys.setMaximumSequenceLength(1)
         self.keys.setClearButtonEnabled(True)
+        name_buttons(self.keys, "Empty the field")
         self.keys.editingFinished.connect(self._take)
         self.told = label("Choose a command, press here and press the keys it is to have.", "quiet")
         self.told.setWordWrap(True)

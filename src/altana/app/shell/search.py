@@ -10,6 +10,8 @@ from PySide6.QtCore import QEvent, QObject, QPoint, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
+from altana.app.theme.field_buttons import clearable
+
 MOST_FOUND = 12
 
 
@@ -80,7 +82,7 @@ class SearchField(QLineEdit):
         self.setPlaceholderText("Find camera, room, action")
         self.setAccessibleName("Find")
         self.setToolTip("Cameras, rooms, objects, walks and actions (Ctrl+F); down and Return choose")
-        self.setClearButtonEnabled(True)
+        clearable(self)
         self.setFixedWidth(206)
         self.list = QListWidget(window)
         self.list.setAccessibleName("Found")

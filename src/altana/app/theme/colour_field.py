@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QColorDialog, QLineEdit
 
+from altana.app.theme.field_buttons import name_buttons
 from altana.app.theme.plain_text import tip_text
 
 SWATCH_PX = 14
@@ -26,6 +27,7 @@ class ColourField(QLineEdit):
         self._swatch = self.addAction(QIcon(), QLineEdit.ActionPosition.LeadingPosition)
         self._swatch.setToolTip(tip_text(f"{name}: choose"))
         self._swatch.triggered.connect(self.choose)
+        name_buttons(self, f"{name}: choose")
         self.editingFinished.connect(self._typed)
 
     @property

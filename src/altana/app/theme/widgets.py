@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QLabel,
     QListView,
     QMenu,
+    QProgressBar,
     QPushButton,
     QScrollArea,
     QSizePolicy,
@@ -143,6 +144,11 @@ class ChoiceBox(QComboBox):
         self.setMaxVisibleItems(40)
         # A list of its own is as wide as its entries, not as the box.
         self.setView(QListView())
+
+    def setAccessibleName(self, name: str) -> None:
+        """The list that opens is called as the box is."""
+        super().setAccessibleName(name)
+        self.view().setAccessibleName(name)
 
     def showPopup(self) -> None:
         """The list is as wide as its longest entry."""
@@ -324,8 +330,23 @@ def stacked(groups: Sequence[Group]) -> QScrollArea:
             layout.insertWidget(0, rule())
         rows.addWidget(group)
     rows.addStretch(1)
+    return scrolling(inner)
+
+
+def scrolling(inner: QWidget) -> QScrollArea:
+    """A column that scrolls up and down.  It takes no focus of its own: what has it is scrolled into sight."""
     scroll = QScrollArea()
+    scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     scroll.setWidgetResizable(True)
     scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     scroll.setWidget(inner)
     return scroll
+
+
+def progress_bar(name: str) -> QProgressBar:
+    """A thin bar without figures; they stand beside it.  name : for those who do not see it."""
+    bar = QProgressBar()
+    bar.setTextVisible(False)
+    bar.setRange(0, 1000)
+    bar.setAccessibleName(name)
+    return bar

@@ -7,11 +7,11 @@ from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from altana.app.canvas.plan import PlanView
 from altana.app.theme.plain_text import short_name
-from altana.app.theme.widgets import button, label
+from altana.app.theme.widgets import button, label, scrolling
 from altana.app.walk.route import RouteOnPlan
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import STANDING_M
@@ -78,10 +78,7 @@ class WalkList(QWidget):
         inner = QWidget()
         inner.setObjectName("chrome")
         inner.setLayout(self._rows)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inner)
+        scroll = scrolling(inner)
         column.addWidget(scroll, 1)
 
     def _toggled(self, on: bool) -> None:

@@ -18,6 +18,7 @@ DECIMALS = (POINT, COMMA, DESKTOP)
 #: How often a picture at rest is drawn over itself, and how soon after a change it is kept, seconds.
 USUAL_PASSES, USUAL_AUTOSAVE_S = 8, 4.0
 AUTOSAVE_S = (1.0, 600.0)
+SIZES = (100.0, 200.0)
 
 
 class Preferences(QObject):
@@ -61,6 +62,15 @@ class Preferences(QObject):
     @frame_passes.setter
     def frame_passes(self, value: float) -> None:
         self._set("frame_passes", round(value))
+
+    @property
+    def size_percent(self) -> float:
+        """How large everything in the window is, letters first, against the desktop's own scale."""
+        return self._number("size_percent", 100.0, *SIZES)
+
+    @size_percent.setter
+    def size_percent(self, value: float) -> None:
+        self._set("size_percent", round(value))
 
     @property
     def autosave_s(self) -> float:
@@ -148,3 +158,10 @@ class Preferences(QObject):
         """All commands as they usually are."""
         self._settings.remove("keys")
         self.changed.emit("keys")
+
+
+def size_before_start(settings: QSettings) -> None:
+    """The chosen size of everything, told to Qt, which wants to know it before it starts; one that was set from outside holds."""
+    percent = Preferences(settings).size_percent
+    if percent != SIZES[0]:
+        os.environ.setdefault("QT_SCALE_FACTOR", f"{percent / 100.0:g}")

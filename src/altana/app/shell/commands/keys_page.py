@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from altana.app.shell.commands.table import CommandTable
-from altana.app.theme.widgets import button, label
+from altana.app.theme.widgets import button, label, scrolling
 
 #: What the drawings and the Frame answer to while they have the focus; it stands on the page of shortcuts.
 LOCAL_KEYS: tuple[tuple[str, str, str], ...] = (
@@ -60,9 +60,7 @@ class ShortcutPage(QDialog):
             taken += len(entries) + 2
         for side in sides:
             both.addLayout(_key_column([(group, groups[group]) for group in side]), 1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(inner)
+        scroll = scrolling(inner)
         column.addWidget(scroll, 1)
         column.addWidget(
             button("Close", "", "Close this page (Escape)", self.accept), 0, Qt.AlignmentFlag.AlignRight
