@@ -18,7 +18,8 @@ from pathlib import Path
 import numpy as np
 
 from altana.jobs.machines import files
-from altana.jobs.machines.fleet import Fleet, do_piece
+from altana.jobs.machines.bench import do_piece
+from altana.jobs.machines.fleet import Fleet
 from altana.jobs.machines.local import local_cluster
 from altana.jobs.machines.pieces import Result, packed, packed_array, read_result
 from altana.jobs.machines.plan import NETWORK, Cost, simulate

@@ -21,9 +21,8 @@ from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project
 from altana.jobs.machines import files as files_module
-from altana.jobs.machines import fleet as fleet_module
 from altana.jobs.machines import pieces as pieces_module
-from altana.jobs.machines.bench import Bench
+from altana.jobs.machines.bench import Bench, do_piece
 from altana.jobs.machines.fence import _loads
 from altana.jobs.machines.fleet import Fleet
 from altana.jobs.machines.pieces import WIRE, PieceOrder, Result, Still, build, packed, read_order
@@ -480,7 +479,7 @@ os._exit(0)
     try:
         assert len(_machines(fleet, 3)) == 3
         future = fleet.client.submit(
-            fleet_module.do_piece, b"no order", key="altana-none", resources={kind(): 1}, pure=False
+            do_piece, b"no order", key="altana-none", resources={kind(): 1}, pure=False
         )
         assert "cannot be read" in pieces_module.read_result(future.result(timeout=60)).refused
     finally:

@@ -43,12 +43,14 @@ from altana.core.staging import Lookup
 from altana.jobs import estimates, paces
 from altana.jobs import picture as picture_module
 from altana.jobs import run as run_module
+from altana.jobs.behind import horizon_row, over
 from altana.jobs.estimates import doubts
 from altana.jobs.film import BEFORE_FOLDER
 from altana.jobs.light import light_of
+from altana.jobs.masters import master_path
 from altana.jobs.models import Opened
 from altana.jobs.pages import client_zip, contact_sheet, write_pages
-from altana.jobs.picture import PictureWork, horizon_row, master_path, over
+from altana.jobs.picture import PictureWork
 from altana.jobs.presentation import presentation
 from altana.jobs.remembered import remembered
 from altana.jobs.requests import Film, Pano, Picture, Request

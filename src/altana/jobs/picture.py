@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
 
-import msgspec
 import numpy as np
 from PIL import Image
 
 from altana.core.camera.view import View
-from altana.core.conventions import Floats, Floats32
+from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.core.geometry.edges import Edges, edges_of
 from altana.core.light.own import light_for
@@ -32,7 +29,6 @@ from altana.core.project import (
     PLAIN,
     SKY,
     TRANSPARENT,
-    USUAL_QUALITIES,
     WHITE_CARD,
     Camera,
     Light,
@@ -43,23 +39,24 @@ from altana.core.project import (
 )
 from altana.core.staging import Lookup, Staging
 from altana.importers.pictures import opened_picture
+from altana.jobs.behind import below_horizon, horizon_row, over, sky_light
 from altana.jobs.elsewhere import Elsewhere
 from altana.jobs.light import light_of
+from altana.jobs.masters import as_kept, camera_json, master_key, master_path, read_master, sky_drawn
 from altana.jobs.models import Opened
 from altana.jobs.orders import TracedBand, TracePicture
 from altana.jobs.progress import Progress
-from altana.jobs.requests import Film, Pano, Picture, Request
+from altana.jobs.requests import Film, Pano, Picture
 from altana.jobs.surroundings import sky_for
 from altana.jobs.tracing import Tracing
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
-from altana.render.encode import Pixels, exr_bytes, exr_key, exr_master
+from altana.render.encode import Pixels, exr_bytes, exr_key
 from altana.render.metadata import PanoramaTags, xmp_packet
 from altana.render.panorama import FACES, Place, Slice, face_size, face_view, slices_of, square_of, stitched
 from altana.render.passes import covered_by, passes_bytes
 from altana.render.pictures import Labels, grained, picture_bytes
 from altana.render.renderer import Drawn, Facts, Master, Quality, Renderer
 from altana.render.traced.sights import Aperture, FlatSights, RoundSights, Sights, aperture
-from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import beside
 from altana.storage.tables import KeptTables
 
@@ -69,7 +66,6 @@ STEREO = Quality(taps=4)
 FEW_PASSES, MANY_PASSES = 8, 32
 #: Nothing smooths the edges of a master afterwards.
 FEWEST_PASSES = 3
-MASTER_FOLDER = "masters"
 INSIDE_EV = 12.5
 LARGEST_PICTURE = 12_000
 #: Where time decides: more samples than this no picture gets.
@@ -77,7 +73,6 @@ MOST_SAMPLES = 65_536
 #: A picture is clean where so much grain is left before denoising (measured: outside after 60 samples, the demo's hall after 390, its dark
 #: ticket office after 640); a stubborn one gets no more samples than this.
 CLEAN, MOST_CLEAN_SAMPLES = 0.06, 1024
-BAND_ROWS = 128
 
 
 @dataclass(slots=True)
@@ -217,12 +212,12 @@ class PictureWork:
             if self.elsewhere is not None:
                 elsewhere = self.elsewhere.traced(item, 0, told)
                 if elsewhere is not None:
-                    return _as_kept(elsewhere)
-            return _as_kept(self.trace(FlatSights(item.view(), self._lens(item.camera)), item, told))
+                    return as_kept(elsewhere)
+            return as_kept(self.trace(FlatSights(item.view(), self._lens(item.camera)), item, told))
         if self.elsewhere is not None:
             put_together = self.elsewhere.drawn(item, told)
             if put_together is not None:
-                return _as_kept(put_together)
+                return as_kept(put_together)
         sky = self.sky(self.light_of(item), told)
         made = self.renderer.master(
             item.view(),
@@ -236,7 +231,7 @@ class PictureWork:
         )
         if made is None:
             raise Cancelled
-        return _as_kept(made)
+        return as_kept(made)
 
     def tile(self, item: Picture, number: int, told: Progress) -> tuple[Floats32, Floats32]:
         """One of the tiles of a still's master: light (h, w, 3) and coverage (h, w).  Raises UserError or Cancelled."""
@@ -297,7 +292,7 @@ class PictureWork:
         the horizon; below the horizon the ground, where it is set apart.  light : the picture's; sky : its sky, where that is known."""
         high, wide = view.height_px, view.width_px
         if shot.background == SKY:
-            made = self._developed(shot, _sky_light(view, sky or self.sky(light, lambda _: True)), ev)
+            made = self._developed(shot, sky_light(view, sky or self.sky(light, lambda _: True)), ev)
         elif shot.background == PICTURE:
             made = self._picture_behind(view, shot)
         else:
@@ -340,7 +335,7 @@ class PictureWork:
             return whole.data, whole.squares, whole.master
         if master is None:
             master, squares = self._drawn_round(item, told)
-            master = _as_kept(master)
+            master = as_kept(master)
         shown = self._developed(shot, master.light, camera.ev, around=True)
         tags = PanoramaTags(item.width_px, item.height_px, item.front_deg, stereo=shot.stereo_m > 0.0)
         xmp = xmp_packet(camera.name, camera_json(self.project, item), tags)
@@ -574,10 +569,6 @@ class PictureWork:
         self.other_samples |= found.samples != usual
         return Master(found.light, None if _drawn(shot).sky else found.cover)
 
-    def sky_drawn(self, shot: Shot) -> bool:
-        """Whether the sky stands in a row's master; otherwise it has a coverage."""
-        return _drawn(shot).sky
-
     def _tracer(self) -> Tracing:
         if self._tracing is None:
             self._tracing = Tracing(self.models_of or self.project, self.base, self.job)
@@ -676,140 +667,9 @@ def quality_of(making: Making, film: bool = False) -> Quality:
 
 def _drawn(shot: Shot) -> Drawn:
     """A sky is drawn with the building where nothing else takes its place; a pencil leaves paper there."""
-    return Drawn(
-        shot.rendition == WHITE_CARD,
-        shot.background == SKY and shot.ground == AS_BEHIND and shot.rendition != PENCIL,
-    )
+    return Drawn(shot.rendition == WHITE_CARD, sky_drawn(shot))
 
 
 def ground_colour(shot: Shot) -> str:
     """The colour of the ground that is set apart."""
     return shot.ground_colour if shot.ground == PLAIN else PAPER_WHITE
-
-
-def _by_bands(view: View, reckon: Callable[[Floats], Floats]) -> Floats32:
-    """What is reckoned from the (n, 3) directions of a picture's pixels, (height, width, …) float32, some rows at a time: the
-    directions of a large picture would fill the memory."""
-    high, wide = view.height_px, view.width_px
-    bands = []
-    for top in range(0, high, BAND_ROWS):
-        y, x = np.mgrid[top : min(high, top + BAND_ROWS), 0:wide] + 0.5
-        found = reckon(view.rays(np.column_stack([x.ravel(), y.ravel()])))
-        bands.append(found.reshape(*y.shape, *found.shape[1:]).astype(np.float32))
-    made: Floats32 = np.concatenate(bands)
-    return made
-
-
-def below_horizon(view: View) -> Floats32:
-    """(height, width) share of each pixel that lies below the horizon."""
-    up = _by_bands(view, lambda along: along[:, 2])
-    step = np.hypot(*np.gradient(up))
-    made: Floats32 = np.clip(0.5 - up / np.maximum(step, np.float32(1e-9)), 0.0, 1.0).astype(np.float32)
-    return made
-
-
-def _sky_light(view: View, sky: Sky) -> Floats32:
-    """The sky alone, (height, width, 3) cd/m2, as ``light.frag`` draws it."""
-    return _by_bands(view, sky.seen)
-
-
-def over(shown: Floats32, alpha: Floats32, behind: Floats32) -> Floats32:
-    """A picture over a background, displayed values, as every program lays a transparent picture over another."""
-    made: Floats32 = shown * alpha[..., None] + behind * (1.0 - alpha[..., None])
-    return made
-
-
-def horizon_row(view: View) -> float:
-    """The row at which the horizon lies in the middle of a picture, pixels from the top."""
-    forward = view.pose.forward
-    level = np.array([forward[0], forward[1], 0.0])
-    far = np.asarray(view.pose.eye) + level / max(float(np.linalg.norm(level)), 1e-9) * 1e5
-    row = float(view.project(far[None])[0, 1])
-    return row if np.isfinite(row) else view.height_px / 2.0
-
-
-def camera_json(project: Project, item: Picture | Pano) -> str:
-    """What a picture remembers: its project, its camera and how it was drawn."""
-    camera: dict[str, Any] = msgspec.to_builtins(replace(item.camera, variants=(), formats=()))
-    # Where its row stands and how its file is called makes no other picture.
-    bare = replace(item.shot, id="", on=True, folder="", pattern="", keep_master=False, passes=False, note="")
-    shot: dict[str, Any] = msgspec.to_builtins(bare)
-    return json.dumps(
-        {"altana": 1, "project": project.name, "camera": camera, "shot": shot}, ensure_ascii=False
-    )
-
-
-def read_master(path: Path) -> Master:
-    """A master as it was kept; the file holds its light multiplied by its coverage.  Raises UserError for one that cannot be read."""
-    try:
-        kept = exr_master(path)
-    except Exception as error:
-        # The library has kinds of errors of its own beside plain RuntimeError.
-        raise UserError(f"{path.name} cannot be read: {error}. Make the row once more.") from error
-    return _uncovered(*kept)
-
-
-def _as_kept(master: Master) -> Master:
-    """A master as its file gives it back: half floats, its light multiplied by its coverage meanwhile."""
-    alpha = None if master.alpha is None else _as_half(master.alpha)
-    return _uncovered(
-        _as_half(master.light if master.alpha is None else master.light * master.alpha[..., None]), alpha
-    )
-
-
-def _uncovered(light: Floats32, alpha: Floats32 | None) -> Master:
-    if alpha is None:
-        return Master(light)
-    return Master((light / np.maximum(alpha, np.float32(1e-6))[..., None]).astype(np.float32), alpha)
-
-
-def _as_half(values: Floats32) -> Floats32:
-    return np.clip(values, 0.0, 65_000.0).astype(np.float16).astype(np.float32)
-
-
-def master_path(out: Path, file: str) -> Path:
-    """Where the master of a picture lies: in a folder of its own below the delivery."""
-    return out / MASTER_FOLDER / f"{Path(file).with_suffix('')}.exr"
-
-
-def master_key(project: Project, item: Picture | Pano) -> str:
-    """A name for everything that a master shows: all but tone, and what the file is and is called."""
-    plain = Shot("", background=SKY if _drawn(item.shot).sky else TRANSPARENT)
-    # What stands behind is put there afterwards; only whether there is a sky counts.
-    names = ("background", "background_colour", "background_file", "ground", "ground_colour")
-    behind = {name: getattr(plain, name) for name in names}
-    shot = replace(
-        item.shot,
-        tone=None,
-        file="png",
-        dpi=0.0,
-        folder="",
-        pattern="",
-        on=True,
-        note="",
-        id="",
-        passes=False,
-        **behind,
-    )
-    # Of the figures only those of the row's own word count.
-    qualities = replace(USUAL_QUALITIES, **{shot.quality: project.qualities.of(shot.quality)})
-    bare = replace(
-        project,
-        shots=(),
-        tone=NO_TONE,
-        qualities=qualities,
-        cameras=(),
-        walks=(),
-        planned=(),
-        name="",
-        author="",
-    )
-    return Request(bare, (replace(item, shot=shot, file=""),)).digest()
-
-
-def write_master(out: Path, file: str, data: bytes) -> Path:
-    """Write the master of a picture."""
-    path = master_path(out, file)
-    make_folder(path.parent)
-    write_atomically(path, data, "The picture is kept.")
-    return path

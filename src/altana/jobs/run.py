@@ -26,9 +26,10 @@ from altana.jobs.estimates import START_JOB, bytes_for, drawn_of, job_of, second
 from altana.jobs.film import FilmCheck, FilmWork, frame_path, keep_before
 from altana.jobs.light import known_light, light_of
 from altana.jobs.made import models_digest, note
+from altana.jobs.masters import camera_json, write_master
 from altana.jobs.models import Opened
 from altana.jobs.paces import known_paces, learn, scene_of
-from altana.jobs.picture import PictureWork, camera_json, write_master
+from altana.jobs.picture import PictureWork
 from altana.jobs.progress import Progress, Telling
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, target
 from altana.render.renderer import Renderer

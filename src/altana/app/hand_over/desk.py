@@ -23,7 +23,7 @@ from altana.app.workspace.production import Production
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.jobs.following import ASIDE, MADE
-from altana.jobs.picture import master_path
+from altana.jobs.masters import master_path
 from altana.jobs.requests import Pano, Picture
 
 LIST, RESULTS = range(2)

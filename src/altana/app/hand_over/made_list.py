@@ -17,7 +17,7 @@ from altana.app.canvas.picture_view import image_of, read_picture
 from altana.app.theme.plain_text import tip_text
 from altana.app.workspace.background import Background, Newest
 from altana.jobs.film import BEFORE_FOLDER
-from altana.jobs.picture import MASTER_FOLDER
+from altana.jobs.masters import MASTER_FOLDER
 from altana.jobs.remembered import SIDECAR
 from altana.render.encode import film_frame_at
 from altana.storage.made import ASIDE, TEST, Made

@@ -19,7 +19,7 @@ from altana.core.errors import UserError
 from altana.core.project import FILM, LINES, PENCIL
 from altana.jobs.estimates import doubts
 from altana.jobs.following import ASIDE, DRAWING, MADE, OUT
-from altana.jobs.picture import master_path
+from altana.jobs.masters import master_path
 from altana.jobs.shotlist import Row
 
 #: From this width on all of its buttons stand in one row; narrower than the other it does not become.

@@ -27,7 +27,7 @@ from altana.core.edits.shots import change_shots, set_tone
 from altana.core.errors import UserError
 from altana.core.light.tone import clipped, developed, histogram, proposed_ev
 from altana.core.project import NO_TONE, PANORAMA, Shot, Tone
-from altana.jobs.picture import read_master
+from altana.jobs.masters import read_master
 from altana.storage.tables import KeptTables
 
 #: The page shows pictures no larger than this; the files are written in full.
