@@ -7,12 +7,14 @@ import io
 import math
 from collections.abc import Iterator
 from dataclasses import replace
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
 import trimesh
 
 from altana.core.camera.plumb import plumb
+from altana.core.camera.view import View
 from altana.core.checks.camera_check import MENDS, CameraCheck, troubles
 from altana.core.checks.coverage import HEADINGS, Tally, as_csv
 from altana.core.checks.cut_faces import bodies_of
@@ -38,6 +40,7 @@ from altana.core.patching import (
 from altana.core.project import Camera, Limits, Patch, Project
 from altana.core.staging import WHOLE, Lookup, Staging
 from altana.core.standing import standable
+from altana.jobs import looking
 from altana.jobs.looking import Checker, check_camera, check_cameras, coverage_views, tallied
 from altana.jobs.models import Opened
 from altana.render.renderer import Renderer
@@ -464,6 +467,27 @@ def checker(demo_opened: Opened) -> Iterator[Checker]:
     renderer = Renderer(demo_opened.model)
     yield Checker(demo_opened.model, renderer)
     renderer.close()
+
+
+def test_the_time_that_a_far_bound_saves_is_measured(
+    checker: Checker, demo_project: Project, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    camera = with_far(demo_project.camera_named("Waiting hall to the water"), 6.0)
+    view = camera.view(256, 144)
+    assert checker._time_saved(view, WHOLE) == 0.0
+    # In a model that is large enough to be worth asking both are drawn in turn, and what is taken is what the clock says.
+    monkeypatch.setattr(looking, "TIMED_FACES", 1)
+    drawn: list[bool] = []
+    clock = [0.0]
+
+    def picture(shown: View, *_: object) -> None:
+        drawn.append(shown.far_m is not None)
+        clock[0] += 1.0 if shown.far_m is not None else 4.0 + 0.5 * (len(drawn) % 3)
+
+    monkeypatch.setattr(checker, "renderer", SimpleNamespace(picture=picture))
+    monkeypatch.setattr(looking.time, "perf_counter", lambda: clock[0])
+    assert checker._time_saved(view, WHOLE) == pytest.approx(0.75)
+    assert drawn == [True, False] * (looking.TIMED + 1)
 
 
 def test_the_checker_finds_the_demos_trouble_and_no_other(demo_opened: Opened, demo_project: Project) -> None:
