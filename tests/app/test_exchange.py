@@ -7,6 +7,7 @@ import io
 from dataclasses import replace
 from pathlib import Path
 
+import psutil
 import pytest
 from PIL import Image
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
@@ -142,3 +143,31 @@ def test_plans_and_edits_are_sent_from_the_window(window: MainWindow, tmp_path: 
     until(lambda: "for other tools" in window.notice_bar.sentence, 20)
     window.exchange.look_into(tmp_path / "list.vtt")
     until(lambda: "is no file that cameras are taken from" in window.notice_bar.sentence, 10)
+
+
+def test_reading_is_cancelled_at_once(
+    window: MainWindow, site: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A file that takes long is left alone, its child with it, and the line at the bottom is free again."""
+    before = window.workspace.bridge.project
+    # The child never comes to an end by itself.
+    slow = site.with_name("sitecustomize.py")
+    slow.write_text(
+        "import sys, time\nif any('altana.jobs.brought' in word for word in sys.orig_argv):\n    time.sleep(120)\n"
+    )
+    monkeypatch.setenv("PYTHONPATH", str(slow.parent))
+    shown = window.exchange.take_page
+    window.exchange.look_into(site)
+    assert window.activity.cancel.isVisible() and window.activity.text == "Reading site.bcf"
+    until(
+        lambda: any(
+            "altana.jobs.brought" in " ".join(item.cmdline()) for item in psutil.Process().children()
+        ),
+        10,
+    )
+    press(window.activity.cancel)
+    until(lambda: window.activity.text == "", 10)
+    assert not window.activity.cancel.isVisible()
+    assert "Opening site.bcf was stopped. Nothing was changed." in window.notice_bar.sentence
+    assert not any("altana.jobs.brought" in " ".join(item.cmdline()) for item in psutil.Process().children())
+    assert window.exchange.take_page is shown and window.workspace.bridge.project is before

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import threading
 from collections.abc import Callable
 from pathlib import Path
 
@@ -12,6 +13,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label, progress_bar
 from altana.app.workspace.background import Background
+from altana.jobs.reader import Waiting
 
 #: What the journal of a run calls things, and what is said.
 JOB_WORDS = {"Light": "Computing light", "Starting": "Starting"}
@@ -24,6 +26,9 @@ class Activity(QWidget):
         super().__init__()
         self._background = background
         self._made_in = Path()
+        self._cancel_job = cancel
+        #: Set where what is being read is not wanted any more; None while nothing is read.
+        self._unwanted: threading.Event | None = None
         self.setObjectName("chrome")
         self.setFixedHeight(27)
         row = QHBoxLayout(self)
@@ -33,7 +38,7 @@ class Activity(QWidget):
         self._bar = progress_bar("How far the work is")
         self._bar.setFixedWidth(130)
         self._left = label("", "quiet")
-        self.cancel = button("Cancel", "quiet", "Stop; what is finished is kept", cancel)
+        self.cancel = button("Cancel", "quiet", "Stop; what is finished is kept", self._cancel)
         self.open_folder = button("Open folder", "quiet", "Show the files that were made", self._open_made)
         for item in (self.cancel, self.open_folder):
             item.setStyleSheet("min-height: 14px; padding: 0 6px;")
@@ -73,6 +78,31 @@ class Activity(QWidget):
 
         self.tell(what)
         self._background.run(what, work, done, self.tell)
+
+    def read(self, what: str, work: Callable[[Waiting], Callable[[], object]]) -> None:
+        """The same for reading a file in a child, which *Cancel* ends; ``work`` is given what it asks whether to go on."""
+        unwanted = self._unwanted = threading.Event()
+        job_shown = self.cancel.isVisible()
+        self.cancel.show()
+
+        def over() -> None:
+            if self._unwanted is unwanted:
+                self._unwanted = None
+                self.cancel.setVisible(job_shown)
+            self.tell()
+
+        def done(after: Callable[[], object]) -> None:
+            over()
+            after()
+
+        self.tell(what)
+        self._background.run(what, lambda: work(lambda _: not unwanted.is_set()), done, over)
+
+    def _cancel(self) -> None:
+        if self._unwanted is not None:
+            self._unwanted.set()
+        else:
+            self._cancel_job()
 
     # ------------------------------------------------------------------ a job that makes files
 

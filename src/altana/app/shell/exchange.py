@@ -17,6 +17,7 @@ from altana.core.naming import counted
 from altana.core.project import Camera, Project
 from altana.exchange.incoming import Taken
 from altana.jobs.brought import TAKEN_IN, look_into
+from altana.jobs.reader import Waiting
 from altana.jobs.sending import SENT, WITH_MODEL, send
 from altana.jobs.sending_edit import EDIT_KINDS
 from altana.jobs.sending_plan import PLAN_KINDS
@@ -141,11 +142,11 @@ class Exchange:
         scene = self._workspace.studio.scene
         offset = scene.model.offset if scene is not None else (0.0, 0.0, 0.0)
 
-        def work() -> Callable[[], object]:
-            found = look_into(path, offset)
+        def work(waiting: Waiting) -> Callable[[], object]:
+            found = look_into(path, offset, waiting)
             return lambda: self._offer(path, found)
 
-        self._activity.do(f"Reading {path.name}", work)
+        self._activity.read(f"Reading {path.name}", work)
 
     def _offer(self, path: Path, found: list[Taken]) -> None:
         self.take_page = TakePage(self._window, path.name, found, self._take)

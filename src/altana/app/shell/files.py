@@ -22,6 +22,7 @@ from altana.core.errors import UserError
 from altana.core.project import Project
 from altana.importers.table import READERS
 from altana.jobs.models import open_model
+from altana.jobs.reader import Waiting
 from altana.storage import autosave
 from altana.storage.project_file import SUFFIX, read_project, take_in, unknown_fields, write_project
 
@@ -196,17 +197,17 @@ class ProjectFiles(QObject):
     def start_project(self, models: list[Path], path: Path, saved: bool = True) -> bool:
         """Open a new project of these models; reading and copying go on in the background.  saved : it is written at once."""
 
-        def work() -> Callable[[], object]:
+        def work(waiting: Waiting) -> Callable[[], object]:
             project = Project(name=path.stem)
             for model in models:
                 # What the model was read from (materials, pictures) is taken along.
-                others = open_model(model)[1]
+                others = open_model(model, waiting=waiting)[1]
                 project = add_model(project, take_in(model, others, path))
             if saved:
                 write_project(path, project)
             return lambda: self._show_project(project, path, saved)
 
-        self._activity.do(f"Reading {', '.join(item.name for item in models)}", work)
+        self._activity.read(f"Reading {', '.join(item.name for item in models)}", work)
         return True
 
     def add_model_dialog(self) -> None:
@@ -223,11 +224,11 @@ class ProjectFiles(QObject):
         """Take a model or a drawing into the project; reading and copying go on in the background."""
         path = self.project_path
 
-        def work() -> Callable[[], object]:
-            stored = take_in(model, open_model(model)[1], path)
+        def work(waiting: Waiting) -> Callable[[], object]:
+            stored = take_in(model, open_model(model, waiting=waiting)[1], path)
             return lambda: self._model_added(stored, path)
 
-        self._activity.do(f"Reading {model.name}", work)
+        self._activity.read(f"Reading {model.name}", work)
 
     def _model_added(self, stored: str, path: Path) -> None:
         if self.project_path == path and self._bridge.apply(
