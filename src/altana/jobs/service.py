@@ -25,6 +25,8 @@ from altana.jobs.orders import Drawn, Failure, Order, Reply
 
 #: From this patience on a child uses only time that is left over.
 IDLE_PATIENCE = 15
+#: The patience of a child that has not shown anything yet.
+EAGER = 2
 SLOTS, SLOT_BYTES = 4, 3840 * 2160 * 3
 
 
@@ -63,6 +65,8 @@ class Desk:
         self._memory = memory
         self._free = set(range(SLOTS))
         self.waiting: dict[str, Task] = {}
+        #: Whether a picture was sent.
+        self.shown = False
 
     def listen(self, block: bool) -> None:
         """Take in what has arrived; the newest task of a channel replaces an older one."""
@@ -105,7 +109,7 @@ class Desk:
         assert self._memory is not None
         while not self._free:
             self.listen(block=True)
-        slot = self._free.pop()
+        slot, self.shown = self._free.pop(), True
         height, width = pixels.shape[:2]
         start = slot * SLOT_BYTES
         view = np.frombuffer(_buffer(self._memory), np.uint8, pixels.size, start)
@@ -119,8 +123,9 @@ def _serve(handler: str, connection: Connection, memory_name: str | None, parent
     faulthandler.enable()
     # What draws may need a path tracer of its own; it ends with this process, which ends with its parent.
     multiprocessing.process.current_process()._config["daemon"] = False  # type: ignore[attr-defined]  # noqa: SLF001 - no public way
-    # The window goes first on a machine with few processors.
-    os.nice(patience)
+    # The window goes first on a machine with few processors; but until there is something to see, nothing is more urgent than that.
+    eager = EAGER if patience < IDLE_PATIENCE else patience
+    os.nice(min(eager, patience))
     if patience >= IDLE_PATIENCE:
         # Work that may take half a minute runs only where nobody else wants to.
         os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
@@ -133,6 +138,9 @@ def _serve(handler: str, connection: Connection, memory_name: str | None, parent
             task = desk.next()
             try:
                 work(task)
+                if desk.shown and eager < patience:
+                    os.nice(patience - eager)
+                    eager = patience
             except (EOFError, BrokenPipeError):
                 raise
             except Exception as error:  # noqa: BLE001 - the border of a process
@@ -147,6 +155,22 @@ def _failure(order: Order, error: Exception) -> Failure:
         return Failure(type(order).__name__, error.sentence)
     sentence = f"Something went wrong in the background ({type(error).__name__}). Nothing in the project was changed."
     return Failure(type(order).__name__, sentence, "".join(traceback.format_exception(error)))
+
+
+#: The child that draws the window's pictures: what it does, whether pictures come from it, and its patience.
+PICTURES = ("altana.jobs.workers:pictures", True, 10)
+#: Children that were started before anybody asked for them, by what they do.
+_early: dict[tuple[str, bool, int], Service] = {}
+
+
+def start_early(handler: str, pictures: bool, patience: int) -> None:
+    """Start a child before who needs it is there: it loads what it needs meanwhile, on another processor."""
+    _early[(handler, pictures, patience)] = Service(handler, pictures, patience)
+
+
+def started(handler: str, pictures: bool, patience: int) -> Service:
+    """The child that was started early, or a new one."""
+    return _early.pop((handler, pictures, patience), None) or Service(handler, pictures, patience)
 
 
 class Service:

@@ -6,18 +6,17 @@ import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import platformdirs
-from PySide6.QtCore import QSettings, QTimer
-from PySide6.QtWidgets import QApplication
 
-from altana.app.shell.start_page import StartPage
-from altana.app.shell.window import MainWindow
-from altana.app.theme.style import apply_theme
-from altana.app.workspace.preferences import size_before_start
 from altana.core.errors import UserError
-from altana.demo.project import PROJECT, write_demo
+from altana.jobs.service import PICTURES, start_early
 from altana.storage.log import start_log
+
+if TYPE_CHECKING:
+    from altana.app.shell.start_page import StartPage
+    from altana.app.shell.window import MainWindow
 
 
 def demo_folder() -> Path:
@@ -32,13 +31,25 @@ def start(file: Path | None) -> int:
             "There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help."
         )
     start_log()
+    # It loads its own while the window is loaded here.
+    start_early(*PICTURES)
+    from PySide6.QtCore import QSettings, QTimer
+    from PySide6.QtWidgets import QApplication
+
+    from altana.app.shell.window import MainWindow
+    from altana.app.theme.style import apply_theme, style_sheet
+    from altana.app.theme.tokens import LIGHT
+    from altana.app.workspace.preferences import size_before_start
+
     settings = QSettings("Altana", "Altana")
     size_before_start(settings)
     application = QApplication(sys.argv[:1])
     application.setApplicationName("Altana")
-    apply_theme(application)
+    apply_theme(application, sheet=False)
     window = MainWindow(settings=settings)
     window.dress()
+    if not application.styleSheet():
+        application.setStyleSheet(style_sheet(LIGHT))
     window.workspace.notices.listen()
     window.show()
     QTimer.singleShot(0, lambda: _first(window, file))
@@ -49,6 +60,8 @@ def _first(window: MainWindow, file: Path | None) -> StartPage | None:
     if file is not None:
         window.files.open_path(file)
         return None
+    from altana.app.shell.start_page import StartPage
+
     page = StartPage(
         window,
         window.files.recent(),
@@ -61,6 +74,8 @@ def _first(window: MainWindow, file: Path | None) -> StartPage | None:
 
 
 def _show_demo(window: MainWindow) -> None:
+    from altana.demo.project import PROJECT
+
     project = demo_folder() / PROJECT
     if project.is_file():
         _open_demo(window, project)
@@ -72,6 +87,8 @@ def _show_demo(window: MainWindow) -> None:
 
 
 def _written(window: MainWindow, project: Path) -> Callable[[], object]:
+    from altana.demo.project import write_demo
+
     write_demo(demo_folder())
     return lambda: _open_demo(window, project)
 

@@ -12,7 +12,7 @@ import numpy.typing as npt
 from PySide6.QtCore import QObject, QSocketNotifier, Signal, SignalInstance
 
 from altana.jobs.orders import Drawn, Failure
-from altana.jobs.service import Answer, Service, Task
+from altana.jobs.service import Answer, Service, Task, started
 
 log = logging.getLogger(__name__)
 
@@ -70,7 +70,7 @@ class Child(QObject):
     def __init__(self, handler: str, name: str, pictures: bool = False, patience: int = 2) -> None:
         super().__init__()
         self.name = name
-        self._service = Service(handler, pictures, patience)
+        self._service = started(handler, pictures, patience)
         self._closed = False
         self._deaths = 0
         self._born = time.monotonic()

@@ -44,7 +44,7 @@ from altana.jobs.orders import (
     Surveyed,
     WalkChecked,
 )
-from altana.jobs.service import Answer, Task
+from altana.jobs.service import PICTURES, Answer, Task
 
 
 class Studio(Ordering):
@@ -74,6 +74,8 @@ class Studio(Ordering):
     seen = Signal(object)
     light_progress = Signal(float)
     relit = Signal()
+    #: The models of an opening, by its number, were read: they are kept now, and whoever else reads them has them at once.
+    _readable = Signal(int)
 
     def __init__(
         self,
@@ -84,17 +86,18 @@ class Studio(Ordering):
     ) -> None:
         """project : the project as shown now.  start_child : what starts one; tests put one without a process in its place."""
         super().__init__(
-            start_child("altana.jobs.workers:pictures", "pictures", pictures=True, patience=10),
+            start_child(PICTURES[0], "pictures", pictures=PICTURES[1], patience=PICTURES[2]),
             start_child("altana.jobs.workers:drafting", "plans and sections"),
         )
         self._notices, self._background, self._project = notices, background, project
         self._scenes = 0
         self.scene: Scene | None = None
         self.lit = ESTIMATED
-        self._opening = 0
+        self._opening = self._told = 0
         self._asked: tuple[Project, str] | None = None
         self.lighting = start_child("altana.jobs.workers:lighting", "light", patience=15)
         self.processes = (self.pictures, self.drafting, self.lighting)
+        self._readable.connect(self._tell_early)
         for child in self.processes:
             child.answered.connect(partial(self._take, child))
             child.restarted.connect(partial(self._again, child))
@@ -126,7 +129,9 @@ class Studio(Ordering):
 
         def read() -> Scene | UserError:
             try:
-                return prepared(open_project_models(project, path, lambda _: turn == self._opening).model)
+                model = open_project_models(project, path, lambda _: turn == self._opening).model
+                self._readable.emit(turn)
+                return prepared(model)
             except UserError as error:
                 return error
 
@@ -136,6 +141,13 @@ class Studio(Ordering):
             lambda scene: self._take_scene(scene, project, turn),
             lambda: self._not_opened(turn),
         )
+
+    def _tell_early(self, turn: int) -> None:
+        """The children open the models while the window still prepares them; not where others are shown meanwhile."""
+        if turn == self._opening and self.scene is None:
+            self._told = turn
+            for child in (self.pictures, self.drafting):
+                self._tell(child)
 
     def _not_opened(self, turn: int) -> None:
         if turn == self._opening:
@@ -152,7 +164,9 @@ class Studio(Ordering):
         self.scene = scene
         self._scenes += 1
         for child in (self.pictures, self.drafting):
-            self._tell(child)
+            if self._told != turn:
+                self._tell(child)
+        self.drafting.send(Task("survey", self._next(), 5, Survey()))
         self.light(project)
         self.opened.emit()
 
@@ -162,8 +176,6 @@ class Studio(Ordering):
             return
         project, path = self._asked
         child.send(Task("models", self._next(), -10, OpenModels(project, path)))
-        if child is self.drafting:
-            child.send(Task("survey", self._next(), 5, Survey()))
 
     def _again(self, child: ServingChild) -> None:
         """A child died and was started again: it is told what is open, and what it was asked for is asked for again."""
@@ -171,6 +183,8 @@ class Studio(Ordering):
             self._order_light()
             return
         self._tell(child)
+        if child is self.drafting:
+            child.send(Task("survey", self._next(), 5, Survey()))
         child.send_again()
         self.relit.emit()
 
