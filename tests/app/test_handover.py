@@ -309,7 +309,7 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     desk.choose_page(RESULTS)
     look_at(desk, 0)
     press(desk.tone_button)
-    until(lambda: desk.tone._light is not None, 20)
+    until(lambda: desk.tone._read is not None, 20)
     assert desk.panels.currentWidget() is desk.tone
     ordered: list[tuple[Order, str]] = []
     send = window.workspace.studio.pictures.send
@@ -618,7 +618,7 @@ def test_a_panorama_is_toned_while_one_looks_round(window: MainWindow, desk: Han
     desk.results.round.turn(80.0, 5.0)
     before = desk.results.round.picture(60, 40).astype(int)
     press(desk.tone_button)
-    until(lambda: desk.tone._light is not None, 20)
+    until(lambda: desk.tone._read is not None, 20)
     assert not desk.tone.fields["vignette"].isEnabled() and desk.tone.fields["glow"].isEnabled()
     enter(desk.tone.fields["exposure_ev"], "1")
     toned(desk)
@@ -885,7 +885,7 @@ def test_a_colour_table_is_put_over_and_copied_in(
     desk.choose_page(RESULTS)
     look_at(desk, 0)
     press(desk.tone_button)
-    until(lambda: desk.tone._light is not None, 20)
+    until(lambda: desk.tone._read is not None, 20)
     before = toned(desk)
     (tmp_path / "turned.cube").write_text("LUT_1D_SIZE 2\n1 1 1\n0 0 0\n")
     desk.tone.tables.use(tmp_path / "turned.cube")

@@ -42,13 +42,7 @@ class CutAwayGroup(QObject):
 
     def __init__(self, workspace: Workspace, fields: CameraFields) -> None:
         super().__init__()
-        self._edits, self._bridge, self._state, self._studio = (
-            workspace.edits,
-            workspace.bridge,
-            workspace.state,
-            workspace.studio,
-        )
-        self._notices, self._book = workspace.notices, workspace.book
+        self._space = workspace
         self.group = group = Group("Cut-away")
         self._add_bounds(fields)
         self.removed = label("", "quiet")
@@ -143,12 +137,12 @@ class CutAwayGroup(QObject):
         if switch.isEnabled():
             switch.click()
         else:
-            self._edits.do(switch.text(), lambda camera: camera)
+            self._space.edits.do(switch.text(), lambda camera: camera)
 
     def toggle_near(self) -> None:
         """The near bound on or off."""
         on = self.near_on.isChecked()
-        self._edits.commit(
+        self._space.edits.commit(
             "Hide nearer than",
             lambda c, v: with_near(c, (c.near or c.near_m or NEAR_WHEN_ON_M) if v else None),
             on,
@@ -157,23 +151,27 @@ class CutAwayGroup(QObject):
     def toggle_far(self) -> None:
         """The far bound on or off."""
         on = self.far_on.isChecked()
-        self._edits.commit(
+        self._space.edits.commit(
             "Hide beyond", lambda c, v: with_far(c, (c.far or c.far_m or FAR_WHEN_ON_M) if v else None), on
         )
 
     def _fix(self, name: str, change: Callable[[Camera, bool], Camera], fixed: bool) -> None:
-        self._edits.commit(f"{name} {'fixed in the building' if fixed else 'at a distance'}", change, fixed)
+        self._space.edits.commit(
+            f"{name} {'fixed in the building' if fixed else 'at a distance'}", change, fixed
+        )
 
     def toggle_dark(self) -> None:
         """Whether what lies beyond the far bound throws shadows."""
-        self._edits.commit("Far bound and light", lambda c, v: replace(c, far_dark=v), self.dark.isChecked())
+        self._space.edits.commit(
+            "Far bound and light", lambda c, v: replace(c, far_dark=v), self.dark.isChecked()
+        )
 
     def toggle_cap(self) -> None:
         """Whether cut faces are filled."""
-        self._edits.commit("Cap the cut", lambda c, v: replace(c, cap=v), self.cap.isChecked())
+        self._space.edits.commit("Cap the cut", lambda c, v: replace(c, cap=v), self.cap.isChecked())
 
     def _ahead(self) -> tuple[Candidate, ...]:
-        scene, active = self._studio.scene, self._state.active
+        scene, active = self._space.studio.scene, self._space.state.active
         return (
             candidates(scene.model, scene.rays, scene.bodies, active)
             if scene is not None and active is not None
@@ -198,32 +196,34 @@ class CutAwayGroup(QObject):
 
     def put_past(self, near_m: float) -> None:
         """The near bound at a distance, on."""
-        self._edits.commit("Past what stands ahead", lambda c, v: with_near(c, v), near_m)
+        self._space.edits.commit("Past what stands ahead", lambda c, v: with_near(c, v), near_m)
 
     def put_cut(self, cut: WallCut) -> None:
         """A wall cut past what stands obliquely ahead, in the place of the near bound."""
-        self._edits.commit("Past what stands ahead", lambda c, v: add_wall_cut(with_near(c, None), v), cut)
+        self._space.edits.commit(
+            "Past what stands ahead", lambda c, v: add_wall_cut(with_near(c, None), v), cut
+        )
 
     def just_clear(self) -> None:
         """The near bound moved until it opens nothing."""
-        scene = self._studio.scene
+        scene = self._space.studio.scene
         if scene is not None:
-            self._edits.do("Just clear", lambda c: just_clear(scene.model, scene.rays, scene.bodies, c))
+            self._space.edits.do("Just clear", lambda c: just_clear(scene.model, scene.rays, scene.bodies, c))
 
     def take_wall(self, place: Vec3) -> None:
         """A wall was picked: cut along its inner face."""
-        scene = self._studio.scene
+        scene = self._space.studio.scene
         if scene is None:
             return
-        self._edits.commit(
+        self._space.edits.commit(
             "Wall cut", lambda c, v: add_wall_cut(c, pick_wall(scene.model, scene.rays, c.eye, v)), place
         )
 
     def bound_to_cut(self) -> None:
         """The near bound becomes a wall cut."""
-        scene = self._studio.scene
+        scene = self._space.studio.scene
         if scene is not None:
-            self._edits.do("Bound to wall cut", lambda c: bound_as_wall_cut(scene.model, scene.rays, c))
+            self._space.edits.do("Bound to wall cut", lambda c: bound_as_wall_cut(scene.model, scene.rays, c))
 
     # ------------------------------------------------------------------ showing
 
@@ -253,7 +253,7 @@ class CutAwayGroup(QObject):
 
     def _show_removed(self, camera: Camera) -> None:
         """What the far bound takes out of the picture, and the distance that brings it back."""
-        found = self._book.of(camera) if camera.far is not None else None
+        found = self._space.book.of(camera) if camera.far is not None else None
         words = ""
         if camera.near_m is not None and camera.near is None:
             words = "The near bound lies behind the eye: it hides nothing."

@@ -78,8 +78,8 @@ class ResultsPage(QWidget):
 
     def _round_page(self) -> QWidget:
         """Look round, what the stand-in host says of the file, and the stand-in phone."""
-        self.round_holder = QWidget()
-        column = QVBoxLayout(self.round_holder)
+        holder = QWidget()
+        column = QVBoxLayout(holder)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.round_before = LookRound(self._tokens)
@@ -92,22 +92,30 @@ class ResultsPage(QWidget):
         column.addLayout(both, 1)
         self.phone = PhonePanel(self.round)
         column.addWidget(self.phone)
-        return self.round_holder
+        return holder
 
     def _film_page(self) -> QWidget:
         """The film, and its last version or another in step with it."""
-        self.film_holder = QWidget()
+        holder = QWidget()
         self.film_before = FilmPlayer(self._tokens)
         self.film_before.hide()
         self.film.peer = self.film_before
-        both = QHBoxLayout(self.film_holder)
+        both = QHBoxLayout(holder)
         both.setContentsMargins(0, 0, 0, 0)
         both.setSpacing(2)
         both.addWidget(self.film_before, 1)
         both.addWidget(self.film, 1)
-        return self.film_holder
+        return holder
 
-    # ------------------------------------------------------------------ the files
+    @property
+    def round_holder(self) -> QWidget | None:
+        """What the panorama and the one beside it lie in."""
+        return self.viewers.widget(1)
+
+    @property
+    def film_holder(self) -> QWidget | None:
+        """What the film and the one beside it lie in."""
+        return self.viewers.widget(2)
 
     def fill(self, out: Path, base: Path, states: States = ()) -> None:
         """List everything that was made.  out : where deliveries go; base : the project's folder; states : what is known of it."""
@@ -178,14 +186,14 @@ class ResultsPage(QWidget):
         family = self.family(path)
         names = self.names
         if family == "film":
-            self.viewers.setCurrentWidget(self.film_holder)
+            self.viewers.setCurrentIndex(2)
             beside = not self.film_before.isHidden() and self._before is not None
             self.film_before.open(self._before)
             self.film_before.setVisible(beside)
             self.film.open(path)
             self.film_before.caption, self.film.caption = names if beside else ("", "")
         elif family == "panorama":
-            self.viewers.setCurrentWidget(self.round_holder)
+            self.viewers.setCurrentIndex(1)
             if self._before is None:
                 self.round_before.hide()
             self.phone.show_file(path)

@@ -46,12 +46,8 @@ class ProjectFiles(QObject):
     ) -> None:
         super().__init__()
         self._window, self._workspace, self.settings, self._activity = window, workspace, settings, activity
-        self._bridge, self._notices, self._state, self._studio = (
-            workspace.bridge,
-            workspace.notices,
-            workspace.state,
-            workspace.studio,
-        )
+        self._bridge, self._notices = workspace.bridge, workspace.notices
+        self._state, self._studio = workspace.state, workspace.studio
         self.path: Path | None = None
         #: Where a project that was not saved yet would lie: beside its model.
         self._home = Path("untitled.altana").resolve()

@@ -233,10 +233,14 @@ class MainWindow(QMainWindow):
         """Light or dark, as it was chosen or as the desktop is."""
         self.dressing.dress()
 
+    @property
+    def keys_page(self) -> ShortcutPage:
+        """The page of all keys as it was opened last."""
+        return self.findChildren(ShortcutPage)[-1]
+
     def show_keys(self) -> None:
         """The page of all keys."""
-        self.keys_page = ShortcutPage(self, self.table)
-        self.keys_page.open()
+        ShortcutPage(self, self.table).open()
 
     def event(self, event: QEvent) -> bool:
         """Space presses the button that has the focus; it is a key of the desk everywhere else."""

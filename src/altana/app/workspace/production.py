@@ -79,9 +79,8 @@ class Production(QObject):
         self.state = State()
         self.out = Path()
         self.end_action, self.end_command = NOTHING, ""
-        self.where = HERE
-        #: Whether the machine is kept from falling asleep while it goes on.
-        self.keep_awake = True
+        # Where it is made, and whether the machine is kept from falling asleep meanwhile.
+        self.where, self.keep_awake = HERE, True
         self._process: subprocess.Popen[bytes] | None = None
         self._job: Path | None = None
         self._journal: JournalFollower | None = None
@@ -168,24 +167,15 @@ class Production(QObject):
             write_atomically(self._job / OUT_FILE, json.dumps(names).encode())
 
     def _launch(self, job: Path, wanted: dict[str, Any], resume: bool) -> None:
-        command = [
-            sys.executable,
-            "-m",
-            "altana",
-            "render",
-            str(job / "project.altana"),
-            "--base",
-            wanted["base"],
-        ]
-        command += ["--out", wanted["out"], "--job", str(job), "--json"]
+        command = [sys.executable, "-m", "altana", "render", str(job / "project.altana")]
+        command += ["--base", wanted["base"], "--out", wanted["out"], "--job", str(job), "--json"]
         command += ["--project-name", str(wanted.get("name", ""))]
         for shot_id in wanted["shots"]:
             command += ["--shot", shot_id]
         command += ["--test"] if wanted.get("trial") else []
         command += ["--quality", str(wanted["quality"])] if wanted.get("quality") else []
         command += ["--resume"] if resume else []
-        command += ["--awake"] if self.keep_awake else []
-        command += Where(**wanted.get("where", {})).words()
+        command += [*(["--awake"] if self.keep_awake else []), *Where(**wanted.get("where", {})).words()]
         if self.end_action == COMMAND and self.end_command:
             command += ["--after", self.end_command]
         for name in (PAUSE_FILE, SEEN_FILE):
