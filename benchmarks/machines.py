@@ -66,7 +66,9 @@ def overheads() -> tuple[float, float, float]:
         digest = files.digest_of(data)
         for start in range(0, len(data), files.CHUNK):
             last = start + files.CHUNK >= len(data)
-            fleet._call("altana_put", digest=digest, data=data[start : start + files.CHUNK], last=last)
+            fleet._call(
+                "altana_put", digest=digest, start=start, data=data[start : start + files.CHUNK], last=last
+            )
         began = time.monotonic()
         for start in range(0, len(data), files.CHUNK):
             fleet._call("altana_get", digest=digest, start=start)

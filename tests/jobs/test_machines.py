@@ -143,13 +143,8 @@ def here() -> Iterator[Fleet]:
 def _kept(what: str, **values: Any) -> Any:
     if what == "altana_missing":
         return list(values["digests"])
-    _parts.setdefault(values["digest"], []).append(values["data"])
-    if values["last"]:
-        files_module.take(values["digest"], _parts.pop(values["digest"]))
+    files_module.take_part(**values)
     return ""
-
-
-_parts: dict[str, list[bytes]] = {}
 
 
 def test_put_together_from_parts_it_is_the_same(
@@ -273,13 +268,27 @@ def test_files_and_their_places_are_looked_at(
             pieces_module.read_common(_common_with(name))
     with pytest.raises(UserError, match="otherwise than it was sent"):
         files_module.take("ab" * 20, [b"something else"])
+    with pytest.raises(UserError, match="otherwise than it was sent"):
+        files_module.take_part("ab" * 20, 0, b"something else", True)
+    with pytest.raises(UserError, match="larger than the cache"):
+        files_module.take_part("ab" * 20, 10**15, b"x", False)
     assert not list((tmp_path / "lent" / "files").iterdir())
+    # In parts, by two at once, it is whole in the end.
+    data = bytes(range(256)) * 40
+    digest = files_module.digest_of(data)
+    for _ in range(2):
+        files_module.take_part(digest, 0, data[:5000], False)
+    files_module.take_part(digest, 5000, data[5000:], True)
+    assert (tmp_path / "lent" / "files" / digest).read_bytes() == data
+    with pytest.raises(UserError, match="no digest"):
+        pieces_module.read_common(_common_with("ok", light="../../light"))
 
 
-def _common_with(name: str) -> bytes:
+def _common_with(name: str, light: str = "") -> bytes:
     project = Project("x")
     odd = pieces_module.Packed(name, "ab" * 20, 3)
-    return packed(pieces_module.Common(project, "proof", 0, 0.0, (odd,), ()))
+    lights = (pieces_module.Packed(light, "ab" * 20, 3),) if light else ()
+    return packed(pieces_module.Common(project, "proof", 0, 0.0, (odd,), lights))
 
 
 def test_pickles_that_name_anything_else_are_refused(tmp_path: Path) -> None:

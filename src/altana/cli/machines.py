@@ -11,6 +11,7 @@ import click
 from altana.cli.shared import JSON, say
 from altana.core.errors import UserError
 from altana.jobs.machines.places import OPEN_SAID, PORT, address_of, make_certificates
+from altana.storage.cache import cache_folder
 
 CERTIFICATES = click.option(
     "--certificates",
@@ -78,8 +79,8 @@ def worker(
     where = address_of(address, certificates)
     if not 0.0 <= memory <= 1e5 or 0.0 < memory < 1.0:
         raise UserError(f"{memory:g} GB is outside 1 to 100 000. Nothing was begun.")
-    if cache is not None:
-        os.environ["ALTANA_CACHE"] = str(cache.resolve())
+    # What others send never lies among what this machine keeps for itself.
+    os.environ["ALTANA_CACHE"] = str((cache or cache_folder() / "lent-out").resolve())
     if threads:
         # Before anything that draws or reckons is loaded.
         for variable in ("LP_NUM_THREADS", "OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS"):

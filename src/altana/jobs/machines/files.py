@@ -12,7 +12,7 @@ from altana.core.errors import UserError
 from altana.core.project import PICTURE, Project, Tone
 from altana.jobs.machines.pieces import DIGEST_BYTES, Packed, check_name
 from altana.jobs.requests import Item
-from altana.storage.cache import cache_folder, load_model, model_key, tidy
+from altana.storage.cache import cache_folder, limit_bytes, load_model, model_key, tidy
 from altana.storage.files import make_folder
 from altana.storage.project_file import beside, model_path
 
@@ -62,6 +62,31 @@ def take(digest: str, chunks: Iterable[bytes]) -> Path:
         part.unlink(missing_ok=True)
     tidy(folder / digest)
     return folder / digest
+
+
+def take_part(digest: str, start: int, data: bytes, last: bool) -> None:
+    """Keep a part of a file at its place; with the last one the whole is looked at.  Two who send the same file write the same.
+
+    Raises UserError where it is not what its digest says, or is larger than the cache may become.
+    """
+    if start < 0 or start + len(data) > limit_bytes():
+        raise UserError("A file is larger than the cache may become. Nothing was kept; set ALTANA_CACHE_GB.")
+    folder = make_folder(store())
+    part = folder / f"{digest}.{os.getpid()}.part"
+    with part.open("r+b" if start and part.is_file() else "wb") as file:
+        file.seek(start)
+        file.write(data)
+    if not last:
+        return
+    good = digest_of_file(part) == digest
+    if good:
+        part.replace(folder / digest)
+        tidy(folder / digest)
+    else:
+        part.unlink(missing_ok=True)
+        raise UserError(
+            "A file arrived otherwise than it was sent. It was not used; start the run once more."
+        )
 
 
 def part_of(digest: str, start: int) -> bytes:

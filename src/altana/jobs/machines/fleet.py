@@ -94,8 +94,10 @@ class Fleet:
         """Files to the scheduler that are not there yet."""
         wanted: list[str] = self._call("altana_missing", digests=[*held, *paths])
         for number, digest in enumerate(wanted):
+            start = 0
             for data, last in _chunks(held.get(digest), paths.get(digest)):
-                sentence: str = self._call("altana_put", digest=digest, data=data, last=last)
+                sentence: str = self._call("altana_put", digest=digest, start=start, data=data, last=last)
+                start += len(data)
                 if sentence:
                     raise UserError(sentence)
                 if not told(number / len(wanted)):

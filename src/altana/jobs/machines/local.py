@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from altana.core.errors import UserError
+from altana.storage.cache import cache_folder
 
 #: So long the scheduler may take to begin.
 BEGIN_S = 60
@@ -34,7 +35,9 @@ def local_cluster(count: int) -> Iterator[str]:
             )
         address: str = json.loads(line)["address"]
         for number in range(count):
-            words = ("--threads", str(threads), "--name", f"process {number + 1}", "--parent", own)
+            # They are this machine's own, and share what it keeps.
+            cache = ("--cache", str(cache_folder()))
+            words = ("--threads", str(threads), "--name", f"process {number + 1}", "--parent", own, *cache)
             started.append(_started("worker", address, *words))
         yield address
     finally:

@@ -189,6 +189,8 @@ def read_common(data: bytes) -> Common:
     for file in (*common.files, *common.lights):
         check_name(file.name)
         check_digest(file.digest)
+    for light in common.lights:
+        check_digest(light.name)
     return common
 
 

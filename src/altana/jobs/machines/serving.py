@@ -28,7 +28,7 @@ from altana.jobs.machines.pieces import build, check_digest
 from altana.jobs.machines.places import OPEN_SAID, security_of
 from altana.render.context import drawn_by
 from altana.storage.cache import cache_folder
-from altana.storage.files import make_folder
+from altana.storage.files import explain, make_folder
 
 #: A machine that says nothing for so long is given up, and its pieces go to others.
 SILENT_S = 60
@@ -83,37 +83,35 @@ def kind() -> str:
     return f"{build()}-{hashlib.blake2b(how.encode(), digest_size=4).hexdigest()}"
 
 
-class _Takes:
-    """Files that arrive at the scheduler in parts."""
+async def _missing(comm: Any = None, digests: Iterable[str] = ()) -> list[str]:
+    """Which of some files are not here."""
+    wanted = list(digests)
+    for digest in wanted:
+        check_digest(digest)
+    return [digest for digest in wanted if not files.has(digest)]
 
-    def __init__(self) -> None:
-        self._parts: dict[str, list[bytes]] = {}
 
-    async def missing(self, comm: Any = None, digests: Iterable[str] = ()) -> list[str]:
-        """Which of some files are not here."""
-        wanted = list(digests)
-        for digest in wanted:
-            check_digest(digest)
-        return [digest for digest in wanted if not files.has(digest)]
+async def _put(
+    comm: Any = None, digest: str = "", start: int = 0, data: bytes = b"", last: bool = False
+) -> str:
+    """Take a part of a file.  A sentence why not, or nothing."""
+    try:
+        check_digest(digest)
+        files.take_part(digest, int(start), bytes(data), last)
+    except UserError as error:
+        return error.sentence
+    except OSError as error:
+        return explain(error, files.store(), "Nothing was kept.").sentence
+    return ""
 
-    async def put(self, comm: Any = None, digest: str = "", data: bytes = b"", last: bool = False) -> str:
-        """A part of a file; with the last one the whole is looked at and kept.  A sentence, or nothing."""
-        try:
-            check_digest(digest)
-            self._parts.setdefault(digest, []).append(bytes(data))
-            if last:
-                files.take(digest, self._parts.pop(digest))
-        except UserError as error:
-            return error.sentence
-        return ""
 
-    async def get(self, comm: Any = None, digest: str = "", start: int = 0) -> bytes | str:
-        """A part of a file, or a sentence why not."""
-        try:
-            check_digest(digest)
-            return files.part_of(digest, int(start))
-        except UserError as error:
-            return error.sentence
+async def _get(comm: Any = None, digest: str = "", start: int = 0) -> bytes | str:
+    """A part of a file, or a sentence why not."""
+    try:
+        check_digest(digest)
+        return files.part_of(digest, int(start))
+    except UserError as error:
+        return error.sentence
 
 
 async def _stopped() -> asyncio.Event:
@@ -145,12 +143,7 @@ def run_scheduler(
                 extensions={"spans": SpansSchedulerExtension, "stealing": WorkStealing},
             )
             keep_only(scheduler, SCHEDULER_DOES)
-            takes = _Takes()
-            scheduler.handlers |= {
-                "altana_missing": takes.missing,
-                "altana_put": takes.put,
-                "altana_get": takes.get,
-            }
+            scheduler.handlers |= {"altana_missing": _missing, "altana_put": _put, "altana_get": _get}
             await scheduler
         except (OSError, RuntimeError, ValueError) as error:
             raise UserError(
