@@ -33,6 +33,7 @@ from altana.jobs.models import Opened
 from altana.jobs.requests import Picture, Request
 from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, rows_of, shot_request
+from altana.storage.made import DIRECT
 from altana.storage.project_file import write_project
 
 ALTANA = [sys.executable, "-m", "altana"]
@@ -219,6 +220,27 @@ def test_what_fails_again_and_again_is_set_aside_with_a_sentence(
     assert "could not be made on 3 tries (KeyError: 'x')" in next(iter(run.aside.values()))
     told = [json.loads(line) for line in (tmp_path / "job" / "journal.jsonl").read_text().splitlines()]
     assert [event["machine"] for event in told if event["event"] == "trouble"] == ["m"] * 6
+
+
+def test_what_one_machine_refuses_another_may_make(
+    short: Project, demo_opened: Opened, demo_files: Path, alone: Path, here: Fleet, tmp_path: Path
+) -> None:
+    told: list[str] = []
+
+    def damage(data: bytes) -> bytes:
+        told.append("x")
+        if len(told) == 1:
+            return packed(Result("small", 0.1, refused="There is not enough memory on small."))
+        return data
+
+    here.client.damage = damage
+    only = replace(request_of(short, demo_opened), items=request_of(short, demo_opened).items[:1])
+    Run(only, demo_opened, tmp_path, tmp_path / "job", machines=here, base=demo_files).go()
+    assert len(told) == 2 and here.done["small"].trouble == "There is not enough memory on small."
+    # Where all refuse, their sentence is what is said.
+    here.client.damage = lambda data: packed(Result("small", 0.1, refused="Nobody has memory."))
+    with pytest.raises(UserError, match="Nobody has memory"):
+        Run(replace(only, way=DIRECT), demo_opened, tmp_path / "more", machines=here, base=demo_files).go()
 
 
 # ---------------------------------------------------------------------- orders that are refused

@@ -208,8 +208,13 @@ class LentWork:
             self.journal("trouble", machine=made.machine, sentence=f"{label} failed there.", stack=made.fault)
             self._again(key, held, made.fault)
             return
+        if made.refused and held.tries + 1 < TRIES:
+            # Another machine may have the memory, or be wanted still.
+            facts.trouble = made.refused
+            self.journal("trouble", machine=made.machine, sentence=made.refused)
+            self._send(held.piece, held.tries + 1)
+            return
         facts.pieces, facts.seconds = facts.pieces + 1, facts.seconds + made.seconds
-        facts.trouble = made.refused or facts.trouble
         self._took.append(made.seconds)
         self.journal(
             "helped",
