@@ -21,6 +21,7 @@ from altana.core.edits.shots import add_shots, start_values
 from altana.core.errors import UserError
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project
 from altana.jobs.machines import files as files_module
+from altana.jobs.machines import fleet as fleet_module
 from altana.jobs.machines import pieces as pieces_module
 from altana.jobs.machines.bench import Bench, do_piece
 from altana.jobs.machines.fence import _loads
@@ -534,7 +535,9 @@ def test_a_machine_of_another_kind_is_told_and_not_used(cluster: Cluster) -> Non
         fleet.close()
 
 
-def test_encrypted_with_certificates_of_our_own(written: Path, alone: Path, tmp_path: Path) -> None:
+def test_encrypted_with_certificates_of_our_own(
+    written: Path, alone: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     certificates = tmp_path / "certificates"
     make_certificates(certificates)
     assert (certificates / "machine.key").stat().st_mode & 0o077 == 0
@@ -552,6 +555,7 @@ def test_encrypted_with_certificates_of_our_own(written: Path, alone: Path, tmp_
         assert done.returncode == 0, done.stderr
         made = files_of(out)
         assert unlike(made, {name: files_of(alone)[name] for name in made}) == []
+        monkeypatch.setattr(fleet_module, "ANSWER_S", 4)
         others = tmp_path / "others"
         make_certificates(others)
         with pytest.raises(UserError, match="No scheduler answers"):

@@ -22,12 +22,15 @@ from altana.jobs.machines import files
 from altana.jobs.machines.facts import MachineFacts, gone
 from altana.jobs.machines.lent import LentWork
 from altana.jobs.machines.pieces import Common, Packed, packed
-from altana.jobs.machines.places import security_of
+from altana.jobs.machines.places import anybody_at, security_of
 from altana.jobs.machines.serving import kind, settle
 from altana.jobs.picture import PictureWork
 from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Item, Request
 from altana.storage.cache import light_file
+
+#: So long a scheduler may take to answer, also on a machine that has much to do.
+ANSWER_S = 30
 
 
 class Fleet:
@@ -36,15 +39,22 @@ class Fleet:
     def __init__(self, address: str, certificates: Path | None = None) -> None:
         """Raises UserError where no scheduler answers."""
         settle()
+        nobody = UserError(
+            f"No scheduler answers at {address}. Nothing was begun. Start one there with `altana scheduler`."
+        )
+        if not anybody_at(address, ANSWER_S):
+            raise nobody
         makes: Any = distributed.Client
         try:
             self.client = makes(
-                address, security=security_of(certificates), timeout=5, set_as_default=False, name="altana"
+                address,
+                security=security_of(certificates),
+                timeout=ANSWER_S,
+                set_as_default=False,
+                name="altana",
             )
         except (OSError, TimeoutError, ValueError, RuntimeError) as error:
-            raise UserError(
-                f"No scheduler answers at {address}. Nothing was begun. Start one there with `altana scheduler`."
-            ) from error
+            raise nobody from error
         self.kind = kind()
         self.done: dict[str, MachineFacts] = {}
 

@@ -34,6 +34,16 @@ def address_of(text: str, certificates: Path | None) -> str:
     return f"{'tls' if certificates is not None else 'tcp'}://{shown}:{port}"
 
 
+def anybody_at(address: str, seconds: float) -> bool:
+    """Whether something listens at an address; asked before anything slow is begun."""
+    host, _, port = address.partition("://")[2].rpartition(":")
+    try:
+        with socket.create_connection((host.strip("[]"), int(port)), timeout=seconds):
+            return True
+    except OSError:
+        return False
+
+
 def _check_near(host: str) -> None:
     try:
         found = {item[4][0] for item in socket.getaddrinfo(host, None)}
