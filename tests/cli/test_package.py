@@ -54,8 +54,8 @@ def test_the_desktop_knows_it(tmp_path: Path) -> None:
 
 def test_versions_agree() -> None:
     told = checked(*ALTANA, "--version").strip()
-    assert re.fullmatch(r"altana \d+\.\d+\.\d+( \(build [0-9a-f]{7,} of \d{4}-\d\d-\d\d\))?", told)
-    assert told == f"altana {version_words()}"
+    assert re.fullmatch(r"altana, version \d+\.\d+\.\d+( \(build [0-9a-f]{7,} of \d{4}-\d\d-\d\d\))?", told)
+    assert told == f"altana, version {version_words()}"
     held = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["version"]
     assert version_words().startswith(held)
     releases = ElementTree.parse(PACKAGE / f"{ID}.metainfo.xml").getroot().findall("releases/release")

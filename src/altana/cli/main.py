@@ -77,7 +77,7 @@ def _version(context: click.Context, _: click.Parameter, wanted: bool) -> None:
     if wanted:
         from altana.version import version_words
 
-        click.echo(f"altana {version_words()}")
+        click.echo(f"altana, version {version_words()}")
         context.exit()
 
 

@@ -11,6 +11,7 @@ import platformdirs
 from lxml import etree
 from PySide6.QtDBus import QDBusConnection, QDBusMessage
 
+from altana.core.errors import UserError
 from altana.storage.files import write_atomically
 
 log = logging.getLogger(__name__)
@@ -61,7 +62,8 @@ def remember_recent(path: Path) -> None:
             root.remove(item)
         place.parent.mkdir(parents=True, exist_ok=True)
         write_atomically(place, etree.tostring(root, xml_declaration=True, encoding="UTF-8"))
-    except Exception as error:  # noqa: BLE001 - a convenience of the desktop must never keep anyone from opening a project
+    except (OSError, ValueError, etree.LxmlError, UserError) as error:
+        # A convenience of the desktop must never keep anyone from opening a project.
         log.info("the desktop's list of recent documents was left alone: %s", error)
 
 

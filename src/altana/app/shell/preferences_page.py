@@ -154,6 +154,8 @@ class PreferencesPage(QDialog):
         self.keys.setMaximumSequenceLength(1)
         self.keys.setClearButtonEnabled(True)
         name_buttons(self.keys, "Empty the field")
+        for field in self.keys.findChildren(QLineEdit):
+            field.setAccessibleName(self.keys.accessibleName() or "Keys")
         self.keys.editingFinished.connect(self._take)
         self.told = label("Choose a command, press here and press the keys it is to have.", "quiet")
         self.told.setWordWrap(True)
