@@ -676,7 +676,7 @@ def test_the_page_that_turns_panoramas_works_offline_in_a_browser(
 # ---------------------------------------------------------------------- kills
 
 
-@pytest.mark.parametrize("tries", [3, pytest.param(20, marks=pytest.mark.slow)])
+@pytest.mark.parametrize("tries", [2, pytest.param(20, marks=pytest.mark.slow)])
 def test_killed_again_and_again_nothing_is_lost_and_the_end_is_the_same(
     whole: Path, small: Project, demo_copy: Path, tmp_path: Path, tries: int
 ) -> None:
@@ -711,7 +711,7 @@ def test_killed_again_and_again_nothing_is_lost_and_the_end_is_the_same(
             # What is visible under its name is whole, and what it will be in the end.
             if not Path(name).name.startswith(".") and BEFORE_FOLDER not in name:
                 assert whole_now[name] == data, name
-    assert kills >= tries * 2 // 5
+    assert kills >= max(1, tries * 2 // 5)
     last = subprocess.run(command, capture_output=True, text=True, timeout=200)
     assert last.returncode == 0, last.stderr
     end = {
