@@ -290,8 +290,6 @@ def test_files_and_their_places_are_looked_at(
         with pytest.raises(UserError, match="out of its folder"):
             pieces_module.read_common(_common_with(name))
     with pytest.raises(UserError, match="otherwise than it was sent"):
-        files_module.take("ab" * 20, [b"something else"])
-    with pytest.raises(UserError, match="otherwise than it was sent"):
         files_module.take_part("ab" * 20, 0, b"something else", True)
     with pytest.raises(UserError, match="larger than the cache"):
         files_module.take_part("ab" * 20, 10**15, b"x", False)
@@ -562,6 +560,44 @@ def test_encrypted_with_certificates_of_our_own(
             Fleet(cluster.address, others)
     finally:
         cluster.end()
+
+
+@pytest.mark.slow
+def test_a_scheduler_that_goes_ends_the_run_with_a_sentence_and_it_is_resumed(
+    written: Path, alone: Path, tmp_path: Path
+) -> None:
+    cluster = Cluster(tmp_path)
+    cluster.start(1)
+    out = tmp_path / "out"
+    process = subprocess.Popen(
+        head(cluster, written, out), stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True
+    )
+    until = time.monotonic() + WAIT_S
+    while not list(out.rglob("*.png")) and time.monotonic() < until:
+        time.sleep(0.1)
+    cluster.end()
+    said = process.communicate(timeout=120)[1]
+    assert process.returncode == 1
+    assert said.strip().splitlines()[-1].startswith("The scheduler is gone. What was finished is kept;"), (
+        said[-400:]
+    )
+    assert "Traceback" not in said
+    again = [
+        word for word in head(cluster, written, out, "--resume") if word not in ("--on", cluster.address)
+    ]
+    assert subprocess.run(again, capture_output=True, check=False, timeout=200).returncode == 0
+    assert unlike(files_of(alone), files_of(out)) == []
+
+
+def test_a_machine_is_not_lent_with_too_little_memory() -> None:
+    done = subprocess.run(
+        [*ALTANA, "worker", "127.0.0.1:9", "--memory", "0.2"],
+        capture_output=True,
+        text=True,
+        timeout=60,
+        check=False,
+    )
+    assert (done.returncode, done.stderr) == (1, "0.2 GB is outside 1 to 100 000. Nothing was begun.\n")
 
 
 def test_nobody_there_is_one_sentence(written: Path, tmp_path: Path) -> None:

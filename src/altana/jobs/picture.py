@@ -218,25 +218,23 @@ class PictureWork:
             put_together = self.elsewhere.drawn(item, told)
             if put_together is not None:
                 return as_kept(put_together)
-        sky = self.sky(self.light_of(item), told)
-        made = self.renderer.master(
-            item.view(),
-            sky,
-            self._quality(item.shot),
-            item.camera.inside,
-            told,
-            self._staging(item),
-            item.camera.ev,
-            _drawn(item.shot),
-        )
+        made = self.renderer.master(*self._drawing_of(item, told))
         if made is None:
             raise Cancelled
         return as_kept(made)
 
     def tile(self, item: Picture, number: int, told: Progress) -> tuple[Floats32, Floats32]:
         """One of the tiles of a still's master: light (h, w, 3) and coverage (h, w).  Raises UserError or Cancelled."""
-        made = self.renderer.tile(
-            number,
+        made = self.renderer.tile(number, *self._drawing_of(item, told))
+        if made is None:
+            raise Cancelled
+        return made
+
+    def _drawing_of(
+        self, item: Picture, told: Progress
+    ) -> tuple[View, Sky, Quality, bool, Progress, Staging, float, Drawn]:
+        """What the renderer is told of a still."""
+        return (
             item.view(),
             self.sky(self.light_of(item), told),
             self._quality(item.shot),
@@ -246,9 +244,6 @@ class PictureWork:
             item.camera.ev,
             _drawn(item.shot),
         )
-        if made is None:
-            raise Cancelled
-        return made
 
     def finished(self, item: Picture, master: Master, shown: Floats32, labels: Labels) -> bytes:
         """A developed picture before its background, as its file."""

@@ -145,7 +145,8 @@ class OtherMachines(QDialog):
         held = self.certificates.text().strip()
         try:
             folder = certificates_in(held)
-            return Where(address=address_of(self.address.text(), folder), certificates=held)
+            # Whoever connects looks names up, in a process of its own.
+            return Where(address=address_of(self.address.text(), folder, look_up=False), certificates=held)
         except UserError as error:
             self.told.setText(error.sentence)
             return None

@@ -137,7 +137,7 @@ class ProjectFiles(QObject):
     def _remember(self, path: Path) -> None:
         names = [str(path), *(str(item) for item in self.recent() if item != path)]
         self.settings.setValue("recent", names[:RECENT])
-        remember_recent(path)
+        self._workspace.background.run("recent documents", lambda: remember_recent(path), lambda _: None)
 
     def open_path(self, path: Path) -> bool:
         """Open a project, or start one from a model; what is unsaved is asked about first."""

@@ -43,27 +43,6 @@ def has(digest: str) -> bool:
     return (store() / digest).is_file()
 
 
-def take(digest: str, chunks: Iterable[bytes]) -> Path:
-    """Keep a file that arrives in parts.  Raises UserError where it is not what its digest says."""
-    folder = make_folder(store())
-    part = folder / f"{digest}.{os.getpid()}.part"
-    found = hashlib.blake2b(digest_size=DIGEST_BYTES)
-    try:
-        with part.open("wb") as file:
-            for chunk in chunks:
-                found.update(chunk)
-                file.write(chunk)
-        if found.hexdigest() != digest:
-            raise UserError(
-                "A file arrived otherwise than it was sent. It was not used; the piece is made once more."
-            )
-        part.replace(folder / digest)
-    finally:
-        part.unlink(missing_ok=True)
-    tidy(folder / digest)
-    return folder / digest
-
-
 def take_part(digest: str, start: int, data: bytes, last: bool) -> None:
     """Keep a part of a file at its place; with the last one the whole is looked at.  Two who send the same file write the same.
 
@@ -171,13 +150,10 @@ def bring(missing: Iterable[str], fetch: Callable[[str, int], bytes]) -> int:
         if has(digest):
             continue
 
-        def chunks(digest: str = digest) -> Iterable[bytes]:
-            nonlocal count
-            at = 0
-            while block := fetch(digest, at):
-                at += len(block)
-                count += len(block)
-                yield block
-
-        take(digest, chunks())
+        at = 0
+        while block := fetch(digest, at):
+            take_part(digest, at, block, False)
+            at += len(block)
+        take_part(digest, at, b"", True)
+        count += at
     return count

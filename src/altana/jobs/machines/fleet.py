@@ -17,10 +17,10 @@ from altana.core.light.transport import Cancelled
 from altana.core.project import Light
 from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
+from altana.jobs.following import MachineShare
 from altana.jobs.light import hours_lit, light_name, light_of
 from altana.jobs.machines import files
-from altana.jobs.machines.facts import MachineFacts, gone
-from altana.jobs.machines.lent import LentWork
+from altana.jobs.machines.lent import NOT_THERE, LentWork, gone
 from altana.jobs.machines.pieces import Common, Packed, packed
 from altana.jobs.machines.places import anybody_at, security_of
 from altana.jobs.machines.serving import kind, settle
@@ -56,13 +56,13 @@ class Fleet:
         except (OSError, TimeoutError, ValueError, RuntimeError) as error:
             raise nobody from error
         self.kind = kind()
-        self.done: dict[str, MachineFacts] = {}
+        self.done: dict[str, MachineShare] = {}
 
     def machines(self) -> tuple[list[str], list[str]]:
         """Names of the machines that can make the same pictures as this one, and of those that cannot."""
         try:
             found: dict[str, Any] = self.client.scheduler_info(n_workers=-1).get("workers", {})
-        except (OSError, TimeoutError) as error:
+        except NOT_THERE as error:
             raise gone() from error
         same: list[str] = []
         others: list[str] = []
@@ -116,7 +116,7 @@ class Fleet:
     def _call(self, what: str, **values: Any) -> Any:
         try:
             return self.client.sync(getattr(self.client.scheduler, what), **values)
-        except OSError as error:
+        except NOT_THERE as error:
             raise gone() from error
 
     def facts(self) -> list[dict[str, Any]]:

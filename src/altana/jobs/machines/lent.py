@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import queue
 import statistics
 import time
@@ -11,13 +12,14 @@ from typing import TYPE_CHECKING, Any
 
 import distributed
 import numpy as np
+from distributed.client import ClosedClientError
 
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
 from altana.jobs.elsewhere import MachinesGone, WholeMade
+from altana.jobs.following import MachineShare
 from altana.jobs.machines.bench import do_piece
-from altana.jobs.machines.facts import MachineFacts, gone
 from altana.jobs.machines.pieces import (
     WIRE,
     Band,
@@ -57,6 +59,8 @@ SLOW, SLOW_S = 4.0, 20.0
 #: How often a piece is tried where a fault of Altana's own ended it.
 TRIES = 3
 ASK_S = 0.2
+#: What the library says where the scheduler is not there any more.
+NOT_THERE = (OSError, TimeoutError, RuntimeError, ClosedClientError)
 #: So long nobody may be there before a run says that it waits, and until it gives up.
 NOBODY_S, GIVEN_UP_S = 10.0, 600.0
 
@@ -116,8 +120,7 @@ class LentWork:
         return self._masters[item.file]
 
     def _drop(self, key: str) -> None:
-        for future in self._flying.pop(key).futures:
-            future.cancel()
+        _let_go(self._flying.pop(key).futures)
 
     def _of(self, item: Item) -> list[Piece]:
         if item.file not in self._pieces:
@@ -151,9 +154,12 @@ class LentWork:
 
     def _future(self, piece: Piece, key: str, more: str) -> Any:
         order = packed(PieceOrder(WIRE, build(), self.common, piece))
-        future = self.fleet.client.submit(
-            do_piece, order, key=f"{key}-{more}", resources={self.fleet.kind: 1}, pure=False, retries=0
-        )
+        try:
+            future = self.fleet.client.submit(
+                do_piece, order, key=f"{key}-{more}", resources={self.fleet.kind: 1}, pure=False, retries=0
+            )
+        except NOT_THERE as error:
+            raise gone() from error
         future.add_done_callback(lambda done: self._arrived.put((key, done)))
         return future
 
@@ -197,10 +203,10 @@ class LentWork:
             return
         try:
             made = read_result(future.result(timeout=30))
-        except (OSError, TimeoutError, RuntimeError, UserError):
+        except (*NOT_THERE, UserError):
             self._again(key, held, "")
             return
-        facts = self.fleet.done.setdefault(made.machine, MachineFacts())
+        facts = self.fleet.done.setdefault(made.machine, MachineShare())
         facts.fetched += made.fetched
         label = label_of(held.piece)
         if made.fault:
@@ -224,9 +230,7 @@ class LentWork:
             took=made.seconds,
             fetched=made.fetched,
         )
-        for other in held.futures:
-            if other is not future:
-                other.cancel()
+        _let_go([other for other in held.futures if other is not future])
         del self._flying[key]
         self._ready[key] = made
 
@@ -245,13 +249,16 @@ class LentWork:
     def _watch(self) -> None:
         """Nothing came for a while: is anybody there, and is one piece slower than all others?"""
         same, others = self.fleet.machines()
-        self._tell(same, others)
         if self.fleet.client.status not in ("running", "connecting"):
             raise gone()
         if not same:
             self._nobody(others)
             return
         self._nobody_since = 0.0
+        if others:
+            self._say(
+                f"Not used: {', '.join(others)}; another Altana or another way of drawing would make other pictures."
+            )
         self._feed()
         if self._queue or len(self._flying) >= len(same) or not self._took:
             return
@@ -275,12 +282,6 @@ class LentWork:
             )
         if silent > NOBODY_S:
             self._say(f"Waiting: {why}. Lend one with `altana worker`.")
-
-    def _tell(self, same: list[str], others: list[str]) -> None:
-        if others:
-            self._say(
-                f"Not used: {', '.join(others)}; another Altana or another way of drawing would make other pictures."
-            )
 
     def _say(self, sentence: str) -> None:
         if sentence != self._said:
@@ -370,6 +371,20 @@ class LentWork:
         if self._in_use is None or self._in_use[0] != key:
             self._in_use = key, self.result(piece, told)
         return self._in_use[1]
+
+
+def _let_go(futures: list[Any]) -> None:
+    """Say that nobody waits for these any more; where the scheduler is gone there is nobody to say it to."""
+    with contextlib.suppress(*NOT_THERE):
+        for future in futures:
+            future.cancel()
+
+
+def gone() -> MachinesGone:
+    """The error for a run whose scheduler does not answer any more."""
+    return MachinesGone(
+        "The scheduler is gone. What was finished is kept; start the run once more with --resume."
+    )
 
 
 def _share(told: Progress, number: int, count: int) -> Progress:

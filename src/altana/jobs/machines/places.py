@@ -19,9 +19,11 @@ VALID_DAYS = 825
 OPEN_SAID = "Not encrypted: whoever is on this network can read what is sent and may join in. `altana certificates` makes what is needed for encryption."
 
 
-def address_of(text: str, certificates: Path | None) -> str:
+def address_of(text: str, certificates: Path | None, look_up: bool = True) -> str:
     """``tcp://host:port`` or ``tls://host:port``; host and port alone will do.  Raises UserError for what is no address, and for one
-    outside this machine and private networks where there are no certificates."""
+    outside this machine and private networks where there are no certificates.
+
+    look_up : False leaves names of hosts for later, because asking for them may take seconds."""
     match = re.fullmatch(r"(?:(tcp|tls)://)?(\[[0-9a-fA-F:.]+\]|[\w.-]+)(?::(\d{1,5}))?/?", text.strip())
     if not match or int(match.group(3) or PORT) > 65_535:
         raise UserError(f"“{text}” is no address. Write tcp://host:{PORT}.")
@@ -29,7 +31,7 @@ def address_of(text: str, certificates: Path | None) -> str:
     if kind == "tls" and certificates is None:
         raise UserError(f"{text} is encrypted. Name the folder with your certificates: --certificates DIR.")
     if certificates is None:
-        _check_near(host)
+        _check_near(host, look_up)
     shown = f"[{host}]" if ":" in host else host
     return f"{'tls' if certificates is not None else 'tcp'}://{shown}:{port}"
 
@@ -44,10 +46,13 @@ def anybody_at(address: str, seconds: float) -> bool:
         return False
 
 
-def _check_near(host: str) -> None:
+def _check_near(host: str, look_up: bool) -> None:
+    flags = 0 if look_up else socket.AI_NUMERICHOST
     try:
-        found = {item[4][0] for item in socket.getaddrinfo(host, None)}
+        found = {item[4][0] for item in socket.getaddrinfo(host, None, flags=flags)}
     except (OSError, UnicodeError) as error:
+        if not look_up:
+            return
         raise UserError(
             f"{host} cannot be found. Nothing was sent. Check the name and the network."
         ) from error

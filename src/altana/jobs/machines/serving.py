@@ -59,8 +59,9 @@ def settle() -> None:
         }
     )
     # What its many messages say, a sentence of Altana's says once.
-    for name in ("distributed", "tornado"):
-        logging.getLogger(name).setLevel(logging.CRITICAL)
+    for name in ("distributed", "tornado", *logging.root.manager.loggerDict):
+        if name.partition(".")[0] in ("distributed", "tornado"):
+            logging.getLogger(name).setLevel(logging.CRITICAL)
 
 
 class _Scheduler(distributed.Scheduler):
