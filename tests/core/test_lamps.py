@@ -152,6 +152,18 @@ def test_the_sun_of_surroundings_is_found_and_throws_the_shadows() -> None:
     assert min(made.sun_lux) > 1000.0
 
 
+def test_the_sun_of_the_hour_may_shine_instead_of_the_one_in_the_picture() -> None:
+    light = Light()
+    sky = sky_of(light)
+    lux = illuminance(light)[1]
+    found = with_surroundings(sky, lux, panorama(True), Surroundings("x.exr"), "k")
+    made = with_surroundings(sky, lux, panorama(True), Surroundings("x.exr", sun_of_hour=True), "k")
+    assert (made.sun, made.sun_lux) == (sky.sun, sky.sun_lux)
+    # What the picture had of a sun is gone from the light all the same.
+    assert made.around is not None and found.around is not None
+    assert np.array_equal(made.around.pixels, found.around.pixels)
+
+
 def test_surroundings_for_the_background_alone_light_nothing() -> None:
     light = Light(hour=12.0)
     sky = sky_of(light)

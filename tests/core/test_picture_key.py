@@ -54,7 +54,7 @@ EDITS: tuple[tuple[str, Callable[[Project], Project], str], ...] = (
         "",
     ),
     ("light of its own", lambda p: _camera(p, light=OwnLight(hour=9.0)), "cr"),
-    ("depth of field, which is for final", lambda p: _camera(p, blur=True), ""),
+    ("depth of field", lambda p: _camera(p, blur=True), "c"),
     ("f-number", lambda p: _camera(p, f_number=2.8), ""),
     ("focus", lambda p: _camera(p, focus_m=3.0), ""),
     ("eye", lambda p: _camera(p, eye=(1.0, 0.0, 1.6)), "ckr"),

@@ -8,9 +8,19 @@ from altana.core.conventions import turn_between, wrap_heading
 from altana.core.errors import Refused, UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.measures import parse_length, parse_number
-from altana.core.standing import clearances, floor_under, ground_at, stand, standable
+from altana.core.model import Material
+from altana.core.standing import (
+    clearances,
+    floor_under,
+    footing,
+    ground_at,
+    stand,
+    standable,
+    standing_trouble,
+)
 from altana.demo.larkwater import LANDING_M, RISE, TREAD
 from altana.demo.site import GALLERY_M, LOOKOUT_M, QUAY_M
+from tests.conftest import box_between, model_of
 
 
 @pytest.fixture(scope="module")
@@ -60,6 +70,40 @@ def test_no_floor_is_said(demo_opened, floors) -> None:  # type: ignore[no-untyp
     with pytest.raises(Refused, match="no floor"):
         stand(demo_opened.model, floors, (5000.0, 0.0), (0.0, 0.0), 0.0)
     assert ground_at(floors, (5000.0, 0.0), 0.0) is None
+
+
+def test_before_a_house_without_land_one_stands_as_if_its_ground_went_on() -> None:
+    slab = model_of(
+        ("Slab", box_between((-6, -5, -0.3), (6, 5, -0.12)), Material("Concrete")),
+        ("House", box_between((-4, -3, -0.12), (4, 3, 6.0)), Material("Wall")),
+    )
+    under = standable(slab)
+    # Across the street, from the upper storey's plan too: the slab's edge is met first, not the roof.
+    for place, storey in (((0.0, -30.0), 0.0), ((25.0, 14.0), 2.8), ((0.0, -300.0), 0.0)):
+        camera = stand(slab, under, place, (0.0, 0.0), storey)
+        assert camera.eye == pytest.approx((*place, -0.12 + 1.60), abs=1e-6)
+        assert not camera.inside
+        # And keeps its height: seated, it sits on the same ground.
+        assert floor_under(under, camera.eye) == pytest.approx(-0.12, abs=1e-6)
+        assert standing_trouble(RayScene.of(slab), under, camera) == ""
+    # Between two slabs there is a gap, and no land.
+    parted = model_of(
+        ("West", box_between((-6, -5, -0.3), (-1, 5, 0)), Material("Concrete")),
+        ("East", box_between((1, -5, -0.3), (6, 5, 0)), Material("Concrete")),
+    )
+    both = standable(parted)
+    assert floor_under(both, (0.0, 0.0, 1.6)) is None
+    assert "no floor" in footing(RayScene.of(parted), both, (0.0, 0.0, 1.6)).trouble
+    # Eaves that reach over the slab are no ground.
+    roofed = model_of(
+        ("Slab", box_between((-6, -5, -0.3), (6, 5, -0.12)), Material("Concrete")),
+        ("Roof", box_between((-7, -6, 2.6), (7, 6, 2.9)), Material("Tiles")),
+    )
+    assert stand(roofed, standable(roofed), (0.0, -30.0), (0.0, 0.0), 2.8).eye[2] == pytest.approx(
+        1.48, abs=1e-6
+    )
+    with pytest.raises(Refused, match="no floor here"):
+        stand(slab, under, (0.0, -310.0), (0.0, 0.0), 0.0)
 
 
 def test_clearances_to_all_sides(room) -> None:  # type: ignore[no-untyped-def]

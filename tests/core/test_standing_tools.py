@@ -17,20 +17,22 @@ from altana.core.geometry.rooms import found_rooms
 from altana.core.model import Material, Model
 from altana.core.project import Camera
 from altana.core.standing import (
-    HAIR_M,
-    back_to_wall,
-    between_walls,
     ceiling_over,
     clearances,
     footing,
-    into_corner,
     mid_height,
-    middle_of_room,
     named_for_place,
     on_floor,
+    standable,
+)
+from altana.core.standing_tools import (
+    HAIR_M,
+    back_to_wall,
+    between_walls,
+    into_corner,
+    middle_of_room,
     roundest,
     square_to_wall,
-    standable,
 )
 from altana.demo.larkwater import LANDING_M
 from altana.demo.site import GALLERY_M, LOOKOUT_M, QUAY_M
@@ -138,7 +140,9 @@ def test_heights_and_footing(room: Model) -> None:
     assert mid_height(rays, rays, (3.0, 2.0, 0.4)) == pytest.approx(1.5, abs=1e-5)
     assert footing(rays, rays, (3.0, 2.0, 1.6)).trouble == ""
     assert "inside something solid" in footing(rays, rays, (6.1, 2.0, 1.6)).trouble
-    assert "no floor" in footing(rays, rays, (20.0, 2.0, 1.6)).trouble
+    # Beside it one stands as if its floor went on; far off there is none.
+    assert footing(rays, rays, (20.0, 2.0, 1.6)).floor_m == pytest.approx(0.0, abs=1e-6)
+    assert "no floor" in footing(rays, rays, (400.0, 2.0, 1.6)).trouble
     assert "below ground" in footing(rays, rays, (3.0, 2.0, -2.0)).trouble
     with pytest.raises(Refused, match="no ceiling"):
         mid_height(rays, rays, (3.0, 2.0, 8.0))

@@ -13,15 +13,19 @@ from hypothesis import strategies as st
 
 from altana.core.edits.light import checked_light, light_from_model, mark_lamp, set_light, set_surroundings
 from altana.core.errors import Refused
+from altana.core.geometry.drawing import Drafter
+from altana.core.geometry.rays import RayScene
+from altana.core.light.above import camera_above, with_camera
 from altana.core.light.clock import hour_words, offset_h, parse_hour, parse_zone
 from altana.core.light.own import light_for
 from altana.core.light.place import parse_place
 from altana.core.light.shade import TURNING_DAYS
 from altana.core.light.sky import sky_of
-from altana.core.light.study import Study, false_colour, legend_steps, moments
+from altana.core.light.study import Study, add_study, false_colour, legend_steps, moments
 from altana.core.light.sun import illuminance, sun_azimuth, sun_position, towards_sun
-from altana.core.model import Place
+from altana.core.model import Model, Place
 from altana.core.project import OVERCAST, Camera, Light, OwnLight, Project, Shot
+from altana.core.standing import standing_trouble
 
 
 def published(moment: datetime, latitude_deg: float, longitude_deg: float) -> tuple[float, float]:
@@ -221,3 +225,31 @@ def test_false_colour_runs_from_cold_to_warm_and_keeps_its_ends() -> None:
     assert colours[1][2] > colours[1][0] and colours[3][0] > colours[3][2]
     assert (colours[5] == colours[1]).all()
     assert legend_steps(12.0)[0] == 0.0 and len(legend_steps(12.0)) <= 7
+
+
+@pytest.mark.parametrize("cut", [False, True])
+def test_a_camera_above_sees_the_building_as_a_plan_does(room: Model, cut: bool) -> None:
+    storey = room.storeys[0] if cut else None
+    drawing = Drafter(room, RayScene.of(room)).plan(0.0, 1.2)
+    camera = camera_above(room, drawing, storey)
+    view = camera.view()
+    level = 1.2 if cut else 3.2
+    corners = np.array([(-0.2, -0.2, level), (6.2, -0.2, level), (6.2, 4.2, level), (-0.2, 4.2, level)])
+    seen = view.project(corners)[:, :2]
+    # North of the model is up, east is right, and all of it is in the picture.
+    assert seen[1, 0] > seen[0, 0] and seen[2, 1] < seen[1, 1]
+    assert (seen > 0.0).all() and (seen < [camera.width_px, camera.height_px]).all()
+    metres = np.hypot(*(seen[1] - seen[0])) / 6.4
+    assert np.hypot(*(seen[2] - seen[1])) / 4.4 == pytest.approx(metres, rel=1e-6)
+    # What stands a storey higher or lower lies within a two-hundredth of where it stands.
+    below = view.project(corners - [0.0, 0.0, 1.2])[:, :2]
+    assert np.abs(below - seen).max() < 0.005 * camera.width_px
+    assert (camera.near is not None, camera.cap) == (cut, cut)
+    if camera.near is not None:
+        assert camera.eye[2] - camera.near == pytest.approx(1.2)
+    # Nobody stands there, and nothing is told of floors and verticals.
+    rays = RayScene.of(room)
+    assert camera.looks_down and standing_trouble(rays, rays, camera) == ""
+    project, chosen = with_camera(Project(), camera)
+    assert with_camera(project, camera) == (project, chosen)
+    assert len(add_study(project, chosen, Study(9.0, 15.0, 3.0)).shots) == 3

@@ -30,7 +30,9 @@ from altana.core.edits.walks import (
     turntable_round,
 )
 from altana.core.errors import Refused
-from altana.core.project import CORNER, EVEN, KEYED, POINT, Look, Project, Turntable, Walk, WalkKey
+from altana.core.light.own import MomentLight
+from altana.core.light.sky import sky_of
+from altana.core.project import CORNER, EVEN, KEYED, POINT, Light, Look, Project, Turntable, Walk, WalkKey
 from altana.core.walk.path import route_through
 from altana.core.walk.sample import resolve, sample
 from altana.core.walk.timing import seconds_for_pace
@@ -419,8 +421,26 @@ def test_the_sun_is_keyed_by_time_and_goes_on_through_a_pause() -> None:
     line = resolve(Walk("w", "W", keys, 10.0), None)
     rows = line.at_seconds(np.array([0.0, 5.0, 10.0]), Fraction(25))
     assert rows.hour == pytest.approx([8.0, 10.0, 12.0])
-    assert line.hour_at(2.5) == pytest.approx(9.0)
-    assert resolve(Walk("w", "W", (WalkKey((0, 0, 1)), WalkKey((1, 0, 1))), 2.0), None).hour_at(1.0) is None
+    assert line.light_at(2.5).hour == pytest.approx(9.0)
+    plain = resolve(Walk("w", "W", (WalkKey((0, 0, 1)), WalkKey((1, 0, 1))), 2.0), None)
+    assert plain.light_at(1.0) == MomentLight()
+    assert plain.light_at(1.0).of(Light(hour=7.5)) == Light(hour=7.5)
+
+
+def test_lamps_are_dimmed_by_time() -> None:
+    keys = (WalkKey((0, 0, 1.6), lamps=0.0), WalkKey((5, 0, 1.6)), WalkKey((10, 0, 1.6), lamps=0.8))
+    line = resolve(Walk("w", "W", keys, 10.0), None)
+    rows = line.at_seconds(np.array([0.0, 5.0, 10.0]), Fraction(25))
+    assert rows.lamps == pytest.approx([0.0, 0.4, 0.8])
+    assert np.isnan(rows.hour).all()
+    assert rows.light(1).lamps == line.light_at(5.0).lamps == pytest.approx(0.4)
+    lit = [rows.light(row).of(Light()) for row in range(3)]
+    assert [item.lamps.on for item in lit] == [False, True, True]
+    assert [sky_of(item).lamps for item in lit] == pytest.approx([0.0, 0.4, 0.8])
+    # What hangs there is the same, however it burns.
+    assert len({item.lamps.hung for item in lit}) == 1
+    turning = Walk("w", "W", keys, 10.0, turntable=Turntable((0, 0, 1), 5.0, 1.6))
+    assert resolve(turning, None).light_at(5.0) == MomentLight()
 
 
 def test_the_second_at_which_a_distance_is_reached() -> None:

@@ -14,7 +14,8 @@ from altana.core.geometry.rays import RayScene
 from altana.core.lens import fit_by_distance, fit_by_lens
 from altana.core.model import Material, Model
 from altana.core.project import Camera, Project
-from altana.core.standing import back_to_wall, between_walls, into_corner, square_to_wall, standable
+from altana.core.standing import standable
+from altana.core.standing_tools import back_to_wall, between_walls, into_corner, square_to_wall
 from altana.core.targets import facade_ahead
 from altana.core.wall_rays import wall_rays
 from altana.jobs.models import Opened

@@ -18,7 +18,8 @@ from altana.core.geometry.sight import see
 from altana.core.model import Model
 from altana.core.past import just_clear
 from altana.core.project import Camera
-from altana.core.standing import level_rays, roundest, wall_heading
+from altana.core.standing import level_rays
+from altana.core.standing_tools import roundest, wall_heading
 from altana.core.walls import (
     FARTHEST_M,
     NO_WALLS,

@@ -75,7 +75,7 @@ _BT709 = "colorprim=bt709:transfer=bt709:colormatrix=bt709"
 #: Its macroblock tree reads memory that nobody wrote, so that equal frames became one of several films.
 _X264 = f"{_BT709}:mbtree=0"
 _X265 = f"{_BT709}:log-level=error:open-gop=0:pools=none:frame-threads=1"
-_PICTURES, _FILMS = "altana.render.pictures", "altana.render.encode"
+_PICTURES, _FILMS = "altana.render.pictures", "altana.render.film_file"
 _ROUND = (STILL, PANORAMA)
 
 _TABLE = (

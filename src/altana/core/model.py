@@ -100,6 +100,9 @@ class SceneObject:
     storey_id: str
     first_face: int
     face_count: int
+    #: What a light fixture gives by its file, lumens and kelvin; 0 where the file does not say.
+    lumens: float = 0.0
+    kelvin: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -241,6 +244,13 @@ class Model:
         return np.repeat(
             np.arange(len(self.objects), dtype=np.int32), [item.face_count for item in self.objects]
         )
+
+    def object_number(self, called: str) -> int:
+        """The place in ``objects`` of the first one with this name or id.  Raises Refused where there is none."""
+        for number, item in enumerate(self.objects):
+            if called in (item.name, item.id):
+                return number
+        raise Refused(f"There is no object “{called}” in the model. Its tree names what there is.")
 
     def storey(self, storey_id: str) -> Storey | None:
         """The storey with this id, or None."""

@@ -14,7 +14,7 @@ from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera
-from altana.core.standing import wall_heading
+from altana.core.standing_tools import wall_heading
 from altana.core.walls import NO_WALLS, THICKEST_M, WALL_PARTS, passages, pick_wall, wall_cut_at
 
 MOST_CANDIDATES = 6

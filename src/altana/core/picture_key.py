@@ -10,6 +10,7 @@ from collections.abc import Hashable
 from dataclasses import dataclass, replace
 
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
+from altana.core.light.own import light_for
 from altana.core.project import Camera, LeftOut, Light, Patch, Project, Qualities, Tone, Walk
 
 #: How well the soft light of models is known: from a rule of thumb, from few points, or as pictures are made with.
@@ -19,18 +20,23 @@ ESTIMATED, ROUGH, KNOWN = 0, 1, 2
 @dataclass(frozen=True, slots=True)
 class Scenery:
     """What all pictures of a project depend on.  ``scene`` counts the models opened; ``lit``: how well their soft light is known
-    (ESTIMATED, ROUGH or KNOWN)."""
+    (ESTIMATED, ROUGH or KNOWN); ``known``: other lights than the project's whose soft light is known."""
 
     scene: int
     patches: tuple[Patch, ...]
     light: Light
     left_out: LeftOut
     lit: int
+    known: frozenset[Light] = frozenset()
 
     @classmethod
-    def of(cls, project: Project, scene: int, lit: int) -> Scenery:
+    def of(cls, project: Project, scene: int, lit: int, known: frozenset[Light] = frozenset()) -> Scenery:
         """The scenery of a project as it is now."""
-        return cls(scene, project.patches, project.light, project.left_out, lit)
+        return cls(scene, project.patches, project.light, project.left_out, lit, known)
+
+    def for_camera(self, camera: Camera) -> Scenery:
+        """What of it a camera's picture depends on."""
+        return replace(self, known=self.known & {light_for(self.light, camera)})
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,20 +52,24 @@ def camera_key(camera: Camera, scenery: Scenery, hiding: Hiding = NOTHING_HIDDEN
     """A camera's picture in materials, at whatever size it is shown: Frame, small pictures, variants."""
     return PictureKey(
         (*_seen(camera), camera.view(), camera.ev, camera.inside, camera.far_dark, camera.light),
-        scenery,
+        scenery.for_camera(camera),
         hiding,
     )
 
 
 def check_key(camera: Camera, scenery: Scenery) -> PictureKey:
-    """What a camera's picture consists of: the light changes nothing about that, nor what is hidden while working."""
-    return PictureKey((*_seen(camera), camera.view()), replace(scenery, light=Light(), lit=ESTIMATED))
+    """What a camera's picture consists of: light and depth of field change nothing about that, nor what is hidden."""
+    sharp, dark = (
+        replace(camera.view(), blur=None),
+        replace(scenery, light=Light(), lit=ESTIMATED, known=frozenset()),
+    )
+    return PictureKey((*_seen(camera), sharp), dark)
 
 
 def round_key(camera: Camera, scenery: Scenery, hiding: Hiding = NOTHING_HIDDEN) -> PictureKey:
     """The panorama of a camera's place: lens, direction and bounds are set aside."""
     about = (*_seen(camera), camera.eye, camera.ev, camera.inside, camera.light)
-    return PictureKey(("round", *about), scenery, hiding)
+    return PictureKey(("round", *about), scenery.for_camera(camera), hiding)
 
 
 def walk_key(

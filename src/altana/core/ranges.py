@@ -86,6 +86,8 @@ HAZE = Range(0.0, 1.0)
 STRENGTH_EV = Range(-12.0, 12.0, "EV")
 KELVIN = Range(1000.0, 15000.0, "K")
 LUMENS = Range(0.0, 1e7, "lm")
+#: What lamps give of their light while they burn.
+LAMP_LEVEL = Range(0.0, 1.0)
 F_NUMBER = Range(0.5, 64.0)
 FOCUS_M = Range(0.05, 1e5, "m")
 SAMPLES = Range(0, 65536)
@@ -115,6 +117,7 @@ TONE: dict[str, Range] = {
     "table_share": SHARE,
 }
 
+LampLevel = Annotated[float, LAMP_LEVEL.meta]
 Focal = Annotated[float, FOCAL_MM.meta]
 Sensor = Annotated[float, SENSOR_MM.meta]
 Tilt = Annotated[float, TILT_DEG.meta]

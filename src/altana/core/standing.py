@@ -6,7 +6,6 @@ Walls are found by casting level rays at eye height, so that what stands in the 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -22,8 +21,6 @@ from altana.core.conventions import (
     Floats,
     Vec2,
     Vec3,
-    turn_between,
-    wrap_heading,
 )
 from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
@@ -36,6 +33,8 @@ COMPASS = ("north", "north-east", "east", "south-east", "south", "south-west", "
 PROBE_ABOVE_STOREY_M = 1.9
 #: Land is looked for from this height where there is none below.
 HIGHEST_LAND_M = 5_000.0
+#: So far from all floors a camera is stood where there is no land; the land's height is looked for at so many places on the way to it.
+OFF_THE_MODEL_M, WAY_STEPS = 300.0, 512
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,10 +75,28 @@ def ground_at(rays: RayScene, place: Vec2, storey_m: float) -> Ground | None:
     return Ground(floor, rays.roofed((x, y, floor + 1.2)))
 
 
+def land_beside(rays: RayScene, place: Vec2, from_m: float) -> float | None:
+    """The height of the land at a place beside all floors, as if it went on from where they begin on the way to their middle.
+
+    A house is often drawn on no more land than it covers, and its front is seen from across the street.  from_m : looked for downwards
+    from this height.  None over a gap between floors, farther than OFF_THE_MODEL_M from all of them, and where there are none.
+    """
+    low, high = rays.extent[:, :2]
+    at = np.asarray(place, float)
+    away = float(np.linalg.norm(np.maximum(np.maximum(low - at, at - high), 0.0)))
+    if not 0.0 < away <= OFF_THE_MODEL_M:
+        return None
+    middle = (low + high) / 2.0
+    way = at + np.linspace(0.0, 1.0, WAY_STEPS)[:, None] * (middle - at)
+    floors = rays.floors_below(np.column_stack([way, np.full(WAY_STEPS, from_m)]))
+    met = np.flatnonzero(~np.isnan(floors))
+    return float(floors[met[0]]) if len(met) else None
+
+
 def floor_under(rays: RayScene, eye: Vec3) -> float | None:
-    """The height of the floor under an eye, or None."""
+    """The height of the floor under an eye, beside a model without land of the land as it would go on; or None."""
     floor = float(rays.floors_below(np.array([eye]))[0])
-    return None if np.isnan(floor) else floor
+    return land_beside(rays, eye[:2], eye[2]) if np.isnan(floor) else floor
 
 
 def stand(
@@ -87,9 +104,15 @@ def stand(
 ) -> Camera:
     """A new camera: eye at this height above the floor really under it, level, looking towards ``aim``.
 
-    Raises Refused when there is no floor to stand on, or the aim is the place itself.
+    Off the model's land it stands as if that went on.  Raises Refused when there is no floor to stand on far and wide, or the aim is the
+    place itself.
     """
     ground = ground_at(rays, place, storey_m)
+    if ground is None:
+        # Land is at the ground storey, whichever storey's plan is pressed; seen from above it the eaves would be met first.
+        lowest = min([storey_m, *sorted((item.elevation_m for item in model.storeys), key=abs)[:1]])
+        land = land_beside(rays, place, lowest + PROBE_ABOVE_STOREY_M)
+        ground = Ground(land, False) if land is not None else None
     if ground is None:
         raise Refused(
             "There is no floor here to stand on. Stand the camera on the building or the ground around it."
@@ -127,206 +150,12 @@ def clearances(rays: WallCaster, eye: Vec3, heading_deg: float) -> tuple[float, 
 
 # ---------------------------------------------------------------------- walls
 
-#: A wall leans by less than this.
-UPRIGHT_DEG = 2.0
-#: How far the eye keeps from what it is put against.
-HAIR_M = 0.30
-#: What "square to wall" looks at: rays to both sides of the heading.
-LOOKED_AT_DEG = np.arange(-60.0, 60.1, 2.5)
-FARTHEST_BACK_M = 120.0
-#: A step down deeper than this ends free ground.
-LEDGE_M = 0.45
-
 
 def level_rays(headings_deg: Floats) -> Floats:
     """(n, 3) level unit directions for headings in degrees."""
     turn = np.radians(np.asarray(headings_deg, float))
     rays: Floats = np.stack([np.sin(turn), np.cos(turn), np.zeros(len(turn))], axis=1)
     return rays
-
-
-def wall_heading(rays: WallCaster, face: int) -> tuple[float, float] | None:
-    """The heading that faces a triangle squarely, and how exactly its corners tell it, both in degrees.
-
-    The normal is that of all triangles in the same plane nearby, which is more exact than one triangle's: models
-    hold single-precision corners, and the longest edge tells the direction best.  None where it is no wall.
-    """
-    normal = np.asarray(rays.face_normal(face))
-    if abs(normal[2]) > math.sin(math.radians(UPRIGHT_DEG)):
-        return None
-    corner = rays.corners(face)
-    edges = np.roll(corner, -1, axis=0) - corner
-    longest = float(np.linalg.norm(edges[:, :2], axis=1).max())
-    if longest < 1e-6:
-        return None
-    # Half a unit in the last place at both ends of the longest edge.
-    doubt = math.degrees(float(np.spacing(np.float32(np.abs(corner).max()))) * 1.5 / longest)
-    return wrap_heading(math.degrees(math.atan2(-normal[0], -normal[1]))), doubt
-
-
-def roundest(angle_deg: float, doubt_deg: float) -> float:
-    """The angle with the fewest decimals within what is known: single precision must not make 90 into 89.99998."""
-    for decimals in range(7):
-        rounded = round(angle_deg, decimals)
-        if abs(rounded - angle_deg) <= doubt_deg:
-            return wrap_heading(rounded)
-    return wrap_heading(angle_deg)
-
-
-def square_to_wall(camera: Camera, rays: WallCaster) -> Camera:
-    """Turned so that the nearest wall it faces stands exactly across the line of sight, level and unrolled.
-
-    Raises Refused when there is no wall in view.
-    """
-    directions = level_rays(camera.heading_deg + LOOKED_AT_DEG)
-    hits = rays.cast(np.tile(camera.eye, (len(directions), 1)), directions)
-    found: list[tuple[float, float, float]] = []
-    spans: dict[tuple[float, float], list[float]] = {}
-    for face, distance, aside in zip(
-        hits.face.tolist(), hits.distance_m.tolist(), LOOKED_AT_DEG.tolist(), strict=True
-    ):
-        wall = wall_heading(rays, face) if face >= 0 else None
-        if wall is None:
-            continue
-        heading = roundest(*wall)
-        off = turn_between(camera.heading_deg, heading)
-        # A face seen from its back stands across the same line.
-        if abs(off) > 90.0:
-            heading = wrap_heading(heading + 180.0)
-            off = turn_between(camera.heading_deg, heading)
-        if abs(off) > 50.0:
-            continue
-        beside = turn_between(heading, camera.heading_deg + aside)
-        across = distance * math.cos(math.radians(abs(beside)))
-        # The wall in the middle of the view goes before others that are as near; a large turn counts as distance.
-        cost = across * (1.0 + abs(aside) / 60.0) * (1.0 + abs(off) / 45.0)
-        found.append((cost, heading, across))
-        spans.setdefault(_plane(heading, across), []).append(distance * math.sin(math.radians(beside)))
-    # A wall is flat and wide: what shows only a strip of itself, or a leaf here and there, stands before walls.
-    wide = [item for item in found if _span(spans[_plane(item[1], item[2])]) >= min(NARROW_M, 0.2 * item[2])]
-    best = min(wide or found, default=None)
-    if best is None:
-        raise Refused("There is no wall in front of the camera to stand square to.")
-    return replace(camera, heading_deg=best[1], tilt_deg=0.0, roll_deg=0.0)
-
-
-#: A plane counts as a wall from this width on.
-NARROW_M = 0.9
-
-
-def _plane(heading_deg: float, across_m: float) -> tuple[float, float]:
-    return round(heading_deg * 2.0) / 2.0 % 360.0, round(across_m * 10.0) / 10.0
-
-
-def _span(places: list[float]) -> float:
-    return max(places) - min(places)
-
-
-def _shifted(camera: Camera, ahead_m: float, right_m: float) -> Camera:
-    turn = math.radians(camera.heading_deg)
-    x, y, z = camera.eye
-    return replace(
-        camera,
-        eye=(
-            x + math.sin(turn) * ahead_m + math.cos(turn) * right_m,
-            y + math.cos(turn) * ahead_m - math.sin(turn) * right_m,
-            z,
-        ),
-    )
-
-
-def between_walls(camera: Camera, rays: WallCaster) -> Camera:
-    """Slid sideways until the walls to the left and right are equally far.  Raises Refused where one side is open."""
-    for _ in range(12):
-        _, right, _, left = clearances(rays, camera.eye, camera.heading_deg)
-        if not (math.isfinite(left) and math.isfinite(right)):
-            raise Refused("There is no wall on one side, so there is no middle between walls here.")
-        if abs(right - left) < 2e-5:
-            break
-        camera = _shifted(camera, 0.0, (right - left) / 2)
-    return camera
-
-
-def middle_of_room(camera: Camera, rays: WallCaster) -> Camera:
-    """In the middle both ways: between the side walls, and between what lies ahead and behind.
-
-    Raises Refused where the room is open, or where things in the way leave no middle at this height.
-    """
-    for turn in range(24):
-        ahead, right, behind, left = clearances(rays, camera.eye, camera.heading_deg)
-        if not all(math.isfinite(value) for value in (ahead, right, behind, left)):
-            raise Refused("The room is open on one side, so it has no middle here.")
-        if max(abs(right - left), abs(ahead - behind)) < 2e-5:
-            return camera
-        # One way after the other: moved both ways at once, the eye may jump about what stands in the room.
-        camera = (
-            _shifted(camera, (ahead - behind) / 2, 0.0)
-            if turn % 2
-            else _shifted(camera, 0.0, (right - left) / 2)
-        )
-    raise Refused("Things stand in the way here, so there is no middle at this height.")
-
-
-def into_corner(camera: Camera, rays: WallCaster) -> Camera:
-    """Put into the nearest corner behind it, HAIR_M off both walls, looking along the corner's bisector.
-
-    Raises Refused where no two walls meet behind the camera.
-    """
-    behind = wrap_heading(camera.heading_deg + 180.0)
-    offsets = np.arange(-88.0, 88.1, 4.0)
-    hits = rays.cast(np.tile(camera.eye, (len(offsets), 1)), level_rays(behind + offsets))
-    walls: list[tuple[float, float]] = []
-    for face, distance, aside in zip(
-        hits.face.tolist(), hits.distance_m.tolist(), offsets.tolist(), strict=True
-    ):
-        found = wall_heading(rays, face) if face >= 0 else None
-        if found is None:
-            continue
-        towards = roundest(*found)
-        if abs(turn_between(behind + aside, towards)) > 90.0:
-            towards = wrap_heading(towards + 180.0)
-        across = distance * math.cos(math.radians(abs(turn_between(behind + aside, towards))))
-        walls.append((across, towards))
-    pairs = [
-        (a[0] + b[0], a, b)
-        for index, a in enumerate(walls)
-        for b in walls[index + 1 :]
-        if 60.0 < abs(turn_between(a[1], b[1])) < 120.0
-    ]
-    if not pairs:
-        raise Refused("No two walls meet behind the camera. Turn it away from the corner you mean.")
-    _, first, second = min(pairs, key=lambda item: item[0])
-    normals = level_rays(np.array([first[1], second[1]]))[:, :2]
-    moved = np.linalg.solve(normals, np.array([first[0] - HAIR_M, second[0] - HAIR_M]))
-    x, y, z = camera.eye
-    into = first[1] + turn_between(first[1], second[1]) / 2
-    return replace(
-        camera, eye=(x + float(moved[0]), y + float(moved[1]), z), heading_deg=wrap_heading(into + 180.0)
-    )
-
-
-def back_to_wall(camera: Camera, rays: WallCaster, floors: RayScene) -> Camera:
-    """Stepped back until HAIR_M before the wall behind; outdoors as far as there is free ground on one level.
-
-    Height above the floor is kept.  Raises Refused where there is no way back.
-    """
-    _, _, behind, _ = clearances(rays, camera.eye, camera.heading_deg)
-    reach = min(behind - HAIR_M, FARTHEST_BACK_M)
-    ground = floor_under(floors, camera.eye)
-    if not math.isfinite(behind) or behind > 30.0:
-        steps = np.arange(0.25, max(reach, 0.25), 0.25)
-        turn = math.radians(camera.heading_deg)
-        places = np.asarray(camera.eye) - np.outer(steps, (math.sin(turn), math.cos(turn), 0.0))
-        heights = floors.floors_below(places)
-        here = ground if ground is not None else camera.eye[2] - STANDING_M
-        profile = np.concatenate([[here], heights])
-        lost = np.isnan(heights) | (np.abs(np.diff(np.nan_to_num(profile, nan=-1e9))) > LEDGE_M)
-        free = int(np.argmax(lost)) if lost.any() else len(steps)
-        reach = min(reach, float(steps[free - 1]) - HAIR_M if free else 0.0)
-    if reach <= 0.01:
-        raise Refused("There is no room to step back here.")
-    moved = replace(_shifted(camera, -reach, 0.0), aim_m=camera.aim_m + reach)
-    return on_floor(camera, moved, floors)
 
 
 def eye_over(floors: RayScene, eye: Vec3, place: Vec2, storey_m: float) -> Vec3:
@@ -400,7 +229,7 @@ def stance(rays: RayScene, floors: RayScene, camera: Camera) -> Footing:
 
 def standing_trouble(rays: RayScene, floors: RayScene, camera: Camera) -> str:
     """What is wrong with where a camera stands, in a sentence, or nothing; it goes by where its sight begins."""
-    return footing(rays, floors, place_of_sight(camera)).trouble
+    return "" if camera.looks_down else footing(rays, floors, place_of_sight(camera)).trouble
 
 
 def inside_solid(rays: RayScene, eye: Vec3) -> bool:
@@ -421,10 +250,3 @@ def _around() -> Floats:
 
 #: Thirty-six directions about an eye, none along an axis of the building.
 AROUND: Floats = _around()
-
-TOOLS: dict[str, Callable[[Camera, WallCaster], Camera]] = {
-    "Square to wall": square_to_wall,
-    "Between walls": between_walls,
-    "Middle of the room": middle_of_room,
-    "Corner": into_corner,
-}

@@ -23,7 +23,8 @@ from altana.core.geometry.sight import passed_faces, see
 from altana.core.model import Model
 from altana.core.project import Camera
 from altana.core.staging import object_points
-from altana.core.standing import level_rays, roundest, wall_heading
+from altana.core.standing import level_rays
+from altana.core.standing_tools import roundest, wall_heading
 from altana.core.wall_rays import WallRays, wall_rays
 
 TARGETS = ("object", "room", "façade")

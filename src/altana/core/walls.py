@@ -17,7 +17,8 @@ from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import see
 from altana.core.model import Model
-from altana.core.standing import UPRIGHT_DEG, level_rays, roundest, wall_heading
+from altana.core.standing import level_rays
+from altana.core.standing_tools import UPRIGHT_DEG, roundest, wall_heading
 from altana.core.wall_rays import LOOSE_PARTS
 
 #: What a wall is made of; linings and coverings stand for themselves.

@@ -35,6 +35,14 @@ class Lens:
 
 
 @dataclass(frozen=True, slots=True)
+class Blur:
+    """Depth of field: the radius of the lens's opening and the distance in focus along the view, metres."""
+
+    radius_m: float
+    focus_m: float
+
+
+@dataclass(frozen=True, slots=True)
 class View:
     """Pose + lens + picture size (pixels, width before height) + near and far (metres or None)."""
 
@@ -47,6 +55,21 @@ class View:
     keep_sensor_height: bool = field(default=False)
     #: The wall cuts that are on.
     cuts: tuple[WallCut, ...] = ()
+    #: What is out of focus is blurred, where pictures are drawn several times over.
+    blur: Blur | None = None
+
+    def through(self, right: float, up: float) -> View:
+        """The view from another place in the lens's opening, as shares of its radius: what is in focus stays where it is, because the
+        lens is shifted back by as much as the eye has moved.  Without blur the view itself."""
+        if self.blur is None:
+            return self
+        axes, reach = self.pose.axes(), self.blur.radius_m
+        x, y, z = (np.asarray(self.pose.eye) + (axes[0] * right + axes[1] * up) * reach).tolist()
+        back = self.lens.focal_mm * reach / self.blur.focus_m
+        lens = replace(
+            self.lens, cross_mm=self.lens.cross_mm - back * right, rise_mm=self.lens.rise_mm - back * up
+        )
+        return replace(self, pose=replace(self.pose, eye=(x, y, z)), lens=lens)
 
     @property
     def sensor_mm(self) -> tuple[float, float]:

@@ -97,7 +97,7 @@ def troubles(
     if found is not None:
         made += _cuts(camera, found, limits) + _gaps(found, limits)
         worst = found.verticals.worst_px
-        if worst > limits.vertical_px:
+        if worst > limits.vertical_px and not camera.looks_down:
             sentence = f"Vertical edges deviate by up to {worst:.1f} px from vertical."
             made.append(Trouble("verticals", f"verticals {worst:.0f} px off", sentence, ("plumb",)))
         if found.far.removed:

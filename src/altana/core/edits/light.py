@@ -14,6 +14,7 @@ from altana.core.ranges import (
     HAZE,
     HOUR,
     KELVIN,
+    LAMP_LEVEL,
     LATITUDE_DEG,
     LONGITUDE_DEG,
     LUMENS,
@@ -48,6 +49,7 @@ def checked_light(light: Light) -> Light:
     path = PurePosixPath(light.surroundings.file)
     if light.surroundings.file and (path.is_absolute() or ".." in path.parts):
         raise Refused(f"The surroundings “{light.surroundings.file}” do not lie in the project's folder.")
+    LAMP_LEVEL.check("What lamps are dimmed to", light.lamps.level)
     for group in light.lamps.groups:
         STRENGTH_EV.check("A strength of lamps", group.strength_ev)
         if group.kelvin:
@@ -86,6 +88,11 @@ def light_from_model(project: Project, place: Place | None) -> Project:
 def set_lamps(project: Project, on: bool) -> Project:
     """All lamps of the project on or off."""
     return set_light(project, lamps=replace(project.light.lamps, on=on))
+
+
+def dim_lamps(project: Project, level: float) -> Project:
+    """All lamps of the project give a share of their light, 0 to 1, while they are on.  Raises Refused."""
+    return set_light(project, lamps=replace(project.light.lamps, level=level))
 
 
 def set_lamp_group(project: Project, name: str, **values: object) -> Project:

@@ -32,6 +32,7 @@ from altana.core.ranges import (
     FOCAL_MM,
     HANDLE_M,
     HOUR,
+    LAMP_LEVEL,
     LOOK_EARLY_M,
     PAUSE_S,
     RADIUS_M,
@@ -91,6 +92,8 @@ def checked_walk(walk: Walk) -> Walk:
             raise Refused("A handle of a place reaches 1 cm to 100 m.")
         if key.hour is not None:
             HOUR.check("An hour", key.hour)
+        if key.lamps is not None:
+            LAMP_LEVEL.check("What lamps are dimmed to", key.lamps)
         if key.at_s is not None and not 0.0 <= key.at_s <= walk.seconds:
             raise Refused(f"A place passed at {key.at_s:g} s lies outside the walk's {walk.seconds:g} s.")
     for look in walk.looks:
@@ -173,11 +176,12 @@ CAMERA_OF_KEY = (
     "near_m",
     "far_m",
     "hour",
+    "lamps",
 )
 
 
 def paste_key_camera(project: Project, walk_id: str, indices: Iterable[int], key: WalkKey) -> Project:
-    """Give keys the direction, lens, exposure, bounds and sun of a copied one."""
+    """Give keys the direction, lens, exposure, bounds, sun and lamps of a copied one."""
     return change_keys(project, walk_id, indices, **{name: getattr(key, name) for name in CAMERA_OF_KEY})
 
 

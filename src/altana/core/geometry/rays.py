@@ -152,6 +152,9 @@ class RayScene:
         """runs : the runs of the model that the triangles are, where they are known.  chosen : (faces,) the triangles that count."""
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
+        self._chosen = chosen
+        #: Worked out when it is first asked for: models may have millions of triangles.
+        self._extent: Floats | None = None
         #: Blocks in the order in which they were last asked.
         self._asked: dict[int, None] = {}
         self._blocks = _blocks(self._vertices, self._faces, piece or BLOCK, runs, chosen)
@@ -162,6 +165,15 @@ class RayScene:
     def of(cls, model: Model, piece: int = 0, chosen: Bools | None = None) -> RayScene:
         """All of a model, or the chosen (faces,) triangles of it."""
         return cls(model.vertices, model.faces, piece, runs_of(model), chosen)
+
+    @property
+    def extent(self) -> Floats:
+        """(2, 3) the lowest and highest corner of all triangles that count, metres; zeros where there are none."""
+        if self._extent is None:
+            faces = self._faces if self._chosen is None else self._faces[self._chosen]
+            used = self._vertices[np.unique(faces)] if len(faces) else np.zeros((1, 3))
+            self._extent = np.stack([used.min(axis=0), used.max(axis=0)]).astype(float)
+        return self._extent
 
     def _nearest(self, start: Floats32, along: Floats32) -> tuple[Ints32, Floats32]:
         """Triangle numbers (or -1) and single-precision distances of the nearest hits over all blocks."""

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import numpy.typing as npt
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
+import scipy
 
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.geometry.edges import welded
@@ -65,8 +64,8 @@ def _wound(count: int, first: Ints, second: Ints, against: Bools) -> tuple[Float
     a, b = np.concatenate([first, first + count]), np.concatenate([second, second + count])
     crosswise = np.concatenate([against, against])
     b = np.where(crosswise, (b + count) % (2 * count), b)
-    graph = coo_array((np.ones(len(a), np.int8), (a, b)), shape=(2 * count, 2 * count))
-    _, label = connected_components(graph, directed=False)
+    graph = scipy.sparse.coo_array((np.ones(len(a), np.int8), (a, b)), shape=(2 * count, 2 * count))
+    _, label = scipy.sparse.csgraph.connected_components(graph, directed=False)
     as_is, turned_over = label[:count].astype(np.int64), label[count:].astype(np.int64)
     low = np.minimum(as_is, turned_over)
     _, shell = np.unique(low, return_inverse=True)

@@ -43,7 +43,7 @@ class Around:
 
 def with_surroundings(sky: Sky, sky_lux: float, pixels: Floats32, how: Surroundings, key: str) -> Sky:
     """The sky with surroundings.  pixels : (height, width, 3) linear, of any brightness.  sky_lux : what the sky of the hour throws on
-    level ground.  Where they light, their sun is the sun, or there is none."""
+    level ground.  Where they light, their sun is the sun, or there is none, unless the sun of the hour is to shine."""
     high, wide = pixels.shape[:2]
     if wide > LARGEST_PX:
         step = -(-wide // LARGEST_PX)
@@ -60,7 +60,7 @@ def with_surroundings(sky: Sky, sky_lux: float, pixels: Floats32, how: Surroundi
     level = float(((without @ LUMINANCE) * upward[:, None]).sum())
     scale = sky_lux / max(level, 1e-9) * 2.0**how.strength_ev
     around = Around(key, lights, behind, (without * scale).astype(np.float32))
-    if not lights:
+    if not lights or how.sun_of_hour:
         return replace(sky, around=around)
     if sun is None:
         return replace(sky, around=around, sun_lux=(0.0, 0.0, 0.0))

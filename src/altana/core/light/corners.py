@@ -9,8 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.sparse import csr_array, vstack
-from scipy.spatial import cKDTree
+import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.model import Model
@@ -44,7 +43,9 @@ class Corners:
     at: Floats
     chosen: Ints
 
-    def laid_out(self, first: int, row: int, width: int) -> tuple[Corners, Ints, csr_array, Floats32, int]:
+    def laid_out(
+        self, first: int, row: int, width: int
+    ) -> tuple[Corners, Ints, scipy.sparse.csr_array, Floats32, int]:
         """The same with points counted from ``first``; places of the picture from ``row`` on; what they show of all points; the
         corners' places (m, 3, 2); and the picture's height.
 
@@ -75,8 +76,8 @@ class Corners:
         patch += [here, here + 1, here + width, here + width + 1]
         mixes += [a, b, c, b + c - a]
         row += 2 * -(-len(square) // across)
-        mix = vstack(mixes, format="csr")
-        mix = csr_array(
+        mix = scipy.sparse.vstack(mixes, format="csr")
+        mix = scipy.sparse.csr_array(
             (mix.data, mix.indices + first, mix.indptr), shape=(mix.shape[0], first + len(self.position))
         )
         moved = Corners(
@@ -158,13 +159,13 @@ def _shared(whose: Ints, at: Floats, facing: Floats, cell: Floats, weight: Float
     return index, chosen
 
 
-def _weights(place: Floats, chosen: Ints) -> csr_array:
+def _weights(place: Floats, chosen: Ints) -> scipy.sparse.csr_array:
     """(corners, k) how much of each point a corner shows."""
     corners, points = len(place), len(chosen)
     if not points:
-        return csr_array((corners, points))
+        return scipy.sparse.csr_array((corners, points))
     near = min(NEAR_POINTS, points)
-    found = cKDTree(place[chosen]).query(place, near)
+    found = scipy.spatial.cKDTree(place[chosen]).query(place, near)
     away, which = np.reshape(found[0], (corners, near)), np.reshape(found[1], (corners, near))
     # Beyond the last neighbour a point counts nothing; at a point itself it counts for nearly all.
     reach = np.minimum(np.maximum(away[:, -1:], 0.3) * 1.05, 3.0)
@@ -172,4 +173,4 @@ def _weights(place: Floats, chosen: Ints) -> csr_array:
     weight[:, 0] = np.maximum(weight[:, 0], 1e-6)
     weight /= weight.sum(axis=1, keepdims=True)
     rows = np.repeat(np.arange(corners), near)
-    return csr_array((weight.ravel(), (rows, which.ravel())), shape=(corners, points))
+    return scipy.sparse.csr_array((weight.ravel(), (rows, which.ravel())), shape=(corners, points))

@@ -46,11 +46,11 @@ def lamps_of(model: Model, lamps: Lamps) -> tuple[Found, ...]:
     """Every lamp there is, on or off, as it is by itself."""
     marks = {item.object_id: item for item in lamps.marked}
     found = []
-    for number, item in enumerate(model.objects):
+    for item in model.objects:
         mark = marks.get(item.id)
         if not item.face_count or (mark is None and item.category != FIXTURE):
             continue
-        given = mark or MarkedLamp(item.id, FIXTURE_LUMENS, FIXTURE_KELVIN)
+        given = mark or MarkedLamp(item.id, item.lumens or FIXTURE_LUMENS, item.kelvin or FIXTURE_KELVIN)
         faces = model.faces[item.first_face : item.first_face + item.face_count]
         middle = model.vertices[faces].reshape(-1, 3).mean(axis=0).astype(float)
         x, y, z = middle.tolist()
@@ -60,7 +60,6 @@ def lamps_of(model: Model, lamps: Lamps) -> tuple[Found, ...]:
                 item.id, item.name or item.id, group, given.lumens, given.kelvin, (x, y, z), mark is not None
             )
         )
-        del number
     for lamp in model.lamps:
         found.append(Found(lamp.name, lamp.name, group_of(lamp.name), lamp.lumens, lamp.kelvin, lamp.place))
     return tuple(found)

@@ -14,7 +14,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.sparse import csr_array
+import scipy
 
 from altana.core.conventions import Floats, Floats32, Ints
 from altana.core.light.corners import Corners, spread_corners
@@ -71,7 +71,7 @@ class LightPoints:
     size: tuple[int, int]
     uv: Floats32
     patch: Ints
-    mix: csr_array
+    mix: scipy.sparse.csr_array
     charts: Charts
     corners: Corners
     #: The point of each place of the front half; -1 where there is none.

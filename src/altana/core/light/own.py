@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from altana.core.errors import Refused
 from altana.core.light.clock import day_of
@@ -22,6 +22,20 @@ def light_with(light: Light, own: OwnLight) -> Light:
         sky=own.sky or light.sky,
         lamps=lamps,
     )
+
+
+@dataclass(frozen=True, slots=True)
+class MomentLight:
+    """The light of one moment of a walk: the local time of day, and the share of their light that lamps give (0 to 1); None where the
+    project's hold."""
+
+    hour: float | None = None
+    lamps: float | None = None
+
+    def of(self, light: Light) -> Light:
+        """The light at this moment, where it is ``light`` otherwise."""
+        lamps = light.lamps if self.lamps is None else light.lamps.burning(self.lamps)
+        return replace(light, hour=light.hour if self.hour is None else self.hour, lamps=lamps)
 
 
 def own_of(shot: Shot | None) -> OwnLight:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy.spatial import cKDTree
+import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.corners import TURN_M
@@ -123,7 +123,7 @@ def carriers(points: LightPoints, bad: Bools) -> Ints:
         place = np.concatenate([points.position, points.position])
         facing = np.concatenate([points.normal, -points.normal]) * TURN_M
         at = np.column_stack([place, facing])
-        reached = cKDTree(at[good]).query(at[left], distance_upper_bound=BESIDE_M)
+        reached = scipy.spatial.cKDTree(at[good]).query(at[left], distance_upper_bound=BESIDE_M)
         away, which = np.asarray(reached[0], float), np.asarray(reached[1], np.int64)
         near = np.isfinite(away)
         found[left[near]] = good[which[near]]

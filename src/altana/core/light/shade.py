@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -42,14 +43,23 @@ class SunDay:
 
 
 def day_hours(light: Light, step_h: float = STEP_H) -> tuple[Floats, Floats]:
-    """(n,) hours of the light's day in even steps at which the sun is up, and (n, 3) the directions towards it."""
+    """(n,) hours of the light's day in even steps at which the sun is up, and (n, 3) the directions towards it; not to be written to."""
+    return _day_hours(replace(light, hour=12.0), step_h)
+
+
+# While the sun is dragged through a day, that day is asked for at every step.
+@functools.lru_cache(maxsize=32)
+def _day_hours(light: Light, step_h: float) -> tuple[Floats, Floats]:
     hours, directions = [], []
     for hour in np.arange(step_h / 2, 24.0, step_h).tolist():
         at = replace(light, hour=hour)
         if sun_position(at)[1] > 0.0:
             hours.append(hour)
             directions.append(towards_sun(at))
-    return np.array(hours), np.array(directions).reshape(-1, 3)
+    made = np.array(hours), np.array(directions).reshape(-1, 3)
+    for item in made:
+        item.flags.writeable = False
+    return made
 
 
 def shading_faces(model: Model, rays: RayScene, places: Floats, towards: Floats) -> Ints32:

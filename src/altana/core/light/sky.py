@@ -155,4 +155,4 @@ def sky_of(light: Light) -> Sky:
     cover, haze = float(light.sky == OVERCAST), haze_of(light)
     scale = sky_lux / _level_lux(np.asarray(sun), haze, dusk, cover)
     r, g, b = (tint * sun_lux).tolist()
-    return Sky(sun, (r, g, b), scale, haze, dusk, cover, float(light.lamps.on))
+    return Sky(sun, (r, g, b), scale, haze, dusk, cover, light.lamps.share)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
-from scipy.sparse import csr_array
+import scipy
 
 from altana.core.conventions import Floats, Floats32
 from altana.core.geometry.rays import RayScene
@@ -140,7 +140,9 @@ def _bounced(
     reflect = surfaces.albedo[face] * (gathered.weight[receiver] * gathered.passed)[:, None]
     steady = gathered.sky + lamps + _sum(receiver, reflect * sunlit[:, None] * np.asarray(sky.sun_lux), count)
     # One bounce is a product with a thin matrix for each colour.
-    throws = [csr_array((reflect[:, k], (receiver, met)), shape=(count, count)) for k in range(3)]
+    throws = [
+        scipy.sparse.csr_array((reflect[:, k], (receiver, met)), shape=(count, count)) for k in range(3)
+    ]
     light = steady.copy()
     carried = carriers(points, gathered.bad)
     for _ in range(BOUNCES):

@@ -5,13 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from altana.core.camera.pose import Pose
-from altana.core.camera.view import Lens, View
+from altana.core.camera.view import Blur, Lens, View
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import EV_OUTSIDE, FULL_FRAME_WIDTH_MM, NEAREST_M, STANDING_M, Vec3
 from altana.core.project.light import FOLLOWS, OwnLight
 from altana.core.project.staged import NOTHING_LEFT_OUT, LeftOut, Nudge
 from altana.core.ranges import Focal, Sensor, Side, Tilt
 
+#: Looking down as steeply as this is a plan.
+PLAN_TILT_DEG = -89.0
 #: Guides that a format may show.
 GUIDES = ("thirds", "centre", "diagonals", "golden", "horizon", "title margin")
 
@@ -119,6 +121,11 @@ class Camera:
         return Pose(self.eye, self.heading_deg, self.tilt_deg, self.roll_deg)
 
     @property
+    def looks_down(self) -> bool:
+        """Whether it sees the building as a plan does: nobody stands there, and there are no verticals to keep."""
+        return self.tilt_deg <= PLAN_TILT_DEG
+
+    @property
     def lens(self) -> Lens:
         """Focal length, sensor and shifts."""
         return Lens(self.focal_mm, self.sensor_width_mm, self.rise_mm, self.cross_mm)
@@ -160,8 +167,9 @@ class Camera:
     def view(self, width_px: int = 0, height_px: int = 0) -> View:
         """The exact picture at its own size, or at another size of the same proportion."""
         width, height = width_px or self.width_px, height_px or self.height_px
+        blur = Blur(self.focal_mm / self.f_number / 2000.0, self.focus_m or self.aim_m) if self.blur else None
         return View(
-            self.pose, self.lens, width, height, self.near, self.far, self.keep_sensor_height, self.cuts
+            self.pose, self.lens, width, height, self.near, self.far, self.keep_sensor_height, self.cuts, blur
         )
 
     def with_view(self, pose: Pose, lens: Lens) -> Camera:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+from altana.core.ranges import LampLevel
 
 CLEAR, HAZY, OVERCAST = "clear", "hazy", "overcast"
 SKIES = (CLEAR, HAZY, OVERCAST)
@@ -15,13 +17,15 @@ class Surroundings:
     """A 2:1 picture round the building: its file in the project's folder, empty for none.
 
     ``turn_deg`` turns it clockwise seen from above; untouched its middle lies in the model's north.  ``strength_ev`` : +1 doubles its
-    light, 0 makes it as bright on level ground as the sky of the hour.
+    light, 0 makes it as bright on level ground as the sky of the hour.  Where it lights, the sun in it shines; with ``sun_of_hour`` the
+    sun of the date and hour does, and the one in the picture goes out.
     """
 
     file: str = ""
     use: str = AS_BOTH
     turn_deg: float = 0.0
     strength_ev: float = 0.0
+    sun_of_hour: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,16 +49,31 @@ class MarkedLamp:
 
 @dataclass(frozen=True, slots=True)
 class Lamps:
-    """The lamps of the project: whether they burn at all, their groups where they differ, and objects marked as lamps, each with its
-    lumens and kelvin."""
+    """The lamps of the project: whether they burn at all and to which share of their light they are dimmed, their groups where they
+    differ, and objects marked as lamps, each with its lumens and kelvin."""
 
     on: bool = False
     groups: tuple[LampGroup, ...] = ()
     marked: tuple[MarkedLamp, ...] = ()
+    level: LampLevel = 1.0
 
     def group(self, name: str) -> LampGroup:
         """How a group burns."""
         return next((item for item in self.groups if item.name == name), LampGroup(name))
+
+    @property
+    def hung(self) -> Lamps:
+        """What hangs in the model, whether it burns now or not."""
+        return replace(self, on=False, level=1.0)
+
+    @property
+    def share(self) -> float:
+        """How much of their light the lamps give now, 0 to 1."""
+        return self.level if self.on else 0.0
+
+    def burning(self, share: float) -> Lamps:
+        """The same lamps, giving a share of their light."""
+        return replace(self, on=share > 0.0, level=share if share > 0.0 else 1.0)
 
 
 @dataclass(frozen=True, slots=True)

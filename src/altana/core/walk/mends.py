@@ -154,4 +154,5 @@ def _clearer(line: WalkLine, flag: Flag, rays: RayScene) -> Walk:
 
 def _between(line: WalkLine, second: float, eye: Vec3) -> WalkKey:
     """A new place with the direction, lens and bounds that the walk has there."""
-    return replace(key_from_camera(line.camera_at(second)), eye=eye, hour=line.hour_at(second))
+    light = line.light_at(second)
+    return replace(key_from_camera(line.camera_at(second)), eye=eye, hour=light.hour, lamps=light.lamps)

@@ -14,9 +14,10 @@ from dataclasses import dataclass
 import numpy as np
 import scipy
 
-from altana.core.conventions import Floats, Vec2
+from altana.core.conventions import Floats, Ints, Vec2
 from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
+from altana.core.model import LOWEST_EYE_M
 from altana.core.project import CORNER, EVEN, SMOOTH
 
 #: Spacing of the table that turns arc length into places; routes are looked up between its rows.
@@ -28,6 +29,8 @@ STAIR_SMOOTHING_M, LONGEST_SMOOTHING_M = 0.45, 1.1
 CALM_M_S2 = 0.9
 #: How far above the line between two keys a floor is looked for, and how far below.
 HEADROOM_M, REACH_M = 0.35, 4.0
+#: So many floors are looked through below one that lies too high.
+LAYERS = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,13 +195,44 @@ def floor_profile(route: Route, rays: RayScene) -> FloorProfile | None:
     none (an open edge) the floor carries on evenly.  None where there is no floor at all."""
     count = int(np.clip(route.length_m / TABLE_STEP_M, 64, MOST_ROWS)) + 1
     even = np.linspace(0.0, route.length_m, count)
-    floor = rays.floors_below(route.at(even) + (0.0, 0.0, HEADROOM_M), reach_m=REACH_M)
+    floor = _floors_under(route.at(even), rays)
     known = np.isfinite(floor)
     if not known.any():
         return None
     index = np.arange(len(floor))
     floor = np.interp(index, index[known], floor[known])
     return FloorProfile(even, floor, _stairs_to_ramps(floor, route.length_m / (count - 1)))
+
+
+def _floors_under(line: Floats, rays: RayScene) -> Floats:
+    """(n,) floors under the points (n, 3) of a line at eye height, NaN where there is none.
+
+    A floor hardly below the line or above it is that of a steep climb, or the storey above, seen through a low ceiling: whichever goes on evenly counts.
+    """
+    floor = rays.floors_below(line + (0.0, 0.0, HEADROOM_M), reach_m=REACH_M)
+    least = line[:, 2] - LOWEST_EYE_M
+    above = np.flatnonzero(floor > least)
+    if not len(above):
+        return floor
+    lower = floor.copy()
+    for _ in range(LAYERS):
+        high = np.flatnonzero(lower > least)
+        lower[high] = rays.floors_below(
+            np.column_stack([line[high, :2], lower[high] - 0.01]), reach_m=2 * REACH_M
+        )
+    for run in np.split(above, np.flatnonzero(np.diff(above) > 1) + 1):
+        if _steps_beside(lower, floor, run) < _steps_beside(floor, floor, run):
+            floor[run] = lower[run]
+    return floor
+
+
+def _steps_beside(within: Floats, floor: Floats, run: Ints) -> float:
+    """How far the floors before and behind a run of rows lie from those within, metres; without end where there is none within."""
+    first, last = int(run[0]), int(run[-1])
+    beside = [(first, first - 1)] if first else []
+    beside += [(last, last + 1)] if last + 1 < len(floor) else []
+    steps = [abs(float(within[at] - floor[other])) for at, other in beside]
+    return sum(step for step in steps if np.isfinite(step)) if np.isfinite(within[run]).all() else np.inf
 
 
 def follow_floor(route: Route, rays: RayScene, eye_height_m: float, pace_m_s: float = 1.0) -> Route:

@@ -18,6 +18,7 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import Floats, frame_count, parse_rate
 from altana.core.geometry.rays import RayScene
+from altana.core.light.own import MomentLight
 from altana.core.project import AHEAD, KEYED, Camera, Look, Turntable, Walk, WalkKey
 from altana.core.walk.path import Route, follow_floor, route_through
 from altana.core.walk.timing import Timing, timed
@@ -33,7 +34,8 @@ CALM_DEG_S = 36.0
 class WalkSamples:
     """One row a film frame.  ``seconds`` (n,), ``eye`` (n, 3) metres, ``heading_deg`` (n,) unwrapped,
     ``tilt_deg``, ``focal_mm``, ``ev``, ``rise_mm``, ``cross_mm`` (n,), ``near_m`` and ``far_m`` (n,) with NaN where a
-    bound is off, ``hour`` (n,) local time of day with NaN where the project's holds; roll is zero."""
+    bound is off, ``hour`` (n,) local time of day and ``lamps`` (n,) the share of their light that lamps give, with NaN where the
+    project's holds; roll is zero."""
 
     rate: Fraction
     seconds: Floats
@@ -47,6 +49,7 @@ class WalkSamples:
     near_m: Floats
     far_m: Floats
     hour: Floats
+    lamps: Floats
 
     def __len__(self) -> int:
         return len(self.seconds)
@@ -64,6 +67,15 @@ class WalkSamples:
             float(value[frame]) if np.isfinite(value[frame]) else None for value in (self.near_m, self.far_m)
         )
         return View(pose, lens, width_px, height_px, near, far)
+
+    def light(self, frame: int) -> MomentLight:
+        """What of the light of one film frame is keyed."""
+        return _keyed_light(float(self.hour[frame]), float(self.lamps[frame]))
+
+
+def _keyed_light(hour: float, lamps: float) -> MomentLight:
+    """What is NaN is not keyed."""
+    return MomentLight(hour if math.isfinite(hour) else None, lamps if math.isfinite(lamps) else None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,25 +128,31 @@ class WalkLine:
             smooth[:, 3],
             near,
             far,
-            self._hours(moment),
+            self._by_time(moment, [key.hour for key in self.walk.keys]),
+            self._by_time(moment, [key.lamps for key in self.walk.keys]),
         )
 
-    def _hours(self, moment: Floats) -> Floats:
-        """The sun goes by time, not by the way: it moves on while the walk pauses."""
-        keyed = [
-            (float(second), key.hour)
-            for second, key in zip(self.timing.key_s, self.walk.keys, strict=True)
-            if key.hour is not None
+    def _by_time(self, moment: Floats, keyed: list[float | None]) -> Floats:
+        """Sun and lamps go by time, not by the way: they move on while the walk pauses.  NaN where no place has a value."""
+        known = [
+            (float(second), value)
+            for second, value in zip(self.timing.key_s, keyed, strict=True)
+            if value is not None
         ]
-        if not keyed:
+        if not known:
             return np.full(len(moment), math.nan)
-        hours: Floats = np.interp(moment, [second for second, _ in keyed], [hour for _, hour in keyed])
-        return hours
+        values: Floats = np.interp(moment, [second for second, _ in known], [value for _, value in known])
+        return values
 
-    def hour_at(self, seconds: float) -> float | None:
-        """The local time of day at a moment; None where the project's holds."""
-        hour = float(self._hours(np.array([seconds]))[0]) if self.walk.turntable is None else math.nan
-        return hour if math.isfinite(hour) else None
+    def light_at(self, seconds: float) -> MomentLight:
+        """What of the light is keyed at a moment."""
+        if self.walk.turntable is not None:
+            return MomentLight()
+        moment = np.array([seconds])
+        return _keyed_light(
+            float(self._by_time(moment, [key.hour for key in self.walk.keys])[0]),
+            float(self._by_time(moment, [key.lamps for key in self.walk.keys])[0]),
+        )
 
     def camera_at(self, seconds: float) -> Camera:
         """The camera at a moment, held at the walk's end."""
@@ -277,6 +295,7 @@ def _round(table: Turntable, walk: Walk, moment: Floats, rate: Fraction) -> Walk
         np.full(len(moment), table.ev),
         rise,
         np.zeros(len(moment)),
+        off,
         off,
         off,
         off,

@@ -9,7 +9,7 @@ import numpy as np
 
 from altana.core.conventions import Floats, Vec3
 from altana.core.edits.walks import key_from_camera, turntable_round
-from altana.core.project import AHEAD, KEYED, Camera, Walk, WalkKey
+from altana.core.project import AHEAD, KEYED, Camera, Project, Walk, WalkKey
 
 #: A film of a walk lasts at least and at most so long, seconds.
 SHORTEST_S, LONGEST_S = 8.0, 80.0
@@ -17,7 +17,8 @@ SHORTEST_S, LONGEST_S = 8.0, 80.0
 TURN_FRAMES, TURN_RATE = 240, 25
 #: The eye of a turntable stands at least so high over the thing's foot, and at this share of its height.
 LOWEST_TURN_EYE_M, TURN_EYE_SHARE = 1.6, 0.35
-EV_ROUND = 13.4
+#: Exposures to begin with, under the sky and under a roof.
+EV_ROUND, EV_INSIDE = 13.4, 10.7
 
 
 def calm_seconds(length_m: float) -> float:
@@ -39,6 +40,14 @@ def walk_of_cameras(cameras: Sequence[Camera]) -> Walk:
     first, last = cameras[0].name.split(",")[0], cameras[-1].name.split(",")[0]
     keys = tuple(key_from_camera(camera) for camera in cameras)
     return Walk("", f"{first} to {last}", keys, seconds=calm_seconds(_length(keys)), looking=KEYED)
+
+
+def alike(walk: Walk, project: Project) -> Walk:
+    """A new walk with the rate and the size of the project's last one, so that films of one project go together."""
+    last = next((item for item in reversed(project.walks) if item.turntable is None), None)
+    if last is None:
+        return walk
+    return replace(walk, rate=last.rate, width_px=last.width_px, height_px=last.height_px)
 
 
 def turntable_for(points: Floats, name: str) -> Walk:
