@@ -256,19 +256,13 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         start += len(points)
         if objects and objects[-1].id == part.object_id:
             last = objects.pop()
+            objects.append(replace(last, face_count=last.face_count + len(triangles)))
+        else:
+            gives = raw.fixtures.get(part.object_id, (0.0, 0.0))
             objects.append(
                 SceneObject(
-                    last.id,
-                    last.name,
-                    last.category,
-                    last.storey_id,
-                    last.first_face,
-                    last.face_count + len(triangles),
+                    part.object_id, part.name, part.category, part.storey, first, len(triangles), *gives
                 )
-            )
-        else:
-            objects.append(
-                SceneObject(part.object_id, part.name, part.category, part.storey, first, len(triangles))
             )
         first += len(triangles)
     shift = offset[2]

@@ -22,16 +22,20 @@ import numpy as np
 import shapely
 
 from altana.core.errors import UserError
-from altana.core.model import Material, Place, Problem, Room, Storey
+from altana.core.light.lamps import FIXTURE
+from altana.core.model import Material, Problem, Room, Storey
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
+from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, shapes_of
+from altana.importers.ifc_lights import gives_light, read_lights
+from altana.importers.ifc_lines import add_linework
+from altana.importers.ifc_place import metres_of, place_of, unit_of
 from altana.importers.ifcxml import read_ifcxml
 from altana.importers.memory import WHILE_READING, check_archive, check_room, check_triangles
 from altana.importers.pictures import keep_picture
 from altana.importers.raw import Part, RawModel
-from altana.importers.units import UNITS, settle, unit_name
+from altana.importers.units import UNITS, settle
 
-FAST_KERNEL, EXACT_KERNEL = "hybrid-manifold-opencascade", "opencascade"
 #: IFC classes in plain words; others lose their prefix and get spaces.
 WORDS = {
     "IfcSlab": "Floor",
@@ -39,7 +43,7 @@ WORDS = {
     "IfcFurnishingElement": "Furniture",
     "IfcFurniture": "Furniture",
     "IfcStairFlight": "Stair",
-    "IfcLightFixture": "Light fixture",
+    "IfcLightFixture": FIXTURE,
     "IfcGeographicElement": "Terrain",
     "IfcPlate": "Glazing",
     "IfcSite": "Terrain",
@@ -47,7 +51,6 @@ WORDS = {
     "IfcWallStandardCase": "Wall",
     "IfcSystemFurnitureElement": "Furniture",
 }
-MOST_ANNOTATIONS = 20_000
 NOT_DRAWN = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
 
 
@@ -128,14 +131,15 @@ def read_ifc(path: Path, folder: ModelFolder, name: str) -> RawModel:
         raise UserError(
             f"{name} breaks off before its project is described. Nothing was changed. Export it again."
         )
-    raw = RawModel(unit=_unit_name(file), place=_place(file))
+    raw = RawModel(unit=unit_of(file), place=place_of(file))
     storeys = _storeys(file, raw)
     products = [
         item for item in file.by_type("IfcProduct") if item.Representation and item.is_a() not in NOT_DRAWN
     ]
     _Shapes(file, storeys, raw, folder, name).read(products)
+    read_lights(file, raw, metres_of(file))
     _rooms(file, storeys, raw)
-    _linework(file, raw)
+    add_linework(file, raw)
     if len({part.object_id for part in raw.parts}) < len(products):
         lost = len(products) - len({part.object_id for part in raw.parts})
         raw.problems.append(
@@ -148,62 +152,9 @@ def read_ifc(path: Path, folder: ModelFolder, name: str) -> RawModel:
     return raw
 
 
-def _place(file: Any) -> Place | None:
-    """Where on earth the site stands, which way is north, and its map coordinates."""
-    latitude = longitude = None
-    height = 0.0
-    for site in file.by_type("IfcSite"):
-        if site.RefLatitude and site.RefLongitude:
-            latitude, longitude = _degrees(site.RefLatitude), _degrees(site.RefLongitude)
-            height = float(site.RefElevation or 0.0) * _scale(file)
-            break
-    north, origin, grid = 0.0, None, ""
-    for context in file.by_type("IfcGeometricRepresentationContext", include_subtypes=False):
-        direction = getattr(context, "TrueNorth", None)
-        if direction is not None:
-            x, y = (float(value) for value in direction.DirectionRatios[:2])
-            north = round(math.degrees(math.atan2(x, y)), 9)
-            break
-    for operation in file.by_type("IfcMapConversion") if file.schema != "IFC2X3" else ():
-        scale = float(operation.Scale or 1.0)
-        unit = _scale(file) if scale == 1.0 else 1.0
-        origin = (
-            float(operation.Eastings) * unit,
-            float(operation.Northings) * unit,
-            float(operation.OrthogonalHeight or 0.0) * unit,
-        )
-        grid = str(getattr(operation.TargetCRS, "Name", "") or "")
-        if operation.XAxisAbscissa is not None and operation.XAxisOrdinate is not None:
-            # The map's north, where the file says nothing of the true one, which differs from it by a degree or two.
-            turned = math.degrees(math.atan2(float(operation.XAxisOrdinate), float(operation.XAxisAbscissa)))
-            north = north or turned
-        break
-    if latitude is None and origin is None and north == 0.0:
-        return None
-    return Place(latitude, longitude, height, north, origin, grid)
-
-
-def _degrees(parts: Any) -> float:
-    """Degrees of a compound measure: degrees, minutes, seconds, millionths of a second, all of one sign."""
-    values = [float(value) for value in parts] + [0.0] * 4
-    return values[0] + values[1] / 60.0 + values[2] / 3600.0 + values[3] / 3.6e9
-
-
-def _scale(file: Any) -> float:
-    try:
-        return float(ifcopenshell.util.unit.calculate_unit_scale(file))
-    except Exception:  # noqa: BLE001 - the border of a foreign parser
-        # Files without units fail in several ways; metres are what the standard then leaves.
-        return 1.0
-
-
-def _unit_name(file: Any) -> str:
-    return unit_name(_scale(file))
-
-
 def _storeys(file: Any, raw: RawModel) -> dict[int, str]:
     ids: dict[int, str] = {}
-    scale = _scale(file)
+    scale = metres_of(file)
     for item in file.by_type("IfcBuildingStorey"):
         try:
             elevation = float(ifcopenshell.util.placement.get_storey_elevation(item)) * scale
@@ -213,23 +164,6 @@ def _storeys(file: Any, raw: RawModel) -> dict[int, str]:
         ids[item.id()] = str(item.GlobalId)
         raw.storeys.append(Storey(str(item.GlobalId), str(item.Name or "Storey"), elevation))
     return ids
-
-
-def _settings() -> Any:
-    settings = ifcopenshell.geom.settings()  # type: ignore[no-untyped-call]
-    settings.set("use-world-coords", True)
-    return settings
-
-
-def _iterator(file: Any, group: list[Any], kernel: Any) -> Any:
-    """Shapes of products, one after the other, or None where there is none.  kernel : its name; the library's own list lacks the fast one."""
-    iterator: Any = ifcopenshell.geom.iterator(_settings(), file, 1, include=group, geometry_library=kernel)
-    return iterator if iterator.initialize() else None
-
-
-def _shape(settings: Any, item: Any) -> Any:
-    """One shape; the library types it as one of ten kinds."""
-    return ifcopenshell.geom.create_shape(settings, item)
 
 
 class _Shapes:
@@ -255,7 +189,7 @@ class _Shapes:
     def _iterate(self, group: list[Any], kernel: str) -> None:
         if not group:
             return
-        iterator = _iterator(self._file, group, kernel)
+        iterator = shapes_of(self._file, group, kernel)
         if iterator is None:
             return
         while True:
@@ -374,6 +308,8 @@ def _word(product: Any) -> str:
         and told != "USERDEFINED"
     ):
         return told
+    if kind in ("IfcLamp", "IfcFlowTerminal") and gives_light(product):
+        return FIXTURE
     return WORDS.get(kind) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", kind[3:]).capitalize()
 
 
@@ -423,7 +359,7 @@ def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
     ):
         if not group:
             continue
-        iterator = _iterator(file, group, kernel)
+        iterator = shapes_of(file, group, kernel)
         if iterator is None:
             continue
         while True:
@@ -452,36 +388,6 @@ def _room(file: Any, shape: Any, storeys: dict[int, str], raw: RawModel) -> None
             float(vertices[:, 2].max()),
         )
     )
-
-
-def _linework(file: Any, raw: RawModel) -> None:
-    """Annotation curves and building grids, kept apart from the building."""
-    settings = _settings()
-    settings.set("dimensionality", ifcopenshell.ifcopenshell_wrapper.CURVES_SURFACES_AND_SOLIDS)
-    for item in file.by_type("IfcAnnotation")[:MOST_ANNOTATIONS]:
-        try:
-            geometry = _shape(settings, item).geometry
-            points = np.array(geometry.verts, float).reshape(-1, 3)
-            raw.add_lines(
-                str(item.Name or "Annotation"), points[np.array(geometry.edges, int).reshape(-1, 2)]
-            )
-        except RuntimeError:
-            continue  # a text or a shape without curves: nothing to draw
-    scale = _scale(file)
-    for grid in file.by_type("IfcGrid"):
-        place = np.eye(4)
-        if grid.ObjectPlacement is not None:
-            place = np.asarray(ifcopenshell.util.placement.get_local_placement(grid.ObjectPlacement), float)
-            place[:3, 3] *= scale
-        for axis in (*(grid.UAxes or ()), *(grid.VAxes or ()), *(grid.WAxes or ())):
-            try:
-                curve = _shape(settings, axis.AxisCurve)
-            except RuntimeError:
-                continue
-            points = np.array(curve.verts, float).reshape(-1, 3) @ place[:3, :3].T + place[:3, 3]
-            raw.add_lines(
-                f"Grid {grid.Name or ''}".strip(), points[np.array(curve.edges, int).reshape(-1, 2)]
-            )
 
 
 def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, float], ...]:

@@ -60,6 +60,8 @@ class RawModel:
     clouds: list[Cloud] = field(default_factory=list)
     place: Place | None = None
     lamps: list[Lamp] = field(default_factory=list)
+    #: What light fixtures give, by object: lumens and kelvin, 0 where the file does not say.
+    fixtures: dict[str, tuple[float, float]] = field(default_factory=dict)
 
     def add_lines(self, layer: str, points: Floats) -> None:
         """Keep (k, 2, 3) segments; those that are not finite are dropped."""

@@ -222,11 +222,10 @@ class Document:
     def floats(self, index: Any) -> Numbers:
         """An accessor as (count, width) float32; normalized integers become shares of one."""
         values = self.numbers(index)
-        accessor = self.one("accessors", index)
         if values.dtype == np.float32:
             return values
         made = values.astype(np.float32)
-        if accessor.get("normalized"):
+        if self.one("accessors", index).get("normalized"):
             made /= np.float32(np.iinfo(values.dtype).max)
             np.maximum(made, -1.0, out=made)
         return made

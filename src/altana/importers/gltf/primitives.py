@@ -105,7 +105,9 @@ class Primitives:
             cos, sin = np.cos(turn), np.sin(turn)
             # Rotation as the extension's text has it: anticlockwise in pictures whose V runs down.
             uvs = uvs @ np.array([[cos, -sin], [sin, cos]]) + _pair(moved.get("offset"), 0.0)
-        return np.stack([uvs[:, 0], 1.0 - uvs[:, 1]], axis=1).astype(np.float32)
+        turned = np.array(uvs, np.float32)
+        np.subtract(1.0, uvs[:, 1], out=turned[:, 1], casting="same_kind")
+        return turned
 
     def _colours(self, held: Tree, attributes: Tree, count: int) -> Any:
         if "COLOR_0" not in attributes and "COLOR_0" not in held:

@@ -11,12 +11,12 @@ import numpy as np
 from trimesh.transformations import quaternion_matrix
 
 from altana.core.conventions import Floats
-from altana.core.model import Lamp, Problem
-from altana.core.project import free_name
+from altana.core.model import Problem
 from altana.importers.extras import MOST_FOUND, as_camera, crosses
 from altana.importers.gltf.document import Document, Tree
 from altana.importers.gltf.materials import Materials
 from altana.importers.gltf.primitives import Primitives, Surface
+from altana.importers.lights import add_lamp, kelvin_of
 from altana.importers.memory import check_triangles
 from altana.importers.naming import Names, category_of
 from altana.importers.raw import Part, RawModel
@@ -262,14 +262,21 @@ class SceneReader:
         lights = ((self._document.tree.get("extensions") or {}).get("KHR_lights_punctual") or {}).get(
             "lights"
         ) or []
-        if not isinstance(number, int) or not 0 <= number < len(lights) or len(self._raw.lamps) >= MOST_FOUND:
+        if not isinstance(number, int) or not 0 <= number < len(lights):
             return
         told = lights[number]
+        # A directional one is a sun and not taken.
+        kind, cone = told.get("type"), told.get("spot") or {}
+        if kind not in ("point", "spot"):
+            return
         name = str(item.node.get("name") or told.get("name") or f"Light {number + 1}")
-        taken = {lamp.name for lamp in self._raw.lamps}
-        lamp = _lamp(free_name(name, tuple(taken)), told, self._matrix @ item.world)
-        if lamp is not None:
-            self._raw.lamps.append(lamp)
+        world = self._matrix @ item.world
+        red, _, blue = (float(part) for part in (told.get("color") or (1.0, 1.0, 1.0))[:3])
+        outer = math.degrees(float(cone.get("outerConeAngle", math.pi / 4)))
+        along = -world[:3, 2] if kind == "spot" else None
+        add_lamp(
+            self._raw, name, world, float(told.get("intensity", 1.0)), kelvin_of(red, blue), along, outer
+        )
 
     # ------------------------------------------------------------------ cameras
 
@@ -289,40 +296,20 @@ class SceneReader:
             self._raw.cameras.append(made)
 
 
-def _lamp(name: str, told: Tree, world: Floats) -> Lamp | None:
-    """A punctual light (KHR_lights_punctual) as a lamp: candela as lumens, its colour as warmth; a directional one is a sun and not
-    taken."""
-    kind = told.get("type")
-    if kind not in ("point", "spot"):
-        return None
-    candela = float(told.get("intensity", 1.0))
-    cone = told.get("spot") or {}
-    outer = min(max(float(cone.get("outerConeAngle", math.pi / 4)), 0.01), math.pi / 2)
-    space = 2.0 * math.pi * (1.0 - math.cos(outer)) if kind == "spot" else 4.0 * math.pi
-    x, y, z = world[:3, 3].tolist()
-    direction = None
-    if kind == "spot":
-        along = -world[:3, 2] / max(float(np.linalg.norm(world[:3, 2])), 1e-12)
-        direction = (float(along[0]), float(along[1]), float(along[2]))
-    if not (0.0 < candela < 1e9 and np.isfinite(world).all()):
-        return None
-    red, _, blue = (float(part) for part in (told.get("color") or (1.0, 1.0, 1.0))[:3])
-    kelvin = float(
-        np.interp(blue / max(red, 1e-3), (0.1, 0.35, 0.65, 1.0, 1.4), (1900, 2700, 4000, 6500, 9000))
-    )
-    return Lamp(name, (x, y, z), candela * space, kelvin, direction, math.degrees(2.0 * outer))
-
-
 def node_matrix(node: Tree) -> Floats:
     """(4, 4) float64: where a node stands within the one that holds it."""
     values = node.get("matrix")
     if isinstance(values, list) and len(values) == 16:
         return np.array(values, float).reshape(4, 4).T
-    x, y, z, w = (float(value) for value in node.get("rotation") or (0, 0, 0, 1))
-    # The library counts the real part first.
-    matrix: Floats = np.asarray(quaternion_matrix([w, x, y, z]), np.float64)  # type: ignore[no-untyped-call]
-    matrix[:3, :3] *= np.asarray(node.get("scale") or (1, 1, 1), float)
-    matrix[:3, 3] = node.get("translation") or (0, 0, 0)
+    matrix: Floats = np.eye(4)
+    if node.get("rotation"):
+        x, y, z, w = (float(value) for value in node["rotation"])
+        # The library counts the real part first.
+        matrix = np.asarray(quaternion_matrix([w, x, y, z]), np.float64)  # type: ignore[no-untyped-call]
+    if node.get("scale"):
+        matrix[:3, :3] *= np.asarray(node["scale"], float)
+    if node.get("translation"):
+        matrix[:3, 3] = node["translation"]
     return matrix
 
 

@@ -1,0 +1,120 @@
+"""Preview materials of USD, with their pictures."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from pxr import Ar, UsdShade
+
+from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
+from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
+from altana.importers.folder import ModelFolder
+from altana.importers.pictures import encoded_has_opacity, keep_picture
+from altana.importers.raw import RawModel
+from altana.importers.usd_shapes import Shape
+
+
+class Materials:
+    """Turns the materials of one stage into ours, each once."""
+
+    def __init__(self, raw: RawModel, folder: ModelFolder, time: Any) -> None:
+        self._raw, self._folder, self._time = raw, folder, time
+        self._materials: dict[str, int] = {}
+        self._pictures: dict[str, int] = {}
+
+    def of(self, bound: Any, shape: Shape) -> int:
+        """The number of the material that a shape is bound to."""
+        key = str(bound.GetPath()) if bound else ("painted" if shape.colours is not None else "plain")
+        if key not in self._materials:
+            made = (
+                self._converted(bound)
+                if bound
+                else Material("Painted", (1, 1, 1, 1))
+                if shape.colours is not None
+                else Material("Plain", (0.78, 0.76, 0.72, 1.0))
+            )
+            self._materials[key] = len(self._raw.materials)
+            self._raw.materials.append(made)
+        return self._materials[key]
+
+    def _converted(self, bound: Any) -> Material:
+        name = str(bound.GetPrim().GetName())
+        surface = bound.ComputeSurfaceSource()[0]
+        if not surface or surface.GetIdAttr().Get() != "UsdPreviewSurface":
+            self._raw.problems.append(
+                Problem(
+                    "unread-material",
+                    f"The material “{name}” is of a kind that Altana does not read; a plain colour stands in.",
+                )
+            )
+            return Material(name, (0.78, 0.76, 0.72, 1.0))
+        colour, image = self._input(surface, "diffuseColor", (0.18, 0.18, 0.18))
+        solid, holes = self._input(surface, "opacity", (1.0,))
+        rough, finish = self._input(surface, "roughness", (0.5,))
+        metal, _ = self._input(surface, "metallic", (0.0,))
+        glow, glowing = self._input(surface, "emissiveColor", (0.0, 0.0, 0.0))
+        threshold, _ = self._input(surface, "opacityThreshold", (0.0,))
+        ior, _ = self._input(surface, "ior", (1.5,))
+        opacity = 1.0 if holes >= 0 else float(solid[0])
+        cut = holes >= 0 and (holes != image or encoded_has_opacity(self._raw.images[holes].data))
+        kind = kind_of(name, opacity, image >= 0)
+        shown = np.ones(3) if image >= 0 else np.clip(np.asarray(colour[:3], float), 0, 1) ** (1 / 2.2)
+        return Material(
+            name,
+            tuple(np.clip([*shown, opacity], 0, 1).tolist()),
+            image,
+            # Half is what the format has where nothing is said.
+            pane_roughness(name, float(rough[0]) if rough[0] != 0.5 else None)
+            if kind == GLASS
+            else float(np.clip(rough[0], 0, 1))
+            if finish < 0
+            else 0.6,
+            SOLID if cut and opacity >= SOLID_FROM else kind,
+            float(np.clip(metal[0], 0, 1)),
+            tuple(np.clip(np.asarray(glow[:3], float), 0, 1e4).tolist())
+            if len(glow) >= 3
+            else (0.0, 0.0, 0.0),
+            MASK if cut else OPAQUE,
+            float(threshold[0]) or 0.5,
+            float(np.clip(ior[0], 1.0, 4.0)),
+            Maps(
+                normal=self._input(surface, "normal", (0.0,))[1],
+                emission=glowing,
+                opacity=holes if cut and holes != image else -1,
+            ),
+        )
+
+    def _input(self, surface: Any, name: str, usual: tuple[float, ...]) -> tuple[tuple[float, ...], int]:
+        """The plain value of an input, and the picture connected to it or -1."""
+        held = surface.GetInput(name)
+        if not held:
+            return usual, -1
+        for attribute in UsdShade.Utils.GetValueProducingAttributes(held):
+            source = UsdShade.Shader(attribute.GetPrim())
+            if source and source.GetIdAttr().Get() == "UsdUVTexture":
+                asset = source.GetInput("file").Get(self._time) if source.GetInput("file") else None
+                return usual, self._picture(asset)
+            value = attribute.Get(self._time)
+            if value is not None:
+                return (tuple(float(v) for v in value) if hasattr(value, "__len__") else (float(value),)), -1
+        return usual, -1
+
+    def _picture(self, asset: Any) -> int:
+        if asset is None or not asset.path:
+            return -1
+        key = asset.resolvedPath or asset.path
+        if key not in self._pictures:
+            name = asset.path.replace("\\", "/").rsplit("/", 1)[-1]
+            packed = "[" in key and Path(key.split("[")[0]).resolve().is_relative_to(self._folder.base)
+            self._pictures[key] = keep_picture(
+                self._raw, name, self._packed(key) if packed else self._folder.bytes_of(asset.path)
+            )
+        return self._pictures[key]
+
+    @staticmethod
+    def _packed(path: str) -> bytes | None:
+        """The bytes of a picture within a package."""
+        held = Ar.GetResolver().OpenAsset(Ar.ResolvedPath(path))
+        return bytes(held.GetBuffer()) if held else None

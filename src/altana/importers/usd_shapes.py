@@ -1,0 +1,160 @@
+"""Shapes of USD: meshes with what goes with their corners, and the plain solids of the standard."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import trimesh
+from pxr import UsdGeom
+
+from altana.core.conventions import Floats, Ints
+from altana.core.model import Problem
+from altana.importers.raw import RawModel
+
+#: Names that tools give by themselves; what holds such a thing says more.
+NAMELESS = frozenset({"mesh", "geometry", "geom", "shape", "default", "obj", "object", "root", "scope"})
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """points (n, 3), corner counts and numbers of faces, and what goes with every corner."""
+
+    points: Floats
+    counts: Ints
+    corners: Ints
+    normals: Any = None
+    uvs: Any = None
+    colours: Any = None
+    smooth: bool = False
+
+
+def label_of(prim: Any) -> str:
+    """What a thing is called: by what holds it, where its own name says nothing."""
+    while (
+        prim.GetName().rstrip("_0123456789").lower() in NAMELESS
+        and prim.GetParent()
+        and not prim.GetParent().IsPseudoRoot()
+    ):
+        prim = prim.GetParent()
+    return str(prim.GetDisplayName() or prim.GetName() or "Object")
+
+
+class Shapes:
+    """Reads the shapes of one stage; what is wrong with them goes to ``raw``."""
+
+    def __init__(self, raw: RawModel, time: Any) -> None:
+        self._raw, self._time = raw, time
+
+    def mesh(self, mesh: Any) -> Shape | None:
+        """A mesh; None for an empty one, and for one that is damaged, which is said."""
+        points = mesh.GetPointsAttr().Get(self._time)
+        counts = mesh.GetFaceVertexCountsAttr().Get(self._time)
+        corners = mesh.GetFaceVertexIndicesAttr().Get(self._time)
+        if not points or not counts or not corners:
+            return None
+        place, count, corner = (
+            np.asarray(points, float),
+            np.asarray(counts, np.int64),
+            np.asarray(corners, np.int64),
+        )
+        if (count < 0).any() or count.sum() != len(corner) or corner.min() < 0 or corner.max() >= len(place):
+            self._raw.problems.append(
+                Problem(
+                    "damaged-faces",
+                    f"“{label_of(mesh.GetPrim())}” names corners that it does not have; it was left out.",
+                )
+            )
+            return None
+        normals = self._per_corner(
+            mesh.GetNormalsAttr().Get(self._time), mesh.GetNormalsInterpolation(), count, corner, len(place)
+        )
+        api = UsdGeom.PrimvarsAPI(mesh.GetPrim())
+        own = api.FindPrimvarWithInheritance("normals")
+        if own and own.HasValue():
+            normals = self._per_corner(
+                own.ComputeFlattened(self._time), own.GetInterpolation(), count, corner, len(place)
+            )
+        uvs = None
+        for name in ("st", "st0", "UVMap", "map1"):
+            held = api.FindPrimvarWithInheritance(name)
+            if held and held.HasValue():
+                uvs = self._per_corner(
+                    held.ComputeFlattened(self._time), held.GetInterpolation(), count, corner, len(place)
+                )
+                break
+        smooth = normals is None and mesh.GetSubdivisionSchemeAttr().Get(self._time) != UsdGeom.Tokens.none
+        return Shape(place, count, corner, normals, uvs, self._shades(api, count, corner, len(place)), smooth)
+
+    def _shades(self, api: Any, counts: Ints, corners: Ints, points: int) -> Any:
+        held = api.FindPrimvarWithInheritance("displayColor")
+        if not held or not held.HasValue():
+            return None
+        values = self._per_corner(
+            held.ComputeFlattened(self._time), held.GetInterpolation(), counts, corners, points
+        )
+        if values is None:
+            return None
+        made = np.full((len(corners), 4), 255, np.uint8)
+        made[:, :3] = np.rint(255 * np.clip(values[:, :3], 0, 1) ** (1 / 2.2))
+        return made
+
+    @staticmethod
+    def _per_corner(values: Any, kind: str, counts: Ints, corners: Ints, points: int) -> Any:
+        """(corners, k): values given once, by face, by point or by corner; None where their number does not fit."""
+        if values is None or not len(values):
+            return None
+        held = np.asarray(values, float).reshape(len(values), -1)
+        if kind == UsdGeom.Tokens.constant or len(held) == 1:
+            return np.repeat(held[:1], len(corners), axis=0)
+        if kind == UsdGeom.Tokens.uniform:
+            return np.repeat(held, counts, axis=0) if len(held) == len(counts) else None
+        if kind in (UsdGeom.Tokens.vertex, UsdGeom.Tokens.varying):
+            return held[corners] if len(held) == points else None
+        return held if len(held) == len(corners) else None
+
+    def solid(self, prim: Any) -> Shape | None:
+        """The plain solids of the standard."""
+        made: trimesh.Trimesh | None = None
+        if prim.IsA(UsdGeom.Cube):
+            made = trimesh.creation.box((self._value(prim, "size", 2.0),) * 3)
+        elif prim.IsA(UsdGeom.Sphere):
+            made = trimesh.creation.icosphere(3, self._value(prim, "radius", 1.0))
+        elif prim.IsA(UsdGeom.Cylinder):
+            made = trimesh.creation.cylinder(
+                self._value(prim, "radius", 1.0), self._value(prim, "height", 2.0), 48
+            )
+        elif prim.IsA(UsdGeom.Cone):
+            high = self._value(prim, "height", 2.0)
+            made = trimesh.creation.cone(self._value(prim, "radius", 1.0), high, sections=48)
+            made.apply_translation((0, 0, -high / 2))
+        elif prim.IsA(UsdGeom.Capsule):
+            high = self._value(prim, "height", 1.0)
+            made = trimesh.creation.capsule(high, self._value(prim, "radius", 0.5))
+            made.apply_translation((0, 0, -high / 2))
+        elif prim.IsA(UsdGeom.Plane):
+            wide, long = self._value(prim, "width", 2.0) / 2, self._value(prim, "length", 2.0) / 2
+            made = trimesh.Trimesh(
+                [(-wide, -long, 0), (wide, -long, 0), (wide, long, 0), (-wide, long, 0)],
+                [(0, 1, 2), (0, 2, 3)],
+                process=False,
+            )
+        if made is None:
+            return None
+        points = np.asarray(made.vertices, float)
+        axis = prim.GetAttribute("axis").Get() if prim.HasAttribute("axis") else "Z"
+        if axis in ("X", "Y"):
+            points = points[:, [2, 0, 1]] if axis == "X" else points[:, [1, 2, 0]]
+        corners = np.asarray(made.faces, np.int64).reshape(-1)
+        counts = np.full(len(corners) // 3, 3, np.int64)
+        return Shape(
+            points,
+            counts,
+            corners,
+            colours=self._shades(UsdGeom.PrimvarsAPI(prim), counts, corners, len(points)),
+        )
+
+    def _value(self, prim: Any, name: str, usual: float) -> float:
+        value = prim.GetAttribute(name).Get(self._time) if prim.HasAttribute(name) else None
+        return float(value) if value is not None and abs(float(value)) < 1e9 else usual
