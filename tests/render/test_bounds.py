@@ -22,7 +22,8 @@ from altana.core.model import Material
 from altana.core.project import Camera, Light, Project
 from altana.core.staging import WHOLE, Lookup, Staging
 from altana.jobs.models import Opened
-from altana.render.renderer import FULL, STILL, Renderer
+from altana.render.quality import FULL, STILL
+from altana.render.renderer import Renderer
 from tests.conftest import box_between, model_of
 
 SKY = sky_of(Light(latitude_deg=47.5, longitude_deg=9.4, date="2026-06-21", hour=10.2))
@@ -118,7 +119,7 @@ def untouched(renderer: Renderer, bound: View, whole: View) -> np.ndarray:
 
 
 @pytest.mark.parametrize("quality", [FULL, STILL], ids=["full", "still"])
-@pytest.mark.parametrize("near", [4.5, 9.0])
+@pytest.mark.parametrize("near", [4.5, pytest.param(9.0, marks=pytest.mark.slow)])
 def test_a_bound_changes_no_shadow_and_no_contact_shade(
     demo: Renderer, demo_project: Project, quality: object, near: float
 ) -> None:
@@ -150,6 +151,7 @@ def test_a_wall_cut_lets_no_light_in(demo: Renderer) -> None:
     assert (difference > 2).mean() < 1e-4
 
 
+@pytest.mark.slow
 def test_the_ticket_office_is_lit_the_same_with_and_without_its_bound(
     demo: Renderer, rays: RayScene, demo_opened: Opened
 ) -> None:
@@ -213,6 +215,7 @@ def test_what_lies_wholly_beyond_may_be_left_out_of_the_light() -> None:
 # ---------------------------------------------------------------------- capped cuts
 
 
+@pytest.mark.slow
 def test_capped_cuts_are_one_dark_even_ink(demo: Renderer) -> None:
     camera = with_near(FRONT, 11.0)
     view = camera.view(640, 360)

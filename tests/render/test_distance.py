@@ -16,7 +16,8 @@ from altana.core.light.sky import sky_of
 from altana.core.model import Material, Model
 from altana.core.project import Light
 from altana.importers.table import read_model
-from altana.render.renderer import Quality, Renderer
+from altana.render.quality import FULL, Quality
+from altana.render.renderer import Renderer
 from altana.render.shadows import Region, seen_region
 from tests.conftest import ROOT, box_between, model_of
 
@@ -142,3 +143,20 @@ def test_the_real_house_is_the_same_picture_near_and_far(shown: list[Renderer]) 
     far = seen(5_000.0)
     assert flip(seen(2_000.0), far) < 0.03
     assert flip(seen(50_000.0), far) < 0.03
+
+
+def test_haze_lies_on_the_ground_wherever_the_models_zero_is() -> None:
+    """Straight down from three kilometres a red roof stays red, along the ground it fades; the same for a model that stands 400 m up."""
+    pictures = []
+    for lift in (0.0, 400.0):
+        model = model_of(("Roof", box_between((-20, -20, lift), (20, 20, lift + 6)), RED))
+        renderer = Renderer(model)
+        sky = replace(sky_of(Light(hour=12.0)), haze=1.0)
+        down = View(Pose((0.0, 0.0, lift + 3000.0), 0.0, -90.0), Lens(1000.0), 40, 30)
+        along = View(Pose((0.0, -3000.0, lift + 3.0)), Lens(1200.0), 40, 30)
+        made = [renderer.picture(view, sky, 15.0, FULL) for view in (down, along)]
+        renderer.close()
+        red = [float(item[15, 20, 0]) - float(item[15, 20, 2]) for item in made if item is not None]
+        assert red[0] > red[1] + 25.0
+        pictures.append(red)
+    assert pictures[0] == pytest.approx(pictures[1], abs=3.0)

@@ -17,17 +17,8 @@ from PIL import Image
 
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_FILES, KINDS
-from altana.render.encode import (
-    CORNERS,
-    Pixels,
-    Stamp,
-    exr_bytes,
-    exr_light,
-    film_facts,
-    film_frame_at,
-    stamped,
-    write_film,
-)
+from altana.render.encode import CORNERS, Pixels, Stamp, exr_bytes, exr_light, stamped, write_film
+from altana.render.film_file import film_facts, film_frame_at
 
 SIZE = (192, 96)
 BITS = 8

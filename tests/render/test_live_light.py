@@ -26,8 +26,10 @@ from altana.jobs.light import light_of
 from altana.jobs.models import open_project_models
 from altana.jobs.picture import PictureWork
 from altana.jobs.requests import Picture
-from altana.render.renderer import Quality, Renderer
-from altana.render.upload import albedos
+from altana.jobs.rows.shared import Rows
+from altana.render.images import albedos
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
 from altana.storage.project_file import read_project
 from tests.conftest import model_of
 
@@ -174,15 +176,15 @@ def test_the_house_with_every_fault_live_is_much_like_final(name: str, most: flo
     opened = open_project_models(project, path)
     soft = light_of(opened, project.light, None, tmp_path)
     renderer = Renderer(opened.model, soft)
-    work = PictureWork(project, opened, Lookup(opened.model), renderer, tmp_path, soft)
-    work.samples = 24
+    work = PictureWork(Rows(project, opened, Lookup(opened.model), renderer, tmp_path, soft))
+    work.rows.samples = 24
     camera = project.camera_named(name)
     made = {}
     try:
         for quality in ("review", "final"):
             shot = start_values(project, STILL, camera.id)
             item = Picture(replace(shot, quality=quality), camera, 320, 180, "")
-            made[quality] = work.master(item, lambda _: True).light.astype(np.float32)
+            made[quality] = work.stills.master(item, lambda _: True).light.astype(np.float32)
     finally:
         work.close()
         renderer.close()

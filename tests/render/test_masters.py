@@ -31,6 +31,7 @@ from altana.render.drawing import (
     strokes_of,
 )
 from altana.render.metadata import CAMERA_NS, PANORAMA_NS, PanoramaTags, read_xmp, xmp_packet
+from altana.render.outputs import Drawn
 from altana.render.panorama import (
     FACES,
     Place,
@@ -43,7 +44,8 @@ from altana.render.panorama import (
     stitched,
 )
 from altana.render.pictures import Labels, picture_bytes
-from altana.render.renderer import Drawn, Quality, Renderer
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
 from tests.conftest import model_of
 
 FOUR = Quality(passes=4)
@@ -325,6 +327,7 @@ def test_directions_and_pixels_are_each_others_inverse() -> None:
     ] == pytest.approx(4500)
 
 
+@pytest.mark.slow
 def test_marks_at_known_directions_come_out_within_half_a_pixel_at_6000() -> None:
     """Faces carry smooth bumps at known directions; their centres of gravity are found in the stitched panorama."""
     place, side = Place((0, 0, 0), 20.0), face_size(6000)

@@ -17,7 +17,8 @@ from altana.core.light.sky import sky_of
 from altana.core.model import BLEND, GLASS, MASK, EncodedImage, Maps, Material, Model
 from altana.core.project import Light
 from altana.render.coarse import MANY, coarser
-from altana.render.renderer import COARSE, FULL, Quality, Renderer
+from altana.render.quality import COARSE, FULL, Quality
+from altana.render.renderer import Renderer
 from altana.render.textures import A_PIXEL, fitting_sides
 from tests.conftest import box_between, model_of
 
@@ -193,5 +194,5 @@ def test_the_moving_picture_of_a_large_model_looks_like_the_still_one(shown: lis
         shown[0].picture(view, SKY, 13.0, quality) for quality in (COARSE, replace(COARSE, small_px=0.0))
     )
     assert coarse is not None and exact is not None
-    assert shown[0]._scene.solid.coarse_count.sum() > 0
+    assert shown[0]._shown.scene.solid.coarse_count.sum() > 0
     assert np.abs(coarse.astype(float) - exact.astype(float)).mean() < 6.0

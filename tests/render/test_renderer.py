@@ -12,17 +12,19 @@ import trimesh
 from scipy import ndimage
 
 from altana.core.camera.pose import Pose
-from altana.core.camera.view import Lens, View
+from altana.core.camera.view import Blur, Lens, View, part_of
 from altana.core.light.lightmap import spread
 from altana.core.light.sky import HORIZON, ZENITH, sky_of
 from altana.core.light.transport import solve
 from altana.core.model import GLASS, Material, Model
 from altana.core.project import Light
-from altana.render import renderer as module
+from altana.render import quality as module
 from altana.render.context import SHADERS, shader
 from altana.render.encode import still_bytes
-from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
-from altana.render.upload import albedos
+from altana.render.images import albedos
+from altana.render.quality import COARSE, FULL, STILL, Quality, for_size
+from altana.render.renderer import Renderer
+from altana.render.shadows import ShadowMaps
 from tests.conftest import box_between, model_of
 
 SKY = sky_of(Light(hour=12.0))
@@ -54,7 +56,10 @@ def drawn() -> Iterator[Renderer]:
     [
         pytest.param(View(Pose((0, 0, 1.6)), Lens(24), 1920, 1080), marks=pytest.mark.slow),
         pytest.param(View(Pose((0, 0, 1.6), 0, 20), Lens(24), 1920, 1080), marks=pytest.mark.slow),
-        View(Pose((0, 0, 1.6), 0, 4), Lens(24, rise_mm=4.5, cross_mm=-3.0), 1920, 1080),
+        pytest.param(
+            View(Pose((0, 0, 1.6), 0, 4), Lens(24, rise_mm=4.5, cross_mm=-3.0), 1920, 1080),
+            marks=pytest.mark.slow,
+        ),
         View(Pose((1, -1, 2.0), 5, -6, 7), Lens(21, rise_mm=-2.0, cross_mm=2.5), 1600, 1200),
     ],
     ids=["level", "tilted", "shifted", "all"],
@@ -115,6 +120,51 @@ def test_tiles_meet_without_a_seam(terminal: Renderer, demo_project, monkeypatch
         assert steps[border] == pytest.approx(same[border], abs=1.0)
 
 
+def test_while_the_sun_moves_one_map_stands_for_both(monkeypatch: pytest.MonkeyPatch) -> None:
+    plaster = Material("Plaster", (0.8, 0.8, 0.8, 1.0))
+    model = model_of(
+        ("Floor", box_between((-15, -15, -0.3), (15, 15, 0)), plaster),
+        ("Block", box_between((-1, 8, 0), (1, 10, 3)), plaster),
+    )
+    made: list[str] = []
+    whole = ShadowMaps._map
+
+    def noted(self: ShadowMaps, place: tuple[str, int, int], *more: object) -> object:
+        made.append(place[0])
+        return whole(self, place, *more)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(ShadowMaps, "_map", noted)
+    renderer, view = Renderer(model), View(Pose((0, 0, 4.0), 0, -15), Lens(24), 320, 180)
+    try:
+        pictures = []
+        for hour in (9.0, 10.0, 10.0):
+            made.clear()
+            pictures.append(renderer.picture(view, sky_of(Light(hour=hour)), 13.4, COARSE).astype(int))
+            # At rest, and when the camera alone moves, there is the finer one.
+            assert made == (["far"] if len(pictures) == 2 else ["near", "far"])
+        made.clear()
+        renderer.picture(view, sky_of(Light(hour=11.0)), 13.4, FULL)
+        assert made == ["near", "far"]
+    finally:
+        renderer.close()
+    # The shadow goes along, and lies where the finer one lies, but for its edge.
+    before, moving, resting = pictures
+    assert np.abs(moving - before).mean() > 5 * np.abs(moving - resting).mean()
+    assert np.abs(moving - resting).mean() < 1.5
+
+
+def test_only_small_pictures_have_smaller_shadow_maps() -> None:
+    small, large = View(Pose((0, 0, 1.6)), Lens(24), 480, 270), View(Pose((0, 0, 1.6)), Lens(24), 4000, 2250)
+    assert for_size(Quality(), small).shadow_px == 1024
+    assert for_size(Quality(), large).shadow_px == 2048
+    # A small part of a large picture has the large one's shadows, and so has a long lens.
+    assert for_size(Quality(), part_of(large, (0.4, 0.4, 0.5, 0.5))).shadow_px == 2048
+    assert for_size(Quality(), replace(small, lens=Lens(85))).shadow_px == 2048
+    # Finer ones that are asked for are had.
+    assert for_size(Quality(shadow_px=4096), small).shadow_px == 4096
+
+
+@pytest.mark.slow
 def test_sixteen_thousand_pixels_wide(drawn: Renderer) -> None:
     view = View(Pose((0, 0, 1.6)), Lens(24), 16_000, 400)
     picture = drawn.picture(view, SKY, 11.0, replace(COARSE, shadow_px=256))
@@ -272,3 +322,44 @@ def test_stills_are_tagged_and_read_back() -> None:
     assert image.info["Title"] == "Ünï"
     assert image.info["srgb"] == 0
     assert Image.open(io.BytesIO(still_bytes(pixels, "jpg"))).size == (30, 20)
+
+
+def test_what_is_out_of_focus_is_as_wide_as_the_lens_makes_it() -> None:
+    """A small bright ball behind the distance in focus becomes a disc of the size that the formula of the thin lens gives."""
+    glow = Material("Glow", (0.0, 0.0, 0.0, 1.0), emission=(1.0, 1.0, 1.0))
+    black = Material("Black", (0.0, 0.0, 0.0, 1.0))
+    far, focus = 8.0, 2.0
+    ball = trimesh.creation.icosphere(2, 0.02)
+    ball.apply_translation((0.0, far, 1.0))
+    edge = box_between((-1.0, focus, 0.0), (-0.2, focus + 0.01, 3.0))
+    model = model_of(
+        ("Ball", ball, glow),
+        ("Edge", edge, glow),
+        ("Ground", box_between((-20, -20, -9), (20, 40, -8)), black),
+    )
+    night = replace(sky_of(Light(hour=1.0)), scale=0.0, sun_lux=(0.0, 0.0, 0.0))
+    sharp = View(Pose((0.0, 0.0, 1.0)), Lens(50.0), 400, 300)
+    opening = 50.0 / 2.0 / 2000.0
+    blurred = replace(sharp, blur=Blur(opening, focus))
+    renderer = Renderer(model)
+    try:
+        plain, open_ = (renderer.picture(view, night, 13.0, Quality(passes=4)) for view in (sharp, blurred))
+        quick = renderer.picture(blurred, night, 13.0, FULL)
+        assert quick is not None and np.array_equal(quick, renderer.picture(sharp, night, 13.0, FULL))
+    finally:
+        renderer.close()
+    assert plain is not None and open_ is not None
+
+    def across(picture: np.ndarray) -> int:
+        lit = np.flatnonzero(picture[:, 180:221].max(axis=(0, 2)) > 12)
+        return int(lit.max() - lit.min() + 1)
+
+    # Circle of confusion: opening x focal length x (far - focus) / (far x focus), on a sensor of 36 mm over 400 px.
+    disc_px = 2.0 * opening * 50.0 * (far - focus) / (far * focus) / 36.0 * 400.0
+    assert across(plain) <= 5
+    assert across(open_) == pytest.approx(disc_px + across(plain), abs=3.0)
+    # What stands in focus is as sharp as before.
+    row = 60
+    assert np.abs(plain[row, :140].astype(int) - open_[row, :140]).max() <= 30
+    steps = [np.flatnonzero(np.diff(item[row, :, 0].astype(int)) < -40) for item in (plain, open_)]
+    assert abs(int(steps[0].max()) - int(steps[1].max())) <= 1

@@ -13,7 +13,8 @@ from altana.core.light.sky import sky_of
 from altana.core.model import Material, Model
 from altana.core.project import Camera, LeftOut, Light, Nudge, Project
 from altana.core.staging import WHOLE, Lookup, Staging
-from altana.render.renderer import FULL, STILL, Renderer
+from altana.render.quality import FULL, STILL
+from altana.render.renderer import Renderer
 from tests.conftest import box_between, model_of
 
 SKY = sky_of(Light(hour=12.0))

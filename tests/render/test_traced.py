@@ -21,7 +21,8 @@ from altana.core.model import GLASS, Material, Model
 from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
 from altana.jobs.tracing import check_memory
-from altana.render.renderer import Quality, Renderer
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
 from altana.render.traced import scene as scenes_module
 from altana.render.traced.engine import llvm_library, start_engine
 from altana.render.traced.scene import SceneMaker, sky_light
@@ -84,6 +85,7 @@ def test_a_white_furnace_gives_back_what_it_gets(engine: ModuleType, monkeypatch
     assert middle.mean() == pytest.approx(0.78 * 1000.0, rel=0.01)
 
 
+@pytest.mark.slow
 def test_twice_the_lamp_is_twice_the_light(engine: ModuleType, room: Model) -> None:
     def lit(strength: float) -> float:
         lamp = Material("Lamp", (1.0, 1.0, 1.0, 1.0), emission=(strength,) * 3)
@@ -139,8 +141,8 @@ CUT = WallCut((0.0, 2.1, 0.0), 0.0, depth_m=0.3)
         pytest.param({}, (), marks=pytest.mark.slow),
         ({"rise_mm": 5.0, "cross_mm": -4.0}, ()),
         pytest.param({"near_m": 3.0}, (SCREEN,), marks=pytest.mark.slow),
-        ({"far_m": 12.5}, (BACK,)),
-        ({"cuts": (CUT,)}, (SCREEN,)),
+        pytest.param({"far_m": 12.5}, (BACK,), marks=pytest.mark.slow),
+        pytest.param({"cuts": (CUT,)}, (SCREEN,), marks=pytest.mark.slow),
     ],
     ids=["plain", "shifted", "near", "far", "wall cut"],
 )
@@ -181,6 +183,7 @@ def test_marks_lie_where_they_should_in_a_panorama(engine: ModuleType) -> None:
         assert found(light, px, py) == pytest.approx((px, py), abs=0.5)
 
 
+@pytest.mark.slow
 def test_bounds_change_no_shadow_and_no_bounced_light(engine: ModuleType) -> None:
     model = model_of(
         ("Ground", box_between((-20, -20, -0.2), (20, 40, 0)), GREY),
@@ -287,6 +290,7 @@ def test_the_tip_of_a_shadow_lies_where_it_is_reckoned_live_and_final(engine: Mo
     assert edge(shown.astype(float).mean(axis=2)) == pytest.approx(wanted, abs=1.0)
 
 
+@pytest.mark.slow
 def test_depth_of_field_keeps_sharp_what_is_in_focus(engine: ModuleType) -> None:
     view = View(Pose((0.0, 0.0, 1.6)), Lens(85), 320, 180)
     near, far = (-0.4, 4.0, 1.6), (1.2, 12.0, 1.6)

@@ -19,7 +19,7 @@ from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats, Floats32
 from altana.core.geometry.edges import Edges
 from altana.core.project import Style
-from altana.render.renderer import Facts
+from altana.render.outputs import Facts
 
 #: Facts are drawn so many times larger than the picture, for smooth lines.
 FINER = 2

@@ -9,7 +9,6 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from xml.etree import ElementTree
-from xml.sax.saxutils import quoteattr
 
 CAMERA_NS = "urn:altana:camera:1.0"
 PANORAMA_NS = "http://ns.google.com/photos/1.0/panorama/"
@@ -57,6 +56,9 @@ class PanoramaTags:
 
 def xmp_packet(title: str, camera_json: str = "", panorama: PanoramaTags | None = None) -> bytes:
     """An XMP packet.  camera_json : the camera and what it belongs to, as JSON text."""
+    # It brings all that fetches pages, which nothing here does.
+    from xml.sax.saxutils import quoteattr
+
     fields: list[str] = [f"xmp:CreatorTool={quoteattr('Altana')}"]
     if camera_json:
         fields.append(f"altana:Camera={quoteattr(camera_json)}")

@@ -22,7 +22,7 @@ from altana.core.camera.view import View, part_of
 from altana.core.conventions import Floats32
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
-from altana.render.renderer import Facts
+from altana.render.outputs import Facts
 
 #: Samples across a pixel each way for coverage, and names kept for a pixel: two a layer.
 ACROSS, RANKS = 4, 6

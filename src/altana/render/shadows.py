@@ -54,6 +54,8 @@ class ShadowMaps:
     def __init__(self, context: moderngl.Context) -> None:
         self._context = context
         self._held: dict[tuple[str, int, int], tuple[object, moderngl.Framebuffer]] = {}
+        #: Where the sun stood in the last picture.
+        self._sun: Floats | None = None
 
     def of_pass(
         self,
@@ -66,12 +68,13 @@ class ShadowMaps:
         side_px: int,
         drawn: object,
         draw: Callable[[Floats, int], None],
+        hasty: bool = False,
     ) -> tuple[ShadowMap, ...]:
         """The maps of one pass of a picture, finest first: round the eye, round the building, round what is seen.
 
         regions : the building, and what the view shows; they are one where the building holds all that is seen.  reach_m : how far
         from a region's middle anything stands that throws shadow on it.  drawn : says what ``draw``, given a map's matrix and side, puts into
-        it; a map is made again when it says something else.
+        it; a map is made again when it says something else.  hasty : while the sun moves, the map round the building stands for the finer one.
         """
         sun = sun_in_disc(sky, number, passes)
         # A view that is as wide as a panorama's face sees as far to its sides as ahead; all six faces then share one map.
@@ -79,7 +82,10 @@ class ShadowMaps:
         middle = np.asarray(view.pose.eye) + view.pose.forward * ahead
         snapped = np.round(middle / NEAR_STEP_M) * NEAR_STEP_M
         building, seen = regions
-        wanted = [("near", Region(snapped, NEAR_M + NEAR_STEP_M)), ("far", building)]
+        moving = hasty and self._sun is not None and not np.allclose(sun, self._sun, atol=1e-6)
+        self._sun = sun
+        wanted = [] if moving else [("near", Region(snapped, NEAR_M + NEAR_STEP_M))]
+        wanted.append(("far", building))
         if seen is not building:
             wanted.append(("seen", seen))
         # Where the maps of all passes would take too much, each pass draws its own.
@@ -89,7 +95,7 @@ class ShadowMaps:
             depth = min(max(2.0 * region.radius_m, reach_m, SHALLOWEST_M), DEEPEST_M)
             matrix = sun_matrix(region.centre, region.radius_m, sun, depth)
             made.append(self._map((name, side_px, place), matrix, region.radius_m, drawn, draw))
-        return tuple(made)
+        return (made[0], *made) if moving else tuple(made)
 
     def _map(
         self,

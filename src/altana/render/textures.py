@@ -14,14 +14,13 @@ import numpy as np
 import numpy.typing as npt
 from PIL import Image
 
-from altana.core.conventions import Floats
 from altana.core.model import EncodedImage, Material, Model
+from altana.render.images import LARGEST_PIXELS, decoded
 
 SIDES = (64, 256, 512, 1024, 2048, 4096)
 BUDGET_BYTES = 768 << 20
 #: Smaller versions of a picture take a third on top; four bytes a pixel.
 A_PIXEL = 4 * 4 / 3
-LARGEST_PIXELS = 300_000_000
 #: sRGB bytes as bytes of the square root of linear light: the shader squares, which is quicker than the sRGB curve.
 ROOTS = np.round(255.0 * (np.arange(256) / 255.0) ** 1.1).astype(np.uint8)
 
@@ -45,18 +44,6 @@ class Textures:
         """Free everything."""
         for array in self.arrays:
             array.release()
-
-
-def decoded(image: EncodedImage, mode: str = "RGBA") -> Image.Image | None:
-    """The picture, or None when it cannot be read or is absurdly large."""
-    try:
-        picture = Image.open(io.BytesIO(image.data))
-        if picture.width * picture.height > LARGEST_PIXELS:
-            return None
-        return picture.convert(mode)
-    except Exception:  # noqa: BLE001 - the border of a foreign parser
-        # Any damage means the same to a person: the plain colour stands in (the importer has said so).
-        return None
 
 
 def size_of(image: EncodedImage) -> int:
@@ -139,37 +126,6 @@ def _array(
     array.filter = (moderngl.LINEAR_MIPMAP_LINEAR, moderngl.LINEAR)
     array.repeat_x = array.repeat_y = True
     return array
-
-
-#: What a rough surface throws back beyond its colour, as a share of that and of all light.
-ROUGH_GAIN, SHEEN = 1.045, 0.033
-
-
-def albedos(model: Model) -> Floats:
-    """(materials, 3) the share of even light that each throws back: its colour, or the mean of its texture, with the sheen of its
-    surface and what roughness throws towards the flat (measured of the surfaces that final pictures have, for all directions)."""
-    result = np.array([material.colour[:3] for material in model.materials], float).reshape(-1, 3) ** 2.2
-    means: dict[int, Floats | None] = {}
-    for index, material in enumerate(model.materials):
-        if material.image < 0:
-            continue
-        if material.image not in means:
-            means[material.image] = _mean(model.images[material.image])
-        mean = means[material.image]
-        if mean is not None:
-            result[index] *= mean
-    plain = np.array([material.metal < 0.5 for material in model.materials], bool)
-    result[plain] = result[plain] * ROUGH_GAIN + SHEEN
-    return result
-
-
-def _mean(image: EncodedImage) -> Floats | None:
-    picture = decoded(image, "RGB")
-    if picture is None:
-        return None
-    small = np.asarray(picture.resize((32, 32), Image.Resampling.BOX), float) / 255.0
-    mean: Floats = (small**2.2).mean(axis=(0, 1))
-    return mean
 
 
 def table_row(material: Material, shelf: Shelf, kinds: dict[str, float]) -> npt.NDArray[np.float32]:

@@ -131,7 +131,7 @@ def cut_uniforms(view: View) -> dict[str, object]:
 
 
 #: The texture unit of surroundings.
-AROUND_UNIT = 11
+AROUND_UNIT, MIRROR_UNIT = 11, 12
 
 
 def sky_uniforms(sky: Sky) -> dict[str, object]:
@@ -152,12 +152,3 @@ def sky_uniforms(sky: Sky) -> dict[str, object]:
 def gain(ev: float) -> float:
     """The brightest value a sensor of ISO 100 records is 1.2 x 2^EV candelas per square metre."""
     return float(1.0 / (1.2 * 2.0**ev))
-
-
-def jittered(number: int, passes: int) -> tuple[float, float]:
-    """Sample places within the pixel: an even two-dimensional sequence about its middle."""
-    if passes == 1:
-        return 0.0, 0.0
-    return ((number + 0.5) * 0.7548776662466927) % 1.0 - 0.5, (
-        (number + 0.5) * 0.5698402909980532
-    ) % 1.0 - 0.5

@@ -13,9 +13,7 @@ from altana.core.geometry.runs import object_boxes
 from altana.core.light.transport import LightMap
 from altana.core.model import GLASS, SOLID, WATER, Material, Model
 from altana.render.coarse import coarser
-from altana.render.textures import Textures, albedos, load, table_row
-
-__all__ = ["Batches", "Uploaded", "albedos", "upload"]
+from altana.render.textures import Textures, load, table_row
 
 KIND_NUMBER = {SOLID: 0.0, GLASS: 1.0, WATER: 2.0}
 #: Fields of a vertex: name in the shaders, the graphics library's word for it, and its type.
@@ -68,6 +66,8 @@ class Uploaded:
     light_known: bool
     centre: Floats
     core_radius_m: float
+    #: The height on which haze lies: below nearly everything, strays left aside.
+    ground_m: float
     #: How far from each other things stand that may throw shadows on one another.
     reach_m: float
     object_count: int
@@ -97,7 +97,7 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         else (np.zeros((0, 3), np.int32), np.zeros(len(model.objects), np.int64))
     )
     batches = _batches(model, group, order, (low, high), (3 * len(faces), coarse_counts))
-    centre, radius = _core(model)
+    centre, radius, ground = _core(model)
     indices = context.buffer(reserve=max(4, 12 * (len(faces) + len(extra))))
     for start in range(0, len(faces), AT_A_TIME):
         some = (
@@ -120,6 +120,7 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         light_known=light is not None,
         centre=centre,
         core_radius_m=radius,
+        ground_m=ground,
         reach_m=float(np.linalg.norm(np.subtract(*model.bounds))),
         object_count=len(model.objects),
         metal=any(item.metal > 0.5 for item in model.materials),
@@ -221,13 +222,13 @@ def _batches(
     )
 
 
-def _core(model: Model) -> tuple[Floats, float]:
-    """Middle and radius of what most triangles belong to: the building without its far surroundings."""
+def _core(model: Model) -> tuple[Floats, float, float]:
+    """Middle, radius and lowest height of what most triangles belong to: the building without its far surroundings."""
     middle = model.vertices[model.faces[:: max(1, len(model.faces) // LOOKED_AT)]].mean(axis=1).astype(float)
     low, high = np.percentile(middle, 1.0, axis=0), np.percentile(middle, 99.0, axis=0)
     centre = np.median(middle, axis=0)
     reach = np.linalg.norm(np.maximum(high - centre, centre - low)[:2])
-    return centre, float(np.clip(reach, 5.0, 90.0))
+    return centre, float(np.clip(reach, 5.0, 90.0)), float(low[2])
 
 
 def _material_table(context: moderngl.Context, model: Model, textures: Textures) -> moderngl.Texture:

@@ -14,11 +14,17 @@ uniform vec3 u_eye;
 uniform sampler2D u_light_map;
 uniform float u_light_known;
 uniform float u_estimate;
+#ifdef ABOVE
+uniform float u_above;
+#endif
 layout(location = 0, index = 0) out vec4 out_light;
 layout(location = 0, index = 1) out vec4 out_through;   // how much of what lies behind comes through, by colour
 
 void main() {
     if (cut_away(v_world, v_depth, u_eye)) discard;
+#ifdef ABOVE
+    if (v_world.z < u_above) discard;
+#endif
     vec3 to_eye = normalize(u_eye - v_world);
     vec3 normal = normalize(v_normal);
     if (dot(normal, to_eye) < 0.0) normal = -normal;

@@ -9,6 +9,7 @@ uniform vec3 u_corner;
 uniform vec3 u_across;
 uniform vec3 u_high;
 uniform vec3 u_air;
+uniform float u_ground_at;   // the height on which the haze lies
 uniform float u_light_known;
 uniform float u_estimate;
 uniform sampler2DShadow u_shadow_near;
@@ -22,12 +23,21 @@ uniform float u_shadow_step;   // one texel as a share of the map
 uniform sampler2D u_occlusion;
 uniform int u_taps;
 uniform float u_white;       // 1: everything is white card
+#ifdef MIRROR
+uniform sampler2D u_mirror;     // what a level surface mirrors, upside down
+uniform float u_mirror_at;      // the height of that surface
+uniform float u_mirror_px;      // pixels a radian, and radians as shares of the picture
+uniform vec2 u_mirror_step;
+uniform vec2 u_mirror_border;   // how far it reaches beyond this tile
+#endif
 uniform float u_sky_shown;   // 0: nothing where the sky would be, and no coverage there
 layout(location = 0) out vec4 out_light;
 
 const float PI = 3.14159265;
 // What a surface of one throws by itself, cd/m2: a bright sign.
 const float SHINE = 4000.0;
+// Air thins to a third by so many metres of height.
+const float HAZE_HIGH = 150.0;
 
 float compare(sampler2DShadow map, vec3 at) {
     if (u_taps == 1) return texture(map, at);
@@ -105,6 +115,7 @@ void main() {
     float smoothness = kind == 3u ? 0.0 : 1.0 - value;
     vec3 glow = kind == 3u ? albedo * (exp2((value - 0.5) * 16.0) * SHINE) : vec3(0.0);
     if (u_white > 0.5) { albedo = vec3(0.78); water = metal = false; smoothness = 0.0; glow = vec3(0.0); }
+    float level = normal.z;
     if (water) normal = rippled(world.xy, distance);
     float occlusion = texture(u_occlusion, v_at).r;
     vec3 around;
@@ -143,13 +154,26 @@ void main() {
         if (water) mirror = normalize(vec3(mirror.xy, max(mirror.z, 0.0) + 0.12));
         vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.6;
         float weight = fresnel * smoothness * smoothness * (water ? 1.0 : 0.75);
-        colour = mix(colour, seen * (water ? 1.0 : open), weight);
+        seen *= water ? 1.0 : open;
+#ifdef MIRROR
+        if (abs(world.z - u_mirror_at) < 0.012 && level > 0.99) {
+            // Ripples throw the mirrored picture aside; roughness spreads it.
+            vec2 aside = water ? 2.0 * vec2(dot(normal.xy, normalize(u_across.xy)), dot(normal.xy, normalize(ray.xy))) : vec2(0.0);
+            float spread = water ? 0.02 : value * value * 0.35;
+            vec2 at = (vec2(v_at.x, 1.0 - v_at.y) + u_mirror_border) / (1.0 + 2.0 * u_mirror_border) + aside * u_mirror_step;
+            seen = textureLod(u_mirror, clamp(at, 0.0, 1.0), log2(max(spread * u_mirror_px, 1.0))).rgb;
+        }
+#endif
+        colour = mix(colour, seen, weight);
         float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);
         float spot = pow(max(dot(normal, normalize(to_eye + u_sun)), 0.0), gloss) * (gloss + 8.0) / 80.0;
         colour += sun * spot * fresnel * (water ? 0.4 : 1.0);
     }
-    // Air: far things go towards the horizon's colour.
-    float air = 1.0 - exp(-max(distance - 40.0, 0.0) * mix(0.00035, 0.0011, u_haze));
+    // Air: far things go towards the horizon's colour.  Haze lies on the ground: from high above little of it is looked through.
+    float low = max(min(u_eye.z, world.z) - u_ground_at, 0.0) / HAZE_HIGH;
+    float high = max(max(u_eye.z, world.z) - u_ground_at, 0.0) / HAZE_HIGH;
+    float dense = high - low > 0.01 ? (exp(-low) - exp(-high)) / (high - low) : exp(-low);
+    float air = 1.0 - exp(-max(distance - 40.0, 0.0) * dense * mix(0.00035, 0.0011, u_haze));
     // Half floats end at 65504; a glint of the sun is white long before that.
     out_light = vec4(min(mix(colour, u_air, air), vec3(50000.0)), 1.0);
 }

@@ -24,6 +24,9 @@ uniform sampler2DArray u_images;
 uniform float u_level_bias;
 uniform sampler2D u_light_map;
 uniform float u_light_known;
+#ifdef ABOVE
+uniform float u_above;
+#endif
 layout(location = 0) out uvec4 out_surface;
 
 // Light in one texel: a shared exponent and nine bits a colour.  Its steps are dithered, for a wall is a long gradient.
@@ -42,6 +45,9 @@ void main() {
     // One sample in four is drawn; the pattern moves with each pass, so that the mean is a faint, even veil.
     ivec2 cell = ivec2(gl_FragCoord.xy) + ivec2(u_phase, u_phase / 2);
     if (((cell.x & 1) | ((cell.y & 1) << 1)) != 0) discard;
+#endif
+#ifdef ABOVE
+    if (v_world.z < u_above) discard;
 #endif
 #ifdef BOUNDS
     if (cut_away(v_world, v_depth, u_eye)) discard;

@@ -12,7 +12,7 @@ from altana.core.conventions import Floats32
 from altana.core.light.gathering import FROSTED, PANE_MIRROR, pane_opacity
 from altana.core.light.tone import decoded as linear
 from altana.core.model import GLASS, MASK, WATER, Material, Model
-from altana.render.textures import decoded
+from altana.render.images import decoded
 
 SMOOTHEST = 0.04
 WHITE_CARD = 0.78
