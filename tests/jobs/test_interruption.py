@@ -10,6 +10,7 @@ import time
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import av
 import numpy as np
@@ -19,12 +20,17 @@ from hypothesis import strategies as st
 
 from altana.core.light.transport import LightMap
 from altana.core.project import Light, Project
+from altana.jobs.journal import Journal
 from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened
 from altana.jobs.requests import file_stem, request_for
+from altana.jobs.run import Run
 from altana.render.encode import write_film
 from altana.storage import cache
 from tests.conftest import picture_at
+
+#: So many pictures, the first of the demo.
+CAMERAS = 9
 
 
 def command(project: Path, out: Path, job: Path, *more: str) -> list[str]:
@@ -34,7 +40,7 @@ def command(project: Path, out: Path, job: Path, *more: str) -> list[str]:
         "altana",
         "render",
         str(project),
-        "--all",
+        *(word for number in range(1, CAMERAS + 1) for word in ("--camera", f"cam-{number:02d}")),
         "--scale",
         "8",
         "--quality",
@@ -55,28 +61,69 @@ def test_a_killed_run_is_resumed(demo_copy: Path, tmp_path: Path, number: signal
         command(demo_copy, out, job), stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
     )
     started = time.monotonic()
-    while len(list(out.glob("*.png"))) < 3 and time.monotonic() - started < 120:
+    while len(list(out.glob("*.png"))) < 3 and time.monotonic() - started < 300:
         time.sleep(0.02)
     child.send_signal(number)
-    said = child.communicate(timeout=60)[1]
+    said = child.communicate(timeout=600)[1]
     made = sorted(out.glob("*.png"))
-    assert 3 <= len(made) < 20
+    assert 3 <= len(made) < CAMERAS
     assert all(picture_at(path).size for path in made)
     if number == signal.SIGTERM:
         assert (child.returncode, said.count("\n")) == (1, 1)
         assert "Stopped" in said
     stamps = {path: path.stat().st_mtime_ns for path in made}
     again = subprocess.run(
-        command(demo_copy, out, job, "--resume"), capture_output=True, text=True, timeout=200
+        command(demo_copy, out, job, "--resume"), capture_output=True, text=True, timeout=600
     )
     assert again.returncode == 0, again.stderr
-    assert len(json.loads(again.stdout)["files"]) == 20
+    assert len(json.loads(again.stdout)["files"]) == CAMERAS
     finished = [path for path in made if (job / f"{path.name}.done").is_file()]
     assert len(finished) >= len(made) - 1
     assert sum(path.stat().st_mtime_ns == stamp for path, stamp in stamps.items()) >= len(made) - 1
     events = [json.loads(line)["event"] for line in (job / "journal.jsonl").read_text().splitlines()]
     assert events.count("start") == 2
     assert events[-1] == "done"
+
+
+@pytest.mark.parametrize("moment", ["before it is told", "after it was told"])
+def test_killed_at_the_end_of_a_piece_it_is_told_once(
+    demo_project: Project,
+    demo_opened: Opened,
+    demo_files: Path,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    moment: str,
+) -> None:
+    """Between the note that a file is whole and the line in the journal; and right behind that."""
+    camera = demo_project.camera_named("Quay, morning")
+    assert camera is not None
+    request = request_for(demo_project, (camera,), (), (64, 36), None, "proof", "png")
+    out, job = tmp_path / "out", tmp_path / "job"
+
+    class Killed(BaseException):
+        """As a kill would end it: nothing cleans up behind it."""
+
+    write = Journal.write
+
+    def dying(journal: Journal, event: str, **facts: Any) -> None:
+        if event != "piece" or moment == "after it was told":
+            write(journal, event, **facts)
+        if event == "piece":
+            raise Killed
+
+    with monkeypatch.context() as patched:
+        patched.setattr(Journal, "write", dying)
+        with pytest.raises(Killed):
+            Run(request, demo_opened, out, job, base=demo_files).go()
+    (made,) = out.rglob("*.png")
+    stamp = made.stat().st_mtime_ns
+    again = Run(request, demo_opened, out, job, resume=True, base=demo_files)
+    assert again.go() == [made]
+    assert made.stat().st_mtime_ns == stamp
+    events = [json.loads(line) for line in (job / "journal.jsonl").read_text().splitlines()]
+    assert [event["file"] for event in events if event["event"] == "piece"] == [
+        made.relative_to(out).as_posix()
+    ]
 
 
 def test_a_request_is_named_by_its_content(demo_project: Project) -> None:

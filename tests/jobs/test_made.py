@@ -27,12 +27,15 @@ from altana.core.project import (
     Project,
     Tone,
 )
-from altana.jobs import run as run_module
-from altana.jobs.batch import Added, Batch, add_order
+from altana.jobs.added import Added, add_order
+from altana.jobs.batch import Batch
+from altana.jobs.finished import Finished
+from altana.jobs.item_files import ItemFiles
+from altana.jobs.job_files import ORDER_FILE, OUT_FILE
 from altana.jobs.made import changed_since, models_digest, outdated_rows, states_of
 from altana.jobs.models import Opened
 from altana.jobs.requests import request_for
-from altana.jobs.run import ORDER_FILE, OUT_FILE, Run
+from altana.jobs.run import Run
 from altana.jobs.shotlist import rows_of, shot_request, trial
 from altana.storage.made import ASIDE, FILE, Made, all_made, note_made
 
@@ -236,14 +239,14 @@ def begun(job: Path) -> list[str]:
 
 def after_the_first(monkeypatch: pytest.MonkeyPatch, action: object) -> None:
     """Do something once the first piece of a run is made."""
-    known, done = Run._note, []
+    known, done = Finished.note, []
 
-    def noting(self: Run, item: object, seconds: float) -> None:
+    def noting(self: Finished, item: object, seconds: float) -> None:
         known(self, item, seconds)  # type: ignore[arg-type]
         if not done:
             done.append(action())  # type: ignore[operator]
 
-    monkeypatch.setattr(run_module.Run, "_note", noting)
+    monkeypatch.setattr(Finished, "note", noting)
 
 
 def test_rows_are_added_to_a_run_that_goes_on(
@@ -303,13 +306,13 @@ def test_rows_are_taken_out_of_a_run_also_the_one_in_hand(
     assert '"out"' in (job / "journal.jsonl").read_text()
     # While it is drawn.
     (job / OUT_FILE).unlink()
-    known = Run._one
+    known = ItemFiles.make
 
-    def drawing(self: Run, renderer: object, item: object, *more: object) -> None:
+    def drawing(self: ItemFiles, item: object, *more: object) -> None:
         (job / OUT_FILE).write_text(json.dumps([item.file]))  # type: ignore[attr-defined]
-        known(self, renderer, item, *more)  # type: ignore[arg-type]
+        known(self, item, *more)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(run_module.Run, "_one", drawing)
+    monkeypatch.setattr(ItemFiles, "make", drawing)
     again = Batch(
         Run(shot_request(rows_of(three_rows)[1:2], three_rows), demo_opened, tmp_path / "again", job),
         lambda _: demo_opened,

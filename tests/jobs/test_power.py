@@ -8,7 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from altana.jobs.power import KEEP_ON_FILE, SWITCH_OFF_FILE, switch_off, wanted
+from altana.jobs.job_files import KEEP_ON_FILE, SWITCH_OFF_FILE
+from altana.jobs.power import switch_off, wanted
 
 
 @pytest.fixture

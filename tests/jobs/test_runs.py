@@ -18,12 +18,15 @@ from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
 from altana.core.project import Project
 from altana.core.staging import WHOLE
+from altana.jobs.estimates import job_of
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.orders import Drawn, DrawPicture, DrawPlan, Failure, ModelsOpened, OpenModels, PlanDrawn
 from altana.jobs.requests import Part, file_stem, fitted, parse_size, request_for
 from altana.jobs.run import Run
 from altana.jobs.service import Answer, Service, Task
-from altana.render.encode import film_facts, still_bytes, write_film
+from altana.render.encode import still_bytes, write_film
+from altana.render.film_file import film_facts
+from altana.render.quality import BLUR_PASSES
 from altana.storage.files import make_folder
 from tests.conftest import picture_at
 
@@ -224,7 +227,7 @@ def test_a_project_without_a_model(tmp_path: Path) -> None:
         open_project_models(Project(), tmp_path / "p.altana")
 
 
-def wait_for(service: Service, seconds: float = 40.0) -> Answer:
+def wait_for(service: Service, seconds: float = 300.0) -> Answer:
     assert service.connection.poll(seconds)
     answer = service.connection.recv()
     assert isinstance(answer, Answer)
@@ -234,7 +237,7 @@ def wait_for(service: Service, seconds: float = 40.0) -> Answer:
 def test_pictures_come_from_another_process_and_it_can_be_restarted(
     demo_files: Path, demo_project: Project
 ) -> None:
-    service = Service("altana.jobs.workers:pictures", pictures=True)
+    service = Service("altana.jobs.children.pictures:pictures", pictures=True)
     try:
         scene = Task("models", 1, -10, OpenModels(demo_project, str(demo_files / "larkwater.altana")))
         camera = demo_project.cameras[0]
@@ -262,7 +265,7 @@ def test_pictures_come_from_another_process_and_it_can_be_restarted(
 
 
 def test_the_newest_request_of_a_channel_wins(demo_files: Path, demo_project: Project) -> None:
-    service = Service("altana.jobs.workers:drafting")
+    service = Service("altana.jobs.children.drafting:drafting")
     try:
         service.send(Task("models", 1, -10, OpenModels(demo_project, str(demo_files / "larkwater.altana"))))
         for revision, cut in ((2, 1.0), (3, 1.1), (4, 1.2)):
@@ -294,3 +297,13 @@ def test_the_newest_request_of_a_channel_wins(demo_files: Path, demo_project: Pr
         )
     finally:
         service.close()
+
+
+def test_blur_is_expected_to_take_its_passes(demo_project: Project) -> None:
+    camera = demo_project.cameras[0]
+    plain, blurred = (
+        job_of(request_for(demo_project, (item,), (), None, None, "proof", "png").items[0], "proof")
+        for item in (camera, replace(camera, blur=True))
+    )
+    passes = demo_project.qualities.of("proof").passes
+    assert (plain.effort, blurred.effort) == (1.0, BLUR_PASSES / passes)

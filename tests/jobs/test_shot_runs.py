@@ -41,24 +41,28 @@ from altana.core.project import (
 )
 from altana.core.staging import Lookup
 from altana.jobs import estimates, paces
-from altana.jobs import picture as picture_module
+from altana.jobs import item_files as item_files_module
 from altana.jobs import run as run_module
 from altana.jobs.behind import horizon_row, over
 from altana.jobs.estimates import doubts
-from altana.jobs.film import BEFORE_FOLDER
+from altana.jobs.job_files import BEFORE_FOLDER, ORDER_FILE, PAUSE_FILE, master_path
 from altana.jobs.light import light_of
-from altana.jobs.masters import master_path
 from altana.jobs.models import Opened
 from altana.jobs.pages import client_zip, contact_sheet, write_pages
 from altana.jobs.picture import PictureWork
 from altana.jobs.presentation import presentation
 from altana.jobs.remembered import remembered
 from altana.jobs.requests import Film, Pano, Picture, Request
-from altana.jobs.run import ORDER_FILE, PAUSE_FILE, Run
+from altana.jobs.rows import shared as rows_module
+from altana.jobs.rows.panoramas import Panoramas
+from altana.jobs.rows.shared import Rows
+from altana.jobs.rows.stills import Stills
+from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, near_things, rows_of, shot_request, trial
 from altana.jobs.shown import shown_of
 from altana.render.encode import exr_light
-from altana.render.renderer import Quality, Renderer
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
 from altana.storage.files import write_atomically
 from altana.storage.presets import preset_json, read_preset
 from altana.storage.project_file import read_project, write_project
@@ -297,11 +301,11 @@ def test_what_breaks_inside_is_tried_three_times_and_told(
 ) -> None:
     tries: list[int] = []
 
-    def broken(self: PictureWork, item: Picture, told: object) -> None:
+    def broken(self: Stills, item: Picture, told: object) -> None:
         tries.append(1)
         raise ZeroDivisionError("inside")
 
-    monkeypatch.setattr(PictureWork, "still", broken)
+    monkeypatch.setattr(Stills, "still", broken)
     run = made(replace(small, shots=small.shots[:2]), demo_opened, tmp_path)
     assert len(tries) == 6
     assert all(
@@ -321,7 +325,7 @@ def test_a_full_disk_pauses_and_goes_on_when_there_is_room(
             raise UserError(f"{path.name} was not written: the disk is full.") from cause
         write_atomically(path, data, kept)
 
-    monkeypatch.setattr(run_module, "write_atomically", write)
+    monkeypatch.setattr(item_files_module, "write_atomically", write)
     usage = run_module.shutil.disk_usage
     monkeypatch.setattr(
         run_module.shutil,
@@ -400,8 +404,8 @@ def test_a_background_picture_lies_on_the_horizon(
     quay = small.camera_named("Quay, morning")
     shot = replace(small.shots[0], subject=quay.id, background=PICTURE, background_file="lake.png")
     item = Picture(shot, quay, 96, 54, "x.png")
-    work = PictureWork(small, demo_opened, Lookup(demo_opened.model), None, tmp_path)  # type: ignore[arg-type]
-    behind = work.behind(item.view(), item.shot, item.camera.ev, work.light_of(item))
+    work = PictureWork(Rows(small, demo_opened, Lookup(demo_opened.model), None, tmp_path))  # type: ignore[arg-type]
+    behind = work.backgrounds.of(item.view(), item.shot, item.camera.ev, work.rows.light_of(item))
     row = round(horizon_row(item.view()))
     assert behind[row - 4, 40, 2] > 0.6 > 0.3 > behind[row + 4, 40, 2]
     assert (
@@ -412,7 +416,9 @@ def test_a_background_picture_lies_on_the_horizon(
     )
     for name in ("../lake.png", "/etc/passwd", ""):
         with pytest.raises(UserError, match="project's folder"):
-            work.behind(item.view(), replace(shot, background_file=name), 10.0, work.project.light)
+            work.backgrounds.of(
+                item.view(), replace(shot, background_file=name), 10.0, work.rows.project.light
+            )
 
 
 def test_sky_and_ground_are_set_apart(small: Project, demo_opened: Opened, tmp_path: Path) -> None:
@@ -551,9 +557,9 @@ def test_a_panorama_is_toned_from_its_master(
     made(project, demo_opened, tmp_path)
     assert (tmp_path / "masters" / row.folder / "round.exr").is_file()
     drawn: list[int] = []
-    whole = PictureWork._drawn_round
+    whole = Panoramas._drawn_round
     monkeypatch.setattr(
-        PictureWork, "_drawn_round", lambda self, item, told: (drawn.append(1), whole(self, item, told))[1]
+        Panoramas, "_drawn_round", lambda self, item, told: (drawn.append(1), whole(self, item, told))[1]
     )
     toned = replace(project, tone=Tone(exposure_ev=1.0, glow=0.3, vignette=0.7))
     made(toned, demo_opened, tmp_path)
@@ -664,7 +670,7 @@ def test_the_page_that_turns_panoramas_works_offline_in_a_browser(
         "--dump-dom",
         probe.as_uri(),
     ]
-    page = subprocess.run(browser, capture_output=True, text=True, timeout=120).stdout
+    page = subprocess.run(browser, capture_output=True, text=True, timeout=600).stdout
     told = json.loads(page.partition('data-told="')[2].partition('"')[0].replace("&quot;", '"'))
     assert told["ready"] is True
     # 400 of 800 pixels of 75 degrees, the picture going along with the pointer.
@@ -705,14 +711,14 @@ def test_killed_again_and_again_nothing_is_lost_and_the_end_is_the_same(
         time.sleep(lasted * rng.uniform(0.3, 1.2))
         kills += child.poll() is None
         child.kill()
-        child.communicate(timeout=30)
+        child.communicate(timeout=600)
         whole_now = files_of(whole)
         for name, data in files_of(out).items() if out.is_dir() else ():
             # What is visible under its name is whole, and what it will be in the end.
             if not Path(name).name.startswith(".") and BEFORE_FOLDER not in name:
                 assert whole_now[name] == data, name
     assert kills >= max(1, tries * 2 // 5)
-    last = subprocess.run(command, capture_output=True, text=True, timeout=200)
+    last = subprocess.run(command, capture_output=True, text=True, timeout=600)
     assert last.returncode == 0, last.stderr
     end = {
         name: data
@@ -774,7 +780,7 @@ def test_the_light_of_a_row_is_put_on_once(
 ) -> None:
     put: list[object] = []
     monkeypatch.setattr(
-        picture_module,
+        rows_module,
         "light_of",
         lambda opened, light, *_: put.append(light.hour) or light_of(opened, small.light),
     )
@@ -784,10 +790,12 @@ def test_the_light_of_a_row_is_put_on_once(
             put.append("on")
 
     work = PictureWork(
-        small, demo_opened, Lookup(demo_opened.model), Fake(), Path(), light_of(demo_opened, small.light)
+        Rows(
+            small, demo_opened, Lookup(demo_opened.model), Fake(), Path(), light_of(demo_opened, small.light)
+        )
     )  # type: ignore[arg-type]
     for hour in (None, 9.0, 9.0, None, None):
-        work.sky(small.light if hour is None else replace(small.light, hour=hour), lambda share: True)
+        work.rows.sky(small.light if hour is None else replace(small.light, hour=hour), lambda share: True)
     assert put == [9.0, "on", "on"]
 
 

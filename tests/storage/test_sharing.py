@@ -142,7 +142,7 @@ def test_two_loops_of_camera_add_lose_none(path: Path) -> None:
         "    assert found.exit_code == 0, found.output\n"
     )
     both = [subprocess.Popen([sys.executable, "-c", script, str(path), name]) for name in ("one", "two")]
-    assert [process.wait(120) for process in both] == [0, 0]
+    assert [process.wait(600) for process in both] == [0, 0]
     names = {camera.name for camera in read_project(path).cameras}
     assert names == {"Hall", "Stair", *(f"{name} {n}" for name in ("one", "two") for n in range(10))}
 
@@ -164,11 +164,11 @@ def test_who_waits_too_long_for_another_save_is_told(path: Path, monkeypatch: py
     def holding() -> None:
         with sharing.locked(path):
             held.set()
-            release.wait(20)
+            release.wait(120)
 
     other = threading.Thread(target=holding)
     other.start()
-    held.wait(10)
+    held.wait(120)
     with pytest.raises(UserError, match="being saved by somebody else"):
         change_project(path, lambda p: p)
     release.set()

@@ -32,4 +32,4 @@ def test_the_first_models_of_a_process_are_read_by_several_threads(tmp_path: Pat
     path.write_bytes(b"x")
     keep_model(path, "first", model_of(("Box", box_between((0, 0, 0), (1, 1, 1)), Material("M"))), [])
     for _ in range(6):
-        subprocess.run([sys.executable, "-c", READ, str(path), "first"], check=True, timeout=60)
+        subprocess.run([sys.executable, "-c", READ, str(path), "first"], check=True, timeout=600)

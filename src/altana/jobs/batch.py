@@ -1,7 +1,7 @@
 """A run that may be added to while it goes on: further orders lie in its job's folder and are made by the same process.
 
 An order is a file in ``more``: rows of a project as it was then, a copy of which lies beside it.  Whoever adds one writes it whole and renames
-it into place.  What is wanted first (``run.ORDER_FILE``) goes before everything else, whichever order it belongs to.
+it into place.  What is wanted first (``job_files.ORDER_FILE``) goes before everything else, whichever order it belongs to.
 """
 
 from __future__ import annotations
@@ -15,40 +15,16 @@ import msgspec
 
 from altana.core.errors import UserError
 from altana.core.project import Project
-from altana.jobs.film import FilmCheck
+from altana.jobs.added import Added, orders_left
+from altana.jobs.film_check import FilmCheck
+from altana.jobs.job_files import first_wanted
 from altana.jobs.models import Opened
 from altana.jobs.requests import Request
-from altana.jobs.run import Run, first_wanted
+from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
-from altana.storage.files import make_folder, write_atomically
-from altana.storage.project_file import read_project, write_project
-
-MORE_FOLDER = "more"
-
-
-@dataclass(frozen=True, slots=True)
-class Added:
-    """An order that was added: rows by id, as test pictures or in a quality of their own instead of their rows'."""
-
-    shots: tuple[str, ...]
-    trial: bool = False
-    quality: str = ""
-
+from altana.storage.project_file import read_project
 
 _ADDED = msgspec.json.Decoder(Added)
-
-
-def add_order(job: Path, project: Project, added: Added) -> None:
-    """Add an order to the job in a folder.  Raises UserError."""
-    folder = make_folder(job / MORE_FOLDER)
-    number = 1 + max((int(path.stem) for path in folder.glob("[0-9]*.altana")), default=0)
-    write_project(folder / f"{number:04}.altana", project, passing=True)
-    write_atomically(folder / f"{number:04}.json", msgspec.json.encode(added))
-
-
-def orders_left(job: Path) -> list[Path]:
-    """The orders added to a job that were not made to their end, in their order."""
-    return sorted((job / MORE_FOLDER).glob("[0-9]*.json"))
 
 
 def request_of(added: Added, project: Project, opened: Opened, like: Request) -> Request:

@@ -10,7 +10,7 @@ from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Item, Pano, Picture, Request
-from altana.render.renderer import Master
+from altana.render.outputs import Master
 
 if TYPE_CHECKING:
     from altana.jobs.picture import PictureWork

@@ -11,6 +11,7 @@ from altana.core.project import LINES, MATERIALS, PENCIL, USUAL_QUALITIES, WHITE
 from altana.jobs.paces import DOUBT, START, Expected, Job, Paces, known_paces
 from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
+from altana.render.quality import Quality, passes_of
 
 #: Starting, opening the model, and the light where it is kept.
 START_JOB = Job(START, 1, 1)
@@ -79,11 +80,9 @@ def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> 
         return float(samples)
     word = getattr(item, "quality", "") or quality
     made, usual = qualities.of(word), USUAL_QUALITIES.of(word)
-    return (
-        made.passes / usual.passes
-        if isinstance(item, Picture | Pano)
-        else made.film_passes / usual.film_passes
-    )
+    if isinstance(item, Picture):
+        return passes_of(item.view(), Quality(passes=made.passes)) / usual.passes
+    return made.passes / usual.passes if isinstance(item, Pano) else made.film_passes / usual.film_passes
 
 
 def drawn_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> tuple[int, int]:
@@ -156,9 +155,12 @@ def bytes_for(item: Item, quality: str) -> float:
 
 def about(expected: Expected, size: float) -> str:
     """Both in a few words: a time, or while little is known from which to which time."""
-    time = time_words(expected)
-    held = f"{size / 1e6:.0f} MB" if size >= 9.5e5 else f"{max(1, round(size / 1e3))} kB"
-    return f"{time}, {held}"
+    return f"{time_words(expected)}, {size_words(size)}"
+
+
+def size_words(size: float) -> str:
+    """A size in bytes in its leading figures."""
+    return f"{size / 1e6:.0f} MB" if size >= 9.5e5 else f"{max(1, round(size / 1e3))} kB"
 
 
 def time_words(expected: Expected) -> str:

@@ -10,11 +10,9 @@ from __future__ import annotations
 import filecmp
 import os
 import shutil
-import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from datetime import date
-from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
@@ -31,73 +29,28 @@ from altana.core.project import FILM, Light, Project, Shot
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
+from altana.jobs.film_check import NEAR_ENOUGH, FilmCheck, apart, rate_text
+from altana.jobs.film_encoding import Encoding
+from altana.jobs.job_files import BEFORE_FOLDER
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
-from altana.jobs.picture import PictureWork, quality_of
+from altana.jobs.picture import PictureWork
 from altana.jobs.progress import Told
 from altana.jobs.requests import Film, target
+from altana.jobs.rows.shared import quality_of
 from altana.jobs.surroundings import sky_for
-from altana.render.encode import (
-    Pixels,
-    contact_strip,
-    exr_bytes,
-    film_facts,
-    film_frame_at,
-    stamped,
-    still_bytes,
-    write_film,
-)
-from altana.render.renderer import Quality, Renderer
+from altana.render.encode import Pixels, contact_strip, exr_bytes, stamped, still_bytes
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
 from altana.storage.files import make_folder, write_atomically
 
 #: A strip is for a quick look; more pictures than these are no longer one.
 MOST_IN_A_STRIP = 200
-#: A film frame differs from the Frame by less than this on average, of 255.  Encoders lose what is fine, not what is
-#: where: both are compared as means of blocks.
-NEAR_ENOUGH, BLOCKS_ACROSS = 5.0, 80
 #: So many film frames are kept in memory for the encoder.
 MOST_FRESH = 6
 #: The share of a film's work that comes after its frames.
 CHECK_SHARE = 0.06
 INSIDE_EV = 12.5
-#: The last version of what was made again, beside it.
-BEFORE_FOLDER = "before"
-
-
-@dataclass(frozen=True, slots=True)
-class FilmCheck:
-    """What reading a film back found: ``differs`` has a sentence for everything that is not as promised; ``compared``
-    the numbers of the film frames compared with the Frame and their mean difference, of 255."""
-
-    frames: int
-    seconds: float
-    rate: str
-    width_px: int
-    height_px: int
-    compared: tuple[tuple[int, float], ...]
-    differs: tuple[str, ...] = ()
-
-    def facts(self) -> dict[str, Any]:
-        """As plain values."""
-        return {
-            "frames": self.frames,
-            "length_s": round(self.seconds, 4),
-            "rate": self.rate,
-            "size": [self.width_px, self.height_px],
-            "compared": [[number, round(off, 2)] for number, off in self.compared],
-            "differs": list(self.differs),
-        }
-
-    @property
-    def sentence(self) -> str:
-        """One sentence for people."""
-        if self.differs:
-            return f"Differs: {' '.join(self.differs)}"
-        worst = max((off for _, off in self.compared), default=0.0)
-        return (
-            f"Checked: {self.frames} film frames, {self.seconds:.2f} s at {self.rate}, {self.width_px} × {self.height_px} px; "
-            f"{len(self.compared)} film frames sought and like the Frame (within {worst:.1f} of 255)."
-        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,7 +87,7 @@ class FilmWork:
             self._draw(frames, None)
             check = self._checked_sequence(frames)
             beside = self._strip(frames)
-            self._put_sequence(frames)
+            put_sequence(frames, item, target(self.out, item))
             return Made(beside, check)
         final = target(self.out, item)
         part = final.with_name(f".{final.name}.part")
@@ -158,10 +111,11 @@ class FilmWork:
         """Find where the camera is at each film frame, and the light of each.  Raises UserError or Cancelled."""
         self.line = resolve(self.item.walk, standable(self.opened.model))
         self.samples = sample(self.line, parse_rate(self.item.rate))
+        frames = list(self.item.frames)
         self.light = moving_light(
             self.opened,
             self._still_light,
-            self.samples.hour[list(self.item.frames)],
+            (self.samples.hour[frames], self.samples.lamps[frames]),
             lambda share: self.told(0.1 * share, "light"),
             self._base,
         )
@@ -194,10 +148,10 @@ class FilmWork:
         return frame_path(frames, self.item, number)
 
     def _from_elsewhere(self, number: int, share: float) -> bytes | None:
-        if self.pictures is None or self.pictures.elsewhere is None:
+        if self.pictures is None or self.pictures.rows.elsewhere is None:
             return None
         text = f"film frame {number}"
-        return self.pictures.elsewhere.frame(self.item, number, lambda _: self.told(share, text))
+        return self.pictures.rows.elsewhere.frame(self.item, number, lambda _: self.told(share, text))
 
     def frame_bytes(self, number: int) -> bytes:
         """A film frame as its file, after ``prepare``.  Raises UserError or Cancelled."""
@@ -222,10 +176,11 @@ class FilmWork:
     def _lit(self, number: int) -> Any:
         """The sky of a film frame; the soft light goes with it."""
         if self.light is None:
+            light = self._light_at(number)
             if self.pictures is not None:
-                return self.pictures.sky(self._still_light, lambda share: self.told(0.0, "light"))
-            return sky_for(self._still_light, self._base)
-        light, pixels = self.light.at(float(self.samples.hour[number]))
+                return self.pictures.rows.sky(light, lambda share: self.told(0.0, "light"))
+            return sky_for(light, self._base)
+        light, pixels = self.light.at(self.samples.light(number))
         self.renderer.relight(pixels)
         return sky_for(light, self._base)
 
@@ -243,7 +198,7 @@ class FilmWork:
 
     @property
     def _base(self) -> Path:
-        return self.pictures.base if self.pictures is not None else self.out
+        return self.pictures.rows.base if self.pictures is not None else self.out
 
     @property
     def _row(self) -> Shot:
@@ -251,14 +206,14 @@ class FilmWork:
         return self.item.shot or Shot("", FILM, self.item.walk.id, quality=self.quality)
 
     def _light_at(self, number: int) -> Light:
-        """The light of a film frame: its sun moves where that is keyed."""
-        return self._still_light if self.light is None else self.light.at(float(self.samples.hour[number]))[0]
+        """The light of a film frame: its sun moves and its lamps are dimmed where that is keyed."""
+        return self.samples.light(number).of(self._still_light)
 
     def _picture(self, view: View, number: int) -> Pixels:
         ev = float(self.samples.ev[number])
-        if self.pictures is not None and self.pictures.special(self._row):
+        if self.pictures is not None and self.pictures.film_frames.special(self._row):
             item = replace(self.item, shot=self._row)
-            return self.pictures.film_frame(
+            return self.pictures.film_frames.film_frame(
                 item, view, ev, self._lit(number), self._staging(), self._light_at(number)
             )
         staging = self._staging()
@@ -271,8 +226,10 @@ class FilmWork:
     def _light(self, view: View, number: int) -> Floats32:
         ev = float(self.samples.ev[number])
         staging = self._staging()
-        if self.pictures is not None and self.pictures.traced(self._row, film=True):
-            return self.pictures.traced_frame(self._row, view, ev, self._light_at(number), staging).light
+        if self.pictures is not None and self.pictures.tracer.traced(self._row, film=True):
+            return self.pictures.film_frames.traced_frame(
+                self._row, view, ev, self._light_at(number), staging
+            ).light
         made = self.renderer.master(view, self._lit(number), self._quality, ev < INSIDE_EV, None, staging, ev)
         assert made is not None
         return made.light
@@ -292,25 +249,8 @@ class FilmWork:
     def stamped(self, pixels: Pixels, number: int) -> Pixels:
         """A film frame with its stamp, where one is asked for."""
         stamp = self.item.part.stamp
-        text = self.stamp_text(number)
+        text = stamp_text(self.project, self.item, self.samples, self._still_light, number)
         return stamped(pixels, text, stamp) if text else pixels
-
-    def stamp_text(self, number: int) -> str:
-        """What is written on a film frame."""
-        words = {
-            "project": lambda: self.project.name,
-            "camera": lambda: self.item.walk.name,
-            "frame": lambda: f"frame {number}",
-            "time": lambda: f"{float(number / parse_rate(self.item.rate)):.2f} s",
-            "sun": lambda: self._sun_text(number),
-        }
-        return "   ".join(words[name]() for name in self.item.part.stamp.fields)
-
-    def _sun_text(self, number: int) -> str:
-        light = self._still_light
-        hour = float(self.samples.hour[number]) if np.isfinite(self.samples.hour[number]) else light.hour
-        day = date.fromisoformat(light.date)
-        return f"{day.day} {day:%B %Y} {hour_words(hour)}"
 
     # ------------------------------------------------------------------ what is left beside the film
 
@@ -338,17 +278,6 @@ class FilmWork:
             shutil.move(path, kept / path.name)
         return (kept,)
 
-    def _put_sequence(self, frames: Path) -> None:
-        """The folder of frames takes the place of an older one, whose pictures go; nothing else in it is touched."""
-        final = make_folder(target(self.out, self.item))
-        wanted = {self.path(frames, number).name for number in self.item.frames}
-        for name in sorted(wanted):
-            os.replace(_beside(frames / name, final), final / name)
-        for old in final.glob("[0-9]" * 6 + f".{self.item.sequence}"):
-            if old.name not in wanted:
-                old.unlink()
-        _drop(frames)
-
     # ------------------------------------------------------------------ reading back
 
     def _compared(self) -> list[int]:
@@ -371,6 +300,9 @@ class FilmWork:
 
     def _checked(self, part: Path, frames: Path) -> FilmCheck:
         """Open the finished file as a player would.  Raises UserError where frames are missing: the drawn ones are kept."""
+        # The library of films is loaded by those who make films.
+        from altana.render.film_file import film_facts, film_frame_at
+
         item, rate, count = self.item, self.item.film_rate, len(self.item.frames)
         facts = film_facts(part)
         gif = item.container == "gif"
@@ -394,12 +326,12 @@ class FilmWork:
             if shown is None:
                 differs.append(f"Seeking to {float(place / rate):.2f} s finds no film frame.")
                 continue
-            off = _apart(shown, self._as_in_frame(number))
+            off = apart(shown, self._as_in_frame(number))
             compared.append((number, off))
             if off > NEAR_ENOUGH:
                 differs.append(f"Film frame {number} differs from the Frame by {off:.1f} of 255 on average.")
         return FilmCheck(
-            count, facts.seconds, _text(rate), facts.width, facts.height, tuple(compared), tuple(differs)
+            count, facts.seconds, rate_text(rate), facts.width, facts.height, tuple(compared), tuple(differs)
         )
 
     def _checked_sequence(self, frames: Path) -> FilmCheck:
@@ -411,95 +343,19 @@ class FilmWork:
         if item.sequence != "exr":
             for number in self._compared():
                 drawn = next(self.read(frames, range(number, number + 1)))
-                compared.append((number, _apart(drawn, self._as_in_frame(number))))
+                compared.append((number, apart(drawn, self._as_in_frame(number))))
         worst = [number for number, off in compared if off > NEAR_ENOUGH]
         differs = tuple(f"Film frame {number} differs from the Frame." for number in worst)
         count = len(item.frames)
         return FilmCheck(
-            count, float(count / rate), _text(rate), item.width_px, item.height_px, tuple(compared), differs
+            count,
+            float(count / rate),
+            rate_text(rate),
+            item.width_px,
+            item.height_px,
+            tuple(compared),
+            differs,
         )
-
-
-class Encoding:
-    """Writes a film in its own thread, from frames as they become ready."""
-
-    def __init__(self, work: FilmWork, path: Path, frames: Path) -> None:
-        self._work, self._path, self._frames = work, path, frames
-        self._ready = self._written = 0
-        self._stopped = False
-        self._error: BaseException | None = None
-        self._changed = threading.Condition()
-        self._thread = threading.Thread(target=self._run, daemon=True)
-        self._thread.start()
-
-    def ready(self, count: int) -> None:
-        """So many film frames are drawn, from the first on.  Raises what went wrong in writing."""
-        with self._changed:
-            self._ready = count
-            self._changed.notify_all()
-        if self._error is not None:
-            raise self._error
-
-    def stop(self) -> None:
-        """Leave off; the unfinished file is of no use."""
-        with self._changed:
-            self._stopped = True
-            self._changed.notify_all()
-        self._thread.join()
-
-    def wait(self, told: Callable[[float], bool]) -> None:
-        """Until all is written.  Raises Cancelled when ``told`` says False, or what went wrong in writing."""
-        while self._thread.is_alive():
-            if not told(self._written / max(1, len(self._work.item.frames))):
-                self.stop()
-                raise Cancelled
-            self._thread.join(0.2)
-        if self._error is not None:
-            raise self._error
-
-    def _pictures(self) -> Iterator[Pixels]:
-        item = self._work.item
-        for place, number in enumerate(item.frames):
-            with self._changed:
-                self._changed.wait_for(lambda place=place: self._ready > place or self._stopped)  # type: ignore[misc]
-                if self._stopped:
-                    raise Cancelled
-            pixels = next(self._work.read(self._frames, range(number, number + 1)))
-            self._written = place
-            yield self._work.stamped(pixels, number)
-
-    def _run(self) -> None:
-        item = self._work.item
-        try:
-            write_film(
-                self._path,
-                self._pictures(),
-                item.film_rate,
-                item.width_px,
-                item.height_px,
-                item.container,
-                self._work.quality,
-            )
-        except Cancelled:
-            pass
-        except BaseException as error:  # noqa: BLE001 - handed over to the thread that waits
-            self._error = error
-
-
-def _apart(one: Pixels, other: Pixels) -> float:
-    """Mean difference of two pictures of equal size, as means of square blocks; without measure where sizes differ."""
-    if one.shape != other.shape:
-        return 255.0
-    side = max(4, one.shape[1] // BLOCKS_ACROSS)
-    high, wide = (size // side * side for size in one.shape[:2])
-    means = [
-        pixels[:high, :wide]
-        .astype(np.float32)
-        .reshape(high // side, side, wide // side, side, 3)
-        .mean(axis=(1, 3))
-        for pixels in (one, other)
-    ]
-    return float(np.abs(means[0] - means[1]).mean()) if means[0].size else 0.0
 
 
 def _beside(path: Path, folder: Path) -> Path:
@@ -538,5 +394,27 @@ def _point(values: Any) -> tuple[float, float, float]:
     return (x, y, z)
 
 
-def _text(rate: Fraction) -> str:
-    return str(rate.numerator) if rate.denominator == 1 else f"{rate.numerator}/{rate.denominator}"
+def stamp_text(project: Project, item: Film, samples: WalkSamples, light: Light, number: int) -> str:
+    """What is written on a film frame.  light : where the sun is not keyed."""
+    hour = float(samples.hour[number]) if np.isfinite(samples.hour[number]) else light.hour
+    day = date.fromisoformat(light.date)
+    words = {
+        "project": lambda: project.name,
+        "camera": lambda: item.walk.name,
+        "frame": lambda: f"frame {number}",
+        "time": lambda: f"{float(number / parse_rate(item.rate)):.2f} s",
+        "sun": lambda: f"{day.day} {day:%B %Y} {hour_words(hour)}",
+    }
+    return "   ".join(words[name]() for name in item.part.stamp.fields)
+
+
+def put_sequence(frames: Path, item: Film, final: Path) -> None:
+    """The folder of frames takes the place of an older one, whose pictures go; nothing else in it is touched."""
+    make_folder(final)
+    wanted = {frame_path(frames, item, number).name for number in item.frames}
+    for name in sorted(wanted):
+        os.replace(_beside(frames / name, final), final / name)
+    for old in final.glob("[0-9]" * 6 + f".{item.sequence}"):
+        if old.name not in wanted:
+            old.unlink()
+    _drop(frames)

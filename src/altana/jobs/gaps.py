@@ -25,7 +25,8 @@ from altana.jobs.progress import Told
 from altana.jobs.requests import file_stem
 from altana.jobs.surroundings import sky_for
 from altana.render.encode import still_bytes
-from altana.render.renderer import FULL, Renderer
+from altana.render.quality import FULL
+from altana.render.renderer import Renderer
 from altana.storage.files import make_folder, write_atomically
 
 PICTURE_PX = 1280

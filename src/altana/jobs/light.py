@@ -11,11 +11,13 @@ import numpy as np
 
 from altana.core.conventions import Floats, Floats32
 from altana.core.light.lightmap import MOST_LIT, MOST_POINTS, spread
+from altana.core.light.own import MomentLight
+from altana.core.light.sun import illuminance
 from altana.core.light.transport import LightMap, Progress, solve
 from altana.core.project import Light
 from altana.jobs.models import Opened
 from altana.jobs.surroundings import sky_for
-from altana.render.upload import albedos
+from altana.render.images import albedos
 from altana.storage.cache import keep_light, light_key, load_light
 
 #: For slow machines: how many points the soft light takes at most.
@@ -95,21 +97,27 @@ MOST_LIGHTS = 25
 
 @dataclass(frozen=True, slots=True)
 class MovingLight:
-    """The soft light of a film whose sun moves: light maps at hours that follow each other."""
+    """The soft light of a film whose sun moves or whose lamps are dimmed: light maps at hours that follow each other, and what lamps
+    add at their full strength, where they are keyed."""
 
     light: Light
     hours: tuple[float, ...]
     maps: tuple[LightMap, ...]
+    glow: Floats32 | None = None
 
-    def at(self, hour: float) -> tuple[Light, Floats32]:
-        """The sun at an hour, and the soft light there, blended from the two light maps about it."""
-        place = float(np.interp(hour, self.hours, np.arange(len(self.hours))))
+    def at(self, moment: MomentLight) -> tuple[Light, Floats32]:
+        """The light at a moment, and its soft light, blended from the two light maps about its hour: light adds up, so that lamps give
+        their share of what they add at full strength."""
+        lit = moment.of(self.light)
+        place = float(np.interp(lit.hour, self.hours, np.arange(len(self.hours))))
         lower = min(int(place), len(self.maps) - 2) if len(self.maps) > 1 else 0
         share = place - lower
         pixels = self.maps[lower].pixels
         if share > 0.0 and len(self.maps) > 1:
             pixels = pixels + np.float32(share) * (self.maps[lower + 1].pixels - pixels)
-        return replace(self.light, hour=hour), pixels
+        if self.glow is not None and moment.lamps:
+            pixels = pixels + np.float32(moment.lamps) * self.glow
+        return lit, pixels
 
 
 def hours_lit(hours: Floats) -> list[float]:
@@ -123,16 +131,54 @@ def hours_lit(hours: Floats) -> list[float]:
     return steps
 
 
+def glow_of(lit: LightMap, dark: LightMap) -> Floats32:
+    """What lamps add at full strength, (height, width, 3) lux: the light with them less the same without."""
+    added: Floats32 = np.maximum(lit.pixels - dark.pixels, np.float32(0.0))
+    return added
+
+
+@dataclass(frozen=True, slots=True)
+class FilmLights:
+    """The lights whose soft light a film is blended from: by hours without keyed lamps, and one in which those burn."""
+
+    steps: tuple[Light, ...]
+    lamps: Light | None = None
+    dark: Light | None = None
+
+    @property
+    def all(self) -> tuple[Light, ...]:
+        """Every one of them, once."""
+        return (*self.steps, self.lamps) if self.lamps is not None else self.steps
+
+
+def film_lights(light: Light, hours: Floats, lamps: Floats) -> FilmLights:
+    """Which lights a film needs.  hours, lamps : (n,) of its film frames, NaN where they are not keyed; none where neither is."""
+    steps = hours_lit(hours)
+    if not np.isfinite(lamps).any():
+        return FilmLights(tuple(replace(light, hour=hour) for hour in steps))
+    unlit = replace(light, lamps=light.lamps.burning(0.0))
+    dark = tuple(replace(unlit, hour=hour) for hour in (steps or [light.hour]))
+    if not np.nanmax(lamps) > 0.0:
+        return FilmLights(dark)
+    # What lamps add is found where the least other light is rounded away with them.
+    darkest = min(dark, key=lambda item: sum(illuminance(item)))
+    return FilmLights(dark, replace(darkest, lamps=light.lamps.burning(1.0)), darkest)
+
+
 def moving_light(
-    opened: Opened, light: Light, hours: Floats, progress: Progress | None = None, base: Path = NOWHERE
+    opened: Opened,
+    light: Light,
+    rows: tuple[Floats, Floats],
+    progress: Progress | None = None,
+    base: Path = NOWHERE,
 ) -> MovingLight | None:
-    """The soft light for the hours (n,) of a film, NaN where the project's holds; None where the sun stands still.
+    """The soft light for the hours and the lamps of a film, each (n,) with NaN where it is not keyed; None where light stands still.
 
     Raises Cancelled.
     """
-    steps = hours_lit(hours)
-    count = len(steps)
-    if not steps:
+    wanted = film_lights(light, *rows)
+    count = len(wanted.all)
+    if not count:
         return None
 
     def one(number: int) -> Progress | None:
@@ -140,7 +186,13 @@ def moving_light(
 
     if len(opened.model.faces) > MOST_LIT:
         return None
-    found = [
-        light_of(opened, replace(light, hour=hour), one(number), base) for number, hour in enumerate(steps)
-    ]
-    return MovingLight(light, tuple(steps), tuple(item for item in found if item is not None))
+    found = {}
+    for number, item in enumerate(wanted.all):
+        made = light_of(opened, item, one(number), base)
+        if made is not None:
+            found[item] = made
+    glow = None
+    if wanted.lamps is not None and wanted.dark is not None:
+        glow = glow_of(found[wanted.lamps], found[wanted.dark])
+    hours = tuple(item.hour for item in wanted.steps)
+    return MovingLight(light, hours, tuple(found[item] for item in wanted.steps), glow)

@@ -33,7 +33,9 @@ from altana.core.walk.checks import Flag, picture_flags, picture_moments
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
 from altana.jobs.light import NOWHERE
 from altana.jobs.surroundings import sky_for
-from altana.render.renderer import FULL, Facts, Renderer
+from altana.render.outputs import Facts
+from altana.render.quality import FULL
+from altana.render.renderer import Renderer
 
 #: The window looks at this width, a check asked for by name at the larger one.
 WIDTH_PX, CHECK_PX = 256, 640

@@ -13,12 +13,11 @@ import numpy as np
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.core.project import AS_BEHIND, NO_TONE, PENCIL, SKY, TRANSPARENT, USUAL_QUALITIES, Project, Shot
+from altana.jobs.job_files import master_path
 from altana.jobs.requests import Pano, Picture, Request
 from altana.render.encode import exr_master
-from altana.render.renderer import Master
+from altana.render.outputs import Master
 from altana.storage.files import make_folder, write_atomically
-
-MASTER_FOLDER = "masters"
 
 
 def sky_drawn(shot: Shot) -> bool:
@@ -63,11 +62,6 @@ def _uncovered(light: Floats32, alpha: Floats32 | None) -> Master:
 
 def _as_half(values: Floats32) -> Floats32:
     return np.clip(values, 0.0, 65_000.0).astype(np.float16).astype(np.float32)
-
-
-def master_path(out: Path, file: str) -> Path:
-    """Where the master of a picture lies: in a folder of its own below the delivery."""
-    return out / MASTER_FOLDER / f"{Path(file).with_suffix('')}.exr"
 
 
 def master_key(project: Project, item: Picture | Pano) -> str:

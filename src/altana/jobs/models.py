@@ -123,7 +123,7 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
     if patches:
         keys = (*keys, hashlib.blake2b(repr(patches).encode(), digest_size=12).hexdigest())
     whole = _joined([model for model, _ in opened])
-    lamps = replace(project.light.lamps, on=False)
+    lamps = project.light.lamps.hung
     if missing:
         known = runs_of(whole), edges_of(whole)
         whole = replace(whole, problems=(*missing, *whole.problems))

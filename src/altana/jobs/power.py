@@ -12,10 +12,9 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from altana.jobs.job_files import KEEP_ON_FILE, SWITCH_OFF_FILE
 from altana.jobs.progress import Telling
 
-#: While the first lies in a job's folder the machine is switched off at its end; the second takes that back.
-SWITCH_OFF_FILE, KEEP_ON_FILE = "switch-off", "keep-on"
 COUNTDOWN_S = 60.0
 PRETEND = "pretend"
 #: What the countdown's sentences are told to: the seconds left, and what is to be said.

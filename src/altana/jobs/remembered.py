@@ -10,8 +10,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import msgspec
-import OpenEXR
-import tifffile
 from PIL import Image
 
 from altana.core.edits.cameras import checked
@@ -68,10 +66,15 @@ def _camera(text: str) -> Remembered | None:
 def _packet(path: Path) -> bytes:
     """The XMP packet of a picture file, empty where there is none."""
     suffix = path.suffix.lower()
+    # The libraries of these files are loaded by those who meet one.
     if suffix == ".exr":
+        import OpenEXR
+
         with OpenEXR.File(str(path), header_only=True) as file:
             return str(file.header().get("xmp", ""))[:LARGEST_BYTES].encode()
     if suffix in (".tif", ".tiff"):
+        import tifffile
+
         with tifffile.TiffFile(path) as file:
             page = file.pages[0]
             tag = page.tags.get(XMP_TAG) if isinstance(page, tifffile.TiffPage) else None

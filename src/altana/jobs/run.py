@@ -8,14 +8,12 @@ started again with ``resume`` makes only what is missing.
 from __future__ import annotations
 
 import errno
-import json
 import os
 import shutil
 import time
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
 
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled, LightMap
@@ -23,53 +21,29 @@ from altana.core.staging import Lookup
 from altana.jobs import power
 from altana.jobs.elsewhere import Lent, Machines, MachinesGone
 from altana.jobs.estimates import START_JOB, bytes_for, drawn_of, job_of, seconds_of
-from altana.jobs.film import FilmCheck, FilmWork, frame_path, keep_before
+from altana.jobs.film_check import FilmCheck
+from altana.jobs.finished import Finished
+from altana.jobs.item_files import ItemFiles
+from altana.jobs.job_files import PAUSE_FILE, first_wanted, not_wanted
+from altana.jobs.journal import Journal
 from altana.jobs.light import known_light, light_of
 from altana.jobs.made import models_digest, note
-from altana.jobs.masters import camera_json, write_master
 from altana.jobs.models import Opened
 from altana.jobs.paces import known_paces, learn, scene_of
 from altana.jobs.picture import PictureWork
-from altana.jobs.progress import Progress, Telling
-from altana.jobs.requests import Film, Item, Pano, Picture, Request, target
+from altana.jobs.progress import Telling
+from altana.jobs.requests import Item, Request, target
+from altana.jobs.rows.shared import Rows
 from altana.render.renderer import Renderer
-from altana.storage.files import explain, make_folder, write_atomically
+from altana.storage.files import explain, make_folder
 from altana.storage.made import DIRECT
 
 #: What computing the light counts for in the progress of a run, seconds, where it is not kept yet; opening counts as what it took before.
 LIGHT_S = 30.0
-#: Files in the job's folder by which whoever watches steers the run: while the first is there it pauses; the second lists
-#: files in the order in which they are wanted.
-PAUSE_FILE, ORDER_FILE = "pause", "order.json"
-#: Files that are not wanted any more.
-OUT_FILE = "out.json"
 FULL = (errno.ENOSPC, errno.EDQUOT)
 #: Room beyond what a piece needs, before a run that found the disk full goes on.
 ROOM_BYTES = 1_000_000
 TRIES = 3
-
-
-@dataclass(slots=True)
-class Journal:
-    """Appends events to the job's journal; without a folder it only passes progress on."""
-
-    folder: Path | None
-    told: Telling | None = None
-    started: float = field(default_factory=time.monotonic)
-
-    def write(self, event: str, **facts: Any) -> None:
-        """One line."""
-        if self.folder is None:
-            return
-        line = json.dumps({"event": event, "seconds": round(time.monotonic() - self.started, 2), **facts})
-        with (self.folder / "journal.jsonl").open("a", encoding="utf-8") as file:
-            file.write(line + "\n")
-
-    def progress(self, share: float, label: str, part: float = 0.0) -> None:
-        """How far the run is, 0 to 1, what it works on, and how far that is."""
-        self.write("progress", share=round(share, 4), label=label, part=round(part, 4))
-        if self.told is not None:
-            self.told(share, label)
 
 
 @dataclass(slots=True)
@@ -85,6 +59,8 @@ class Run:
     told: Telling | None = None
     journal: Journal = field(init=False)
     lookup: Lookup = field(init=False)
+    _finished: Finished = field(init=False)
+    _files: ItemFiles = field(init=False)
     _soft: LightMap | None = None
     _work: PictureWork | None = None
     written: list[Path] = field(default_factory=list)
@@ -156,7 +132,10 @@ class Run:
 
     def _make(self) -> bool:
         """Whether it came to its end."""
-        left = [item for item in self.request.items if not self._finished(item)]
+        self._finished = Finished(self.request, self.out, self.job, self.resume, self.journal)
+        left = [item for item in self.request.items if not self._finished.holds(item)]
+        self.written += [target(self.out, item) for item in self.request.items if item not in left]
+        self._finished.tell(left)
         whole = len(left)
         if not left:
             return True
@@ -167,18 +146,32 @@ class Run:
         self._light_share = begin = first / total
         renderer = self._renderer()
         self._work = PictureWork(
-            self.request.project,
-            self.opened,
-            self.lookup,
-            renderer,
-            self.base or self.out,
-            self._soft,
-            self.out,
+            Rows(
+                self.request.project,
+                self.opened,
+                self.lookup,
+                renderer,
+                self.base or self.out,
+                self._soft,
+                self.out,
+            )
         )
         if self.begun is not None and soon:
             learn(START_JOB, time.time() - self.begun, self._scene)
-        self._work.samples, self._work.minutes = self.request.samples, self.request.minutes
-        self._work.job = self.job
+        self._work.rows.samples, self._work.rows.minutes = self.request.samples, self.request.minutes
+        self._work.rows.job = self.job
+        self._files = ItemFiles(
+            self.request,
+            self.opened,
+            self.lookup,
+            self.out,
+            self._work,
+            self._finished,
+            self.journal,
+            self._go_on,
+            self.written,
+            self.checks,
+        )
         lent = self._lend(left)
         try:
             while left:
@@ -186,7 +179,7 @@ class Run:
                     return False
                 item = self._next(left)
                 if lent is not None:
-                    lent.expect(sorted(left, key=self._place), self._drawn_before)
+                    lent.expect(sorted(left, key=self._place), self._finished.drawn_before)
                 left.remove(item)
                 if item.file in not_wanted(self.job):
                     self.journal.write("out", file=item.file)
@@ -210,7 +203,7 @@ class Run:
         if self.machines is None or self._work is None:
             return None
         lent = self.machines.lend(self.request, self._work, left, self._light_progress, self.journal.write)
-        self._work.elsewhere = lent
+        self._work.rows.elsewhere = lent
         return lent
 
     def _expected_s(self, item: Item) -> float:
@@ -237,9 +230,9 @@ class Run:
             self._in_hand = item.file
             started, drawn_before = time.monotonic(), renderer.views_drawn
             if self._work is not None:
-                self._work.other_samples = False
+                self._work.rows.other_samples = False
             try:
-                self._one(renderer, item, begin, span, label)
+                self._files.make(item, begin, span, label)
             except MachinesGone:
                 raise
             except UserError as error:
@@ -283,7 +276,10 @@ class Run:
             ):
                 spent = time.monotonic() - started
                 learn(job_of(item, self.request.quality, qualities), spent, self._scene)
-            self._note(item, time.monotonic() - started)
+            took = time.monotonic() - started
+            self.written.append(target(self.out, item))
+            self._remember(item, took)
+            self._finished.note(item, took)
             return
 
     @property
@@ -293,7 +289,9 @@ class Run:
 
     def _own_samples(self) -> bool:
         """Whether an item got other samples than its row says: its time says nothing of others."""
-        return bool(self.request.samples or self.request.minutes or (self._work and self._work.other_samples))
+        return bool(
+            self.request.samples or self.request.minutes or (self._work and self._work.rows.other_samples)
+        )
 
     def _set_aside(self, item: Item, sentence: str) -> None:
         self.aside[item.file] = sentence
@@ -326,49 +324,6 @@ class Run:
             self.journal.write("going")
         return not self.stop() and self._in_hand not in not_wanted(self.job)
 
-    def _one(self, renderer: Renderer, item: Item, begin: float, span: float, label: str) -> None:
-        make_folder(target(self.out, item).parent)
-        if isinstance(item, Film):
-            self._film(renderer, item, begin, span, label)
-        else:
-            self._picture(item, begin, span, label)
-
-    def _picture(self, item: Picture | Pano, begin: float, span: float, label: str) -> None:
-        def told(share: float) -> bool:
-            self.journal.progress(begin + span * min(1.0, share), label, min(1.0, share))
-            return self._go_on()
-
-        assert self._work is not None
-        path = target(self.out, item)
-        if isinstance(item, Picture):
-            if self.request.passes:
-                item = replace(item, shot=replace(item.shot, passes=True))
-            data, master = self._work.still(item, told)
-        else:
-            data, faces, master = self._work.panorama(item, told)
-            for name, square in faces.items():
-                beside = path.with_name(f"{path.stem}-{name}{path.suffix}")
-                write_atomically(beside, square, "Pictures made before are kept.")
-                self.written.append(beside)
-        if master is not None:
-            self.written.append(write_master(self.out, item.file, master))
-        if isinstance(item, Picture) and item.shot.passes:
-            self._passes(item, path, told)
-        if path.is_file() and path.read_bytes() != data:
-            keep_before(path)
-        write_atomically(path, data, "Pictures made before are kept.")
-        sidecar = path.with_name(f"{path.name}.camera.json")
-        write_atomically(
-            sidecar, (camera_json(self.request.project, item) + "\n").encode(), "The picture is kept."
-        )
-
-    def _passes(self, item: Picture, path: Path, told: Progress) -> None:
-        """The layers of a still, beside its file."""
-        assert self._work is not None
-        beside = path.with_name(f"{path.stem}.passes.exr")
-        write_atomically(beside, self._work.passes(item, told), "Pictures made before are kept.")
-        self.written.append(beside)
-
     def _renderer(self) -> Renderer:
         # Whatever the quality, the light is the same: a picture must not depend on what happened to be kept.
         self._soft = light_of(
@@ -379,94 +334,3 @@ class Run:
     def _light_progress(self, share: float) -> bool:
         self.journal.progress(share * self._light_share, "Light")
         return not self.stop()
-
-    def _finished(self, item: Item) -> bool:
-        path = target(self.out, item)
-        if not (self.resume and self.job is not None and path.exists()):
-            return False
-        note = self.job / _done_name(item)
-        if note.is_file() and note.read_text() == self._mark(item):
-            self.written.append(path)
-            return True
-        return False
-
-    def _mark(self, item: Item) -> str:
-        # Rows that do not show a picture's own shot list need not know of it.
-        project = (
-            replace(self.request.project, shots=())
-            if isinstance(item, Picture | Pano)
-            else self.request.project
-        )
-        request = self.request
-        return replace(request, project=project, items=(item,)).digest()
-
-    def _note(self, item: Item, seconds: float) -> None:
-        self.written.append(target(self.out, item))
-        self.journal.write("piece", file=item.file, took=round(seconds, 3))
-        self._remember(item, seconds)
-        if self.job is not None:
-            write_atomically(self.job / _done_name(item), self._mark(item).encode())
-
-    def _film(self, renderer: Renderer, item: Film, begin: float, span: float, label: str) -> None:
-        def progress(share: float, text: str) -> bool:
-            self.journal.progress(begin + span * share, f"{label}, {text}", share)
-            return self._go_on()
-
-        quality = item.quality or self.request.quality
-        work = FilmWork(
-            self.request.project,
-            quality,
-            item,
-            self.opened,
-            self.lookup,
-            renderer,
-            self.out,
-            progress,
-            self._work,
-        )
-        try:
-            made = work.make(self._frames_folder(item))
-        finally:
-            if self._soft is not None:
-                # A film whose sun moved left another light behind.
-                renderer.relight(self._soft.pixels)
-            if self._work is not None:
-                self._work.lit = None
-        self.written += made.beside
-        self.checks[item.file] = made.check
-        self.journal.write("checked", file=item.file, **made.check.facts())
-
-    def _frames_at(self, item: Film) -> Path:
-        base = self.job if self.job is not None else self.out
-        return base / f".frames-{Path(item.file).stem}-{self._mark(item)}"
-
-    def _drawn_before(self, item: Film, number: int) -> bool:
-        return self.resume and frame_path(self._frames_at(item), item, number).is_file()
-
-    def _frames_folder(self, item: Film) -> Path:
-        folder = self._frames_at(item)
-        if folder.is_dir() and not self.resume:
-            for path in folder.iterdir():
-                path.unlink()
-        return make_folder(folder)
-
-
-def first_wanted(job: Path | None) -> list[str]:
-    """The files that a job's folder asks for before all others, in their order."""
-    return _names(job, ORDER_FILE)
-
-
-def not_wanted(job: Path | None) -> list[str]:
-    """The files that were taken out of a run while it goes on."""
-    return _names(job, OUT_FILE)
-
-
-def _names(job: Path | None, file: str) -> list[str]:
-    try:
-        return [str(name) for name in json.loads((job / file).read_text())] if job is not None else []
-    except (OSError, ValueError, TypeError):
-        return []
-
-
-def _done_name(item: Item) -> str:
-    return f"{item.file.replace('/', '__')}.done"

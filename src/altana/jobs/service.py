@@ -158,7 +158,7 @@ def _failure(order: Order, error: Exception) -> Failure:
 
 
 #: The child that draws the window's pictures: what it does, whether pictures come from it, and its patience.
-PICTURES = ("altana.jobs.workers:pictures", True, 10)
+PICTURES = ("altana.jobs.children.pictures:pictures", True, 10)
 #: Children that were started before anybody asked for them, by what they do.
 _early: dict[tuple[str, bool, int], Service] = {}
 

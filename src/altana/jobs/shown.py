@@ -15,7 +15,6 @@ from altana.core.errors import UserError
 from altana.core.project import Camera, Project
 from altana.jobs.requests import Film, Pano, Picture
 from altana.jobs.shotlist import Row
-from altana.render.encode import film_frame_at
 
 #: The colours of all pages.
 INK, PENCIL, LEAF, PAPER, GREEN = (
@@ -65,6 +64,8 @@ def small(path: Path, longest: int) -> Image.Image:
     """A picture or a film's first film frame, no larger than so many pixels, on paper where it is transparent."""
     suffix = path.suffix.lower()
     if suffix in (".mp4", ".mov", ".webm", ".avi"):
+        from altana.render.film_file import film_frame_at
+
         pixels = film_frame_at(path, 0.0, Fraction(25))
         if pixels is None:
             raise UserError(f"{path.name} holds no film frame.")

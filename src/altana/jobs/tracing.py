@@ -21,19 +21,13 @@ from altana.core.light.transport import Cancelled
 from altana.core.picture_key import KNOWN
 from altana.core.project import Project
 from altana.importers.memory import free_bytes
+from altana.jobs.job_files import ENOUGH_FILE
 from altana.jobs.models import Opened, open_project_models
-from altana.jobs.orders import (
-    Failure,
-    ModelsOpened,
-    OpenModels,
-    Traced,
-    TracedBand,
-    TracePicture,
-    TraceProgress,
-)
+from altana.jobs.orders import Failure, ModelsOpened, OpenModels
 from altana.jobs.progress import Progress
 from altana.jobs.service import Answer, Desk, Service, Task, Work
 from altana.jobs.surroundings import sky_for
+from altana.jobs.traced_orders import Traced, TracedBand, TracePicture, TraceProgress
 from altana.render.traced.engine import start_engine
 from altana.render.traced.scene import SceneMaker, Scenes
 from altana.render.traced.sights import FlatSights, Sights
@@ -289,7 +283,3 @@ class Tracing:
     def close(self) -> None:
         """End the child."""
         self._service.close()
-
-
-#: A file in the job's folder that says, while it is there: this picture has samples enough.
-ENOUGH_FILE = "enough"

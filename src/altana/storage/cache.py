@@ -40,7 +40,7 @@ from altana.storage.files import PART, make_folder
 
 log = logging.getLogger(__name__)
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 14
+REVISION = 15
 #: How light maps are computed; another number, and all are computed anew.
 LIGHT_REVISION = 4
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")

@@ -35,9 +35,10 @@ from altana.jobs.machines.pieces import (
     read_order,
 )
 from altana.jobs.models import open_project_models
-from altana.jobs.orders import TracedBand
 from altana.jobs.picture import PictureWork
 from altana.jobs.requests import Picture
+from altana.jobs.rows.shared import Rows
+from altana.jobs.traced_orders import TracedBand
 from altana.render.panorama import Place, slices_of
 from altana.render.renderer import Renderer
 from altana.storage.cache import cache_folder, light_file
@@ -104,7 +105,7 @@ class Bench:
         work, self._work, self._common, self._film = self._work, None, "", None
         if work is not None:
             work.close()
-            work.renderer.close()
+            work.rows.renderer.close()
 
     def _prepared(self, order: PieceOrder) -> PictureWork:
         if self._work is not None and self._common == order.common:
@@ -124,8 +125,10 @@ class Bench:
         opened = open_project_models(project, folder / "project.altana")
         self._light(common)
         soft = known_light(opened, project.light) or light_of(opened, project.light, self._going, folder)
-        work = PictureWork(project, opened, Lookup(opened.model), Renderer(opened.model, soft), folder, soft)
-        work.samples, work.minutes = common.samples, common.minutes
+        work = PictureWork(
+            Rows(project, opened, Lookup(opened.model), Renderer(opened.model, soft), folder, soft)
+        )
+        work.rows.samples, work.rows.minutes = common.samples, common.minutes
         return work
 
     def _light(self, common: Common) -> None:
@@ -148,26 +151,26 @@ class Bench:
             case Still(item):
                 return self._still(work, item)
             case Round(item):
-                data, squares, master = work.panorama(item, self._going)
+                data, squares, master = work.panoramas.panorama(item, self._going)
                 more = {f"square {name}": square for name, square in squares.items()}
                 return self._files(data, master, more)
             case Tile(item, number):
-                light, cover = work.tile(item, number, self._going)
+                light, cover = work.stills.tile(item, number, self._going)
                 return self._arrays(light=light, cover=cover)
             case Band(item, number):
-                return self._band(work.band(item, 0, number, self._going))
+                return self._band(work.tracer.band(item, 0, number, self._going))
             case RoundBand(item, eye, number):
-                return self._band(work.band(item, eye, number, self._going))
+                return self._band(work.tracer.band(item, eye, number, self._going))
             case Slices():
                 return self._slices(work, piece)
             case Face(item, name):
-                return self._arrays(light=work.face(item, name, self._going))
+                return self._arrays(light=work.panoramas.face(item, name, self._going))
             case Frames():
                 return self._frames(work, piece)
 
     def _still(self, work: PictureWork, item: Picture) -> Result:
-        data, master = work.still(item, self._going)
-        more = {"passes": work.passes(item, self._going)} if item.shot.passes else {}
+        data, master = work.stills.still(item, self._going)
+        more = {"passes": work.stills.passes(item, self._going)} if item.shot.passes else {}
         return self._files(data, master, more)
 
     def _files(self, data: bytes, master: bytes | None, more: dict[str, bytes]) -> Result:
@@ -183,7 +186,7 @@ class Bench:
         every = slices_of(place, item.eyes[piece.eye], size)[piece.start : piece.stop]
         return self._arrays(
             **{
-                str(piece.start + number): work.slice(item, one, self._going)
+                str(piece.start + number): work.panoramas.slice(item, one, self._going)
                 for number, one in enumerate(every)
             }
         )
@@ -202,13 +205,13 @@ class Bench:
         key = repr(piece.item)
         if self._film is None or self._film[0] != key:
             film = FilmWork(
-                work.project,
+                work.rows.project,
                 piece.item.quality or self._quality,
                 piece.item,
-                work.opened,
-                work.lookup,
-                work.renderer,
-                work.base,
+                work.rows.opened,
+                work.rows.lookup,
+                work.rows.renderer,
+                work.rows.base,
                 lambda share, text: self._going(share),
                 work,
             )

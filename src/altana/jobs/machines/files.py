@@ -5,6 +5,8 @@ from __future__ import annotations
 import hashlib
 import os
 import shutil
+import socket
+import stat
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
@@ -17,6 +19,52 @@ from altana.storage.files import make_folder
 from altana.storage.project_file import beside, model_path
 
 CHUNK = 4 << 20
+
+
+#: Names the folder that machines share, where there is one.
+SHARED = "ALTANA_SHARED"
+
+
+def shared() -> Path | None:
+    """The folder that machines share: files are put there and taken from there by digest, and need not travel.  None where there is none."""
+    named = os.environ.get(SHARED, "")
+    return Path(named) if named and Path(named).is_dir() else None
+
+
+def share(digest: str, data: bytes | Path) -> None:
+    """Put a file into the folder that machines share, if there is one; where it cannot be written the file travels."""
+    folder = shared()
+    if folder is None or (folder / digest).exists():
+        return
+    part = folder / f".{digest}.{socket.gethostname()}.{os.getpid()}.part"
+    try:
+        if isinstance(data, Path):
+            shutil.copyfile(data, part)
+        else:
+            part.write_bytes(data)
+        part.replace(folder / digest)
+    except OSError:
+        part.unlink(missing_ok=True)
+
+
+def take_shared(digest: str) -> bool:
+    """Take a file from the folder that machines share; False where it is not there, or is another than its digest says."""
+    folder = shared()
+    if folder is None:
+        return False
+    try:
+        # A pipe or a device would never end.
+        if not stat.S_ISREG((folder / digest).stat().st_mode):
+            return False
+        with (folder / digest).open("rb") as file:
+            at = 0
+            while block := file.read(CHUNK):
+                take_part(digest, at, block, False)
+                at += len(block)
+        take_part(digest, at, b"", True)
+    except (OSError, UserError):
+        return False
+    return True
 
 
 def store() -> Path:
@@ -144,12 +192,11 @@ def _named(project: Project, items: list[Item]) -> set[str]:
 
 
 def bring(missing: Iterable[str], fetch: Callable[[str, int], bytes]) -> int:
-    """Fetch files that are not here; the bytes that came.  Raises UserError."""
+    """Fetch files that are not here; the bytes that came over the network.  Raises UserError."""
     count = 0
     for digest in missing:
-        if has(digest):
+        if has(digest) or take_shared(digest):
             continue
-
         at = 0
         while block := fetch(digest, at):
             take_part(digest, at, block, False)

@@ -18,7 +18,7 @@ from altana.core.project import Light
 from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
 from altana.jobs.following import MachineShare
-from altana.jobs.light import hours_lit, light_name, light_of
+from altana.jobs.light import film_lights, light_name, light_of
 from altana.jobs.machines import files
 from altana.jobs.machines.lent import NOT_THERE, LentWork, gone
 from altana.jobs.machines.pieces import Common, Packed, packed
@@ -83,12 +83,12 @@ class Fleet:
         return LentWork(self, request, work, common, journal)
 
     def _sent(self, request: Request, work: PictureWork, items: list[Item], told: Progress) -> str:
-        found = files.packed_files(request.project, items, work.base)
+        found = files.packed_files(request.project, items, work.rows.base)
         lights = {}
         for light in _lights(work, items):
-            if light_of(work.opened, light, told, work.base) is None:
+            if light_of(work.rows.opened, light, told, work.rows.base) is None:
                 continue
-            name = light_name(work.opened, light)
+            name = light_name(work.rows.opened, light)
             path = light_file(name)
             if path.is_file():
                 lights[Packed(name, files.digest_of_file(path), path.stat().st_size)] = path
@@ -101,7 +101,9 @@ class Fleet:
         return name
 
     def _put(self, held: dict[str, bytes], paths: dict[str, Path], told: Progress) -> None:
-        """Files to the scheduler that are not there yet."""
+        """Files to the scheduler that are not there yet, nor in a folder that both see."""
+        for digest, data in (held | paths).items():
+            files.share(digest, data)
         wanted: list[str] = self._call("altana_missing", digests=[*held, *paths])
         for number, digest in enumerate(wanted):
             start = 0
@@ -157,14 +159,14 @@ def _chunks(data: bytes | None, path: Path | None) -> Iterator[tuple[bytes, bool
 
 def _lights(work: PictureWork, items: list[Item]) -> list[Light]:
     """Every light that some items are drawn in, once."""
-    project, found = work.project, [work.project.light]
+    project, found = work.rows.project, [work.rows.project.light]
     for item in items:
         if not isinstance(item, Film):
-            light = work.light_of(item)
-            found += [light] if not work.traced(item.shot) else []
+            light = work.rows.light_of(item)
+            found += [light] if not work.tracer.traced(item.shot) else []
             continue
         still = light_for(project.light, None, item.shot)
-        line = resolve(item.walk, standable(work.opened.model))
-        hours = sample(line, parse_rate(item.rate)).hour[list(item.frames)]
-        found += [replace(still, hour=hour) for hour in hours_lit(hours)] or [still]
+        line = resolve(item.walk, standable(work.rows.opened.model))
+        rows, frames = sample(line, parse_rate(item.rate)), list(item.frames)
+        found += film_lights(still, rows.hour[frames], rows.lamps[frames]).all or (still,)
     return list(dict.fromkeys(found))

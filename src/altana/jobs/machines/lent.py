@@ -46,7 +46,8 @@ from altana.jobs.picture import PictureWork
 from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Item, Pano, Picture, Request
 from altana.jobs.tracing import cleaned
-from altana.render.renderer import Master, tiles
+from altana.render.outputs import Master
+from altana.render.quality import tiles
 from altana.render.traced.tracer import Guides, bands
 
 if TYPE_CHECKING:
@@ -116,7 +117,7 @@ class LentWork:
 
     def _has_master(self, item: Picture | Pano) -> bool:
         if item.file not in self._masters:
-            self._masters[item.file] = self.work.has_master(item)
+            self._masters[item.file] = self.work.rows.has_master(item)
         return self._masters[item.file]
 
     def _drop(self, key: str) -> None:

@@ -21,7 +21,7 @@ from altana.jobs.estimates import samples_of, seconds_of
 from altana.jobs.paces import scene_of
 from altana.jobs.requests import Film, Item, Pano, Picture, Request
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
-from altana.render.renderer import tiles
+from altana.render.quality import tiles
 from altana.render.traced.tracer import bands
 from altana.storage.cache import LIGHT_REVISION, REVISION
 

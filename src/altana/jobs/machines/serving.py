@@ -89,7 +89,7 @@ async def _missing(comm: Any = None, digests: Iterable[str] = ()) -> list[str]:
     wanted = list(digests)
     for digest in wanted:
         check_digest(digest)
-    return [digest for digest in wanted if not files.has(digest)]
+    return [digest for digest in wanted if not (files.has(digest) or files.take_shared(digest))]
 
 
 async def _put(

@@ -1,0 +1,112 @@
+"""Soft light that is not the project's: dimmed lamps of a walk, and what the window's pictures are drawn in."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from altana.core.conventions import Floats32
+from altana.core.light.own import MomentLight
+from altana.core.model import Lamp, Material
+from altana.core.picture_key import KNOWN, ROUGH
+from altana.core.project import Light
+from altana.jobs.light import film_lights, known_light, light_of, moving_light
+from altana.jobs.models import Opened
+from altana.jobs.soft import SoftLights
+from tests.conftest import box_between, model_of
+
+DUSK = Light(hour=21.7)
+UNKEYED = np.full(4, np.nan)
+
+
+@pytest.fixture
+def pavilion(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Opened:
+    """A floor and a roof with a lamp between them."""
+    monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
+    monkeypatch.setenv("ALTANA_LIGHT_POINTS", "1000")
+    grey = Material("Grey", (0.5, 0.5, 0.5, 1.0))
+    model = model_of(
+        ("Floor", box_between((0, 0, -0.3), (6, 4, 0)), grey),
+        ("Roof", box_between((0, 0, 3), (6, 4, 3.2)), grey),
+    )
+    return Opened(replace(model, lamps=(Lamp("Pendant", (3.0, 2.0, 2.0), 4000.0, 3000.0),)), ("p",), tmp_path)
+
+
+def lit(light: Light, share: float) -> Light:
+    return replace(light, lamps=light.lamps.burning(share))
+
+
+def test_which_lights_a_film_needs() -> None:
+    lamps = np.array([0.0, 0.2, 0.4, 1.0])
+    assert film_lights(DUSK, UNKEYED, UNKEYED).all == ()
+    assert film_lights(DUSK, UNKEYED, lamps).all == (lit(DUSK, 0.0), lit(DUSK, 1.0))
+    assert film_lights(lit(DUSK, 1.0), UNKEYED, lamps * 0.0).all == (lit(DUSK, 0.0),)
+    moving = film_lights(DUSK, np.linspace(19.7, 21.7, 4), lamps)
+    assert [item.hour for item in moving.steps] == [19.7, 20.7, 21.7]
+    # What lamps add is found in the darkest hour.
+    assert moving.lamps == lit(DUSK, 1.0)
+
+
+def test_dimmed_lamps_give_their_share(pavilion: Opened) -> None:
+    moving = moving_light(pavilion, DUSK, (UNKEYED, np.array([0.0, 0.5, 1.0, 1.0])))
+    assert moving is not None
+    for share in (0.0, 0.5, 1.0):
+        light, pixels = moving.at(MomentLight(lamps=share))
+        assert light.lamps.share == share
+        exact = light_of(pavilion, lit(DUSK, share))
+        assert exact is not None
+        bright = exact.pixels > exact.pixels.max() * 0.02
+        assert pixels[bright] == pytest.approx(exact.pixels[bright], rel=0.02)
+    assert moving.at(MomentLight(lamps=1.0))[1].sum() > 1.2 * moving.at(MomentLight(lamps=0.0))[1].sum()
+
+
+class Canvas:
+    """Notes which soft light was put on."""
+
+    def __init__(self) -> None:
+        self.on: list[Floats32] = []
+
+    def relight(self, pixels: Floats32) -> None:
+        self.on.append(pixels)
+
+
+def test_pictures_are_drawn_in_their_own_light_where_it_is_known(pavilion: Opened) -> None:
+    dark, bright = (light_of(pavilion, lit(DUSK, share)) for share in (0.0, 1.0))
+    noon = light_of(pavilion, Light(hour=12.0))
+    assert dark is not None and bright is not None and noon is not None
+    canvas = Canvas()
+    soft = SoftLights(pavilion, canvas)  # type: ignore[arg-type]
+    soft.put_on(DUSK)
+    assert canvas.on == []  # The project's light is not known yet.
+    soft.shown(Light(hour=12.0), KNOWN)
+    soft.know((lit(DUSK, 0.0), lit(DUSK, 1.0)))
+    soft.put_on(Light(hour=12.0))
+    soft.put_on(lit(DUSK, 1.0))
+    soft.put_on(lit(DUSK, 1.0))
+    soft.put_on(lit(DUSK, 0.25))
+    dimmed = dark.pixels + np.float32(0.25) * np.maximum(bright.pixels - dark.pixels, 0.0)
+    soft.put_on(Light(hour=9.0))
+    assert known_light(pavilion, Light(hour=9.0)) is None
+    wanted = [bright.pixels, dimmed, noon.pixels]
+    assert len(canvas.on) == 3
+    for found, expected in zip(canvas.on, wanted, strict=True):
+        assert found == pytest.approx(expected, rel=1e-5)
+    soft.put_on(lit(DUSK, 1.0))
+    soft.back()
+    soft.put_on(Light(hour=12.0))
+    assert len(canvas.on) == 4
+    # Between two hours that are known it is blended.
+    later = light_of(pavilion, Light(hour=14.0))
+    assert later is not None
+    soft.know((Light(hour=12.0), Light(hour=14.0)))
+    soft.put_on(Light(hour=12.5))
+    assert canvas.on[-1] == pytest.approx(0.75 * noon.pixels + 0.25 * later.pixels, rel=1e-4, abs=1e-3)
+    soft.put_on(Light(hour=15.0))
+    assert len(canvas.on) == 6 and canvas.on[-1] == pytest.approx(noon.pixels)
+    # From few points light lies at other places: what is known of another hour does not fit them.
+    soft.shown(Light(hour=12.0), ROUGH)
+    soft.put_on(lit(DUSK, 1.0))
+    assert len(canvas.on) == 6
