@@ -266,6 +266,26 @@ def _led_out(path: Path) -> bytes:
     return text.replace(f'Guid="{guid}"', f'Guid="../../{guid[6:]}"', 1).encode()
 
 
+@pytest.mark.parametrize("what", ["name", "unpacking"])
+def test_archives_bent_by_fuzzing_are_one_sentence(what: str, tmp_path: Path) -> None:
+    """Found by coverage-guided fuzzing: a name that is no text, and a part that cannot be unpacked."""
+    held = io.BytesIO()
+    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("bcf.version", '<Version VersionId="2.1"/>')
+        archive.writestr("é/markup.bcf", "<Markup>" + "word " * 400 + "</Markup>")
+    data = bytearray(held.getvalue())
+    if what == "name":
+        for at in [k for k in range(len(data)) if data[k : k + 2] == "é".encode()]:
+            data[at : at + 2] = b"\xff\xfe"
+    else:
+        at = data.index(b"markup.bcf") + len("markup.bcf")
+        data[at : at + 12] = b"\xff" * 12
+    path = tmp_path / "bent.bcf"
+    path.write_bytes(bytes(data))
+    with pytest.raises(UserError, match="cannot be read as a BCF"):
+        read_bcf(path, (0.0, 0.0, 0.0))
+
+
 @pytest.mark.skipif(
     not HOUSE.is_file(), reason="the real house lies beside the project on the founders' machines only"
 )

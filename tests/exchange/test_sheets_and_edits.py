@@ -41,7 +41,7 @@ def wall_ends(points: np.ndarray) -> float:
 MM_A_POINT = 25.4 / 72.0
 
 
-@pytest.mark.parametrize("scale", [100.0, 200.0])
+@pytest.mark.parametrize("scale", [100.0, pytest.param(200.0, marks=pytest.mark.slow)])
 def test_ten_metres_are_what_the_scale_says(
     scale: float, demo_copy: Path, demo_project: Project, tmp_path: Path
 ) -> None:

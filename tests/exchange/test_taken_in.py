@@ -7,12 +7,14 @@ import math
 import os
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
 
 from altana.core.errors import UserError
 from altana.core.project import Camera, Project
+from altana.exchange.gltf_in import read_gltf_cameras
 from altana.exchange.incoming import CAMERA, WALK, Taken
 from altana.jobs.brought import held_by, look_into
 from altana.jobs.models import Opened
@@ -150,7 +152,11 @@ def test_tables_of_places_are_read_as_people_write_them(tmp_path: Path) -> None:
     assert entrance.camera is not None and hall.camera is not None
     assert entrance.camera.eye == (1.5, 2.0, 1.6) and entrance.camera.focal_mm == 24.0
     assert hall.camera.eye[2] == pytest.approx(1.6002) and hall.camera.heading_deg == 180.0
+    # Lines that end in a return alone, found by fuzzing.
+    path.write_bytes(b"name,x,y,z\rA,1,2,1.6\rB,3,4,1.6\r")
+    assert [item.name for item in look_into(path, (0.0, 0.0, 0.0))] == ["A", "B"]
     for text, why in (
+        ("name,x,y,z\na,1,2," + "3" * 140_000 + "\n", "no table that can be read|Line 2"),
         ("name,x,y\na,1,2\n", "no columns x, y and z"),
         ("name,x,y,z\na,1,2,far away\n", "Line 2 of bad.csv"),
         ("name,x,y,z\n", "no rows with a place"),
@@ -160,6 +166,29 @@ def test_tables_of_places_are_read_as_people_write_them(tmp_path: Path) -> None:
         with pytest.raises(UserError, match=why):
             made = look_into(tmp_path / "bad.csv", (0.0, 0.0, 0.0))
             take_in_all(Project(), tmp_path / "p.altana", made, None)
+
+
+@pytest.mark.parametrize(
+    "nodes",
+    [
+        [{"camera": 0, "rotation": [1.0, 0, 1]}],
+        [{"camera": 0, "rotation": [1, 0, 0, 0, 1]}],
+        [{"camera": 0, "children": {"KHR_lights_punctual": 1}}],
+        [{"camera": 0, "children": ["a"]}],
+        [{"camera": "b"}],
+        [{"camera": 0, "scale": "large"}],
+    ],
+)
+def test_a_gltf_that_names_things_wrongly_is_one_sentence(tmp_path: Path, nodes: list[Any]) -> None:
+    path = tmp_path / "views.gltf"
+    lens = {"type": "perspective", "perspective": {"yfov": 1, "znear": 0.1}}
+    path.write_text(
+        json.dumps(
+            {"asset": {"version": "2.0"}, "scenes": [{"nodes": [0]}], "nodes": nodes, "cameras": [lens]}
+        )
+    )
+    with pytest.raises(UserError, match=r"views\.gltf is damaged"):
+        read_gltf_cameras(path, (0.0, 0.0, 0.0))
 
 
 def test_damaged_files_are_one_sentence(demo_copy: Path, demo_project: Project, tmp_path: Path) -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 import io
 import math
 import zipfile
+import zlib
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -69,7 +70,16 @@ def _look_through(path: Path) -> None:
                         )
             if not any(item.filename == "bcf.version" for item in archive.infolist()):
                 raise UserError(f"{path.name} is no BCF: it tells no version. Nothing was taken.")
-    except (OSError, zipfile.BadZipFile, RuntimeError, NotImplementedError, EOFError) as error:
+    except (
+        OSError,
+        zipfile.BadZipFile,
+        zlib.error,
+        RuntimeError,
+        NotImplementedError,
+        EOFError,
+        ValueError,
+    ) as error:
+        # Names that are no text and parts that cannot be unpacked end in as many ways.
         raise UserError(f"{path.name} cannot be read as a BCF. Nothing was taken.") from error
 
 

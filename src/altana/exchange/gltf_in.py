@@ -8,10 +8,10 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from scipy.spatial.transform import Rotation, Slerp
+import scipy
 
 from altana.core.conventions import Floats, Vec3
-from altana.core.errors import Refused
+from altana.core.errors import Refused, UserError
 from altana.core.project import Camera
 from altana.exchange.incoming import (
     CAMERA,
@@ -47,6 +47,16 @@ class _Channel:
 
 def read_gltf_cameras(path: Path, offset: Vec3) -> list[Taken]:
     """Everything that a file has of cameras.  offset : metres, what the project's model has been moved by.  Raises UserError."""
+    try:
+        return _found(path, offset)
+    except UserError:
+        raise
+    except (ValueError, TypeError, KeyError, IndexError, AttributeError, OverflowError) as error:
+        # Names where numbers stand, three numbers where there are four: whatever a file names wrongly.
+        raise UserError(f"{path.name} is damaged and cannot be read as glTF. Nothing was taken.") from error
+
+
+def _found(path: Path, offset: Vec3) -> list[Taken]:
     document = Document(path, ModelFolder(path))
     nodes, moved = document.all("nodes"), _channels(document)
     above = {int(child): number for number, node in enumerate(nodes) for child in node.get("children") or ()}
@@ -99,7 +109,11 @@ def _local(node: Tree, channels: list[_Channel], second: float) -> Floats:
             now[channel.path] = channel.values[place].tolist()
         elif channel.path == "rotation":
             now[channel.path] = (
-                Slerp(channel.seconds, Rotation.from_quat(channel.values))(at).as_quat().tolist()
+                scipy.spatial.transform.Slerp(
+                    channel.seconds, scipy.spatial.transform.Rotation.from_quat(channel.values)
+                )(at)
+                .as_quat()
+                .tolist()
             )
         else:
             now[channel.path] = [

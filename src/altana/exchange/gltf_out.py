@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
-from scipy.spatial.transform import Rotation
+import scipy
 
 from altana.core.conventions import Floats, Vec3
 from altana.exchange.travelling import Frame, Travelling, placement
@@ -60,7 +60,7 @@ def gltf_bytes(items: Sequence[Travelling], offset: Vec3, binary: bool) -> bytes
 def _standing(frame: Frame) -> tuple[Floats, Floats]:
     """Place (3,) and turn (4,) as a quaternion x, y, z, w, y up."""
     world = placement(frame.view, (0.0, 0.0, 0.0))
-    return TURN @ world[:3, 3], Rotation.from_matrix(TURN @ world[:3, :3]).as_quat()
+    return TURN @ world[:3, 3], scipy.spatial.transform.Rotation.from_matrix(TURN @ world[:3, :3]).as_quat()
 
 
 def _camera(item: Travelling) -> dict[str, Any]:

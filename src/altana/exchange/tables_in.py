@@ -35,7 +35,10 @@ def read_table(path: Path, offset: Vec3) -> list[Taken]:
         raise UserError(f"{path.name} cannot be read. Nothing was taken.") from error
     except UnicodeDecodeError as error:
         raise UserError(f"{path.name} is no text in UTF-8. Save it as UTF-8; nothing was taken.") from error
-    rows = list(_json_rows(path, text) if path.suffix.lower() == ".json" else _csv_rows(path, text))
+    try:
+        rows = list(_json_rows(path, text) if path.suffix.lower() == ".json" else _csv_rows(path, text))
+    except csv.Error as error:
+        raise UserError(f"{path.name} is no table that can be read. Nothing was taken.") from error
     if not rows:
         raise UserError(f"{path.name} has no rows with a place. Nothing was taken.")
     if len(rows) > MOST_FRAMES:
@@ -47,8 +50,11 @@ def read_table(path: Path, offset: Vec3) -> list[Taken]:
 
 
 def _csv_rows(path: Path, text: str) -> Iterable[Row]:
-    first = text.split("\n", 1)[0]
-    table = csv.reader(io.StringIO(text), delimiter=";" if first.count(";") > first.count(",") else ",")
+    # Lines end as they please: some tools write a return alone.
+    lines = io.StringIO(text, newline="")
+    first = next(iter(lines), "")
+    lines.seek(0)
+    table = csv.reader(lines, delimiter=";" if first.count(";") > first.count(",") else ",")
     headings = [ALSO.get(item.strip().lower(), item.strip().lower()) for item in next(table, [])]
     if not {"x", "y", "z"} <= set(headings):
         raise UserError(
