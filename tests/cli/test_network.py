@@ -35,6 +35,6 @@ def test_nothing_is_asked_over_a_network(alone: bool, demo_copy: Path, tmp_path:
     ):
         pytest.skip("this machine allows no network namespaces")
     command = [*before, sys.executable, "-c", SCRIPT, str(demo_copy), str(tmp_path / "out")]
-    done = subprocess.run(command, capture_output=True, text=True, timeout=180, check=False)
+    done = subprocess.run(command, capture_output=True, text=True, timeout=600, check=False)
     assert done.returncode == 0, done.stderr
     assert done.stdout.splitlines()[-1] == "0 []"

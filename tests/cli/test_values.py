@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from altana.cli.shots import TONE_VALUE
+from altana.cli.shot_values import TONE_VALUE
 from altana.cli.values import Field, FieldValue, PlaceFields, fields_of
-from altana.cli.walk import KEY_READS
+from altana.cli.walk_values import KEY_READS
 from altana.core.errors import Refused
 from altana.core.project import USUAL_QUALITIES, Style
 

@@ -123,7 +123,7 @@ def test_places_keep_their_own_camera_and_flags_are_mended(demo_copy: Path) -> N
         demo_copy,
         WALK,
         "--key",
-        "4:focal=35,ev=11.2,hour=18.5,near=0.4",
+        "4:focal=35,ev=11.2,hour=18.5,near=0.4,lamps=0.6",
         "--key",
         "5:handle=0.5/-1,rise=2",
         "--heights",
@@ -132,7 +132,7 @@ def test_places_keep_their_own_camera_and_flags_are_mended(demo_copy: Path) -> N
     good("walk", "set", demo_copy, WALK, "--look-at", "0.1-0.3:2,10,1>4,9,1.5", "--look", "0.5-0.6:ahead")
     walk = read_project(demo_copy).walks[0]
     key = walk.keys[3]
-    assert (key.focal_mm, key.ev, key.hour, key.near_m) == (35.0, 11.2, 18.5, 0.4)
+    assert (key.focal_mm, key.ev, key.hour, key.near_m, key.lamps) == (35.0, 11.2, 18.5, 0.4, 0.6)
     assert (walk.keys[4].handle, walk.keys[4].rise_mm, walk.follow_floor) == ((0.5, -1.0), 2.0, False)
     assert (walk.looks[0].to, walk.looks[1].kind) == ((4.0, 9.0, 1.5), "ahead")
     good(
@@ -144,12 +144,14 @@ def test_places_keep_their_own_camera_and_flags_are_mended(demo_copy: Path) -> N
         "--heights",
         "floor",
         "--key",
-        "4:near=off,hour=off",
+        "4:near=off,hour=off,lamps=off",
         "--key",
         "5:handle=off",
     )
     walk = read_project(demo_copy).walks[0]
     assert (walk.looks, walk.keys[3].near_m, walk.keys[3].hour, walk.keys[4].handle) == ((), None, None, None)
+    assert walk.keys[3].lamps is None
+    assert "0 to 1" in sentence("walk", "set", demo_copy, WALK, "--key", "4:lamps=3")
     assert "no field" in sentence("walk", "set", demo_copy, WALK, "--key", "4:shoe=43")
     assert "no value for ev" in sentence("walk", "set", demo_copy, WALK, "--key", "4:ev=bright")
     good("walk", "set", demo_copy, WALK, "--seconds", "16")

@@ -40,8 +40,8 @@ from altana.core.project import Camera, Project
 from altana.core.staging import Lookup
 from altana.core.standing import Footing, stance, standable
 from altana.jobs.gaps import write_gap_list
+from altana.jobs.journal import Journal
 from altana.jobs.looking import check_camera, check_cameras, coverage_views, tallied
-from altana.jobs.run import Journal
 from altana.render.renderer import Renderer
 from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import read_project

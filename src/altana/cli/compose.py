@@ -25,7 +25,8 @@ from altana.core.lens import fit_by_distance, fit_by_lens
 from altana.core.measures import parse_millimetres
 from altana.core.model import Model
 from altana.core.project import Camera, Project
-from altana.core.standing import TOOLS, back_to_wall, standable
+from altana.core.standing import standable
+from altana.core.standing_tools import TOOLS, back_to_wall
 from altana.core.targets import facade_ahead, target_points
 from altana.core.wall_rays import wall_rays
 from altana.jobs.models import open_model
@@ -48,12 +49,8 @@ def _change(project: Path, name: str, as_json: bool, edit: Callable[[Project, Ca
     say(as_json, msgspec.to_builtins(made), [line_of(made)])
 
 
-def _object(model: Model, name: str) -> str:
-    """The id of an object by its name or id.  Raises UserError."""
-    found = next((item for item in model.objects if name in (item.name, item.id)), None)
-    if found is None:
-        raise UserError(f"There is no object “{name}” in the model. altana inspect lists the categories.")
-    return found.id
+def _object_id(model: Model, name: str) -> str:
+    return model.objects[model.object_number(name)].id
 
 
 @camera_group.command("place")
@@ -101,7 +98,7 @@ def fit(
     def edit(current: Project, found: Camera) -> Project:
         model = opened_models(current, project).model
         rays = RayScene.of(model)
-        object_id = _object(model, object_name) if object_name else ""
+        object_id = _object_id(model, object_name) if object_name else ""
         if target == "facade":
             front = facade_ahead(model, wall_rays(model, rays), found)
             points, heading = front.points, front.heading_deg if square else None
@@ -231,7 +228,7 @@ def nudge_(
     """Move, turn or take out one object for one camera; without an option the nudge is taken back."""
 
     def edit(current: Project, found: Camera) -> Project:
-        object_id = _object(opened_models(current, project).model, object_name)
+        object_id = _object_id(opened_models(current, project).model, object_name)
         x, y, z = move or (0.0, 0.0, 0.0)
         return nudge(current, found.id, object_id, (x, y, z), turn, out)
 
@@ -311,7 +308,7 @@ def leave_out_(
     ]
     if missing:
         raise UserError(f"The model has no “{missing[0]}”. altana inspect lists storeys and categories.")
-    named_things = [("objects", _object(model, name)) for name in objects]
+    named_things = [("objects", _object_id(model, name)) for name in objects]
     named_things += [("categories", name) for name in categories] + [
         ("storeys", known[name]) for name in storeys
     ]

@@ -27,7 +27,8 @@ from altana.importers.memory import free_bytes
 from altana.jobs.models import open_project_models
 from altana.jobs.surroundings import sky_for
 from altana.render.context import drawn_by
-from altana.render.renderer import FULL, Renderer
+from altana.render.quality import FULL
+from altana.render.renderer import Renderer
 from altana.render.traced.engine import llvm_library
 from altana.storage.cache import cache_folder, limit_bytes
 from altana.storage.log import log_file

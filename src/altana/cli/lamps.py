@@ -8,7 +8,7 @@ from typing import Any
 import click
 
 from altana.cli.shared import JSON, ProjectPath, edited, opened_models, say, without_none
-from altana.core.edits.light import mark_lamp, set_lamp_group, set_lamps
+from altana.core.edits.light import dim_lamps, mark_lamp, set_lamp_group, set_lamps
 from altana.core.errors import UserError
 from altana.core.light.lamps import burning, lamps_of
 from altana.core.model import Model
@@ -37,7 +37,7 @@ class _LampCommands(click.Group):
 
 @click.group("lamps", cls=_LampCommands)
 def lamps_group() -> None:
-    """Lamps: altana lamps PROJECT [list | set GROUP … | --mark OBJECT … | --on | --off]."""
+    """Lamps: altana lamps PROJECT [list | set GROUP … | --mark OBJECT … | --on | --off | --level SHARE]."""
 
 
 def facts_of(project: Project, model: Model) -> dict[str, Any]:
@@ -67,12 +67,13 @@ def facts_of(project: Project, model: Model) -> dict[str, Any]:
                 "place": [round(value, 3) for value in lamp.place],
             }
         )
-    return {"on": lamps.on, "groups": list(groups.values())}
+    return {"on": lamps.on, "level": lamps.level, "groups": list(groups.values())}
 
 
 def _say(project: Project, model: Model, as_json: bool) -> None:
     facts = facts_of(project, model)
-    lines = [f"lamps are {'on' if facts['on'] else 'off'}"]
+    dimmed = f", dimmed to {facts['level']:.0%}" if facts["level"] < 1.0 else ""
+    lines = [f"lamps are {'on' if facts['on'] else 'off'}{dimmed}"]
     for group in facts["groups"]:
         total = sum(lamp["lumens"] for lamp in group["lamps"])
         state = "on" if group["on"] else "off"
@@ -114,6 +115,7 @@ def set_(
 @lamps_group.command("mark")
 @click.argument("project", type=ProjectPath)
 @click.option("--on/--off", "on", default=None, help="All lamps of the project.")
+@click.option("--level", type=float, help="How much of their light all lamps give while on, 0 to 1.")
 @click.option("--mark", "marked", multiple=True, help="An object, by name or id, that is a lamp.")
 @click.option("--unmark", "unmarked", multiple=True, help="An object that is no lamp after all.")
 @click.option("--lumens", type=float, help="Of the objects that are marked.")
@@ -122,6 +124,7 @@ def set_(
 def mark(
     project: Path,
     on: bool | None,
+    level: float | None,
     marked: tuple[str, ...],
     unmarked: tuple[str, ...],
     lumens: float | None,
@@ -139,6 +142,8 @@ def mark(
     def edit(current: Project) -> Project:
         for object_id, is_lamp in chosen:
             current = mark_lamp(current, object_id, is_lamp, **(values if is_lamp else {}))
+        if level is not None:
+            current = dim_lamps(current, level)
         return current if on is None else set_lamps(current, on)
 
     _say(edited(project, edit), model, as_json)

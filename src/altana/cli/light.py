@@ -28,16 +28,18 @@ from altana.cli.shared import (
 )
 from altana.core.edits.light import checked_light, light_from_model, set_light, set_surroundings
 from altana.core.errors import Refused, UserError
+from altana.core.geometry.drawing import Drafter
 from altana.core.geometry.rays import RayScene
+from altana.core.light.above import CUT_ABOVE_M, camera_above, with_camera
 from altana.core.light.clock import hour_words, offset_h, parse_hour, parse_zone
 from altana.core.light.place import parse_place, place_words
 from altana.core.light.shade import Span, sun_day
 from altana.core.light.study import Study, add_day_film, add_study, shown_hours
 from altana.core.light.sun import illuminance, sun_azimuth, sun_position, towards_sun
 from altana.core.light.transport import Cancelled
-from altana.core.project import SKIES, SURROUNDINGS_USES, Light, Project
+from altana.core.project import SKIES, SURROUNDINGS_USES, Camera, Light, Project
 from altana.core.staging import Lookup
-from altana.jobs.run import Journal
+from altana.jobs.journal import Journal
 from altana.jobs.sun_hours import hours_in_view, hours_on_plan, title_of, write_hours
 from altana.jobs.surroundings import read_surroundings
 from altana.storage.files import make_folder
@@ -124,6 +126,12 @@ def _at_place(text: str, zone: str | None) -> dict[str, Any]:
 @click.option("--turn", type=float, help="Turn of the surroundings, degrees clockwise.")
 @click.option("--strength", type=float, help="Strength of the surroundings, EV.")
 @click.option("--as", "use", type=click.Choice(SURROUNDINGS_USES), help="What the surroundings are for.")
+@click.option(
+    "--sun",
+    "sun",
+    type=click.Choice(["picture", "hour"]),
+    help="Which sun shines where surroundings light: the one in the picture, or that of date and hour.",
+)
 @JSON
 def set_(project: Path, as_json: bool, **values: Any) -> None:
     """Set the light of a project; without options, say it."""
@@ -169,6 +177,8 @@ def set_(project: Path, as_json: bool, **values: Any) -> None:
 def _surroundings(project: Path, values: dict[str, Any]) -> dict[str, Any]:
     """What is said of surroundings; their file is read before it is named, and copied beside the project."""
     made = without_none(turn_deg=values["turn"], strength_ev=values["strength"], use=values["use"])
+    if values["sun"] is not None:
+        made["sun_of_hour"] = values["sun"] == "hour"
     name = values["surroundings"]
     if name is None:
         return made
@@ -320,9 +330,21 @@ def hours(
     )
 
 
+def _camera_above(read: Project, project: Path, storey: str | None) -> Camera:
+    """The camera for plans with shadows."""
+    model = opened_models(read, project).model
+    chosen = storey_named(model, storey) if storey is not None else None
+    level = chosen or (model.storeys[0] if model.storeys else None)
+    floor = level.elevation_m if level is not None else float(model.bounds[0, 2])
+    drawing = Drafter(model, RayScene.of(model)).plan(floor, floor + CUT_ABOVE_M)
+    return camera_above(model, drawing, chosen)
+
+
 @light_group.command("study")
 @click.argument("project", type=ProjectPath)
-@click.option("--camera", required=True)
+@click.option("--camera", help="Whose pictures; or:")
+@click.option("--above", is_flag=True, help="Plans with shadows: a camera straight above, which is added.")
+@click.option("--storey", help="Of --above: the plan of this storey, cut at 1.2 m.")
 @click.option("--from", "begin", default="8:00", show_default=True, help="Clock time.")
 @click.option("--to", "end", default="18:00", show_default=True, help="Clock time.")
 @click.option("--step", default="1:00", show_default=True, help="Hours and minutes.")
@@ -332,17 +354,32 @@ def hours(
 )
 @JSON
 def study(
-    project: Path, camera: str, begin: str, end: str, step: str, year: bool, film: bool, as_json: bool
+    project: Path,
+    camera: str | None,
+    above: bool,
+    storey: str | None,
+    begin: str,
+    end: str,
+    step: str,
+    year: bool,
+    film: bool,
+    as_json: bool,
 ) -> None:
     """A shade study: rows of the shot list for a camera over a day, or over the year's turning days."""
-    chosen = read_project(project).camera_named(camera)
+    read = read_project(project)
+    if (camera is None) == (not above):
+        raise click.UsageError("Say --camera NAME or --above.")
+    if storey is not None and not above:
+        raise click.UsageError("--storey is of --above.")
+    standing = _camera_above(read, project, storey) if above else read.camera_named(camera or "")
     wanted = Study(parse_hour(begin), parse_hour(end), parse_hour(step), year)
 
     def edit(current: Project) -> Project:
-        after = add_study(current, chosen.id, wanted)
-        return add_day_film(after, chosen.id) if film else after
+        current, chosen = with_camera(current, standing)
+        after = add_study(current, chosen, wanted)
+        return add_day_film(after, chosen) if film else after
 
-    before = len(read_project(project).shots)
+    before = len(read.shots)
     rows = edited(project, edit).shots[before:]
     facts = [
         {"date": row.date, "time": "" if row.hour is None else hour_words(row.hour), "kind": row.kind}

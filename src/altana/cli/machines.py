@@ -10,6 +10,7 @@ import click
 
 from altana.cli.shared import JSON, say
 from altana.core.errors import UserError
+from altana.jobs.machines.files import SHARED
 from altana.jobs.machines.places import OPEN_SAID, PORT, address_of, make_certificates
 from altana.storage.cache import cache_folder
 
@@ -18,7 +19,18 @@ CERTIFICATES = click.option(
     type=click.Path(file_okay=False, path_type=Path),
     help="Folder of `altana certificates`: everything is encrypted then.",
 )
+SHARED_FOLDER = click.option(
+    "--shared",
+    type=click.Path(file_okay=False, exists=True, path_type=Path),
+    help="Folder that the machines share: files are taken from there instead of over the network.",
+)
 _PARENT = click.option("--parent", type=int, default=0, hidden=True, help="End with this process.")
+
+
+def use_shared(folder: Path | None) -> None:
+    """The folder that machines share, for this process and those that it starts."""
+    if folder is not None:
+        os.environ[SHARED] = str(folder.resolve())
 
 
 @click.command("scheduler")
@@ -29,10 +41,14 @@ _PARENT = click.option("--parent", type=int, default=0, hidden=True, help="End w
     help="The address of this machine at which others find it.",
 )
 @CERTIFICATES
+@SHARED_FOLDER
 @_PARENT
 @JSON
-def scheduler(listen: str, certificates: Path | None, parent: int, as_json: bool) -> None:
+def scheduler(
+    listen: str, certificates: Path | None, shared: Path | None, parent: int, as_json: bool
+) -> None:
     """Hand out the pieces of runs to lent machines, until it is ended."""
+    use_shared(shared)
     address = address_of(listen, certificates)
     from altana.jobs.machines.serving import run_scheduler
 
@@ -65,6 +81,7 @@ def scheduler(listen: str, certificates: Path | None, parent: int, as_json: bool
     "--name", default="", help="What it is called for people; the machine's name where nothing is said."
 )
 @CERTIFICATES
+@SHARED_FOLDER
 @_PARENT
 def worker(
     address: str,
@@ -73,9 +90,11 @@ def worker(
     cache: Path | None,
     name: str,
     certificates: Path | None,
+    shared: Path | None,
     parent: int,
 ) -> None:
     """Lend this machine to the scheduler at ADDRESS, until it is ended."""
+    use_shared(shared)
     where = address_of(address, certificates)
     if not 0.0 <= memory <= 1e5 or 0.0 < memory < 1.0:
         raise UserError(f"{memory:g} GB is outside 1 to 100 000. Nothing was begun.")

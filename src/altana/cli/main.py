@@ -23,7 +23,7 @@ _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "inspect": (("project",), "inspect"),
     "model": (("model",), "model_group"),
     "camera": (("camera", "compose", "bounds", "check"), "camera_group"),
-    "walk": (("walk",), "walk_group"),
+    "walk": (("walk", "turntable", "walk_check"), "walk_group"),
     "light": (("light",), "light_group"),
     "lamps": (("lamps",), "lamps_group"),
     "render": (("render",), "render"),

@@ -14,7 +14,6 @@ from altana.core.checks.survey import survey
 from altana.core.edits.models import add_model
 from altana.core.errors import UserError
 from altana.core.project import Project
-from altana.demo.project import write_demo
 from altana.jobs.models import agreed, open_model
 from altana.jobs.requests import Film, Pano, Picture
 from altana.jobs.shotlist import Row, rows_of
@@ -27,6 +26,9 @@ from altana.storage.project_file import SUFFIX, read_project, take_in, write_pro
 )
 def demo(out: Path) -> None:
     """Write the Larkwater ferry terminal: IFC and GLB models and a project with cameras and a walk."""
+    # The demo and what writes its models are loaded by nobody else.
+    from altana.demo.project import write_demo
+
     click.echo(str(write_demo(out)))
 
 

@@ -9,9 +9,18 @@ from typing import Any
 import click
 import msgspec
 
-from altana.cli.shared import JSON, ProjectPath, edited, opened_models, say, shot_ids, without_none
-from altana.cli.values import Field, FieldValue, fields_of, number_of
-from altana.core.camera.pose import direction_to
+from altana.cli.shared import JSON, ProjectPath, edited, opened_models, say, shot_ids
+from altana.cli.shot_values import (
+    AS_USUAL,
+    MAKING_FIELDS,
+    TONE_FIELDS,
+    TONE_VALUE,
+    files_taken_in,
+    given_values,
+    row_options,
+    tone_of,
+)
+from altana.cli.values import Field, FieldValue, fields_of
 from altana.core.edits.shots import (
     add_shots,
     apply_preset,
@@ -22,27 +31,8 @@ from altana.core.edits.shots import (
     set_tone,
     start_values,
 )
-from altana.core.errors import Refused, UserError
-from altana.core.light.clock import parse_hour
-from altana.core.measures import parse_millimetres
-from altana.core.naming import size_for_print
-from altana.core.project import (
-    BACKGROUNDS,
-    FILM,
-    GROUNDS,
-    PANORAMA,
-    QUALITY_WORDS,
-    RENDITIONS,
-    SKIES,
-    STILL,
-    USUAL_QUALITIES,
-    Making,
-    Project,
-    Shot,
-    Style,
-    Tone,
-)
-from altana.core.styles import STYLES, called, style_named
+from altana.core.project import FILM, PANORAMA, QUALITY_WORDS, STILL, USUAL_QUALITIES, Project, Shot
+from altana.core.styles import STYLES, called
 from altana.jobs.estimates import about, bytes_for, expected_for, seconds_of
 from altana.jobs.paces import scene_of
 from altana.jobs.pages import write_pages
@@ -50,17 +40,8 @@ from altana.jobs.presentation import TEMPLATES
 from altana.jobs.remembered import remembered
 from altana.jobs.shotlist import Row, rows_of
 from altana.storage.files import write_atomically
-from altana.storage.presets import STYLE_SUFFIX, preset_json, read_preset, read_style, style_json
-from altana.storage.project_file import read_project, take_in
-
-TONE_FIELDS = tuple(Tone.__slots__)
-MAKING_FIELDS = tuple(Making.__slots__)
-STYLE_FIELDS = tuple(name for name in Style.__slots__ if name != "name")
-#: A row's own tone given up for the project's.
-AS_PROJECT = Field("project")
-TONE_VALUE = FieldValue(Tone(), TONE_FIELDS, words=("project",), own={"highlights": float})
-#: The figures behind a quality put back.
-AS_USUAL = Field("usual")
+from altana.storage.presets import STYLE_SUFFIX, preset_json, read_preset, style_json
+from altana.storage.project_file import read_project
 
 
 @click.group("shots")
@@ -112,237 +93,12 @@ def list_(project: Path, as_json: bool) -> None:
     say(as_json, facts, lines or ["No rows yet."])
 
 
-def _options(function: Any) -> Any:
-    for option in reversed(
-        (
-            click.option(
-                "--format", "format_name", help="Which of the camera's formats, by name or number from 1."
-            ),
-            click.option("--on/--off", "on", default=None),
-            click.option("--drawn", "rendition", type=click.Choice(RENDITIONS)),
-            click.option("--quality", type=click.Choice(QUALITY_WORDS)),
-            click.option("--background", type=click.Choice(BACKGROUNDS)),
-            click.option("--background-colour", help="#rrggbb, for a plain background."),
-            click.option(
-                "--background-file", help="A picture in the project's folder, fitted to the horizon."
-            ),
-            click.option(
-                "--ground",
-                type=click.Choice(GROUNDS),
-                help="What lies below the horizon where the model ends.",
-            ),
-            click.option("--ground-colour", help="#rrggbb, for a plain ground."),
-            click.option("--hour", help="The sun's clock time for this row, such as 17:30, or `project`."),
-            click.option("--date", "day", help="A date of this row's own, or `project`."),
-            click.option("--sky", type=click.Choice([*SKIES, "project"])),
-            click.option("--lamps", type=click.Choice(["on", "off", "project"])),
-            click.option("--samples", type=int, help="Final: samples a pixel; 0 for what final stands for."),
-            click.option("--minutes", type=float, help="Final: stop after so many minutes; 0 for no limit."),
-            click.option(
-                "--until-clean/--as-counted",
-                default=None,
-                help="Final: as many samples as it takes until hardly any grain is left.",
-            ),
-            click.option("--folder", help="Folder below the delivery; may hold fields as the name does."),
-            click.option(
-                "--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."
-            ),
-            click.option(
-                "--file",
-                help="Kind of file: png, png16, jpg, tif, exr; mp4, h265, mov, webm, avi, gif, png-frames …",
-            ),
-            click.option("--dpi", type=float, help="Written into the file; 0 writes none."),
-            click.option("--scale", type=float, help="Per cent of the format's size, 25 to 400."),
-            click.option("--width", "width_px", type=int, help="Pixels across instead of the format's."),
-            click.option(
-                "--print-width",
-                help="Width on paper, such as 297, 30cm or 11in; with --dpi the pixels follow.",
-            ),
-            click.option("--region", help="LEFT,TOP,RIGHT,BOTTOM in shares of the frame, or `whole`."),
-            click.option(
-                "--stereo", "stereo_m", type=float, help="Panoramas: two eyes so far apart, metres."
-            ),
-            click.option(
-                "--front",
-                help="Panoramas: the heading of the middle, X,Y,Z or a camera's name to look towards, or `camera`.",
-            ),
-            click.option("--faces/--no-faces", default=None, help="Panoramas: the six faces as files too."),
-            click.option("--step", type=int, help="Films: every n-th film frame."),
-            click.option(
-                "--strip", "strip_every", type=int, help="Films: a contact strip of every n-th film frame."
-            ),
-            click.option(
-                "--keep-master/--no-master",
-                "keep_master",
-                default=None,
-                help="Keep the linear picture, for toning without drawing again.",
-            ),
-            click.option(
-                "--passes/--no-passes",
-                "passes",
-                default=None,
-                help="Stills: an EXR of layers for compositing beside the picture.",
-            ),
-            click.option(
-                "--line-style",
-                help=f"Lines and pencil as one of {', '.join(style.name for style in STYLES)}, or as a file of a style says.",
-            ),
-            click.option(
-                "--style",
-                type=FieldValue(Style(), STYLE_FIELDS),
-                multiple=True,
-                help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}.",
-            ),
-            click.option(
-                "--tone",
-                "tones",
-                type=TONE_VALUE,
-                multiple=True,
-                help=f"FIELD=VALUE: highlights, {', '.join(TONE_FIELDS)}; or `project`.",
-            ),
-        )
-    ):
-        function = option(function)
-    return function
-
-
-def _given(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, Any]:
-    names = (
-        "on",
-        "rendition",
-        "quality",
-        "background",
-        "background_colour",
-        "background_file",
-        "ground",
-        "ground_colour",
-        "folder",
-        "pattern",
-        "file",
-        "dpi",
-        "scale",
-        "width_px",
-        "stereo_m",
-        "faces",
-        "step",
-        "strip_every",
-        "keep_master",
-        "passes",
-        "samples",
-        "minutes",
-        "until_clean",
-    )
-    given = without_none(**{name: values[name] for name in names})
-    if values["hour"] is not None:
-        given["hour"] = None if values["hour"] == "project" else parse_hour(values["hour"])
-    for option, field in (("day", "date"), ("sky", "sky")):
-        if values[option] is not None:
-            given[field] = "" if values[option] == "project" else values[option]
-    if values["lamps"] is not None:
-        given["lamps"] = {"on": True, "off": False}.get(values["lamps"])
-    if values["print_width"] is not None:
-        given["width_px"] = size_for_print(
-            parse_millimetres(values["print_width"]), values["dpi"] or shot.dpi or 300.0
-        )
-        given.setdefault("dpi", shot.dpi or 300.0)
-    if values["region"] is not None:
-        given["region"] = None if values["region"] == "whole" else _region(values["region"])
-    if values["format_name"] is not None:
-        given["format_index"] = _format(project, shot, values["format_name"])
-    if values["front"] is not None:
-        given["front_deg"] = None if values["front"] == "camera" else _front(project, shot, values["front"])
-    if values["line_style"] is not None:
-        given["style"] = _style(values["line_style"])
-    if values["style"]:
-        given["style"] = replace(given.get("style", shot.style), **fields_of(values["style"]))
-    if values["tones"]:
-        given["tone"] = (
-            None if values["tones"] == (AS_PROJECT,) else _tone(values["tones"], shot.tone or project.tone)
-        )
-    return given
-
-
-def _taken_in(project: Path, values: dict[str, Any]) -> dict[str, Any]:
-    """The same values with files from elsewhere copied beside the project, because a project names only what lies in its folder."""
-    made = dict(values)
-    if values.get("background_file"):
-        made["background_file"] = _within(project, values["background_file"], "backgrounds")
-    made["tones"] = tuple(
-        Field("table", _within(project, item.value, "tables"))
-        if item.name == "table" and item.value
-        else item
-        for item in values.get("tones") or ()
-    )
-    return made
-
-
-def _within(project: Path, name: str, folder: str) -> str:
-    """A file's name as the project stores it; the row says so where it is not there yet.  Raises UserError for one that lies elsewhere
-    and is not there."""
-    path = Path(name)
-    inside = not path.is_absolute() and ".." not in path.parts
-    if inside and ((project.parent / path).is_file() or not path.is_file()):
-        return path.as_posix()
-    if not path.is_file():
-        raise UserError(
-            f"{name} is not there. Nothing was changed. Name a file that is, or one in the project's folder."
-        )
-    return take_in(path, [], project, folder)
-
-
-def _front(project: Project, shot: Shot, text: str) -> float:
-    """A heading in degrees, or the one from the row's camera towards a place or another camera."""
-    camera = project.camera(shot.subject)
-    if camera is None or shot.kind != PANORAMA:
-        raise Refused("Only a panorama has a front.")
-    other = next((item for item in project.cameras if text in (item.name, item.id)), None)
-    if other is None and "," not in text:
-        return number_of(text, "--front")
-    to = other.eye if other is not None else tuple(number_of(part, "--front") for part in text.split(","))
-    if len(to) not in (2, 3):
-        raise Refused("Write a place as X,Y or X,Y,Z in metres.")
-    return round(direction_to(camera.eye, (to[0], to[1], camera.eye[2]))[0], 3)
-
-
-def _style(name: str) -> Style:
-    """A line style by name, or from a file."""
-    path = Path(name)
-    return read_style(path) if path.suffix == STYLE_SUFFIX else style_named(name)
-
-
-def _region(text: str) -> tuple[float, float, float, float]:
-    parts = [number_of(part, "--region") for part in text.split(",")]
-    if len(parts) != 4:
-        raise Refused(
-            "Write a region as LEFT,TOP,RIGHT,BOTTOM in shares of the frame, such as 0.2,0.3,0.6,0.7."
-        )
-    left, top, right, bottom = parts
-    return (left, top, right, bottom)
-
-
-def _tone(given: tuple[Field, ...], now: Tone) -> Tone:
-    """A tone with these fields; ``highlights`` is the bend of highlights counted as photographers do."""
-    values = fields_of(given)
-    if "highlights" in values:
-        values["rolloff"] = 1.0 - values.pop("highlights")
-    return replace(now, **values)
-
-
-def _format(project: Project, shot: Shot, name: str) -> int:
-    camera = project.camera(shot.subject)
-    formats = camera.all_formats if camera is not None else ()
-    for index, item in enumerate(formats):
-        if name in (item.name, str(index + 1)):
-            return index
-    raise Refused(f"The camera has no format “{name}”. Formats: {', '.join(item.name for item in formats)}.")
-
-
 @shots_group.command("add")
 @click.argument("project", type=ProjectPath)
 @click.option("--camera", "cameras", multiple=True, help="A still of this camera.")
 @click.option("--walk", "walks", multiple=True, help="A film of this walk or turntable.")
 @click.option("--panorama", "panoramas", multiple=True, help="A panorama from this camera's place.")
-@_options
+@row_options
 @JSON
 def add(
     project: Path,
@@ -356,13 +112,15 @@ def add(
     if not cameras and not walks and not panoramas:
         raise click.UsageError("Name what the rows are of: --camera, --walk or --panorama.")
     before = read_project(project)
-    values = _taken_in(project, values)
+    values = files_taken_in(project, values)
     rows = [start_values(before, STILL, before.camera_named(name).id) for name in cameras]
     rows += [start_values(before, FILM, before.walk_named(name).id) for name in walks]
     rows += [start_values(before, PANORAMA, before.camera_named(name).id) for name in panoramas]
     after = edited(
         project,
-        lambda current: add_shots(current, [replace(row, **_given(current, row, values)) for row in rows]),
+        lambda current: add_shots(
+            current, [replace(row, **given_values(current, row, values)) for row in rows]
+        ),
     )
     made = after.shots[-len(rows) :]
     say(
@@ -375,18 +133,18 @@ def add(
 @shots_group.command("set")
 @click.argument("project", type=ProjectPath)
 @click.argument("rows", nargs=-1, required=True)
-@_options
+@row_options
 @JSON
 def set_(project: Path, rows: tuple[str, ...], as_json: bool, **values: Any) -> None:
     """Change rows, by number or id, several at once."""
     ids = shot_ids(read_project(project), rows)
-    values = _taken_in(project, values)
+    values = files_taken_in(project, values)
 
     def edit(current: Project) -> Project:
         for shot_id in ids:
             shot = current.shot(shot_id)
             assert shot is not None
-            current = change_shots(current, [shot_id], **_given(current, shot, values))
+            current = change_shots(current, [shot_id], **given_values(current, shot, values))
         return current
 
     after = edited(project, edit)
@@ -423,8 +181,8 @@ def move(project: Path, row: str, to: int) -> None:
 @JSON
 def tone(project: Path, fields: tuple[Field, ...], as_json: bool) -> None:
     """Set the project's tone, which all rows without one of their own have: FIELD=VALUE …"""
-    fields = _taken_in(project, {"tones": fields})["tones"]
-    after = edited(project, lambda current: set_tone(current, _tone(fields, current.tone)))
+    fields = files_taken_in(project, {"tones": fields})["tones"]
+    after = edited(project, lambda current: set_tone(current, tone_of(fields, current.tone)))
     say(
         as_json,
         msgspec.to_builtins(after.tone),

@@ -10,7 +10,6 @@ from typing import Any
 
 import click
 import msgspec
-import numpy as np
 
 from altana.cli.shared import (
     JSON,
@@ -20,88 +19,25 @@ from altana.cli.shared import (
     opened_models,
     say,
     storey_named,
-    vec3,
     without_none,
 )
-from altana.cli.values import PlaceFields, Read, or_off
+from altana.cli.values import PlaceFields
+from altana.cli.walk_values import KEY_FIELDS, KEY_READS, second_or_pace, with_keys
 from altana.core.conventions import STANDING_M, parse_rate
 from altana.core.edits.shots import without_subjects
-from altana.core.edits.walks import (
-    add_walk,
-    key_from_camera,
-    remove_walk,
-    reversed_walk,
-    set_walk,
-    timed,
-    turntable_round,
-    turntable_stills,
-)
-from altana.core.errors import Refused, UserError
+from altana.core.edits.walks import add_walk, key_from_camera, remove_walk, reversed_walk, set_walk, timed
+from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
-from altana.core.model import Model
-from altana.core.project import (
-    AHEAD,
-    CORNER,
-    EVEN,
-    KEYED,
-    POINT,
-    SMOOTH,
-    Look,
-    Project,
-    Turntable,
-    Walk,
-    WalkKey,
-)
-from altana.core.staging import object_points
+from altana.core.project import AHEAD, CORNER, EVEN, KEYED, SMOOTH, Project, Walk, WalkKey
 from altana.core.standing import ground_at, standable
-from altana.core.walk.checks import Flag, check_walk
-from altana.core.walk.mends import WORDS as MEND_WORDS
-from altana.core.walk.mends import mended, mends_for
-from altana.core.walk.sample import WalkLine, resolve, sample
+from altana.core.walk.sample import resolve, sample
+from altana.core.walk.stair import walk_up
 from altana.core.walk.timing import seconds_for_pace
-from altana.jobs.looking import check_film
 from altana.jobs.requests import parse_size
 from altana.storage.project_file import read_project
 
+
 #: What of a place is set by ``--key``, by the name it has there.
-KEY_FIELDS = {
-    "focal": "focal_mm",
-    "ev": "ev",
-    "rise": "rise_mm",
-    "cross": "cross_mm",
-    "near": "near_m",
-    "far": "far_m",
-    "hour": "hour",
-    "heading": "heading_deg",
-    "tilt": "tilt_deg",
-    "handle": "handle",
-    "long-way": "long_way",
-}
-
-
-def _handle(text: str) -> tuple[float, float]:
-    east, north = (float(part) for part in text.split("/"))
-    return (east, north)
-
-
-def _yes(text: str) -> bool:
-    if text not in ("yes", "no"):
-        raise ValueError(text)
-    return text == "yes"
-
-
-def _moment(text: str) -> float | None:
-    return None if text == "free" else float(text)
-
-
-KEY_READS: dict[str, Read] = {
-    **dict.fromkeys(("focal", "ev", "rise", "cross", "heading", "tilt"), float),
-    **dict.fromkeys(("near", "far", "hour"), or_off(float)),
-    "handle": or_off(_handle),
-    "long-way": _yes,
-}
-
-
 @click.group("walk")
 def walk_group() -> None:
     """Make, list and sample walks."""
@@ -109,7 +45,7 @@ def walk_group() -> None:
 
 @walk_group.command("add")
 @click.argument("project", type=ProjectPath)
-@click.option("--name", default="Walk", show_default=True)
+@click.option("--name", help="What it is called; Walk where left out, up a stair by its name.")
 @click.option("--cameras", help="Cameras to pass in order: names or ids with commas between them.")
 @click.option(
     "--through",
@@ -117,35 +53,37 @@ def walk_group() -> None:
     callback=lambda c, p, v: [numbers(2)(c, p, text) for text in v],
     help="A place x,y on the plan; give it several times.",
 )
+@click.option("--up", "stair", help="Up this stair, an object by name or id, from floor to floor.")
 @click.option("--storey", help="Storey of the places.")
 @click.option(
     "--eye-height", type=float, default=STANDING_M, show_default=True, help="Metres above the floor."
 )
-@click.option("--seconds", type=float, default=20.0, show_default=True)
+@click.option("--seconds", type=float, help="20 where left out; up a stair what a calm pace takes.")
 @click.option("--rate", default="25", show_default=True, help="Frames a second: 25 or 24000/1001.")
 @click.option("--looking", type=click.Choice([AHEAD, KEYED]), help="Along the route, or as the cameras look.")
 @JSON
-def add(
-    project: Path,
-    name: str,
-    cameras: str | None,
-    through: list[tuple[float, float]],
-    storey: str | None,
-    eye_height: float,
-    seconds: float,
-    rate: str,
-    looking: str | None,
-    as_json: bool,
-) -> None:
-    """Add a walk through cameras in order, or through places on the plan."""
-    if bool(cameras) == bool(through):
-        raise click.UsageError("Give either --cameras A,B,… or --through x,y several times.")
+def add(project: Path, looking: str | None, as_json: bool, **values: Any) -> None:
+    """Add a walk through cameras in order, through places on the plan, or up a stair."""
+    cameras, through, stair = values["cameras"], values["through"], values["stair"]
+    if sum(map(bool, (cameras, through, stair))) != 1:
+        raise click.UsageError("Give one of --cameras A,B,…, --through x,y several times, or --up STAIR.")
     before = read_project(project)
-    if cameras:
+    if stair:
+        walk = _up(before, project, stair, values["eye_height"])
+    elif cameras:
         keys = tuple(key_from_camera(before.camera_named(part.strip())) for part in cameras.split(","))
+        walk = Walk("", "Walk", keys, looking=KEYED)
     else:
-        keys = _keys_on_plan(before, project, through, storey, eye_height)
-    walk = Walk("", name, keys, seconds, rate, looking or (KEYED if cameras else AHEAD), True, eye_height)
+        keys = _keys_on_plan(before, project, through, values["storey"], values["eye_height"])
+        walk = Walk("", "Walk", keys)
+    walk = replace(
+        walk,
+        name=values["name"] or walk.name,
+        seconds=walk.seconds if values["seconds"] is None else values["seconds"],
+        rate=values["rate"],
+        looking=looking or walk.looking,
+        eye_height_m=values["eye_height"],
+    )
     after = edited(project, lambda current: add_walk(current, walk)[0])
     made = after.walks[-1]
     say(
@@ -153,6 +91,12 @@ def add(
         msgspec.to_builtins(made),
         [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"],
     )
+
+
+def _up(project: Project, path: Path, stair: str, eye_height: float) -> Walk:
+    model = opened_models(project, path).model
+    number = model.object_number(stair)
+    return walk_up(model, number, RayScene.of(model), standable(model), eye_height)
 
 
 def _keys_on_plan(
@@ -265,7 +209,7 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
 @click.option(
     "--at",
     "moments",
-    type=PlaceFields({"at_s": _moment}, "at_s"),
+    type=PlaceFields({"at_s": second_or_pace}, "at_s"),
     multiple=True,
     help="PLACE:SECOND at which it is passed, or PLACE:free.",
 )
@@ -328,7 +272,7 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
         given["width_px"], given["height_px"] = parse_size(values["size"])
 
     def edit(current: Project) -> Project:
-        item = _with_keys(replace(current.walk(found.id) or found, **given), values)
+        item = with_keys(replace(current.walk(found.id) or found, **given), values)
         if values["frames"] is not None:
             item = replace(item, seconds=float(values["frames"] / parse_rate(item.rate)))
         if values["pace"] is not None:
@@ -350,208 +294,4 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
         as_json,
         msgspec.to_builtins(made),
         [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"],
-    )
-
-
-def _with_keys(walk: Walk, values: dict[str, Any]) -> Walk:
-    keys = list(walk.keys)
-    for told in (*values["dwells"], *values["moments"], *values["bends"], *values["places"]):
-        if told.index >= len(keys):
-            raise Refused(f"There is no place {told.index + 1}: the walk has {len(keys)}.")
-        own = {KEY_FIELDS.get(name, name): value for name, value in told.fields.items()}
-        keys[told.index] = replace(keys[told.index], **own)
-    looks = [
-        *walk.looks,
-        *(_look(text) for text in values["looks"]),
-        *(_way(text) for text in values["ways"]),
-    ]
-    return replace(walk, keys=tuple(keys), looks=tuple(looks))
-
-
-def _span(text: str) -> tuple[float, float, str]:
-    span, _, what = text.partition(":")
-    start, _, end = span.partition("-")
-    return float(start), float(end), what
-
-
-def _look(text: str) -> Look:
-    try:
-        start, end, what = _span(text)
-        first, moves, last = what.partition(">")
-        x, y, z = (float(part) for part in first.split(","))
-        to = vec3(tuple(float(part) for part in last.split(","))) if moves else None
-        return Look(start, end, POINT, (x, y, z), to)
-    except ValueError as error:
-        raise Refused(f"“{text}” is not FROM-TO:x,y,z, such as 0.2-0.5:3,4,1.6.") from error
-
-
-def _way(text: str) -> Look:
-    try:
-        start, end, what = _span(text)
-        if what not in (AHEAD, KEYED):
-            raise ValueError(what)
-        return Look(start, end, what)
-    except ValueError as error:
-        raise Refused(
-            f"“{text}” is not FROM-TO:{AHEAD} or FROM-TO:{KEYED}, such as 0.2-0.5:{AHEAD}."
-        ) from error
-
-
-@walk_group.command("turntable")
-@click.argument("project", type=ProjectPath)
-@click.option("--name", default="Turntable", show_default=True)
-@click.option(
-    "--object", "object_name", help="Round this object, by name or id; centre and radius follow from it."
-)
-@click.option("--centre", callback=numbers(3), help="Or round this place: x,y,z in metres.")
-@click.option(
-    "--radius", type=float, help="Metres from the centre; far enough to hold the object when left out."
-)
-@click.option("--eye", type=float, help="Height of the eye above zero, metres; the centre's when left out.")
-@click.option(
-    "--start",
-    type=float,
-    default=180.0,
-    show_default=True,
-    help="Where it begins: degrees, seen from the centre.",
-)
-@click.option(
-    "--sweep", type=float, default=360.0, show_default=True, help="Degrees, clockwise where positive."
-)
-@click.option("--level", is_flag=True, help="Level instead of looking at the centre.")
-@click.option("--keep-plumb", is_flag=True, help="Verticals upright: the tilt becomes rise.")
-@click.option("--focal", type=float, default=35.0, show_default=True)
-@click.option("--frames", type=int, default=240, show_default=True)
-@click.option("--rate", default="25", show_default=True)
-@click.option("--size", default="1280x720", show_default=True)
-@click.option("--stills", type=int, default=0, help="Keep so many even stops as cameras too.")
-@JSON
-def turntable(project: Path, as_json: bool, **values: Any) -> None:
-    """A turntable: round an object or a place, closing exactly, without a repeated frame."""
-    if bool(values["object_name"]) == (values["centre"] is not None):
-        raise click.UsageError("Give either --object or --centre x,y,z.")
-    before = read_project(project)
-    rate = parse_rate(values["rate"])
-    if values["object_name"]:
-        model = opened_models(before, project).model
-        number = next(
-            (n for n, item in enumerate(model.objects) if values["object_name"] in (item.name, item.id)), None
-        )
-        if number is None:
-            raise UserError(f"There is no object “{values['object_name']}” in the model.")
-        points = object_points(model, number).astype(float)
-        table = turntable_round(
-            vec3(tuple(points.min(axis=0).tolist())),
-            vec3(tuple(points.max(axis=0).tolist())),
-            0.0,
-            values["focal"],
-        )
-    else:
-        table = Turntable(vec3(values["centre"]), values["radius"] or 10.0, 0.0, focal_mm=values["focal"])
-    eye = table.centre[2] if values["eye"] is None else values["eye"]
-    table = replace(
-        table,
-        radius_m=values["radius"] or table.radius_m,
-        eye_m=eye,
-        start_deg=values["start"],
-        sweep_deg=values["sweep"],
-        level=values["level"],
-    )
-    width, height = parse_size(values["size"])
-    walk = Walk(
-        "",
-        values["name"],
-        (),
-        seconds=float(values["frames"] / rate),
-        rate=values["rate"],
-        width_px=width,
-        height_px=height,
-        turntable=table,
-        kept_plumb=values["keep_plumb"],
-    )
-
-    def edit(current: Project) -> Project:
-        after, walk_id = add_walk(current, walk)
-        return turntable_stills(after, walk_id, values["stills"]) if values["stills"] else after
-
-    made = edited(project, edit).walks[-1]
-    say(
-        as_json,
-        msgspec.to_builtins(made),
-        [f"{made.name}: radius {table.radius_m:.2f} m, {values['frames']} film frames at {made.rate}"],
-    )
-
-
-@walk_group.command("check")
-@click.argument("project", type=ProjectPath)
-@click.argument("walk")
-@JSON
-def check(project: Path, walk: str, as_json: bool) -> None:
-    """Length, pace and frames of a walk, and everything on it that a client would notice, with its time and place."""
-    before = read_project(project)
-    found = before.walk_named(walk)
-    model = opened_models(before, project).model
-    line, flags = _flagged(before, found, model, RayScene.of(model))
-    rows = sample(line)
-    turn = float(np.abs(np.diff(rows.heading_deg)).max() * float(rows.rate)) if len(rows) > 1 else 0.0
-    climb = float(np.abs(np.diff(rows.eye[:, 2])).max() * float(rows.rate)) if len(rows) > 1 else 0.0
-    facts = {
-        "name": found.name,
-        "kind": "turntable" if found.turntable is not None else "walkthrough",
-        "seconds": found.seconds,
-        "rate": found.rate,
-        "frames": len(rows),
-        "length_m": line.route.length_m,
-        "pace_m_s": line.pace_m_s,
-        "fastest_turn_deg_s": turn,
-        "fastest_climb_m_s": climb,
-        "key_seconds": line.timing.key_s.tolist(),
-        "dwells": line.timing.dwells.tolist(),
-        "flags": [{**msgspec.to_builtins(item), "mends": mends_for(item, line)} for item in flags],
-    }
-    lines = [
-        f"{found.name}: {line.route.length_m:.2f} m in {found.seconds:g} s, {line.pace_m_s:.2f} m/s, {len(rows)} film frames, turning at most {turn:.0f}°/s"
-    ]
-    say(as_json, facts, lines + [f"! {item.sentence}" for item in flags])
-
-
-def _flagged(project: Project, walk: Walk, model: Model, rays: RayScene) -> tuple[WalkLine, tuple[Flag, ...]]:
-    """A walk in its building, and all its flags in the order of time."""
-    floors = standable(model)
-    line = resolve(walk, floors)
-    flags = (*check_walk(line, rays, floors, project.limits), *check_film(model, project, line, rays))
-    return line, tuple(sorted(flags, key=lambda item: (item.begin_s, item.code)))
-
-
-@walk_group.command("mend")
-@click.argument("project", type=ProjectPath)
-@click.argument("walk")
-@click.argument("flag", type=int)
-@click.argument("how", type=click.Choice(list(MEND_WORDS)), required=False)
-@JSON
-def mend(project: Path, walk: str, flag: int, how: str | None, as_json: bool) -> None:
-    """Mend a flag of a walk, by its number in `walk check`; the likeliest way when none is named."""
-    before = read_project(project)
-    found = before.walk_named(walk)
-    model = opened_models(before, project).model
-    rays = RayScene.of(model)
-    line, flags = _flagged(before, found, model, rays)
-    if not 1 <= flag <= len(flags):
-        raise UserError(f"{found.name} has {len(flags)} flags; there is no flag {flag}.")
-    ways = mends_for(flags[flag - 1], line)
-    if not ways:
-        raise UserError(f"{flags[flag - 1].sentence} Nothing mends that by itself; change the route.")
-
-    def edit(current: Project) -> Project:
-        made = mended(line, flags[flag - 1], how or ways[0], rays)
-        fields = {name: getattr(made, name) for name in ("keys", "seconds", "anticipation_m")}
-        return timed(set_walk(current, found.id, **fields), found.id)
-
-    after = edited(project, edit).walk(found.id)
-    assert after is not None
-    words = MEND_WORDS[how or ways[0]][0]
-    say(
-        as_json,
-        msgspec.to_builtins(after),
-        [f"{words}: {after.name} lasts {after.seconds:g} s, {len(after.keys)} places"],
     )
