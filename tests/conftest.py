@@ -6,6 +6,7 @@ import fcntl
 import hashlib
 import os
 import shutil
+from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
@@ -16,8 +17,10 @@ from PIL import Image
 from altana.core.model import Material, Model, SceneObject, Storey, corner_normals
 from altana.core.project import Project
 from altana.demo.project import DRAWING, PROJECT, write_demo
+from altana.jobs.light import light_of
 from altana.jobs.models import Opened, open_project_models
 from altana.storage.project_file import read_project
+from tests.shared_card import shared
 
 ROOT = Path(__file__).parents[1]
 BUILD = ROOT / "build"
@@ -36,6 +39,13 @@ def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
     os.environ["ALTANA_SWITCH_OFF"] = "pretend"
     # And the desktop's own lists are left alone.
     os.environ["XDG_DATA_HOME"] = str(tmp_path_factory.mktemp("data"))
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _shared_card() -> Iterator[None]:
+    card = shared()
+    yield
+    card.close()
 
 
 def _digest() -> str:
@@ -60,6 +70,9 @@ def demo_files() -> Path:
             for old in BUILD.glob("demo-*"):
                 shutil.rmtree(old)
             write_demo(folder)
+        # Its light too: the window's child that computes it gives way to everything else, and would be waited for.
+        project = read_project(folder / PROJECT)
+        light_of(open_project_models(project, folder / PROJECT), project.light)
     return folder
 
 

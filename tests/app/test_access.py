@@ -9,12 +9,15 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QRect, QSettings, Qt
+from PySide6.QtCore import QModelIndex, QPoint, QRect, QSettings, Qt
 from PySide6.QtGui import QAccessible
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QWidget
 
-from altana.app.canvas.picture_view import pixels_of
-from altana.app.shell.window import MainWindow
+from altana.app.canvas.look_round import LookRound
+from altana.app.canvas.picture_view import PictureView, pixels_of
+from altana.app.hand_over.film_player import FilmPlayer
+from altana.app.shell.window import HAND_OVER, MainWindow
+from altana.app.theme.tokens import LIGHT
 from altana.app.workspace.preferences import Preferences, size_before_start
 from tests.app.conftest import until
 
@@ -101,6 +104,32 @@ def test_focus_is_seen_on_whatever_takes_it(at_desk: MainWindow) -> None:
             unseen.append((type(item).__name__, item.accessibleName()))
     assert len(takers) > 10
     assert unseen == []
+
+
+@pytest.mark.parametrize("kind", [FilmPlayer, LookRound, PictureView])
+def test_a_view_in_the_well_shows_that_it_has_the_keyboard(
+    kind: type[QWidget], application: QApplication, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    view = kind(LIGHT)  # type: ignore[arg-type]
+    view.resize(300, 200)
+    seen = {}
+    for focused in (False, True):
+        monkeypatch.setattr(kind, "hasFocus", lambda _, focused=focused: focused)
+        seen[focused] = pixels_of(view.grab().toImage())
+    assert (seen[True] != seen[False]).any(axis=2).sum() > 2 * (300 + 200)
+
+
+def test_the_shot_list_shows_that_it_has_the_keyboard_with_no_row_in_hand(window: MainWindow) -> None:
+    window.going.choose_desk(HAND_OVER)
+    table = window.handover.table
+    table.setCurrentIndex(QModelIndex())
+    window.activateWindow()
+    window.setFocus()
+    QApplication.processEvents()
+    before = pixels_of(table.grab().toImage())
+    table.setFocus(Qt.FocusReason.TabFocusReason)
+    QApplication.processEvents()
+    assert table.hasFocus() and (pixels_of(table.grab().toImage()) != before).any()
 
 
 def test_from_right_to_left_nothing_is_lost(at_desk: MainWindow) -> None:

@@ -399,13 +399,16 @@ def test_each_aid_draws_something_over_the_frame_and_not_into_pictures(window: M
     stand(window, camera)
     until(lambda: window.compose.frame.picture.current, 40)
     checked(window)
-    before = window.compose.frame.grab().toImage()
+    frame = window.compose.frame
+    # The bars beside the picture are laid out when they are.
+    inside = frame.frame_rect().toRect()
+    before = frame.grab(inside).toImage()
     window.compose.tools.toggle_aid(name)
     checked(window)
-    until(lambda: window.compose.frame.grab().toImage() != before, 20)
+    until(lambda: frame.grab(inside).toImage() != before, 20)
     assert window.compose.tools.checks.styleSheet().count("background") == 1
     window.compose.tools.toggle_aid(name)
-    until(lambda: window.compose.frame.grab().toImage() == before, 20)
+    until(lambda: frame.grab(inside).toImage() == before, 20)
 
 
 def test_a_hatch_covers_its_mask_and_nothing_else() -> None:
@@ -513,6 +516,8 @@ def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWin
 
 
 def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, tmp_path: Path) -> None:
+    # The cameras alone: two film frames of every second of a walk are looked at on the command line.
+    window.workspace.bridge.apply("x", lambda project: replace(project, walks=()))
     window.going.choose_desk(MODEL)
     coverage, tree = window.model_desk.coverage, window.model_desk.tree
     press(coverage.look_button)

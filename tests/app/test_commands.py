@@ -69,6 +69,8 @@ def test_a_locked_camera_withstands_every_command(window: MainWindow, answered: 
         project = leave_out(add_variant(project, LOCKED), [LOCKED], "objects", bench)
         return set_many(project, [LOCKED], locked=True)
 
+    # Nothing is painted for what is put back at once.
+    window.setUpdatesEnabled(False)
     bridge.apply("prepared", prepared)
     start = bridge.project
     bridge.replace_document(start)
@@ -89,6 +91,7 @@ def test_a_locked_camera_withstands_every_command(window: MainWindow, answered: 
             assert held is not None and as_shown(held) == before, command.id
             tried += 1
     assert tried > 200
+    window.setUpdatesEnabled(True)
     # Unlocked it gives way again.
     bridge.replace_document(start)
     state.select(LOCKED)

@@ -65,6 +65,20 @@ def test_press_drag_release_stands_a_camera(window: MainWindow) -> None:
     assert len(window.workspace.bridge.project.cameras) == count
 
 
+def test_near_the_plans_edge_one_aims_where_one_drags(window: MainWindow) -> None:
+    plan = window.compose.plan
+    centre, bottom = plan.centre, plan.height() - 12
+    eye, aim = QPointF(plan.width() / 2, bottom), QPointF(plan.width() / 2 + 60, bottom - 90)
+    there, to = plan.to_world(eye), plan.to_world(aim)
+    QTest.keyClick(window, Qt.Key.Key_C)
+    drag(plan, eye, QPointF(eye.x() + 20, bottom - 40), aim, release=False)
+    # The sheet lies still while the button is down.
+    assert plan.centre == centre
+    QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, aim.toPoint())
+    wanted = math.degrees(math.atan2(to[0] - there[0], to[1] - there[1])) % 360
+    assert active(window).heading_deg == pytest.approx(wanted, abs=6.0)
+
+
 @pytest.mark.parametrize(
     ("place", "floor"), [((2.0, 14.5), GALLERY_M), ((1.3, 2.1), LANDING_M)], ids=["gallery", "landing"]
 )
@@ -288,6 +302,19 @@ def test_plumb_and_formats(window: MainWindow) -> None:
     assert (active(window).width_px, active(window).height_px) == (1080, 1080)
 
 
+def test_a_typed_side_keeps_the_proportion_and_both_may_be_typed(window: MainWindow) -> None:
+    settings = window.compose.settings.format
+    settings.take("Tall 9:16", 1080, 1920)
+    enter(settings.width, "3240")
+    assert (active(window).width_px, active(window).height_px) == (3240, 5760)
+    enter(settings.height, "10 x 7 in")
+    assert (active(window).width_px, active(window).height_px) == (3000, 2100)
+    settings.kept.buttons()[0].click()
+    enter(settings.width, "2000")
+    assert (active(window).width_px, active(window).height_px) == (2000, 2100)
+    settings.kept.buttons()[1].click()
+
+
 def test_cameras_are_chosen_on_the_plan_and_by_keys(window: MainWindow) -> None:
     other = window.workspace.bridge.project.camera_named("Hall from the quay doors")
     QTest.mouseClick(
@@ -347,7 +374,9 @@ def test_save_elsewhere_takes_the_model_along(window: MainWindow, tmp_path: Path
     assert window.files.save_to(tmp_path / "copy.altana")
     assert (tmp_path / "larkwater.glb").is_file()
     assert read_project(tmp_path / "copy.altana") == window.workspace.bridge.project
+    # Everything goes back with it, or what later tests make lies in two places.
     window.files.path = old
+    window.files.moved.emit()
 
 
 def test_every_control_has_a_name_and_a_tip(window: MainWindow) -> None:
@@ -359,6 +388,8 @@ def test_every_control_has_a_name_and_a_tip(window: MainWindow) -> None:
         for kind in (QAbstractButton, QLineEdit, QComboBox, QSlider)
         for item in window.findChildren(kind)
         if not item.objectName().startswith("qt_")
+        # What another test closed is no more to be seen; what is folded away is.
+        and not (item.window().isHidden() and item.window() is not window)
         # The little cross that empties a field belongs to the field.
         and not isinstance(item.parent(), QLineEdit)
         and not (item.accessibleName() and item.toolTip())

@@ -27,7 +27,7 @@ from altana.app.theme.tokens import LIGHT
 from altana.app.workspace.production import Production
 from altana.core.edits.shots import add_shots, change_shots, checked_tone
 from altana.core.project import LINES, MATERIALS, PICTURE, USUAL_QUALITIES, Project, Shot, Tone
-from altana.jobs.film import BEFORE_FOLDER
+from altana.jobs.job_files import BEFORE_FOLDER
 from altana.jobs.orders import DrawFinished, DrawPicture, DrawRound, Order
 from tests.app.conftest import drag, enter, look_at, named, press, shots_of, until
 
@@ -183,6 +183,13 @@ def test_names_that_clash_are_shown_and_nothing_starts(window: MainWindow, desk:
     assert "Nothing was started" in window.notice_bar.sentence
 
 
+def test_on_the_list_there_is_nothing_for_results(window: MainWindow, desk: HandOverDesk) -> None:
+    assert window.property("began_with") == [True, True]
+    assert desk.tone_button.isHidden() and desk.results.view_choice.isHidden()
+    desk.choose_page(RESULTS)
+    assert not desk.tone_button.isHidden() and not desk.results.view_choice.isHidden()
+
+
 def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(
     window: MainWindow, desk: HandOverDesk
 ) -> None:
@@ -204,7 +211,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(
         "--out",
         str(beside),
     ]
-    subprocess.run(ask, check=True, capture_output=True, timeout=120)
+    subprocess.run(ask, check=True, capture_output=True, timeout=600)
     ours, theirs = (
         {path.relative_to(out).as_posix(): path.read_bytes() for path in out.rglob("*") if path.is_file()}
         for out in (desk.out, beside)
@@ -485,7 +492,10 @@ def test_a_region_is_drawn_in_the_picture(window: MainWindow, desk: HandOverDesk
 
 def test_a_run_pauses_goes_on_and_is_stopped(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
-    window.workspace.bridge.apply("x", lambda p: change_shots(p, ids[:2], width_px=900, quality="final"))
+    # So many samples that it is not over before it is stopped, on whatever machine.
+    window.workspace.bridge.apply(
+        "x", lambda p: change_shots(p, ids[:2], width_px=96, quality="final", samples=60_000)
+    )
     desk.refresh()
     press(desk.run_bar.go)
     until(lambda: desk.production.state.label, 30)

@@ -193,3 +193,14 @@ def test_the_list_and_handing_over(window: MainWindow, keyboard: Keyboard) -> No
     until(lambda: not window.handover.run_bar.tests.running, 90)
     keyboard.find("results: everything that was made")
     assert window.handover.results.isVisible() and window.handover.results.made
+
+
+def test_a_number_entered_is_chosen_whole_and_typed_over(window: MainWindow, keyboard: Keyboard) -> None:
+    keyboard.enter("Eye above floor", "1.3")
+    # Still in the field: letters are keys of the desk now, but Control and A is the field's.
+    keyboard.key(Qt.Key.Key_End)
+    keyboard.key(Qt.Key.Key_A, CONTROL)
+    keyboard.type("1.2")
+    keyboard.key(Qt.Key.Key_Return)
+    assert active(window).eye[2] == pytest.approx(1.2, abs=0.02)
+    assert len(window.workspace.state.selected) == 1

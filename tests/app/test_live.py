@@ -11,10 +11,12 @@ import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 
+from altana.app.canvas.live import REST_MS
 from altana.app.canvas.picture_view import pixels_of
 from altana.app.shell.window import COMPOSE, MainWindow
 from altana.core.edits.cameras import change_camera
 from altana.core.edits.shots import add_shots, change_shots, set_making, start_values
+from altana.core.picture_key import KNOWN
 from altana.core.project import PANORAMA, STILL, Making, Project
 from altana.jobs.light import light_of
 from altana.jobs.models import Opened
@@ -44,6 +46,14 @@ def frame(window: MainWindow) -> Iterator[MainWindow]:
         window.compose.pictures.look_at(window.compose.frame)
     yield window
     window.compose.pictures.setCurrentWidget(window.compose.frame)
+
+
+def settled(window: MainWindow) -> None:
+    """Nothing is asked for any more: whatever was still laid out or lit is."""
+    ordered = -1
+    while ordered != window.workspace.studio.ordered:
+        ordered = window.workspace.studio.ordered
+        QTest.qWait(4 * REST_MS)
 
 
 def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None:
@@ -142,24 +152,29 @@ def test_drawn_as_is_set_where_the_camera_is_composed(frame: MainWindow) -> None
     assert group.rendition.currentText() == "materials"
 
 
-def test_all_round_is_live_while_it_is_placed(frame: MainWindow) -> None:
-    view = frame.compose.pictures.round
+def test_all_round_is_live_while_it_is_placed(frame: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    view, studio = frame.compose.pictures.round, frame.workspace.studio
+    # Once the soft light is known nothing but the hand changes the picture any more.
+    until(lambda: studio.scenery.lit == KNOWN, 60)
     QTest.keyClick(frame, Qt.Key.Key_Z)
     assert frame.compose.pictures.currentWidget() is view
     until(lambda: view.image is not None and view.look == "full", 60)
+    settled(frame)
     assert view.image.width() == 2 * view.image.height()
     assert "level" in view.caption() and "Set aside: the 24 mm lens" in view.caption()
     before = view.image
     # Turning draws nothing anew: the same picture is shown turned, the camera's heading goes along.
     hall = frame.workspace.bridge.project.camera(HALL)
-    ordered = frame.workspace.studio.ordered
+    ordered = studio.ordered
     middle = view.rect_of().center()
-    drag(view, middle, middle + QPointF(view.rect_of().width() / 4, 0.0))
+    with monkeypatch.context() as turning:
+        turning.setattr(studio, "order_round", lambda *_: pytest.fail("drawn anew for a turn"))
+        drag(view, middle, middle + QPointF(view.rect_of().width() / 4, 0.0))
+        QTest.qWait(2 * REST_MS)
     turned = frame.workspace.bridge.project.camera(HALL)
     assert turned.heading_deg == pytest.approx((hall.heading_deg - 90.0) % 360.0, abs=1.0)
     assert (turned.eye, turned.tilt_deg, turned.focal_mm) == (hall.eye, hall.tilt_deg, hall.focal_mm)
     assert frame.workspace.bridge.document.undo_label == "Turn camera"
-    QTest.qWait(250)
     assert view.image is before
     frame.workspace.bridge.undo()
     # While it is moved it follows, coarse; at rest it is fine again.
@@ -184,7 +199,7 @@ def test_all_round_is_live_while_it_is_placed(frame: MainWindow) -> None:
     frame.workspace.bridge.commit("Move camera")
     until(lambda: looks[-1] == "full" and view.look == "full", 60)
     frame.workspace.bridge.undo()
-    assert frame.workspace.studio.ordered > ordered
+    assert studio.ordered > ordered
     press(view.add)
     row = frame.workspace.bridge.project.shots[-1]
     assert (row.kind, row.subject) == (PANORAMA, HALL)

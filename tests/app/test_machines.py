@@ -5,21 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-import pytest
 from PySide6.QtWidgets import QMenu
 
 from altana.app.hand_over.desk import HandOverDesk
 from altana.app.hand_over.where_menu import OtherMachines
 from altana.app.shell.window import MainWindow
-from altana.app.workspace.production import HERE, Where
+from altana.app.workspace.production import Where
 from altana.jobs.following import MachineShare
 from altana.jobs.machines.places import make_certificates
 from tests.app.conftest import press, shots_of, until
-
-
-@pytest.fixture(autouse=True)
-def _here_again(desk: HandOverDesk) -> None:
-    desk.run_bar.where.choose(HERE)
 
 
 def entries(desk: HandOverDesk) -> dict[str, bool]:

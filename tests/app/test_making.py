@@ -10,13 +10,14 @@ from dataclasses import replace
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QMenu, QMessageBox
+from PySide6.QtWidgets import QLabel, QMenu, QMessageBox
 
 from altana.app.hand_over import made_list
 from altana.app.hand_over.desk import RESULTS, HandOverDesk
 from altana.app.shell.window import HAND_OVER, MainWindow
 from altana.app.workspace.production import SEEN_FILE, Production
 from altana.core.edits.shots import change_shots
+from altana.core.picture_key import ESTIMATED, KNOWN
 from altana.core.project import PENCIL, TRANSPARENT, Tone
 from altana.storage.made import FILE
 from tests.app.conftest import look_at, named, press, shots_of, until
@@ -126,6 +127,19 @@ def test_everything_that_is_made_lands_in_results(window: MainWindow, desk: Hand
     assert [changed for _, changed in desk.list.states] == [(), (), ()]
 
 
+def test_it_is_said_when_pictures_wait_for_the_light(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    studio = window.workspace.studio
+    for lit, said in ((ESTIMATED, True), (KNOWN, False)):
+        monkeypatch.setattr(studio, "lit", lit)
+        window.making.make_stills()
+        sheet = window.making.sheet
+        told = [label.text() for label in sheet.findChildren(QLabel)]
+        assert any("pictures wait for it" in text for text in told) == said
+        sheet.reject()
+
+
 def test_rows_are_added_to_a_run_and_tests_made_beside_it(window: MainWindow, desk: HandOverDesk) -> None:
     rows = desk.list.rows
     desk.table.choose([rows[0].shot.id, rows[2].shot.id])
@@ -179,8 +193,10 @@ def test_a_run_that_was_stopped_is_not_broken_off_and_a_night_is_told_of(
     until(over, 60)
     time.sleep(0.5)
     assert not (job / SEEN_FILE).exists()
+    sentences: list[str] = []
+    window.workspace.notices.told.connect(lambda notice: sentences.append(notice.sentence))
     window._project_shown()
-    told = window.notice_bar.sentence
+    told = next((text for text in sentences if text.startswith("While Altana")), "")
     assert told.startswith("While Altana was closed: 3 files made in") and "1 set aside" in told
     assert "nowhere.png" in told
     window.going.to_results()

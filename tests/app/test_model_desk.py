@@ -256,6 +256,9 @@ def test_search_ranks_and_leads_there(window: MainWindow) -> None:
         for name, kind in (("Bench", "Furniture"), ("Bench view", "camera"), ("A bench", "room"))
     ]
     assert [item.kind for item in best(entries, "bench")] == ["camera", "Furniture", "room"]
+    # What is called exactly so comes before a walk that only begins so.
+    stairs = [Entry("Stair to the gallery", "walk", lambda: None), Entry("Stair", "Stair", lambda: None)]
+    assert [item.name for item in best(stairs, "stair")] == ["Stair", "Stair to the gallery"]
     QTest.keyClick(window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     assert window.top.search.hasFocus()
     QTest.keyClicks(window.top.search, "tower from")
@@ -442,13 +445,17 @@ def test_what_is_not_saved_is_kept_and_offered_after_a_crash(
     # Neither waiting nor further work makes what is offered vanish before it is taken or left on purpose.
     window.files.keep_now()
     assert autosave.kept(path) is not None
-    window.workspace.bridge.apply("y", lambda p: set_camera(p, "cam-02", name="Later"))
+    # What another test saved may have locked some.
+    free = next(item.id for item in saved.cameras[1:] if not item.locked)
+    assert window.workspace.bridge.apply("y", lambda p: set_camera(p, free, name="Later"))
     window.files.keep_now()
     first = autosave._read(path, False)
     newest = autosave.kept(path)
     assert first is not None
     assert newest is not None
-    assert (first.project.cameras[0].name, newest.project.cameras[1].name) == ("Not saved", "Later")
+    assert first.project.cameras[0].name == "Not saved"
+    later = newest.project.camera(free)
+    assert later is not None and later.name == "Later"
     window.workspace.bridge.undo()
     press(window.notice_bar.offer)
     assert window.workspace.bridge.project.cameras[0].name == "Not saved"

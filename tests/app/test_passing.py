@@ -66,6 +66,10 @@ def test_a_name_of_ones_own_stays_and_a_camera_behind_its_wall_is_still_inside(w
     window.compose.settings.cut.back.go(None, "width")
     assert now(window, office).eye[0] > 2.3
     assert "stands outside" not in window.notice_bar.sentence
+    # In the ground it is on neither side.
+    deep = stood(window, Camera("", "Deep", FORECOURT, 0.0, inside=False))
+    moved(window, deep, (7.0, -30.0, -2.0))
+    assert "stands inside" not in window.notice_bar.sentence
     # Locked cameras, and moves on one side, say nothing.
     window.workspace.notices.clear()
     moved(window, name, (9.0, 24.0, 1.6))

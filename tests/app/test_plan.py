@@ -228,3 +228,22 @@ def test_other_cameras_are_painted_once_for_as_long_as_they_stay(window: MainWin
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-02", heading_deg=10.0))
     plan.grab()
     assert plan.cameras._others is not dragging
+
+
+def test_names_of_rooms_stand_whole_in_what_is_seen_of_them(window: MainWindow) -> None:
+    """However far in, no name is cut by the sheet's edge, and the room that fills the sheet is named."""
+    plan = window.compose.plan
+    scene = window.workspace.studio.scene
+    assert scene is not None and plan.storey is not None
+    plan.grab()
+    fitted = len(plan.cameras.lettered)
+    assert fitted >= 3
+    hall = next(room for room in scene.model.rooms if room.name == "Waiting hall")
+    middle = np.array(hall.outline).mean(axis=0)
+    for _ in range(5):
+        plan.zoom(1.5, plan.to_screen(*middle.tolist()))
+        plan.grab()
+        assert all(plan.rect().contains(box.toAlignedRect()) for box in plan.cameras.lettered)
+    inside = [box for box in plan.cameras.lettered if box.width() > 30]
+    assert len(inside) == 1
+    plan.fit()

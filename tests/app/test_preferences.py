@@ -11,6 +11,7 @@ from PySide6.QtGui import QKeySequence, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
+from altana.app.shell.notice_bar import SHOWN_MS
 from altana.app.shell.search import best
 from altana.app.shell.start_page import StartPage
 from altana.app.shell.window import COMPOSE, HAND_OVER, WALK, MainWindow
@@ -18,6 +19,7 @@ from altana.app.theme.lengths import UNITS, length, typed_length, wording
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.tokens import DARK, LIGHT
 from altana.app.theme.widgets import ChoiceBox, Slider
+from altana.app.workspace.notices import Offer, Weight
 from altana.app.workspace.preferences import CHROMES
 from altana.core.edits.shots import add_shots, start_values
 from altana.core.project import STILL
@@ -211,6 +213,14 @@ def test_return_enters_a_number_and_letters_are_keys_again(window: MainWindow) -
     text = field.text()
     QTest.keyClicks(field, "q")
     assert field.text() == text and field.hasFocus()
+    # With Shift, which is a key of its own before the letter, too.
+    QTest.keyPress(field, Qt.Key.Key_Shift)
+    QTest.keyClick(field, Qt.Key.Key_T, Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyRelease(field, Qt.Key.Key_Shift)
+    assert field.text() == text
+    window.compose.pictures.compare(False)
+    field.setFocus()
+    QTest.keyClick(field, Qt.Key.Key_Return)
     QTest.keyClicks(field, "4")
     assert field.text().startswith("4")
     # Escape takes what was typed back, then leaves the field.
@@ -218,6 +228,26 @@ def test_return_enters_a_number_and_letters_are_keys_again(window: MainWindow) -
     assert field.text() == text and field.hasFocus()
     QTest.keyClick(field, Qt.Key.Key_Escape)
     assert not field.hasFocus()
+
+
+def test_a_text_that_is_one_value_gives_the_keys_back_too(window: MainWindow) -> None:
+    window.going.choose_desk(COMPOSE)
+    window.workspace.state.select("cam-01")
+    field = window.compose.settings.format.proportion
+    field.setFocus()
+    enter(field, "2.2:1")
+    camera = window.workspace.bridge.project.camera("cam-01")
+    assert camera is not None and camera.width_px / camera.height_px == pytest.approx(2.2, abs=0.002)
+    text = field.text()
+    QTest.keyClicks(field, "q")
+    assert field.text() == text and field.hasFocus()
+    # Figures and a press begin anew.
+    QTest.keyClicks(field, "3:2")
+    assert field.text() == "3:2"
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    press(field)
+    QTest.keyClicks(field, "q")
+    assert "q" in field.text()
 
 
 def test_nonsense_and_values_out_of_range_are_told_at_the_field(window: MainWindow) -> None:
@@ -232,6 +262,58 @@ def test_nonsense_and_values_out_of_range_are_told_at_the_field(window: MainWind
     assert window.workspace.bridge.project.camera("cam-01").focal_mm == 1200.0  # type: ignore[union-attr]
     enter(field, "28")
     assert field.toolTip() == tip and not field.property("wrong")
+
+
+def test_the_chosen_entry_of_a_list_is_readable(window: MainWindow) -> None:
+    # A list of the desk's own plan: what is chosen in it stands out from the ground and from its letters.
+    box = window.compose.plan.controls.storeys
+    box.showPopup()
+    view = box.view()
+    QApplication.processEvents()
+    row = view.visualRect(view.model().index(box.currentIndex(), 0))
+    picture = view.viewport().grab(row).toImage()
+    shown = {
+        picture.pixelColor(x, y).lightness() for x in range(picture.width()) for y in range(picture.height())
+    }
+    box.hidePopup()
+    assert max(shown) - min(shown) > 100
+
+
+def test_commands_are_had_from_a_text_field_and_editing_stays_its_own(window: MainWindow) -> None:
+    field = window.compose.settings.format.proportion
+    field.setFocus()
+    field.setText("2.2:1")
+    QTest.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert field.selectedText() == "2.2:1"
+    cameras = len(window.workspace.bridge.project.cameras)
+    QTest.keyClick(field, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+    assert len(window.workspace.bridge.project.cameras) == cameras + 1
+    field.setFocus()
+    QTest.keyClick(field, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
+    until(lambda: QApplication.activeModalWidget() is not None, 5)
+    assert QApplication.activeModalWidget() is window.making.sheet
+    window.making.sheet.reject()
+
+
+def test_find_gives_the_keys_back(window: MainWindow) -> None:
+    frame = window.compose.frame
+
+    def found(text: str) -> None:
+        QTest.keyClick(window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+        QTest.keyClicks(window.top.search, text)
+        QTest.keyClick(window.top.search, Qt.Key.Key_Return)
+
+    window.compose.strip.view.setFocus()
+    found("hall from the quay")
+    # The keys of the Frame move the camera that was found.
+    assert window.workspace.state.active is not None
+    assert window.workspace.state.active.name == "Hall from the quay doors" and frame.hasFocus()
+    found("guides on or off")
+    assert frame.hasFocus()
+    window.compose.settings.lens.focal.setFocus()
+    found("guides on or off")
+    # Not to a field, which would take the next key for a number.
+    assert not window.compose.settings.lens.focal.hasFocus() and not window.top.search.hasFocus()
 
 
 def test_escape_leaves_one_thing_a_press(window: MainWindow) -> None:
@@ -270,6 +352,22 @@ def test_a_notice_moves_nothing(window: MainWindow) -> None:
         window.workspace.notices.clear()
 
 
+def test_notes_go_by_themselves_and_trouble_stays(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    notices, bar = window.workspace.notices, window.notice_bar
+    monkeypatch.setitem(SHOWN_MS, Weight.NOTE, 50)
+    notices.note("It was so already.", Offer("Look at it", lambda: None))
+    QTest.qWait(150)
+    assert not bar.isHidden()
+    notices.trouble("It could not be done.")
+    QTest.qWait(150)
+    assert not bar.isHidden()
+    notices.note("It was so already.")
+    assert not bar.isHidden()
+    until(bar.isHidden, 5)
+
+
 def test_what_is_added_is_chosen_in_sight_and_never_twice_unsaid(window: MainWindow) -> None:
     window.going.choose_desk(HAND_OVER)
     desk, bridge = window.handover, window.workspace.bridge
@@ -291,6 +389,15 @@ def test_what_is_added_is_chosen_in_sight_and_never_twice_unsaid(window: MainWin
         5,
     )
     assert "In the list already: Waiting hall to the water" in window.notice_bar.sentence
+    # It covers nothing that is pressed, and what is there already is chosen when nothing is added.
+    bar, notice = desk.run_bar, window.notice_bar
+    assert bar.isVisible() and notice.isVisible()
+    top = bar.mapTo(window, bar.rect().topLeft()).y()
+    assert notice.mapTo(window, notice.rect().bottomLeft()).y() < top
+    desk.table.choose([])
+    desk.side.add(STILL)
+    chosen = {shot.subject for shot in bridge.project.shots if shot.id in desk.table.chosen}
+    assert chosen == {"cam-01", "cam-20"}
 
 
 def test_f2_renames_what_the_desk_is_about(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from types import SimpleNamespace
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QObject, QPoint, QPointF, Qt, Signal
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMenu, QPushButton
+from PySide6.QtWidgets import QApplication, QInputDialog, QMenu, QPushButton
 
 from altana.app.shell.window import WALK, MainWindow
+from altana.app.walk.findings import Findings
 from altana.core.edits.walks import add_walk, set_walk
 from altana.core.project import CORNER, Walk, WalkKey
 from tests.app.conftest import drag, enter, press, until
@@ -66,6 +68,29 @@ def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, de
     place = QPoint(round(desk.timeline.x_of(last.worst_s)), 7)
     QTest.mouseClick(desk.timeline, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
     assert window.workspace.state.moment == pytest.approx(last.worst_s)
+
+
+class _Studio(QObject):
+    """What findings hear of: another model, and the answers about walks."""
+
+    opened = Signal()
+    walk_checked = Signal(object, object)
+    film_checked = Signal(object, object)
+    unrolled = Signal(object, object)
+
+
+def test_what_was_found_in_another_model_is_forgotten(application: QApplication) -> None:
+    walk, studio = Walk("walk-01", "Round", ()), _Studio()
+    state = SimpleNamespace(walk=walk)
+    workspace = SimpleNamespace(bridge=None, state=state, studio=studio)
+    findings = Findings(workspace)  # type: ignore[arg-type]
+    studio.walk_checked.emit(walk, ())
+    studio.film_checked.emit(walk, ())
+    studio.unrolled.emit(walk, "a long section")
+    assert findings.known_flags() == () and findings.sheet == "a long section"
+    studio.opened.emit()
+    assert findings.known_flags() is None and findings.sheet is None
+    assert findings.film_flags == (None, ())
 
 
 def test_scrubbing_and_keys_in_the_timeline(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -241,6 +266,21 @@ def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> No
     assert camera.tilt_deg == 0.0
 
 
+def test_any_rate_may_be_typed(window: MainWindow, desk, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
+    rate, state = desk.settings.timing.rate, window.workspace.state
+    seconds = state.walk.seconds  # type: ignore[union-attr]
+    typed = ["20", "lots", "30000/1001"]
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: (typed.pop(0), True))
+    for wanted in ("20", "20", "30000/1001"):
+        rate.setCurrentIndex(rate.count() - 1)
+        rate.activated.emit(rate.count() - 1)
+        assert state.walk is not None and (state.walk.rate, state.walk.seconds) == (wanted, seconds)
+        assert rate.currentData() == wanted
+    # What is no rate was told, and nothing changed.
+    assert "is not a frame rate" in window.notice_bar.sentence
+    assert rate.itemText(rate.count() - 1) == "Another rate…"
+
+
 def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     scene = window.workspace.studio.scene
     assert scene is not None
@@ -270,6 +310,29 @@ def test_a_turntable_round_the_chosen_object_and_its_stops(window: MainWindow, d
     assert window.workspace.bridge.project.cameras[-1].group == "Round Lookout roof"
     window.workspace.bridge.undo()
     assert len(window.workspace.bridge.project.cameras) == count
+
+
+def test_a_walk_up_the_chosen_stair(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    count = len(window.workspace.bridge.project.walks)
+    window.workspace.state.choose_object("")
+    press(desk.walks.stair)
+    # Two stairs: which one is asked for, nothing is made.
+    assert (
+        len(window.workspace.bridge.project.walks) == count
+        and "Choose the stair first" in window.notice_bar.sentence
+    )
+    model = window.workspace.studio.scene.model
+    window.workspace.state.choose_object(model.objects[model.object_number("Tower stair")].id)
+    assert desk.walks.stair.text() == "Up: Tower stair"
+    press(desk.walks.stair)
+    until(lambda: walk_of(window).name == "Up Tower stair", 20)
+    assert walk_of(window).keys[-1].eye[2] == pytest.approx(18.6, abs=0.01)
+    window.workspace.state.choose_object(model.objects[model.object_number("Bench 1")].id)
+    # What is no stair is not called one.
+    assert desk.walks.stair.text() == "Up the chosen stair"
+    press(desk.walks.stair)
+    until(lambda: "no stair to walk up" in window.notice_bar.sentence, 20)
+    assert len(window.workspace.bridge.project.walks) == count + 1
 
 
 def test_a_turntable_is_dragged_on_the_plan(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
@@ -584,6 +647,18 @@ def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) 
     press(settings.camera_here.key_switches["hour"])
     assert walk_of(window).keys[3].hour is None
     assert desk.frame.picture.light() == window.workspace.bridge.project.light
+    lamps = settings.camera_here.key_fields["lamps"]
+    press(settings.camera_here.key_switches["lamps"])
+    assert walk_of(window).keys[3].lamps == 0.0
+    enter(lamps, "60")
+    assert (walk_of(window).keys[3].lamps, lamps.value) == (0.6, 60.0)
+    assert desk.frame.picture.light().lamps.share == pytest.approx(0.6)
+    # Their soft light is asked for, off and at full strength, from which the Frame dims it.
+    asked = window.workspace.own_lights.wanted()
+    assert [item.lamps.share for item in asked if item != window.workspace.bridge.project.light] == [1.0]
+    press(settings.camera_here.key_switches["lamps"])
+    assert walk_of(window).keys[3].lamps is None
+    assert window.workspace.own_lights.wanted() == ()
     settings.camera_here.group.fold()
 
 

@@ -15,7 +15,7 @@ from PySide6.QtTest import QTest
 from altana.app.shell import main as start_module
 from altana.app.shell.window import COMPOSE, WALK, MainWindow
 from altana.core.edits.walks import set_walk
-from altana.render.encode import film_facts
+from altana.render.film_file import film_facts
 from altana.storage.project_file import from_json, to_json
 from tests.app.conftest import press, until
 from tests.conftest import picture_at
@@ -164,11 +164,11 @@ def test_dropping_and_damaged_files(window: MainWindow, tmp_path: Path) -> None:
 
 
 def test_first_start_writes_and_opens_the_demo(
-    window: MainWindow, demo_files: Path, monkeypatch: pytest.MonkeyPatch
+    window: MainWindow, demo_files: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(start_module, "demo_folder", lambda: demo_files)
-    window.files.settings = QSettings(str(demo_files.parent / "empty.ini"), QSettings.Format.IniFormat)
-    window.files.settings.clear()
+    empty = QSettings(str(tmp_path / "empty.ini"), QSettings.Format.IniFormat)
+    monkeypatch.setattr(window.files, "settings", empty)
     path = window.files.path
     # Nothing is opened unasked: the first page offers what was opened lately, the demo, a file of one's own.
     page = start_module._first(window, None)

@@ -14,6 +14,7 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.core.checks.gaps import Gaps
 from altana.core.checks.perspective import Vanishing, vanishing_points
 from altana.core.checks.verticals import Verticals
@@ -22,10 +23,10 @@ from altana.core.project import Camera, Limits
 
 #: The aids by name, with what each shows.
 AIDS = {
-    "verticals": "Vertical edges: how far each deviates, in pixels of the output",
-    "vanishing": "Vanishing points of verticals and walls, and which way they lie",
-    "cut faces": "Cut faces: where a bound opens something",
-    "gaps": "Gaps: openings that nothing closes, ground that ends",
+    "verticals": tr("Vertical edges: how far each deviates, in pixels of the output"),
+    "vanishing": tr("Vanishing points of verticals and walls, and which way they lie"),
+    "cut faces": tr("Cut faces: where a bound opens something"),
+    "gaps": tr("Gaps: openings that nothing closes, ground that ends"),
 }
 HATCH_PX = 9
 MOST_LABELS = 6
@@ -69,12 +70,12 @@ def paint_verticals(
             _label(painter, rect, at, f"! {abs(off):.1f} px {'right' if off > 0 else 'left'}", taken, tokens)
     worst = found.worst_px
     if not found.count:
-        text = "No vertical edge in view is long enough to be judged"
+        text = tr("No vertical edge in view is long enough to be judged")
     else:
         text = (
-            f"{found.count} vertical edges, at worst {worst:.1f} px off"
+            tr("%n vertical edges, at worst {worst:.1f} px off", "", found.count, worst=worst)
             if worst >= 0.05
-            else f"{found.count} vertical edges, all true"
+            else tr("%n vertical edges, all true", "", found.count)
         )
     _label(painter, rect, QPointF(rect.left() + 8, rect.bottom() - 16), text, taken, tokens)
     painter.restore()
@@ -96,12 +97,12 @@ def paint_vanishing(
             continue
         at = QPointF(rect.left() + point.place[0] * x, rect.top() + point.place[1] * y)
         _rays(painter, rect, at)
-        name = point.name if point.name == "verticals" else f"walls {point.name}"
+        name = point.name if point.name == "verticals" else tr("walls {name}", name=point.name)
         if rect.contains(at):
             painter.setPen(QPen(QColor("#FBFAF6"), 2.0))
             for run in (QPointF(8, 0), QPointF(0, 8)):
                 painter.drawLine(at - run, at + run)
-            _label(painter, rect, at + QPointF(10, -12), f"{name} vanish here", taken, tokens)
+            _label(painter, rect, at + QPointF(10, -12), tr("{name} vanish here", name=name), taken, tokens)
         else:
             _outside(painter, rect, at, f"{name}: {_away(rect, at)}", taken, tokens)
     painter.restore()
@@ -109,7 +110,7 @@ def paint_vanishing(
 
 def _away(rect: QRectF, at: QPointF) -> str:
     wide = math.hypot(at.x() - rect.center().x(), at.y() - rect.center().y()) / rect.width()
-    return f"{wide:.1f} frame widths away" if wide < 100 else "very far"
+    return tr("{wide:.1f} frame widths away", wide=wide) if wide < 100 else tr("very far")
 
 
 def _rays(painter: QPainter, rect: QRectF, at: QPointF) -> None:
@@ -164,7 +165,7 @@ def _at_infinity(
             painter,
             rect,
             QPointF(rect.center().x() - 70, rect.top() + 14),
-            "verticals stay vertical",
+            tr("verticals stay vertical"),
             taken,
             tokens,
         )
@@ -173,7 +174,7 @@ def _at_infinity(
             painter,
             rect,
             QPointF(rect.right() - 170, rect.center().y()),
-            f"walls {point.name} stay level",
+            tr("walls {name} stay level", name=point.name),
             taken,
             tokens,
         )
@@ -228,7 +229,7 @@ def paint_gaps(painter: QPainter, rect: QRectF, found: Gaps, tokens: Tokens) -> 
             painter.setPen(QPen(colour, width))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(box)
-        words = "opening" if gap.kind == "hole" else "ground ends"
+        words = "opening" if gap.kind == "hole" else tr("ground ends")
         _label(
             painter,
             rect,

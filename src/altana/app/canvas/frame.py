@@ -14,6 +14,7 @@ from altana.app.canvas.gestures.frame import SHIFT, EdgeGesture, FrameGesture, M
 from altana.app.canvas.gestures.nudges import Nudges
 from altana.app.canvas.gestures.stand import StandGesture
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import STANDING_M
 from altana.core.edits.cameras import change_camera, stays_plumb
@@ -80,9 +81,9 @@ class FrameView(FrameWell):
     def toggle_floor(self) -> None:
         """Whether walking in the Frame keeps the eye's height above the floor."""
         self.keep_on_floor = not self.keep_on_floor
-        kept = "Walking keeps the eye's height above the floor."
+        kept = tr("Walking keeps the eye's height above the floor.")
         self._bridge.notices.note(
-            kept if self.keep_on_floor else "Walking stays level, whatever the floor does."
+            kept if self.keep_on_floor else tr("Walking stays level, whatever the floor does.")
         )
 
     # ------------------------------------------------------------------ moving
@@ -134,17 +135,17 @@ class FrameView(FrameWell):
         if place is not None:
             self.wall_picked.emit(place)
         elif self.frame_rect().contains(at):
-            self._bridge.notices.trouble("There is no wall there. Press on the wall to look past.")
+            self._bridge.notices.trouble(tr("There is no wall there. Press on the wall to look past."))
 
     def _stand(self, at: QPointF, camera: Camera) -> None:
         scene, found = self._studio.scene, self.picking.hit(at)
         if scene is None or found is None:
-            self._bridge.notices.trouble("There is no floor there. Press on a floor seen in the picture.")
+            self._bridge.notices.trouble(tr("There is no floor there. Press on a floor seen in the picture."))
             return
         face, place = found
         # Level and seen from above; how the model winds its triangles says nothing about that.
         if abs(scene.rays.face_normal(face)[2]) < FLOOR_UPRIGHT or place[2] >= camera.eye[2]:
-            self._bridge.notices.trouble("That is not a floor. Press on a floor seen in the picture.")
+            self._bridge.notices.trouble(tr("That is not a floor. Press on a floor seen in the picture."))
             return
         try:
             self._stood = StandGesture(

@@ -12,6 +12,7 @@ from altana.app.canvas.aids import HATCHED, hatched, paint_gaps, paint_vanishing
 from altana.app.canvas.frame_picture import FramePicture
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import at_rise_limit
 from altana.core.project import Camera
@@ -119,13 +120,11 @@ class FrameAids:
                 self._studio.staging(self._bridge.project, camera), scene.lookup
             )
             if count:
-                notes.append(
-                    f"{count} {'object' if count == 1 else 'objects'} hidden here: the picture shows {'it' if count == 1 else 'them'}"
-                )
+                notes.append(tr("%n objects hidden here: the picture shows them", "", count))
         if self._frame.standing:
-            notes.append("Press on a floor: the eye. Drag: what it looks at. Escape leaves.")
+            notes.append(tr("Press on a floor: the eye. Drag: what it looks at. Escape leaves."))
         if self._frame.picking_wall:
-            notes.append("Press on the wall to look past, here or on the plan or section. Escape leaves.")
+            notes.append(tr("Press on the wall to look past, here or on the plan or section. Escape leaves."))
         shown = self._frame.camera
         if (
             shown is not None
@@ -134,10 +133,13 @@ class FrameAids:
         ):
             limit = self._bridge.project.limits.steepest_rise_deg
             notes.append(
-                f"Kept plumb: the lens is shifted as far as it goes ({limit:.0f}°). Let it tilt to look further."
+                tr(
+                    "Kept plumb: the lens is shifted as far as it goes ({limit:.0f}°). Let it tilt to look further.",
+                    limit=limit,
+                )
             )
         if self._frame.dragging and self._frame.speed != 1.0:
-            notes.append(f"speed × {self._frame.speed:g}")
+            notes.append(tr("speed × {speed:g}", speed=self._frame.speed))
         if not notes:
             return
         painter.setFont(text_font(9))

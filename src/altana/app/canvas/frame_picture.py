@@ -16,7 +16,7 @@ from altana.core.light.own import light_for
 from altana.core.picture_key import PictureKey, camera_key
 from altana.core.project import Camera, Light
 from altana.core.staging import Staging
-from altana.render.renderer import COARSE
+from altana.render.quality import COARSE
 
 #: Hatched aids are looked at this wide.
 AIDED_PX = 640

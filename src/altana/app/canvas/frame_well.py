@@ -12,8 +12,10 @@ from altana.app.canvas.frame_aids import INTENT_PX, FrameAids
 from altana.app.canvas.frame_picture import FramePicture
 from altana.app.canvas.guides import paint_guides
 from altana.app.canvas.loose import LooseRibbon
+from altana.app.canvas.picture_view import paint_focus
 from altana.app.canvas.ways import WayButtons
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.project import Camera
@@ -53,7 +55,7 @@ class FrameWell(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setMinimumSize(220, 150)
-        self.setAccessibleName("Frame")
+        self.setAccessibleName(tr("Frame"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._rest = Soon(self, REST_MS, lambda: self.picture.order("full"))
         self.ways = WayButtons(self, shift=not plain and not walking)
@@ -163,19 +165,16 @@ class FrameWell(QWidget):
         if camera is None:
             self.over.say(
                 painter,
-                "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at.",
+                tr(
+                    "Stand a camera: press “Stand a camera”, then press on the plan and drag to what it looks at."
+                ),
             )
         elif self.picture.image is None:
             painter.fillRect(rect, QColor("#8A8A8A"))
-            self.over.say(painter, "Drawing the picture…")
+            self.over.say(painter, tr("Drawing the picture…"))
         else:
             self._picture(painter, rect, camera)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(QColor(self._tokens.band), 1))
-            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
-            painter.setPen(QPen(QColor(self._tokens.band_text), 1))
-            painter.drawRect(self.rect().adjusted(3, 3, -4, -4))
+        paint_focus(painter, self, self._tokens)
         painter.end()
 
     def _picture(self, painter: QPainter, rect: QRectF, camera: Camera) -> None:

@@ -13,15 +13,15 @@ from PySide6.QtGui import (
     QKeyEvent,
     QPainter,
     QPaintEvent,
-    QPen,
     QResizeEvent,
     QShowEvent,
 )
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from altana.app.canvas.picture_view import paint_caption
+from altana.app.canvas.picture_view import paint_caption, paint_focus
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import camera_in_format, row_as_made
@@ -137,17 +137,13 @@ class LivePicture(QWidget):
         rect = self.rect_of()
         if self.image is None:
             painter.fillRect(rect, QColor("#8A8A8A"))
-            paint_caption(painter, QRectF(self.rect()), "Drawing the picture…", self._tokens)
+            paint_caption(painter, QRectF(self.rect()), tr("Drawing the picture…"), self._tokens)
         else:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             self.paint_image(painter, rect)
             self.paint_over(painter, rect)
             paint_caption(painter, QRectF(self.rect()), self.caption(), self._tokens)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            for inset, colour in ((1, self._tokens.band), (3, self._tokens.band_text)):
-                painter.setPen(QPen(QColor(colour), 1))
-                painter.drawRect(self.rect().adjusted(inset, inset, -inset - 1, -inset - 1))
+        paint_focus(painter, self, self._tokens)
         painter.end()
 
     def paint_image(self, painter: QPainter, rect: QRectF) -> None:
@@ -175,13 +171,15 @@ class FinishedView(LivePicture):
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         super().__init__(workspace, tokens)
         self.base = Path()
-        self.setAccessibleName("As it will be made")
-        self.setToolTip("The picture as its row of the shot list makes it. Escape or F4: back to the Frame.")
+        self.setAccessibleName(tr("As it will be made"))
+        self.setToolTip(
+            tr("The picture as its row of the shot list makes it. Escape or F4: back to the Frame.")
+        )
         self._row.addWidget(
             button(
-                "Back to the Frame",
+                tr("Back to the Frame"),
                 "onwell",
-                "The camera's picture to move in (F4 or Escape)",
+                tr("The camera's picture to move in (F4 or Escape)"),
                 self.left.emit,
             )
         )
@@ -251,12 +249,22 @@ class FinishedView(LivePicture):
         """How it is drawn, and how far."""
         if self._shown is None:
             return (
-                f"As it will be made: drawing it as {self._item.shot.rendition}…"
+                tr(
+                    "As it will be made: drawing it as {rendition}…",
+                    rendition=spoken(self._item.shot.rendition),
+                )
                 if self._item is not None
                 else ""
             )
         shot = self._shown.shot
         word, _, note = self.look.partition("|")
-        whose = "" if shot.id else ", not in the shot list yet"
-        more = "" if word == shot.quality else f", {shot.quality} follows"
-        return f"As it will be made: {shot.rendition}, {word}{more}{whose}{f', {note}' if note else ''}"
+        whose = "" if shot.id else tr(", not in the shot list yet")
+        more = "" if word == shot.quality else tr(", {quality} follows", quality=spoken(shot.quality))
+        return tr(
+            "As it will be made: {rendition}, {word}{more}{whose}{note}",
+            rendition=spoken(shot.rendition),
+            word=spoken(word),
+            more=more,
+            whose=whose,
+            note=f", {note}" if note else "",
+        )

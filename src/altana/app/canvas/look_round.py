@@ -14,9 +14,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from altana.app.canvas.picture_view import image_of, paint_caption, pixels_of
+from altana.app.canvas.picture_view import image_of, paint_caption, paint_focus, pixels_of
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.soon import Soon
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
@@ -50,9 +51,9 @@ class LookRound(QWidget):
         self._rest = Soon(self, REST_MS, self._rested)
         self.setMinimumSize(200, 150)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Look round")
+        self.setAccessibleName(tr("Look round"))
         self.setToolTip(
-            "Drag to look round, turn the wheel for the angle of view; arrow keys turn by ten degrees"
+            tr("Drag to look round, turn the wheel for the angle of view; arrow keys turn by ten degrees")
         )
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
@@ -142,7 +143,7 @@ class LookRound(QWidget):
         if self._pixels is None:
             painter.setFont(text_font(10))
             painter.setPen(QColor(self._tokens.band))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No panorama chosen")
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("No panorama chosen"))
         else:
             coarser = 1 if self._resting else COARSER
             size = (max(2, self.width() // coarser), max(2, self.height() // coarser))
@@ -151,7 +152,11 @@ class LookRound(QWidget):
                 self._shown, self._shown_for = image_of(self.picture(*size)), wanted
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(self.rect(), self._shown)
-            text = f"{self.heading_deg:.0f}° · {self.angle_deg:.0f}° wide"
+            text = tr(
+                "{heading_deg:.0f}° · {angle_deg:.0f}° wide",
+                heading_deg=self.heading_deg,
+                angle_deg=self.angle_deg,
+            )
             painter.setFont(text_font(9))
             wide = painter.fontMetrics().horizontalAdvance(text) + 16
             painter.fillRect(self.width() - wide - 8, self.height() - 28, wide, 20, QColor(self._tokens.band))
@@ -161,6 +166,7 @@ class LookRound(QWidget):
             )
             if self.peer is not None and self.peer.isVisible():
                 paint_caption(painter, QRectF(self.rect()), self.caption, self._tokens)
+        paint_focus(painter, self, self._tokens)
         painter.end()
 
     # ------------------------------------------------------------------ hands

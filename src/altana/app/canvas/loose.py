@@ -7,6 +7,7 @@ from dataclasses import replace
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label, relabel
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
 from altana.core.conventions import EV_INSIDE, EV_OUTSIDE
@@ -30,25 +31,25 @@ class LooseRibbon(QFrame):
         self.text = label("")
         row.addWidget(self.text)
         self._keep = button(
-            "Keep as new",
+            tr("Keep as new"),
             "onwell",
-            "Make a new camera of this view with the lens it has now (key N)",
+            tr("Make a new camera of this view with the lens it has now (key N)"),
             self.keep_as_new,
         )
         self._keep_usual = button(
-            "Keep with the usual lens",
+            tr("Keep with the usual lens"),
             "onwell",
-            "Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)",
+            tr("Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)"),
             self.keep_with_usual_lens,
         )
         self._move_here = button(
-            "Move camera here",
+            tr("Move camera here"),
             "onwell",
-            "Give the camera this view; one undo step (key M)",
+            tr("Give the camera this view; one undo step (key M)"),
             self.move_camera_here,
         )
         self._back = button(
-            "Back to camera", "onwell", "Show the camera as it stands (key L)", state.back_to_camera
+            tr("Back to camera"), "onwell", tr("Show the camera as it stands (key L)"), state.back_to_camera
         )
         for made in (self._keep, self._keep_usual, self._move_here, self._back):
             row.addWidget(made)
@@ -63,16 +64,16 @@ class LooseRibbon(QFrame):
         active = self._state.active
         locked, none = active is not None and active.locked, active is None
         if none:
-            text = "No camera yet: looking round the building"
+            text = tr("No camera yet: looking round the building")
         else:
-            text = "Locked: looking around only" if locked else "Looking around: camera not moved"
+            text = tr("Locked: looking around only") if locked else tr("Looking around: camera not moved")
         usual = self._usual_focal(camera)
         if self.text.text() != text:
             self.text.setText(text)
             changed = True
         for made, word in (
-            (self._keep, f"Keep as new ({camera.focal_mm:.4g} mm)"),
-            (self._keep_usual, f"Keep at {usual:g} mm"),
+            (self._keep, tr("Keep as new ({focal_mm:.4g} mm)", focal_mm=camera.focal_mm)),
+            (self._keep_usual, tr("Keep at {usual:g} mm", usual=usual)),
         ):
             changed |= made.text() != word
             relabel(made, word)
@@ -94,7 +95,7 @@ class LooseRibbon(QFrame):
         self._state.note_view()
         self._state.loose = None
         self._bridge.apply(
-            "Move camera here",
+            tr("Move camera here"),
             lambda p: change_camera(
                 p, active.id, lambda c: replace(c.with_view(loose.pose, loose.lens), aim_m=loose.aim_m)
             ),
@@ -124,7 +125,9 @@ class LooseRibbon(QFrame):
             return
         self._state.note_view()
         made = self._placed(made)
-        created = self._bridge.apply_adding("Keep view as camera", lambda project: add_camera(project, made))
+        created = self._bridge.apply_adding(
+            tr("Keep view as camera"), lambda project: add_camera(project, made)
+        )
         if created:
             self._state.loose = None
             self._state.select(created)

@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen
 
 from altana.app.canvas.sheet import outlines_path
+from altana.app.theme.words import tr
 from altana.core.geometry.drawing import Outline
 
 
@@ -26,7 +27,7 @@ class NeverSeen:
     @property
     def words(self) -> str:
         """What the overlay is, for a tag."""
-        return f"{len(self.numbers)} objects never seen: outlined"
+        return tr("%n objects never seen: outlined", "", len(self.numbers))
 
     def paint(self, painter: QPainter, colour: str) -> None:
         """The outlines; the painter stands in metres."""

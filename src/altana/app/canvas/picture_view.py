@@ -5,7 +5,6 @@ from __future__ import annotations
 from pathlib import Path
 
 import numpy as np
-import tifffile
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
@@ -22,10 +21,11 @@ from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 
 FIT, ACTUAL, AGAINST, DIFFERENCE = "fit", "actual", "against", "difference"
 #: What is compared: usually a picture with what it was before.
-NAMES = ("last version", "now")
+NAMES = (tr("last version"), tr("now"))
 ZOOMS = (0.125, 0.25, 0.5, 1.0, 2.0, 4.0, 8.0)
 #: Pictures above this many bytes are not opened in the window.
 LARGEST_MB = 1600
@@ -42,6 +42,8 @@ def read_picture(path: Path) -> QImage | None:
 
 def _read_tiff(path: Path) -> QImage | None:
     """TIFF with 16 bits, which Qt does not read."""
+    import tifffile
+
     try:
         pixels = tifffile.imread(path)
     except (OSError, ValueError, tifffile.TiffFileError):
@@ -95,9 +97,9 @@ class PictureView(QWidget):
         self._region: QRectF | None = None
         self.setMinimumSize(200, 150)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Picture")
+        self.setAccessibleName(tr("Picture"))
         self.setToolTip(
-            "Drag to move the picture, turn the wheel to zoom; 1 shows actual pixels, F the whole"
+            tr("Drag to move the picture, turn the wheel to zoom; 1 shows actual pixels, F the whole")
         )
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
@@ -159,7 +161,7 @@ class PictureView(QWidget):
             )
             return [(left, before, self._names[0]), (right, image, self._names[1])]
         if self.mode == DIFFERENCE and before is not None:
-            return [(whole, self._difference(image, before), "difference, four times as strong")]
+            return [(whole, self._difference(image, before), tr("difference, four times as strong"))]
         return [(whole, image, "")]
 
     def _difference(self, image: QImage, before: QImage) -> QImage:
@@ -201,7 +203,7 @@ class PictureView(QWidget):
         if not parts:
             painter.setPen(QColor(self._tokens.band))
             painter.setFont(text_font(10))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No picture yet")
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("No picture yet"))
         for box, image, name in parts:
             painter.save()
             painter.setClipRect(box)
@@ -217,10 +219,7 @@ class PictureView(QWidget):
             painter.setPen(QPen(QColor(self._tokens.band_text), 1.5, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(self._region)
-        if self.hasFocus():
-            painter.setPen(QPen(QColor(self._tokens.band), 1))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+        paint_focus(painter, self, self._tokens)
         painter.end()
 
     def _checks(self, painter: QPainter, box: QRectF) -> None:
@@ -318,6 +317,15 @@ class PictureView(QWidget):
             self.update()
         else:
             super().keyPressEvent(event)
+
+
+def paint_focus(painter: QPainter, view: QWidget, tokens: Tokens) -> None:
+    """Two rings, seen on light and on dark, round a view in the well that has the keyboard."""
+    if view.hasFocus():
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for inset, colour in ((1, tokens.band), (3, tokens.band_text)):
+            painter.setPen(QPen(QColor(colour), 1))
+            painter.drawRect(view.rect().adjusted(inset, inset, -inset - 1, -inset - 1))
 
 
 def paint_caption(painter: QPainter, area: QRectF, text: str, tokens: Tokens, foot: bool = False) -> None:

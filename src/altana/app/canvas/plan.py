@@ -24,6 +24,7 @@ from altana.app.canvas.gestures.stand import StandGesture
 from altana.app.canvas.marks import apart
 from altana.app.canvas.plan_sheet import PlanSheet
 from altana.app.theme.lengths import length
+from altana.app.theme.words import tr
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec2, Vec3
 from altana.core.edits.cameras import SHORTEST_AIM_M, aim_at, change_camera
@@ -303,11 +304,12 @@ class PlanView(PlanSheet):
         dx, dy = move[0] * far, move[1] * far
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             ax, ay, _ = active.aim
-            self._bridge.apply("Aim", lambda p: aim_at(p, active.id, (ax + dx, ay + dy, active.eye[2])))
+            self._bridge.apply(tr("Aim"), lambda p: aim_at(p, active.id, (ax + dx, ay + dy, active.eye[2])))
             return
         place = (active.eye[0] + dx, active.eye[1] + dy)
         self._bridge.apply(
-            "Move eye", lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self.eye_at(c, place)))
+            tr("Move eye"),
+            lambda p: change_camera(p, active.id, lambda c: replace(c, eye=self.eye_at(c, place))),
         )
 
     def _say_place(self, place: Vec2) -> None:

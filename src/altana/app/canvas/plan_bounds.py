@@ -12,6 +12,7 @@ from PySide6.QtGui import QColor, QPainter, QPen
 from altana.app.canvas.marks import Marks
 from altana.app.canvas.sheet import FARTHEST_SEEN_M
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.core.camera.wall_cut import WallCut
 from altana.core.project import Camera
 
@@ -62,12 +63,12 @@ class PlanBounds:
         if far is not None:
             middle = self.on_axis(camera, far)
             if self._plan.rect().contains(middle.toPoint()):
-                fixed = ", fixed" if camera.far_at is not None else ""
+                fixed = tr(", fixed") if camera.far_at is not None else ""
                 self._plan.marks.far_line(
                     painter,
                     middle + side * left * far,
                     middle + side * right * far,
-                    f"far {far:.1f} m{fixed}",
+                    tr("far {far:.1f} m{fixed}", far=far, fixed=fixed),
                 )
             else:
                 self._far_beyond(painter, eye, middle, far)
@@ -104,4 +105,6 @@ class PlanBounds:
         tip = eye + run * min(shares, default=0.0)
         painter.setPen(QPen(QColor(self._tokens.mulberry), 2.0))
         self._plan.marks.arrow(painter, tip, run)
-        self._plan.marks.tag(painter, tip + QPointF(6, -12), f"far {far_m:.0f} m", self._tokens.mulberry)
+        self._plan.marks.tag(
+            painter, tip + QPointF(6, -12), tr("far {far_m:.0f} m", far_m=far_m), self._tokens.mulberry
+        )

@@ -16,6 +16,7 @@ from altana.app.canvas.sheet import FARTHEST_SEEN_M
 from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look, sight_begins, sight_ends
 from altana.core.conventions import Bools, Floats, Vec2
@@ -87,6 +88,8 @@ class PlanCameras:
         self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
         self.bounds = PlanBounds(plan, tokens)
         self._edge_ends: tuple[QPointF, QPointF] | None = None
+        #: What the camera drawn last sees, of which model.
+        self._seen: tuple[object, Camera, tuple[Floats, Floats, Floats, Floats]] | None = None
         self._others: QPixmap | None = None
         self._others_key: object = None
 
@@ -220,7 +223,7 @@ class PlanCameras:
         painter.setBrush(QColor(self._tokens.leaf) if loose else green)
         painter.drawEllipse(at, 6.0, 6.0)
         if camera.locked:
-            self._plan.marks.tag(painter, at + QPointF(10, 14), "locked")
+            self._plan.marks.tag(painter, at + QPointF(10, 14), tr("locked"))
         for edge in self.edge_points(camera):
             self._plan.marks.square_handle(painter, edge, self._tokens.verdigris)
         if self._plan.dimensioned:
@@ -254,6 +257,22 @@ class PlanCameras:
     def field_of_view(self, camera: Camera) -> tuple[list[QPointF], list[QPointF], list[QPointF]]:
         """What the camera sees at eye height, side to side: where it begins, what stops it, and what would stop it
         without the far bound."""
+        scene = self._studio.scene
+        # Whatever else is painted anew, the pointer or the sun, it sees the same.
+        if self._seen is None or self._seen[0] is not scene or self._seen[1] != camera:
+            self._seen = (scene, camera, self._reaches(camera))
+        angles, start, stop, reach = self._seen[2]
+        x, y = camera.eye[:2]
+        return tuple(  # type: ignore[return-value]
+            [
+                self._plan.to_screen(x + math.sin(a) * r, y + math.cos(a) * r)
+                for a, r in zip(angles.tolist(), np.maximum(length, start).tolist(), strict=True)
+            ]
+            for length in (start, stop, reach)
+        )
+
+    def _reaches(self, camera: Camera) -> tuple[Floats, Floats, Floats, Floats]:
+        """(n,) each: the angles, where sight begins along them, where it stops, and where it would stop without the far bound, metres."""
         angles = self._fan(camera)
         directions = np.stack([np.sin(angles), np.cos(angles), np.zeros(FAN_RAYS)], axis=1)
         view = camera.view()
@@ -263,14 +282,7 @@ class PlanCameras:
             _, met = look(replace(view, far_m=None), scene.rays, directions, scene.panes)
             reach = np.minimum(met.distance_m, FARTHEST_SEEN_M)
         stop = np.minimum(reach, sight_ends(view, directions))
-        x, y = camera.eye[:2]
-        return tuple(  # type: ignore[return-value]
-            [
-                self._plan.to_screen(x + math.sin(a) * r, y + math.cos(a) * r)
-                for a, r in zip(angles.tolist(), np.maximum(length, start).tolist(), strict=True)
-            ]
-            for length in (start, stop, reach)
-        )
+        return angles, start, stop, reach
 
     def edge_points(self, camera: Camera) -> list[QPointF]:
         """The grips at the edges of the field of view, px."""
@@ -313,7 +325,7 @@ class PlanCameras:
             self._plan.marks.tag(
                 painter,
                 here + QPointF(12, 20),
-                f"eye {length(camera.eye[2] - floor)} above the floor",
+                tr("eye {eye} above the floor", eye=length(camera.eye[2] - floor)),
                 taken=taken,
             )
         self._plan.marks.tag(

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QMenu
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import ChoiceBox, button, menu_button
+from altana.app.theme.words import tr
 from altana.core.model import Model
 from altana.core.ranges import CUT_RANGE_M
 
@@ -34,12 +35,12 @@ class PlanControls:
     def _make(self) -> None:
         self.storeys = ChoiceBox()
         self.storeys.setParent(self._plan)
-        self.storeys.setAccessibleName("Storey")
-        self.storeys.setToolTip("The storey that the plan shows (keys Ctrl+Page up and Ctrl+Page down)")
+        self.storeys.setAccessibleName(tr("Storey"))
+        self.storeys.setToolTip(tr("The storey that the plan shows (keys Ctrl+Page up and Ctrl+Page down)"))
         self.storeys.activated.connect(self._plan.storey_chosen)
         self.cut_field = NumberField(
-            "Cut height",
-            "Height of the cut above the storey's floor (keys [ and ])",
+            tr("Cut height"),
+            tr("Height of the cut above the storey's floor (keys [ and ])"),
             "m",
             2,
             0.1,
@@ -52,24 +53,24 @@ class PlanControls:
         self.cut_field.changing.connect(self._plan.set_cut)
         self.cut_field.changed.connect(self._plan.set_cut)
         self.fit_button = button(
-            "Fit", "onpaper", "Show the whole building (key F on the plan)", self._plan.fit
+            tr("Fit"), "onpaper", tr("Show the whole building (key F on the plan)"), self._plan.fit
         )
         self.fit_button.setParent(self._plan)
-        tip = "Reference lines of drawings: on or off (key K), and which of their layers"
-        self.lines_button = menu_button("Lines ▾", tip, self._fill_lines, "onpaper")
+        tip = tr("Reference lines of drawings: on or off (key K), and which of their layers")
+        self.lines_button = menu_button(tr("Lines ▾"), tip, self._fill_lines, "onpaper")
         self.lines_button.setParent(self._plan)
         self.lines_button.hide()
 
     def _fill_lines(self, menu: QMenu) -> None:
         """All lines, and each layer by its name."""
         scene, lines = self._plan.scene, self._plan.lines
-        whole = menu.addAction("Reference lines\tK", lines.toggle)
+        whole = menu.addAction(tr("Reference lines\tK"), lines.toggle)
         whole.setCheckable(True)
         whole.setChecked(lines.shown)
         menu.addSeparator()
         for name in scene.model.linework.layers if scene is not None else ():
             action = menu.addAction(
-                (name or "no layer").replace("&", "&&"), partial(lines.toggle_layer, name)
+                (name or tr("no layer")).replace("&", "&&"), partial(lines.toggle_layer, name)
             )
             action.setCheckable(True)
             action.setChecked(lines.shown and name not in lines.off)

@@ -19,6 +19,7 @@ from altana.app.canvas.sun_path import SunPath
 from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import LIGHT, Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.scene import Scene
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
@@ -32,19 +33,19 @@ from altana.core.ranges import CUT_RANGE_M
 CUT_ABOVE_FLOOR_M = 1.2
 #: What a press does while something is armed, in a long and a short form.
 STANDING_HINTS = (
-    "Press where the eye is, drag to what it looks at (Return: in the middle). Escape leaves.",
-    "Press: eye. Drag: aim. Escape leaves.",
+    tr("Press where the eye is, drag to what it looks at (Return: in the middle). Escape leaves."),
+    tr("Press: eye. Drag: aim. Escape leaves."),
 )
 WALL_HINTS = (
-    "Press on the wall to look past: a cut along its inner face. Escape leaves.",
-    "Press on a wall. Escape leaves.",
+    tr("Press on the wall to look past: a cut along its inner face. Escape leaves."),
+    tr("Press on a wall. Escape leaves."),
 )
 
 
 class PlanSheet(Sheet):
     """One storey as drawn: its cut, its rooms' names, the cameras on it.  What hands do with it is in ``PlanView``."""
 
-    title = "Plan"
+    title = tr("Plan")
 
     #: The camera that is being stood.
     _stood: StandGesture | None = None
@@ -173,7 +174,8 @@ class PlanSheet(Sheet):
 
     def _follow_selection(self) -> None:
         scene, camera = self._studio.scene, self._state.active
-        if scene is None or camera is None or not self.isVisible():
+        # While a camera is stood or dragged here nothing moves under the pointer.
+        if scene is None or camera is None or not self.isVisible() or self._stood is not None or self.gesture:
             return
         wanted = scene.model.storey_of_eye(camera.eye)
         if wanted is not None and wanted != self.storey:
@@ -230,10 +232,12 @@ class PlanSheet(Sheet):
         self.paths.lines = lines_path(lines)
         off = len(self.lines.off & set(linework.layers)) if linework is not None else 0
         some = (
-            f"{len(linework.layers) - off} of {len(linework.layers)}" if linework is not None and off else ""
+            tr("{shown} of {whole}", shown=len(linework.layers) - off, whole=len(linework.layers))
+            if linework is not None and off
+            else ""
         )
-        words = "off" if not self.lines.shown else some
-        self.controls.lines_button.setText(f"Lines: {words} ▾" if words else "Lines ▾")
+        words = tr("off") if not self.lines.shown else some
+        self.controls.lines_button.setText(tr("Lines: {words} ▾", words=words) if words else tr("Lines ▾"))
         self.controls.place()
 
     def fit(self) -> None:
@@ -254,15 +258,13 @@ class PlanSheet(Sheet):
     def _lettering(self, painter: QPainter) -> None:
         if self.scene is not None and self.storey is not None:
             rooms = [room for room in self.scene.model.rooms if room.storey_id == self.storey.id]
-            self.cameras.lettered = paint_room_names(
-                painter, rooms, self.to_screen, self._scale, self._tokens
-            )
+            self.cameras.lettered = paint_room_names(painter, rooms, self.to_screen, self._tokens)
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """The drawing, then cameras, then what a drag says."""
         painter = QPainter(self)
         self._paint_ground(
-            painter, "Drawing the plan…" if self._studio.scene or self.storey else "No model yet"
+            painter, tr("Drawing the plan…") if self._studio.scene or self.storey else tr("No model yet")
         )
         if self.never_seen.numbers:
             self._paint_unseen(painter)
@@ -278,7 +280,11 @@ class PlanSheet(Sheet):
             self.marks.hint(painter, STANDING_HINTS)
         elif self.picking_wall:
             self.marks.hint(painter, WALL_HINTS)
-        detail = f"cut {length(self.cut_above_m)} above {self.storey.name}" if self.storey is not None else ""
+        detail = (
+            tr("cut {cut_above_m} above {name}", cut_above_m=length(self.cut_above_m), name=self.storey.name)
+            if self.storey is not None
+            else ""
+        )
         self.marks.titled(painter, self.title, detail)
         self._north(painter)
         self.marks.scale_bar(painter, self._scale)

@@ -14,11 +14,7 @@ from altana.core.model import Room
 
 
 def paint_room_names(
-    painter: QPainter,
-    rooms: Sequence[Room],
-    to_screen: Callable[[float, float], QPointF],
-    px_per_m: float,
-    tokens: Tokens,
+    painter: QPainter, rooms: Sequence[Room], to_screen: Callable[[float, float], QPointF], tokens: Tokens
 ) -> list[QRectF]:
     """Names of the rooms of one storey, as far as there is room for them, the largest first; where they stand."""
     painter.setFont(text_font(8.5))
@@ -27,22 +23,20 @@ def paint_room_names(
     placed: list[QRectF] = []
     for room in sorted(rooms, key=_floor_area, reverse=True):
         points = np.array(room.outline)
-        wide = float(np.ptp(points[:, 0])) * px_per_m
-        low = points.min(axis=0)
-        # A large room is named in a corner, where cameras seldom stand; a small one in its middle.
-        large = wide > metrics.horizontalAdvance(room.name) * 2.2
-        at = (
-            to_screen(float(points[:, 0].max()), float(points[:, 1].max()))
-            if large
-            else to_screen(*(low + np.ptp(points, axis=0) / 2))
-        )
+        corners = [to_screen(*points.min(axis=0).tolist()), to_screen(*points.max(axis=0).tolist())]
+        # Only what is seen of a room has place for its name.
+        seen = QRectF(*corners).normalized() & QRectF(painter.viewport())
+        wide = seen.width()
         box = QRectF(metrics.boundingRect(room.name))
-        box.moveTopLeft(
-            QPointF(at.x() - box.width() - 6, at.y() + 5)
-            if large
-            else QPointF(at.x() - box.width() / 2, at.y() - box.height() / 2)
-        )
-        if wide < 26 or any(box.intersects(other) for other in placed) or box.width() > wide * 1.6:
+        if box.width() > wide * 1.6 or not QRectF(painter.viewport()).intersects(seen):
+            continue
+        # A large room is named in a corner, where cameras seldom stand; a small one in its middle.
+        if wide > metrics.horizontalAdvance(room.name) * 2.2:
+            box.moveTopLeft(QPointF(seen.right() - box.width() - 6, seen.top() + 5))
+        else:
+            box.moveCenter(seen.center())
+        whole = QRectF(painter.viewport()).contains(box)
+        if wide < 26 or not whole or any(box.intersects(other) for other in placed):
             continue
         placed.append(box)
         painter.fillRect(box.adjusted(-2, 0, 2, 0), QColor(tokens.leaf))

@@ -14,6 +14,7 @@ from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.theme.words import tr
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import change_camera
@@ -39,16 +40,23 @@ class RoundPlace(LivePicture):
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         super().__init__(workspace, tokens)
         self.near: tuple[NearThing, ...] = ()
-        self.setAccessibleName("All round from here")
+        self.setAccessibleName(tr("All round from here"))
         self.setToolTip(
-            "Drag to turn the front; move the eye on the plan; arrow keys turn and step. Escape or Z: back to the Frame."
+            tr(
+                "Drag to turn the front; move the eye on the plan; arrow keys turn and step. Escape or Z: back to the Frame."
+            )
         )
         self.add = button(
-            "Panorama to shot list", "onwell", "A row of the shot list: a panorama from here", self.add_row
+            tr("Panorama to shot list"),
+            "onwell",
+            tr("A row of the shot list: a panorama from here"),
+            self.add_row,
         )
         self._row.addWidget(self.add)
         self._row.addWidget(
-            button("Back to the Frame", "onwell", "The camera's picture (Z or Escape)", self.left.emit)
+            button(
+                tr("Back to the Frame"), "onwell", tr("The camera's picture (Z or Escape)"), self.left.emit
+            )
         )
         self._grab: tuple[QPointF, Camera] | None = None
         self._keys = Soon(self, 400, self._end_keys)
@@ -109,12 +117,22 @@ class RoundPlace(LivePicture):
         if camera is None:
             return ""
         lean = (
-            f" (the camera leans by {math.hypot(camera.tilt_deg, camera.roll_deg):.1f}°)"
+            tr(" (the camera leans by {hypot:.1f}°)", hypot=math.hypot(camera.tilt_deg, camera.roll_deg))
             if camera.tilt_deg or camera.roll_deg
             else ""
         )
-        near = f" · ! {len(self.near)} nearer than {NEAR_M:g} m" if self.near else ""
-        return f"All round, level{lean} · front {camera.heading_deg:.0f}°{near} · {set_aside(camera)}"
+        near = (
+            tr(" · ! {near} nearer than {near_m:g} m", near=len(self.near), near_m=NEAR_M)
+            if self.near
+            else ""
+        )
+        return tr(
+            "All round, level{lean} · front {heading_deg:.0f}°{near} · {set_aside}",
+            lean=lean,
+            heading_deg=camera.heading_deg,
+            near=near,
+            set_aside=set_aside(camera),
+        )
 
     def paint_image(self, painter: QPainter, rect: QRectF) -> None:
         """The picture turned so that the front lies in its middle."""
@@ -177,7 +195,7 @@ class RoundPlace(LivePicture):
         active = self._state.active
         if active is not None:
             self._bridge.apply(
-                "Add panoramas",
+                tr("Add panoramas"),
                 lambda project: add_shots(project, [start_values(project, PANORAMA, active.id)]),
             )
 
@@ -219,10 +237,9 @@ class RoundPlace(LivePicture):
         self._grab = None
         if self._bridge.in_gesture:
             if moved:
-                self._bridge.commit("Turn camera")
+                self._bridge.commit(tr("Turn camera"))
             else:
                 self._bridge.cancel()
-        self._rest.start()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right turn the front by five degrees (Shift: one), up and down step by ten centimetres."""
@@ -250,4 +267,4 @@ class RoundPlace(LivePicture):
         self._keys.stop()
         if self._stepping:
             self._stepping = False
-            self._bridge.commit("Move camera")
+            self._bridge.commit(tr("Move camera"))

@@ -27,6 +27,7 @@ from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
 from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import LIGHT, Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
@@ -45,7 +46,7 @@ REST_MS = 160
 class SectionView(Sheet):
     """The section along the line of sight of what the Frame shows; it follows live."""
 
-    title = "Section"
+    title = tr("Section")
     wall_picked = Signal(object)
 
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
@@ -171,7 +172,7 @@ class SectionView(Sheet):
     def paintEvent(self, _: QPaintEvent) -> None:
         """The cut, then the camera on it."""
         painter = QPainter(self)
-        self._paint_ground(painter, "Drawing the section…" if self._studio.scene else "No model yet")
+        self._paint_ground(painter, tr("Drawing the section…") if self._studio.scene else tr("No model yet"))
         camera = self._state.shown
         if camera is not None and self.drawing is not None:
             self._others(painter)
@@ -181,11 +182,11 @@ class SectionView(Sheet):
             self.marks.hint(
                 painter,
                 (
-                    "Press on the wall to look past, between eye and subject. Escape leaves.",
-                    "Press on a wall. Escape leaves.",
+                    tr("Press on the wall to look past, between eye and subject. Escape leaves."),
+                    tr("Press on a wall. Escape leaves."),
                 ),
             )
-        self.marks.titled(painter, self.title, "along the line of sight")
+        self.marks.titled(painter, self.title, tr("along the line of sight"))
         self.marks.scale_bar(painter, self._scale)
         self.marks.focus_ring(painter)
         painter.end()
@@ -288,7 +289,9 @@ class SectionView(Sheet):
         """Go on with what the press began."""
         at = event.position()
         place = self.to_world(at)
-        self.pointed.emit(f"Section · {length(place[0])} along · z {length(place[1])}")
+        self.pointed.emit(
+            tr("Section · {along} along · z {height}", along=length(place[0]), height=length(place[1]))
+        )
         if self.gesture is not None:
             self.gesture.move(place, event)
         elif self._pan is not None:
@@ -325,9 +328,9 @@ class SectionView(Sheet):
                 tilt = max(-89.0, min(89.0, active.tilt_deg + math.copysign(1.0, up)))
                 steepest = self._bridge.project.limits.steepest_rise_deg
                 turned = stays_plumb(replace(active, tilt_deg=tilt), steepest)
-                self._bridge.apply("Tilt", lambda p: change_camera(p, active.id, lambda _: turned))
+                self._bridge.apply(tr("Tilt"), lambda p: change_camera(p, active.id, lambda _: turned))
             else:
                 moved = self.eye_moved(active, along * big, up * big)
-                self._bridge.apply("Move eye", lambda p: change_camera(p, active.id, lambda _: moved))
+                self._bridge.apply(tr("Move eye"), lambda p: change_camera(p, active.id, lambda _: moved))
         elif not self._zoom_key(event):
             super().keyPressEvent(event)

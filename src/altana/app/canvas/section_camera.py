@@ -16,6 +16,7 @@ from altana.app.canvas.marks import Marks
 from altana.app.canvas.sheet import FARTHEST_SEEN_M
 from altana.app.theme.lengths import length
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import look, place_of_sight, sight_begins, sight_ends
 from altana.core.camera.wall_cut import WallCut
@@ -122,14 +123,17 @@ class SectionCamera:
             a, b = middle + side * bottom * grow, middle + side * top * grow
             if kind == "near":
                 self._section.marks.near_line(painter, a, b, at - middle)
-                fixed = ", fixed" if camera.near_at is not None else ""
+                fixed = tr(", fixed") if camera.near_at is not None else ""
                 self._section.marks.tag(
-                    painter, b + QPointF(-36, -14), f"near {depth:.2f} m{fixed}", self._tokens.ink
+                    painter,
+                    b + QPointF(-36, -14),
+                    tr("near {depth:.2f} m{fixed}", depth=depth, fixed=fixed),
+                    self._tokens.ink,
                 )
                 if fixed:
                     self._section.marks.pin(painter, b)
             elif self._section.rect().contains(middle.toPoint()):
-                self._section.marks.far_line(painter, a, b, f"far {length(depth, 1)}")
+                self._section.marks.far_line(painter, a, b, tr("far {depth}", depth=length(depth, 1)))
             else:
                 tip = QPointF(
                     self._section.width() - 30, min(max(middle.y(), 44.0), self._section.height() - 40)
@@ -137,7 +141,10 @@ class SectionCamera:
                 painter.setPen(QPen(QColor(self._tokens.mulberry), 2.0))
                 self._section.marks.arrow(painter, tip, QPointF(1, 0))
                 self._section.marks.tag(
-                    painter, tip + QPointF(-50, -14), f"far {depth:.0f} m", self._tokens.mulberry
+                    painter,
+                    tip + QPointF(-50, -14),
+                    tr("far {depth:.0f} m", depth=depth),
+                    self._tokens.mulberry,
                 )
         for cut in camera.wall_cuts:
             ends = self.cut_ends(camera, cut)
@@ -199,13 +206,13 @@ class SectionCamera:
                     taken=taken,
                 )
         if self._section.gesture is not None:
-            words = f"{length(camera.aim_m)} · tilt {camera.tilt_deg:.1f}°"
+            words = tr("{aim_m} · tilt {tilt_deg:.1f}°", aim_m=length(camera.aim_m), tilt_deg=camera.tilt_deg)
             self._section.marks.tag(painter, aim + QPointF(9, -12), words, taken=taken)
             if isinstance(self._section.gesture, UpperEdgeGesture):
                 self._section.marks.tag(
                     painter,
                     self.edge_grips(camera)[0].at + QPointF(9, -8),
-                    f"rise {camera.rise_mm:.1f} mm",
+                    tr("rise {rise_mm:.1f} mm", rise_mm=camera.rise_mm),
                     taken=taken,
                 )
 

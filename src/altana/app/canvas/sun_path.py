@@ -13,6 +13,7 @@ from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 from altana.app.canvas.marks import apart
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.core.edits.light import set_light
 from altana.core.light.clock import hour_words
@@ -135,4 +136,4 @@ class SunPath:
         """One undo step."""
         if self.dragging:
             self.dragging = False
-            self._bridge.commit("Time of day")
+            self._bridge.commit(tr("Time of day"))

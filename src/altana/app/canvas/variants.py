@@ -19,9 +19,11 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
+from altana.app.canvas.picture_view import paint_focus
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.variants import keep_variant, remove_variant
 from altana.core.light.own import light_for
@@ -48,15 +50,17 @@ class VariantsView(QWidget):
         self._keys: tuple[PictureKey, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(220, 150)
-        self.setAccessibleName("Variants")
+        self.setAccessibleName(tr("Variants"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._tools = QWidget(self)
         row = QHBoxLayout(self._tools)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
-        self.take = button("Take this one", "onwell", "The chosen try becomes the camera (Return)", self.keep)
+        self.take = button(
+            tr("Take this one"), "onwell", tr("The chosen try becomes the camera (Return)"), self.keep
+        )
         self.back = button(
-            "Back to the Frame", "onwell", "The camera's picture to move in (Escape)", self.left.emit
+            tr("Back to the Frame"), "onwell", tr("The camera's picture to move in (Escape)"), self.left.emit
         )
         row.addWidget(self.take)
         row.addWidget(self.back)
@@ -162,7 +166,7 @@ class VariantsView(QWidget):
             )
             painter.drawRect(rect.adjusted(-1, -1, 1, 1))
             painter.setFont(text_font(9, QFont.Weight.Bold if chosen else QFont.Weight.Normal))
-            text = f"as it is · {camera.focal_mm:.4g} mm" if index == 0 else camera.name
+            text = tr("as it is · {focal_mm:.4g} mm", focal_mm=camera.focal_mm) if index == 0 else camera.name
             words = painter.fontMetrics().elidedText(
                 text, Qt.TextElideMode.ElideRight, int(max(rect.width(), 120)) - 10
             )
@@ -175,8 +179,11 @@ class VariantsView(QWidget):
         if len(self.cells()) < 2:
             painter.setPen(QColor(self._tokens.band_text))
             painter.drawText(
-                self.rect(), Qt.AlignmentFlag.AlignCenter, "No variants yet: keep a try (T) or take a ladder"
+                self.rect(),
+                Qt.AlignmentFlag.AlignCenter,
+                tr("No variants yet: keep a try (T) or take a ladder"),
             )
+        paint_focus(painter, self, self._tokens)
         painter.end()
 
     def keep(self) -> None:
@@ -184,7 +191,7 @@ class VariantsView(QWidget):
         active = self._state.active
         if active is not None and self.chosen > 0 and not active.locked:
             index = self.chosen - 1
-            self._bridge.apply("Keep variant", lambda p: keep_variant(p, active.id, index))
+            self._bridge.apply(tr("Keep variant"), lambda p: keep_variant(p, active.id, index))
             self.chosen = 0
             self._again()
 
@@ -193,7 +200,7 @@ class VariantsView(QWidget):
         active = self._state.active
         if active is not None and self.chosen > 0:
             index = self.chosen - 1
-            self._bridge.apply("Remove variant", lambda p: remove_variant(p, active.id, index))
+            self._bridge.apply(tr("Remove variant"), lambda p: remove_variant(p, active.id, index))
             self._again()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

@@ -6,15 +6,18 @@ from PySide6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from altana.app.canvas.gestures.frame import SHIFT
 from altana.app.theme.widgets import button
+from altana.app.theme.words import capital, spoken, tr
 from altana.core.moving import WAYS
 
 TIPS = {
-    "turn": "Turn: rotate in place (key 1)",
-    "slide": "Slide: sideways (key 2)",
-    "lift": "Lift: up and down (key 3)",
-    "step": "Step: forward and back (key 4)",
-    "circle": "Circle: around what the camera looks at; with Alt around the point under the pointer (key 5)",
-    SHIFT: "Rise: shift the lens up or down, or across, with the camera where it is (key 6)",
+    "turn": tr("Turn: rotate in place (key 1)"),
+    "slide": tr("Slide: sideways (key 2)"),
+    "lift": tr("Lift: up and down (key 3)"),
+    "step": tr("Step: forward and back (key 4)"),
+    "circle": tr(
+        "Circle: around what the camera looks at; with Alt around the point under the pointer (key 5)"
+    ),
+    SHIFT: tr("Rise: shift the lens up or down, or across, with the camera where it is (key 6)"),
 }
 
 
@@ -33,7 +36,7 @@ class WayButtons(QWidget):
             if way == SHIFT:
                 # It moves the picture in the lens, not the camera: a little apart.
                 column.addSpacing(7)
-            item = button(way.capitalize(), "onwell", TIPS[way], checkable=True)
+            item = button(capital(spoken(way)), "onwell", TIPS[way], checkable=True)
             item.clicked.connect(lambda _=False, chosen=way: self.choose(chosen))
             item.setChecked(way == self.chosen)
             self._group.addButton(item)

@@ -6,6 +6,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QInputDialog, QMenu, QWidget
 
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.back_through import WHOLE, SteppedBack, back_through_wall
 from altana.core.errors import Refused
@@ -23,20 +24,23 @@ class BackThrough:
     def fill(self, menu: QMenu) -> None:
         """Wanted widths of the far wall."""
         for text, whole in (
-            ("All of the far wall, floor to ceiling", "all"),
-            ("Its whole width", "width"),
-            ("Its whole height", "height"),
+            (tr("All of the far wall, floor to ceiling"), "all"),
+            (tr("Its whole width"), "width"),
+            (tr("Its whole height"), "height"),
         ):
             menu.addAction(text, partial(self.go, None, whole))
         menu.addSeparator()
         for width in (2.0, 3.0, 4.0, 6.0):
-            menu.addAction(f"{width:g} m of it", partial(self.go, width))
-        menu.addAction("Another width…", self.ask)
+            menu.addAction(tr("{width:g} m of it", width=width), partial(self.go, width))
+        menu.addAction(tr("Another width…"), self.ask)
 
     def ask(self) -> None:
         """Ask for a width."""
         text, said = QInputDialog.getText(
-            self._over, "Back through wall", "Width of the far wall that should be in the picture", text="3 m"
+            self._over,
+            tr("Back through wall"),
+            tr("Width of the far wall that should be in the picture"),
+            text="3 m",
         )
         if not said:
             return
@@ -56,7 +60,7 @@ class BackThrough:
             made.append(back_through_wall(scene.model, scene.rays, camera, width_m, scene.bodies, whole))
             return made[-1].camera
 
-        self._edits.do("Back through wall", change)
+        self._edits.do(tr("Back through wall"), change)
         if made:
             say = self._notices.note if made[-1].out else self._notices.done
             say(made[-1].sentence)

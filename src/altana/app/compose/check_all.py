@@ -10,6 +10,7 @@ from PySide6.QtGui import QImage, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from altana.app.theme.widgets import OneLine, Segments, button, label, progress_bar, relabel, rule, scrolling
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import MENDS, Trouble
@@ -34,7 +35,7 @@ class CameraRow(QWidget):
         self._picture.setFixedSize(PICTURE)
         self._picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._picture.setStyleSheet("background: #8A8A8A;")
-        self.name = button("", "quiet", "Go to this camera", lambda: page.go.emit(camera_id))
+        self.name = button("", "quiet", tr("Go to this camera"), lambda: page.go.emit(camera_id))
         self.name.setStyleSheet("font-weight: 700; text-align: left; padding: 0;")
         self.name.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.figures = label("", "quiet")
@@ -67,18 +68,18 @@ class CameraRow(QWidget):
                 )
             )
         relabel(self.name, camera.name)
-        self.name.setAccessibleName(f"Go to {camera.name}")
+        self.name.setAccessibleName(tr("Go to {name}", name=camera.name))
         if found is None:
-            self.figures.setText("not looked at yet")
+            self.figures.setText(tr("not looked at yet"))
         else:
             uprights = found.verticals
             parts = [
-                f"{found.perspective.points}-point",
-                f"verticals {uprights.worst_px:.1f} px ({uprights.count})",
+                tr("{points}-point", points=found.perspective.points),
+                tr("verticals {worst_px:.1f} px ({count})", worst_px=uprights.worst_px, count=uprights.count),
             ]
             if camera.bounded:
-                parts.append(f"cut faces {found.cut.share * 100:.1f} %")
-            parts.append(f"gaps {found.gaps.out * 100:.1f} %")
+                parts.append(tr("cut faces {share:.1f} %", share=found.cut.share * 100))
+            parts.append(tr("gaps {out:.1f} %", out=found.gaps.out * 100))
             self.figures.setText(" · ".join(parts))
         key = (camera.name, id(found), troubles, camera.locked)
         if key != self.shown:
@@ -96,14 +97,14 @@ class CameraRow(QWidget):
         for trouble in troubles:
             self._lines.addWidget(self._line(camera, trouble))
         if not troubles:
-            self._lines.addWidget(label("nothing found" if known else "…", "quiet"))
+            self._lines.addWidget(label(tr("nothing found") if known else "…", "quiet"))
 
     def _line(self, camera: Camera, trouble: Trouble) -> QWidget:
         holder = QWidget()
         line = QHBoxLayout(holder)
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(6)
-        words = label(f"! {trouble.sentence}", "trouble")
+        words = label(f"! {spoken(trouble.sentence)}", "trouble")
         words.setWordWrap(True)
         line.addWidget(words, 1)
         for code in trouble.mends:
@@ -112,7 +113,12 @@ class CameraRow(QWidget):
                 action = partial(self._page.go.emit, self.camera_id)
             else:
                 action = partial(self._page.mend, self.camera_id, code)
-            made = button(MENDS[code], "small", f"{MENDS[code]}: {camera.name}; can be undone", action)
+            made = button(
+                spoken(MENDS[code]),
+                "small",
+                tr("{mends}: {name}; can be undone", mends=spoken(MENDS[code]), name=camera.name),
+                action,
+            )
             made.setEnabled(not camera.locked or code == "go" or code in FOR_ALL)
             made.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
             line.addWidget(made, 0, Qt.AlignmentFlag.AlignTop)
@@ -160,45 +166,58 @@ class CheckAllPage(QWidget):
         head = QHBoxLayout()
         head.setContentsMargins(16, 10, 14, 4)
         head.setSpacing(8)
-        head.addWidget(label("Check all", "title"))
+        head.addWidget(label(tr("Check all"), "title"))
         self.summary = OneLine("quiet")
         head.addWidget(self.summary, 1)
-        self.stop = button("Stop", "", "Leave the rest unlooked at; what was found stays", self.book.stop)
-        self.again = button("Look again", "", "Check what has changed since", self.begin)
-        self.close_button = button("Back to the Frame", "", "Leave this page (Escape)", self.left.emit)
+        self.stop = button(
+            tr("Stop"), "", tr("Leave the rest unlooked at; what was found stays"), self.book.stop
+        )
+        self.again = button(tr("Look again"), "", tr("Check what has changed since"), self.begin)
+        self.close_button = button(
+            tr("Back to the Frame"), "", tr("Leave this page (Escape)"), self.left.emit
+        )
         head.addWidget(self.again)
         head.addWidget(self.close_button)
+        whole = QVBoxLayout()
+        whole.setSpacing(2)
+        whole.addLayout(head)
+        whole.addLayout(self._tools())
+        return whole
+
+    def _tools(self) -> QHBoxLayout:
         tools = QHBoxLayout()
         tools.setContentsMargins(16, 0, 14, 8)
         tools.setSpacing(8)
         self.which = Segments(
             [
-                ("All cameras", "Every camera"),
-                ("With trouble", "Only cameras in whose picture something is wrong"),
+                (tr("All cameras"), tr("Every camera")),
+                (tr("With trouble"), tr("Only cameras in whose picture something is wrong")),
             ]
         )
         self.which.take(0)
         self.which.chosen.connect(self._choose)
         tools.addWidget(self.which)
-        self.bar = progress_bar("Check of all cameras")
+        self.bar = progress_bar(tr("Check of all cameras"))
         self.bar.setMinimumWidth(60)
         self.bar.setMaximumWidth(150)
         tools.addWidget(self.bar)
         tools.addWidget(self.stop)
         tools.addStretch(1)
         self.plumb_all = button(
-            "Plumb all", "", "Plumb every camera whose vertical edges are off; one undo step", self._plumb_all
+            tr("Plumb all"),
+            "",
+            tr("Plumb every camera whose vertical edges are off; one undo step"),
+            self._plumb_all,
         )
         self.list_gaps = button(
-            "List gaps…", "", "Write a page with pictures of all gaps, for whoever models", self.listed.emit
+            tr("List gaps…"),
+            "",
+            tr("Write a page with pictures of all gaps, for whoever models"),
+            self.listed.emit,
         )
         for item in (self.plumb_all, self.list_gaps):
             tools.addWidget(item)
-        whole = QVBoxLayout()
-        whole.setSpacing(2)
-        whole.addLayout(head)
-        whole.addLayout(tools)
-        return whole
+        return tools
 
     # ------------------------------------------------------------------ looking
 
@@ -262,7 +281,14 @@ class CheckAllPage(QWidget):
         cameras = self._bridge.project.cameras
         known = [camera for camera in cameras if self.book.of(camera) is not None]
         wrong = sum(bool(self.book.troubles(camera)) for camera in known)
-        self.summary.tell(f"{len(known)} of {len(cameras)} looked at · {wrong} with trouble")
+        self.summary.tell(
+            tr(
+                "{known} of {cameras} looked at · {wrong} with trouble",
+                known=len(known),
+                cameras=len(cameras),
+                wrong=wrong,
+            )
+        )
         self.plumb_all.setEnabled(
             any(item.code == "verticals" for camera in known for item in self.book.troubles(camera))
         )
@@ -280,6 +306,6 @@ class CheckAllPage(QWidget):
             if not c.locked and any(t.code == "verticals" for t in self.book.troubles(c))
         ]
         if cameras and self.book.mend(
-            [camera.id for camera in cameras], "plumb", f"Plumb {len(cameras)} cameras"
+            [camera.id for camera in cameras], "plumb", tr("Plumb %n cameras", "", len(cameras))
         ):
             self.begin()

@@ -16,6 +16,7 @@ from altana.app.theme.lengths import length
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group, button, label, menu_button, side_by_side
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import FAR_WHEN_ON_M, NEAR_WHEN_ON_M, Vec3
@@ -26,11 +27,11 @@ from altana.core.ranges import FAR_M, NEAR_M
 from altana.core.walls import pick_wall
 
 NEAR = FieldSpec(
-    "Near", "Distance from the eye along the line of sight", "m", 2, 0.05, "Hide nearer than",
+    tr("Near"), tr("Distance from the eye along the line of sight"), "m", 2, 0.05, tr("Hide nearer than"),
     lambda c: c.near or c.near_m or NEAR_WHEN_ON_M, with_near, NEAR_M,
 )  # fmt: skip
 FAR = FieldSpec(
-    "Far", "Distance from the eye along the line of sight", "m", 1, 1.0, "Hide beyond",
+    tr("Far"), tr("Distance from the eye along the line of sight"), "m", 1, 1.0, tr("Hide beyond"),
     lambda c: c.far or c.far_m or FAR_WHEN_ON_M, with_far, FAR_M,
 )  # fmt: skip
 
@@ -43,7 +44,7 @@ class CutAwayGroup(QObject):
     def __init__(self, workspace: Workspace, fields: CameraFields) -> None:
         super().__init__()
         self._space = workspace
-        self.group = group = Group("Cut-away")
+        self.group = group = Group(tr("Cut-away"))
         self._add_bounds(fields)
         self.removed = label("", "quiet")
         self.removed.setWordWrap(True)
@@ -56,65 +57,71 @@ class CutAwayGroup(QObject):
     def _add_bounds(self, fields: CameraFields) -> None:
         group = self.group
         self.near_on = button(
-            "Hide nearer than",
+            tr("Hide nearer than"),
             "small",
-            "See past what stands between eye and subject; it keeps casting its shadow",
+            tr("See past what stands between eye and subject; it keeps casting its shadow"),
             self.toggle_near,
             checkable=True,
         )
         self.near = fields.field(NEAR)
         self.near_fixed = _pin("near")
         self.near_fixed.clicked.connect(
-            lambda: self._fix("Near bound", near_fixed, self.near_fixed.isChecked())
+            lambda: self._fix(tr("Near bound"), near_fixed, self.near_fixed.isChecked())
         )
         self._line(self.near_on, self.near, self.near_fixed)
         self.past = menu_button(
-            "Past… ▾", "Put the near bound just past a thing on the line of sight", self._fill_past
+            tr("Past… ▾"), tr("Put the near bound just past a thing on the line of sight"), self._fill_past
         )
         self.past.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.clear = button(
-            "Just clear",
+            tr("Just clear"),
             "small",
-            "Move the near bound as little as needed so that it opens nothing",
+            tr("Move the near bound as little as needed so that it opens nothing"),
             self.just_clear,
         )
         group.add_wide(side_by_side(self.past, self.clear))
         self.far_on = button(
-            "Hide beyond", "small", "Limit the depth behind; the sky stays", self.toggle_far, checkable=True
+            tr("Hide beyond"),
+            "small",
+            tr("Limit the depth behind; the sky stays"),
+            self.toggle_far,
+            checkable=True,
         )
         self.far = fields.field(FAR)
         self.far_fixed = _pin("far")
-        self.far_fixed.clicked.connect(lambda: self._fix("Far bound", far_fixed, self.far_fixed.isChecked()))
+        self.far_fixed.clicked.connect(
+            lambda: self._fix(tr("Far bound"), far_fixed, self.far_fixed.isChecked())
+        )
         self._line(self.far_on, self.far, self.far_fixed)
 
     def _add_switches(self) -> None:
         group = self.group
         self.dark = button(
-            "Dark beyond",
+            tr("Dark beyond"),
             "small",
-            "What lies wholly beyond the far bound throws no sun shadow either",
+            tr("What lies wholly beyond the far bound throws no sun shadow either"),
             self.toggle_dark,
             True,
         )
         self.cap = button(
-            "Cap the cut",
+            tr("Cap the cut"),
             "small",
-            "Fill cut faces with poché, as in a drawing",
+            tr("Fill cut faces with poché, as in a drawing"),
             self.toggle_cap,
             checkable=True,
         )
         group.add_wide(side_by_side(self.cap, self.dark))
         self.pick = button(
-            "Wall cut…",
+            tr("Wall cut…"),
             "small",
-            "Pick a wall in the Frame, on the plan or section: a cut along its inner face (key U)",
+            tr("Pick a wall in the Frame, on the plan or section: a cut along its inner face (key U)"),
             checkable=True,
         )
         self.pick.clicked.connect(lambda: self.pick_wanted.emit(self.pick.isChecked()))
         self.as_cut = button(
-            "To wall cut",
+            tr("To wall cut"),
             "small",
-            "Turn the near bound into a wall cut on the wall it passes",
+            tr("Turn the near bound into a wall cut on the wall it passes"),
             self.bound_to_cut,
         )
         group.add_wide(side_by_side(self.pick, self.as_cut))
@@ -143,7 +150,7 @@ class CutAwayGroup(QObject):
         """The near bound on or off."""
         on = self.near_on.isChecked()
         self._space.edits.commit(
-            "Hide nearer than",
+            tr("Hide nearer than"),
             lambda c, v: with_near(c, (c.near or c.near_m or NEAR_WHEN_ON_M) if v else None),
             on,
         )
@@ -152,7 +159,9 @@ class CutAwayGroup(QObject):
         """The far bound on or off."""
         on = self.far_on.isChecked()
         self._space.edits.commit(
-            "Hide beyond", lambda c, v: with_far(c, (c.far or c.far_m or FAR_WHEN_ON_M) if v else None), on
+            tr("Hide beyond"),
+            lambda c, v: with_far(c, (c.far or c.far_m or FAR_WHEN_ON_M) if v else None),
+            on,
         )
 
     def _fix(self, name: str, change: Callable[[Camera, bool], Camera], fixed: bool) -> None:
@@ -163,12 +172,12 @@ class CutAwayGroup(QObject):
     def toggle_dark(self) -> None:
         """Whether what lies beyond the far bound throws shadows."""
         self._space.edits.commit(
-            "Far bound and light", lambda c, v: replace(c, far_dark=v), self.dark.isChecked()
+            tr("Far bound and light"), lambda c, v: replace(c, far_dark=v), self.dark.isChecked()
         )
 
     def toggle_cap(self) -> None:
         """Whether cut faces are filled."""
-        self._space.edits.commit("Cap the cut", lambda c, v: replace(c, cap=v), self.cap.isChecked())
+        self._space.edits.commit(tr("Cap the cut"), lambda c, v: replace(c, cap=v), self.cap.isChecked())
 
     def _ahead(self) -> tuple[Candidate, ...]:
         scene, active = self._space.studio.scene, self._space.state.active
@@ -181,34 +190,40 @@ class CutAwayGroup(QObject):
     def _fill_past(self, menu: QMenu) -> None:
         found = self._ahead()
         for item in found:
-            bound = (f"near bound {length(item.near_m)}", item.opened, partial(self.put_past, item.near_m))
+            bound = (
+                tr("near bound {near_m}", near_m=length(item.near_m)),
+                item.opened,
+                partial(self.put_past, item.near_m),
+            )
             ways = [bound]
             if item.cut is not None:
-                cut = ("wall cut along it", item.cut_opened, partial(self.put_cut, item.cut))
+                cut = (tr("wall cut along it"), item.cut_opened, partial(self.put_cut, item.cut))
                 ways.insert(0 if item.by_cut else 1, cut)
             for words, opened, put in ways:
-                opens = f"opens {len(opened)}" if opened else "opens nothing"
+                opens = tr("opens {opened}", opened=len(opened)) if opened else tr("opens nothing")
                 action = menu.addAction(f"{item.name}\t{words}, {opens}")
                 action.setToolTip(", ".join(name for _, name in opened))
                 action.triggered.connect(put)
         if not found:
-            menu.addAction("Nothing stands before what is looked at").setEnabled(False)
+            menu.addAction(tr("Nothing stands before what is looked at")).setEnabled(False)
 
     def put_past(self, near_m: float) -> None:
         """The near bound at a distance, on."""
-        self._space.edits.commit("Past what stands ahead", lambda c, v: with_near(c, v), near_m)
+        self._space.edits.commit(tr("Past what stands ahead"), lambda c, v: with_near(c, v), near_m)
 
     def put_cut(self, cut: WallCut) -> None:
         """A wall cut past what stands obliquely ahead, in the place of the near bound."""
         self._space.edits.commit(
-            "Past what stands ahead", lambda c, v: add_wall_cut(with_near(c, None), v), cut
+            tr("Past what stands ahead"), lambda c, v: add_wall_cut(with_near(c, None), v), cut
         )
 
     def just_clear(self) -> None:
         """The near bound moved until it opens nothing."""
         scene = self._space.studio.scene
         if scene is not None:
-            self._space.edits.do("Just clear", lambda c: just_clear(scene.model, scene.rays, scene.bodies, c))
+            self._space.edits.do(
+                tr("Just clear"), lambda c: just_clear(scene.model, scene.rays, scene.bodies, c)
+            )
 
     def take_wall(self, place: Vec3) -> None:
         """A wall was picked: cut along its inner face."""
@@ -216,14 +231,16 @@ class CutAwayGroup(QObject):
         if scene is None:
             return
         self._space.edits.commit(
-            "Wall cut", lambda c, v: add_wall_cut(c, pick_wall(scene.model, scene.rays, c.eye, v)), place
+            tr("Wall cut"), lambda c, v: add_wall_cut(c, pick_wall(scene.model, scene.rays, c.eye, v)), place
         )
 
     def bound_to_cut(self) -> None:
         """The near bound becomes a wall cut."""
         scene = self._space.studio.scene
         if scene is not None:
-            self._space.edits.do("Bound to wall cut", lambda c: bound_as_wall_cut(scene.model, scene.rays, c))
+            self._space.edits.do(
+                tr("Bound to wall cut"), lambda c: bound_as_wall_cut(scene.model, scene.rays, c)
+            )
 
     # ------------------------------------------------------------------ showing
 
@@ -256,22 +273,30 @@ class CutAwayGroup(QObject):
         found = self._space.book.of(camera) if camera.far is not None else None
         words = ""
         if camera.near_m is not None and camera.near is None:
-            words = "The near bound lies behind the eye: it hides nothing."
+            words = tr("The near bound lies behind the eye: it hides nothing.")
         if found is not None:
             lost = found.far
-            parts = [f"{lost.model_share * 100:.0f} % of the model left out"]
+            parts = [tr("{model_share:.0f} % of the model left out", model_share=lost.model_share * 100)]
             if lost.time_saved > 0.02:
-                parts.append(f"{lost.time_saved * 100:.0f} % of the time saved")
+                parts.append(tr("{time_saved:.0f} % of the time saved", time_saved=lost.time_saved * 100))
             if lost.removed:
                 first = lost.removed[0]
                 parts.append(
-                    f"{len(lost.removed)} seen things gone; {first.name} is back at {length(first.back_at_m, 1)}"
+                    tr(
+                        "{removed} seen things gone; {name} is back at {back_at_m}",
+                        removed=len(lost.removed),
+                        name=first.name,
+                        back_at_m=length(first.back_at_m, 1),
+                    )
                 )
             words = "; ".join(parts) + "."
         if self.removed.text() != words:
             self.removed.setText(words)
             gone = found.far.removed[:12] if found else ()
-            told = "\n".join(f"{item.name}: back at {length(item.back_at_m, 1)}" for item in gone)
+            told = "\n".join(
+                tr("{name}: back at {back_at_m}", name=item.name, back_at_m=length(item.back_at_m, 1))
+                for item in gone
+            )
             self.removed.setToolTip(tip_text(told))
         self.removed.setVisible(bool(words))
 
@@ -281,18 +306,21 @@ class CutAwayGroup(QObject):
         far = f"{camera.far:.0f} m" if camera.far is not None else ""
         parts = [f"{near} – {far}".strip(" –")] if near or far else []
         if camera.cuts:
-            parts.append(f"{len(camera.cuts)} wall cut{'s' if len(camera.cuts) > 1 else ''}")
-        return " · ".join(parts) or "off"
+            parts.append(tr("%n wall cuts", "", len(camera.cuts)))
+        return " · ".join(parts) or tr("off")
 
 
 def _pin(which: str) -> QPushButton:
     made = button(
-        "fixed",
+        tr("fixed"),
         "small",
-        f"The {which} bound stays where it is in the building when the eye moves; otherwise it goes with the eye",
+        tr(
+            "The {which} bound stays where it is in the building when the eye moves; otherwise it goes with the eye",
+            which=spoken(which),
+        ),
         checkable=True,
     )
-    made.setAccessibleName(f"{which} bound fixed in the building")
+    made.setAccessibleName(tr("{which} bound fixed in the building", which=spoken(which)))
     made.setFixedWidth(42)
     made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
     return made

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QComboBox
 
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import ChoiceBox, Group, label
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, change_shots, start_values
 from altana.core.project import (
@@ -29,19 +30,19 @@ class DrawnGroup:
 
     def __init__(self, workspace: Workspace) -> None:
         self._bridge, self._state = workspace.bridge, workspace.state
-        self.group = Group("Drawn as")
+        self.group = Group(tr("Drawn as"))
         self.rendition = self._choice(
-            "Drawn as", "Materials, white card, lines or pencil; F4 shows it", RENDITIONS, "rendition"
+            tr("Drawn as"), tr("Materials, white card, lines or pencil; F4 shows it"), RENDITIONS, "rendition"
         )
         self.group.add_wide(self.rendition)
         self.style = self._choice(
-            "Line style", "How lines are drawn; its figures are set in Hand over", (), "style"
+            tr("Line style"), tr("How lines are drawn; its figures are set in Hand over"), (), "style"
         )
-        self._style_label = self.group.add_field("Style", self.style)
+        self._style_label = self.group.add_field(tr("Style"), self.style)
         self.background = self._choice(
-            "Background of the picture", "What stands behind the building", BACKGROUNDS, "background"
+            tr("Background of the picture"), tr("What stands behind the building"), BACKGROUNDS, "background"
         )
-        self.group.add_field("Background", self.background)
+        self.group.add_field(tr("Background"), self.background)
         self.told = label("", "quiet")
         self.told.setWordWrap(True)
         self.group.add_wide(self.told)
@@ -50,8 +51,9 @@ class DrawnGroup:
         made = ChoiceBox()
         made.setAccessibleName(name)
         made.setToolTip(tip_text(tip))
-        made.addItems(list(choices))
-        made.activated.connect(lambda index: self._set(name, field, made.itemText(index)))
+        for word in choices:
+            made.addItem(spoken(word), word)
+        made.activated.connect(lambda index: self._set(name, field, made.itemData(index)))
         return made
 
     def _rows(self, project: Project, camera: Camera) -> list[Shot]:
@@ -92,16 +94,19 @@ class DrawnGroup:
         name = called(shot.style)
         names = [style.name for style in STYLES]
         names += [] if name in names else [name]
-        if names != [self.style.itemText(index) for index in range(self.style.count())]:
+        if names != [self.style.itemData(index) for index in range(self.style.count())]:
             self.style.clear()
-            self.style.addItems(names)
+            for one in names:
+                self.style.addItem(spoken(one), one)
         self.style.setCurrentIndex(names.index(name))
         count = len(rows)
         self.told.setText(
-            "Not in the shot list in this format: a choice puts it there."
+            tr("Not in the shot list in this format: a choice puts it there.")
             if not rows
-            else "Its row in the shot list. F4 shows it so."
+            else tr("Its row in the shot list. F4 shows it so.")
             if count == 1
-            else f"Its {count} rows in the shot list."
+            else tr("Its %n rows in the shot list.", "", count)
         )
-        self.group.show_figure(shot.rendition if rows or shot.rendition != MATERIALS else "no row yet")
+        self.group.show_figure(
+            spoken(shot.rendition) if rows or shot.rendition != MATERIALS else tr("no row yet")
+        )

@@ -11,26 +11,30 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePol
 from altana.app.theme.lengths import length
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label, relabel
+from altana.app.theme.words import spoken, tr
 from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
+from altana.core.checks.composition import Composition
 from altana.core.checks.perspective import perspective
 from altana.core.lens import stretch_grade, stretch_limits
 from altana.core.project import Camera, Limits
 from altana.jobs.shotlist import NearThing
 
 TIPS = {
-    "size": "Picture size",
-    "view": "Angles of view, across and up",
-    "stretch": "How much the worst corner is drawn out",
-    "lean": "Lean of verticals at the frame's edge, and how far the worst vertical edge in view is off, in pixels",
-    "points": "One-, two- or three-point, and the turn that is missing to the next simpler one",
-    "cut faces": "What the bounds open; with nothing opened there is nothing to say",
-    "depth": "How many times larger the nearest subject appears than the farthest of equal size",
-    "shares": "Shares of the frame: floor, ceiling, sky, ground",
+    "size": tr("Picture size"),
+    "view": tr("Angles of view, across and up"),
+    "stretch": tr("How much the worst corner is drawn out"),
+    "lean": tr(
+        "Lean of verticals at the frame's edge, and how far the worst vertical edge in view is off, in pixels"
+    ),
+    "points": tr("One-, two- or three-point, and the turn that is missing to the next simpler one"),
+    "cut faces": tr("What the bounds open; with nothing opened there is nothing to say"),
+    "depth": tr("How many times larger the nearest subject appears than the farthest of equal size"),
+    "shares": tr("Shares of the frame: floor, ceiling, sky, ground"),
 }
 #: Which facts stay when there is little room, most wanted first.
 KEPT = ("size", "view", "stretch", "lean", "cut faces", "points", "shares", "depth")
 SPACING = 14
-PLUMB_TIP = "Verticals lean. Press: Plumb makes them upright."
+PLUMB_TIP = tr("Verticals lean. Press: Plumb makes them upright.")
 
 
 class Facts(QFrame):
@@ -66,7 +70,8 @@ class Facts(QFrame):
         row.addStretch(1)
 
     def _trouble(self, row: QHBoxLayout, name: str) -> None:
-        made = button(name, "fact", name, lambda: self.mend.emit(name))
+        # What it says and what pressing it does come with the first trouble.
+        made = button("…", "fact", tr("What the checks found"), lambda: self.mend.emit(name))
         made.hide()
         self.buttons[name] = made
         row.addWidget(made)
@@ -102,8 +107,8 @@ class Facts(QFrame):
     def _warn(self, name: str, text: str, tip: str = "") -> None:
         item = self.buttons[name]
         relabel(item, text)
-        item.setToolTip(tip_text(tip or name))
-        item.setAccessibleName(text or name)
+        item.setToolTip(tip_text(tip or tr("What the checks found")))
+        item.setAccessibleName(text or tr("What the checks found"))
         if item.isHidden() == bool(text):
             item.setVisible(bool(text))
             self._fit()
@@ -124,23 +129,38 @@ class Facts(QFrame):
         wide, very = stretch_limits(view, limits)
         grade = stretch_grade(view, limits)
         self._say("size", f"<b>{camera.width_px} × {camera.height_px}</b>")
-        self._say("view", f"view <b>{across:.1f}° × {high:.1f}°</b>")
-        self._say("stretch", f"edge stretch <b>×{stretch:.2f}</b>" if not grade else "")
-        tip = f"Calm is up to ×{wide:.2f}, strong from ×{very:.2f}. Press: the next longer lens, with the subject's size held."
-        self._warn("stretch", f"! edge stretch ×{stretch:.2f}" if grade else "", tip)
-        true = abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9
-        self._leaning = "" if true or abs(lean) < 1.0 else f"lean {lean:.1f}°"
-        self._say("lean", "lean <b>0.0°</b>" if true else "" if self._leaning else f"lean <b>{lean:.1f}°</b>")
-        self._warn("lean", f"{self._leaning} · plumb" if self._leaning else "", PLUMB_TIP)
-        seen = perspective(view, axes)
-        missing = f", {seen.missing_deg:.1f}° off" if seen.points > 1 and axes else ""
-        self._say("points", f"<b>{seen.points}-point</b>{missing}")
-        self.labels["points"].setToolTip(tip_text(f"{TIPS['points']}: {seen.words}"))
-        self._warn(
-            "eye",
-            f"! {trouble[:-1].lower()}" if trouble else "",
-            "Press: back to standing height on the floor",
+        self._say("view", tr("view <b>{across:.1f}° × {high:.1f}°</b>", across=across, high=high))
+        self._say("stretch", tr("edge stretch <b>×{stretch:.2f}</b>", stretch=stretch) if not grade else "")
+        tip = tr(
+            "Calm is up to ×{wide:.2f}, strong from ×{very:.2f}. Press: the next longer lens, with the subject's size held.",
+            wide=wide,
+            very=very,
         )
+        self._warn("stretch", tr("! edge stretch ×{stretch:.2f}", stretch=stretch) if grade else "", tip)
+        true = abs(lean) < 5e-4 and abs(camera.roll_deg) < 1e-9
+        down = camera.looks_down
+        self._leaning = "" if true or down or abs(lean) < 1.0 else tr("lean {lean:.1f}°", lean=lean)
+        upright = (
+            tr("lean <b>0.0°</b>")
+            if true
+            else ""
+            if self._leaning
+            else tr("lean <b>{lean:.1f}°</b>", lean=lean)
+        )
+        self._say("lean", tr("<b>straight down</b>") if down else upright)
+        self._warn("lean", tr("{leaning} · plumb", leaning=self._leaning) if self._leaning else "", PLUMB_TIP)
+        seen = perspective(view, axes)
+        missing = (
+            tr(", {missing_deg:.1f}° off", missing_deg=seen.missing_deg) if seen.points > 1 and axes else ""
+        )
+        self._say(
+            "points",
+            tr("as a plan")
+            if down
+            else tr("<b>{points}-point</b>{missing}", points=seen.points, missing=missing),
+        )
+        self.labels["points"].setToolTip(tip_text(f"{TIPS['points']}: {spoken(seen.words)}"))
+        self._warn("eye", _in_short(trouble), tr("Press: back to standing height on the floor"))
 
     def show_round(self, camera: Camera, width_px: int, near: Sequence[NearThing], trouble: str = "") -> None:
         """The figures of the panorama from a camera's place: those of its picture would say nothing of it."""
@@ -150,17 +170,13 @@ class Facts(QFrame):
         for name in self.buttons:
             self._warn(name, "")
         self._say("size", f"<b>{width_px} × {width_px // 2}</b>")
-        self._say("view", "view <b>360° × 180°</b>")
-        self._say("stretch", f"<b>{width_px / 360.0:.1f}</b> px a degree")
-        self._say("points", f"front <b>{camera.heading_deg % 360.0:.0f}°</b>")
+        self._say("view", tr("view <b>360° × 180°</b>"))
+        self._say("stretch", tr("<b>{width_px:.1f}</b> px a degree", width_px=width_px / 360.0))
+        self._say("points", tr("front <b>{heading_deg:.0f}°</b>", heading_deg=camera.heading_deg % 360.0))
         if near:
             nearest = min(near, key=lambda item: item.away_m)
-            self._say("depth", f"nearest <b>{length(nearest.away_m)}</b>")
-        self._warn(
-            "eye",
-            f"! {trouble[:-1].lower()}" if trouble else "",
-            "Press: back to standing height on the floor",
-        )
+            self._say("depth", tr("nearest <b>{away_m}</b>", away_m=length(nearest.away_m)))
+        self._warn("eye", _in_short(trouble), tr("Press: back to standing height on the floor"))
 
     def show_check(self, found: CameraCheck | None, camera: Camera | None, limits: Limits) -> None:
         """Show what was found in the picture."""
@@ -174,7 +190,7 @@ class Facts(QFrame):
         composition = found.composition
         names = ("floor", "ceiling", "sky", "ground")
         parts = [
-            f"{name} <b>{getattr(composition, name) * 100:.0f}</b>"
+            f"{spoken(name)} <b>{getattr(composition, name) * 100:.0f}</b>"
             for name in names
             if getattr(composition, name) >= 0.03
         ]
@@ -182,41 +198,73 @@ class Facts(QFrame):
         deep = composition.depth_ratio
         self._say(
             "depth",
-            f"depth <b>×{deep:.1f}</b>" + (" !" if deep > limits.depth_ratio else "") if deep > 1.5 else "",
+            tr("depth <b>×{deep:.1f}</b>", deep=deep) + (" !" if deep > limits.depth_ratio else "")
+            if deep > 1.5
+            else "",
         )
         by_code = {item.code: item for item in troubles(camera, found, limits)}
         self._show_cuts(found, camera, by_code.get("cut"))
         gap = by_code.get("gap") or by_code.get("ground")
         self._warn(
             "gap",
-            f"! {gap.words}" if gap else "",
-            f"{gap.sentence}\nPress: mends, and going there" if gap else "",
+            f"! {spoken(gap.words)}" if gap else "",
+            tr("{sentence}\nPress: mends, and going there", sentence=spoken(gap.sentence)) if gap else "",
         )
         lost = by_code.get("far")
-        self._warn("far", f"! {lost.words}" if lost else "", f"{lost.sentence}\nPress: mends" if lost else "")
+        self._warn(
+            "far",
+            f"! {spoken(lost.words)}" if lost else "",
+            tr("{sentence}\nPress: mends", sentence=spoken(lost.sentence)) if lost else "",
+        )
         upright = by_code.get("verticals")
         if upright is not None:
-            text = f"{self._leaning or upright.words} · plumb"
-            self._warn("lean", text, f"{upright.sentence} {PLUMB_TIP}")
+            text = tr("{leaning} · plumb", leaning=self._leaning or spoken(upright.words))
+            self._warn("lean", text, f"{spoken(upright.sentence)} {PLUMB_TIP}")
+        self._show_edges(composition)
+
+    def _show_edges(self, composition: Composition) -> None:
+        """What the frame cuts, and what it only grazes."""
         grazed = [edge for edge in composition.edges if edge.grazes]
         cut = [edge for edge in composition.edges if not edge.grazes]
         tip = "\n".join(
-            [f"cut by the frame: {edge.name}, {edge.share_inside * 100:.0f} % inside" for edge in cut[:6]]
-            + [f"only grazed: {edge.name}, {edge.share_inside * 100:.0f} % inside" for edge in grazed[:6]]
+            [
+                tr(
+                    "cut by the frame: {name}, {share_inside:.0f} % inside",
+                    name=edge.name,
+                    share_inside=edge.share_inside * 100,
+                )
+                for edge in cut[:6]
+            ]
+            + [
+                tr(
+                    "only grazed: {name}, {share_inside:.0f} % inside",
+                    name=edge.name,
+                    share_inside=edge.share_inside * 100,
+                )
+                for edge in grazed[:6]
+            ]
         )
-        text = f"! edge grazes {grazed[0].name}" if grazed else ""
-        self._warn("edges", text[:34], tip + "\nPress: chooses it in the Frame")
+        text = tr("! edge grazes {name}", name=grazed[0].name) if grazed else ""
+        self._warn("edges", text[:34], tip + tr("\nPress: chooses it in the Frame"))
 
     def _show_cuts(self, found: CameraCheck, camera: Camera, trouble: Trouble | None) -> None:
         opened = found.cut.opened
         names = ", ".join(name for _, name in opened[:8]) + (
-            f" and {len(opened) - 8} more" if len(opened) > 8 else ""
+            tr(" and %n more", "", len(opened) - 8) if len(opened) > 8 else ""
         )
-        text = f"! {trouble.words}" if trouble else f"opens {len(opened)}" if opened else ""
-        self._warn("cut", text, f"The bounds open: {names}\nPress: mends, and the opened objects")
+        text = (
+            f"! {spoken(trouble.words)}"
+            if trouble
+            else tr("opens {opened}", opened=len(opened))
+            if opened
+            else ""
+        )
+        self._warn(
+            "cut", text, tr("The bounds open: {names}\nPress: mends, and the opened objects", names=names)
+        )
         self._say(
             "cut faces",
-            "cut faces <b>0 %</b>" if (camera.near is not None or camera.cuts) and not opened else "",
+            tr("cut faces <b>0 %</b>") if (camera.near is not None or camera.cuts) and not opened else "",
         )
 
     @property
@@ -233,3 +281,9 @@ class Facts(QFrame):
             if found is not None
             else ""
         )
+
+
+def _in_short(trouble: str) -> str:
+    """A sentence about a place as one of the facts: it begins small and ends without a stop."""
+    said = spoken(trouble).removesuffix(".")
+    return f"! {said[:1].lower()}{said[1:]}" if said else ""

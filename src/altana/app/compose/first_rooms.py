@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from altana.app.theme.plain_text import short_name
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import tr
 from altana.app.workspace.rooms import stand_in
 from altana.app.workspace.workspace import Workspace
 
@@ -43,14 +44,14 @@ class FirstRooms(QWidget):
         scene = self._workspace.studio.scene
         rooms = scene.model.rooms if scene is not None else ()
         self.buttons = {}
-        self._column.addWidget(label("Begin in a room:", "quiet"))
+        self._column.addWidget(label(tr("Begin in a room:"), "quiet"))
         for room in rooms[:MOST]:
-            tip = f"Stand a camera in “{room.name}”, in the corner that shows most of it"
+            tip = tr("Stand a camera in “{name}”, in the corner that shows most of it", name=room.name)
             made = button(short_name(room.name, 24), "", tip, partial(stand_in, self._workspace, room))
             self._column.addWidget(made)
             self.buttons[room.name] = made
         if len(rooms) > MOST:
-            more = label(f"{len(rooms) - MOST} more on the Model desk, and by Find.", "quiet")
+            more = label(tr("%n more on the Model desk, and by Find.", "", len(rooms) - MOST), "quiet")
             more.setWordWrap(True)
             self._column.addWidget(more)
         self.refresh()

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLineEdit, QMenu
+from PySide6.QtWidgets import QMenu
 
 from altana.app.compose.fields import CameraFields, FieldSpec
+from altana.app.theme.value_field import ValueField
 from altana.app.theme.widgets import Group, Segments, button, menu_button
+from altana.app.theme.words import capital, spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.formats import (
     DESTINATIONS,
@@ -31,18 +33,20 @@ class FormatGroup:
 
     def __init__(self, workspace: Workspace, fields: CameraFields) -> None:
         self._edits, self._bridge, self._state = workspace.edits, workspace.bridge, workspace.state
-        self.group = Group("Format")
-        self.choose = menu_button("Format ▾", "Formats: change this one, take another or add one", self._fill)
-        self.swap = button("Wide / high", "small", "Swap width and height (key W)", self.swap_now)
+        self.group = Group(tr("Format"))
+        self.choose = menu_button(
+            tr("Format ▾"), tr("Formats: change this one, take another or add one"), self._fill
+        )
+        self.swap = button(tr("Wide / high"), "small", tr("Swap width and height (key W)"), self.swap_now)
         self.group.add_wide(self.choose, self.swap)
         self.width = fields.field(
             FieldSpec(
-                "Width",
-                "Pixels across",
+                tr("Width"),
+                tr("Pixels across; 10 in, 10 x 7 in, 250 mm and ×2 are understood"),
                 "px",
                 0,
                 10.0,
-                "Format",
+                tr("Format"),
                 lambda c: float(c.width_px),
                 self._with_width,
                 SIDE_PX,
@@ -50,64 +54,66 @@ class FormatGroup:
         )
         self.height = fields.field(
             FieldSpec(
-                "Height",
-                "Pixels up",
+                tr("Height"),
+                tr("Pixels up; 10 in, 10 x 7 in, 250 mm and ×2 are understood"),
                 "px",
                 0,
                 10.0,
-                "Format",
+                tr("Format"),
                 lambda c: float(c.height_px),
                 self._with_height,
                 SIDE_PX,
             )
         )
-        self.group.add_pair("Size", self.width, self.height)
+        for side in (self.width, self.height):
+            side.sides.connect(self._take_sides)
+        self.group.add_pair(tr("Size"), self.width, self.height)
         self._add_proportion()
         self.guides = menu_button(
-            "Guides ▾",
-            "Guides: lines over the Frame, never in the picture (key G: on or off)",
+            tr("Guides ▾"),
+            tr("Guides: lines over the Frame, never in the picture (key G: on or off)"),
             self._fill_guides,
         )
         self.group.add_wide(self.guides)
-        self._linked = self._shows_more = False
-        self.kept.take(0)
+        self._linked, self._shows_more = True, False
+        self.kept.take(1)
         self.resizing.take(0)
 
     def _add_proportion(self) -> None:
-        self.proportion = QLineEdit()
-        self.proportion.setAccessibleName("Proportion")
-        self.proportion.setToolTip("Width to height, such as 16:9 or 2.39:1; the height follows")
+        self.proportion = ValueField()
+        self.proportion.setAccessibleName(tr("Proportion"))
+        self.proportion.setToolTip(tr("Width to height, such as 16:9 or 2.39:1; the height follows"))
         self.proportion.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.proportion.editingFinished.connect(self._take_proportion)
-        self.group.add_field("Proportion", self.proportion)
+        self.group.add_field(tr("Proportion"), self.proportion)
         self.kept = Segments(
             [
-                ("free", "Width and height each by itself"),
-                ("linked", "The proportion is kept: the other side follows"),
+                (tr("free"), tr("Width and height each by itself")),
+                (tr("linked"), tr("The proportion is kept: the other side follows")),
             ]
         )
         self.kept.chosen.connect(self._link)
-        self.group.add_field("Sides", self.kept)
+        self.group.add_field(tr("Sides"), self.kept)
         self.resizing = Segments(
             [
-                ("same view", "Another size shows the same width of view"),
-                ("shows more", "Another size shows more or less, things keep their size"),
+                (tr("same view"), tr("Another size shows the same width of view")),
+                (tr("shows more"), tr("Another size shows more or less, things keep their size")),
             ]
         )
         self.resizing.chosen.connect(self._more)
-        self.group.add_field("Resizing", self.resizing)
+        self.group.add_field(tr("Resizing"), self.resizing)
         self.fit = Segments(
             [
-                ("width", "The sensor's width is kept when the proportion changes"),
-                ("height", "The sensor's height is kept when the proportion changes"),
+                (tr("width"), tr("The sensor's width is kept when the proportion changes")),
+                (tr("height"), tr("The sensor's height is kept when the proportion changes")),
             ]
         )
         self.fit.chosen.connect(
             lambda index: self._edits.commit(
-                "Sensor fit", lambda c, v: replace(c, keep_sensor_height=v), index == 1
+                tr("Sensor fit"), lambda c, v: replace(c, keep_sensor_height=v), index == 1
             )
         )
-        self.group.add_field("Sensor keeps", self.fit)
+        self.group.add_field(tr("Sensor keeps"), self.fit)
 
     def _link(self, index: int) -> None:
         self._linked = index == 1
@@ -134,6 +140,10 @@ class FormatGroup:
         )
         return self._sized(camera, *size_for(camera.width_px, camera.height_px, **given))
 
+    def _take_sides(self, width: float, height: float) -> None:
+        """Both sides were typed at once, such as 10 x 7 in."""
+        self._edits.do(tr("Format"), lambda c: self._sized(c, round(width), round(height)))
+
     def _take_proportion(self) -> None:
         if not self.proportion.isModified():
             return
@@ -144,36 +154,38 @@ class FormatGroup:
             self._bridge.notices.trouble(error.sentence)
             return
         self._edits.commit(
-            "Proportion",
+            tr("Proportion"),
             lambda c, v: self._sized(c, *size_for(c.width_px, c.height_px, width=c.width_px, proportion=v)),
             wanted,
         )
 
     def swap_now(self) -> None:
         """Wide becomes high, and back."""
-        self._edits.do("Swap wide and high", lambda c: swapped(c))
+        self._edits.do(tr("Swap wide and high"), lambda c: swapped(c))
 
     def _fill(self, menu: QMenu) -> None:
         for name, width, height in DESTINATIONS:
             menu.addAction(
-                f"{name}\t{width} × {height}",
+                f"{spoken(name)}\t{width} × {height}",
                 lambda name=name, width=width, height=height: self.take(name, width, height),
             )
-        added = menu.addMenu("Another format for this camera")
+        added = menu.addMenu(tr("Another format for this camera"))
         for name, width, height in DESTINATIONS:
             added.addAction(
-                f"{name}\t{width} × {height}",
+                f"{spoken(name)}\t{width} × {height}",
                 lambda name=name, width=width, height=height: self.add(name, width, height),
             )
         active = self._state.active
         if active is not None and len(active.all_formats) > 1:
             menu.addSeparator()
             for index, item in enumerate(active.all_formats):
-                menu.addAction(f"Remove {item.name}", lambda index=index: self.remove(index))
+                menu.addAction(
+                    tr("Remove {name}", name=spoken(item.name)), lambda index=index: self.remove(index)
+                )
 
     def take(self, name: str, width: int, height: int) -> None:
         """Give the format in use another size."""
-        self._edits.do("Format", lambda c: resized(c, width, height, self._shows_more, name))
+        self._edits.do(tr("Format"), lambda c: resized(c, width, height, self._shows_more, name))
 
     def add(self, name: str, width: int, height: int) -> None:
         """Another format for the chosen cameras, in use from now on."""
@@ -184,13 +196,13 @@ class FormatGroup:
                 project = add_format(project, camera_id, name, width, height)
             return project
 
-        self._bridge.apply("Add format", edit)
+        self._bridge.apply(tr("Add format"), edit)
 
     def use(self, index: int) -> None:
         """Take another of the camera's formats."""
         active = self._state.active
         if active is not None and not active.locked:
-            self._bridge.apply("Choose format", lambda p: choose_format(p, active.id, index))
+            self._bridge.apply(tr("Choose format"), lambda p: choose_format(p, active.id, index))
 
     def step(self, by: int) -> None:
         """The next or the last of the camera's formats."""
@@ -202,12 +214,12 @@ class FormatGroup:
         """Without one of the camera's formats."""
         active = self._state.active
         if active is not None:
-            self._bridge.apply("Remove format", lambda p: remove_format(p, active.id, index))
+            self._bridge.apply(tr("Remove format"), lambda p: remove_format(p, active.id, index))
 
     def _fill_guides(self, menu: QMenu) -> None:
         active = self._state.active
         for guide in GUIDES:
-            made = menu.addAction(guide.capitalize(), lambda guide=guide: self.toggle_guide(guide))
+            made = menu.addAction(capital(spoken(guide)), lambda guide=guide: self.toggle_guide(guide))
             made.setCheckable(True)
             made.setChecked(active is not None and guide in active.guides)
 
@@ -218,17 +230,19 @@ class FormatGroup:
             kept = tuple(item for item in camera.guides if item != guide)
             return replace(camera, guides=kept if guide in camera.guides else (*camera.guides, guide))
 
-        self._edits.do("Guides", turned)
+        self._edits.do(tr("Guides"), turned)
 
     def show_camera(self, camera: Camera) -> None:
         """Show the format in use."""
         if not self.proportion.isModified():
             self.proportion.setText(proportion_text(camera.width_px, camera.height_px))
         self.fit.take(1 if camera.keep_sensor_height else 0)
-        text = f"{camera.format_name} ▾"
+        text = f"{spoken(camera.format_name)} ▾"
         if self.choose.text() != text:
             self.choose.setText(text)
-        self.guides.setText(f"Guides: {', '.join(camera.guides) or 'none'} ▾")
+        self.guides.setText(
+            tr("Guides: {guides} ▾", guides=", ".join(spoken(guide) for guide in camera.guides) or tr("none"))
+        )
         self.group.show_figure(
             f"{proportion_text(camera.width_px, camera.height_px)} · {camera.width_px} × {camera.height_px}"
         )

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWid
 from altana.app.canvas.aids import AIDS
 from altana.app.canvas.frame import FrameView
 from altana.app.theme.widgets import button, menu_button, relabel
+from altana.app.theme.words import spoken, tr
 from altana.core.edits.formats import DESTINATIONS, proportion_text
 from altana.core.edits.variants import LADDER_WORDS
 
@@ -26,19 +27,19 @@ class FrameTools(QObject):
         self._desk, self._frame = desk, frame
         state = desk.state
         self.held = button(
-            "Held",
+            tr("Held"),
             "onwell",
-            "Held: moving here edits the camera. Loose: only looking about. (key L)",
+            tr("Held: moving here edits the camera. Loose: only looking about. (key L)"),
             self._toggle,
         )
-        self.back = button("‹", "onwell", "The view before (key Backspace)", lambda: state.go(-1))
-        self.forth = button("›", "onwell", "The view after (key Shift+Backspace)", lambda: state.go(1))
-        self.back.setAccessibleName("View before")
-        self.forth.setAccessibleName("View after")
+        self.back = button("‹", "onwell", tr("The view before (key Backspace)"), lambda: state.go(-1))
+        self.forth = button("›", "onwell", tr("The view after (key Shift+Backspace)"), lambda: state.go(1))
+        self.back.setAccessibleName(tr("View before"))
+        self.forth.setAccessibleName(tr("View after"))
         self.around = button(
-            "Around",
+            tr("Around"),
             "onwell",
-            "Surround: see what lies outside the frame, dimmed (key A)",
+            tr("Surround: see what lies outside the frame, dimmed (key A)"),
             self.toggle_around,
             checkable=True,
         )
@@ -61,7 +62,7 @@ class FrameTools(QObject):
         self.chips: list[QPushButton] = []
         self._right_column.addWidget(self.add)
         self._shown: tuple[object, ...] = ()
-        self._pressed = "not yet"
+        self._pressed = tr("not yet")
         frame.installEventFilter(self)
         state.shown_changed.connect(self.show_camera)
         state.selection_changed.connect(self.show_camera)
@@ -70,18 +71,21 @@ class FrameTools(QObject):
 
     def _add_menus(self) -> None:
         self.look = menu_button(
-            "Look ▾", "Look otherwise: as it will be made, all round from here", self._fill_look, "onwell"
+            tr("Look ▾"),
+            tr("Look otherwise: as it will be made, all round from here"),
+            self._fill_look,
+            "onwell",
         )
         self.tries = menu_button(
-            "Tries ▾", "Variants: side by side, flick through, ladders", self._fill_tries, "onwell"
+            tr("Tries ▾"), tr("Variants: side by side, flick through, ladders"), self._fill_tries, "onwell"
         )
         self.checks = menu_button(
-            "Check ▾",
-            "Checks shown over the picture: verticals, vanishing points, cut faces, gaps",
+            tr("Check ▾"),
+            tr("Checks shown over the picture: verticals, vanishing points, cut faces, gaps"),
             self._fill_checks,
             "onwell",
         )
-        self.add = menu_button("+", "Another format for this camera", self._fill_formats, "onwell")
+        self.add = menu_button("+", tr("Another format for this camera"), self._fill_formats, "onwell")
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Keep the corners of the well."""
@@ -103,21 +107,28 @@ class FrameTools(QObject):
 
     def _fill_look(self, menu: QMenu) -> None:
         desk = self._desk
-        menu.addAction("As it will be made\tF4", partial(desk.pictures.look_at, desk.pictures.finished))
-        menu.addAction("All round from here\tZ", partial(desk.pictures.look_at, desk.pictures.round))
+        menu.addAction(tr("As it will be made\tF4"), partial(desk.pictures.look_at, desk.pictures.finished))
+        menu.addAction(tr("All round from here\tZ"), partial(desk.pictures.look_at, desk.pictures.round))
         menu.addSeparator()
-        outline = menu.addAction("Outline of the chosen object\tAlt+O", self._frame.over.toggle_outline)
+        outline = menu.addAction(tr("Outline of the chosen object\tAlt+O"), self._frame.over.toggle_outline)
         outline.setCheckable(True)
         outline.setChecked(self._frame.over.outline)
 
     def _fill_tries(self, menu: QMenu) -> None:
         desk = self._desk
-        menu.addAction("Keep a try of this\tT", desk.pictures.keep_try)
-        menu.addAction("Side by side\tShift+T", lambda: desk.pictures.compare())
-        menu.addAction("Flick through\tV", desk.pictures.flick)
+        menu.addAction(tr("Keep a try of this\tT"), desk.pictures.keep_try)
+        menu.addAction(tr("Side by side\tShift+T"), lambda: desk.pictures.compare())
+        menu.addAction(tr("Flick through\tV"), desk.pictures.flick)
         menu.addSeparator()
         for kind, words in LADDER_WORDS.items():
-            menu.addAction(f"Ladder of {words}", partial(desk.pictures.take_ladder, kind))
+            menu.addAction(
+                tr("Ladder of {words}", words=spoken(words)), partial(desk.pictures.take_ladder, kind)
+            )
+        menu.addAction(tr("Ladder of lenses of one's own…"), lambda: desk.pictures.ask_ladder())
+        menu.addAction(
+            tr("Ladder of lenses of one's own, the subject as large…"),
+            lambda: desk.pictures.ask_ladder("lens"),
+        )
 
     def _fill_checks(self, menu: QMenu) -> None:
         for name, tip in AIDS.items():
@@ -125,7 +136,7 @@ class FrameTools(QObject):
             action.setCheckable(True)
             action.setChecked(name in self._frame.aids)
         menu.addSeparator()
-        menu.addAction("Check all cameras…\tF8", lambda: self._desk.check_all(True))
+        menu.addAction(tr("Check all cameras…\tF8"), lambda: self._desk.check_all(True))
 
     def toggle_aid(self, name: str) -> None:
         """Show an aid over the picture, or no longer."""
@@ -135,7 +146,8 @@ class FrameTools(QObject):
     def _fill_formats(self, menu: QMenu) -> None:
         for name, width, height in DESTINATIONS:
             menu.addAction(
-                f"{name}\t{width} × {height}", partial(self._desk.settings.format.add, name, width, height)
+                f"{spoken(name)}\t{width} × {height}",
+                partial(self._desk.settings.format.add, name, width, height),
             )
 
     def show_camera(self) -> None:
@@ -146,7 +158,11 @@ class FrameTools(QObject):
         there = active is not None
         relabel(
             self.held,
-            flicked.name if flicked is not None and flicked.name else "Held" if state.held else "Loose",
+            flicked.name
+            if flicked is not None and flicked.name
+            else tr("Held")
+            if state.held
+            else tr("Loose"),
         )
         self.held.setVisible(there or state.overview is not None)
         back, forth = state.can_go
@@ -190,7 +206,12 @@ class FrameTools(QObject):
             chip = button(
                 text,
                 "onwell",
-                f"{item.name}, {item.width_px} × {item.height_px} (keys F3 and Shift+F3 step through)",
+                tr(
+                    "{name}, {width_px} × {height_px} (keys F3 and Shift+F3 step through)",
+                    name=spoken(item.name),
+                    width_px=item.width_px,
+                    height_px=item.height_px,
+                ),
                 partial(self._desk.settings.format.use, index),
                 checkable=True,
             )

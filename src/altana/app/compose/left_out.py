@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QWidget
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import Group, button, label
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.left_out import leave_out, nudge
 from altana.core.project import Camera
@@ -22,32 +23,44 @@ class LeftOutGroup:
             workspace.state,
             workspace.studio,
         )
-        self.group = Group("Left out")
+        self.group = Group(tr("Left out"))
         self.list = QListWidget()
-        self.list.setAccessibleName("Left out of this camera's picture")
-        self.list.setToolTip("Left out of, or nudged for, this camera alone; Delete takes a line back")
+        self.list.setAccessibleName(tr("Left out of this camera's picture"))
+        self.list.setToolTip(tr("Left out of, or nudged for, this camera alone; Delete takes a line back"))
         self.list.setFixedHeight(72)
         self.group.add_wide(self.list)
-        self.chosen = label("Press on an object in the Frame", "quiet")
+        self.chosen = label(tr("Press on an object in the Frame"), "quiet")
         self.chosen.setWordWrap(True)
         self.chosen.setMinimumWidth(60)
         self.group.add_wide(self.chosen)
         self.out = button(
-            "Leave out",
+            tr("Leave out"),
             "small",
-            "Leave the chosen object out of this camera's picture (key O)",
+            tr("Leave the chosen object out of this camera's picture (key O)"),
             self.leave_out_now,
         )
         self.back = button(
-            "Take back", "small", "Show the chosen line's object as it is in the model", self.take_back
+            tr("Take back"),
+            "small",
+            tr("Show the chosen line's object as it is in the model"),
+            self.take_back,
         )
         self.group.add_wide(self.out, self.back)
+        self._add_nudge()
+
+    def _add_nudge(self) -> None:
         self.moves = [
-            NumberField(f"Move {axis}", f"Nudge the chosen object {axis}, for this camera only", "", 2, 0.05)
+            NumberField(
+                tr("Move {axis}", axis=spoken(axis)),
+                tr("Nudge the chosen object {axis}, for this camera only", axis=spoken(axis)),
+                "",
+                2,
+                0.05,
+            )
             for axis in ("east", "north", "up")
         ]
         self.turned = NumberField(
-            "Turn", "Turn the chosen object clockwise, for this camera only", "", 1, 5.0
+            tr("Turn"), tr("Turn the chosen object clockwise, for this camera only"), "", 1, 5.0
         )
         for field in (*self.moves, self.turned):
             field.changed.connect(lambda _: self._nudge())
@@ -59,7 +72,7 @@ class LeftOutGroup:
             row.addWidget(field)
         holder = QWidget()
         holder.setLayout(row)
-        self._nudge_label = label("Nudge east, north, up (m), turn (°)", "quiet")
+        self._nudge_label = label(tr("Nudge east, north, up (m), turn (°)"), "quiet")
         self.group.add_wide(self._nudge_label)
         self.group.add_wide(holder)
 
@@ -67,7 +80,7 @@ class LeftOutGroup:
         """Leave the chosen object out of the chosen cameras."""
         object_id, targets = self._state.object_id, self._edits.targets
         if object_id and targets:
-            self._bridge.apply("Leave out", lambda p: leave_out(p, targets, "objects", object_id))
+            self._bridge.apply(tr("Leave out"), lambda p: leave_out(p, targets, "objects", object_id))
 
     def take_back(self) -> None:
         """Take the chosen line back, or whatever is said of the chosen object."""
@@ -79,9 +92,9 @@ class LeftOutGroup:
         if active is None or not name:
             return
         if kind == "nudge":
-            self._bridge.apply("Take nudge back", lambda p: nudge(p, active.id, name))
+            self._bridge.apply(tr("Take nudge back"), lambda p: nudge(p, active.id, name))
         else:
-            self._bridge.apply("Show again", lambda p: leave_out(p, [active.id], kind, name, False))
+            self._bridge.apply(tr("Show again"), lambda p: leave_out(p, [active.id], kind, name, False))
 
     def _nudge(self) -> None:
         active, object_id = self._state.active, self._state.object_id
@@ -89,7 +102,7 @@ class LeftOutGroup:
             return
         x, y, z = (field.value for field in self.moves)
         self._bridge.apply(
-            "Nudge object", lambda p: nudge(p, active.id, object_id, (x, y, z), self.turned.value)
+            tr("Nudge object"), lambda p: nudge(p, active.id, object_id, (x, y, z), self.turned.value)
         )
 
     def _name(self, kind: str, name: str) -> str:
@@ -98,29 +111,33 @@ class LeftOutGroup:
             return name
         if kind == "storeys":
             storey = scene.model.storey(name)
-            return f"storey {storey.name}" if storey else name
+            return tr("storey {name}", name=storey.name) if storey else name
         if kind == "categories":
-            return f"all {name}"
+            return tr("all {name}", name=name)
         number = scene.lookup.index.get(name)
-        return scene.model.objects[number].name if number is not None else f"{name} (not in the model now)"
+        return (
+            scene.model.objects[number].name
+            if number is not None
+            else tr("{name} (not in the model now)", name=name)
+        )
 
     def show_camera(self, camera: Camera) -> None:
         """List what differs from the model, and show the chosen object's nudge."""
         lines = [
-            (kind, name, f"{self._name(kind, name)}: left out")
+            (kind, name, tr("{name}: left out", name=self._name(kind, name)))
             for kind in ("objects", "categories", "storeys")
             for name in getattr(camera.left_out, kind)
         ]
         for item in camera.nudges:
             words = (
-                "taken out"
+                tr("taken out")
                 if item.out
                 else ", ".join(
-                    f"{value:+.2f} m {axis}"
+                    f"{value:+.2f} m {spoken(axis)}"
                     for value, axis in zip(item.move, ("east", "north", "up"), strict=True)
                     if value
                 )
-                + (f" turned {item.turn_deg:.0f}°" if item.turn_deg else "")
+                + (tr(" turned {turn_deg:.0f}°", turn_deg=item.turn_deg) if item.turn_deg else "")
             )
             lines.append(("nudge", item.object_id, f"{self._name('objects', item.object_id)}: {words}"))
         if [self.list.item(row).text() for row in range(self.list.count())] != [text for _, _, text in lines]:
@@ -131,9 +148,9 @@ class LeftOutGroup:
                 self.list.addItem(made)
         object_id = self._state.object_id
         self.chosen.setText(
-            f"Chosen: {self._name('objects', object_id)}"
+            tr("Chosen: {name}", name=self._name("objects", object_id))
             if object_id
-            else "Press on an object in the Frame to choose it."
+            else tr("Press on an object in the Frame to choose it.")
         )
         self.out.setEnabled(bool(object_id))
         self.back.setEnabled(bool(lines))
@@ -145,5 +162,5 @@ class LeftOutGroup:
         self.turned.setEnabled(bool(object_id))
         project = self._bridge.project.left_out
         whole = len(project.objects) + len(project.categories) + len(project.storeys)
-        count = f"{len(lines)} here" if lines else "nothing here"
-        self.group.show_figure(count + (f" · {whole} in all" if whole else ""))
+        count = tr("{lines} here", lines=len(lines)) if lines else tr("nothing here")
+        self.group.show_figure(count + (tr(" · {whole} in all", whole=whole) if whole else ""))

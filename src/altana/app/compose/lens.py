@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QMenu
 
 from altana.app.compose.fields import CameraFields, FieldSpec
 from altana.app.theme.widgets import Group, button, menu_button
+from altana.app.theme.words import capital, spoken, tr
 from altana.app.workspace.fits import Fit
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.view import focal_for_angle
@@ -31,8 +32,8 @@ SENSORS_MM = (
     (56.0, 56.0),
     (120.0, 96.0),
 )
-CHANGE = "Change lens"
-SQUARE_FACADE = "façade, square to it,"
+CHANGE = tr("Change lens")
+SQUARE_FACADE = tr("façade, square to it,")
 
 
 class LensGroup:
@@ -46,50 +47,61 @@ class LensGroup:
             workspace.studio,
         )
         self._fits = workspace.fits
-        self.group = group = Group("Lens")
-        tip = "Focal length: the camera stays where it is, unless the subject's size is held"
+        self.group = group = Group(tr("Lens"))
+        tip = tr("Focal length: the camera stays where it is, unless the subject's size is held")
         self.focal = fields.field(
             FieldSpec(
-                "Focal length", tip, "mm", 1, 1.0, CHANGE, lambda c: c.focal_mm, self._with_focal, FOCAL_MM
-            )
-        )
-        group.add_pair(
-            "Focal length",
-            menu_button("▾", "Common focal lengths and own ones", self._fill_focals),
-            self.focal,
-        )
-        self.angle, self.angle_up = (
-            fields.field(self._angle_field(axis, name, way))
-            for axis, name, way in ((0, "View across", "across"), (1, "View up", "up"))
-        )
-        group.add_pair("View", self.angle, self.angle_up)
-        tip = "Changing the lens walks as well, so that what is looked at keeps its size (key H)"
-        self.hold = button("Hold subject size", "small", tip, checkable=True)
-        self.fit = menu_button(
-            "Fit ▾",
-            "Fit a chosen object, a room or a façade into the frame, by lens or by distance",
-            self._fill_fit,
-        )
-        group.add_wide(self.hold, self.fit)
-        tip = "Sensor width: what the focal length refers to"
-        self.sensor = fields.field(
-            FieldSpec(
-                "Sensor width",
+                tr("Focal length"),
                 tip,
                 "mm",
                 1,
                 1.0,
-                "Sensor",
+                CHANGE,
+                lambda c: c.focal_mm,
+                self._with_focal,
+                FOCAL_MM,
+            )
+        )
+        group.add_pair(
+            tr("Focal length"),
+            menu_button("▾", tr("Common focal lengths and own ones"), self._fill_focals),
+            self.focal,
+        )
+        self.angle, self.angle_up = (
+            fields.field(self._angle_field(axis, name, way))
+            for axis, name, way in ((0, tr("View across"), tr("across")), (1, tr("View up"), tr("up")))
+        )
+        group.add_pair(tr("View"), self.angle, self.angle_up)
+        tip = tr("Changing the lens walks as well, so that what is looked at keeps its size (key H)")
+        self.hold = button(tr("Hold subject size"), "small", tip, checkable=True)
+        self.fit = menu_button(
+            tr("Fit ▾"),
+            tr("Fit a chosen object, a room or a façade into the frame, by lens or by distance"),
+            self._fill_fit,
+        )
+        group.add_wide(self.hold, self.fit)
+        self._add_sensor(fields)
+
+    def _add_sensor(self, fields: CameraFields) -> None:
+        tip = tr("Sensor width: what the focal length refers to")
+        self.sensor = fields.field(
+            FieldSpec(
+                tr("Sensor width"),
+                tip,
+                "mm",
+                1,
+                1.0,
+                tr("Sensor"),
                 lambda c: c.sensor_width_mm,
                 _with_sensor,
                 SENSOR_MM,
             )
         )
-        self.sensor_sizes = menu_button("▾", "Sensor sizes by their dimensions", self._fill_sensors)
+        self.sensor_sizes = menu_button("▾", tr("Sensor sizes by their dimensions"), self._fill_sensors)
 
     def _angle_field(self, axis: int, name: str, way: str) -> FieldSpec:
         return FieldSpec(
-            name, f"Angle of view {way} the picture", "°", 1, 1.0, CHANGE,
+            name, tr("Angle of view {way} the picture", way=way), "°", 1, 1.0, CHANGE,
             lambda c: c.view().angles_of_view()[axis],
             lambda c, v: self._with_focal(c, focal_for_angle(v, c.view().sensor_mm[axis])),
             ANGLE_OF_VIEW_DEG,
@@ -138,7 +150,7 @@ class LensGroup:
             self._fits.keep(camera.id, Fit(made, points, by))
             return made
 
-        self._edits.do(f"Fit {target} by {by}", fitted)
+        self._edits.do(tr("Fit {target} by {by}", target=target, by=by), fitted)
 
     # ------------------------------------------------------------------ menus
 
@@ -151,32 +163,41 @@ class LensGroup:
         if active is not None:
             menu.addSeparator()
             here = round(active.focal_mm, 2)
-            text = f"{'Forget' if here in own else 'Keep'} {here:g} mm as an own length"
+            keep, forget = (
+                tr("Keep {here:g} mm as an own length", here=here),
+                tr("Forget {here:g} mm as an own length", here=here),
+            )
+            text = forget if here in own else keep
             menu.addAction(
-                text, lambda: self._bridge.apply("Own values", lambda p: kept_value(p, "own_focals_mm", here))
+                text,
+                lambda: self._bridge.apply(tr("Own values"), lambda p: kept_value(p, "own_focals_mm", here)),
             )
         menu.addSeparator()
-        menu.addAction("Next longer\tCtrl++", lambda: self.step_focal(1))
-        menu.addAction("Next shorter\tCtrl+-", lambda: self.step_focal(-1))
+        menu.addAction(tr("Next longer\tCtrl++"), lambda: self.step_focal(1))
+        menu.addAction(tr("Next shorter\tCtrl+-"), lambda: self.step_focal(-1))
 
     def _fill_fit(self, menu: QMenu) -> None:
         for by in ("lens", "distance"):
             for name in (*TARGETS, SQUARE_FACADE):
-                menu.addAction(f"{name.capitalize()} by {by}", partial(self.fit_to, name, by))
+                menu.addAction(
+                    tr("{name} by {by}", name=capital(spoken(name)), by=spoken(by)),
+                    partial(self.fit_to, name, by),
+                )
             if by == "lens":
                 menu.addSeparator()
 
     def _fill_sensors(self, menu: QMenu) -> None:
         for width, height in SENSORS_MM:
             menu.addAction(
-                f"{width:g} × {height:g} mm", partial(self._edits.commit, "Sensor", _with_sensor, width)
+                f"{width:g} × {height:g} mm", partial(self._edits.commit, tr("Sensor"), _with_sensor, width)
             )
 
     def show_camera(self, camera: Camera) -> None:
         """Follow the shown camera."""
         grade = stretch_grade(camera.view(), self._bridge.project.limits)
         self.group.show_figure(
-            f"{camera.focal_mm:.4g} mm" + (" · wide" if grade == 1 else " · ! very wide" if grade else "")
+            f"{camera.focal_mm:.4g} mm"
+            + (tr(" · wide") if grade == 1 else tr(" · ! very wide") if grade else "")
         )
 
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QMenu
 from altana.app.canvas.frame import FrameView
 from altana.app.compose.facts import Facts
 from altana.app.compose.settings import CameraSettings
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.camera_check import MENDS, Trouble
 from altana.core.conventions import COMMON_FOCALS_MM, STANDING_M
@@ -43,15 +44,15 @@ class Mending(QObject):
             for code in trouble.mends:
                 if code != "go" and active is not None:
                     action = menu.addAction(
-                        MENDS[code], partial(self._book.mend, (active.id,), code, MENDS[code])
+                        spoken(MENDS[code]), partial(self._book.mend, (active.id,), code, spoken(MENDS[code]))
                     )
                     action.setEnabled(usable)
         if "cut" in codes and self._facts.opened:
             menu.addSeparator()
             for object_id, name in self._facts.opened[:14]:
-                menu.addAction(f"Choose {name}", partial(self._choose_object, object_id))
+                menu.addAction(tr("Choose {name}", name=name), partial(self._choose_object, object_id))
         if not usable:
-            menu.addAction("The view is loose: go back to the camera first").setEnabled(False)
+            menu.addAction(tr("The view is loose: go back to the camera first")).setEnabled(False)
 
     def _choose_object(self, object_id: str) -> None:
         self._state.choose_object(object_id)
@@ -81,7 +82,7 @@ class Mending(QObject):
             self._offer_mends(fact)
         elif active is None or active.locked or not self._state.held:
             self._bridge.notices.trouble(
-                "The view is loose: go back to the camera, or move it here, then mend it."
+                tr("The view is loose: go back to the camera, or move it here, then mend it.")
             )
         elif fact == "lean":
             self._settings.verticals.plumb_now()
@@ -91,4 +92,4 @@ class Mending(QObject):
             longer = next(
                 (value for value in COMMON_FOCALS_MM if value > active.focal_mm + 0.01), active.focal_mm
             )
-            self._edits.commit("Calmer lens", hold_subject, longer)
+            self._edits.commit(tr("Calmer lens"), hold_subject, longer)

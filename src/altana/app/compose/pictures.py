@@ -12,6 +12,7 @@ from altana.app.canvas.live import FinishedView
 from altana.app.canvas.round_place import RoundPlace
 from altana.app.canvas.variants import VariantsView
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.variants import LADDER_WORDS, MOST_VARIANTS, add_variant, set_ladder
 from altana.core.errors import Refused
@@ -70,24 +71,25 @@ class Pictures(QStackedWidget):
             if loose is not None
             else None
         )
-        self._bridge.apply("Keep a try", lambda p: add_variant(p, active.id, tried))
+        self._bridge.apply(tr("Keep a try"), lambda p: add_variant(p, active.id, tried))
 
     def take_ladder(self, kind: str, focals_mm: tuple[float, ...] = ()) -> None:
         """Lay a ladder of tries beside the camera."""
         active = self._state.active
         if active is not None and self._bridge.apply(
-            f"Ladder of {LADDER_WORDS[kind]}", lambda p: set_ladder(p, active.id, kind, focals_mm)
+            tr("Ladder of {ladder_words}", ladder_words=spoken(LADDER_WORDS[kind])),
+            lambda p: set_ladder(p, active.id, kind, focals_mm),
         ):
             self.compare(True)
 
-    def ask_ladder(self) -> None:
-        """Ask for the lenses of a ladder from this place."""
+    def ask_ladder(self, kind: str = "lens-here") -> None:
+        """Ask for the lenses of a ladder from this place, or (``lens``) of one that keeps the subject as large."""
         own = self._bridge.project.own_focals_mm
         usual = ", ".join(f"{value:g}" for value in own[:MOST_VARIANTS]) or "18, 24, 35, 50"
         told, said = QInputDialog.getText(
             self,
-            "Ladder of lenses",
-            f"Focal lengths in mm, 2 to {MOST_VARIANTS}, with commas between",
+            tr("Ladder of lenses"),
+            tr("Focal lengths in mm, 2 to {most_variants}, with commas between", most_variants=MOST_VARIANTS),
             text=usual,
         )
         if not said:
@@ -99,7 +101,7 @@ class Pictures(QStackedWidget):
         except Refused as error:
             self._bridge.notices.trouble(error.sentence)
             return
-        self.take_ladder("lens-here", lenses)
+        self.take_ladder(kind, lenses)
 
     def flick(self) -> None:
         """Show the next variant in the Frame, and after the last the camera again."""

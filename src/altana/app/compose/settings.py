@@ -17,6 +17,7 @@ from altana.app.compose.light import LightGroup
 from altana.app.compose.standpoint import StandpointGroup
 from altana.app.compose.verticals import VerticalsGroup
 from altana.app.theme.widgets import Group, button, relabel, rule, scrolling
+from altana.app.theme.words import tr
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import list_cameras
@@ -46,7 +47,7 @@ class CameraSettings(QWidget):
         self.standpoint.add_back(self.cut.back.fill)
         self.direction = DirectionGroup(workspace, fields, self.standpoint.use_tool)
         self.lens = LensGroup(workspace, fields)
-        self.format.group.add_pair("Sensor width", self.lens.sensor_sizes, self.lens.sensor)
+        self.format.group.add_pair(tr("Sensor width"), self.lens.sensor_sizes, self.lens.sensor)
         self.verticals = VerticalsGroup(workspace, fields)
         self.light = LightGroup(workspace, fields)
         self.drawn, self.left_out, self.intent = (
@@ -104,15 +105,15 @@ class CameraSettings(QWidget):
         foot = QVBoxLayout()
         foot.setContentsMargins(12, 6, 12, 10)
         self.stills_button = button(
-            "Make stills…",
+            tr("Make stills…"),
             "primary",
-            "Pictures of the chosen cameras as files, in the background (key Ctrl+E)",
+            tr("Pictures of the chosen cameras as files, in the background (key Ctrl+E)"),
             self.make_stills.emit,
         )
         self.shot_button = button(
-            "In shot list",
+            tr("In shot list"),
             "",
-            "Whether this camera is delivered with the shot list (key S)",
+            tr("Whether this camera is delivered with the shot list (key S)"),
             self.toggle_shot,
             checkable=True,
         )
@@ -129,7 +130,7 @@ class CameraSettings(QWidget):
         if active is not None:
             wanted, targets = not active.in_shot_list, self._edits.targets
             self._bridge.apply(
-                "In shot list" if wanted else "Out of shot list",
+                tr("In shot list") if wanted else tr("Out of shot list"),
                 lambda project: list_cameras(project, targets, wanted),
             )
 
@@ -157,7 +158,7 @@ class CameraSettings(QWidget):
             group.body.setEnabled(usable)
         self.stills_button.setEnabled(bool(self._bridge.project.cameras))
         count = len(self._state.selected)
-        relabel(self.stills_button, f"Make {count} stills…" if count > 1 else "Make stills…")
+        relabel(self.stills_button, tr("Make %n stills…", "", count) if count > 1 else tr("Make stills…"))
         self.shot_button.setEnabled(usable)
         if camera is not None:
             self._fields.show(camera)
@@ -165,14 +166,14 @@ class CameraSettings(QWidget):
         else:
             self._fields.show_none()
             self.shot_button.setChecked(False)
-            relabel(self.shot_button, "In shot list")
+            relabel(self.shot_button, tr("In shot list"))
             for group in self.groups.values():
                 group.show_figure("")
 
     def _show_camera(self, camera: Camera, usable: bool) -> None:
         several = any(item.tilt_deg or item.roll_deg for item in self._edits.chosen)
         self.shot_button.setChecked(camera.in_shot_list)
-        relabel(self.shot_button, "In list ✓" if camera.in_shot_list else "In shot list")
+        relabel(self.shot_button, tr("In list ✓") if camera.in_shot_list else tr("In shot list"))
         self.direction.show_camera(camera, usable, several)
         self.verticals.show_camera(camera, usable, several)
         self.cut.show_camera(camera, usable)

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QMenu, QSizePolicy
 from altana.app.compose.fields import CameraFields, FieldSpec
 from altana.app.theme.lengths import length
 from altana.app.theme.widgets import Group, Segments, button, label, menu_button
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
 from altana.core.conventions import LOW_M, SEATED_M, STANDING_M
@@ -19,16 +20,17 @@ from altana.core.edits.cameras import tidy
 from altana.core.edits.settings import kept_value
 from altana.core.errors import Refused
 from altana.core.project import Camera
-from altana.core.standing import TOOLS, back_to_wall, clearances, floor_under, mid_height, place_stood_in
+from altana.core.standing import clearances, floor_under, mid_height, place_stood_in
+from altana.core.standing_tools import TOOLS, back_to_wall
 from altana.core.wall_rays import WallCaster
 
 PRESETS = (
-    ("Standing", STANDING_M, "Eye 1.60 m above the floor under it"),
-    ("Seated", SEATED_M, "Eye 1.20 m above the floor under it"),
-    ("Child", LOW_M, "Eye 1.00 m above the floor under it"),
-    ("Middle", 0.0, "Eye in the middle of the room's height"),
+    (tr("Standing"), STANDING_M, tr("Eye 1.60 m above the floor under it")),
+    (tr("Seated"), SEATED_M, tr("Eye 1.20 m above the floor under it")),
+    (tr("Child"), LOW_M, tr("Eye 1.00 m above the floor under it")),
+    (tr("Middle"), 0.0, tr("Eye in the middle of the room's height")),
 )
-BACK_TO_WALL = "Back to wall"
+BACK_TO_WALL = tr("Back to wall")
 
 
 class StandpointGroup:
@@ -42,54 +44,66 @@ class StandpointGroup:
             workspace.studio,
         )
         self._fits = workspace.fits
-        self.group = group = Group("Standpoint")
+        self.group = group = Group(tr("Standpoint"))
         self.presets = Segments([(name, tip) for name, _, tip in PRESETS])
         self.presets.chosen.connect(self.take_preset)
         group.add_wide(self.presets)
-        tip = "Height of the eye above the floor that is really under it"
+        tip = tr("Height of the eye above the floor that is really under it")
         self.eye_height = fields.field(
             FieldSpec(
-                "Eye above floor",
+                tr("Eye above floor"),
                 tip,
                 "m",
                 2,
                 0.05,
-                "Eye height",
+                tr("Eye height"),
                 self._height_of,
                 self._with_eye_height,
                 costly=True,
             )
         )
-        heights = menu_button("heights ▾", "Heights of the eye: your own", self._fill_heights)
-        group.add_pair("Eye above floor", heights, self.eye_height)
-        east, north = (_place_field(0, "East, x", "east"), _place_field(1, "North, y", "north"))
+        heights = menu_button(tr("heights ▾"), tr("Heights of the eye: your own"), self._fill_heights)
+        group.add_pair(tr("Eye above floor"), heights, self.eye_height)
+        east, north = (
+            _place_field(0, tr("East, x"), tr("east")),
+            _place_field(1, tr("North, y"), tr("north")),
+        )
         self.eye_x, self.eye_y = fields.field(east), fields.field(north)
-        group.add_pair("Place x, y", self.eye_x, self.eye_y)
+        group.add_pair(tr("Place x, y"), self.eye_x, self.eye_y)
         self._walls = label("–")
         self._walls.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        self._walls.setToolTip("Free distance to the left and to the right, at eye height")
-        group.add_field("To side walls", self._walls)
+        self._walls.setToolTip(tr("Free distance to the left and to the right, at eye height"))
+        group.add_field(tr("To side walls"), self._walls)
+        self._add_tools()
+
+    def _add_tools(self) -> None:
         self.tools = {
             name: button(text, "small", tip, partial(self.use_tool, name))
             for name, text, tip in (
-                ("Between walls", "Between walls", "Slide until the side walls are equally far (key B)"),
-                ("Corner", "Corner", "Into the nearest corner behind, looking across the room"),
-                ("Middle of the room", "Middle of room", "To the middle both ways"),
+                (
+                    "Between walls",
+                    tr("Between walls"),
+                    tr("Slide until the side walls are equally far (key B)"),
+                ),
+                ("Corner", tr("Corner"), tr("Into the nearest corner behind, looking across the room")),
+                ("Middle of the room", tr("Middle of room"), tr("To the middle both ways")),
                 (
                     BACK_TO_WALL,
                     BACK_TO_WALL,
-                    "Step back to the wall behind; outdoors as far as there is free ground",
+                    tr("Step back to the wall behind; outdoors as far as there is free ground"),
                 ),
             )
         }
-        group.add_wide(self.tools["Between walls"], self.tools["Corner"])
-        group.add_wide(self.tools["Middle of the room"], self.tools[BACK_TO_WALL])
+        self.group.add_wide(self.tools["Between walls"], self.tools["Corner"])
+        self.group.add_wide(self.tools["Middle of the room"], self.tools[BACK_TO_WALL])
 
     def add_back(self, fill: Callable[[QMenu], object]) -> None:
         """The menu of *Back through wall*, and below it what is wrong with the place."""
-        tip = "Back, out through the wall behind if need be, until a width of the far wall fits; the bound lands on the wall's inner face"
-        self.back = menu_button("Back through wall ▾", tip, fill)
-        self.back.setAccessibleName("Back through wall")
+        tip = tr(
+            "Back, out through the wall behind if need be, until a width of the far wall fits; the bound lands on the wall's inner face"
+        )
+        self.back = menu_button(tr("Back through wall ▾"), tip, fill)
+        self.back.setAccessibleName(tr("Back through wall"))
         self.back.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.group.add_wide(self.back)
         self.trouble = label("", "trouble")
@@ -108,18 +122,18 @@ class StandpointGroup:
         scene = self._studio.scene
         floor = floor_under(scene.floors, place_stood_in(scene.rays, camera)) if scene is not None else 0.0
         if floor is None:
-            raise Refused("There is no floor under the eye; move it over a floor first.")
+            raise Refused(tr("There is no floor under the eye; move it over a floor first."))
         return replace(camera, eye=(camera.eye[0], camera.eye[1], floor + height))
 
     def _with_mid_height(self, camera: Camera) -> Camera:
         scene = self._studio.scene
         if scene is None:
-            raise Refused("No model is open yet.")
+            raise Refused(tr("No model is open yet."))
         return self._with_eye_height(camera, mid_height(scene.rays, scene.floors, camera.eye))
 
     def take_height(self, height_m: float) -> None:
         """The eye so high above the floor that is under it."""
-        self._edits.commit("Eye height", self._with_eye_height, height_m)
+        self._edits.commit(tr("Eye height"), self._with_eye_height, height_m)
 
     def take_preset(self, index: int) -> None:
         """One of PRESETS."""
@@ -127,7 +141,7 @@ class StandpointGroup:
         if height:
             self.take_height(height)
         else:
-            self._edits.do("Eye in the middle", self._with_mid_height)
+            self._edits.do(tr("Eye in the middle"), self._with_mid_height)
 
     def _fill_heights(self, menu: QMenu) -> None:
         own, active = self._bridge.project.own_heights_m, self._state.active
@@ -136,15 +150,17 @@ class StandpointGroup:
         menu.addSeparator()
         if active is not None:
             here = round(self._height_of(active), 3)
-            menu.addAction(f"Keep {length(here)} as an own height", lambda: self._own(here))
+            menu.addAction(tr("Keep {here} as an own height", here=length(here)), lambda: self._own(here))
         for height in own:
-            menu.addAction(f"Forget {length(height)}", lambda height=height: self._own(height))
+            menu.addAction(
+                tr("Forget {height}", height=length(height)), lambda height=height: self._own(height)
+            )
         menu.addSeparator()
-        menu.addAction("Tidy the place to 1 cm", lambda: self._edits.commit("Tidy place", tidy, 0.01))
-        menu.addAction("Tidy the place to 10 cm", lambda: self._edits.commit("Tidy place", tidy, 0.1))
+        menu.addAction(tr("Tidy the place to 1 cm"), lambda: self._edits.commit(tr("Tidy place"), tidy, 0.01))
+        menu.addAction(tr("Tidy the place to 10 cm"), lambda: self._edits.commit(tr("Tidy place"), tidy, 0.1))
 
     def _own(self, height: float) -> None:
-        self._bridge.apply("Own values", lambda project: kept_value(project, "own_heights_m", height))
+        self._bridge.apply(tr("Own values"), lambda project: kept_value(project, "own_heights_m", height))
 
     # ------------------------------------------------------------------ by the building
 
@@ -173,16 +189,18 @@ class StandpointGroup:
         height = self._height_of(camera)
         self.presets.take(next((i for i, (_, h, _) in enumerate(PRESETS) if abs(h - height) < 0.005), -1))
         _, right, _, left = clearances(scene.rays, camera.eye, camera.heading_deg)
-        self._walls.setText(" · ".join("open" if value > 99 else length(value) for value in (left, right)))
+        self._walls.setText(
+            " · ".join(tr("open") if value > 99 else length(value) for value in (left, right))
+        )
         place = place_of_sight(camera)
-        trouble = scene.footing(place).trouble
+        trouble = spoken(scene.footing(place).trouble)
         if trouble != self.trouble.text() or self.trouble.isHidden() == bool(trouble):
             self.trouble.setText(f"! {trouble}" if trouble else "")
             self.trouble.setVisible(bool(trouble))
         room, storey = scene.model.room_at(place), scene.model.storey_of_eye(place)
         where = room.name if room else (storey.name if storey and camera.inside else "outside")
         count = len(self._state.selected)
-        self.group.show_figure(f"{count} cameras" if count > 1 else where)
+        self.group.show_figure(tr("%n cameras", "", count) if count > 1 else where)
 
 
 def _place_field(axis: int, name: str, way: str) -> FieldSpec:
@@ -191,5 +209,12 @@ def _place_field(axis: int, name: str, way: str) -> FieldSpec:
         return replace(camera, eye=(eye[0], eye[1], eye[2]))
 
     return FieldSpec(
-        name, f"Place of the eye: {way}", "m", 2, 0.1, "Move eye", lambda camera: camera.eye[axis], moved
+        name,
+        tr("Place of the eye: {way}", way=way),
+        "m",
+        2,
+        0.1,
+        tr("Move eye"),
+        lambda camera: camera.eye[axis],
+        moved,
     )

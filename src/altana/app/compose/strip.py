@@ -19,6 +19,7 @@ from altana.app.theme.field_buttons import clearable
 from altana.app.theme.lengths import length
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.bounds import place_of_sight
@@ -64,16 +65,18 @@ class Strip(QWidget):
     def _lay_out(self, workspace: Workspace) -> None:
         self.first_rooms = FirstRooms(workspace)
         self.stand_button = button(
-            "Stand a camera",
+            tr("Stand a camera"),
             "outline",
-            "Press on the plan, or on a floor in the Frame, where the eye is; drag to what it looks at (key C)",
+            tr(
+                "Press on the plan, or on a floor in the Frame, where the eye is; drag to what it looks at (key C)"
+            ),
             checkable=True,
         )
         self.stand_button.clicked.connect(self.stand)
         self.filter = QLineEdit()
-        self.filter.setPlaceholderText("Find a camera")
-        self.filter.setAccessibleName("Find a camera")
-        self.filter.setToolTip("Type part of a name or intent")
+        self.filter.setPlaceholderText(tr("Find a camera"))
+        self.filter.setAccessibleName(tr("Find a camera"))
+        self.filter.setToolTip(tr("Type part of a name or intent"))
         clearable(self.filter)
         self.filter.textChanged.connect(self._find)
         column = QVBoxLayout(self)
@@ -103,7 +106,7 @@ class Strip(QWidget):
     def _set_up_view(self) -> None:
         view = self.view
         view.setObjectName("strip")
-        view.setAccessibleName("Cameras")
+        view.setAccessibleName(tr("Cameras"))
         view.setFrameShape(QListView.Shape.NoFrame)
         view.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         view.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
@@ -154,9 +157,9 @@ class Strip(QWidget):
             if room is not None:
                 parts.append(room.name)
         found = self._book.troubles(camera)
-        trouble = found[0].words + (f" +{len(found) - 1}" if len(found) > 1 else "") if found else ""
+        trouble = spoken(found[0].words) + (f" +{len(found) - 1}" if len(found) > 1 else "") if found else ""
         if abs(camera.rise_mm) > 0.05:
-            parts.insert(1, f"rise {camera.rise_mm:.1f}")
+            parts.insert(1, tr("rise {rise_mm:.1f}", rise_mm=camera.rise_mm))
         return Told(" · ".join(parts), trouble)
 
     def _looked_at(self, camera_id: str) -> None:

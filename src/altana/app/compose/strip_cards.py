@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 from altana.app.compose.strip_rows import Heading, Index
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.view_state import ViewState
 from altana.core.project import Camera, PlannedShot
 
@@ -90,7 +91,7 @@ class CardPainter(QStyledItemDelegate):
         painter.drawText(
             QRectF(box.left() + 9, box.top() + 4, box.width() - 18, 15),
             Qt.AlignmentFlag.AlignVCenter,
-            "planned: no camera yet",
+            tr("planned: no camera yet"),
         )
         painter.setPen(QColor(self._tokens.ink))
         painter.setFont(text_font(9.5))
@@ -164,9 +165,9 @@ class CardPainter(QStyledItemDelegate):
         marks = [
             (camera.locked, "padlock"),
             (camera.in_shot_list, "✓"),
-            (camera.done, "done"),
-            (camera.hidden, "off plan"),
-            (bool(camera.variants), f"{len(camera.variants)} tries"),
+            (camera.done, tr("done")),
+            (camera.hidden, tr("off plan")),
+            (bool(camera.variants), tr("%n tries", "", len(camera.variants))),
         ]
         right = box.right() - 6
         y = place.top() + 3

@@ -8,13 +8,14 @@ from dataclasses import dataclass
 from PySide6.QtCore import QAbstractListModel, QByteArray, QMimeData, QModelIndex, QPersistentModelIndex, Qt
 
 from altana.app.theme.plain_text import tip_text
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.settings import reorder, set_many
 from altana.core.project import Camera, PlannedShot, Project
 
 MIME = "application/x-altana-cameras"
 Index = QModelIndex | QPersistentModelIndex
-INSIDE, OUTSIDE = "Inside", "Outside"
+INSIDE, OUTSIDE = tr("Inside"), tr("Outside")
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,16 +98,16 @@ class Rows(QAbstractListModel):
             return row
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             if isinstance(row, Camera):
-                return f"Camera {row.name}"
+                return tr("Camera {name}", name=row.name)
             return (
-                f"Planned: {row.intent}"
+                tr("Planned: {intent}", intent=row.intent)
                 if isinstance(row, PlannedShot)
-                else f"{row.name}, {row.count} cameras"
+                else tr("{name}, %n cameras", "", row.count, name=row.name)
             )
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, Camera):
             return tip_text("\n".join(part for part in (row.name, row.intent, row.note) if part))
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, PlannedShot):
-            return "Planned, no camera yet: press to stand one for it"
+            return tr("Planned, no camera yet: press to stand one for it")
         return None
 
     def flags(self, index: Index) -> Qt.ItemFlag:
@@ -155,7 +156,7 @@ class Rows(QAbstractListModel):
                 moved = set_many(moved, ids, group=group)
             return moved
 
-        self._bridge.apply("Reorder cameras", edit)
+        self._bridge.apply(tr("Reorder cameras"), edit)
         # The model moved the rows itself; the view must not remove them as well.
         return False
 

@@ -10,6 +10,7 @@ from altana.app.theme.lengths import length
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, menu_button
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.wall_cut import ENDLESS_M, WallCut
 from altana.core.edits.bounds import change_wall_cut, remove_wall_cut, turn_wall_cut_over
@@ -26,16 +27,22 @@ class CutRow(QWidget):
 
     def __init__(self, owner: WallCutRows, index: int) -> None:
         super().__init__()
-        self.on = button("", "small", "This wall cut on or off", checkable=True)
+        self.on = button("", "small", tr("This wall cut on or off"), checkable=True)
         self.on.clicked.connect(lambda: owner.turn(index, self.on.isChecked()))
         self.offset = NumberField(
-            "Offset", "How far the cut lies into the room", "m", 2, 0.05, CUT_OFFSET_M.low, CUT_OFFSET_M.high
+            tr("Offset"),
+            tr("How far the cut lies into the room"),
+            "m",
+            2,
+            0.05,
+            CUT_OFFSET_M.low,
+            CUT_OFFSET_M.high,
         )
         self.offset.setFixedWidth(64)
         self.offset.changing.connect(partial(owner.preview_offset, index))
         self.offset.changed.connect(partial(owner.push, index))
         self.more = menu_button(
-            "▾", "More: turn over, how deep it cuts, remove", partial(owner.fill_cut, index)
+            "▾", tr("More: turn over, how deep it cuts, remove"), partial(owner.fill_cut, index)
         )
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -46,18 +53,18 @@ class CutRow(QWidget):
 
     def show_cut(self, cut: WallCut, number: int) -> None:
         """Follow one wall cut."""
-        name = cut.name or f"wall cut {number}"
+        name = cut.name or tr("wall cut {number}", number=number)
         short = name if len(name) <= THINNEST_NAME else name[: THINNEST_NAME - 1] + "…"
         if self.on.text() != short:
             self.on.setText(short)
-            self.on.setAccessibleName(f"Wall cut: {name}")
+            self.on.setAccessibleName(tr("Wall cut: {name}", name=name))
         self.on.setChecked(cut.on)
         size = (
             "endless"
             if cut.left_m >= ENDLESS_M
             else f"{cut.left_m + cut.right_m:.2f} × {length(cut.down_m + cut.up_m)}"
         )
-        self.on.setToolTip(tip_text(f"Wall cut on {name}, {size}: on or off"))
+        self.on.setToolTip(tip_text(tr("Wall cut on {name}, {size}: on or off", name=name, size=size)))
         self.offset.show_value(cut.offset_m)
 
 
@@ -88,7 +95,7 @@ class WallCutRows(QWidget):
     def turn(self, index: int, on: bool) -> None:
         """A wall cut on or off."""
         self._edits.commit(
-            "Wall cut on" if on else "Wall cut off", lambda c, v: change_wall_cut(c, index, on=v), on
+            tr("Wall cut on") if on else tr("Wall cut off"), lambda c, v: change_wall_cut(c, index, on=v), on
         )
 
     def preview_offset(self, index: int, offset_m: float) -> None:
@@ -97,7 +104,7 @@ class WallCutRows(QWidget):
 
     def push(self, index: int, offset_m: float) -> None:
         """A wall cut further into the room, or back."""
-        self._edits.commit("Move wall cut", lambda c, v: change_wall_cut(c, index, offset_m=v), offset_m)
+        self._edits.commit(tr("Move wall cut"), lambda c, v: change_wall_cut(c, index, offset_m=v), offset_m)
 
     def fill_cut(self, index: int, menu: QMenu) -> None:
         """What can be done with one wall cut."""
@@ -106,21 +113,21 @@ class WallCutRows(QWidget):
             return
         deep = active.wall_cuts[index].depth_m >= ENDLESS_M
         menu.addAction(
-            "Keep the other side",
-            lambda: self._edits.do("Turn wall cut over", lambda c: turn_wall_cut_over(c, index)),
+            tr("Keep the other side"),
+            lambda: self._edits.do(tr("Turn wall cut over"), lambda c: turn_wall_cut_over(c, index)),
         )
         menu.addAction(
-            "Take away only the wall" if deep else "Take away all before it",
+            tr("Take away only the wall") if deep else tr("Take away all before it"),
             lambda: self._deepen(index, not deep),
         )
         menu.addSeparator()
         menu.addAction(
-            "Remove", lambda: self._edits.do("Remove wall cut", lambda c: remove_wall_cut(c, index))
+            tr("Remove"), lambda: self._edits.do(tr("Remove wall cut"), lambda c: remove_wall_cut(c, index))
         )
 
     def _deepen(self, index: int, deep: bool) -> None:
         self._edits.commit(
-            "Depth of wall cut",
+            tr("Depth of wall cut"),
             lambda c, v: change_wall_cut(c, index, depth_m=v),
             ENDLESS_M if deep else WALL_DEEP_M,
         )

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QComboBox
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import ChoiceBox
+from altana.app.theme.words import spoken
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import change_shots
 from altana.core.project import Project, Shot
@@ -86,8 +87,9 @@ def choice(name: str, tip: str, choices: tuple[str, ...], chosen: Callable[[str]
     made = ChoiceBox()
     made.setAccessibleName(name)
     made.setToolTip(tip_text(tip))
-    made.addItems(list(choices))
-    made.activated.connect(lambda index: chosen(made.itemText(index)))
+    for word in choices:
+        made.addItem(spoken(word), word)
+    made.activated.connect(lambda index: chosen(made.itemData(index)))
     return made
 
 

@@ -11,10 +11,10 @@ from PySide6.QtWidgets import QMenu, QSizePolicy, QVBoxLayout, QWidget
 
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.theme.widgets import button, menu_button
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
 from altana.core.project import PANORAMA
-from altana.jobs.pages import write_pages
 
 
 class ClientPages(QWidget):
@@ -34,25 +34,25 @@ class ClientPages(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(7)
         self.sheet_button = menu_button(
-            "Pages for the client ▾",
-            "Pages for the client: contact sheet, presentation, look round",
+            tr("Pages for the client ▾"),
+            tr("Pages for the client: contact sheet, presentation, look round"),
             self._fill_pages,
         )
         self.sheet_button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.open_button = button(
-            "Open the folder", "", "Show what was made in the file manager", self._open_folder
+            tr("Open the folder"), "", tr("Show what was made in the file manager"), self._open_folder
         )
         column.addWidget(self.sheet_button)
         column.addWidget(self.open_button)
 
     def _fill_pages(self, menu: QMenu) -> None:
         kinds = (
-            ("Contact sheet (PNG)", ("sheet",), "one"),
-            ("Presentation, a picture a page (PDF)", ("presentation",), "one"),
-            ("Presentation, four a page (PDF)", ("presentation",), "grid"),
-            ("Look round in a browser (HTML)", ("look-round",), "one"),
+            (tr("Contact sheet (PNG)"), ("sheet",), "one"),
+            (tr("Presentation, a picture a page (PDF)"), ("presentation",), "one"),
+            (tr("Presentation, four a page (PDF)"), ("presentation",), "grid"),
+            (tr("Look round in a browser (HTML)"), ("look-round",), "one"),
             (
-                "Everything for the client (ZIP)",
+                tr("Everything for the client (ZIP)"),
                 ("sheet", "presentation", "look-round", "index", "zip"),
                 "one",
             ),
@@ -79,16 +79,24 @@ class ClientPages(QWidget):
             self._list.out,
             scene.model,
         )
-        self._tell("Writing pages for the client…")
+        self._tell(tr("Writing pages for the client…"))
 
         def write() -> str:
+            from altana.jobs.pages import write_pages
+
             try:
-                return f"{', '.join(path.name for path in write_pages(project, rows, model, out, what, template))} in {out}."
+                return tr(
+                    "{name} in {out}.",
+                    name=", ".join(
+                        path.name for path in write_pages(project, rows, model, out, what, template)
+                    ),
+                    out=out,
+                )
             except UserError as error:
                 return error.sentence
 
-        failed = partial(self._tell, "No pages were written.")
-        self._background.run("writing pages for the client", write, self._pages_made, failed)
+        failed = partial(self._tell, tr("No pages were written."))
+        self._background.run(tr("writing pages for the client"), write, self._pages_made, failed)
 
     def _open_folder(self) -> None:
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(self._list.out)))

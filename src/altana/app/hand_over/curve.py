@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import tr
 from altana.core.conventions import Vec2
 from altana.core.light.tone import curve_table
 
@@ -37,10 +38,11 @@ class CurveView(QWidget):
         self._before: tuple[Vec2, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumHeight(96)
-        self.setAccessibleName("Tone curve")
+        self.setAccessibleName(tr("Tone curve"))
         self.setToolTip(
-            "What each brightness becomes. Press to add a point and drag it; drag it out or press Delete to take it away.\n"
-            "Keys: Page up and down choose a point, the arrows move it, Insert adds one."
+            tr(
+                "What each brightness becomes. Press to add a point and drag it; drag it out or press Delete to take it away.\nKeys: Page up and down choose a point, the arrows move it, Insert adds one."
+            )
         )
 
     def sizeHint(self) -> QSize:
@@ -245,12 +247,14 @@ class CurveEditor(QWidget):
         column.addWidget(self.view)
         row = QHBoxLayout()
         row.setSpacing(4)
-        self.before = NumberField("From", "Brightness of the chosen point", "", 2, 0.01, 0.0, 1.0)
-        self.after = NumberField("To", "What this brightness becomes", "", 2, 0.01, 0.0, 1.0)
+        self.before = NumberField(tr("From"), tr("Brightness of the chosen point"), "", 2, 0.01, 0.0, 1.0)
+        self.after = NumberField(tr("To"), tr("What this brightness becomes"), "", 2, 0.01, 0.0, 1.0)
         self.before.changed.connect(lambda value: self.view.move_chosen((value, self.after.value)))
         self.after.changed.connect(lambda value: self.view.move_chosen((self.before.value, value)))
-        self.add = button("Add", "small", "Another point on the curve (Insert)", self.view.insert)
-        self.away = button("Away", "small", "Take the chosen point away (Delete)", self.view.remove_chosen)
+        self.add = button(tr("Add"), "small", tr("Another point on the curve (Insert)"), self.view.insert)
+        self.away = button(
+            tr("Away"), "small", tr("Take the chosen point away (Delete)"), self.view.remove_chosen
+        )
         for part in (self.before, label("to", "quiet"), self.after, self.add, self.away):
             row.addWidget(part)
         for field in (self.before, self.after):

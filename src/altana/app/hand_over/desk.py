@@ -19,11 +19,12 @@ from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.hand_over.tone import TonePage
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Segments, button, rule
+from altana.app.theme.words import tr
 from altana.app.workspace.production import Production
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.jobs.following import ASIDE, MADE
-from altana.jobs.masters import master_path
+from altana.jobs.job_files import master_path
 from altana.jobs.requests import Pano, Picture
 
 LIST, RESULTS = range(2)
@@ -60,6 +61,7 @@ class HandOverDesk(QWidget):
         state.selection_changed.connect(self._show_buttons)
         self._connect()
         self.refresh()
+        self._show_view()
 
     def _lay_out(self) -> None:
         row = QHBoxLayout(self)
@@ -137,7 +139,9 @@ class HandOverDesk(QWidget):
         row = QHBoxLayout(bar)
         row.setContentsMargins(12, 4, 12, 4)
         row.setSpacing(10)
-        self.page_choice = Segments([("Shot list", "What is delivered"), ("Results", "What was made")])
+        self.page_choice = Segments(
+            [(tr("Shot list"), tr("What is delivered")), (tr("Results"), tr("What was made"))]
+        )
         self.page_choice.setFixedWidth(170)
         self.page_choice.chosen.connect(self.choose_page)
         self.page_choice.take(LIST)
@@ -146,14 +150,17 @@ class HandOverDesk(QWidget):
         row.addWidget(self.results.compared)
         row.addWidget(self.results.view_choice, 3)
         self.tone_button = button(
-            "Tone",
+            tr("Tone"),
             "small",
-            "Exposure, highlights, contrast of what was made, without drawing again",
+            tr("Exposure, highlights, contrast of what was made, without drawing again"),
             self._toggle_tone,
             checkable=True,
         )
         self.framing = button(
-            "To its camera", "small", "Go to the camera as it stood for this picture", self._go_to_framing
+            tr("To its camera"),
+            "small",
+            tr("Go to the camera as it stood for this picture"),
+            self._go_to_framing,
         )
         row.addWidget(self.tone_button)
         row.addWidget(self.framing)

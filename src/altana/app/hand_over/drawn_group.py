@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from altana.app.hand_over.chosen_rows import ChosenRows, choice
 from altana.app.theme.colour_field import ColourField
 from altana.app.theme.widgets import Group, button
+from altana.app.theme.words import spoken, tr
 from altana.core.errors import UserError
 from altana.core.project import (
     BACKGROUNDS,
@@ -33,52 +34,52 @@ class DrawnGroup:
 
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen
-        self.group = group = Group("Drawn as")
+        self.group = group = Group(tr("Drawn as"))
         self.rendition = choice(
-            "Drawn as",
-            "Materials, white card, lines or pencil",
+            tr("Drawn as"),
+            tr("Materials, white card, lines or pencil"),
             RENDITIONS,
-            lambda v: self._chosen.set("Drawn as", rendition=v),
+            lambda v: self._chosen.set(tr("Drawn as"), rendition=v),
         )
         group.add_wide(self.rendition)
         self.background = choice(
-            "Background",
-            "What stands behind the building",
+            tr("Background"),
+            tr("What stands behind the building"),
             BACKGROUNDS,
-            lambda v: self._chosen.set("Background", background=SKY if v == "paper" else v),
+            lambda v: self._chosen.set(tr("Background"), background=SKY if v == "paper" else v),
         )
-        self._background_label = group.add_field("Background", self.background)
-        self.colour = ColourField("Background colour", "Colour of a plain background")
+        self._background_label = group.add_field(tr("Background"), self.background)
+        self.colour = ColourField(tr("Background colour"), tr("Colour of a plain background"))
         self.colour.changed.connect(
-            lambda value: self._chosen.set("Background colour", background_colour=value)
+            lambda value: self._chosen.set(tr("Background colour"), background_colour=value)
         )
-        self._colour_label = group.add_pair("Colour", self.colour)
+        self._colour_label = group.add_pair(tr("Colour"), self.colour)
         self.picture = button(
-            "Choose a picture…",
+            tr("Choose a picture…"),
             "small",
-            "It is copied into the project's folder; its middle lies on the horizon",
+            tr("It is copied into the project's folder; its middle lies on the horizon"),
             self._choose_picture,
         )
         group.add_wide(self.picture)
         self.ground = choice(
-            "Ground",
-            "What lies below the horizon where the model ends",
+            tr("Ground"),
+            tr("What lies below the horizon where the model ends"),
             GROUNDS,
-            lambda v: self._chosen.set("Ground", ground=v),
+            lambda v: self._chosen.set(tr("Ground"), ground=v),
         )
-        self._its_ground = group.add_field("Ground", self.ground)
-        self.ground_colour = ColourField("Ground colour", "Colour of a plain ground")
+        self._its_ground = group.add_field(tr("Ground"), self.ground)
+        self.ground_colour = ColourField(tr("Ground colour"), tr("Colour of a plain ground"))
         self.ground_colour.changed.connect(
-            lambda value: self._chosen.set("Ground colour", ground_colour=value)
+            lambda value: self._chosen.set(tr("Ground colour"), ground_colour=value)
         )
-        self._ground_label = group.add_pair("Colour", self.ground_colour)
+        self._ground_label = group.add_pair(tr("Colour"), self.ground_colour)
 
     def _choose_picture(self) -> None:
         path, _ = QFileDialog.getOpenFileName(
             self.group,
-            "Background picture",
+            tr("Background picture"),
             str(self._chosen.project_path.parent),
-            "Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp *.hdr *.exr)",
+            tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp *.hdr *.exr)"),
         )
         if path:
             self.use_picture(Path(path))
@@ -90,25 +91,26 @@ class DrawnGroup:
         except UserError as error:
             self._chosen.fail(error.sentence)
             return
-        self._chosen.set("Background picture", background=PICTURE, background_file=name)
+        self._chosen.set(tr("Background picture"), background=PICTURE, background_file=name)
 
     def show(self, shots: list[Shot]) -> None:
         """Follow the chosen rows."""
         first = shots[0]
-        self.group.show_figure(f"{len(shots)} rows" if len(shots) > 1 else "")
+        self.group.show_figure(tr("%n rows", "", len(shots)) if len(shots) > 1 else "")
         self.rendition.setCurrentIndex(
             RENDITIONS.index(first.rendition) if len({shot.rendition for shot in shots}) == 1 else -1
         )
         drawn = {shot.rendition for shot in shots} <= {LINES, PENCIL}
         names = ["paper", TRANSPARENT] if drawn else list(BACKGROUNDS)
-        if names != [self.background.itemText(index) for index in range(self.background.count())]:
+        if names != [self.background.itemData(index) for index in range(self.background.count())]:
             self.background.clear()
-            self.background.addItems(names)
+            for name in names:
+                self.background.addItem(spoken(name), name)
         stands = {"paper" if drawn and shot.background != TRANSPARENT else shot.background for shot in shots}
         self.background.setCurrentIndex(names.index(stands.pop()) if len(stands) == 1 else -1)
         self.colour.show_value(first.background_colour, len({shot.background_colour for shot in shots}) == 1)
         self.ground.setCurrentIndex(
-            self.ground.findText(first.ground) if len({shot.ground for shot in shots}) == 1 else -1
+            self.ground.findData(first.ground) if len({shot.ground for shot in shots}) == 1 else -1
         )
         self.ground_colour.show_value(first.ground_colour, len({shot.ground_colour for shot in shots}) == 1)
         backgrounds = {shot.background for shot in shots}
@@ -126,5 +128,5 @@ class DrawnGroup:
             for part in parts:
                 part.setVisible(on)
         self.picture.setText(
-            Path(first.background_file).name if first.background_file else "Choose a picture…"
+            Path(first.background_file).name if first.background_file else tr("Choose a picture…")
         )

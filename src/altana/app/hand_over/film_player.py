@@ -5,15 +5,19 @@ from __future__ import annotations
 import time
 from collections.abc import Iterator
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-import av
 from PySide6.QtCore import QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from altana.app.canvas.picture_view import image_of, paint_caption
+from altana.app.canvas.picture_view import image_of, paint_caption, paint_focus
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
+
+if TYPE_CHECKING:
+    import av
 
 
 class FilmPlayer(QWidget):
@@ -39,8 +43,8 @@ class FilmPlayer(QWidget):
         self._clock.timeout.connect(self._tick)
         self.setMinimumSize(200, 150)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Film")
-        self.setToolTip("Space plays and stops, the arrow keys go by a film frame")
+        self.setAccessibleName(tr("Film"))
+        self.setToolTip(tr("Space plays and stops, the arrow keys go by a film frame"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
     @property
@@ -50,6 +54,9 @@ class FilmPlayer(QWidget):
 
     def open(self, path: Path | None) -> bool:
         """Another film; False where it cannot be read."""
+        # The library that reads films is large, and most who open a window look at none.
+        import av
+
         self._clock.stop()
         if self._container is not None:
             self._container.close()
@@ -140,7 +147,7 @@ class FilmPlayer(QWidget):
         if self._image is None:
             painter.setFont(text_font(10))
             painter.setPen(QColor(self._tokens.band))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No film chosen")
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("No film chosen"))
         else:
             shown = self._image.scaled(
                 self.size() * 0.98,
@@ -152,6 +159,7 @@ class FilmPlayer(QWidget):
             )
             if self.caption:
                 paint_caption(painter, QRectF(self.rect()), self.caption, self._tokens)
+        paint_focus(painter, self, self._tokens)
         painter.end()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

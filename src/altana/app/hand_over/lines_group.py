@@ -15,6 +15,7 @@ from altana.app.hand_over.chosen_rows import ChosenRows, show_number
 from altana.app.theme.colour_field import ColourField
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import Group, check_box, menu_button
+from altana.app.theme.words import spoken, tr
 from altana.core.edits.shots import change_shots
 from altana.core.errors import UserError
 from altana.core.project import LINES, PENCIL, Project, Shot, Style, free_name
@@ -24,47 +25,49 @@ from altana.storage.presets import STYLE_SUFFIX, read_style, style_json
 
 SAMPLE_PX = QSize(56, 18)
 
+#: The figures of a style: field, name, what it is, unit, decimals, step, lowest and highest.
+FIELDS = (
+    (
+        "outline_px",
+        tr("Outlines"),
+        tr("Width of outlines, pixels in a picture 1080 px high"),
+        "px",
+        1,
+        0.2,
+        0.2,
+        40.0,
+    ),
+    ("crease_px", tr("Creases"), tr("Width of lines within bodies; 0 draws none"), "px", 1, 0.2, 0.0, 40.0),
+    ("roughness", tr("Roughness"), tr("How far pencil wavers and overshoots"), "", 2, 0.05, 0.0, 1.0),
+    ("hatching", tr("Hatching"), tr("How dark shadows are hatched"), "", 2, 0.05, 0.0, 1.0),
+    (
+        "seed",
+        tr("Hand"),
+        tr("Another number draws the same picture with another hand"),
+        "",
+        0,
+        1.0,
+        0.0,
+        999_999.0,
+    ),
+)
+
 
 class LinesGroup:
     """The line style of rows drawn as lines or pencil: one by name, changed by its figures, kept as one's own."""
 
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen
-        self.group = group = Group("Lines")
-        self.styles = menu_button("Ink ▾", "Line style: one by name, or one of your own", self._fill)
-        group.add_field("Style", self.styles)
-        fields = (
-            (
-                "outline_px",
-                "Outlines",
-                "Width of outlines, pixels in a picture 1080 px high",
-                "px",
-                1,
-                0.2,
-                0.2,
-                40.0,
-            ),
-            ("crease_px", "Creases", "Width of lines within bodies; 0 draws none", "px", 1, 0.2, 0.0, 40.0),
-            ("roughness", "Roughness", "How far pencil wavers and overshoots", "", 2, 0.05, 0.0, 1.0),
-            ("hatching", "Hatching", "How dark shadows are hatched", "", 2, 0.05, 0.0, 1.0),
-            (
-                "seed",
-                "Hand",
-                "Another number draws the same picture with another hand",
-                "",
-                0,
-                1.0,
-                0.0,
-                999_999.0,
-            ),
-        )
+        self.group = group = Group(tr("Lines"))
+        self.styles = menu_button(tr("Ink ▾"), tr("Line style: one by name, or one of your own"), self._fill)
+        group.add_field(tr("Style"), self.styles)
         self.styles.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.styles.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
         self.styles.setIconSize(QSize(28, 16))
         self.styles.menu().setStyleSheet("QMenu { icon-size: 28px; }")
         self.fields: dict[str, NumberField] = {}
         self._pencil_parts: list[QWidget] = []
-        for field, name, tip, unit, decimals, step, low, high in fields:
+        for field, name, tip, unit, decimals, step, low, high in FIELDS:
             made = NumberField(name, tip, unit, decimals, step, low, high)
             made.changed.connect(partial(self._set, name, field))
             self.fields[field] = made
@@ -75,14 +78,14 @@ class LinesGroup:
 
     def _add_colours(self) -> None:
         group = self.group
-        self.ink = ColourField("Ink", "Colour of the lines")
-        self.ink.changed.connect(lambda value: self._set("Ink", "ink", value))
-        group.add_field("Ink", self.ink)
-        self.paper = ColourField("Paper", "Colour of the paper")
-        self.paper.changed.connect(lambda value: self._set("Paper", "paper", value))
-        group.add_field("Paper", self.paper)
-        self.hidden = check_box("Hidden lines dashed", "What is behind shows as dashed lines")
-        self.hidden.clicked.connect(lambda on: self._set("Hidden lines", "hidden", on))
+        self.ink = ColourField(tr("Ink"), tr("Colour of the lines"))
+        self.ink.changed.connect(lambda value: self._set(tr("Ink"), "ink", value))
+        group.add_field(tr("Ink"), self.ink)
+        self.paper = ColourField(tr("Paper"), tr("Colour of the paper"))
+        self.paper.changed.connect(lambda value: self._set(tr("Paper"), "paper", value))
+        group.add_field(tr("Paper"), self.paper)
+        self.hidden = check_box(tr("Hidden lines dashed"), tr("What is behind shows as dashed lines"))
+        self.hidden.clicked.connect(lambda on: self._set(tr("Hidden lines"), "hidden", on))
         group.add_wide(self.hidden)
 
     def _set(self, text: str, field: str, value: object) -> None:
@@ -112,19 +115,21 @@ class LinesGroup:
             try:
                 self._offer(menu, read_style(path), False)
             except UserError:
-                menu.addAction(f"{path.name} (damaged)").setEnabled(False)
+                menu.addAction(tr("{name} (damaged)", name=path.name)).setEnabled(False)
         menu.addSeparator()
-        menu.addAction("Keep this style…", self._ask_keep)
-        menu.addAction("Use a style's file…", self._ask_file)
+        menu.addAction(tr("Keep this style…"), self._ask_keep)
+        menu.addAction(tr("Use a style's file…"), self._ask_file)
 
     def _offer(self, menu: QMenu, style: Style, chosen: bool) -> None:
-        made = menu.addAction(sample(style), style.name, partial(self.use, style))
+        made = menu.addAction(sample(style), spoken(style.name), partial(self.use, style))
         made.setCheckable(chosen)
         made.setChecked(chosen)
 
     def use(self, style: Style) -> None:
         """Draw the chosen rows in a style; whether hidden lines show, and the hand, stay the row's own."""
-        self._restyle(f"Style {style.name}", lambda now: replace(style, hidden=now.hidden, seed=now.seed))
+        self._restyle(
+            tr("Style {name}", name=style.name), lambda now: replace(style, hidden=now.hidden, seed=now.seed)
+        )
 
     def keep(self, name: str) -> None:
         """Keep the first row's style under a name, for all projects."""
@@ -147,7 +152,7 @@ class LinesGroup:
             self._chosen.fail(
                 error.sentence
                 if isinstance(error, UserError)
-                else f"The style was not kept: {error.strerror}."
+                else tr("The style was not kept: {strerror}.", strerror=error.strerror)
             )
             return
         self.use(style)
@@ -161,14 +166,17 @@ class LinesGroup:
 
     def _ask_keep(self) -> None:
         name, said = QInputDialog.getText(
-            self.group, "Keep this style", "Name", text=self.styles.text().removesuffix(" ▾")
+            self.group, tr("Keep this style"), tr("Name"), text=self.styles.text().removesuffix(" ▾")
         )
         if said:
             self.keep(name)
 
     def _ask_file(self) -> None:
         path, _ = QFileDialog.getOpenFileName(
-            self.group, "Use a style", str(self._chosen.presets), f"Line styles (*{STYLE_SUFFIX})"
+            self.group,
+            tr("Use a style"),
+            str(self._chosen.presets),
+            tr("Line styles (*{style_suffix})", style_suffix=STYLE_SUFFIX),
         )
         if path:
             self.use_file(Path(path))
@@ -187,7 +195,7 @@ class LinesGroup:
         self.hidden.setChecked(first.hidden)
         self.hidden.setVisible(LINES in drawn)
         names = {called(shot.style) for shot in shots}
-        words = names.pop() if len(names) == 1 else "Varies"
+        words = names.pop() if len(names) == 1 else tr("Varies")
         self.styles.setText(f"{words} ▾")
         self.styles.setIcon(sample(first))
         self.group.show_figure(words)

@@ -11,10 +11,12 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QSizePolicy, QVBoxLayout, QWid
 from altana.app.hand_over.client_pages import ClientPages
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.theme.widgets import button, label, menu_button, rule
+from altana.app.theme.words import tr
+from altana.app.workspace.times import times
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import add_shots, duplicate_shots, move_shots, remove_shots, start_values
 from altana.core.project import FILM, PANORAMA, STILL, Project
-from altana.jobs.estimates import about, bytes_for, expected_for
+from altana.jobs.estimates import bytes_for, expected_for, size_words
 from altana.jobs.paces import scene_of
 
 
@@ -39,10 +41,10 @@ class ListSide(QWidget):
         project, rows = self._bridge.project, self._list.rows
         items = [row.item for row in rows if row.shot.on and row.item is not None]
         wrong = sum(bool(row.wrong) for row in rows if row.shot.on)
-        text = f"{len(items)} of {len(rows)} rows are on"
+        text = tr("{items} of {rows} rows are on", items=len(items), rows=len(rows))
         if items:
-            text += f": {about(expected_for(items, 'review', project.qualities, scene_of(project)), sum(bytes_for(item, 'review') for item in items))}."
-        self.total.setText(text + (f" {wrong} cannot be made as they are." if wrong else ""))
+            text += f": {times(expected_for(items, 'review', project.qualities, scene_of(project)))}, {size_words(sum(bytes_for(item, 'review') for item in items))}."
+        self.total.setText(text + (tr(" %n cannot be made as they are.", "", wrong) if wrong else ""))
 
     def show_buttons(self) -> None:
         """Follow what is chosen, here and in Compose."""
@@ -54,7 +56,9 @@ class ListSide(QWidget):
             if (camera := self._bridge.project.camera(item)) is not None
         ]
         self._hint.setText(
-            f"{names[0].rstrip('.')}." if len(names) == 1 else f"{len(names)} cameras are chosen in Compose."
+            f"{names[0].rstrip('.')}."
+            if len(names) == 1
+            else tr("%n cameras are chosen in Compose.", "", len(names))
         )
         for part in (self.earlier, self.later, self.copy, self.drop):
             part.setEnabled(bool(self._list.table.chosen))
@@ -66,18 +70,20 @@ class ListSide(QWidget):
         column.setContentsMargins(10, 10, 10, 8)
         column.setSpacing(7)
         self.add_still = button(
-            "Add chosen cameras",
+            tr("Add chosen cameras"),
             "outline",
-            "A row for each camera chosen in Compose, in the format it is in",
+            tr("A row for each camera chosen in Compose, in the format it is in"),
             partial(self.add, STILL),
         )
         self.add_round = button(
-            "Add panoramas",
+            tr("Add panoramas"),
             "",
-            "A panorama from the place of each camera chosen in Compose",
+            tr("A panorama from the place of each camera chosen in Compose"),
             partial(self.add, PANORAMA),
         )
-        self.add_film = menu_button("Add a film ▾", "A film of a walk or a turntable", self._fill_films)
+        self.add_film = menu_button(
+            tr("Add a film ▾"), tr("A film of a walk or a turntable"), self._fill_films
+        )
         self.add_film.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         for part in (self.add_still, self.add_round, self.add_film):
             column.addWidget(part)
@@ -85,23 +91,7 @@ class ListSide(QWidget):
         self._hint.setWordWrap(True)
         column.addWidget(self._hint)
         column.addWidget(rule())
-        self.later = button(
-            "Later", "small", "The chosen rows one place later (Control and Down)", partial(self.move_rows, 1)
-        )
-        self.earlier = button(
-            "Earlier",
-            "small",
-            "The chosen rows one place earlier (Control and Up)",
-            partial(self.move_rows, -1),
-        )
-        self.copy = button("Duplicate", "small", "A copy of the chosen rows behind them", self.duplicate)
-        self.drop = button("Take out", "small", "Take the chosen rows out of the list (Delete)", self.remove)
-        for pair in ((self.earlier, self.later), (self.copy, self.drop)):
-            line = QHBoxLayout()
-            line.setSpacing(5)
-            for part in pair:
-                line.addWidget(part)
-            column.addLayout(line)
+        self._add_order(column)
         column.addWidget(rule())
         column.addWidget(self.pages)
         self._add_exchange(column)
@@ -110,25 +100,51 @@ class ListSide(QWidget):
         self.total.setWordWrap(True)
         column.addWidget(self.total)
 
+    def _add_order(self, column: QVBoxLayout) -> None:
+        self.later = button(
+            tr("Later"),
+            "small",
+            tr("The chosen rows one place later (Control and Down)"),
+            partial(self.move_rows, 1),
+        )
+        self.earlier = button(
+            tr("Earlier"),
+            "small",
+            tr("The chosen rows one place earlier (Control and Up)"),
+            partial(self.move_rows, -1),
+        )
+        self.copy = button(
+            tr("Duplicate"), "small", tr("A copy of the chosen rows behind them"), self.duplicate
+        )
+        self.drop = button(
+            tr("Take out"), "small", tr("Take the chosen rows out of the list (Delete)"), self.remove
+        )
+        for pair in ((self.earlier, self.later), (self.copy, self.drop)):
+            line = QHBoxLayout()
+            line.setSpacing(5)
+            for part in pair:
+                line.addWidget(part)
+            column.addLayout(line)
+
     def _add_exchange(self, column: QVBoxLayout) -> None:
         """What goes to other tools and people, and what comes from them."""
         column.addWidget(rule())
         line = QHBoxLayout()
         line.setSpacing(5)
         self.send = button(
-            "Send…",
+            tr("Send…"),
             "small",
-            "Cameras, walks, viewpoints, plans or the list as an edit, for other tools and people",
+            tr("Cameras, walks, viewpoints, plans or the list as an edit, for other tools and people"),
             self.send_wanted.emit,
         )
         self.take = button(
-            "Take in…",
+            tr("Take in…"),
             "small",
-            "Cameras, walks and remarks of other people's files, offered first",
+            tr("Cameras, walks and remarks of other people's files, offered first"),
             self.take_in_wanted.emit,
         )
         self.remarks = button(
-            "Remarks…", "small", "What others said, and what answers it", self.remarks_wanted.emit
+            tr("Remarks…"), "small", tr("What others said, and what answers it"), self.remarks_wanted.emit
         )
         for part in (self.send, self.take):
             line.addWidget(part)
@@ -139,26 +155,30 @@ class ListSide(QWidget):
         """Rows of a kind for the cameras chosen in Compose."""
         ids = [item for item in self._state.selected if self._bridge.project.camera(item) is not None]
         if not ids:
-            self._bridge.notices.note("Choose cameras in Compose first.")
+            self._bridge.notices.note(tr("Choose cameras in Compose first."))
             return
         project = self._bridge.project
-        there = [
-            item
-            for item in ids
-            if any(
-                shot.kind == kind
-                and shot.subject == item
-                and (kind != STILL or shot.format_index == self._format(item))
-                for shot in project.shots
-            )
-        ]
-        text = "Add to shot list" if kind == STILL else "Add panoramas"
-        wanted = [item for item in ids if item not in there]
+        there = {
+            shot.id: shot.subject
+            for shot in project.shots
+            if shot.kind == kind
+            and shot.subject in ids
+            and (kind != STILL or shot.format_index == self._format(shot.subject))
+        }
+        text = tr("Add to shot list") if kind == STILL else tr("Add panoramas")
+        wanted = [item for item in ids if item not in there.values()]
         if wanted:
             self._add_rows(text, lambda p: add_shots(p, [start_values(p, kind, camera) for camera in wanted]))
         if there:
-            names = ", ".join(camera.name for item in there if (camera := project.camera(item)) is not None)
-            self._bridge.notices.note(f"In the list already: {names}. Duplicate a row to have it twice.")
+            if not wanted:
+                # What is set on the right goes to what was asked for.
+                self._list.table.choose(list(there))
+            names = ", ".join(
+                camera.name for item in dict.fromkeys(there.values()) if (camera := project.camera(item))
+            )
+            self._bridge.notices.note(
+                tr("In the list already: {names}. Duplicate a row to have it twice.", names=names)
+            )
 
     def _format(self, camera_id: str) -> int:
         camera = self._bridge.project.camera(camera_id)
@@ -175,10 +195,12 @@ class ListSide(QWidget):
         for walk in self._bridge.project.walks:
             menu.addAction(walk.name, partial(self._add_film, walk.id))
         if not self._bridge.project.walks:
-            menu.addAction("No walks yet").setEnabled(False)
+            menu.addAction(tr("No walks yet")).setEnabled(False)
 
     def _add_film(self, walk_id: str) -> None:
-        self._add_rows("Add film", lambda project: add_shots(project, [start_values(project, FILM, walk_id)]))
+        self._add_rows(
+            tr("Add film"), lambda project: add_shots(project, [start_values(project, FILM, walk_id)])
+        )
 
     def move_rows(self, by: int) -> None:
         """The chosen rows so many places on."""
@@ -186,16 +208,16 @@ class ListSide(QWidget):
         places = [number for number, row in enumerate(self._list.rows) if row.shot.id in chosen]
         if chosen and 0 <= places[0] + min(by, 0) and places[-1] + max(by, 0) < len(self._list.rows):
             to = places[0] - 1 if by < 0 else places[-1] + 2
-            self._bridge.apply("Order of rows", lambda project: move_shots(project, chosen, to))
+            self._bridge.apply(tr("Order of rows"), lambda project: move_shots(project, chosen, to))
 
     def duplicate(self) -> None:
         """A copy of the chosen rows."""
         chosen = self._list.table.chosen
         if chosen:
-            self._add_rows("Duplicate rows", lambda project: duplicate_shots(project, chosen))
+            self._add_rows(tr("Duplicate rows"), lambda project: duplicate_shots(project, chosen))
 
     def remove(self) -> None:
         """Take the chosen rows out."""
         chosen = self._list.table.chosen
         if chosen:
-            self._bridge.apply("Take rows out", lambda project: remove_shots(project, chosen))
+            self._bridge.apply(tr("Take rows out"), lambda project: remove_shots(project, chosen))

@@ -8,18 +8,16 @@ from datetime import UTC, datetime
 from fractions import Fraction
 from pathlib import Path
 
-import av
 from PySide6.QtCore import QEvent, QFile, QSize, Qt, Signal
 from PySide6.QtGui import QIcon, QImage, QImageReader, QKeyEvent, QPixmap
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMessageBox
 
 from altana.app.canvas.picture_view import image_of, read_picture
 from altana.app.theme.plain_text import tip_text
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.background import Background, Newest
-from altana.jobs.film import BEFORE_FOLDER
-from altana.jobs.masters import MASTER_FOLDER
+from altana.jobs.job_files import BEFORE_FOLDER, MASTER_FOLDER
 from altana.jobs.remembered import SIDECAR
-from altana.render.encode import film_frame_at
 from altana.storage.made import ASIDE, TEST, Made
 
 ICON_PX = QSize(96, 60)
@@ -64,18 +62,28 @@ def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]
     name = path.relative_to(folder).as_posix() if path.is_relative_to(folder) else path.name
     if known is None:
         when = path.stat().st_mtime if path.exists() else 0.0
-        return Entry(path, name, "", f"{path}: made before Altana kept a list of what it makes.", when)
+        return Entry(
+            path, name, "", tr("{path}: made before Altana kept a list of what it makes.", path=path), when
+        )
     made, changed = known
     state = state_text(made, changed)
     at = datetime.fromtimestamp(made.when, UTC).astimezone()
     day = f"{at.day} {at:%b %H:%M}"
     took = f", {made.took_s:.0f} s" if made.took_s >= 1 else ""
-    told = f"{made.name} · {made.shot.quality}, {made.width_px} × {made.height_px} px · {day}{took} · "
+    told = (
+        f"{made.name} · {spoken(made.shot.quality)}, {made.width_px} × {made.height_px} px · {day}{took} · "
+    )
     if made.state == ASIDE:
-        told = f"{made.name} · not made, {day}: {made.sentence}"
+        told = tr(
+            "{name} · not made, {day}: {sentence}", name=made.name, day=day, sentence=spoken(made.sentence)
+        )
     else:
-        told += f"out of date: {', '.join(changed)}" if changed else "current"
-    kind = "test, " if made.way == TEST else ""
+        told += (
+            tr("out of date: {changed}", changed=", ".join(spoken(what) for what in changed))
+            if changed
+            else tr("current")
+        )
+    kind = tr("test, ") if made.way == TEST else ""
     when = path.stat().st_mtime if path.is_file() else made.when
     return Entry(path, made.name, f"{kind}{state} · {day}", told, when)
 
@@ -83,8 +91,8 @@ def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]
 def state_text(made: Made, changed: Sequence[str]) -> str:
     """How what was made stands, in a word or two."""
     if made.state == ASIDE:
-        return "set aside"
-    return "out of date" if changed else "current"
+        return tr("set aside")
+    return tr("out of date") if changed else tr("current")
 
 
 class MadeList(QListWidget):
@@ -97,7 +105,7 @@ class MadeList(QListWidget):
     def __init__(self, background: Background) -> None:
         super().__init__()
         self.entries: list[Entry] = []
-        self.setAccessibleName("What was made")
+        self.setAccessibleName(tr("What was made"))
         self.setIconSize(ICON_PX)
         self.setFixedWidth(232)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -161,11 +169,11 @@ class MadeList(QListWidget):
         if entry is None or not entry.path.is_file():
             return
         box = QMessageBox(self.window())
-        box.setWindowTitle("Into the trash")
+        box.setWindowTitle(tr("Into the trash"))
         box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(f"Put {entry.path.name} into the trash? The row of the shot list stays.")
-        go = box.addButton("Into the trash", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Keep it", QMessageBox.ButtonRole.RejectRole)
+        box.setText(tr("Put {name} into the trash? The row of the shot list stays.", name=entry.path.name))
+        go = box.addButton(tr("Into the trash"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Keep it"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
         if box.clickedButton() is go:
             self.throw_away(entry.path)
@@ -174,7 +182,10 @@ class MadeList(QListWidget):
         """Into the desktop's trash, from where it can be got back."""
         if not QFile.moveToTrash(str(path)):
             self.refused.emit(
-                f"{path.name} could not be put into the trash of this disk. It is where it was; delete it in its folder."
+                tr(
+                    "{name} could not be put into the trash of this disk. It is where it was; delete it in its folder.",
+                    name=path.name,
+                )
             )
             return
         beside = path.with_name(path.name + SIDECAR)
@@ -223,6 +234,10 @@ def _scaled(image: QImage) -> QImage:
 
 def _first_frame(path: Path) -> QImage | None:
     """The film frame in the middle of a film's first second; None where it cannot be read."""
+    import av
+
+    from altana.render.film_file import film_frame_at
+
     try:
         pixels = film_frame_at(path, 0.5, Fraction(25))
     except (av.FFmpegError, OSError, ValueError, IndexError):

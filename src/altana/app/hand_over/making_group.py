@@ -9,6 +9,7 @@ from altana.app.theme.figures import FiguresDialog
 from altana.app.theme.own_light import OwnLightFields
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group, Segments, button, check_box
+from altana.app.theme.words import capital, spoken, tr
 from altana.core.edits.shots import change_shots, set_qualities
 from altana.core.light.own import own_of
 from altana.core.project import FILM, QUALITY_WORDS, STILL, Making, OwnLight, Project, Shot
@@ -19,14 +20,18 @@ class MakingGroup:
 
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen
-        self.group = group = Group("Making")
-        self.quality = Segments([(word.capitalize(), "How many passes it takes") for word in QUALITY_WORDS])
-        self.quality.chosen.connect(lambda index: self._chosen.set("Quality", quality=QUALITY_WORDS[index]))
+        self.group = group = Group(tr("Making"))
+        self.quality = Segments(
+            [(capital(spoken(word)), tr("How many passes it takes")) for word in QUALITY_WORDS]
+        )
+        self.quality.chosen.connect(
+            lambda index: self._chosen.set(tr("Quality"), quality=QUALITY_WORDS[index])
+        )
         group.add_wide(self.quality)
         self.figures = button(
-            "What the words stand for…",
+            tr("What the words stand for…"),
             "small",
-            "Passes and shadows of proof, review and final in this project",
+            tr("Passes and shadows of proof, review and final in this project"),
             self._ask_figures,
         )
         group.add_wide(self.figures)
@@ -34,50 +39,56 @@ class MakingGroup:
         self.own.add_to(group)
         self._add_samples(group)
         self.master = check_box(
-            "Keep the linear master", "An EXR beside the delivery: tone is changed without drawing again"
+            tr("Keep the linear master"),
+            tr("An EXR beside the delivery: tone is changed without drawing again"),
         )
-        self.master.clicked.connect(lambda on: self._chosen.set("Master", keep_master=on))
+        self.master.clicked.connect(lambda on: self._chosen.set(tr("Master"), keep_master=on))
         group.add_wide(self.master)
         self.passes = check_box(
-            "Layers for compositing",
-            "Stills: an EXR beside the picture with light, albedo, normal, depth, objects and materials",
+            tr("Layers for compositing"),
+            tr("Stills: an EXR beside the picture with light, albedo, normal, depth, objects and materials"),
         )
-        self.passes.clicked.connect(lambda on: self._chosen.set("Layers", passes=on))
+        self.passes.clicked.connect(lambda on: self._chosen.set(tr("Layers"), passes=on))
         group.add_wide(self.passes)
         self.strip = check_box(
-            "Contact strip, a picture a second", "Films: small pictures with their times, beside the film"
+            tr("Contact strip, a picture a second"),
+            tr("Films: small pictures with their times, beside the film"),
         )
-        self.strip.clicked.connect(lambda on: self._chosen.set("Contact strip", strip_every=25 if on else 0))
+        self.strip.clicked.connect(
+            lambda on: self._chosen.set(tr("Contact strip"), strip_every=25 if on else 0)
+        )
         group.add_wide(self.strip)
 
     def _add_samples(self, group: Group) -> None:
         """When a final picture is done."""
         self.samples = self._chosen.number(
             "samples",
-            "Samples",
-            "Of final pictures, a pixel; 0 takes what final stands for",
+            tr("Samples"),
+            tr("Of final pictures, a pixel; 0 takes what final stands for"),
             "",
             0,
             16.0,
             0.0,
             65536.0,
         )
-        self.samples.nothing = "as final"
-        group.add_field("Samples", self.samples)
+        self.samples.nothing = tr("as final")
+        group.add_field(tr("Samples"), self.samples)
         self.minutes = self._chosen.number(
             "minutes",
-            "Minutes",
-            "Of final pictures: stop after so long; 0 for no limit",
+            tr("Minutes"),
+            tr("Of final pictures: stop after so long; 0 for no limit"),
             "min",
             1,
             1.0,
             0.0,
             100_000.0,
         )
-        self.minutes.nothing = "no limit"
-        group.add_field("Stop after", self.minutes)
-        self.clean = check_box("Until clean", "As many samples as it takes until hardly any grain is left")
-        self.clean.clicked.connect(lambda on: self._chosen.set("Until clean", until_clean=on))
+        self.minutes.nothing = tr("no limit")
+        group.add_field(tr("Stop after"), self.minutes)
+        self.clean = check_box(
+            tr("Until clean"), tr("As many samples as it takes until hardly any grain is left")
+        )
+        self.clean.clicked.connect(lambda on: self._chosen.set(tr("Until clean"), until_clean=on))
         group.add_wide(self.clean)
 
     def _set_own(self, change: Callable[[OwnLight], OwnLight]) -> None:
@@ -92,14 +103,14 @@ class MakingGroup:
                     project = change_shots(project, [shot_id], **values)
             return project
 
-        self._chosen.apply("Light of rows", edit)
+        self._chosen.apply(tr("Light of rows"), edit)
 
     def _ask_figures(self) -> None:
         dialog = FiguresDialog(self._chosen.project.qualities, self.group)
         if dialog.exec():
             made = dialog.qualities
             self._chosen.bridge.apply(
-                "Figures of proof, review and final", lambda project: set_qualities(project, made)
+                tr("Figures of proof, review and final"), lambda project: set_qualities(project, made)
             )
 
     def show(self, shots: list[Shot]) -> None:
@@ -110,7 +121,7 @@ class MakingGroup:
             item.setToolTip(tip_text(_quality_words(making)))
         kinds = {shot.quality for shot in shots}
         self.quality.take(QUALITY_WORDS.index(first.quality) if len(kinds) == 1 else -1)
-        self.group.show_figure(first.quality if len(kinds) == 1 else "differ")
+        self.group.show_figure(spoken(first.quality) if len(kinds) == 1 else tr("differ"))
         self.own.show(own_of(first), self._chosen.project.light)
         show_number(self.samples, [float(shot.samples) for shot in shots])
         show_number(self.minutes, [shot.minutes for shot in shots])
@@ -127,8 +138,12 @@ class MakingGroup:
 
 def _quality_words(making: Making) -> str:
     """What a word of quality stands for."""
-    still = f"{making.samples} samples" if making.samples else f"{making.passes} passes"
-    film = f"{making.film_samples} samples" if making.film_samples else f"{making.film_passes} passes"
-    return f"{still} a picture, {film} a film frame" + (
-        ": light is followed to its end" if making.samples or making.film_samples else ""
+    still = tr("%n samples", "", making.samples) if making.samples else tr("%n passes", "", making.passes)
+    film = (
+        tr("%n samples", "", making.film_samples)
+        if making.film_samples
+        else tr("%n passes", "", making.film_passes)
+    )
+    return tr("{still} a picture, {film} a film frame", still=still, film=film) + (
+        tr(": light is followed to its end") if making.samples or making.film_samples else ""
     )

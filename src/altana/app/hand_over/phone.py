@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QSlider, QVBoxLayout
 from altana.app.canvas.look_round import LookRound
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import OneLine, Slider, button, label
+from altana.app.theme.words import spoken, tr
 from altana.core.errors import UserError
 from altana.jobs.panoramas import host_says, mend_in_place, mendable, recorded_motion, seen_by_phone
 
@@ -34,23 +35,27 @@ class PhonePanel(QFrame):
         self.verdict = OneLine("quiet")
         top = QHBoxLayout()
         top.addWidget(self.verdict, 1)
-        tip = "Write into the file what makes a host take it as a panorama; its picture is not touched"
-        self.mend = button("Mend tags", "small", tip, self._mend)
+        tip = tr("Write into the file what makes a host take it as a panorama; its picture is not touched")
+        self.mend = button(tr("Mend tags"), "small", tip, self._mend)
         self.mend.hide()
         top.addWidget(self.mend)
         column.addLayout(top)
         row = QHBoxLayout()
         row.setSpacing(8)
-        row.addWidget(label("Phone", "quiet"))
-        self.alpha = self._slider("Turned", "How far the phone is turned about the vertical", 0, 359, 0)
-        self.beta = self._slider("Tipped", "How far the phone is tipped: upright in the middle", 1, 179, 90)
+        row.addWidget(label(tr("Phone"), "quiet"))
+        self.alpha = self._slider(
+            tr("Turned"), tr("How far the phone is turned about the vertical"), 0, 359, 0
+        )
+        self.beta = self._slider(
+            tr("Tipped"), tr("How far the phone is tipped: upright in the middle"), 1, 179, 90
+        )
         for name, part in (("turned", self.alpha), ("tipped", self.beta)):
             row.addWidget(label(name, "quiet"))
             row.addWidget(part, 1)
         self.motion = button(
-            "Play a motion",
+            tr("Play a motion"),
             "small",
-            "A recorded turning of a phone: once round, with a look up and a look down",
+            tr("A recorded turning of a phone: once round, with a look up and a look down"),
             self._toggle,
         )
         row.addWidget(self.motion)
@@ -65,7 +70,7 @@ class PhonePanel(QFrame):
         made = Slider()
         made.setRange(low, high)
         made.setValue(value)
-        made.setAccessibleName(f"Phone {name.lower()}")
+        made.setAccessibleName(tr("Phone {name}", name=name.lower()))
         made.setToolTip(tip_text(tip))
         made.valueChanged.connect(self._turned)
         return made
@@ -79,13 +84,13 @@ class PhonePanel(QFrame):
             said = host_says(path)
             self.mend.setVisible(mendable(path))
         except UserError as error:
-            self.verdict.setText(f"! {error.sentence}")
+            self.verdict.setText(f"! {spoken(error.sentence)}")
             return
         self.verdict.setToolTip("\n".join(said.reasons))
         self.verdict.setText(
             f"✓ {said.reasons[0]}"
             if said.taken
-            else f"! A host would not take it as a panorama: {said.reasons[0]}"
+            else tr("! A host would not take it as a panorama: {reasons}", reasons=spoken(said.reasons[0]))
         )
 
     def _mend(self) -> None:
@@ -94,7 +99,7 @@ class PhonePanel(QFrame):
         try:
             mend_in_place(self._path)
         except UserError as error:
-            self.verdict.tell(f"! {error.sentence}")
+            self.verdict.tell(f"! {spoken(error.sentence)}")
             return
         self.show_file(self._path)
         self.mended.emit()
@@ -108,12 +113,12 @@ class PhonePanel(QFrame):
             self._stop()
         else:
             self._since = time.monotonic()
-            self.motion.setText("Stop")
+            self.motion.setText(tr("Stop"))
             self._clock.start()
 
     def _stop(self) -> None:
         self._clock.stop()
-        self.motion.setText("Play a motion")
+        self.motion.setText(tr("Play a motion"))
 
     def _tick(self) -> None:
         now = time.monotonic() - self._since

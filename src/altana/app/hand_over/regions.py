@@ -8,6 +8,7 @@ from PySide6.QtGui import QImage
 from altana.app.canvas.picture_view import FIT, read_picture
 from altana.app.hand_over.results import ResultsPage
 from altana.app.hand_over.shot_rows import ShotRows
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import change_shots
 from altana.jobs.shotlist import Row
@@ -37,7 +38,9 @@ class Regions(QObject):
         path = self._list.out / row.file
         self._results.files.choose(path)
         self._results.viewers.setCurrentWidget(self._results.picture)
-        self._results.told.tell(f"Region of {self._called(row)}: draw a rectangle in its picture.")
+        self._results.told.tell(
+            tr("Region of {called}: draw a rectangle in its picture.", called=self._called(row))
+        )
         image = read_picture(path) if row.shot.region is None and path.is_file() else None
         if image is None:
             if row.shot.region is None:
@@ -48,7 +51,7 @@ class Regions(QObject):
         self._results.picture.drawing_region = True
         self._region_of = row.shot.id
         self._bridge.notices.note(
-            "Draw a rectangle over the picture: only that part is made, at its own pixels."
+            tr("Draw a rectangle over the picture: only that part is made, at its own pixels.")
         )
 
     def _called(self, row: Row) -> str:
@@ -62,5 +65,5 @@ class Regions(QObject):
         shot = self._region_of
         region = (round(left, 4), round(top, 4), round(right, 4), round(bottom, 4))
         if shot:
-            self._bridge.apply("Region", lambda project: change_shots(project, [shot], region=region))
+            self._bridge.apply(tr("Region"), lambda project: change_shots(project, [shot], region=region))
             self.drawn.emit()

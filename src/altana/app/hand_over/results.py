@@ -17,19 +17,24 @@ from altana.app.hand_over.made_list import FILMS, MadeList, States, entries_of
 from altana.app.hand_over.phone import PhonePanel
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import OneLine, Segments, menu_button, rule
+from altana.app.theme.words import tr
 from altana.app.workspace.background import Background, Newest
 from altana.core.project import PANORAMA
-from altana.jobs.film import BEFORE_FOLDER
+from altana.jobs.job_files import BEFORE_FOLDER
 from altana.jobs.panoramas import front_of
 from altana.jobs.shotlist import Row
 
 VIEWS = (
-    (FIT, "Whole", "The whole picture (key F)"),
-    (ACTUAL, "Actual pixels", "A pixel of the picture on a pixel of the screen (key 1)"),
-    (AGAINST, "Against", "This and the last version, or another file, side by side and moved together"),
-    (DIFFERENCE, "Difference", "What differs from it, four times as strong"),
+    (FIT, tr("Whole"), tr("The whole picture (key F)")),
+    (ACTUAL, tr("Actual pixels"), tr("A pixel of the picture on a pixel of the screen (key 1)")),
+    (
+        AGAINST,
+        tr("Against"),
+        tr("This and the last version, or another file, side by side and moved together"),
+    ),
+    (DIFFERENCE, tr("Difference"), tr("What differs from it, four times as strong")),
 )
-LAST = "Last version ▾"
+LAST = tr("Last version ▾")
 
 
 class ResultsPage(QWidget):
@@ -70,7 +75,7 @@ class ResultsPage(QWidget):
         self.view_choice = Segments([(name, tip) for _, name, tip in VIEWS])
         self.view_choice.chosen.connect(lambda index: self.choose_view(VIEWS[index][0]))
         self.compared = menu_button(
-            LAST, "Compared with: the last version of the file, or another one", self._fill_compared
+            LAST, tr("Compared with: the last version of the file, or another one"), self._fill_compared
         )
         self.compared.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self._pictures_read = Newest(background, "reading a picture", self._take_read)
@@ -250,7 +255,7 @@ class ResultsPage(QWidget):
         path = self.file
         if path is None:
             return
-        last = menu.addAction("Last version", partial(self.compare, None))
+        last = menu.addAction(tr("Last version"), partial(self.compare, None))
         last.setEnabled((path.parent / BEFORE_FOLDER / path.name).is_file())
         menu.addSeparator()
         for other in self.made:

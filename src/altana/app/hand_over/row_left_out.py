@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QMenu
 
 from altana.app.hand_over.chosen_rows import ChosenRows
 from altana.app.theme.widgets import Group, label, menu_button
+from altana.app.theme.words import tr
 from altana.core.edits.shots import leave_out_of_rows
 from altana.core.project import Shot
 
@@ -18,9 +19,11 @@ class RowLeftOut:
 
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen
-        self.group = Group("Left out")
+        self.group = Group(tr("Left out"))
         self.menu = menu_button(
-            "Leave out ▾", "Leave out of these rows alone: categories, storeys, the chosen object", self._fill
+            tr("Leave out ▾"),
+            tr("Leave out of these rows alone: categories, storeys, the chosen object"),
+            self._fill,
         )
         self.group.add_wide(self.menu)
         self.names = label("", "quiet")
@@ -30,14 +33,14 @@ class RowLeftOut:
     def _fill(self, menu: QMenu) -> None:
         scene = self._chosen.studio.scene
         if scene is None or not self._chosen.rows:
-            menu.addAction("The model is not open yet").setEnabled(False)
+            menu.addAction(tr("The model is not open yet")).setEnabled(False)
             return
         held = self._chosen.rows[0].shot.left_out
         chosen = scene.lookup.index.get(self._chosen.state.object_id or "")
         objects = [scene.model.objects[chosen].id] if chosen is not None else []
         for object_id in dict.fromkeys([*objects, *held.objects]):
             self._offer(menu, "objects", object_id, object_id in held.objects)
-        categories, storeys = menu.addMenu("A whole category"), menu.addMenu("A whole storey")
+        categories, storeys = menu.addMenu(tr("A whole category")), menu.addMenu(tr("A whole storey"))
         for name in sorted({item.category for item in scene.model.objects}):
             self._offer(categories, "categories", name, name in held.categories)
         for storey in scene.model.storeys:
@@ -52,7 +55,7 @@ class RowLeftOut:
         """Leave something out of the chosen rows, or show it again."""
         ids = self._chosen.ids
         self._chosen.apply(
-            "Leave out" if out else "Show again", lambda p: leave_out_of_rows(p, ids, kind, name, out)
+            tr("Leave out") if out else tr("Show again"), lambda p: leave_out_of_rows(p, ids, kind, name, out)
         )
 
     def _called(self, kind: str, name: str) -> str:
@@ -63,7 +66,11 @@ class RowLeftOut:
             storey = scene.model.storey(name)
             return storey.name if storey is not None else name
         number = scene.lookup.index.get(name)
-        return scene.model.objects[number].name if number is not None else f"{name} (not in the model now)"
+        return (
+            scene.model.objects[number].name
+            if number is not None
+            else tr("{name} (not in the model now)", name=name)
+        )
 
     def show(self, shots: list[Shot]) -> None:
         """Follow the chosen rows."""
@@ -74,9 +81,13 @@ class RowLeftOut:
             for kind in ("objects", "categories", "storeys")
             for name in getattr(held, kind)
         ]
-        text = ", ".join(names) if len(outs) == 1 else "Rows differ"
+        text = ", ".join(names) if len(outs) == 1 else tr("Rows differ")
         self.names.setText(text)
         self.names.setVisible(bool(text))
         self.group.show_figure(
-            "differ" if len(outs) > 1 else f"{len(names)} here" if names else "nothing here"
+            tr("differ")
+            if len(outs) > 1
+            else tr("{names} here", names=len(names))
+            if names
+            else tr("nothing here")
         )

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QMenu
 from altana.app.hand_over.list_side import ListSide
 from altana.app.hand_over.run_bar import RunBar
 from altana.app.hand_over.shot_rows import ShotRows
+from altana.app.theme.words import capital, spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.project import FILM
 from altana.jobs.shotlist import Row
@@ -26,7 +27,7 @@ class RowMenu:
     def fill(self, menu: QMenu) -> None:
         """What may be made: everything, the chosen rows, what is out of date, this camera's; while a run goes on it is added."""
         menu.clear()
-        rows, verb = self._list.rows, "Add to the run: " if self._bar.production.running else ""
+        rows, verb = self._list.rows, tr("Add to the run: ") if self._bar.production.running else ""
         camera = self._state.active
         held = [
             row
@@ -34,11 +35,15 @@ class RowMenu:
             if camera is not None and row.shot.kind != FILM and row.shot.subject == camera.id
         ]
         late = [row for row in rows if row.shot.id in self._list.outdated]
-        self._add(menu, f"{verb}everything that is on", [row for row in rows if row.shot.on])
-        self._add(menu, f"{verb}what is out of date or missing", late)
-        self._add(menu, f"{verb}the chosen rows", self._list.chosen)
+        self._add(menu, tr("{verb}everything that is on", verb=verb), [row for row in rows if row.shot.on])
+        self._add(menu, tr("{verb}what is out of date or missing", verb=verb), late)
+        self._add(menu, tr("{verb}the chosen rows", verb=verb), self._list.chosen)
         self._add(
-            menu, f"{verb}the rows of {camera.name}" if camera is not None else "The rows of the camera", held
+            menu,
+            tr("{verb}the rows of {name}", verb=verb, name=camera.name)
+            if camera is not None
+            else tr("The rows of the camera"),
+            held,
         )
         menu.addSeparator()
         self._add_qualities(menu)
@@ -49,17 +54,15 @@ class RowMenu:
 
     def _add(self, menu: QMenu, text: str, rows: list[Row], quality: str = "") -> None:
         count = f" ({len(rows)})" if rows else ""
-        action = menu.addAction(
-            f"{text[0].upper()}{text[1:]}{count}", partial(self._bar.make_rows, rows, quality)
-        )
+        action = menu.addAction(f"{capital(text)}{count}", partial(self._bar.make_rows, rows, quality))
         action.setEnabled(bool(rows))
 
     def _add_qualities(self, menu: QMenu) -> None:
         chosen = self._list.chosen
-        tests = menu.addAction("The chosen rows as test pictures", partial(self._bar.make_tests, chosen))
+        tests = menu.addAction(tr("The chosen rows as test pictures"), partial(self._bar.make_tests, chosen))
         tests.setEnabled(bool(chosen))
         for word in ("review", "final"):
-            self._add(menu, f"The chosen rows in {word} quality", chosen, word)
+            self._add(menu, tr("The chosen rows in {word} quality", word=spoken(word)), chosen, word)
 
     def _pressed(self, at: QPoint) -> None:
         menu = QMenu(self._list.table)
@@ -70,24 +73,24 @@ class RowMenu:
         """What may be done with the chosen rows."""
         chosen, bar, side = self._list.chosen, self._bar, self._side
         if not chosen:
-            menu.addAction("No row is chosen").setEnabled(False)
+            menu.addAction(tr("No row is chosen")).setEnabled(False)
             return
         running = bar.production.running
-        self._add(menu, "Add to the run" if running else "Make", chosen)
+        self._add(menu, tr("Add to the run") if running else tr("Make"), chosen)
         self._add_qualities(menu)
         menu.addSeparator()
-        first = menu.addAction("First in the run", bar.prefer)
-        out = menu.addAction("Take out of the run", bar.take_out)
+        first = menu.addAction(tr("First in the run"), bar.prefer)
+        out = menu.addAction(tr("Take out of the run"), bar.take_out)
         for action in (first, out):
             action.setEnabled(running)
         menu.addSeparator()
         on = not chosen[0].shot.on
         ids = [row.shot.id for row in chosen]
         menu.addAction(
-            "Switch on\tSpace" if on else "Switch off\tSpace",
+            tr("Switch on\tSpace") if on else tr("Switch off\tSpace"),
             partial(self._list.table.switched.emit, ids, on),
         )
-        menu.addAction("Duplicate\tCtrl+D", side.duplicate)
-        menu.addAction("Earlier\tCtrl+Up", partial(side.move_rows, -1))
-        menu.addAction("Later\tCtrl+Down", partial(side.move_rows, 1))
-        menu.addAction("Take out of the list\tDelete", side.remove)
+        menu.addAction(tr("Duplicate\tCtrl+D"), side.duplicate)
+        menu.addAction(tr("Earlier\tCtrl+Up"), partial(side.move_rows, -1))
+        menu.addAction(tr("Later\tCtrl+Down"), partial(side.move_rows, 1))
+        menu.addAction(tr("Take out of the list\tDelete"), side.remove)

@@ -136,8 +136,11 @@ class RowPictures(QObject):
             return None
         seconds = float(item.frames[len(item.frames) // 2] / parse_rate(item.rate))
         camera = replace(line.camera_at(seconds), left_out=walk.left_out)
-        hour = line.hour_at(seconds)
-        shot = item.shot if hour is None else replace(item.shot, hour=hour)
+        moment, shot = line.light_at(seconds), item.shot
+        if moment.hour is not None:
+            shot = replace(shot, hour=moment.hour)
+        if moment.lamps is not None:
+            shot = replace(shot, lamps=moment.lamps >= 0.5)
         return Picture(shot, camera, item.width_px, item.height_px, "")
 
     def _arrived(self, channel: str, revision: int, image: QImage, _: str) -> None:

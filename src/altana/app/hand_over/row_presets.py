@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu
 
 from altana.app.hand_over.chosen_rows import ChosenRows
 from altana.app.theme.widgets import menu_button
+from altana.app.theme.words import tr
 from altana.core.edits.shots import apply_preset
 from altana.core.errors import UserError
 from altana.storage.files import write_atomically
@@ -21,14 +22,16 @@ class RowPresets:
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen
         self.menu = menu_button(
-            "Presets ▾", "How rows are made, kept for other rows and other projects", self._fill_presets
+            tr("Presets ▾"),
+            tr("How rows are made, kept for other rows and other projects"),
+            self._fill_presets,
         )
 
     def _fill_presets(self, menu: QMenu) -> None:
-        menu.addAction("Keep how this row is made…", self._save_preset).setEnabled(
+        menu.addAction(tr("Keep how this row is made…"), self._save_preset).setEnabled(
             len(self._chosen.rows) == 1
         )
-        menu.addAction("Use a file…", self._use_file).setEnabled(bool(self._chosen.rows))
+        menu.addAction(tr("Use a file…"), self._use_file).setEnabled(bool(self._chosen.rows))
         found = sorted(self._chosen.presets.glob(f"*{SUFFIX}")) if self._chosen.presets.is_dir() else []
         if found:
             menu.addSeparator()
@@ -37,7 +40,10 @@ class RowPresets:
 
     def _save_preset(self) -> None:
         path, _ = QFileDialog.getSaveFileName(
-            self.menu, "Keep preset", str(self._chosen.presets / f"preset{SUFFIX}"), f"Presets (*{SUFFIX})"
+            self.menu,
+            tr("Keep preset"),
+            str(self._chosen.presets / f"preset{SUFFIX}"),
+            tr("Presets (*{suffix})", suffix=SUFFIX),
         )
         if path:
             self.save_preset(Path(path))
@@ -53,7 +59,7 @@ class RowPresets:
 
     def _use_file(self) -> None:
         path, _ = QFileDialog.getOpenFileName(
-            self.menu, "Use preset", str(self._chosen.presets), f"Presets (*{SUFFIX})"
+            self.menu, tr("Use preset"), str(self._chosen.presets), tr("Presets (*{suffix})", suffix=SUFFIX)
         )
         if path:
             self.use_preset(Path(path))
@@ -65,4 +71,6 @@ class RowPresets:
         except UserError as error:
             self._chosen.fail(error.sentence)
             return
-        self._chosen.bridge.apply(f"Preset {path.stem}", lambda project: apply_preset(project, ids, values))
+        self._chosen.bridge.apply(
+            tr("Preset {stem}", stem=path.stem), lambda project: apply_preset(project, ids, values)
+        )

@@ -16,6 +16,7 @@ from altana.app.hand_over.row_left_out import RowLeftOut
 from altana.app.hand_over.row_presets import RowPresets
 from altana.app.hand_over.size_group import SizeGroup
 from altana.app.theme.widgets import label, stacked
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.jobs.shotlist import Row
 
@@ -47,7 +48,7 @@ class ShotSettings(QWidget):
         )
         for group in (self.making.group, self.left_out.group):
             group.fold()
-        self.hint = label("Choose rows in the list: what is set here goes to all of them.", "quiet")
+        self.hint = label(tr("Choose rows in the list: what is set here goes to all of them."), "quiet")
         self.hint.setWordWrap(True)
         column.addWidget(self.hint)
         column.addWidget(stacked(self._groups), 1)

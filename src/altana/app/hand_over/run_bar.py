@@ -13,13 +13,14 @@ from PySide6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QInputDialog, QMe
 from altana.app.hand_over.shot_rows import ShotRows
 from altana.app.hand_over.where_menu import WhereMenu
 from altana.app.theme.widgets import OneLine, button, menu_button, progress_bar, relabel
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.production import COMMAND, ENDS, NOTIFY, OFF, Production
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
 from altana.core.project import FILM, LINES, PENCIL
 from altana.jobs.estimates import doubts
 from altana.jobs.following import ASIDE, DRAWING, MADE, OUT
-from altana.jobs.masters import master_path
+from altana.jobs.job_files import master_path
 from altana.jobs.shotlist import Row
 
 #: From this width on all of its buttons stand in one row; narrower than the other it does not become.
@@ -85,31 +86,35 @@ class RunBar(QFrame):
 
     def _begin(self) -> QHBoxLayout:
         """What begins a run."""
-        tip = "The chosen rows (or all that are on) as proofs of a quarter of the size, also while a run goes on"
-        self.test = button("Test pictures", "", tip, self._make_tests)
-        tip = "Every row that is on, in a process of its own that outlives the window"
-        self.go = button("Make all", "primary", tip, self.make)
-        tip = "Make: the chosen rows, what is out of date, in which quality"
-        self.choice = menu_button("Make ▾", tip, lambda _: None)
+        tip = tr(
+            "The chosen rows (or all that are on) as proofs of a quarter of the size, also while a run goes on"
+        )
+        self.test = button(tr("Test pictures"), "", tip, self._make_tests)
+        tip = tr("Every row that is on, in a process of its own that outlives the window")
+        self.go = button(tr("Make all"), "primary", tip, self.make)
+        tip = tr("Make: the chosen rows, what is out of date, in which quality")
+        self.choice = menu_button(tr("Make ▾"), tip, lambda _: None)
         return in_a_row(self.test, self.go, self.choice, self.where.button, stretch=True)
 
     def _steer(self) -> QHBoxLayout:
         """How far it is, and what steers it."""
-        self.progress = progress_bar("How far the run is")
+        self.progress = progress_bar(tr("How far the run is"))
         self.progress.setFixedHeight(8)
         self.told = OneLine("quiet")
         told = QVBoxLayout()
         told.setSpacing(3)
         told.addWidget(self.told)
         told.addWidget(self.progress)
-        tip = "Pause after the pass in hand; press again to go on"
-        self.pause = button("Pause", "small", tip, self._pause, checkable=True)
-        tip = "The final picture in hand has samples enough: clean it, write it as it is, and go on"
-        self.enough = button("Enough", "small", tip, self.production.enough)
-        self.cancel = button("Stop", "small", "Stop; what is finished stays", self.production.cancel)
-        tip = "The chosen rows before all that still wait"
-        self.first = button("Chosen first", "small", tip, self.prefer)
-        self.end_menu = menu_button("Then: nothing ▾", "What happens when all is made", self._fill_ends)
+        tip = tr("Pause after the pass in hand; press again to go on")
+        self.pause = button(tr("Pause"), "small", tip, self._pause, checkable=True)
+        tip = tr("The final picture in hand has samples enough: clean it, write it as it is, and go on")
+        self.enough = button(tr("Enough"), "small", tip, self.production.enough)
+        self.cancel = button(tr("Stop"), "small", tr("Stop; what is finished stays"), self.production.cancel)
+        tip = tr("The chosen rows before all that still wait")
+        self.first = button(tr("Chosen first"), "small", tip, self.prefer)
+        self.end_menu = menu_button(
+            tr("Then: nothing ▾"), tr("What happens when all is made"), self._fill_ends
+        )
         row = in_a_row(self.first, self.enough, self.pause, self.cancel, self.end_menu)
         row.insertLayout(0, told, 1)
         return row
@@ -144,7 +149,9 @@ class RunBar(QFrame):
         bad = [row for row in rows if row.wrong]
         if bad:
             number = self._list.rows.index(bad[0]) + 1
-            self._bridge.notices.trouble(f"Row {number}: {bad[0].wrong} Nothing was started.")
+            self._bridge.notices.trouble(
+                tr("Row {number}: {wrong} Nothing was started.", number=number, wrong=bad[0].wrong)
+            )
             return
         told = doubts([row.item for row in rows if row.item is not None], "review", self._list.out)
         if told:
@@ -186,7 +193,7 @@ class RunBar(QFrame):
             action.setCheckable(True)
             action.setChecked(self.production.end_action == name)
         menu.addSeparator()
-        awake = menu.addAction("Keep the machine awake meanwhile", self._choose_awake)
+        awake = menu.addAction(tr("Keep the machine awake meanwhile"), self._choose_awake)
         awake.setCheckable(True)
         awake.setChecked(self.production.keep_awake)
 
@@ -199,14 +206,14 @@ class RunBar(QFrame):
     def _choose_end(self, name: str) -> None:
         if name == COMMAND:
             text, said = QInputDialog.getText(
-                self, "When all is made", "Command to run", text=self.production.end_command
+                self, tr("When all is made"), tr("Command to run"), text=self.production.end_command
             )
             if not said or not text.strip():
                 return
             self.production.end_command = text.strip()
         self.production.end_action = name
         self.production.choose_off(name == OFF)
-        self.end_menu.setText(f"Then: {ENDS[name].rstrip('…').lower()} ▾")
+        self.end_menu.setText(tr("Then: {ends} ▾", ends=ENDS[name].rstrip("…").lower()))
 
     def show_run(self) -> None:
         """How far the run is."""
@@ -221,31 +228,45 @@ class RunBar(QFrame):
         remaining = ""
         if left >= 0:
             remaining = (
-                f", {math.ceil(left / 60)} min left" if left > 90 else f", {max(1, round(left))} s left"
+                tr(", {left} min left", left=math.ceil(left / 60))
+                if left > 90
+                else tr(", {value} s left", value=max(1, round(left)))
             )
         if production.running:
-            what = state.paused or state.waiting or state.label or "Starting"
+            what = spoken(state.paused or state.waiting or state.label) or tr("Starting")
             if len(state.machines) > 1:
-                what = f"{what} ({len(state.machines)} machines)"
+                what = tr("{what} (%n machines)", "", len(state.machines), what=what)
             if state.awake:
-                what = f"{what}. The machine stays awake"
+                what = tr("{what}. The machine stays awake", what=what)
             self.told.tell(
                 state.off
-                or f"{made} of {whole} made{f', {aside} set aside' if aside else ''}{remaining}. {what}{self._tests_told}"
+                or tr(
+                    "{made} of {whole} made{aside}{remaining}. {what}{tests_told}",
+                    made=made,
+                    whole=whole,
+                    aside=tr(", {aside} set aside", aside=aside) if aside else "",
+                    remaining=remaining,
+                    what=what,
+                    tests_told=self._tests_told,
+                )
             )
         elif self.tests.running:
             self.told.tell(self._tests_told.strip())
         # While the machine is about to be switched off the same button keeps it on.
-        relabel(self.cancel, "Keep it on" if state.off else "Stop")
+        relabel(self.cancel, tr("Keep it on") if state.off else tr("Stop"))
         self.pause.setChecked(production.paused)
-        self.pause.setText("Go on" if production.paused else "Pause")
+        self.pause.setText(tr("Go on") if production.paused else tr("Pause"))
         self.show_buttons()
 
     @property
     def _tests_told(self) -> str:
         """How far the test pictures are."""
         state = self.tests.state
-        return f" Test pictures: {state.count(MADE)} of {len(state.pieces)}." if self.tests.running else ""
+        return (
+            tr(" Test pictures: {count} of {pieces}.", count=state.count(MADE), pieces=len(state.pieces))
+            if self.tests.running
+            else ""
+        )
 
     def _tests_ended(self, good: bool, sentence: str) -> None:
         if not self.production.running:
@@ -273,7 +294,7 @@ class RunBar(QFrame):
     def finished(self, good: bool) -> None:
         """What was chosen to happen at the end; commands are run by the process itself."""
         if good and self.production.end_action == NOTIFY:
-            self._bridge.notices.note("All is made.")
+            self._bridge.notices.note(tr("All is made."))
             self.told_all.emit(self.production.summary)
         elif good and self.production.end_action == "close":
             window = self.window()

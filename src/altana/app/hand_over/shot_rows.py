@@ -11,6 +11,7 @@ from altana.app.hand_over.made_list import States
 from altana.app.hand_over.row_pictures import RowPictures
 from altana.app.hand_over.shot_table import RowState, ShotTable
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import change_shots
@@ -43,7 +44,7 @@ class ShotRows(QObject):
         self.table.switched.connect(self._switch)
 
     def _switch(self, shots: list[str], on: bool) -> None:
-        many = "Rows" if len(shots) > 1 else "Row"
+        many = tr("Rows") if len(shots) > 1 else tr("Row")
         self._bridge.apply(
             f"{many} {'on' if on else 'off'}", lambda project: change_shots(project, shots, on=on)
         )
@@ -95,7 +96,7 @@ class ShotRows(QObject):
         if not near:
             return row
         names = ", ".join(f"{item.name} ({item.away_m:.2f} m)" for item in near[:3])
-        return replace(row, note=f"{row.note} Nearer than 0.5 m: {names}.")
+        return replace(row, note=tr("{note} Nearer than 0.5 m: {names}.", note=row.note, names=names))
 
     def row_of(self, path: Path) -> Row | None:
         """The row that a file is of."""

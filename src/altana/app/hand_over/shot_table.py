@@ -21,10 +21,12 @@ from PySide6.QtWidgets import (
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import spoken, tr
+from altana.app.workspace.times import times
 from altana.core.file_kinds import KINDS
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
 from altana.core.styles import called
-from altana.jobs.estimates import bytes_for, expected_of, time_words
+from altana.jobs.estimates import bytes_for, expected_of
 from altana.jobs.following import DRAWING, MADE, OUT, WAITING, Piece
 from altana.jobs.paces import Paces, known_paces, scene_of
 from altana.jobs.requests import Film, Item, Picture
@@ -32,7 +34,7 @@ from altana.jobs.shotlist import Row
 from altana.storage.made import ASIDE as NOT_MADE
 from altana.storage.made import Made
 
-COLUMNS = ("", "Picture", "Of", "Drawn", "Size", "File", "Expected", "State")
+COLUMNS = ("", tr("Picture"), tr("Of"), tr("Drawn"), tr("Size"), tr("File"), tr("Expected"), tr("State"))
 WIDTHS = (44, 86, 0, 84, 104, 0, 74, 96)
 #: Columns that are left out of a list narrower than this, by their number: the file, and how it is drawn.
 NEEDS_PX = {5: 660, 3: 580}
@@ -56,11 +58,11 @@ class RowState:
         at = datetime.fromtimestamp(self.made.when, UTC).astimezone()
         when = f"{at.day} {at:%b %H:%M}"
         if self.made.state == NOT_MADE:
-            return "! set aside", when
+            return tr("! set aside"), when
         if not self.there:
-            return "gone", when
+            return tr("gone"), when
         if self.changed:
-            return "out of date", ", ".join(self.changed)
+            return tr("out of date"), ", ".join(spoken(what) for what in self.changed)
         return f"✓ {self.made.took_s:.0f} s", when
 
     @property
@@ -68,9 +70,11 @@ class RowState:
         """All of it in a sentence."""
         first, second = self.words
         if self.made.state == NOT_MADE:
-            return f"Not made: {self.made.sentence}"
+            return tr("Not made: {sentence}", sentence=spoken(self.made.sentence))
         return (
-            f"Out of date: {second} changed since it was made" if self.changed else f"{first}, made {second}"
+            tr("Out of date: {second} changed since it was made", second=second)
+            if self.changed
+            else tr("{first}, made {second}", first=first, second=second)
         )
 
 
@@ -91,7 +95,7 @@ class ShotTable(QTableWidget):
         self.pieces: dict[str, Piece] = {}
         self.states: dict[str, RowState] = {}
         self.setHorizontalHeaderLabels(list(COLUMNS))
-        self.setAccessibleName("Shot list")
+        self.setAccessibleName(tr("Shot list"))
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
@@ -204,7 +208,7 @@ class ShotTable(QTableWidget):
             Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsUserCheckable
         )
         box.setCheckState(Qt.CheckState.Checked if shot.on else Qt.CheckState.Unchecked)
-        box.setToolTip("Made with the list, or left out of it for now")
+        box.setToolTip(tr("Made with the list, or left out of it for now"))
         self.setItem(number, ON, box)
         texts = (
             "",
@@ -225,14 +229,20 @@ class ShotTable(QTableWidget):
         subject = (
             self._project.walk(shot.subject) if shot.kind == FILM else self._project.camera(shot.subject)
         )
-        name = subject.name if subject is not None else "gone"
+        name = subject.name if subject is not None else tr("gone")
         if shot.kind == PANORAMA:
-            return f"{name}\nstereo panorama" if shot.stereo_m else f"{name}\npanorama"
+            return (
+                tr("{name}\nstereo panorama", name=name)
+                if shot.stereo_m
+                else tr("{name}\npanorama", name=name)
+            )
         if shot.kind == FILM:
-            return f"{name}\n{'turntable' if isinstance(item, Film) and item.walk.turntable is not None else 'walk'}"
+            round_about = isinstance(item, Film) and item.walk.turntable is not None
+            what = tr("turntable") if round_about else tr("walk")
+            return f"{name}\n{what}"
         return (
-            f"{name}\n{item.camera.format_name if item is not None and not isinstance(item, Film) else ''}"
-            + (" · region" if shot.region else "")
+            f"{name}\n{spoken(item.camera.format_name) if item is not None and not isinstance(item, Film) else ''}"
+            + (tr(" · region") if shot.region else "")
         )
 
     def _box(self, item: QTableWidgetItem) -> None:
@@ -316,7 +326,7 @@ class _Painted(QStyledItemDelegate):
             painter.drawRoundedRect(box.adjusted(2, 2, -2, -2), 3, 3)
             painter.setPen(QColor(self._tokens.pencil))
             painter.setFont(text_font(8))
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "film" if row.shot.kind == FILM else "…")
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, tr("film") if row.shot.kind == FILM else "…")
             return
         scale = min(box.width() / image.width(), box.height() / image.height())
         wide, high = image.width() * scale, image.height() * scale
@@ -332,7 +342,9 @@ class _Painted(QStyledItemDelegate):
         painter.setFont(text_font(9))
         if row.wrong:
             painter.setPen(QColor(self._tokens.on_verdigris if chosen else self._tokens.brick))
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, f"! {row.wrong}")
+            painter.drawText(
+                box, Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, f"! {spoken(row.wrong)}"
+            )
             return
         folder, _, name = row.file.rpartition("/")
         painter.setPen(ink)
@@ -363,7 +375,7 @@ class _Painted(QStyledItemDelegate):
             painter.fillRect(bar, QColor(self._tokens.rule))
             painter.fillRect(QRectF(bar.x(), bar.y(), bar.width() * piece.share, bar.height()), ink)
         elif piece is not None and piece.state in (WAITING, OUT):
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, piece.state)
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, spoken(piece.state))
         elif held is not None:
             first, second = held.words
             metrics, half = painter.fontMetrics(), box.height() / 2
@@ -373,15 +385,16 @@ class _Painted(QStyledItemDelegate):
             shown = metrics.elidedText(second, Qt.TextElideMode.ElideRight, int(box.width()))
             painter.drawText(low, Qt.AlignmentFlag.AlignTop, shown)
         elif piece is not None:
-            text = f"✓ {piece.took:.0f} s" if piece.state == MADE else "! set aside"
+            text = f"✓ {piece.took:.0f} s" if piece.state == MADE else tr("! set aside")
             painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, text)
 
 
 def _drawn_text(shot: Shot) -> str:
     """How a row is drawn, and what is special about it."""
     if shot.background == TRANSPARENT:
-        return f"{shot.rendition}, no background"
-    return f"{shot.rendition}\n{called(shot.style)}" if shot.rendition in (LINES, PENCIL) else shot.rendition
+        return tr("{rendition}, no background", rendition=spoken(shot.rendition))
+    drawn = spoken(shot.rendition)
+    return f"{drawn}\n{spoken(called(shot.style))}" if shot.rendition in (LINES, PENCIL) else drawn
 
 
 def _size_text(item: Item | None, shot: Shot) -> str:
@@ -394,12 +407,12 @@ def _size_text(item: Item | None, shot: Shot) -> str:
         if isinstance(item, Picture):
             view = item.view()
             wide, high = view.width_px, view.height_px
-    dpi = f"\n{kind} · {shot.dpi:g} dpi" if shot.dpi else f"\n{kind} · {shot.quality}"
+    dpi = f"\n{kind} · {shot.dpi:g} dpi" if shot.dpi else f"\n{kind} · {spoken(shot.quality)}"
     return f"{wide} × {high}{dpi}"
 
 
 def _expected(item: Item, shot: Shot, project: Project, paces: Paces, scene: str) -> str:
     expected = expected_of(item, shot.quality, project.qualities, paces, scene)
     size = bytes_for(item, shot.quality)
-    time = time_words(expected).removeprefix("about ")
+    time = times(expected, about=False)
     return f"{time}\n{size / 1e6:.1f} MB"

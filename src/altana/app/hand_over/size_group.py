@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 from altana.app.hand_over.chosen_rows import ChosenRows, show_number
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import ChoiceBox, Group, button, check_box, menu_button, relabel
+from altana.app.theme.words import spoken, tr
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
 from altana.core.edits.shots import PANORAMA_WIDTHS
@@ -19,7 +20,7 @@ from altana.jobs.requests import Pano
 from altana.jobs.shotlist import Row
 
 #: What the panorama's usual sizes are for.
-PANORAMA_SIZES = {1024: "Draft", 4000: "Page", 6000: "Large", 12000: "Largest"}
+PANORAMA_SIZES = {1024: tr("Draft"), 4000: tr("Page"), 6000: tr("Large"), 12000: tr("Largest")}
 
 
 class SizeGroup:
@@ -27,34 +28,51 @@ class SizeGroup:
 
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen
-        self.group = group = Group("Size")
+        self.group = group = Group(tr("Size"))
         self.form = ChoiceBox()
-        self.form.setAccessibleName("Format")
-        self.form.setToolTip("Which of the camera's formats; for a panorama one of the usual sizes")
+        self.form.setAccessibleName(tr("Format"))
+        self.form.setToolTip(tr("Which of the camera's formats; for a panorama one of the usual sizes"))
+        # A panorama of another width than the usual ones.
+        self.form.setPlaceholderText(tr("Own width"))
         self.form.activated.connect(self._choose_form)
-        group.add_field("Format", self.form)
-        self.scale = chosen.number("scale", "Scale", "Per cent of the format's size", "%", 0, 5.0, 1.0, 400.0)
-        group.add_field("Scale", self.scale)
-        self.width = chosen.number(
-            "width_px", "Width", "Pixels across; 0 goes back to the format's own", "px", 0, 10.0, 0, 32768
+        group.add_field(tr("Format"), self.form)
+        self.scale = chosen.number(
+            "scale", tr("Scale"), tr("Per cent of the format's size"), "%", 0, 5.0, 1.0, 400.0
         )
-        group.add_field("Width", self.width)
-        self.width.nothing = "format's"
+        group.add_field(tr("Scale"), self.scale)
+        self.width = chosen.number(
+            "width_px",
+            tr("Width"),
+            tr("Pixels across; 0 goes back to the format's own"),
+            "px",
+            0,
+            10.0,
+            0,
+            32768,
+        )
+        group.add_field(tr("Width"), self.width)
+        self.width.nothing = tr("format's")
+        self._add_print()
+        self._add_region()
+        self._add_panorama()
+
+    def _add_print(self) -> None:
+        group, chosen = self.group, self._chosen
         self.dpi = chosen.number(
             "dpi",
-            "Resolution",
-            "Dots an inch, written into the file; 0 writes none",
+            tr("Resolution"),
+            tr("Dots an inch, written into the file; 0 writes none"),
             "dpi",
             0,
             50.0,
             0.0,
             4800.0,
         )
-        self.dpi.nothing = "none"
-        group.add_field("Resolution", self.dpi)
+        self.dpi.nothing = tr("none")
+        group.add_field(tr("Resolution"), self.dpi)
         self.print_width = NumberField(
-            "Print width",
-            "Width on paper at this resolution, also in cm or in (11 in); the pixels follow",
+            tr("Print width"),
+            tr("Width on paper at this resolution, also in cm or in (11 in); the pixels follow"),
             "mm",
             0,
             5.0,
@@ -63,59 +81,68 @@ class SizeGroup:
         )
         self.print_width.changed.connect(self._set_print)
         self.print_width.nothing = "–"
-        group.add_field("Print width", self.print_width)
+        group.add_field(tr("Print width"), self.print_width)
+
+    def _add_region(self) -> None:
+        chosen = self._chosen
         self.region = button(
-            "Region…",
+            tr("Region…"),
             "small",
-            "Make a part of the picture only: draw it in the picture below",
+            tr("Make a part of the picture only: draw it in the picture below"),
             chosen.region_wanted.emit,
         )
         self.whole = button(
-            "Whole", "small", "The whole picture again", lambda: chosen.set("Whole picture", region=None)
+            tr("Whole"),
+            "small",
+            tr("The whole picture again"),
+            lambda: chosen.set(tr("Whole picture"), region=None),
         )
-        group.add_wide(self.region, self.whole)
-        self._add_panorama()
+        self.group.add_wide(self.region, self.whole)
 
     def _add_panorama(self) -> None:
         group = self.group
         chosen = self._chosen
         self.front_on = button(
-            "off",
+            tr("off"),
             "small",
-            "A front of this row's own, not the camera's heading",
+            tr("A front of this row's own, not the camera's heading"),
             self._switch_front,
             checkable=True,
         )
         self.front_on.setFixedWidth(38)
         self.front = NumberField(
-            "Front", "Heading of the panorama's middle: 0 north, 90 east", "°", 1, 5.0, -360.0, 360.0
+            tr("Front"), tr("Heading of the panorama's middle: 0 north, 90 east"), "°", 1, 5.0, -360.0, 360.0
         )
-        self.front.changed.connect(lambda value: chosen.set("Front of the panorama", front_deg=value % 360.0))
-        self._front_label = group.add_pair("Front", self.front_on, self.front)
+        self.front.changed.connect(
+            lambda value: chosen.set(tr("Front of the panorama"), front_deg=value % 360.0)
+        )
+        self._front_label = group.add_pair(tr("Front"), self.front_on, self.front)
         self.towards = menu_button(
-            "Front towards ▾", "What the panorama's middle looks at", self._fill_towards
+            tr("Front towards ▾"), tr("What the panorama's middle looks at"), self._fill_towards
         )
         group.add_wide(self.towards)
-        self.stereo = check_box("Stereo, eyes 64 mm apart", "Two panoramas, one above the other")
-        self.stereo.clicked.connect(lambda on: chosen.set("Stereo", stereo_m=0.064 if on else 0.0))
+        self.stereo = check_box(tr("Stereo, eyes 64 mm apart"), tr("Two panoramas, one above the other"))
+        self.stereo.clicked.connect(lambda on: chosen.set(tr("Stereo"), stereo_m=0.064 if on else 0.0))
         self.faces = check_box(
-            "Six faces as files too", "Front, right, back, left, up and down beside the panorama"
+            tr("Six faces as files too"), tr("Front, right, back, left, up and down beside the panorama")
         )
-        self.faces.clicked.connect(lambda on: chosen.set("Six faces", faces=on))
+        self.faces.clicked.connect(lambda on: chosen.set(tr("Six faces"), faces=on))
         group.add_wide(self.stereo)
         group.add_wide(self.faces)
 
     def _choose_form(self, index: int) -> None:
         if self._chosen.rows and self._chosen.rows[0].shot.kind == PANORAMA:
-            self._chosen.set("Size of the panorama", width_px=PANORAMA_WIDTHS[index], scale=100.0)
+            self._chosen.set(tr("Size of the panorama"), width_px=PANORAMA_WIDTHS[index], scale=100.0)
         else:
-            self._chosen.set("Format", format_index=index)
+            self._chosen.set(tr("Format"), format_index=index)
 
     def _set_print(self, millimetres: float) -> None:
         shot = self._chosen.rows[0].shot if self._chosen.rows else None
         if shot is not None:
             dpi = shot.dpi or 300.0
-            self._chosen.set("Print width", width_px=size_for_print(millimetres, dpi), dpi=dpi, scale=100.0)
+            self._chosen.set(
+                tr("Print width"), width_px=size_for_print(millimetres, dpi), dpi=dpi, scale=100.0
+            )
 
     def _switch_front(self) -> None:
         item = self._chosen.rows[0].item
@@ -124,26 +151,27 @@ class SizeGroup:
             if self.front_on.isChecked() and isinstance(item, Pano)
             else None
         )
-        self._chosen.set("Front of the panorama", front_deg=own)
+        self._chosen.set(tr("Front of the panorama"), front_deg=own)
 
     def _fill_towards(self, menu: QMenu) -> None:
         """Rooms, the object chosen elsewhere, and where other cameras stand."""
         item = self._chosen.rows[0].item if self._chosen.rows else None
         scene, project = self._chosen.studio.scene, self._chosen.project
         if not isinstance(item, Pano) or scene is None:
-            menu.addAction("The model is not open yet").setEnabled(False)
+            menu.addAction(tr("The model is not open yet")).setEnabled(False)
             return
         chosen = scene.lookup.index.get(self._chosen.state.object_id or "")
         if chosen is not None:
             middle = object_points(scene.model, chosen).mean(axis=0).tolist()
             menu.addAction(
-                f"{scene.model.objects[chosen].name} (chosen)", partial(self.face, item, tuple(middle))
+                tr("{name} (chosen)", name=scene.model.objects[chosen].name),
+                partial(self.face, item, tuple(middle)),
             )
-        rooms = menu.addMenu("The middle of a room")
+        rooms = menu.addMenu(tr("The middle of a room"))
         for room in scene.model.rooms:
             x, y = (sum(values) / len(room.outline) for values in zip(*room.outline, strict=True))
             rooms.addAction(room.name, partial(self.face, item, (x, y, item.camera.eye[2])))
-        cameras = menu.addMenu("Where a camera stands")
+        cameras = menu.addMenu(tr("Where a camera stands"))
         for camera in project.cameras:
             if camera.id != item.camera.id:
                 cameras.addAction(camera.name, partial(self.face, item, camera.eye))
@@ -151,7 +179,7 @@ class SizeGroup:
     def face(self, item: Pano, place: Vec3) -> None:
         """Turn the front of the chosen panorama towards a place."""
         heading, _, _ = direction_to(item.camera.eye, (place[0], place[1], item.camera.eye[2]))
-        self._chosen.set("Front of the panorama", front_deg=round(heading % 360.0, 2))
+        self._chosen.set(tr("Front of the panorama"), front_deg=round(heading % 360.0, 2))
 
     def show(self, rows: tuple[Row, ...], shots: list[Shot]) -> None:
         """Follow the chosen rows."""
@@ -181,7 +209,7 @@ class SizeGroup:
         self.towards.setEnabled(len(shots) == 1)
         own = first.front_deg is not None
         self.front_on.setChecked(own)
-        relabel(self.front_on, "on" if own else "off")
+        relabel(self.front_on, tr("on") if own else tr("off"))
         self.front.setEnabled(own)
         self.front.show_value(item.front_deg if isinstance(item, Pano) else 0.0)
         text = f"{item.width_px} × {item.height_px} px" if item is not None and len(shots) == 1 else ""
@@ -200,7 +228,7 @@ class SizeGroup:
         else:
             camera = self._chosen.project.camera(first.subject) if first.kind == STILL else None
             names = (
-                [item.name for item in camera.all_formats]
+                [spoken(item.name) for item in camera.all_formats]
                 if camera is not None and len({shot.subject for shot in shots}) == 1
                 else []
             )

@@ -20,6 +20,7 @@ from altana.app.theme.plain_text import tip_text
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, Segments, button, check_box, label, stacked
+from altana.app.theme.words import tr
 from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Floats32
@@ -35,27 +36,38 @@ PREVIEW_PX = 960
 #: Photographers count the other way round than the bend does.
 HIGHLIGHTS = "highlights"
 FIELDS = (
-    ("exposure_ev", "Exposure", "+1 doubles the light", "EV", 2, 0.1, -10.0, 10.0),
+    ("exposure_ev", tr("Exposure"), tr("+1 doubles the light"), "EV", 2, 0.1, -10.0, 10.0),
     (
         HIGHLIGHTS,
-        "Highlights",
-        "Below 0 brings back what is bright, above 0 lets it go to white sooner",
+        tr("Highlights"),
+        tr("Below 0 brings back what is bright, above 0 lets it go to white sooner"),
         "",
         2,
         0.05,
         -1.0,
         1.0,
     ),
-    ("contrast", "Contrast", "An S about the middle", "", 2, 0.05, -1.0, 1.0),
-    ("white_k", "White", "The colour temperature that comes out white", "K", 0, 100.0, 2000.0, 20000.0),
-    ("saturation", "Saturation", "0 as it is, -1 grey", "", 2, 0.05, -1.0, 1.0),
-    ("vignette", "Vignette", "How much darker the corners are", "", 2, 0.05, 0.0, 1.0),
-    ("glow", "Glow", "How far bright things shine over", "", 2, 0.05, 0.0, 1.0),
-    ("sharpen", "Sharpen", "At the size of the file", "", 2, 0.05, 0.0, 2.0),
+    ("contrast", tr("Contrast"), tr("An S about the middle"), "", 2, 0.05, -1.0, 1.0),
+    (
+        "white_k",
+        tr("White"),
+        tr("The colour temperature that comes out white"),
+        "K",
+        0,
+        100.0,
+        2000.0,
+        20000.0,
+    ),
+    ("saturation", tr("Saturation"), tr("0 as it is, -1 grey"), "", 2, 0.05, -1.0, 1.0),
+    ("vignette", tr("Vignette"), tr("How much darker the corners are"), "", 2, 0.05, 0.0, 1.0),
+    ("glow", tr("Glow"), tr("How far bright things shine over"), "", 2, 0.05, 0.0, 1.0),
+    ("sharpen", tr("Sharpen"), tr("At the size of the file"), "", 2, 0.05, 0.0, 2.0),
 )
 
 
-NO_MASTER = "This row has no linear master yet. Switch “Keep the linear master” on (Making) and make it once; tone then needs no drawing."
+NO_MASTER = tr(
+    "This row has no linear master yet. Switch “Keep the linear master” on (Making) and make it once; tone then needs no drawing."
+)
 
 
 def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
@@ -115,7 +127,7 @@ class Histogram(QWidget):
         self._values = np.zeros((3, 1))
         self._clipped = (0.0, 0.0)
         self.setMinimumHeight(84)
-        self.setAccessibleName("Histogram")
+        self.setAccessibleName(tr("Histogram"))
 
     def sizeHint(self) -> QSize:
         """Low and wide."""
@@ -124,7 +136,15 @@ class Histogram(QWidget):
     def show_values(self, values: np.ndarray, clip: tuple[float, float]) -> None:
         """Another picture's."""
         self._values, self._clipped = values, clip
-        self.setToolTip(tip_text(f"Black: {clip[0]:.1%} of the picture, white in a channel: {clip[1]:.1%}"))
+        self.setToolTip(
+            tip_text(
+                tr(
+                    "Black: {black:.1%} of the picture, white in a channel: {white:.1%}",
+                    black=clip[0],
+                    white=clip[1],
+                )
+            )
+        )
         self.update()
 
     def paintEvent(self, _: QPaintEvent) -> None:
@@ -144,8 +164,10 @@ class Histogram(QWidget):
             painter.drawPolyline(QPolygonF(points))
         painter.setFont(text_font(8))
         painter.setPen(QColor(self._tokens.pencil))
-        painter.drawText(QRectF(0, box.bottom() + 2, self.width(), 13), f"black {self._clipped[0]:.1%}")
-        text = f"white {self._clipped[1]:.1%}"
+        painter.drawText(
+            QRectF(0, box.bottom() + 2, self.width(), 13), tr("black {clipped:.1%}", clipped=self._clipped[0])
+        )
+        text = tr("white {clipped:.1%}", clipped=self._clipped[1])
         painter.drawText(
             QPointF(self.width() - painter.fontMetrics().horizontalAdvance(text), box.bottom() + 13), text
         )
@@ -175,7 +197,7 @@ class TonePage(QWidget):
         column.setSpacing(8)
         self.histogram = Histogram(tokens)
         column.addWidget(self.histogram)
-        group = Group("Tone")
+        group = Group(tr("Tone"))
         self._add_fields(group, tokens)
         self.tables = ToneTables(workspace, lambda: self.tone, self._try, self._apply, self._set)
         self.tables.add_to(group)
@@ -186,9 +208,9 @@ class TonePage(QWidget):
         self.told.setWordWrap(True)
         column.addWidget(self.told)
         self.write = button(
-            "Write the files again",
+            tr("Write the files again"),
             "primary",
-            "From the masters: nothing is drawn again",
+            tr("From the masters: nothing is drawn again"),
             self.write_wanted.emit,
         )
         column.addWidget(self.write)
@@ -201,8 +223,8 @@ class TonePage(QWidget):
     def _add_fields(self, group: Group, tokens: Tokens) -> None:
         self.whose = Segments(
             [
-                ("All rows", "The project's tone, for all rows without one of their own"),
-                ("This row", "A tone of this row's own"),
+                (tr("All rows"), tr("The project's tone, for all rows without one of their own")),
+                (tr("This row"), tr("A tone of this row's own")),
             ]
         )
         self.whose.chosen.connect(self._own)
@@ -216,29 +238,29 @@ class TonePage(QWidget):
             group.add_field(text, made)
         self.curve = CurveEditor(tokens)
         self.curve.changing.connect(lambda points: self._refresh(replace(self.tone, curve=points)))
-        self.curve.changed.connect(lambda points: self._apply("Curve", replace(self.tone, curve=points)))
+        self.curve.changed.connect(lambda points: self._apply(tr("Curve"), replace(self.tone, curve=points)))
         group.add_wide(self.curve)
 
     def _add_marks(self, group: Group) -> None:
         self.propose = button(
-            "Propose",
+            tr("Propose"),
             "small",
-            "The exposure at which the middle of the picture comes out as middle grey",
+            tr("The exposure at which the middle of the picture comes out as middle grey"),
             self._propose,
         )
         self.plain = button(
-            "As drawn",
+            tr("As drawn"),
             "small",
-            "Back to how the Frame shows it",
-            lambda: self._apply("Tone as drawn", NO_TONE),
+            tr("Back to how the Frame shows it"),
+            lambda: self._apply(tr("Tone as drawn"), NO_TONE),
         )
         group.add_wide(self.propose, self.plain)
         self.clip_marks = check_box(
-            "Mark black and white", "Blue where all is black, red where a channel is white"
+            tr("Mark black and white"), tr("Blue where all is black, red where a channel is white")
         )
         self.clip_marks.toggled.connect(self._refresh)
         group.add_wide(self.clip_marks)
-        self.before = button("Before", "small", "As drawn, while it is pressed", checkable=True)
+        self.before = button(tr("Before"), "small", tr("As drawn, while it is pressed"), checkable=True)
         self.before.toggled.connect(lambda _: self._refresh())
         group.add_wide(self.before)
 
@@ -259,7 +281,7 @@ class TonePage(QWidget):
         self._developed.forget()
         there = master is not None and master.is_file()
         self._offer(False)
-        self.told.setText("Reading the linear master…" if there else NO_MASTER)
+        self.told.setText(tr("Reading the linear master…") if there else NO_MASTER)
         self._show_fields()
         if master is not None and there:
             self._master.wish(lambda: _preview(master))
@@ -318,7 +340,7 @@ class TonePage(QWidget):
         if shot is not None:
             tone = self._bridge.project.tone if index == 1 else None
             self._bridge.apply(
-                "Tone of this row" if index else "Tone of all rows",
+                tr("Tone of this row") if index else tr("Tone of all rows"),
                 lambda project: change_shots(project, [shot.id], tone=tone),
             )
 
@@ -342,7 +364,7 @@ class TonePage(QWidget):
     def _propose(self) -> None:
         if self._read is not None:
             wanted = proposed_ev(*self._read)
-            self._set("Proposed exposure", "exposure_ev", round(self._ev - wanted, 2))
+            self._set(tr("Proposed exposure"), "exposure_ev", round(self._ev - wanted, 2))
 
     def _refresh(self, tone: Tone | bool | None = None) -> None:
         """Work the picture out again, beside the window."""

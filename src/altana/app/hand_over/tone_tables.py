@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import Group, menu_button
+from altana.app.theme.words import tr
 from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
@@ -43,23 +44,24 @@ class ToneTables:
     def add_to(self, group: Group) -> None:
         """The two fields."""
         self.menu = menu_button(
-            "none ▾",
-            "Colour table: a .cube file in the project's folder, put over everything else",
+            tr("none ▾"),
+            tr("Colour table: a .cube file in the project's folder, put over everything else"),
             self._fill,
         )
-        group.add_field("Colour table", self.menu)
+        group.add_field(tr("Colour table"), self.menu)
         self.share = NumberField(
-            "Share of the table", "How far the colour table counts", "%", 0, 5.0, 0.0, 100.0
+            tr("Share of the table"), tr("How far the colour table counts"), "%", 0, 5.0, 0.0, 100.0
         )
         self.share.changing.connect(lambda value: self._try("table_share", value / 100.0))
         self.share.changed.connect(
-            lambda value: self._set("Share of the table", "table_share", value / 100.0)
+            lambda value: self._set(tr("Share of the table"), "table_share", value / 100.0)
         )
-        self._share_label = group.add_field("Share of it", self.share)
+        self._share_label = group.add_field(tr("Share of it"), self.share)
 
     def show(self, tone: Tone) -> None:
         """Follow the tone."""
-        self.menu.setText(f"{Path(tone.table).stem if tone.table else 'none'} ▾")
+        table = Path(tone.table).stem if tone.table else tr("none")
+        self.menu.setText(f"{table} ▾")
         self.share.show_value(tone.table_share * 100.0)
         for part in (self.share, self._share_label):
             part.setVisible(bool(tone.table))
@@ -67,15 +69,18 @@ class ToneTables:
     def _fill(self, menu: QMenu) -> None:
         base = self.project_path.parent
         found = sorted({*base.glob(f"*{SUFFIX}"), *(base / FOLDER).glob(f"*{SUFFIX}")})
-        menu.addAction("None", partial(self.use, None))
+        menu.addAction(tr("None"), partial(self.use, None))
         for path in found:
             menu.addAction(path.stem, partial(self.use, path))
         menu.addSeparator()
-        menu.addAction("Choose a file…", self._ask)
+        menu.addAction(tr("Choose a file…"), self._ask)
 
     def _ask(self) -> None:
         path, _ = QFileDialog.getOpenFileName(
-            self.menu, "Colour table", str(self.project_path.parent), f"Colour tables (*{SUFFIX})"
+            self.menu,
+            tr("Colour table"),
+            str(self.project_path.parent),
+            tr("Colour tables (*{suffix})", suffix=SUFFIX),
         )
         if path:
             self.use(Path(path))
@@ -100,4 +105,4 @@ class ToneTables:
         if wrong:
             self._bridge.notices.trouble(wrong)
         else:
-            self._apply("Colour table", replace(self._tone(), table=name))
+            self._apply(tr("Colour table"), replace(self._tone(), table=name))

@@ -6,6 +6,7 @@ import os
 import sys
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 
 from PySide6.QtCore import QObject, QProcess, QSettings, Qt
 from PySide6.QtWidgets import (
@@ -24,11 +25,12 @@ from PySide6.QtWidgets import (
 )
 
 from altana.app.theme.widgets import button, label, menu_button
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.production import HERE, Production, Where
 from altana.core.errors import UserError
 from altana.jobs.machines.places import OPEN_SAID, address_of, certificates_in
 
-COLUMNS = ("Machine", "Pieces", "Each", "Came over the network", "Last", "Trouble")
+COLUMNS = (tr("Machine"), tr("Pieces"), tr("Each"), tr("Came over the network"), tr("Last"), tr("Trouble"))
 
 
 class WhereMenu(QObject):
@@ -38,22 +40,26 @@ class WhereMenu(QObject):
         super().__init__(parent)
         self._parent, self._production, self._settings = parent, production, settings
         self.button = menu_button(
-            "On this machine ▾", "Where the list is made, and who does what", self._fill
+            tr("On this machine ▾"), tr("Where the list is made, and who does what"), self._fill
         )
         self.page: WhoPage | None = None
 
     def _fill(self, menu: QMenu) -> None:
         cores = os.cpu_count() or 1
         several = Where(processes=max(2, cores))
-        self._offer(menu, "This machine", HERE)
-        self._offer(menu, f"This machine, {several.processes} processes", several)
+        self._offer(menu, tr("This machine"), HERE)
+        self._offer(menu, tr("This machine, %n processes", "", several.processes), several)
         held = str(self._settings.value("machines/address", ""))
         if held:
-            known = Where(address=held, certificates=str(self._settings.value("machines/certificates", "")))
-            self._offer(menu, f"Machines at {held}", known)
-        menu.addAction("Other machines…", self.ask)
+            known = Where(
+                address=held,
+                certificates=str(self._settings.value("machines/certificates", "")),
+                shared=str(self._settings.value("machines/shared", "")),
+            )
+            self._offer(menu, tr("Machines at {held}", held=held), known)
+        menu.addAction(tr("Other machines…"), self.ask)
         menu.addSeparator()
-        menu.addAction("Who does what…", self.show_who)
+        menu.addAction(tr("Who does what…"), self.show_who)
 
     def _offer(self, menu: QMenu, text: str, where: Where) -> None:
         action = menu.addAction(text, partial(self.choose, where))
@@ -64,11 +70,11 @@ class WhereMenu(QObject):
         """From the next run on it is made there."""
         self._production.where = where
         words = (
-            f"On machines at {where.address.partition('://')[2]}"
+            tr("On machines at {partition}", partition=where.address.partition("://")[2])
             if where.address
-            else f"In {where.processes} processes"
+            else tr("In %n processes", "", where.processes)
             if where.processes > 1
-            else "On this machine"
+            else tr("On this machine")
         )
         self.button.setText(f"{words} ▾")
 
@@ -91,14 +97,20 @@ class OtherMachines(QDialog):
         super().__init__(parent)
         self._settings, self._chosen = settings, chosen
         self._process: QProcess | None = None
-        self.setWindowTitle("Other machines")
+        self.setWindowTitle(tr("Other machines"))
         self.setMinimumWidth(560)
         self.address = QLineEdit(str(settings.value("machines/address", "")))
         self.address.setPlaceholderText("tcp://studio-1:8786")
-        self.address.setAccessibleName("Address of the scheduler")
+        self.address.setAccessibleName(tr("Address of the scheduler"))
         self.certificates = QLineEdit(str(settings.value("machines/certificates", "")))
-        self.certificates.setPlaceholderText("none: only this machine and the local network, not encrypted")
-        self.certificates.setAccessibleName("Folder of certificates")
+        self.certificates.setPlaceholderText(tr("none: only here and nearby, not encrypted"))
+        self.certificates.setAccessibleName(tr("Folder of certificates"))
+        self.shared = QLineEdit(str(settings.value("machines/shared", "")))
+        self.shared.setPlaceholderText(tr("none: models and light travel over the network"))
+        self.shared.setAccessibleName(tr("Shared folder"))
+        self.shared.setToolTip(
+            tr("A folder that all these machines see; “altana worker --shared” names it there")
+        )
         self.told = label("", "quiet")
         self.told.setWordWrap(True)
         self.told.setMinimumHeight(64)
@@ -107,23 +119,28 @@ class OtherMachines(QDialog):
 
     def _build(self) -> None:
         how = label(
-            "On one machine run “altana scheduler --listen” with its address, on each machine that helps “altana worker” with the same "
-            "address. Models and light travel by themselves; the pictures are the same to the byte.",
+            tr(
+                "On one machine run “altana scheduler --listen” with its address, on each machine that helps “altana worker” with the same address. Models and light travel by themselves; the pictures are the same to the byte."
+            ),
             "quiet",
         )
         how.setWordWrap(True)
-        folder = QHBoxLayout()
-        folder.addWidget(self.certificates, 1)
-        folder.addWidget(button("Choose…", "small", "Choose the folder of certificates", self._folder))
         form = QFormLayout()
-        form.addRow(label("Scheduler"), self.address)
-        form.addRow(label("Certificates"), folder)
+        form.addRow(label(tr("Scheduler")), self.address)
+        for name, field, tip in (
+            (tr("Certificates"), self.certificates, tr("Choose the folder of certificates")),
+            (tr("Shared folder"), self.shared, tr("Choose the folder that the machines share")),
+        ):
+            folder = QHBoxLayout()
+            folder.addWidget(field, 1)
+            folder.addWidget(button(tr("Choose…"), "small", tip, partial(self._folder, field)))
+            form.addRow(label(name), folder)
         self.look = button(
-            "Look who is there", "small", "Ask the scheduler which machines are lent", self.ask
+            tr("Look who is there"), "small", tr("Ask the scheduler which machines are lent"), self.ask
         )
         buttons = QDialogButtonBox()
-        use = button("Use these", "primary", "Make the list on these machines from now on", self.use)
-        leave = button("Cancel", "", "Change nothing", self.reject)
+        use = button(tr("Use these"), "primary", tr("Make the list on these machines from now on"), self.use)
+        leave = button(tr("Cancel"), "", tr("Change nothing"), self.reject)
         buttons.addButton(use, QDialogButtonBox.ButtonRole.AcceptRole)
         buttons.addButton(leave, QDialogButtonBox.ButtonRole.RejectRole)
         box = QVBoxLayout(self)
@@ -135,10 +152,10 @@ class OtherMachines(QDialog):
         box.addWidget(self.told)
         box.addWidget(buttons)
 
-    def _folder(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, "Folder of certificates")
+    def _folder(self, field: QLineEdit) -> None:
+        chosen = QFileDialog.getExistingDirectory(self, field.accessibleName())
         if chosen:
-            self.certificates.setText(chosen)
+            field.setText(chosen)
 
     def _where(self) -> Where | None:
         """What was typed; None, and a sentence, where it is nothing that can be used."""
@@ -146,17 +163,22 @@ class OtherMachines(QDialog):
         try:
             folder = certificates_in(held)
             # Whoever connects looks names up, in a process of its own.
-            return Where(address=address_of(self.address.text(), folder, look_up=False), certificates=held)
+            address = address_of(self.address.text(), folder, look_up=False)
         except UserError as error:
-            self.told.setText(error.sentence)
+            self.told.setText(spoken(error.sentence))
             return None
+        shared = self.shared.text().strip()
+        if shared and not Path(shared).is_dir():
+            self.told.setText(tr("{folder} is no folder that this machine sees.", folder=shared))
+            return None
+        return Where(address=address, certificates=held, shared=shared)
 
     def ask(self) -> None:
         """Ask the scheduler which machines are lent; the window does not wait for it."""
         where = self._where()
         if where is None or self._process is not None:
             return
-        self.told.setText("Asking…")
+        self.told.setText(tr("Asking…"))
         self._process = QProcess(self)
         self._process.finished.connect(self._answered)
         more = ["--certificates", where.certificates] if where.certificates else []
@@ -169,7 +191,7 @@ class OtherMachines(QDialog):
         wrong = bytes(process.readAllStandardError().data()).decode("utf-8", "replace").strip()
         open_ = "" if self.certificates.text().strip() else f"\n{OPEN_SAID}"
         self.told.setText(
-            f"{said}{open_}" if said else wrong.splitlines()[-1] if wrong else "Nobody answered."
+            f"{said}{open_}" if said else wrong.splitlines()[-1] if wrong else tr("Nobody answered.")
         )
         process.deleteLater()
 
@@ -179,6 +201,7 @@ class OtherMachines(QDialog):
         if where is not None:
             self._settings.setValue("machines/address", where.address)
             self._settings.setValue("machines/certificates", where.certificates)
+            self._settings.setValue("machines/shared", where.shared)
             self._chosen(where)
             self.accept()
 
@@ -189,7 +212,7 @@ class WhoPage(QDialog):
     def __init__(self, parent: QWidget, production: Production) -> None:
         super().__init__(parent)
         self._production = production
-        self.setWindowTitle("Who does what")
+        self.setWindowTitle(tr("Who does what"))
         self.resize(760, 320)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.told = label("", "quiet")
@@ -198,7 +221,7 @@ class WhoPage(QDialog):
         self.table.setHorizontalHeaderLabels(COLUMNS)
         self.table.verticalHeader().hide()
         self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        self.table.setAccessibleName("Machines")
+        self.table.setAccessibleName(tr("Machines"))
         head = self.table.horizontalHeader()
         head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         head.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
@@ -214,7 +237,11 @@ class WhoPage(QDialog):
         state = self._production.state
         self.told.setText(
             state.waiting
-            or ("" if state.machines else "One process of this machine makes it all: nothing is shared out.")
+            or (
+                ""
+                if state.machines
+                else tr("One process of this machine makes it all: nothing is shared out.")
+            )
         )
         self.told.setVisible(bool(self.told.text()))
         self.table.setRowCount(len(state.machines))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from altana.app.light.around import AroundGroup
 from altana.app.light.lamps import LampsGroup
@@ -13,6 +13,7 @@ from altana.app.light.moment import MomentGroup
 from altana.app.light.place import PlaceGroup
 from altana.app.light.shade import ShadeGroup
 from altana.app.theme.widgets import button, label, stacked
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 
 #: As wide as the settings of the desks.
@@ -27,9 +28,11 @@ class LightPanel(QWidget):
 
     left = Signal()
 
-    def __init__(self, workspace: Workspace, over: QWidget) -> None:
+    def __init__(self, workspace: Workspace, over: QStackedWidget) -> None:
         super().__init__(over)
         over.installEventFilter(self)
+        # A desk that comes to the front lies over everything else there.
+        over.currentChanged.connect(self.raise_)
         self._over = over
         self._bridge, self._state = workspace.bridge, workspace.state
         self.setObjectName("chrome")
@@ -42,8 +45,8 @@ class LightPanel(QWidget):
         column.setContentsMargins(14, 10, 12, 10)
         column.setSpacing(8)
         head = QHBoxLayout()
-        head.addWidget(label("Light of the project", "title"), 1)
-        self.close_button = button("Close", "small", "Close this panel (key Shift+L)", self.left.emit)
+        head.addWidget(label(tr("Light of the project"), "title"), 1)
+        self.close_button = button(tr("Close"), "small", tr("Close this panel (key Shift+L)"), self.left.emit)
         head.addWidget(self.close_button)
         column.addLayout(head)
         column.addWidget(

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QStringListModel, Qt
-from PySide6.QtWidgets import QCompleter, QLineEdit
+from PySide6.QtWidgets import QCompleter
 
 from altana.app.theme.number_field import NumberField
+from altana.app.theme.value_field import ValueField
 from altana.app.theme.widgets import Group, button, label
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.light import light_from_model, set_light
 from altana.core.errors import Refused, UserError
@@ -22,11 +24,11 @@ class PlaceGroup:
 
     def __init__(self, workspace: Workspace) -> None:
         self._bridge, self._studio = workspace.bridge, workspace.studio
-        self.group = group = Group("Place")
-        self.place = QLineEdit()
-        self.place.setAccessibleName("Place")
-        self.place.setToolTip("A town, or degrees in any usual notation: 47.5, 9.4 or 47°30'N 9°24'E")
-        self.place.setPlaceholderText("A town, or 47.5, 9.4")
+        self.group = group = Group(tr("Place"))
+        self.place = ValueField()
+        self.place.setAccessibleName(tr("Place"))
+        self.place.setToolTip(tr("A town, or degrees in any usual notation: 47.5, 9.4 or 47°30'N 9°24'E"))
+        self.place.setPlaceholderText(tr("A town, or 47.5, 9.4"))
         self._towns = QStringListModel()
         completer = QCompleter(self._towns, self.place)
         completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
@@ -38,17 +40,17 @@ class PlaceGroup:
         group.add_wide(self.place)
         self.where = label("", "quiet")
         group.add_wide(self.where)
-        tip = "Place and north as the model file says"
-        self.from_model = button("From the model", "small", tip, self.take_from_model)
+        tip = tr("Place and north as the model file says")
+        self.from_model = button(tr("From the model"), "small", tip, self.take_from_model)
         group.add_wide(self.from_model)
-        self.zone = QLineEdit()
-        self.zone.setAccessibleName("Time zone")
-        self.zone.setToolTip("By name, with daylight saving (Europe/Zurich), or hours ahead of UTC (+2)")
+        self.zone = ValueField()
+        self.zone.setAccessibleName(tr("Time zone"))
+        self.zone.setToolTip(tr("By name, with daylight saving (Europe/Zurich), or hours ahead of UTC (+2)"))
         self.zone.editingFinished.connect(self._zone_typed)
-        group.add_field("Time zone", self.zone)
+        group.add_field(tr("Time zone"), self.zone)
         self.north = NumberField(
-            "North",
-            "Degrees from up on the plan to true north, clockwise",
+            tr("North"),
+            tr("Degrees from up on the plan to true north, clockwise"),
             "°",
             1,
             1.0,
@@ -57,7 +59,7 @@ class PlaceGroup:
         )
         self.north.changing.connect(self._north_dragged)
         self.north.changed.connect(self._north_set)
-        group.add_field("North", self.north)
+        group.add_field(tr("North"), self.north)
 
     def _offer(self, text: str) -> None:
         self._towns.setStringList(
@@ -88,7 +90,7 @@ class PlaceGroup:
                 project, latitude_deg=latitude, longitude_deg=longitude, place=name, zone=town.zone
             )
 
-        self._bridge.apply("Place of the sun", edit)
+        self._bridge.apply(tr("Place of the sun"), edit)
 
     def take_from_model(self) -> None:
         """What the model file says of where it stands."""
@@ -100,7 +102,7 @@ class PlaceGroup:
             zone = nearest_town(after.light.latitude_deg, after.light.longitude_deg).zone
             return set_light(after, zone=zone)
 
-        self._bridge.apply("Place from the model", edit)
+        self._bridge.apply(tr("Place from the model"), edit)
 
     def _zone_typed(self) -> None:
         if not self.zone.isModified():
@@ -112,7 +114,7 @@ class PlaceGroup:
             self._bridge.notices.trouble(error.sentence)
             return
         values: dict[str, object] = {"zone": name} if name else {"zone": "", "utc_offset_h": ahead}
-        self._bridge.apply("Time zone", lambda project: set_light(project, **values))
+        self._bridge.apply(tr("Time zone"), lambda project: set_light(project, **values))
 
     def _north_dragged(self, degrees: float) -> None:
         if not self._bridge.in_gesture:
@@ -122,9 +124,9 @@ class PlaceGroup:
     def _north_set(self, degrees: float) -> None:
         if self._bridge.in_gesture:
             self._bridge.preview(lambda project: set_light(project, north_deg=degrees))
-            self._bridge.commit("North")
+            self._bridge.commit(tr("North"))
         else:
-            self._bridge.apply("North", lambda project: set_light(project, north_deg=degrees))
+            self._bridge.apply(tr("North"), lambda project: set_light(project, north_deg=degrees))
 
     def show_light(self, light: Light) -> None:
         """Follow the project."""

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 
 
 class BeforeAfter(QWidget):
@@ -20,7 +21,7 @@ class BeforeAfter(QWidget):
         self.after: QImage | None = None
         self.title = ""
         self.lines: tuple[str, ...] = ()
-        self.setAccessibleName("Before and after")
+        self.setAccessibleName(tr("Before and after"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
     def show_change(

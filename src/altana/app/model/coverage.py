@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QListWidget, QListWidgetItem, QWidget
 
 from altana.app.theme.widgets import Group, Segments, button, label
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.coverage import ObjectCoverage, as_csv
 from altana.core.errors import UserError
@@ -31,45 +32,57 @@ class CoverageGroup(QObject):
         super().__init__(parent)
         self._bridge, self._studio, self._parent = bridge, studio, parent
         self.result: tuple[ObjectCoverage, ...] = ()
-        self.group = Group("Coverage")
+        self.group = Group(tr("Coverage"))
         self._of = 0
         self.of = Segments(
-            [("Cameras", "What the cameras see"), ("And walks", "What the cameras and the walks see")]
+            [
+                (tr("Cameras"), tr("What the cameras see")),
+                (tr("And walks"), tr("What the cameras and the walks see")),
+            ]
         )
         self.of.take(0)
         self.of.chosen.connect(self._choose)
         self.group.add_wide(self.of)
         self.look_button = button(
-            "Look", "small", "Find out what is seen, how large and from where; in the background", self.look
+            tr("Look"),
+            "small",
+            tr("Find out what is seen, how large and from where; in the background"),
+            self.look,
         )
-        self.stop_button = button("Stop", "small", "Leave off", self.stop)
+        self.stop_button = button(tr("Stop"), "small", tr("Leave off"), self.stop)
         self.stop_button.setEnabled(False)
         self.group.add_wide(self.look_button, self.stop_button)
-        self.words = label("Not looked at yet.", "quiet")
+        self.words = label(tr("Not looked at yet."), "quiet")
         self.words.setWordWrap(True)
         self.group.add_wide(self.words)
+        self._add_unseen(go_to)
+        studio.covering.connect(self._going)
+        studio.covered.connect(self._take)
+        studio.opened.connect(self._forget)
+        self._show()
+
+    def _add_unseen(self, go_to: Callable[[str], object]) -> None:
         self.unseen = QListWidget()
-        self.unseen.setAccessibleName("Never seen")
+        self.unseen.setAccessibleName(tr("Never seen"))
         self.unseen.setFixedHeight(96)
         self.unseen.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.unseen.itemClicked.connect(lambda item: go_to(str(item.data(Qt.ItemDataRole.UserRole))))
         self.unseen.itemActivated.connect(lambda item: go_to(str(item.data(Qt.ItemDataRole.UserRole))))
         self.group.add_wide(self.unseen)
         self.overlay = button(
-            "Overlay",
+            tr("Overlay"),
             "small",
-            "What is never seen stands out here and on the plan; the rest is faint",
+            tr("What is never seen stands out here and on the plan; the rest is faint"),
             self._overlay,
             checkable=True,
         )
         self.save_button = button(
-            "Save table…", "small", "All objects with share, distance and camera, as CSV", self._ask_save
+            tr("Save table…"),
+            "small",
+            tr("All objects with share, distance and camera, as CSV"),
+            self._ask_save,
         )
         self.group.add_wide(self.overlay, self.save_button)
-        studio.covering.connect(self._going)
-        studio.covered.connect(self._take)
-        studio.opened.connect(self._forget)
-        self._show()
 
     def _choose(self, index: int) -> None:
         self._of = index
@@ -80,12 +93,12 @@ class CoverageGroup(QObject):
         """Look at every camera's picture, and at every walk's when they are asked for."""
         project = self._bridge.project
         if self._studio.scene is None or not project.cameras:
-            self._bridge.notices.trouble("There is no camera whose picture could be looked at.")
+            self._bridge.notices.trouble(tr("There is no camera whose picture could be looked at."))
             return
         walks = [walk.id for walk in project.walks] if self._of else []
         self._studio.order_coverage(project, [camera.id for camera in project.cameras], walks)
         self.stop_button.setEnabled(True)
-        self.words.setText("Looking…")
+        self.words.setText(tr("Looking…"))
 
     def stop(self) -> None:
         """Leave off; what was found before stays."""
@@ -123,7 +136,7 @@ class CoverageGroup(QObject):
         for item in [item for item in self.result if not item.seen][:MOST_LISTED]:
             made = QListWidgetItem(f"{item.name}  ·  {item.category}")
             made.setData(Qt.ItemDataRole.UserRole, item.object_id)
-            made.setToolTip("Never seen. Press: goes there")
+            made.setToolTip(tr("Never seen. Press: goes there"))
             self.unseen.addItem(made)
         for part in (self.overlay, self.save_button):
             part.setEnabled(bool(self.result))
@@ -131,26 +144,31 @@ class CoverageGroup(QObject):
         if self.result:
             seen = len(self.result) - len(self.never)
             self.words.setText(
-                f"{seen} of {len(self.result)} objects are seen" + (", never:" if self.never else ".")
+                tr("{seen} of {result} objects are seen", seen=seen, result=len(self.result))
+                + (tr(", never:") if self.never else ".")
             )
-            self.group.show_figure(f"{len(self.never)} never seen")
+            self.group.show_figure(tr("{never} never seen", never=len(self.never)))
         else:
-            self.words.setText("Not looked at yet.")
+            self.words.setText(tr("Not looked at yet."))
             self.group.show_figure("")
 
     def _overlay(self) -> None:
         self.overlaid.emit(self.overlay.isChecked())
 
     def _ask_save(self) -> None:
-        path, _ = QFileDialog.getSaveFileName(self._parent, "Save the table", "coverage.csv", "Table (*.csv)")
+        path, _ = QFileDialog.getSaveFileName(
+            self._parent, tr("Save the table"), "coverage.csv", tr("Table (*.csv)")
+        )
         if path:
             self.save(Path(path))
 
     def save(self, path: Path) -> None:
         """Write the table of all objects."""
         try:
-            write_atomically(path, as_csv(self.result).encode(), "Nothing else was changed.")
+            write_atomically(path, as_csv(self.result).encode(), tr("Nothing else was changed."))
         except UserError as error:
             self._bridge.notices.trouble(error.sentence)
         else:
-            self._bridge.notices.done(f"The table of {len(self.result)} objects is in {path}.")
+            self._bridge.notices.done(
+                tr("The table of %n objects is in {path}.", "", len(self.result), path=path)
+            )

@@ -21,13 +21,13 @@ from altana.app.model.tree import BY_CATEGORY, BY_STOREY, ObjectTree
 from altana.app.theme.field_buttons import clearable
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, Segments, button, label, rule, scrolling
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.view_state import ViewState
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats
 from altana.core.edits.left_out import leave_out
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.model import Model
-from altana.core.naming import counted
 from altana.core.project import LeftOut, Project
 from altana.core.targets import view_of
 
@@ -84,21 +84,26 @@ class ModelDesk(QWidget):
         column.setContentsMargins(10, 10, 8, 8)
         column.setSpacing(6)
         self._order = Segments(
-            [("By storey", "Storeys, then categories"), ("By category", "Categories, then storeys")]
+            [
+                (tr("By storey"), tr("Storeys, then categories")),
+                (tr("By category"), tr("Categories, then storeys")),
+            ]
         )
         self._order.take(0)
         self._order.chosen.connect(self._reorder)
         column.addWidget(self._order)
         self.filter = QLineEdit()
-        self.filter.setPlaceholderText("Find an object")
-        self.filter.setAccessibleName("Find an object")
-        self.filter.setToolTip("Type part of a name, category or storey")
+        self.filter.setPlaceholderText(tr("Find an object"))
+        self.filter.setAccessibleName(tr("Find an object"))
+        self.filter.setToolTip(tr("Type part of a name, category or storey"))
         clearable(self.filter)
         self.filter.textChanged.connect(self.tree.filter)
         column.addWidget(self.filter)
         column.addWidget(self.tree, 1)
         hint = label(
-            "Here: hidden while working, never changes a picture. Pictures: left out of all pictures of the project.",
+            tr(
+                "Here: hidden while working, never changes a picture. Pictures: left out of all pictures of the project."
+            ),
             "quiet",
         )
         hint.setWordWrap(True)
@@ -110,23 +115,28 @@ class ModelDesk(QWidget):
         for line in (
             (
                 button(
-                    "Only these", "small", "Show only the chosen rows while working", lambda: self.only(False)
+                    tr("Only these"),
+                    "small",
+                    tr("Show only the chosen rows while working"),
+                    lambda: self.only(False),
                 ),
                 button(
-                    "Others faint",
+                    tr("Others faint"),
                     "small",
-                    "Show the chosen rows, and the rest faintly",
+                    tr("Show the chosen rows, and the rest faintly"),
                     lambda: self.only(True),
                 ),
             ),
             (
                 button(
-                    "Show all",
+                    tr("Show all"),
                     "small",
-                    "Nothing hidden while working",
+                    tr("Nothing hidden while working"),
                     lambda: self._state.hide(NOTHING_HIDDEN),
                 ),
-                button("As before", "small", "Back to what was hidden before", self._state.hide_as_before),
+                button(
+                    tr("As before"), "small", tr("Back to what was hidden before"), self._state.hide_as_before
+                ),
             ),
         ):
             both = QHBoxLayout()
@@ -144,22 +154,22 @@ class ModelDesk(QWidget):
         column = QVBoxLayout(inner)
         column.setContentsMargins(14, 10, 12, 8)
         column.setSpacing(6)
-        self._facts_group = Group("Model")
+        self._facts_group = Group(tr("Model"))
         self.facts = label("", "quiet")
         self.facts.setWordWrap(True)
         self._facts_group.add_wide(self.facts)
         self.files = ModelFiles(self._workspace, self._facts_group, self.reopen_wanted.emit)
         self.reload_button = button(
-            "Reload",
+            tr("Reload"),
             "small",
-            "Read the model files again; cameras stay, and each says what changed in its view (key F5)",
+            tr("Read the model files again; cameras stay, and each says what changed in its view (key F5)"),
             self.reload_wanted.emit,
         )
         self._facts_group.add_wide(
             button(
-                "Add a model…",
+                tr("Add a model…"),
                 "small",
-                "Another model or a DXF drawing into this project",
+                tr("Another model or a DXF drawing into this project"),
                 self.add_model_wanted.emit,
             ),
             self.reload_button,
@@ -231,13 +241,25 @@ class ModelDesk(QWidget):
         low, high = bounds
         size = " × ".join(f"{b - a:.1f}" for a, b in zip(low.tolist(), high.tolist(), strict=True))
         lines = [
-            f"{len(model.faces):,} triangles in {len(model.objects)} objects".replace(",", " "),
-            f"{size} m, unit {model.unit}",
-            f"{len(model.storeys)} storeys, {len(model.rooms)} rooms, {len(model.materials)} materials",
+            tr(
+                "{faces:,} triangles in {objects} objects", faces=len(model.faces), objects=len(model.objects)
+            ).replace(",", " "),
+            tr("{size} m, unit {unit}", size=size, unit=spoken(model.unit)),
+            tr(
+                "{storeys} storeys, {rooms} rooms, {materials} materials",
+                storeys=len(model.storeys),
+                rooms=len(model.rooms),
+                materials=len(model.materials),
+            ),
         ]
         if len(model.linework.points):
             lines.append(
-                f"{len(model.linework.points)} reference lines on {counted(len(model.linework.layers), 'layer')}"
+                tr(
+                    "{lines} reference lines on %n layers",
+                    "",
+                    len(model.linework.layers),
+                    lines=len(model.linework.points),
+                )
             )
         self.facts.setText("\n".join(lines))
         self._facts_group.show_figure(model.source if len(model.source) < 26 else f"{model.source[:23]}…")
@@ -279,7 +301,7 @@ class ModelDesk(QWidget):
                 project = leave_out(project, (), "objects" if kind == "many" else kind, one, out)
             return project
 
-        self._bridge.apply("Leave out of pictures" if out else "Show in pictures", edit)
+        self._bridge.apply(tr("Leave out of pictures") if out else tr("Show in pictures"), edit)
         self._show_marks()
 
     def only(self, faint: bool) -> None:

@@ -9,20 +9,21 @@ from PySide6.QtWidgets import QCheckBox
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import ChoiceBox, Group
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.models import FARTHEST_M, set_model
 from altana.core.model import Problem
 from altana.core.project import ModelRef
 
 UNITS = (
-    ("As the file says", 0.0),
-    ("Metres", 1.0),
-    ("Centimetres", 0.01),
-    ("Millimetres", 0.001),
-    ("Feet", 0.3048),
-    ("Inches", 0.0254),
+    (tr("As the file says"), 0.0),
+    (tr("Metres"), 1.0),
+    (tr("Centimetres"), 0.01),
+    (tr("Millimetres"), 0.001),
+    (tr("Feet"), 0.3048),
+    (tr("Inches"), 0.0254),
 )
-AXES = (("As the file says", ""), ("Z is up", "z"), ("Y is up", "y"))
+AXES = ((tr("As the file says"), ""), (tr("Z is up"), "z"), (tr("Y is up"), "y"))
 
 
 class ModelFiles:
@@ -33,19 +34,28 @@ class ModelFiles:
         self._bridge, self._reopen = bridge, reopen
         self.choice, self.unit, self.axis = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for combo, name, tip in (
-            (self.choice, "Model file", "The model file that the fields below are of"),
-            (self.unit, "Unit", "How long one unit of the file is"),
-            (self.axis, "Up", "Which axis of the file points up"),
+            (self.choice, tr("Model file"), tr("The model file that the fields below are of")),
+            (self.unit, tr("Unit"), tr("How long one unit of the file is")),
+            (self.axis, tr("Up"), tr("Which axis of the file points up")),
         ):
             combo.setAccessibleName(name)
             combo.setToolTip(tip_text(tip))
             group.add_field(name, combo)
         self.unit.addItems([name for name, _ in UNITS])
         self.axis.addItems([name for name, _ in AXES])
+        self._add_place(group)
+        self.choice.activated.connect(lambda _: self.refresh())
+        self.unit.activated.connect(
+            lambda index: self.correct(tr("Unit of the model"), unit_m=UNITS[index][1])
+        )
+        self.axis.activated.connect(lambda index: self.correct(tr("Axis of the model"), up=AXES[index][1]))
+        bridge.models_changed.connect(self.refresh)
+
+    def _add_place(self, group: Group) -> None:
         self.move = tuple(
             NumberField(
-                f"Moved {word}",
-                f"How far the model is moved {word}, metres",
+                tr("Moved {word}", word=spoken(word)),
+                tr("How far the model is moved {word}, metres", word=spoken(word)),
                 "m",
                 2,
                 0.1,
@@ -57,24 +67,28 @@ class ModelFiles:
         for field in self.move:
             field.changed.connect(lambda _: self._place())
         self.turn = NumberField(
-            "Turned", "How far the model is turned clockwise about its own zero", "°", 2, 1.0, -360.0, 360.0
+            tr("Turned"),
+            tr("How far the model is turned clockwise about its own zero"),
+            "°",
+            2,
+            1.0,
+            -360.0,
+            360.0,
         )
-        group.add_pair("East, north", self.move[0], self.move[1])
-        group.add_pair("Up, turned", self.move[2], self.turn)
-        self.turn.changed.connect(lambda value: self.correct("Turn the model", turn_deg=value))
-        self.shown = QCheckBox("Part of the scene")
-        self.shown.setAccessibleName("Part of the scene")
+        group.add_pair(tr("East, north"), self.move[0], self.move[1])
+        group.add_pair(tr("Up, turned"), self.move[2], self.turn)
+        self.turn.changed.connect(lambda value: self.correct(tr("Turn the model"), turn_deg=value))
+        self.shown = QCheckBox(tr("Part of the scene"))
+        self.shown.setAccessibleName(tr("Part of the scene"))
         self.shown.setToolTip(
-            "Whether this file is shown, throws shadows and is stood on; it stays in the project either way"
+            tr(
+                "Whether this file is shown, throws shadows and is stood on; it stays in the project either way"
+            )
         )
         group.add_wide(self.shown)
-        self.choice.activated.connect(lambda _: self.refresh())
-        self.unit.activated.connect(lambda index: self.correct("Unit of the model", unit_m=UNITS[index][1]))
-        self.axis.activated.connect(lambda index: self.correct("Axis of the model", up=AXES[index][1]))
         self.shown.toggled.connect(
-            lambda on: self.correct("Show the model" if on else "Hide the model", shown=on)
+            lambda on: self.correct(tr("Show the model") if on else tr("Hide the model"), shown=on)
         )
-        bridge.models_changed.connect(self.refresh)
 
     @property
     def chosen(self) -> ModelRef | None:
@@ -106,7 +120,7 @@ class ModelFiles:
 
     def _place(self) -> None:
         east, north, up = (field.value for field in self.move)
-        self.correct("Move the model", move=(east, north, up))
+        self.correct(tr("Move the model"), move=(east, north, up))
 
     def correct(self, name: str, **values: object) -> None:
         """Change the chosen model file, and read the scene again."""
@@ -124,9 +138,9 @@ class ModelFiles:
                 self.choice.setCurrentIndex(index)
         what, _, value = problem.remedy.partition(":")
         if what == "unit":
-            self.correct("Unit of the model", unit_m=float(value))
+            self.correct(tr("Unit of the model"), unit_m=float(value))
         elif what == "up":
-            self.correct("Axis of the model", up=value)
+            self.correct(tr("Axis of the model"), up=value)
 
 
 def remedy_words(problem: Problem) -> str:
@@ -136,5 +150,5 @@ def remedy_words(problem: Problem) -> str:
         name = next(
             (name.lower() for name, metres in UNITS if abs(metres - float(value)) < 1e-9), f"{value} m"
         )
-        return f"Take as {name} ›"
-    return f"Take {value.upper()} as up ›" if what == "up" else ""
+        return tr("Take as {name} ›", name=name)
+    return tr("Take {value} as up ›", value=value.upper()) if what == "up" else ""

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QListWidgetItem
 
 from altana.app.model.lists import short_list
 from altana.app.theme.widgets import Group, button
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import add_camera, from_file
 from altana.core.model import FoundCamera, Model
@@ -32,22 +33,24 @@ class FoundCameras:
             workspace.studio,
             taken,
         )
-        self.group = Group("Cameras in the file")
-        self.found = short_list("Cameras in the file", 74, lambda _: self.take_over(False))
+        self.group = Group(tr("Cameras in the file"))
+        self.found = short_list(tr("Cameras in the file"), 74, lambda _: self.take_over(False))
         self.group.add_wide(self.found)
-        one = "Make the chosen camera of the file one of the project's"
+        one = tr("Make the chosen camera of the file one of the project's")
         self.group.add_wide(
-            button("Take this", "small", one, lambda: self.take_over(False)),
+            button(tr("Take this"), "small", one, lambda: self.take_over(False)),
             button(
-                "Take all",
+                tr("Take all"),
                 "small",
-                "Make all cameras of the file the project's",
+                tr("Make all cameras of the file the project's"),
                 lambda: self.take_over(True),
             ),
         )
-        tip = "Cameras, walks and remarks of another file: glTF, USD, BCF, CSV; offered first"
-        away = "The project's cameras and walks for other tools: glTF, USD, BCF, tables"
-        self.group.add_wide(button("Take in…", "small", tip, take_in), button("Send…", "small", away, send))
+        tip = tr("Cameras, walks and remarks of another file: glTF, USD, BCF, CSV; offered first")
+        away = tr("The project's cameras and walks for other tools: glTF, USD, BCF, tables")
+        self.group.add_wide(
+            button(tr("Take in…"), "small", tip, take_in), button(tr("Send…"), "small", away, send)
+        )
 
     def show_model(self, model: Model | None) -> None:
         """Another model."""
@@ -56,7 +59,7 @@ class FoundCameras:
         for camera in cameras:
             made = QListWidgetItem(f"{camera.name}  ·  {camera.focal_mm:.0f} mm")
             made.setData(Qt.ItemDataRole.UserRole, camera)
-            made.setToolTip("Press Return or “Take this” to make it one of the project's cameras")
+            made.setToolTip(tr("Press Return or “Take this” to make it one of the project's cameras"))
             self.found.addItem(made)
         self.found.setVisible(bool(cameras))
         self.group.show_figure(str(len(cameras)))
@@ -76,7 +79,7 @@ class FoundCameras:
                 project, created = add_camera(project, from_file(found, scene.rays.roofed(found.eye)))
             return project, created
 
-        created = self._bridge.apply_adding("Take over cameras", edit)
+        created = self._bridge.apply_adding(tr("Take over cameras"), edit)
         if created:
             self._state.select(created)
             self._taken()

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QListWidgetItem
 
 from altana.app.model.lists import short_list
 from altana.app.theme.widgets import Group, button
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.patching import remove_patch, turn_patch
 
@@ -18,12 +19,12 @@ class PatchGroup:
 
     def __init__(self, workspace: Workspace, go_to: Callable[[str], None]) -> None:
         self._bridge, self._go_to = workspace.bridge, go_to
-        self.patches = short_list("Mends of ours", 74, self._pressed)
-        self.group = Group("Mends of ours")
+        self.patches = short_list(tr("Mends of ours"), 74, self._pressed)
+        self.group = Group(tr("Mends of ours"))
         self.group.add_wide(self.patches)
         self.group.add_wide(
-            button("On or off", "small", "Switch the chosen mend", self.turn),
-            button("Take back", "small", "Remove the chosen mend; undo brings it back", self.remove),
+            button(tr("On or off"), "small", tr("Switch the chosen mend"), self.turn),
+            button(tr("Take back"), "small", tr("Remove the chosen mend; undo brings it back"), self.remove),
         )
         self._bridge.patches_changed.connect(self.refresh)
 
@@ -34,7 +35,9 @@ class PatchGroup:
         for patch in held:
             made = QListWidgetItem(f"{patch.name}{'' if patch.on else '  (off)'}")
             made.setData(Qt.ItemDataRole.UserRole, patch.id)
-            made.setToolTip("A mend of ours on the model; the model's file is not changed. Press: goes there")
+            made.setToolTip(
+                tr("A mend of ours on the model; the model's file is not changed. Press: goes there")
+            )
             self.patches.addItem(made)
         self.group.setVisible(bool(held))
         self.group.show_figure(str(len(held)))
@@ -59,4 +62,4 @@ class PatchGroup:
         """Take the chosen mend back."""
         chosen = self._chosen()
         if chosen:
-            self._bridge.apply("Take mend back", lambda project: remove_patch(project, chosen))
+            self._bridge.apply(tr("Take mend back"), lambda project: remove_patch(project, chosen))

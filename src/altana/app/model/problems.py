@@ -11,6 +11,7 @@ from altana.app.model.files import ModelFiles, remedy_words
 from altana.app.model.lists import short_list
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import Group
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.model import Model, Problem
 
@@ -21,8 +22,8 @@ class ProblemGroup:
     def __init__(self, workspace: Workspace, files: ModelFiles, go_to: Callable[[str], None]) -> None:
         self._state, self._files, self._go_to = workspace.state, files, go_to
         self.found: list[Problem] = []
-        self.group = Group("Problems")
-        self.problems = short_list("Problems", 128, self._chosen)
+        self.group = Group(tr("Problems"))
+        self.problems = short_list(tr("Problems"), 128, self._chosen)
         self.group.add_wide(self.problems)
         workspace.studio.surveyed.connect(self._surveyed)
 
@@ -41,22 +42,22 @@ class ProblemGroup:
         for problem in self.found:
             words = remedy_words(problem)
             made = QListWidgetItem(
-                f"{problem.sentence}"
-                + (f"  {words}" if words else "  Go there ›" if problem.object_ids else "")
+                spoken(problem.sentence)
+                + (f"  {words}" if words else tr("  Go there ›") if problem.object_ids else "")
             )
             made.setData(Qt.ItemDataRole.UserRole, problem)
             press = (
-                f"Press: {words.lower().removesuffix(' ›')}"
+                tr("Press: {words}", words=words.lower().removesuffix(" ›"))
                 if words
-                else "Press: goes there; press again: the next one"
+                else tr("Press: goes there; press again: the next one")
             )
             made.setToolTip(
-                tip_text(problem.sentence + (f"\n{press}" if words or problem.object_ids else ""))
+                tip_text(spoken(problem.sentence) + (f"\n{press}" if words or problem.object_ids else ""))
             )
             self.problems.addItem(made)
         if not self.found:
-            self.problems.addItem(QListWidgetItem("Nothing to report."))
-        self.group.show_figure(str(len(self.found)) if self.found else "none")
+            self.problems.addItem(QListWidgetItem(tr("Nothing to report.")))
+        self.group.show_figure(str(len(self.found)) if self.found else tr("none"))
 
     def _chosen(self, item: QListWidgetItem) -> None:
         problem = item.data(Qt.ItemDataRole.UserRole)

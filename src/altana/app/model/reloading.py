@@ -13,6 +13,7 @@ from altana.app.model.before_after import BeforeAfter
 from altana.app.model.lists import short_list
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import Group, button
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.checks.changes import Changes, Seen, ViewChange, compare, in_view
 from altana.core.model import Model
@@ -51,12 +52,17 @@ class Reloading(QObject):
         self.changes: tuple[ViewChange, ...] = ()
         self._before: dict[str, QImage] = {}
         self.comparison = BeforeAfter(tokens)
-        self.group = Group("Changed")
-        self.changed = short_list("What the reload changed", 120, self._show_change)
+        self.group = Group(tr("Changed"))
+        self.changed = short_list(tr("What the reload changed"), 120, self._show_change)
         self.changed.currentRowChanged.connect(lambda _: self._show_change(self.changed.currentItem()))
         self.group.add_wide(self.changed)
         self.group.add_wide(
-            button("Back to the model", "small", "Show the building again", lambda: self.shown.emit(False))
+            button(
+                tr("Back to the model"),
+                "small",
+                tr("Show the building again"),
+                lambda: self.shown.emit(False),
+            )
         )
         self.group.hide()
         self._studio.seen.connect(self._seen)
@@ -99,7 +105,7 @@ class Reloading(QObject):
             changes = compare(reload.model, model)
             return lambda: self._tell_changes(reload, changes, after)
 
-        self._background("Comparing with the model before", work)
+        self._background(tr("Comparing with the model before"), work)
 
     def abandon(self) -> None:
         """The files could not be read: what was open stays open."""
@@ -117,26 +123,43 @@ class Reloading(QObject):
         for item in self.changes:
             camera = self._bridge.project.camera(item.camera_id)
             made = QListWidgetItem(
-                f"{camera.name if camera else item.camera_id}: {len(item.lines)} changed, {item.share * 100:.1f} %"
+                tr(
+                    "{name}: {lines} changed, {share:.1f} %",
+                    name=camera.name if camera else item.camera_id,
+                    lines=len(item.lines),
+                    share=item.share * 100,
+                )
             )
             made.setData(Qt.ItemDataRole.UserRole, item)
             made.setToolTip("\n".join(item.lines))
             self.changed.addItem(made)
-        words = f"{len(changes.added)} new, {len(changes.removed)} gone, {len(changes.altered)} altered"
-        if not changes:
-            words = "nothing changed"
-        counts = (
-            (len(changes.added), "new"),
-            (len(changes.removed), "gone"),
-            (len(changes.altered), "altered"),
+        words = tr(
+            "{added} new, {removed} gone, {altered} altered",
+            added=len(changes.added),
+            removed=len(changes.removed),
+            altered=len(changes.altered),
         )
-        self.group.show_figure(", ".join(f"{count} {word}" for count, word in counts if count) or "nothing")
+        if not changes:
+            words = tr("nothing changed")
+        counts = (
+            (len(changes.added), tr("new")),
+            (len(changes.removed), tr("gone")),
+            (len(changes.altered), tr("altered")),
+        )
+        self.group.show_figure(
+            ", ".join(f"{count} {word}" for count, word in counts if count) or tr("nothing")
+        )
         if not self.changes:
-            self.changed.addItem(QListWidgetItem("No camera sees a difference."))
+            self.changed.addItem(QListWidgetItem(tr("No camera sees a difference.")))
         self.group.show()
         unchanged = len(self._bridge.project.cameras) - len(self.changes)
         self._bridge.notices.done(
-            f"The model was read again: {words}. {len(self.changes)} cameras see a difference, {unchanged} do not."
+            tr(
+                "The model was read again: {words}. {changes} cameras see a difference, {unchanged} do not.",
+                words=words,
+                changes=len(self.changes),
+                unchanged=unchanged,
+            )
         )
 
     def _show_change(self, item: QListWidgetItem | None) -> None:

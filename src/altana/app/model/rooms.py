@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QListWidgetItem
 
 from altana.app.model.lists import short_list
 from altana.app.theme.widgets import Group, button
+from altana.app.theme.words import tr
 from altana.app.workspace.rooms import stand_in
 from altana.app.workspace.workspace import Workspace
 from altana.core.model import Model, Room
@@ -19,13 +20,13 @@ class RoomsGroup:
 
     def __init__(self, workspace: Workspace, stood: Callable[[], object]) -> None:
         self._workspace, self._stood = workspace, stood
-        self.group = Group("Rooms")
+        self.group = Group(tr("Rooms"))
         # A press chooses; only Return, or a press twice, stands a camera.
-        self.rooms = short_list("Rooms", 92)
+        self.rooms = short_list(tr("Rooms"), 92)
         self.rooms.itemActivated.connect(lambda _: self.stand_here())
         self.group.add_wide(self.rooms)
-        tip = "A camera in the chosen room, from the corner that shows most of it (Return in the list)"
-        self.here = button("Stand here", "small", tip, self.stand_here)
+        tip = tr("A camera in the chosen room, from the corner that shows most of it (Return in the list)")
+        self.here = button(tr("Stand here"), "small", tip, self.stand_here)
         self.group.add_wide(self.here)
 
     def show_model(self, model: Model | None) -> None:
@@ -36,7 +37,7 @@ class RoomsGroup:
             storey = model.storey(room.storey_id) if model is not None else None
             item = QListWidgetItem(room.name + (f"  ·  {storey.name}" if storey is not None else ""))
             item.setData(Qt.ItemDataRole.UserRole, room)
-            item.setToolTip("Press Return, or twice, to stand a camera in it")
+            item.setToolTip(tr("Press Return, or twice, to stand a camera in it"))
             self.rooms.addItem(item)
         if found:
             self.rooms.setCurrentRow(0)

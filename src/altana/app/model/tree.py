@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTreeView
 
 from altana.app.theme.lengths import length
 from altana.app.theme.plain_text import tip_text
+from altana.app.theme.words import spoken, tr
 from altana.core.checks.coverage import ObjectCoverage
 from altana.core.hiding import Hiding
 from altana.core.model import Model
@@ -33,7 +34,7 @@ class ObjectTree(QTreeView):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("Objects")
+        self.setAccessibleName(tr("Objects"))
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setUniformRowHeights(True)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
@@ -61,7 +62,7 @@ class ObjectTree(QTreeView):
         self._model = model
         self._refreshing = True
         self.items.clear()
-        self.items.setHorizontalHeaderLabels(["Object", "Here", "Pictures", "Seen"])
+        self.items.setHorizontalHeaderLabels([tr("Object"), tr("Here"), tr("Pictures"), tr("Seen")])
         self._members = {}
         if model is not None:
             self._fill(model)
@@ -91,10 +92,11 @@ class ObjectTree(QTreeView):
             inner = groups[top]
             count = sum(len(members) for members in inner.values())
             kind = "storeys" if self.by == BY_STOREY else "categories"
-            row = _row(f"{names.get(top, top) or 'On no storey'}  ·  {count}", kind, top)
+            called = names.get(top) or spoken(top) or tr("On no storey")
+            row = _row(f"{called}  ·  {count}", kind, top)
             for below in sorted(inner, key=lambda key: names.get(key, key)):
                 members = inner[below]
-                words = names.get(below, below) or "On no storey"
+                words = names.get(below) or spoken(below) or tr("On no storey")
                 # Within a storey a category is only part of itself: its marks act on its objects.
                 part = _row(f"{words}  ·  {len(members)}", "group", f"{top}|{below}")
                 self._members[top, below] = members
@@ -199,12 +201,18 @@ class ObjectTree(QTreeView):
         never = sum(not one.seen for one in found)
         if item.data(KIND) == "objects" and found:
             one = found[0]
-            text = f"{one.share * 100:.1f} %" if one.seen else "never"
-            near = f"largest in {one.largest_in}; nearest {length(one.nearest_m, 1)} in {one.nearest_in}; in {one.pictures} pictures"
-            cell.setToolTip(tip_text(near if one.seen else "In no picture"))
+            text = f"{one.share * 100:.1f} %" if one.seen else tr("never")
+            near = tr(
+                "largest in {largest_in}; nearest {nearest_m} in {nearest_in}; in {pictures} pictures",
+                largest_in=one.largest_in,
+                nearest_m=length(one.nearest_m, 1),
+                nearest_in=one.nearest_in,
+                pictures=one.pictures,
+            )
+            cell.setToolTip(tip_text(near if one.seen else tr("In no picture")))
         else:
-            text = f"{never} never" if never else "all"
-            cell.setToolTip(tip_text(f"{len(found) - never} of {len(found)} seen"))
+            text = tr("{never} never", never=never) if never else tr("all")
+            cell.setToolTip(tip_text(tr("{seen} of {whole} seen", seen=len(found) - never, whole=len(found))))
         cell.setText(text)
 
     def _mark(self, parent: QStandardItem, row: int, hidden: bool, out: bool) -> None:
@@ -284,7 +292,7 @@ def _row(text: str, kind: str, name: str) -> list[QStandardItem]:
     first.setData(kind, KIND)
     first.setData(name, NAME)
     cells = [first]
-    for told in ("shown while working", "shown in pictures"):
+    for told in (tr("shown while working"), tr("shown in pictures")):
         cell = QStandardItem()
         cell.setCheckable(kind != "waiting")
         cell.setCheckState(Qt.CheckState.Checked)

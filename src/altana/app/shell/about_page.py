@@ -7,16 +7,17 @@ import importlib.metadata
 from PySide6.QtWidgets import QDialog, QHeaderView, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import tr
 from altana.version import version_words
 
 #: What ships with Altana and is no package.
 SHIPPED = (
-    ("Lato (fonts)", "", "SIL Open Font License 1.1"),
-    ("GeoNames (towns and time zones)", "", "CC BY 4.0"),
+    (tr("Lato (fonts)"), "", tr("SIL Open Font License 1.1")),
+    (tr("GeoNames (towns and time zones)"), "", tr("CC BY 4.0")),
     (
-        "FFmpeg with x264 and x265, inside the package av (films)",
+        tr("FFmpeg with x264 and x265, inside the package av (films)"),
         "",
-        "GPL 2 or later; a program of its own beside Altana's code",
+        tr("GPL 2 or later; a program of its own beside Altana's code"),
     ),
 )
 LONGEST = 60
@@ -27,24 +28,26 @@ class AboutPage(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("About Altana")
+        self.setWindowTitle(tr("About Altana"))
         self.resize(620, 520)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
-        column.addWidget(label(f"Altana {version_words()}", "title"))
-        said = label("Apache License 2.0. Altana asks nothing over a network; what it is made with:", "quiet")
+        column.addWidget(label(tr("Altana {version_words}", version_words=version_words()), "title"))
+        said = label(
+            tr("Apache License 2.0. Altana asks nothing over a network; what it is made with:"), "quiet"
+        )
         said.setWordWrap(True)
         column.addWidget(said)
         self.parts = QTreeWidget()
-        self.parts.setAccessibleName("Licences")
-        self.parts.setHeaderLabels(["Part", "Version", "Licence"])
+        self.parts.setAccessibleName(tr("Licences"))
+        self.parts.setHeaderLabels([tr("Part"), tr("Version"), tr("Licence")])
         self.parts.setRootIsDecorated(False)
         self.parts.header().setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
         for row in (*SHIPPED, *packages()):
             self.parts.addTopLevelItem(QTreeWidgetItem(list(row)))
         column.addWidget(self.parts, 1)
-        column.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
+        column.addWidget(button(tr("Close"), "", tr("Close this page (Escape)"), self.accept))
 
 
 def packages() -> list[tuple[str, str, str]]:
@@ -71,5 +74,5 @@ def _licence(told: importlib.metadata.PackageMetadata) -> str:
     named = [
         str(fields[name]).splitlines()[0] for name in ("license_expression", "license") if fields.get(name)
     ]
-    text = (named or [", ".join(groups) or "not said"])[0]
+    text = (named or [", ".join(groups) or tr("not said")])[0]
     return text[:LONGEST]

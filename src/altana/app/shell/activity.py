@@ -12,11 +12,12 @@ from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label, progress_bar
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.background import Background
 from altana.jobs.reader import Waiting
 
 #: What the journal of a run calls things, and what is said.
-JOB_WORDS = {"Light": "Computing light", "Starting": "Starting"}
+JOB_WORDS = {"Light": tr("Computing light"), "Starting": tr("Starting")}
 
 
 class Activity(QWidget):
@@ -35,11 +36,13 @@ class Activity(QWidget):
         row.setContentsMargins(16, 0, 16, 0)
         row.setSpacing(12)
         self._label = label("", "quiet")
-        self._bar = progress_bar("How far the work is")
+        self._bar = progress_bar(tr("How far the work is"))
         self._bar.setFixedWidth(130)
         self._left = label("", "quiet")
-        self.cancel = button("Cancel", "quiet", "Stop; what is finished is kept", self._cancel)
-        self.open_folder = button("Open folder", "quiet", "Show the files that were made", self._open_made)
+        self.cancel = button(tr("Cancel"), "quiet", tr("Stop; what is finished is kept"), self._cancel)
+        self.open_folder = button(
+            tr("Open folder"), "quiet", tr("Show the files that were made"), self._open_made
+        )
         for item in (self.cancel, self.open_folder):
             item.setStyleSheet("min-height: 14px; padding: 0 6px;")
         self.saved = label("", "quiet")
@@ -60,7 +63,7 @@ class Activity(QWidget):
 
     def tell(self, text: str = "", share: float = -1.0, left: str = "") -> None:
         """Say what is being done, how far it is (below 0: not known), and what is left; nothing where nothing is done."""
-        self._label.setText(text)
+        self._label.setText(spoken(text))
         self._bar.setVisible(share >= 0)
         self._bar.setValue(round(share * 1000))
         self._left.setText(left)
@@ -113,9 +116,11 @@ class Activity(QWidget):
         remaining = ""
         if left_s >= 0:
             remaining = (
-                f"{math.ceil(left_s / 60)} min left" if left_s > 90 else f"{max(1, round(left_s))} s left"
+                tr("{left_s} min left", left_s=math.ceil(left_s / 60))
+                if left_s > 90
+                else tr("{value} s left", value=max(1, round(left_s)))
             )
-        self.tell(JOB_WORDS.get(text, f"Making {text}"), share, remaining)
+        self.tell(JOB_WORDS.get(text, tr("Making {text}", text=text)), share, remaining)
 
     def end_job(self, good: bool, sentence: str, folder: Path) -> None:
         """A job ended; what it made lies in a folder."""

@@ -9,6 +9,7 @@ from dataclasses import replace
 from PySide6.QtWidgets import QInputDialog, QWidget
 
 from altana.app.shell.places_page import PlacesPage
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
@@ -37,7 +38,7 @@ class CameraActions:
         if active is None:
             return
         created = self._bridge.apply_adding(
-            "Duplicate camera", lambda project: add_camera(project, replace(active, locked=False))
+            tr("Duplicate camera"), lambda project: add_camera(project, replace(active, locked=False))
         )
         if created:
             self._state.select(created)
@@ -58,7 +59,9 @@ class CameraActions:
             # Their rows of the shot list go with them, and come back with them.
             return without_subjects(project)
 
-        self._bridge.apply("Remove camera" if len(chosen) == 1 else f"Remove {len(chosen)} cameras", edit)
+        self._bridge.apply(
+            tr("Remove camera") if len(chosen) == 1 else tr("Remove %n cameras", "", len(chosen)), edit
+        )
 
     def give_settings(self, which: tuple[str, ...]) -> None:
         """Give the active camera's settings to the other chosen ones."""
@@ -68,10 +71,15 @@ class CameraActions:
         )
         if not others:
             self._notices.note(
-                "Choose more cameras in the strip first (Control-press adds one); the one with the firm border gives its settings."
+                tr(
+                    "Choose more cameras in the strip first (Control-press adds one); the one with the firm border gives its settings."
+                )
             )
             return
-        self._bridge.apply(f"Copy {', '.join(which)}", lambda p: copy_settings(p, active, others, which))
+        self._bridge.apply(
+            tr("Copy {which}", which=", ".join(spoken(name) for name in which)),
+            lambda p: copy_settings(p, active, others, which),
+        )
 
     def shift_camera(self, step: int) -> None:
         """Move the active camera up (-1) or down (1) in its group of the strip."""
@@ -83,7 +91,7 @@ class CameraActions:
         if not 0 <= target < len(ids):
             return
         before = ids[target] if step < 0 else (ids[target + 1] if target + 1 < len(ids) else None)
-        self._bridge.apply("Reorder cameras", lambda p: reorder(p, [active], before))
+        self._bridge.apply(tr("Reorder cameras"), lambda p: reorder(p, [active], before))
 
     def toggle_hidden(self) -> None:
         """Hide the chosen cameras on plan and section, or show them."""
@@ -91,7 +99,7 @@ class CameraActions:
         if active is not None:
             wanted = not active.hidden
             self._bridge.apply(
-                "Hide on plan" if wanted else "Show on plan",
+                tr("Hide on plan") if wanted else tr("Show on plan"),
                 lambda p: set_many(p, self._chosen_ids(), hidden=wanted),
             )
 
@@ -101,7 +109,7 @@ class CameraActions:
         if active is not None:
             wanted = not active.done
             self._bridge.apply(
-                "Done" if wanted else "To do", lambda p: set_many(p, self._chosen_ids(), done=wanted)
+                tr("Done") if wanted else tr("To do"), lambda p: set_many(p, self._chosen_ids(), done=wanted)
             )
 
     def suggest_name(self) -> None:
@@ -117,14 +125,14 @@ class CameraActions:
                     project = set_camera(project, camera_id, name=named_for_place(camera, scene.model).name)
             return project
 
-        self._bridge.apply("Suggest name", edit)
+        self._bridge.apply(tr("Suggest name"), edit)
 
     def find_inside(self) -> None:
         """Find out again, by casting rays, which of all cameras stand inside."""
         scene = self._studio.scene
         if scene is not None:
             self._bridge.apply(
-                "Inside or outside",
+                tr("Inside or outside"),
                 lambda p: replace(
                     p, cameras=tuple(replace(c, inside=scene.rays.roofed(c.eye)) for c in p.cameras)
                 ),
@@ -136,21 +144,31 @@ class CameraActions:
         if active is None:
             return
         name, said = QInputDialog.getText(
-            self._window, "Group", "Group of the chosen cameras (empty: inside or outside)", text=active.group
+            self._window,
+            tr("Group"),
+            tr("Group of the chosen cameras (empty: inside or outside)"),
+            text=active.group,
         )
         if said:
-            self._bridge.apply("Group cameras", lambda p: set_many(p, self._chosen_ids(), group=name.strip()))
+            self._bridge.apply(
+                tr("Group cameras"), lambda p: set_many(p, self._chosen_ids(), group=name.strip())
+            )
 
     def ask_planned(self) -> None:
         """Ask for the intent of a planned shot."""
-        text, said = QInputDialog.getText(self._window, "Plan a shot", "What should this picture show?")
+        text, said = QInputDialog.getText(
+            self._window, tr("Plan a shot"), tr("What should this picture show?")
+        )
         if said and text.strip():
-            self._bridge.apply("Plan a shot", lambda p: plan_shot(p, text)[0])
+            self._bridge.apply(tr("Plan a shot"), lambda p: plan_shot(p, text)[0])
 
     def ask_steps(self) -> None:
         """Ask for metres to move by."""
         text, said = QInputDialog.getText(
-            self._window, "Move by steps", "Metres ahead, right, up, with commas between", text="0, 0, 0"
+            self._window,
+            tr("Move by steps"),
+            tr("Metres ahead, right, up, with commas between"),
+            text="0, 0, 0",
         )
         if said:
             self.move_by_steps(text)
@@ -161,7 +179,10 @@ class CameraActions:
             ahead, right, up = (float(part.strip().replace("−", "-")) for part in text.split(","))
         except ValueError:
             self._notices.trouble(
-                f"“{text}” is not three numbers. Write metres ahead, right and up, such as 1.5, 0, 0."
+                tr(
+                    "“{text}” is not three numbers. Write metres ahead, right and up, such as 1.5, 0, 0.",
+                    text=text,
+                )
             )
             return
 
@@ -177,7 +198,7 @@ class CameraActions:
                 ),
             )
 
-        self._edits.do("Move by steps", change)
+        self._edits.do(tr("Move by steps"), change)
 
     def ask_places(self) -> None:
         """Eye and aim of the active camera as a table of numbers."""
@@ -198,7 +219,7 @@ class CameraActions:
         """Stand a camera at a place, looking at another."""
         heading, tilt, away = direction_to(eye, aim)
         self._edits.do(
-            "Type eye and aim",
+            tr("Type eye and aim"),
             lambda c: (
                 replace(c, eye=eye, heading_deg=heading, tilt_deg=tilt, aim_m=away)
                 if c.id == camera.id
@@ -210,7 +231,7 @@ class CameraActions:
         """Ask for the limits by which a lens is called wide."""
         limits = self._bridge.project.limits
         text, said = QInputDialog.getText(
-            self._window, "Lens limits", "Called wide below this lens, very wide below that one (mm), and depth ratio",
+            self._window, tr("Lens limits"), tr("Called wide below this lens, very wide below that one (mm), and depth ratio"),
             text=f"{limits.wide_mm:g}, {limits.very_wide_mm:g}, {limits.depth_ratio:g}",
         )  # fmt: skip
         if not said:
@@ -221,11 +242,11 @@ class CameraActions:
                 raise ValueError
         except ValueError:
             self._notices.trouble(
-                f"“{text}” is not two focal lengths and a ratio. Write them such as 18, 12, 12."
+                tr("“{text}” is not two focal lengths and a ratio. Write them such as 18, 12, 12.", text=text)
             )
             return
         self._bridge.apply(
-            "Lens limits",
+            tr("Lens limits"),
             lambda p: replace(
                 p, limits=replace(p.limits, wide_mm=wide, very_wide_mm=very, depth_ratio=depth)
             ),
@@ -235,11 +256,11 @@ class CameraActions:
         """Whether new cameras are kept plumb."""
         self._state.plumb_new = not self._state.plumb_new
         kept = (
-            "are kept plumb: turned up or down, they rise"
+            tr("are kept plumb: turned up or down, they rise")
             if self._state.plumb_new
-            else "tilt when they are turned up or down"
+            else tr("tilt when they are turned up or down")
         )
-        self._notices.note(f"New cameras {kept}.")
+        self._notices.note(tr("New cameras {kept}.", kept=kept))
 
     def rename_active(self) -> None:
         """Ask for the active camera's name."""
@@ -248,10 +269,10 @@ class CameraActions:
             self._rename_camera(camera)
 
     def _rename_camera(self, camera: Camera) -> None:
-        name, said = QInputDialog.getText(self._window, "Rename camera", "Name", text=camera.name)
+        name, said = QInputDialog.getText(self._window, tr("Rename camera"), tr("Name"), text=camera.name)
         if said:
             self._bridge.apply(
-                "Rename camera", lambda project: set_camera(project, camera.id, name=name.strip())
+                tr("Rename camera"), lambda project: set_camera(project, camera.id, name=name.strip())
             )
 
     def toggle_locked(self) -> None:
@@ -260,7 +281,7 @@ class CameraActions:
         if camera is not None:
             wanted = not camera.locked
             self._bridge.apply(
-                "Lock camera" if wanted else "Unlock camera",
+                tr("Lock camera") if wanted else tr("Unlock camera"),
                 lambda p: set_many(p, self._chosen_ids(), locked=wanted),
             )
             self._state.select_many(self._chosen_ids(), camera.id)

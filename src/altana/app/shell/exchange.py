@@ -11,9 +11,9 @@ from altana.app.shell.activity import Activity
 from altana.app.shell.files import ProjectFiles
 from altana.app.shell.remarks_page import RemarksPage
 from altana.app.shell.take_page import TakePage
+from altana.app.theme.words import tr
 from altana.app.workspace.work import Work
 from altana.app.workspace.workspace import Workspace
-from altana.core.naming import counted
 from altana.core.project import Camera, Project
 from altana.exchange.incoming import Taken
 from altana.jobs.brought import TAKEN_IN, look_into
@@ -23,12 +23,20 @@ from altana.jobs.sending_edit import EDIT_KINDS
 from altana.jobs.sending_plan import PLAN_KINDS
 from altana.jobs.taking import take_in_all
 
-BCF_WORDS = {".bcf": "Viewpoints with pictures (BCF 3.0)"}
+BCF_WORDS = {".bcf": tr("Viewpoints with pictures (BCF 3.0)")}
 PLANS = dict(
-    zip(PLAN_KINDS, ("Plan at 1:100 (PDF)", "Plan at 1:100 (SVG)", "Plan at 1:100 (DXF)"), strict=True)
+    zip(
+        PLAN_KINDS,
+        (tr("Plan at 1:100 (PDF)"), tr("Plan at 1:100 (SVG)"), tr("Plan at 1:100 (DXF)")),
+        strict=True,
+    )
 )
 EDITS = dict(
-    zip(EDIT_KINDS, ("Shot list as an edit (OTIO)", "Captions (WebVTT)", "Captions (SubRip)"), strict=True)
+    zip(
+        EDIT_KINDS,
+        (tr("Shot list as an edit (OTIO)"), tr("Captions (WebVTT)"), tr("Captions (SubRip)")),
+        strict=True,
+    )
 )
 
 
@@ -57,12 +65,14 @@ class Exchange:
         chosen = [camera for item in state.selected if (camera := project.camera(item)) is not None]
         cameras = chosen if len(chosen) > 1 else list(project.cameras)
         if not cameras and not project.walks:
-            self._workspace.notices.note("There is no camera and no walk to send yet.")
+            self._workspace.notices.note(tr("There is no camera and no walk to send yet."))
             return
         known = SENT | BCF_WORDS | PLANS | EDITS
         kinds = ";;".join(f"{words} (*{suffix})" for suffix, words in known.items())
         start = self._files.project_path.with_suffix(".gltf")
-        name, kind = QFileDialog.getSaveFileName(self._window, "Send cameras and walks", str(start), kinds)
+        name, kind = QFileDialog.getSaveFileName(
+            self._window, tr("Send cameras and walks"), str(start), kinds
+        )
         if name:
             suffix = next((item for item in known if f"(*{item})" in kind), ".gltf")
             path = Path(name)
@@ -73,7 +83,7 @@ class Exchange:
         kinds = ";;".join(f"{SENT[suffix]} (*{suffix})" for suffix in WITH_MODEL if suffix in SENT)
         start = self._files.project_path.with_suffix(".glb")
         name, _ = QFileDialog.getSaveFileName(
-            self._window, "Send the model as it is shown", str(start), kinds
+            self._window, tr("Send the model as it is shown"), str(start), kinds
         )
         if name:
             path = Path(name)
@@ -102,16 +112,22 @@ class Exchange:
         def work() -> Callable[[], object]:
             sent = send(project, path, cameras, project.walks, out, whole=whole)
             lost = f" {' '.join(sent.not_held)}" if sent.not_held else ""
-            told = f"{out.name}: {counted(len(sent.cameras), 'camera')} and {counted(len(sent.walks), 'walk')} for other tools.{lost}"
+            told = tr(
+                "{name}: {cameras} and {walks} for other tools.{lost}",
+                name=out.name,
+                cameras=tr("%n cameras", "", len(sent.cameras)),
+                walks=tr("%n walks", "", len(sent.walks)),
+                lost=lost,
+            )
             return lambda: (notices.note if lost else notices.done)(told)
 
-        self._activity.do(f"Writing {out.name}", work)
+        self._activity.do(tr("Writing {name}", name=out.name), work)
 
     def send_answers(self) -> None:
         """Write the answered remarks as BCF, each with a new picture; asks for the file."""
         start = self._files.project_path.with_name("answers.bcf")
         name, _ = QFileDialog.getSaveFileName(
-            self._window, "Send answers back", str(start), "Remarks (*.bcf)"
+            self._window, tr("Send answers back"), str(start), tr("Remarks (*.bcf)")
         )
         if name:
             self.send_answers_to(Path(name).with_suffix(".bcf"))
@@ -122,7 +138,9 @@ class Exchange:
 
     def _by_command(self, out: Path, arguments: list[str]) -> None:
         if self._work.running:
-            self._workspace.notices.note("Something is being made already. Wait for it, or cancel it below.")
+            self._workspace.notices.note(
+                tr("Something is being made already. Wait for it, or cancel it below.")
+            )
             return
         self._work.send(self._workspace.bridge.document.settled, self._files.project_path, out, arguments)
 
@@ -130,9 +148,9 @@ class Exchange:
 
     def take_in(self) -> None:
         """Look into a file of others; asks for it."""
-        kinds = f"Cameras, walks, remarks ({' '.join(f'*{suffix}' for suffix in TAKEN_IN)})"
+        kinds = tr("Cameras, walks, remarks ({suffix})", suffix=" ".join(f"*{suffix}" for suffix in TAKEN_IN))
         name, _ = QFileDialog.getOpenFileName(
-            self._window, "Take in", str(self._files.project_path.parent), kinds
+            self._window, tr("Take in"), str(self._files.project_path.parent), kinds
         )
         if name:
             self.look_into(Path(name))
@@ -146,7 +164,7 @@ class Exchange:
             found = look_into(path, offset, waiting)
             return lambda: self._offer(path, found)
 
-        self._activity.read(f"Reading {path.name}", work)
+        self._activity.read(tr("Reading {name}", name=path.name), work)
 
     def _offer(self, path: Path, found: list[Taken]) -> None:
         self.take_page = TakePage(self._window, path.name, found, self._take)
@@ -165,13 +183,13 @@ class Exchange:
             made[:], lost[:] = ids, told
             return after
 
-        if not bridge.apply("Take in", edit):
+        if not bridge.apply(tr("Take in"), edit):
             return
         cameras = [item for item in made if bridge.project.camera(item) is not None]
         if cameras:
             self._workspace.state.select(cameras[-1])
         more = f" {' '.join(lost)}" if lost else ""
-        (notices.note if lost else notices.done)(f"{counted(len(items), 'thing')} taken in.{more}")
+        (notices.note if lost else notices.done)(tr("%n things taken in.{more}", "", len(items), more=more))
 
     def remarks(self) -> None:
         """The page of remarks."""

@@ -2,44 +2,98 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import Path
 
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import (
-    QDialog,
-    QFileDialog,
-    QGridLayout,
-    QHBoxLayout,
-    QLineEdit,
-    QMenu,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.size_field import SizeField
 from altana.app.theme.widgets import ChoiceBox, Segments, button, check_box, label, menu_button
+from altana.app.theme.words import capital, spoken, tr
+from altana.app.workspace.times import times
 from altana.app.workspace.work import Order
 from altana.core.conventions import parse_rate
 from altana.core.edits.formats import DESTINATIONS, FILM_SIZES, TEST_PX
 from altana.core.errors import UserError
 from altana.core.file_kinds import FILM_KINDS, KINDS
 from altana.core.project import QUALITY_WORDS, RENDITIONS, Project, Qualities, Walk
-from altana.jobs.estimates import about, bytes_for, expected_for
+from altana.jobs.estimates import bytes_for, expected_for, size_words
 from altana.jobs.paces import scene_of
 from altana.jobs.requests import Film, Part, request_for
-from altana.render.encode import CORNERS, STAMPS, Stamp
+from altana.render.encode import CORNERS, NO_STAMP, STAMPS, Stamp
 
-SMALL_TEST = f"A small test, {TEST_PX} px"
+SMALL_TEST = tr("A small test, {test_px} px", test_px=TEST_PX)
 #: Per cent of every camera's own size.
 SHARES = {
-    "Each as set": 100.0,
-    "Half": 50.0,
-    "Quarter": 25.0,
-    "Twice as large": 200.0,
-    "Four times as large": 400.0,
+    tr("Each as set"): 100.0,
+    tr("Half"): 50.0,
+    tr("Quarter"): 25.0,
+    tr("Twice as large"): 200.0,
+    tr("Four times as large"): 400.0,
     SMALL_TEST: 100.0,
 }
+
+
+class StampRow(QWidget):
+    """What is written into a corner of each film frame, in which corner, how large."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.stamps = {name: QAction(words, self, checkable=True) for name, words in STAMPS.items()}
+        self.choice = menu_button(
+            tr("None ▾"),
+            tr("Stamp: what is written into a corner of each film frame"),
+            lambda menu: menu.addActions(list(self.stamps.values())),
+        )
+        self.corner = ChoiceBox()
+        self.corner.setAccessibleName(tr("Corner of the stamp"))
+        self.corner.setToolTip(tr("The corner that the stamp stands in"))
+        self.corner.addItems([capital(spoken(name)) for name in CORNERS])
+        tip = tr("Height of the stamp's text, per cent of the film's height")
+        self.size_field = NumberField(tr("Stamp size"), tip, "%", 1, 0.5, 1.0, 20.0)
+        self.size_field.setFixedWidth(70)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
+        for part in (self.choice, self.corner, self.size_field):
+            row.addWidget(part)
+        for action in self.stamps.values():
+            action.toggled.connect(self._show)
+        self.show_value(NO_STAMP)
+
+    @property
+    def value(self) -> Stamp:
+        """What is chosen."""
+        fields = tuple(name for name, action in self.stamps.items() if action.isChecked())
+        return Stamp(fields, CORNERS[max(0, self.corner.currentIndex())], self.size_field.value / 100.0)
+
+    def show_value(self, stamp: Stamp) -> None:
+        """Start from this."""
+        for name, action in self.stamps.items():
+            action.setChecked(name in stamp.fields)
+        self.corner.setCurrentIndex(CORNERS.index(stamp.corner))
+        self.size_field.show_value(100.0 * stamp.size)
+        self._show()
+
+    def _show(self) -> None:
+        chosen = [spoken(name) for name, action in self.stamps.items() if action.isChecked()]
+        self.choice.setText(f"{capital(', '.join(chosen))} ▾" if chosen else tr("None ▾"))
+        self.corner.setEnabled(bool(chosen))
+        self.size_field.setEnabled(bool(chosen))
+
+
+@dataclass(frozen=True, slots=True)
+class LastChosen:
+    """What was chosen in such a sheet, so that the next one begins with it: everything but size, part and folder."""
+
+    quality: int
+    kind: int
+    drawn: int
+    stamp: Stamp
+    strip: bool
+    keep: bool
 
 
 class ExportSheet(QDialog):
@@ -95,7 +149,7 @@ class ExportSheet(QDialog):
         self._show_expected()
         buttons = QHBoxLayout()
         buttons.addStretch(1)
-        buttons.addWidget(button("Cancel", "", "Make nothing (Escape)", self.reject))
+        buttons.addWidget(button(tr("Cancel"), "", tr("Make nothing (Escape)"), self.reject))
         buttons.addWidget(self.go)
         column.addLayout(buttons)
 
@@ -103,122 +157,103 @@ class ExportSheet(QDialog):
         self, grid: QGridLayout, qualities: Qualities, size: tuple[int, int] | None, folder: Path, film: bool
     ) -> None:
         self.quality = Segments(
-            [(word.capitalize(), f"Passes: {qualities.of(word).film_passes}") for word in QUALITY_WORDS]
+            [
+                (
+                    capital(spoken(word)),
+                    tr("Passes: {film_passes}", film_passes=qualities.of(word).film_passes),
+                )
+                for word in QUALITY_WORDS
+            ]
         )
         self.quality.take(1)
         self._quality = 1
         self.quality.chosen.connect(self._take_quality)
         self.size_field = SizeField(FILM_SIZES if film else DESTINATIONS, even=film)
         self.size_choice = ChoiceBox()
-        self.size_choice.setAccessibleName("Size")
-        self.size_choice.setToolTip("Largest width and height; every camera keeps its proportion")
+        self.size_choice.setAccessibleName(tr("Size"))
+        self.size_choice.setToolTip(tr("Largest width and height; every camera keeps its proportion"))
         self.size_choice.addItems(list(SHARES))
         if size is not None:
             self.size_field.own = size
             self.size_field.show_size(*size)
         sized: QWidget = self.size_choice if size is None else self.size_field
         self.kind = ChoiceBox()
-        self.expected = label("", "quiet")
-        self.expected.setToolTip(
-            "From what was measured on this machine; another light or model takes longer or shorter"
-        )
-        self.go = button(
-            "Make film" if film else "Make stills", "primary", "Start in the background", self.accept
-        )
-        self.go.setDefault(True)
-        self.kind.setAccessibleName("Kind")
-        self.kind.addItems([KINDS[name].words for name in FILM_KINDS] if film else ["PNG", "JPEG"])
+        self.kind.setAccessibleName(tr("Kind"))
+        self.kind.setToolTip(tr("The kind of file, and what it is for"))
+        self.kind.addItems([spoken(KINDS[name].words) for name in FILM_KINDS] if film else ["PNG", "JPEG"])
+        self._add_end(film)
         self.folder = QLineEdit(str(folder))
-        self.folder.setAccessibleName("Folder")
-        self.folder.setToolTip("Where the files go")
-        browse = button("Choose…", "", "Choose another folder", self._browse)
+        self.folder.setAccessibleName(tr("Folder"))
+        self.folder.setToolTip(tr("Where the files go"))
+        browse = button(tr("Choose…"), "", tr("Choose another folder"), self._browse)
         row = QHBoxLayout()
         row.setSpacing(8)
         row.addWidget(self.folder, 1)
         row.addWidget(browse)
         for index, (text, widget) in enumerate(
-            (("Quality", self.quality), ("Size", sized), ("Kind", self.kind))
+            ((tr("Quality"), self.quality), (tr("Size"), sized), (tr("Kind"), self.kind))
         ):
             grid.addWidget(label(text, "quiet"), index, 0)
             grid.addWidget(widget, index, 1)
-        grid.addWidget(label("Folder", "quiet"), 3, 0)
+        grid.addWidget(label(tr("Folder"), "quiet"), 3, 0)
         grid.addLayout(row, 3, 1)
+
+    def _add_end(self, film: bool) -> None:
+        self.expected = label("", "quiet")
+        self.expected.setToolTip(
+            tr("From what was measured on this machine; another light or model takes longer or shorter")
+        )
+        self.go = button(
+            tr("Make film") if film else tr("Make stills"),
+            "primary",
+            tr("Start in the background"),
+            self.accept,
+        )
+        self.go.setDefault(True)
 
     def _add_film(self, grid: QGridLayout, walk: Walk | None) -> None:
         seconds = walk.seconds if walk else 0.0
         self._walk = walk
+        self.stamp = StampRow()
         self.from_field = NumberField(
-            "From", "Second of the walk at which the film begins", "s", 2, 0.5, 0.0, max(0.0, seconds)
+            tr("From"), tr("Second of the walk at which the film begins"), "s", 2, 0.5, 0.0, max(0.0, seconds)
         )
         self.to_field = NumberField(
-            "To", "Second of the walk at which the film ends", "s", 2, 0.5, 0.0, max(0.0, seconds)
+            tr("To"), tr("Second of the walk at which the film ends"), "s", 2, 0.5, 0.0, max(0.0, seconds)
         )
         self.from_field.show_value(0.0)
         self.to_field.show_value(seconds)
         self.step_choice = ChoiceBox()
-        self.step_choice.setAccessibleName("Film frames")
-        self.step_choice.setToolTip("Fewer film frames for a quick look; the film lasts as long")
-        self.step_choice.addItems(["Every one", "Every second", "Every fourth"])
+        self.step_choice.setAccessibleName(tr("Film frames"))
+        self.step_choice.setToolTip(tr("Fewer film frames for a quick look; the film lasts as long"))
+        self.step_choice.addItems([tr("Every one"), tr("Every second"), tr("Every fourth")])
         self.drawn = ChoiceBox()
-        self.drawn.setAccessibleName("Drawn as")
+        self.drawn.setAccessibleName(tr("Drawn as"))
         self.drawn.setToolTip(
-            "Materials, white card, lines or pencil; lines stand still from film frame to film frame"
+            tr("Materials, white card, lines or pencil; lines stand still from film frame to film frame")
         )
-        self.drawn.addItems(["As its row says", *(name.capitalize() for name in RENDITIONS)])
+        self.drawn.addItems([tr("As its row says"), *(capital(spoken(name)) for name in RENDITIONS)])
         self.strip = check_box(
-            "Contact strip, a picture a second", "One PNG of small pictures with their times, beside the film"
+            tr("Contact strip, a picture a second"),
+            tr("One PNG of small pictures with their times, beside the film"),
         )
-        self.keep = check_box("Keep the film frames as PNG", "In a folder beside the film, by number")
+        self.keep = check_box(tr("Keep the film frames as PNG"), tr("In a folder beside the film, by number"))
         if walk is not None:
             span = QHBoxLayout()
             span.setSpacing(8)
             span.addWidget(self.from_field)
             span.addWidget(label("to", "quiet"))
             span.addWidget(self.to_field)
-            grid.addWidget(label("From", "quiet"), 4, 0)
+            grid.addWidget(label(tr("From"), "quiet"), 4, 0)
             grid.addLayout(span, 4, 1)
-            grid.addWidget(label("Film frames", "quiet"), 5, 0)
+            grid.addWidget(label(tr("Film frames"), "quiet"), 5, 0)
             grid.addWidget(self.step_choice, 5, 1)
-            grid.addWidget(label("Drawn as", "quiet"), 6, 0)
+            grid.addWidget(label(tr("Drawn as"), "quiet"), 6, 0)
             grid.addWidget(self.drawn, 6, 1)
-            grid.addWidget(label("Stamp", "quiet"), 7, 0)
-            grid.addLayout(self._stamp_row(), 7, 1)
+            grid.addWidget(label(tr("Stamp"), "quiet"), 7, 0)
+            grid.addWidget(self.stamp, 7, 1)
             grid.addWidget(self.strip, 8, 1)
             grid.addWidget(self.keep, 9, 1)
-
-    def _stamp_row(self) -> QHBoxLayout:
-        """What is written into a corner of each film frame, in which corner, how large."""
-        self.stamps = {name: QAction(words, self, checkable=True) for name, words in STAMPS.items()}
-        self.stamp_choice = menu_button(
-            "None ▾", "Stamp: what is written into a corner of each film frame", self._fill_stamps
-        )
-        self.corner = ChoiceBox()
-        self.corner.setAccessibleName("Corner of the stamp")
-        self.corner.setToolTip("The corner that the stamp stands in")
-        self.corner.addItems([name.capitalize() for name in CORNERS])
-        self.corner.setCurrentIndex(CORNERS.index(Stamp().corner))
-        self.stamp_size = NumberField(
-            "Stamp size", "Height of the stamp's text, per cent of the film's height", "%", 1, 0.5, 1.0, 20.0
-        )
-        self.stamp_size.show_value(100.0 * Stamp().size)
-        self.stamp_size.setFixedWidth(70)
-        row = QHBoxLayout()
-        row.setSpacing(8)
-        for part in (self.stamp_choice, self.corner, self.stamp_size):
-            row.addWidget(part)
-        for action in self.stamps.values():
-            action.toggled.connect(self._show_stamp)
-        self._show_stamp()
-        return row
-
-    def _fill_stamps(self, menu: QMenu) -> None:
-        menu.addActions(list(self.stamps.values()))
-
-    def _show_stamp(self) -> None:
-        chosen = [name for name, action in self.stamps.items() if action.isChecked()]
-        self.stamp_choice.setText(f"{', '.join(chosen).capitalize()} ▾" if chosen else "None ▾")
-        self.corner.setEnabled(bool(chosen))
-        self.stamp_size.setEnabled(bool(chosen))
 
     def _show_expected(self, *_: object) -> None:
         """How long it will take and how large it will be."""
@@ -241,21 +276,25 @@ class ExportSheet(QDialog):
                 order.drawn,
             )
         except UserError as error:
-            self.expected.setText(error.sentence)
+            self.expected.setText(spoken(error.sentence))
             self.go.setEnabled(False)
             return
         self.go.setEnabled(True)
         time = expected_for(made.items, order.quality, project.qualities, scene_of(project))
         size = sum(bytes_for(item, order.quality) for item in made.items)
-        frames = [f"{len(item.frames)} film frames: " for item in made.items if isinstance(item, Film)]
-        self.expected.setText(f"{''.join(frames)}{about(time, size)}")
+        frames = [
+            tr("{frames} film frames: ", frames=len(item.frames))
+            for item in made.items
+            if isinstance(item, Film)
+        ]
+        self.expected.setText(f"{''.join(frames)}{times(time)}, {size_words(size)}")
 
     def _take_quality(self, index: int) -> None:
         self._quality = index
         self._show_expected()
 
     def _browse(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, "Folder for the files", self.folder.text())
+        chosen = QFileDialog.getExistingDirectory(self, tr("Folder for the files"), self.folder.text())
         if chosen:
             self.folder.setText(chosen)
 
@@ -276,6 +315,29 @@ class ExportSheet(QDialog):
             return None if self.size_field.size_px == self.size_field.own else self.size_field.size_px
         return (TEST_PX, TEST_PX) if self.size_choice.currentText() == SMALL_TEST else None
 
+    @property
+    def chosen(self) -> LastChosen:
+        """What is chosen now, for the next sheet."""
+        return LastChosen(
+            self._quality,
+            self.kind.currentIndex(),
+            self.drawn.currentIndex(),
+            self.stamp.value,
+            self.strip.isChecked(),
+            self.keep.isChecked(),
+        )
+
+    def begin_with(self, last: LastChosen) -> None:
+        """Start from what was chosen the last time."""
+        self.quality.take(last.quality)
+        self._quality = last.quality
+        self.kind.setCurrentIndex(last.kind)
+        self.drawn.setCurrentIndex(last.drawn)
+        self.stamp.show_value(last.stamp)
+        self.strip.setChecked(last.strip)
+        self.keep.setChecked(last.keep)
+        self._show_expected()
+
     def order(self, cameras: tuple[str, ...], walks: tuple[str, ...]) -> Order:
         """What was chosen, for these cameras and walks."""
         kind = "jpg" if self.kind.currentText() == "JPEG" else "png"
@@ -290,11 +352,7 @@ class ExportSheet(QDialog):
             step,
             max(1, round(parse_rate(walk.rate) / step)) if self.strip.isChecked() else 0,
             self.keep.isChecked(),
-            Stamp(
-                tuple(name for name, action in self.stamps.items() if action.isChecked()),
-                CORNERS[max(0, self.corner.currentIndex())],
-                self.stamp_size.value / 100.0,
-            ),
+            self.stamp.value,
         )
         film = FILM_KINDS[self.kind.currentIndex()]
         return Order(

@@ -13,6 +13,7 @@ from altana.app.shell.activity import Activity
 from altana.app.shell.desktop import remember_recent
 from altana.app.shell.sharing import Sharing
 from altana.app.shell.versions_page import VersionsPage
+from altana.app.theme.words import tr
 from altana.app.workspace.notices import Offer
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
@@ -28,7 +29,7 @@ from altana.storage.project_file import SUFFIX, read_project, take_in, unknown_f
 
 RECENT = 6
 AUTOSAVE_MS = 4000
-MODEL_FILTER = "Building models (" + " ".join(f"*{suffix}" for suffix in sorted(READERS)) + ")"
+MODEL_FILTER = tr("Building models (") + " ".join(f"*{suffix}" for suffix in sorted(READERS)) + ")"
 
 
 class ProjectFiles(QObject):
@@ -97,10 +98,13 @@ class ProjectFiles(QObject):
         self._offered_for = path
         when = time.strftime("%d %b %H:%M", time.localtime(held.seconds))
         self._notices.note(
-            f"Altana ended without saving. Changes up to {when} were kept; the saved project is open.",
+            tr(
+                "Altana ended without saving. Changes up to {when} were kept; the saved project is open.",
+                when=when,
+            ),
             Offer(
-                "Take the kept changes",
-                lambda: self._bridge.apply("Take kept changes", lambda _: held.project, over_locks=True),
+                tr("Take the kept changes"),
+                lambda: self._bridge.apply(tr("Take kept changes"), lambda _: held.project, over_locks=True),
             ),
         )
 
@@ -110,15 +114,18 @@ class ProjectFiles(QObject):
             unknown = unknown_fields(path)
         except UserError:
             return
+        text = tr(
+            "{name} holds what this Altana does not know ({unknown}). It is lost when you save; save under another name to keep it.",
+            name=path.name,
+            unknown=", ".join(unknown[:3]),
+        )
         if unknown:
-            self._notices.note(
-                f"{path.name} holds what this Altana does not know ({', '.join(unknown[:3])}). It is lost when you save; save under another name to keep it."
-            )
+            self._notices.note(text)
 
     def show_versions(self) -> None:
         """The page of versions."""
         if self.path is None:
-            self._notices.note("The project is not saved yet, so there are no versions of it.")
+            self._notices.note(tr("The project is not saved yet, so there are no versions of it."))
             return
         self.versions_page = VersionsPage(self._window, self._bridge, self.path)
         self.versions_page.open()
@@ -178,7 +185,7 @@ class ProjectFiles(QObject):
         """A project from a model file."""
         if not self.may_leave():
             return
-        names, _ = QFileDialog.getOpenFileNames(self._window, "Choose building models", "", MODEL_FILTER)
+        names, _ = QFileDialog.getOpenFileNames(self._window, tr("Choose building models"), "", MODEL_FILTER)
         if names:
             self._start_from([Path(name) for name in names])
 
@@ -203,7 +210,7 @@ class ProjectFiles(QObject):
                 write_project(path, project)
             return lambda: self._show_project(project, path, saved)
 
-        self._activity.read(f"Reading {', '.join(item.name for item in models)}", work)
+        self._activity.read(tr("Reading {name}", name=", ".join(item.name for item in models)), work)
         return True
 
     def add_model_dialog(self) -> None:
@@ -211,7 +218,7 @@ class ProjectFiles(QObject):
         if not self._bridge.project.models:
             self.new_project()
             return
-        name, _ = QFileDialog.getOpenFileName(self._window, "Choose a building model", "", MODEL_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window, tr("Choose a building model"), "", MODEL_FILTER)
         if not name:
             return
         self.add_model_file(Path(name))
@@ -224,30 +231,27 @@ class ProjectFiles(QObject):
             stored = take_in(model, open_model(model, waiting=waiting)[1], path)
             return lambda: self._model_added(stored, path)
 
-        self._activity.read(f"Reading {model.name}", work)
+        self._activity.read(tr("Reading {name}", name=model.name), work)
 
     def _model_added(self, stored: str, path: Path) -> None:
         if self.project_path == path and self._bridge.apply(
-            "Add model", lambda project: add_model(project, stored)
+            tr("Add model"), lambda project: add_model(project, stored)
         ):
             self._studio.open(self._bridge.project, path)
 
     def ask_name(self) -> None:
         """Ask for the project's name."""
         name, said = QInputDialog.getText(
-            self._window, "Rename project", "Name", text=self._bridge.project.name
+            self._window, tr("Rename project"), tr("Name"), text=self._bridge.project.name
         )
         if said:
-            self._bridge.apply("Rename project", lambda project: rename(project, name))
+            self._bridge.apply(tr("Rename project"), lambda project: rename(project, name))
 
     def open_dialog(self) -> None:
         """Choose a project or a model."""
-        name, _ = QFileDialog.getOpenFileName(
-            self._window,
-            "Open",
-            "",
-            f"Projects and models (*{SUFFIX} {' '.join('*' + s for s in sorted(READERS))})",
-        )
+        suffixes = " ".join(f"*{suffix}" for suffix in (SUFFIX, *sorted(READERS)))
+        kinds = tr("Projects and models ({kinds})", kinds=suffixes)
+        name, _ = QFileDialog.getOpenFileName(self._window, tr("Open"), "", kinds)
         if name:
             self.open_path(Path(name))
 
@@ -273,7 +277,7 @@ class ProjectFiles(QObject):
         if self.path is None and self.projects_folder:
             start = Path(self.projects_folder) / start.name
         name, _ = QFileDialog.getSaveFileName(
-            self._window, "Save as", str(start), f"Altana projects (*{SUFFIX})"
+            self._window, tr("Save as"), str(start), tr("Altana projects (*{suffix})", suffix=SUFFIX)
         )
         return self.save_to(Path(name).with_suffix(SUFFIX)) if name else False
 
@@ -314,12 +318,12 @@ class ProjectFiles(QObject):
         if not self._bridge.document.changed:
             return True
         box = QMessageBox(self._window)
-        box.setWindowTitle("Unsaved changes")
+        box.setWindowTitle(tr("Unsaved changes"))
         box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(f"“{self._bridge.project.name}” has changes that are not saved.")
-        keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton("Discard changes", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+        box.setText(tr("“{name}” has changes that are not saved.", name=self._bridge.project.name))
+        keep = box.addButton(tr("Save"), QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton(tr("Discard changes"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Stay here"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
         if box.clickedButton() is keep:
             return self.save()

@@ -14,6 +14,7 @@ from altana.app.model.desk import ModelDesk
 from altana.app.shell.commands.table import CommandTable
 from altana.app.shell.search import Entry
 from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
 from altana.core.model import Storey
@@ -57,6 +58,8 @@ class Going:
         """To a camera on Compose."""
         self.choose_desk(COMPOSE)
         self._workspace.state.select(camera_id)
+        # Its keys move the camera.
+        self._compose.frame.setFocus()
 
     def next_camera(self, step: int) -> None:
         """The next (1) or last (-1) camera of the strip."""
@@ -108,7 +111,7 @@ class Going:
         number = scene.lookup.index.get(chosen) if scene is not None else None
         if scene is None or number is None:
             space.notices.note(
-                "Choose an object first: press on it in the Frame, or in the list of the Model desk."
+                tr("Choose an object first: press on it in the Frame, or in the list of the Model desk.")
             )
         elif self.desk == MODEL:
             self._model.go_to(chosen)
@@ -138,7 +141,11 @@ class Going:
         if held is None or held.view() != camera.view():
             space.state.look(camera)
             space.notices.note(
-                f"This is how {camera.name} stood for {path.name}. “Move camera here” puts it back."
+                tr(
+                    "This is how {camera} stood for {picture}. “Move camera here” puts it back.",
+                    camera=camera.name,
+                    picture=path.name,
+                )
             )
         return True
 
@@ -150,7 +157,7 @@ class Going:
             if camera.intent:
                 yield Entry(f"{camera.intent} ({camera.name})", "intent", partial(self.to_camera, camera.id))
         for shot in project.planned:
-            yield Entry(shot.intent, "planned shot", partial(self.to_planned, shot.id))
+            yield Entry(shot.intent, tr("planned shot"), partial(self.to_planned, shot.id))
         for walk in project.walks:
             yield Entry(walk.name, "walk", partial(self.to_walk, walk.id))
         for command in table:
@@ -159,7 +166,9 @@ class Going:
             return
         for room in scene.model.rooms:
             yield Entry(room.name, "room", partial(self.to_room, room.id))
-            yield Entry(f"Stand in {room.name}", "room", partial(self._model.room_group.stand_in, room))
+            yield Entry(
+                tr("Stand in {name}", name=room.name), "room", partial(self._model.room_group.stand_in, room)
+            )
         for storey in scene.model.storeys:
             yield Entry(storey.name, "storey", partial(self.to_storey, storey))
         for item in scene.model.objects:

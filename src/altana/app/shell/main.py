@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 import platformdirs
 
+from altana.app.theme.words import tr
 from altana.core.errors import UserError
 from altana.jobs.service import PICTURES, start_early
 from altana.storage.log import start_log
@@ -28,7 +29,9 @@ def start(file: Path | None) -> int:
     """Run the window until it is closed; the exit code."""
     if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
         raise UserError(
-            "There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help."
+            tr(
+                "There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help."
+            )
         )
     start_log()
     # It loads its own while the window is loaded here.
@@ -36,14 +39,20 @@ def start(file: Path | None) -> int:
     from PySide6.QtCore import QSettings, QTimer
     from PySide6.QtWidgets import QApplication
 
+    from altana.app.theme.words import language, wanted
+
+    settings = QSettings("Altana", "Altana")
+    # Words that stand beside the code are looked up while it is loaded.
+    language.choose(wanted(settings))
+
     from altana.app.shell.window import MainWindow
     from altana.app.theme.style import apply_theme, style_sheet
     from altana.app.theme.tokens import LIGHT
     from altana.app.workspace.preferences import size_before_start
 
-    settings = QSettings("Altana", "Altana")
     size_before_start(settings)
     application = QApplication(sys.argv[:1])
+    language.of_qt(application)
     application.setApplicationName("Altana")
     apply_theme(application, sheet=False)
     window = MainWindow(settings=settings)
@@ -82,7 +91,7 @@ def _show_demo(window: MainWindow) -> None:
     else:
         # Writing the demo takes some seconds, in which the window must answer.
         window.activity.do(
-            "Building the demo, the Larkwater ferry terminal", lambda: _written(window, project)
+            tr("Building the demo, the Larkwater ferry terminal"), lambda: _written(window, project)
         )
 
 

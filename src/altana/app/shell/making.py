@@ -12,13 +12,15 @@ from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtWidgets import QWidget
 
 from altana.app.shell.activity import Activity
-from altana.app.shell.export import ExportSheet
+from altana.app.shell.export import ExportSheet, LastChosen
 from altana.app.shell.files import ProjectFiles
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.work import Order, Work
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import row_as_made
 from altana.core.errors import UserError
-from altana.core.project import STILL, Camera
+from altana.core.picture_key import KNOWN
+from altana.core.project import FILM, STILL, Camera
 from altana.jobs.requests import file_stem
 from altana.storage.files import make_folder
 
@@ -50,16 +52,21 @@ class Making(QObject):
         )
         self._grabbed = _Grab()
         self.sheet: ExportSheet | None = None
+        #: What was chosen the last time, for stills and for films; as long as the window is open.
+        self.last: dict[str, LastChosen] = {}
         work.progress.connect(activity.tell_job)
         work.finished.connect(self._ended)
 
     def _busy(self) -> bool:
         if self.work.running:
-            self._workspace.notices.note("Something is being made already. Wait for it, or cancel it below.")
+            self._workspace.notices.note(
+                tr("Something is being made already. Wait for it, or cancel it below.")
+            )
         return self.work.running
 
     def _start(self, sheet: ExportSheet, cameras: tuple[str, ...], walks: tuple[str, ...]) -> None:
         project = self._workspace.bridge.document.settled
+        self.last[FILM if walks else STILL] = sheet.chosen
         self.work.start(project, self._files.project_path, sheet.order(cameras, walks), sheet.out)
 
     def make_stills(self) -> None:
@@ -72,33 +79,60 @@ class Making(QObject):
         assert first is not None
         what, size = f"{first.name}, {self._look(first)}", (first.width_px, first.height_px)
         if len(chosen) > 1:
-            what = f"{len(chosen)} cameras, each in its own proportion and as its row of the shot list says"
+            what = tr(
+                "{chosen} cameras, each in its own proportion and as its row of the shot list says",
+                chosen=len(chosen),
+            )
         sheet = ExportSheet(
             self._window,
-            "Make stills",
-            what,
+            tr("Make stills"),
+            self._with_light(what),
             self._files.out_folder("stills"),
             size if len(chosen) == 1 else None,
             project,
             chosen,
         )
         sheet.accepted.connect(lambda: self._start(sheet, chosen, ()))
-        sheet.open()
-        self.sheet = sheet
+        self._open(sheet, STILL)
 
     def make_film(self) -> None:
         """Ask, then make a film of the chosen walk in the background."""
         project, walk = self._workspace.bridge.project, self._workspace.state.walk
         if walk is None or self._busy():
             return
-        what = f"{walk.name}: {walk.seconds:g} s at {walk.rate} film frames a second"
+        what = tr(
+            "{name}: {seconds:g} s at {rate} film frames a second",
+            name=walk.name,
+            seconds=walk.seconds,
+            rate=walk.rate,
+        )
         size = (walk.width_px, walk.height_px)
         sheet = ExportSheet(
-            self._window, "Make film", what, self._files.out_folder("films"), size, project, walk=walk
+            self._window,
+            tr("Make film"),
+            self._with_light(what),
+            self._files.out_folder("films"),
+            size,
+            project,
+            walk=walk,
         )
         sheet.accepted.connect(lambda: self._start(sheet, (), (walk.id,)))
+        self._open(sheet, FILM)
+
+    def _open(self, sheet: ExportSheet, kind: str) -> None:
+        if kind in self.last:
+            sheet.begin_with(self.last[kind])
         sheet.open()
         self.sheet = sheet
+
+    def _with_light(self, what: str) -> str:
+        """What is made, and that it waits for the building's light where that is not known yet: the time that is told is without it."""
+        if self._workspace.studio.lit == KNOWN:
+            return what
+        return tr(
+            "{what}. The building's soft light is still being computed; pictures wait for it first.",
+            what=what,
+        )
 
     def list_gaps(self) -> None:
         """A page with pictures of all gaps, for whoever models, beside the project."""
@@ -115,7 +149,7 @@ class Making(QObject):
         files, project = self._files, self._workspace.bridge.document.settled
         held = project.camera(camera)
         name = file_stem(held.name if held is not None else storey)
-        days = f"{project.light.date[:4]} turning days" if year else project.light.date
+        days = tr("{date} turning days", date=project.light.date[:4]) if year else project.light.date
         out = files.out_folder("sun") / f"{name}, {days}.png"
         self.work.count_hours(project, files.project_path, out, camera, storey, year)
 
@@ -138,13 +172,17 @@ class Making(QObject):
 
     def _look(self, camera: Camera) -> str:
         shot = row_as_made(self._workspace.bridge.project, STILL, camera.id)
-        return f"drawn as {shot.rendition}, background {shot.background}"
+        return tr(
+            "drawn as {rendition}, background {background}",
+            rendition=spoken(shot.rendition),
+            background=spoken(shot.background),
+        )
 
     def _grab(self, where: str) -> None:
         space = self._workspace
         shown, active, notices = space.state.shown, space.state.active, space.notices
         if shown is None or space.studio.scene is None:
-            notices.note("There is no picture yet. Open a model and stand a camera first.")
+            notices.note(tr("There is no picture yet. Open a model and stand a camera first."))
             return
         if self._busy():
             return
@@ -180,9 +218,9 @@ class Making(QObject):
         size = f"{image.width()} × {image.height()} px"
         if grab.where == CLIPBOARD:
             QGuiApplication.clipboard().setImage(image)
-            self._workspace.notices.done(f"{grab.name} is on the clipboard, {size}.")
+            self._workspace.notices.done(tr("{name} is on the clipboard, {size}.", name=grab.name, size=size))
         else:
-            self._workspace.notices.done(f"Written: {grab.path}, {size}.")
+            self._workspace.notices.done(tr("Written: {path}, {size}.", path=grab.path, size=size))
 
 
 def _free(folder: Path, stem: str) -> Path:

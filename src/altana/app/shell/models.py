@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from PySide6.QtCore import QObject
 
 from altana.app.canvas.plan import PlanView
 from altana.app.model.desk import ModelDesk
 from altana.app.shell.activity import Activity
 from altana.app.shell.files import ProjectFiles
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.patching import ground_to_horizon
 from altana.jobs.orders import CheckPictures, Cover, Failure, See
@@ -25,7 +24,11 @@ TOLD_PROBLEMS = (
     "far-away",
     "stray-objects",
 )
-SEEING, COVERING, CHECKING = "Seeing what changed", "Looking at what is covered", "Checking all cameras"
+SEEING, COVERING, CHECKING = (
+    tr("Seeing what changed"),
+    tr("Looking at what is covered"),
+    tr("Checking all cameras"),
+)
 
 
 class ModelActions(QObject):
@@ -49,20 +52,20 @@ class ModelActions(QObject):
         studio = self._studio
         studio.open_failed.connect(self._open_failed)
         studio.order_failed.connect(self._order_failed)
-        studio.opening.connect(lambda names: activity.tell(f"Opening {names}"))
+        studio.opening.connect(lambda names: activity.tell(tr("Opening {names}", names=names)))
         studio.opened.connect(self._opened)
         studio.covering.connect(lambda share: activity.tell_share(COVERING, share))
         studio.seeing.connect(lambda share: activity.tell_share(SEEING, share))
         workspace.book.progress.connect(lambda share: activity.tell_share(CHECKING, share))
         workspace.bridge.patches_changed.connect(self._patches_changed)
         self._lit = workspace.bridge.project.light
-        self._lamps = replace(workspace.bridge.project.light.lamps, on=False)
+        self._lamps = workspace.bridge.project.light.lamps.hung
         workspace.bridge.settled.connect(self._follow_light)
 
     def _follow_light(self) -> None:
         """Another light is computed once its drag has ended."""
         light = self._bridge.project.light
-        lamps = replace(light.lamps, on=False)
+        lamps = light.lamps.hung
         if lamps != self._lamps:
             # How lamps glow is part of the model that is shown.
             self._lamps, self._lit = lamps, light
@@ -75,7 +78,7 @@ class ModelActions(QObject):
     def reload(self) -> None:
         """Read the model files again; every camera says what changed in its view."""
         if self._files.path is None or not self._bridge.project.models:
-            self._notices.note("There is no model to read again.")
+            self._notices.note(tr("There is no model to read again."))
         elif self._desk.reloading.begin():
             self._activity.tell(SEEING, 0.0)
         else:
@@ -128,7 +131,7 @@ class ModelActions(QObject):
         scene = self._studio.scene
         if scene is not None:
             self._bridge.apply(
-                "Ground to the horizon", lambda project: ground_to_horizon(project, scene.model)[0]
+                tr("Ground to the horizon"), lambda project: ground_to_horizon(project, scene.model)[0]
             )
 
     def hide_object(self) -> None:

@@ -4,18 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QSize, Signal
+from PySide6.QtCore import QPoint, QSize, Signal
 from PySide6.QtGui import QGuiApplication, QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QStackedWidget, QWidget
 
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.notices import Notice, Notices, Weight
 from altana.app.workspace.soon import Soon
 
-#: What is done is told for so long.
-SHOWN_MS = 8000
+#: What is done, or is as it was, is told for so long; trouble, and what offers something, until it is closed.
+SHOWN_MS = {Weight.DONE: 8000, Weight.NOTE: 20_000}
 WIDEST_PX, EDGE_PX, LIFT_PX = 900, 16, 66
-NARROW_PX = 1190
+NARROW_PX, FREE_PX = 1190, 8
 
 
 class Desks(QStackedWidget):
@@ -25,6 +26,8 @@ class Desks(QStackedWidget):
 
     def __init__(self) -> None:
         super().__init__()
+        #: What stands at the lower edge of a desk and is pressed there: notices leave it free.
+        self.feet: dict[QWidget, QWidget] = {}
         self.currentChanged.connect(lambda _: self.updateGeometry())
 
     def minimumSizeHint(self) -> QSize:
@@ -39,7 +42,7 @@ class Desks(QStackedWidget):
 
 
 class NoticeBar(QFrame):
-    """Shows the newest notice; what is done vanishes after a while, notes and trouble stay until they are closed.
+    """Shows the newest notice; what is done vanishes after a while, a note after a longer one; trouble, and what offers something, stays until it is closed.
 
     desk : what it lies over.  own_model : opens a model of one's own, for the line that says that this is the demo.
     """
@@ -49,8 +52,8 @@ class NoticeBar(QFrame):
         self._desk = desk
         desk.resized.connect(self._follow)
         # A desk that comes into sight would lie over it.
-        desk.currentChanged.connect(lambda _: self.raise_())
-        self._gone = Soon(self, SHOWN_MS, self.hide)
+        desk.currentChanged.connect(self._desk_changed)
+        self._gone = Soon(self, SHOWN_MS[Weight.DONE], self.hide)
         self.notice: Notice | None = None
         self._notices = notices
         notices.told.connect(self.show_notice)
@@ -63,18 +66,18 @@ class NoticeBar(QFrame):
         self._text.setWordWrap(True)
         row.addWidget(self._text, 1)
         self.own = button(
-            "Open your own model…", "", "Start a project from a building model (Ctrl+N)", own_model
+            tr("Open your own model…"), "", tr("Start a project from a building model (Ctrl+N)"), own_model
         )
-        self.offer = button("Take", "", "Do what is offered", self._take_offer)
+        self.offer = button(tr("Take"), "", tr("Do what is offered"), self._take_offer)
         self.details = button(
-            "Copy details",
+            tr("Copy details"),
             "",
-            "Put what is known of the fault on the clipboard, for whoever mends Altana",
+            tr("Put what is known of the fault on the clipboard, for whoever mends Altana"),
             self.copy_details,
         )
         for item in (self.own, self.offer, self.details):
             row.addWidget(item)
-        row.addWidget(button("Close", "quiet", "Close this line", notices.clear))
+        row.addWidget(button(tr("Close"), "quiet", tr("Close this line"), notices.clear))
         self.hide()
 
     @property
@@ -85,9 +88,9 @@ class NoticeBar(QFrame):
     def show_notice(self, notice: Notice, own: bool = False) -> None:
         """Say this now.  own : with the button for one's own model."""
         self.notice = notice
-        self._text.setText(notice.sentence)
+        self._text.setText(spoken(notice.sentence))
         self.setProperty("weight", notice.weight.value)
-        self.setAccessibleDescription("Trouble" if notice.weight is Weight.TROUBLE else "")
+        self.setAccessibleDescription(tr("Trouble") if notice.weight is Weight.TROUBLE else "")
         self.own.setVisible(own)
         self.details.setVisible(bool(notice.details))
         self.offer.setVisible(notice.offer is not None)
@@ -95,8 +98,8 @@ class NoticeBar(QFrame):
             self.offer.setText(notice.offer.text)
             self.offer.setAccessibleName(notice.offer.text)
         self._gone.stop()
-        if notice.weight is Weight.DONE and notice.offer is None:
-            self._gone.start()
+        if notice.weight in SHOWN_MS and notice.offer is None and not own:
+            self._gone.start(SHOWN_MS[notice.weight])
         self.style().unpolish(self)
         self.style().polish(self)
         self.show()
@@ -107,6 +110,10 @@ class NoticeBar(QFrame):
         """It follows the size of the desk."""
         if not self.isHidden():
             self._place()
+
+    def _desk_changed(self) -> None:
+        self.raise_()
+        self._follow()
 
     def _place(self) -> None:
         """In the middle, above what stands at the lower edge of a desk."""
@@ -121,9 +128,16 @@ class NoticeBar(QFrame):
         text = self._text.fontMetrics().horizontalAdvance(self._text.text()) + 4
         wide = min(widest, text + free + 120)
         high = max(38, layout.heightForWidth(wide))
+        self.setGeometry((desk.width() - wide) // 2, desk.height() - high - self._lift(), wide, high)
+
+    def _lift(self) -> int:
+        """How far above the lower edge of the desk, in pixels."""
+        desk = self._desk
+        foot = desk.feet.get(desk.currentWidget())
+        if foot is not None and foot.isVisible():
+            return desk.height() - foot.mapTo(desk, QPoint(0, 0)).y() + FREE_PX
         # In a narrow window two rows of buttons stand there.
-        lift = LIFT_PX if desk.width() >= NARROW_PX else LIFT_PX + 40
-        self.setGeometry((desk.width() - wide) // 2, desk.height() - high - lift, wide, high)
+        return LIFT_PX if desk.width() >= NARROW_PX else LIFT_PX + 40
 
     def copy_details(self) -> None:
         """What is known of a fault, on the clipboard."""

@@ -8,12 +8,13 @@ from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QW
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import spoken, tr
 from altana.core.camera.pose import direction_to
 from altana.core.conventions import Vec3
 from altana.core.errors import Refused
 from altana.core.project import Camera
 
-AXES = (("x", "East"), ("y", "North"), ("z", "Height"))
+AXES = (("x", tr("East")), ("y", tr("North")), ("z", tr("Height")))
 
 
 class PlacesPage(QDialog):
@@ -31,12 +32,12 @@ class PlacesPage(QDialog):
     ) -> None:
         super().__init__(parent)
         self._floor_of, self._moved = floor_of, moved
-        self.setWindowTitle("Eye and aim")
+        self.setWindowTitle(tr("Eye and aim"))
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
-        column.addWidget(label("Eye and aim", "title"))
-        column.addWidget(label(f"{camera.name}. Metres, or 5'3\", 160 cm, 63 in.", "quiet"))
+        column.addWidget(label(tr("Eye and aim"), "title"))
+        column.addWidget(label(tr("{name}. Metres, or 5'3\", 160 cm, 63 in.", name=camera.name), "quiet"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(8)
@@ -44,8 +45,8 @@ class PlacesPage(QDialog):
         self.heights: dict[str, NumberField] = {}
         for place, (_, words) in enumerate(AXES, 1):
             grid.addWidget(label(words, "quiet"), 0, place)
-        grid.addWidget(label("Above floor", "quiet"), 0, 4)
-        for row, (name, point) in enumerate((("Eye", camera.eye), ("Aim", camera.aim)), 1):
+        grid.addWidget(label(tr("Above floor"), "quiet"), 0, 4)
+        for row, (name, point) in enumerate(((tr("Eye"), camera.eye), (tr("Aim"), camera.aim)), 1):
             made = []
             for place, (axis, words) in enumerate(AXES):
                 field = NumberField(f"{name} {axis}", f"{name}: {words.lower()}", "m", 3, 0.1)
@@ -54,7 +55,11 @@ class PlacesPage(QDialog):
                 grid.addWidget(field, row, place + 1)
                 made.append(field)
             above = NumberField(
-                f"{name} above floor", f"{name}: height above the floor under it", "m", 3, 0.1
+                tr("{name} above floor", name=name),
+                tr("{name}: height above the floor under it", name=name),
+                "m",
+                3,
+                0.1,
             )
             above.changed.connect(lambda value, name=name: self._set_height(name, value))
             grid.addWidget(label(name), row, 0)
@@ -62,12 +67,15 @@ class PlacesPage(QDialog):
             self.fields[name], self.heights[name] = tuple(made), above
             self._show_height(name)
         column.addLayout(grid)
+        self._add_end(column)
+
+    def _add_end(self, column: QVBoxLayout) -> None:
         self.told = label("", "trouble")
         column.addWidget(self.told)
         row_of = QHBoxLayout()
         row_of.addStretch(1)
-        row_of.addWidget(button("Cancel", "", "Leave the camera as it is (Escape)", self.reject))
-        self.take = button("Move the camera", "primary", "Stand it there, looking there", self._take)
+        row_of.addWidget(button(tr("Cancel"), "", tr("Leave the camera as it is (Escape)"), self.reject))
+        self.take = button(tr("Move the camera"), "primary", tr("Stand it there, looking there"), self._take)
         row_of.addWidget(self.take)
         column.addLayout(row_of)
 
@@ -80,7 +88,7 @@ class PlacesPage(QDialog):
         field = self.heights[name]
         field.setEnabled(floor is not None)
         if floor is None:
-            field.setText("no floor")
+            field.setText(tr("no floor"))
         else:
             field.show_value(self._point(name)[2] - floor)
 
@@ -91,9 +99,9 @@ class PlacesPage(QDialog):
 
     def _take(self) -> None:
         try:
-            direction_to(self._point("Eye"), self._point("Aim"))
+            direction_to(self._point(tr("Eye")), self._point(tr("Aim")))
         except Refused as error:
-            self.told.setText(error.sentence)
+            self.told.setText(spoken(error.sentence))
             return
         self.accept()
-        self._moved(self._point("Eye"), self._point("Aim"))
+        self._moved(self._point(tr("Eye")), self._point(tr("Aim")))

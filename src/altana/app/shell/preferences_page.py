@@ -23,8 +23,21 @@ from altana.app.theme.field_buttons import name_buttons
 from altana.app.theme.lengths import UNITS
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import ChoiceBox, button, label, rule
-from altana.app.workspace.preferences import AUTOSAVE_S, CHROMES, DECIMALS, SIZES, Preferences
+from altana.app.theme.words import LANGUAGES, capital, spoken, tr
+from altana.app.workspace.preferences import (
+    AUTOSAVE_S,
+    CHROMES,
+    DARK,
+    DECIMALS,
+    DESKTOP,
+    LIGHT,
+    SIZES,
+    Preferences,
+)
 from altana.core.ranges import FOCAL_MM, PASSES
+
+#: What light and dark are called of a window; light is also what falls into a room.
+CHROME_WORDS = {LIGHT: tr("light", "window"), DARK: tr("dark", "window")}
 
 
 class PreferencesPage(QDialog):
@@ -33,20 +46,22 @@ class PreferencesPage(QDialog):
     def __init__(self, parent: QWidget, preferences: Preferences, table: CommandTable) -> None:
         super().__init__(parent)
         self._preferences, self._table = preferences, table
-        self.setWindowTitle("Preferences")
+        self.setWindowTitle(tr("Preferences"))
         self.resize(620, 640)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
-        column.addWidget(label("Preferences", "title"))
+        column.addWidget(label(tr("Preferences"), "title"))
         column.addLayout(self._values())
         column.addWidget(rule())
-        column.addWidget(label("Keys", "group"))
+        column.addWidget(label(tr("Keys"), "group"))
         self._add_keys(column)
         row = QHBoxLayout()
-        row.addWidget(button("All keys as usual", "", "Give up the keys that were changed", self._usual_keys))
+        row.addWidget(
+            button(tr("All keys as usual"), "", tr("Give up the keys that were changed"), self._usual_keys)
+        )
         row.addStretch(1)
-        row.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
+        row.addWidget(button(tr("Close"), "", tr("Close this page (Escape)"), self.accept))
         column.addLayout(row)
 
     def _values(self) -> QGridLayout:
@@ -54,9 +69,9 @@ class PreferencesPage(QDialog):
         self._numbers()
         held = self._preferences
         self.folder = QLineEdit(held.projects_folder)
-        self.folder.setAccessibleName("Folder of projects")
-        self.folder.setPlaceholderText("beside the model")
-        self.folder.setToolTip("Where a project that was not saved yet is offered to be saved")
+        self.folder.setAccessibleName(tr("Folder of projects"))
+        self.folder.setPlaceholderText(tr("beside the model"))
+        self.folder.setToolTip(tr("Where a project that was not saved yet is offered to be saved"))
         self.folder.editingFinished.connect(lambda: setattr(held, "projects_folder", self.folder.text()))
         grid = QGridLayout()
         grid.setHorizontalSpacing(14)
@@ -64,20 +79,21 @@ class PreferencesPage(QDialog):
         grid.setColumnStretch(1, 1)
         grid.setColumnStretch(3, 1)
         fields = (
-            ("Window", self.chrome),
-            ("Size of everything", self.everything),
-            ("Frame at rest", self.passes),
-            ("Keep changes after", self.autosave),
-            ("Folder of projects", self.folder),
-            ("Eye above floor", self.eye),
-            ("Lens inside", self.inside),
-            ("Lens outside", self.outside),
-            ("Lengths in", self.unit),
-            ("Decimals", self.decimals),
+            (tr("Window"), self.chrome),
+            (tr("Language"), self.language),
+            (tr("Size of everything"), self.everything),
+            (tr("Frame at rest"), self.passes),
+            (tr("Keep changes after"), self.autosave),
+            (tr("Folder of projects"), self.folder),
+            (tr("Eye above floor"), self.eye),
+            (tr("Lens inside"), self.inside),
+            (tr("Lens outside"), self.outside),
+            (tr("Lengths in"), self.unit),
+            (tr("Decimals"), self.decimals),
         )
         for number, (text, widget) in enumerate(fields):
             # Two columns: what the window is like, and what cameras and numbers are.
-            row, column = (number, 0) if number < 5 else (number - 5, 2)
+            row, column = (number, 0) if number < 6 else (number - 6, 2)
             grid.addWidget(label(text, "quiet"), row, column)
             grid.addWidget(widget, row, column + 1)
         return grid
@@ -86,15 +102,23 @@ class PreferencesPage(QDialog):
         held = self._preferences
         self.chrome, self.unit, self.decimals = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for box, name, text, tip, choices in (
-            (self.chrome, "chrome", "Window", "Light or dark; pictures stand on neutral grey either way", CHROMES),
-            (self.unit, "unit", "Lengths in", "The unit of lengths in fields, plans and sections; any unit can be typed anywhere", UNITS),
-            (self.decimals, "decimals", "Decimals", "What parts the decimals of a number; both signs can be typed anywhere", DECIMALS),
+            (self.chrome, "chrome", tr("Window"), tr("Light or dark; pictures stand on neutral grey either way"), CHROMES),
+            (self.unit, "unit", tr("Lengths in"), tr("The unit of lengths in fields, plans and sections; any unit can be typed anywhere"), UNITS),
+            (self.decimals, "decimals", tr("Decimals"), tr("What parts the decimals of a number; both signs can be typed anywhere"), DECIMALS),
         ):  # fmt: skip
             box.setAccessibleName(text)
             box.setToolTip(tip)
-            box.addItems([choice[:1].upper() + choice[1:] for choice in choices])
+            box.addItems([capital(CHROME_WORDS.get(choice) or spoken(choice)) for choice in choices])
             box.setCurrentIndex(choices.index(getattr(held, name)))
             box.activated.connect(partial(self._chosen_of, name, choices))
+
+        self.language = ChoiceBox()
+        self.language.setAccessibleName(tr("Language"))
+        self.language.setToolTip(tr("What the window speaks; from the next start"))
+        codes = ("", *LANGUAGES)
+        self.language.addItems([capital(spoken(DESKTOP)), *LANGUAGES.values()])
+        self.language.setCurrentIndex(codes.index(held.language))
+        self.language.activated.connect(lambda index: setattr(held, "language", codes[index]))
 
     def _chosen_of(self, name: str, choices: tuple[str, ...], index: int) -> None:
         setattr(self._preferences, name, choices[index])
@@ -102,19 +126,19 @@ class PreferencesPage(QDialog):
     def _numbers(self) -> None:
         held = self._preferences
         self.passes = NumberField(
-            "Frame at rest", "How often the Frame is drawn over itself while nothing moves: smoother, and slower; from the next start",
-            "passes", 0, 1, PASSES.low, 64,
+            tr("Frame at rest"), tr("How often the Frame is drawn over itself while nothing moves: smoother, and slower; from the next start"),
+            tr("passes"), 0, 1, PASSES.low, 64,
         )  # fmt: skip
-        tip = "How large everything is, letters first: 100 to 200 %; from the next start"
-        self.everything = NumberField("Size of everything", tip, "%", 0, 25, *SIZES)
-        tip = "So long after a change it is kept for the case of a crash"
-        self.autosave = NumberField("Keep changes after", tip, "s", 0, 1, *AUTOSAVE_S)
-        tip = "How high a new camera stands, until another height is chosen beside it"
-        self.eye = NumberField("Eye above floor", tip, "m", 2, 0.05, 0.05, 20.0)
+        tip = tr("How large everything is, letters first: 100 to 200 %; from the next start")
+        self.everything = NumberField(tr("Size of everything"), tip, "%", 0, 25, *SIZES)
+        tip = tr("So long after a change it is kept for the case of a crash")
+        self.autosave = NumberField(tr("Keep changes after"), tip, "s", 0, 1, *AUTOSAVE_S)
+        tip = tr("How high a new camera stands, until another height is chosen beside it")
+        self.eye = NumberField(tr("Eye above floor"), tip, "m", 2, 0.05, 0.05, 20.0)
         self.inside, self.outside = (
             NumberField(
-                f"Lens {side}",
-                f"Focal length of a new camera {side}",
+                tr("Lens {side}", side=spoken(side)),
+                tr("Focal length of a new camera {side}", side=spoken(side)),
                 "mm",
                 1,
                 1.0,
@@ -138,26 +162,26 @@ class PreferencesPage(QDialog):
 
     def _add_keys(self, column: QVBoxLayout) -> None:
         self.filter = QLineEdit()
-        self.filter.setAccessibleName("Find a command")
-        self.filter.setPlaceholderText("Find a command")
-        self.filter.setToolTip("Part of its name, menu or keys")
+        self.filter.setAccessibleName(tr("Find a command"))
+        self.filter.setPlaceholderText(tr("Find a command"))
+        self.filter.setToolTip(tr("Part of its name, menu or keys"))
         self.filter.textChanged.connect(self._show_commands)
         self.commands = QTreeWidget()
-        self.commands.setAccessibleName("Commands and their keys")
-        self.commands.setHeaderLabels(["Command", "Menu", "Keys"])
+        self.commands.setAccessibleName(tr("Commands and their keys"))
+        self.commands.setHeaderLabels([tr("Command"), tr("Menu"), tr("Keys")])
         self.commands.setRootIsDecorated(False)
         self.commands.setColumnWidth(0, 290)
         self.commands.setColumnWidth(1, 140)
         self.commands.currentItemChanged.connect(self._show_chosen)
         self.keys = QKeySequenceEdit()
-        self.keys.setAccessibleName("Keys of the chosen command")
+        self.keys.setAccessibleName(tr("Keys of the chosen command"))
         self.keys.setMaximumSequenceLength(1)
         self.keys.setClearButtonEnabled(True)
-        name_buttons(self.keys, "Empty the field")
+        name_buttons(self.keys, tr("Empty the field"))
         for field in self.keys.findChildren(QLineEdit):
-            field.setAccessibleName(self.keys.accessibleName() or "Keys")
+            field.setAccessibleName(self.keys.accessibleName() or tr("Keys"))
         self.keys.editingFinished.connect(self._take)
-        self.told = label("Choose a command, press here and press the keys it is to have.", "quiet")
+        self.told = label(tr("Choose a command, press here and press the keys it is to have."), "quiet")
         self.told.setWordWrap(True)
         for part in (self.filter, self.commands, self.keys, self.told):
             column.addWidget(part)
@@ -195,18 +219,23 @@ class PreferencesPage(QDialog):
         others = [item.title for item in self._table.with_keys(keys) if item.id != command.id]
         if others:
             self.told.setText(
-                f"“{keys}” is the key of {others[0]}. Nothing was changed; choose another, or change that one first."
+                tr(
+                    "“{keys}” is the key of {others}. Nothing was changed; choose another, or change that one first.",
+                    keys=keys,
+                    others=others[0],
+                )
             )
             self._show_chosen()
             return
         self._preferences.set_keys(command.id, keys, command.keys)
         self._table.set_keys(command.id, keys)
-        self.told.setText(f"{command.title}: {keys or 'no key'}.")
+        shown = keys or tr("no key")
+        self.told.setText(f"{command.title}: {shown}.")
         self._show_commands()
 
     def _usual_keys(self) -> None:
         self._preferences.usual_keys()
         for command in self._table:
             self._table.set_keys(command.id, command.keys)
-        self.told.setText("All keys are as usual.")
+        self.told.setText(tr("All keys are as usual."))
         self._show_commands()

@@ -6,13 +6,15 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage, QPixmap
 from PySide6.QtWidgets import QLabel
 
+from altana.app.theme.words import tr
+
 
 class RemarkPicture(QLabel):
     """Holds its place's size, in pixels, whatever it shows."""
 
     def __init__(self, wide: int, high: int) -> None:
         super().__init__()
-        self.setAccessibleName("Picture of the remark")
+        self.setAccessibleName(tr("Picture of the remark"))
         self.setFixedSize(wide, high)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
 

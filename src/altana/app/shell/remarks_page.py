@@ -20,13 +20,13 @@ from PySide6.QtWidgets import (
 
 from altana.app.shell.remark_picture import RemarkPicture
 from altana.app.theme.widgets import ChoiceBox, button, label
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.core.edits.remarks import answer_remark, change_remark, drop_remark, reopen_remark
-from altana.core.naming import counted
 from altana.core.project import Project, Remark
 
 PICTURE_PX = (380, 250)
-NO_CAMERA = "no camera yet"
+NO_CAMERA = tr("no camera yet")
 
 
 class RemarksPage(QDialog):
@@ -43,31 +43,31 @@ class RemarksPage(QDialog):
     ) -> None:
         super().__init__(parent)
         self._bridge, self._home, self._go = bridge, home, go
-        self.setWindowTitle("Remarks")
+        self.setWindowTitle(tr("Remarks"))
         self.resize(860, 600)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
-        column.addWidget(label("Remarks", "title"))
+        column.addWidget(label(tr("Remarks"), "title"))
         self.summary = label("", "quiet")
         column.addWidget(self.summary)
         both = QHBoxLayout()
         both.setSpacing(16)
         self.list = QListWidget()
-        self.list.setAccessibleName("Remarks")
+        self.list.setAccessibleName(tr("Remarks"))
         self.list.setMinimumWidth(280)
         self.list.currentRowChanged.connect(lambda _: self._show())
         both.addWidget(self.list, 2)
         both.addLayout(self._side(), 3)
         column.addLayout(both, 1)
         row = QHBoxLayout()
-        row.addWidget(button("Take in…", "", "Remarks of a BCF file, offered first", take))
+        row.addWidget(button(tr("Take in…"), "", tr("Remarks of a BCF file, offered first"), take))
         self.send = button(
-            "Send answers back…", "", "The answered remarks as BCF, each with a new picture", send
+            tr("Send answers back…"), "", tr("The answered remarks as BCF, each with a new picture"), send
         )
         row.addWidget(self.send)
         row.addStretch(1)
-        row.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
+        row.addWidget(button(tr("Close"), "", tr("Close this page (Escape)"), self.accept))
         column.addLayout(row)
         bridge.settled.connect(self.refresh)
         self.finished.connect(lambda _: bridge.settled.disconnect(self.refresh))
@@ -84,26 +84,26 @@ class RemarksPage(QDialog):
         side.addWidget(self.words)
         side.addStretch(1)
         line = QHBoxLayout()
-        line.addWidget(label("Answered by", "quiet"))
+        line.addWidget(label(tr("Answered by"), "quiet"))
         self.camera = ChoiceBox()
-        self.camera.setAccessibleName("Camera that answers it")
-        self.camera.setToolTip("The camera whose picture goes back with the answer")
+        self.camera.setAccessibleName(tr("Camera that answers it"))
+        self.camera.setToolTip(tr("The camera whose picture goes back with the answer"))
         self.camera.activated.connect(lambda _: self._choose_camera())
         line.addWidget(self.camera, 1)
-        self.show_it = button("Go there", "small", "Show this camera in Compose", self._to_camera)
+        self.show_it = button(tr("Go there"), "small", tr("Show this camera in Compose"), self._to_camera)
         line.addWidget(self.show_it)
         side.addLayout(line)
         self.answer = QLineEdit()
-        self.answer.setAccessibleName("Answer")
-        self.answer.setPlaceholderText("What is said with it")
-        self.answer.setToolTip("Goes back as a comment, with a new picture of the camera")
+        self.answer.setAccessibleName(tr("Answer"))
+        self.answer.setPlaceholderText(tr("What is said with it"))
+        self.answer.setToolTip(tr("Goes back as a comment, with a new picture of the camera"))
         side.addWidget(self.answer)
         row = QHBoxLayout()
         self.answered = button(
-            "Answered", "primary", "Answered by this camera, with these words", self._answered
+            tr("Answered"), "primary", tr("Answered by this camera, with these words"), self._answered
         )
-        self.again = button("Open again", "", "It waits for its answer again", self._reopen)
-        self.drop = button("Drop", "", "Without this remark; its camera stays", self._drop)
+        self.again = button(tr("Open again"), "", tr("It waits for its answer again"), self._reopen)
+        self.drop = button(tr("Drop"), "", tr("Without this remark; its camera stays"), self._drop)
         for part in (self.answered, self.again, self.drop):
             row.addWidget(part)
         row.addStretch(1)
@@ -139,9 +139,9 @@ class RemarksPage(QDialog):
         self.list.setCurrentRow(row_of if remarks else -1)
         done = sum(item.answered for item in remarks)
         self.summary.setText(
-            f"{counted(len(remarks), 'remark')}, {done} answered."
+            tr("%n remarks, {done} answered.", "", len(remarks), done=done)
             if remarks
-            else "No remarks yet. Take in a BCF file, or drop one on the window."
+            else tr("No remarks yet. Take in a BCF file, or drop one on the window.")
         )
         self.send.setEnabled(done > 0)
         self._show()
@@ -186,21 +186,21 @@ class RemarksPage(QDialog):
         index = self.camera.currentIndex()
         camera = cameras[index - 1].id if index > 0 else ""
         self._change(
-            "Camera of a remark",
+            tr("Camera of a remark"),
             lambda project, item: change_remark(project, item.id, _with_camera(item, camera)),
         )
 
     def _answered(self) -> None:
         words = self.answer.text()
         self._change(
-            "Answer a remark", lambda project, item: answer_remark(project, item.id, item.camera, words)
+            tr("Answer a remark"), lambda project, item: answer_remark(project, item.id, item.camera, words)
         )
 
     def _reopen(self) -> None:
-        self._change("Open a remark again", lambda project, item: reopen_remark(project, item.id))
+        self._change(tr("Open a remark again"), lambda project, item: reopen_remark(project, item.id))
 
     def _drop(self) -> None:
-        self._change("Drop a remark", lambda project, item: drop_remark(project, item.id))
+        self._change(tr("Drop a remark"), lambda project, item: drop_remark(project, item.id))
 
     def _to_camera(self) -> None:
         item = self.chosen
@@ -214,4 +214,4 @@ def _with_camera(item: Remark, camera: str) -> Remark:
 
 
 def _who(item: Remark) -> str:
-    return ", ".join(part for part in (item.author or "nobody named", item.date[:10]) if part)
+    return ", ".join(part for part in (item.author or tr("nobody named"), item.date[:10]) if part)

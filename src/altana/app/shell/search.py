@@ -11,6 +11,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
 from altana.app.theme.field_buttons import clearable
+from altana.app.theme.words import spoken, tr
 
 MOST_FOUND = 12
 
@@ -56,11 +57,17 @@ def best(entries: Iterable[Entry], text: str, most: int = MOST_FOUND) -> list[En
     words = plain(text).split()
     if not words:
         return []
-    order = {"camera": 0, "action": 1, "planned shot": 1, "room": 2, "walk": 2, "storey": 3}
-    found = [
-        (_answers(item, words), order.get(item.kind, 4), number, item) for number, item in enumerate(entries)
-    ]
-    kept = sorted((item for item in found if item[0]), key=lambda item: (-item[0], item[1], item[2]))
+    order = {"camera": 0, "action": 1, tr("planned shot"): 1, "room": 2, "walk": 2, "storey": 3}
+    whole = " ".join(words)
+
+    def place(item: Entry) -> float:
+        """What is called exactly so comes before all but cameras and actions."""
+        usual = order.get(item.kind, 4)
+        return min(usual, 1.5) if plain(item.name) == whole else usual
+
+    answers = [(_answers(item, words), item, number) for number, item in enumerate(entries)]
+    found = [(answer, place(item), number, item) for answer, item, number in answers if answer]
+    kept = sorted(found, key=lambda item: (-item[0], item[1], item[2]))
     return [item[3] for item in kept[:most]]
 
 
@@ -79,13 +86,14 @@ class SearchField(QLineEdit):
         super().__init__(window)
         self._entries = entries
         self._found: list[Entry] = []
-        self.setPlaceholderText("Find camera, room, action")
-        self.setAccessibleName("Find")
-        self.setToolTip("Cameras, rooms, objects, walks and actions (Ctrl+F); down and Return choose")
+        self._came_from: QWidget | None = None
+        self.setPlaceholderText(tr("Find camera, room, action"))
+        self.setAccessibleName(tr("Find"))
+        self.setToolTip(tr("Cameras, rooms, objects, walks and actions (Ctrl+F); down and Return choose"))
         clearable(self)
         self.setFixedWidth(206)
         self.list = QListWidget(window)
-        self.list.setAccessibleName("Found")
+        self.list.setAccessibleName(tr("Found"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.hide()
         self.list.itemClicked.connect(lambda item: self.choose(self.list.row(item)))
@@ -100,6 +108,8 @@ class SearchField(QLineEdit):
 
     def start(self) -> None:
         """Begin to search."""
+        focus = self.window().focusWidget()
+        self._came_from = None if isinstance(focus, QLineEdit) else focus
         self.setFocus(Qt.FocusReason.ShortcutFocusReason)
         self.selectAll()
 
@@ -107,9 +117,9 @@ class SearchField(QLineEdit):
         self._found = best(self._entries(), text)
         self.list.clear()
         for item in self._found:
-            self.list.addItem(QListWidgetItem(f"{item.name}   ·  {item.kind}"))
+            self.list.addItem(QListWidgetItem(f"{item.name}   ·  {spoken(item.kind)}"))
         if text.strip() and not self._found:
-            nothing = QListWidgetItem("Nothing of that name")
+            nothing = QListWidgetItem(tr("Nothing of that name"))
             nothing.setFlags(Qt.ItemFlag.NoItemFlags)
             self.list.addItem(nothing)
         if not self.list.count():
@@ -129,9 +139,15 @@ class SearchField(QLineEdit):
         self.list.hide()
         if 0 <= row < len(self._found):
             chosen = self._found[row]
-            self.clear()
-            self.clearFocus()
+            self._leave()
             chosen.run()
+
+    def _leave(self) -> None:
+        """Give the keys back to what had them, unless it would take them for a value."""
+        self.clear()
+        self.clearFocus()
+        if self._came_from is not None and self._came_from.isVisible():
+            self._came_from.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Down and up go through the answers, Return takes one, Escape leaves."""
@@ -141,8 +157,7 @@ class SearchField(QLineEdit):
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.choose(self.list.currentRow())
         elif event.key() == Qt.Key.Key_Escape:
-            self.clear()
             self.list.hide()
-            self.clearFocus()
+            self._leave()
         else:
             super().keyPressEvent(event)

@@ -9,12 +9,12 @@ from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QVBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import spoken, tr
 from altana.app.workspace.background import Newest
 from altana.app.workspace.notices import Offer
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
 from altana.core.merging import Merged, differences, merged
-from altana.core.naming import counted
 from altana.core.project import Project
 from altana.storage.project_file import read_project, write_project
 from altana.storage.sharing import digest_of, locked
@@ -30,46 +30,55 @@ class MeetingPage(QDialog):
         super().__init__(parent)
         self.choice = ""
         self.both: Merged = merged(base, ours, theirs)
-        self.setWindowTitle("Changed by somebody else")
+        self.setWindowTitle(tr("Changed by somebody else"))
         self.resize(560, 460)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
-        column.addWidget(label("Changed by somebody else", "title"))
+        column.addWidget(label(tr("Changed by somebody else"), "title"))
         said = label(
-            f"{name} was saved by somebody else since you opened it. Nothing of either is lost yet.", "quiet"
+            tr(
+                "{name} was saved by somebody else since you opened it. Nothing of either is lost yet.",
+                name=name,
+            ),
+            "quiet",
         )
         said.setWordWrap(True)
         column.addWidget(said)
         self.lists = []
         for title, found in (
-            ("They changed", [item.words for item in differences(base, theirs)]),
-            ("You changed", [item.words for item in differences(base, ours)]),
-            ("Both changed, differently", list(self.both.clashes)),
+            (tr("They changed"), [item.words for item in differences(base, theirs)]),
+            (tr("You changed"), [item.words for item in differences(base, ours)]),
+            (tr("Both changed, differently"), list(self.both.clashes)),
         ):
-            if found or title != "Both changed, differently":
+            if found or title != tr("Both changed, differently"):
                 column.addWidget(label(title, "group"))
                 shown = QListWidget()
                 shown.setAccessibleName(title)
-                shown.addItems(found or ["nothing"])
+                shown.addItems([spoken(words) for words in found] or [tr("nothing")])
                 column.addWidget(shown, 1)
                 self.lists.append(shown)
-        tip = "Both changes in one project"
+        self._add_choices(column)
+
+    def _add_choices(self, column: QVBoxLayout) -> None:
+        tip = tr("Both changes in one project")
         if self.both.clashes:
-            tip += "; where both changed the same, yours"
+            tip += tr("; where both changed the same, yours")
         row = QHBoxLayout()
-        self.take_both = button("Take both", "primary", tip, lambda: self._choose(BOTH))
+        self.take_both = button(tr("Take both"), "primary", tip, lambda: self._choose(BOTH))
         self.keep_copy = button(
-            "Keep mine as a copy",
+            tr("Keep mine as a copy"),
             "",
-            "Yours goes into another file; theirs is opened",
+            tr("Yours goes into another file; theirs is opened"),
             lambda: self._choose(COPY),
         )
-        self.read_theirs = button("Read theirs", "", "Give up your changes", lambda: self._choose(THEIRS))
+        self.read_theirs = button(
+            tr("Read theirs"), "", tr("Give up your changes"), lambda: self._choose(THEIRS)
+        )
         for part in (self.take_both, self.keep_copy, self.read_theirs):
             row.addWidget(part)
         row.addStretch(1)
-        row.addWidget(button("Later", "quiet", "Nothing for now (Escape)", self.reject))
+        row.addWidget(button(tr("Later"), "quiet", tr("Nothing for now (Escape)"), self.reject))
         column.addLayout(row)
 
     def _choose(self, choice: str) -> None:
@@ -142,11 +151,12 @@ class Sharing(QObject):
         if not changed:
             self._digest = digest
             return
-        told = "; ".join(item.words for item in changed[:3])
-        more = f" and {counted(len(changed) - 3, 'more thing')}" if len(changed) > 3 else ""
-        text = "Look at it" if self._bridge.document.changed else "Read it"
+        told = "; ".join(spoken(item.words) for item in changed[:3])
+        more = tr(" and %n more things", "", len(changed) - 3) if len(changed) > 3 else ""
+        text = tr("Look at it") if self._bridge.document.changed else tr("Read it")
         self._notices.note(
-            f"{path.name} was changed by somebody else: {told}{more}.", Offer(text, self._take_in)
+            tr("{name} was changed by somebody else: {told}{more}.", name=path.name, told=told, more=more),
+            Offer(text, self._take_in),
         )
 
     def _take_in(self) -> None:
@@ -188,14 +198,14 @@ class Sharing(QObject):
         if page.choice == COPY:
             copy = _free(path)
             write_project(copy, ours)
-            self._notices.done(f"Yours is kept as {copy.name}; theirs is open.")
+            self._notices.done(tr("Yours is kept as {name}; theirs is open.", name=copy.name))
         if page.choice in (COPY, THEIRS):
             self._show(theirs, path)
         return False
 
     def _put_together(self, path: Path, theirs: Project, digest: str, both: Project) -> bool:
         """Write both changes, unless the file is another once more since they were shown; then that is shown."""
-        self._bridge.apply("Take both", lambda _: both, over_locks=True)
+        self._bridge.apply(tr("Take both"), lambda _: both, over_locks=True)
         # From now on ours is what goes beyond theirs.
         self._base, self._digest = theirs, digest
         return self.write(path, self._bridge.document.settled)
@@ -217,8 +227,10 @@ def _stamp(path: Path) -> tuple[int, int, int]:
 
 
 def _free(path: Path) -> Path:
-    number, copy = 1, path.with_name(f"{path.stem} mine{path.suffix}")
+    number, copy = 1, path.with_name(tr("{stem} mine{suffix}", stem=path.stem, suffix=path.suffix))
     while copy.exists():
         number += 1
-        copy = path.with_name(f"{path.stem} mine {number}{path.suffix}")
+        copy = path.with_name(
+            tr("{stem} mine {number}{suffix}", stem=path.stem, number=number, suffix=path.suffix)
+        )
     return copy

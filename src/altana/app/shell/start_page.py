@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem
 
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import tr
 
 
 class StartPage(QDialog):
@@ -31,9 +32,9 @@ class StartPage(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 18)
         column.setSpacing(11)
-        column.addWidget(label("Where to begin?", "title"))
+        column.addWidget(label(tr("Where to begin?"), "title"))
         self.list = QListWidget()
-        self.list.setAccessibleName("Projects opened lately")
+        self.list.setAccessibleName(tr("Projects opened lately"))
         for path in recent:
             day = time.strftime("%d %b %H:%M", time.localtime(path.stat().st_mtime)).lstrip("0")
             item = QListWidgetItem(f"{path.stem}\n{path.parent}   ·   {day}")
@@ -42,13 +43,15 @@ class StartPage(QDialog):
         self.list.itemActivated.connect(lambda _: self._take())
         self.list.itemClicked.connect(lambda _: self._take())
         if recent:
-            column.addWidget(label("Opened lately", "group"))
+            column.addWidget(label(tr("Opened lately"), "group"))
             column.addWidget(self.list, 1)
             self.list.setCurrentRow(0)
             self.list.setFocus(Qt.FocusReason.OtherFocusReason)
         else:
             said = label(
-                "Open a building model (IFC, glTF, USD, OBJ, DAE, DXF …) or a project; or look round in the demo first.",
+                tr(
+                    "Open a building model (IFC, glTF, USD, OBJ, DAE, DXF …) or a project; or look round in the demo first."
+                ),
                 "quiet",
             )
             said.setWordWrap(True)
@@ -58,13 +61,13 @@ class StartPage(QDialog):
     def _buttons(self, ask: Callable[[], object], demo: Callable[[], object]) -> QHBoxLayout:
         row = QHBoxLayout()
         self.own = button(
-            "Open a model or project…",
+            tr("Open a model or project…"),
             "" if self._recent else "primary",
-            "A file of your own",
+            tr("A file of your own"),
             lambda: self._leave(ask),
         )
         self.demo = button(
-            "Look at the demo", "", "The made-up Larkwater ferry terminal", lambda: self._leave(demo)
+            tr("Look at the demo"), "", tr("The made-up Larkwater ferry terminal"), lambda: self._leave(demo)
         )
         row.addWidget(self.own)
         row.addWidget(self.demo)

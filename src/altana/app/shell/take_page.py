@@ -10,12 +10,12 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem
 
 from altana.app.shell.remark_picture import RemarkPicture
 from altana.app.theme.widgets import ChoiceBox, button, label
-from altana.core.naming import counted
+from altana.app.theme.words import spoken, tr
 from altana.exchange.incoming import Taken
 from altana.jobs.taking import WAYS
 
-AS_IT_IS = "As what each is"
-WORDS = (AS_IT_IS, "As cameras", "As planned shots", "As walks")
+AS_IT_IS = tr("As what each is")
+WORDS = (AS_IT_IS, tr("As cameras"), tr("As planned shots"), tr("As walks"))
 PICTURE_PX = (300, 210)
 #: A row has room for its box.
 ROW_PX = 28
@@ -29,14 +29,19 @@ class TakePage(QDialog):
     ) -> None:
         super().__init__(parent)
         self._found, self._taken = list(found), taken
-        self.setWindowTitle("Take in")
+        self.setWindowTitle(tr("Take in"))
         self.resize(760, 520)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
-        column.addWidget(label("Take in", "title"))
+        column.addWidget(label(tr("Take in"), "title"))
         told = label(
-            f"{file} holds {counted(len(found), 'thing')}. Only what is ticked is taken; undo takes it back.",
+            tr(
+                "{file} holds %n things. Only what is ticked is taken; undo takes it back.",
+                "",
+                len(found),
+                file=file,
+            ),
             "quiet",
         )
         told.setWordWrap(True)
@@ -44,7 +49,7 @@ class TakePage(QDialog):
         both = QHBoxLayout()
         both.setSpacing(14)
         self.list = QListWidget()
-        self.list.setAccessibleName("What the file holds")
+        self.list.setAccessibleName(tr("What the file holds"))
         for item in self._found:
             self.list.addItem(self._row(item))
         self.list.currentRowChanged.connect(self._show)
@@ -58,7 +63,7 @@ class TakePage(QDialog):
 
     def _row(self, item: Taken) -> QListWidgetItem:
         whole = item.camera is not None or item.walk is not None or item.remark is not None
-        row = QListWidgetItem(f"{item.name}  ·  {item.kind}")
+        row = QListWidgetItem(f"{item.name}  ·  {spoken(item.kind)}")
         flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
         row.setFlags(flags | Qt.ItemFlag.ItemIsUserCheckable if whole else flags)
         row.setCheckState(Qt.CheckState.Checked if whole else Qt.CheckState.Unchecked)
@@ -81,17 +86,17 @@ class TakePage(QDialog):
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        row.addWidget(button("All", "small", "Tick everything", lambda: self._tick(True)))
-        row.addWidget(button("None", "small", "Tick nothing", lambda: self._tick(False)))
+        row.addWidget(button(tr("All"), "small", tr("Tick everything"), lambda: self._tick(True)))
+        row.addWidget(button(tr("None"), "small", tr("Tick nothing"), lambda: self._tick(False)))
         row.addStretch(1)
         self.way = ChoiceBox()
-        self.way.setAccessibleName("As what it is taken")
-        self.way.setToolTip("A remark may become a planned shot; a walk the camera that it begins with")
+        self.way.setAccessibleName(tr("As what it is taken"))
+        self.way.setToolTip(tr("A remark may become a planned shot; a walk the camera that it begins with"))
         self.way.addItems(list(WORDS))
         row.addWidget(self.way)
-        row.addWidget(button("Cancel", "", "Take nothing (Escape)", self.reject))
+        row.addWidget(button(tr("Cancel"), "", tr("Take nothing (Escape)"), self.reject))
         self.take = button(
-            "Take", "primary", "Make what is ticked part of the project, as one step", self._take
+            tr("Take"), "primary", tr("Make what is ticked part of the project, as one step"), self._take
         )
         row.addWidget(self.take)
         return row
@@ -122,7 +127,7 @@ class TakePage(QDialog):
     def _show_buttons(self) -> None:
         count = len(self.chosen)
         self.take.setEnabled(count > 0)
-        self.take.setText(f"Take {count}" if count else "Take")
+        self.take.setText(tr("Take {count}", count=count) if count else tr("Take"))
 
     def _take(self) -> None:
         index, items = self.way.currentIndex(), self.chosen
@@ -137,12 +142,26 @@ def _told(item: Taken) -> str:
         camera = item.camera
         x, y, z = camera.eye
         lines.append(
-            f"Eye {x:.2f}, {y:.2f}, {z:.2f} m · {camera.focal_mm:.1f} mm · {camera.width_px} × {camera.height_px}"
+            tr(
+                "Eye {x:.2f}, {y:.2f}, {z:.2f} m · {focal_mm:.1f} mm · {width_px} × {height_px}",
+                x=x,
+                y=y,
+                z=z,
+                focal_mm=camera.focal_mm,
+                width_px=camera.width_px,
+                height_px=camera.height_px,
+            )
         )
     if item.walk is not None:
         walk = item.walk
         lines.append(
-            f"{walk.seconds:g} s at {walk.rate} film frames a second, {counted(len(walk.keys), 'place')}"
+            tr(
+                "{seconds:g} s at {rate} film frames a second, %n places",
+                "",
+                len(walk.keys),
+                seconds=walk.seconds,
+                rate=walk.rate,
+            )
         )
     if item.remark is not None:
         remark = item.remark
@@ -151,5 +170,9 @@ def _told(item: Taken) -> str:
         lines += [who] if who else []
         lines += [f"{said.author}: {said.text}" for said in remark.comments[:4]]
     if item.hidden:
-        lines.append(f"{counted(len(item.hidden), 'object')} {'only are' if item.only else 'are not'} shown")
+        lines.append(
+            tr("%n objects only are shown", "", len(item.hidden))
+            if item.only
+            else tr("%n objects are not shown", "", len(item.hidden))
+        )
     return "\n".join(lines)

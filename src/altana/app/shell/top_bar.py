@@ -10,14 +10,15 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QToolButton, QWi
 
 from altana.app.shell.search import Entry, SearchField
 from altana.app.theme.widgets import button
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 
 MODEL, COMPOSE, WALK, HAND_OVER = range(4)
 DESKS = (
-    ("Model", "The building: objects, what is hidden, problems (Ctrl+1)"),
-    ("Compose", "Stand, aim and frame cameras (Ctrl+2)"),
-    ("Walk", "Routes and films (Ctrl+3)"),
-    ("Hand over", "The shot list, its making, and what was made (Ctrl+4)"),
+    (tr("Model"), tr("The building: objects, what is hidden, problems (Ctrl+1)")),
+    (tr("Compose"), tr("Stand, aim and frame cameras (Ctrl+2)")),
+    (tr("Walk"), tr("Routes and films (Ctrl+3)")),
+    (tr("Hand over"), tr("The shot list, its making, and what was made (Ctrl+4)")),
 )
 WIDEST_LABEL_PX = 170
 
@@ -44,8 +45,8 @@ class TopBar(QWidget):
         self.project = QToolButton()
         self.project.setObjectName("quiet")
         self.project.setStyleSheet("font-weight: 700; font-size: 15px;")
-        self.project.setToolTip("Everything that can be done, by menus (F10)")
-        self.project.setAccessibleName("Menu")
+        self.project.setToolTip(tr("Everything that can be done, by menus (F10)"))
+        self.project.setAccessibleName(tr("Menu"))
         self.project.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.menu = QMenu(window)
         self.menu.aboutToShow.connect(self.fill_menu)
@@ -60,8 +61,10 @@ class TopBar(QWidget):
         self._group.button(COMPOSE).setChecked(True)
         self._group.idClicked.connect(choose_desk)
         row.addStretch(1)
-        self.undo = button("Undo", "quiet", "Take the last change back (Ctrl+Z)", workspace.bridge.undo)
-        self.redo = button("Redo", "quiet", "Do it again (Ctrl+Shift+Z)", workspace.bridge.redo)
+        self.undo = button(
+            tr("Undo"), "quiet", tr("Take the last change back (Ctrl+Z)"), workspace.bridge.undo
+        )
+        self.redo = button(tr("Redo"), "quiet", tr("Do it again (Ctrl+Shift+Z)"), workspace.bridge.redo)
         row.addWidget(self.undo)
         row.addWidget(self.redo)
         self.search = SearchField(window, entries)
@@ -81,8 +84,8 @@ class TopBar(QWidget):
         document = self._bridge.document
         self.project.setText(f"{self._bridge.project.name}  ▾")
         for item, word, told in (
-            (self.undo, "Undo", document.undo_label),
-            (self.redo, "Redo", document.redo_label),
+            (self.undo, tr("Undo"), document.undo_label),
+            (self.redo, tr("Redo"), document.redo_label),
         ):
             text = item.fontMetrics().elidedText(
                 f"{word} {told}" if told else word, Qt.TextElideMode.ElideRight, WIDEST_LABEL_PX
@@ -91,11 +94,11 @@ class TopBar(QWidget):
                 item.setText(text)
             item.setEnabled(told is not None)
         return (
-            "changes not saved"
+            tr("changes not saved")
             if document.changed
-            else "saved"
+            else tr("saved")
             if path
-            else "not saved yet"
+            else tr("not saved yet")
             if self._bridge.project.models
             else ""
         )

@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QVBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.core.errors import UserError
 from altana.core.merging import differences
@@ -23,22 +24,26 @@ class VersionsPage(QDialog):
     def __init__(self, parent: QWidget, bridge: Bridge, path: Path) -> None:
         super().__init__(parent)
         self._bridge = bridge
-        self.setWindowTitle("Versions")
+        self.setWindowTitle(tr("Versions"))
         self.resize(680, 520)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
-        column.addWidget(label("Versions", "title"))
+        column.addWidget(label(tr("Versions"), "title"))
         column.addWidget(
-            label(f"The last saves of {path.name}, and what is another there than now.", "quiet")
+            label(
+                tr("The last saves of {name}, and what is another there than now.", name=path.name), "quiet"
+            )
         )
         self._path = path
         self.versions = versions_of(versions_folder(), path)
         #: What was read of them, by place; None where it cannot be.
         self._read: dict[int, Project | None] = {}
         self.list = QListWidget()
-        self.list.setAccessibleName("Versions")
-        self.list.addItems([_when(version) for version in self.versions] or ["No earlier save is kept yet."])
+        self.list.setAccessibleName(tr("Versions"))
+        self.list.addItems(
+            [_when(version) for version in self.versions] or [tr("No earlier save is kept yet.")]
+        )
         both = QHBoxLayout()
         both.addWidget(self.list, 1)
         both.addLayout(self._side(), 1)
@@ -52,27 +57,27 @@ class VersionsPage(QDialog):
 
     def _side(self) -> QVBoxLayout:
         self.changed = QListWidget()
-        self.changed.setAccessibleName("What is another there")
+        self.changed.setAccessibleName(tr("What is another there"))
         self.cameras = QListWidget()
-        self.cameras.setAccessibleName("Cameras that are another there")
+        self.cameras.setAccessibleName(tr("Cameras that are another there"))
         self.cameras.setSelectionMode(QListWidget.SelectionMode.ExtendedSelection)
         side = QVBoxLayout()
-        side.addWidget(label("Another there than now", "group"))
+        side.addWidget(label(tr("Another there than now"), "group"))
         side.addWidget(self.changed, 1)
-        side.addWidget(label("Its cameras that differ", "group"))
+        side.addWidget(label(tr("Its cameras that differ"), "group"))
         side.addWidget(self.cameras, 1)
         return side
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        tip = "The project as it was then; undo brings this one back"
-        self.whole = button("Take the whole version", "", tip, self._take_whole)
-        tip = "Only these cameras as they were then"
-        self.some = button("Take the chosen cameras", "", tip, self._take_cameras)
+        tip = tr("The project as it was then; undo brings this one back")
+        self.whole = button(tr("Take the whole version"), "", tip, self._take_whole)
+        tip = tr("Only these cameras as they were then")
+        self.some = button(tr("Take the chosen cameras"), "", tip, self._take_cameras)
         row.addWidget(self.whole)
         row.addWidget(self.some)
         row.addStretch(1)
-        row.addWidget(button("Close", "", "Close this page (Escape)", self.accept))
+        row.addWidget(button(tr("Close"), "", tr("Close this page (Escape)"), self.accept))
         return row
 
     @property
@@ -103,7 +108,7 @@ class VersionsPage(QDialog):
             )
             self.cameras.addItems([camera.name for camera in self._differing()])
         elif self.versions:
-            self.changed.addItem("This version cannot be read any more.")
+            self.changed.addItem(tr("This version cannot be read any more."))
         self._show_buttons()
 
     def _show_buttons(self) -> None:
@@ -112,7 +117,7 @@ class VersionsPage(QDialog):
 
     def _take_whole(self) -> None:
         held = self._chosen
-        if held is not None and self._bridge.apply("Take a version", lambda _: held, over_locks=True):
+        if held is not None and self._bridge.apply(tr("Take a version"), lambda _: held, over_locks=True):
             self.accept()
 
     def _take_cameras(self) -> None:
@@ -126,10 +131,10 @@ class VersionsPage(QDialog):
             back = tuple(camera for camera in chosen.values() if project.camera(camera.id) is None)
             return replace(project, cameras=(*kept, *back))
 
-        if self._bridge.apply("Take cameras of a version", edit, over_locks=True):
+        if self._bridge.apply(tr("Take cameras of a version"), edit, over_locks=True):
             self.accept()
 
 
 def _when(version: Version) -> str:
     at = datetime.fromtimestamp(version.seconds, UTC).astimezone()
-    return f"Until {at.day} {at:%B %H:%M:%S}"
+    return tr("Until {day} {at:%B %H:%M:%S}", day=at.day, at=at)

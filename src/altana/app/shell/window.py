@@ -24,6 +24,7 @@ from altana.app.shell.commands.table import CommandTable
 from altana.app.shell.desktop import notify
 from altana.app.shell.dressing import Dressing
 from altana.app.shell.exchange import Exchange
+from altana.app.shell.field_keys import FieldKeys
 from altana.app.shell.files import ProjectFiles
 from altana.app.shell.going import Going
 from altana.app.shell.making import Making
@@ -34,6 +35,7 @@ from altana.app.shell.preferences_page import PreferencesPage
 from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK, TopBar
 from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.theme.widgets import rule
+from altana.app.theme.words import spoken, tr
 from altana.app.walk.desk import WalkDesk
 from altana.app.workspace.notices import Notice, Offer, Weight
 from altana.app.workspace.preferences import Preferences
@@ -72,6 +74,7 @@ class MainWindow(QMainWindow):
         self.desks = Desks()
         for desk in (self.model_desk, self.compose, self.walk_desk, self.handover):
             self.desks.addWidget(desk)
+        self.desks.feet[self.handover] = self.handover.run_bar
         self.desks.setCurrentIndex(COMPOSE)
         self.going = Going(
             space,
@@ -83,14 +86,16 @@ class MainWindow(QMainWindow):
         )
         entries = partial(self.going.entries, self.table)
         self.top = TopBar(self, space, entries, self._fill_menu, self.going.choose_desk)
+        self.light = LightPanel(space, self.desks)
+        self.light.hide()
+        # After the panel: on another desk both come to the front, and what is said lies before it.
         self.notice_bar = NoticeBar(self.desks, space.notices, self.files.new_project)
         self.cameras = CameraActions(self, space, self.compose.strip.ids)
         self.models = ModelActions(space, self.files, self.activity, self.model_desk, self.compose.plan)
         self.making = Making(self, space, self.files, self.activity, work)
         self.exchange = Exchange(self, space, self.files, self.activity, work, self.going.to_camera)
-        self.light = LightPanel(space, self.desks)
-        self.light.hide()
         self.table.add(*every_command(self._parts()))
+        FieldKeys(self)
         self._lay_out()
         self._connect()
         self._refresh_top()
@@ -163,16 +168,18 @@ class MainWindow(QMainWindow):
     # ------------------------------------------------------------------ the project
 
     def _project_shown(self) -> None:
-        self.setWindowTitle(f"{self.workspace.bridge.project.name} – Altana")
+        self.setWindowTitle(tr("{name} – Altana", name=self.workspace.bridge.project.name))
         found = self._project_moved()
         if found == "over":
             summary = self.handover.production.summary
-            offer = Offer("Look at the results", self.going.to_results)
-            self.workspace.notices.note(f"While Altana was closed: {summary}", offer)
-        elif found == "broken":
-            offer = Offer("Go on with it", self.handover.run_bar.resume)
+            offer = Offer(tr("Look at the results"), self.going.to_results)
             self.workspace.notices.note(
-                "A run of the shot list was broken off. What was made is kept.", offer
+                tr("While Altana was closed: {summary}", summary=spoken(summary)), offer
+            )
+        elif found == "broken":
+            offer = Offer(tr("Go on with it"), self.handover.run_bar.resume)
+            self.workspace.notices.note(
+                tr("A run of the shot list was broken off. What was made is kept."), offer
             )
 
     def _project_moved(self) -> str:
@@ -187,11 +194,13 @@ class MainWindow(QMainWindow):
 
     def _show_light(self, share: float) -> None:
         if not self.making.work.running:
-            self.activity.tell_share("Computing the light of the building", share)
+            self.activity.tell_share(tr("Computing the light of the building"), share)
 
     def show_demo_banner(self) -> None:
         """Say that this is the demo, and how to open one's own model."""
-        sentence = "This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away."
+        sentence = tr(
+            "This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away."
+        )
         self.notice_bar.show_notice(Notice(Weight.NOTE, sentence), own=True)
 
     # ------------------------------------------------------------------ menus and keys
@@ -199,7 +208,7 @@ class MainWindow(QMainWindow):
     def _fill_menu(self, menu: QMenu) -> None:
         self.table.fill(menu)
         menu.addSeparator()
-        recent = menu.addMenu("Open again")
+        recent = menu.addMenu(tr("Open again"))
         for path in self.files.recent():
             recent.addAction(f"{path.stem}   {path.parent}", partial(self.files.open_path, path))
         recent.setEnabled(bool(self.files.recent()))
@@ -209,14 +218,16 @@ class MainWindow(QMainWindow):
         if camera_id not in state.selected:
             state.select(camera_id)
         menu = QMenu(self)
-        self.table.fill_one(menu, "Camera")
+        self.table.fill_one(menu, tr("Camera"))
         menu.popup(at)
 
     def _planned_menu(self, shot_id: str, at: QPoint) -> None:
         bridge = self.workspace.bridge
         menu = QMenu(self)
-        menu.addAction("Stand a camera for it", lambda: self.compose.arm(True, shot_id))
-        menu.addAction("Drop it", lambda: bridge.apply("Drop planned shot", lambda p: drop_shot(p, shot_id)))
+        menu.addAction(tr("Stand a camera for it"), lambda: self.compose.arm(True, shot_id))
+        menu.addAction(
+            tr("Drop it"), lambda: bridge.apply(tr("Drop planned shot"), lambda p: drop_shot(p, shot_id))
+        )
         menu.popup(at)
 
     def show_light(self) -> None:

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QColorDialog, QLineEdit
 
 from altana.app.theme.field_buttons import name_buttons
 from altana.app.theme.plain_text import tip_text
+from altana.app.theme.words import tr
 
 SWATCH_PX = 14
 
@@ -23,11 +24,11 @@ class ColourField(QLineEdit):
         super().__init__()
         self._value = "#000000"
         self.setAccessibleName(name)
-        self.setToolTip(tip_text(f"{tip}\nType it as #rrggbb, or press its swatch."))
+        self.setToolTip(tip_text(tr("{tip}\nType it as #rrggbb, or press its swatch.", tip=tip)))
         self._swatch = self.addAction(QIcon(), QLineEdit.ActionPosition.LeadingPosition)
-        self._swatch.setToolTip(tip_text(f"{name}: choose"))
+        self._swatch.setToolTip(tip_text(tr("{name}: choose", name=name)))
         self._swatch.triggered.connect(self.choose)
-        name_buttons(self, f"{name}: choose")
+        name_buttons(self, tr("{name}: choose", name=name))
         self.editingFinished.connect(self._typed)
 
     @property
@@ -40,7 +41,7 @@ class ColourField(QLineEdit):
         self._value = value
         self._swatch.setIcon(swatch(value if same else "#808080"))
         if not self.isModified():
-            self.setText(value if same else "varies")
+            self.setText(value if same else tr("varies"))
             self._mark(False)
 
     def choose(self) -> None:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QLineEdit, QToolButton, QWidget
 
+from altana.app.theme.words import tr
+
 
 def name_buttons(field: QWidget, name: str) -> None:
     """Call the buttons that lie in a field by a name."""
@@ -14,4 +16,4 @@ def name_buttons(field: QWidget, name: str) -> None:
 def clearable(field: QLineEdit) -> None:
     """Give a field the small button that empties it."""
     field.setClearButtonEnabled(True)
-    name_buttons(field, "Empty the field")
+    name_buttons(field, tr("Empty the field"))

@@ -8,43 +8,46 @@ from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QW
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label
+from altana.app.theme.words import capital, spoken, tr
 from altana.core.project import QUALITY_WORDS, USUAL_QUALITIES, Making, Qualities
 
 #: Column by column: field, heading, what it does, step, lowest and highest.
 COLUMNS = (
     (
         "passes",
-        "Passes, pictures",
-        "Each pass draws the whole picture once more, the sun and the pixels a little elsewhere: smoother",
+        tr("Passes, pictures"),
+        tr(
+            "Each pass draws the whole picture once more, the sun and the pixels a little elsewhere: smoother"
+        ),
         1,
         1,
         256,
     ),
     (
         "film_passes",
-        "Passes, film frames",
-        "The same for a film frame, and for stills made straight from a camera",
+        tr("Passes, film frames"),
+        tr("The same for a film frame, and for stills made straight from a camera"),
         1,
         1,
         256,
     ),
     (
         "shadow_px",
-        "Shadow map, px",
-        "Side of the map that the sun's shadows are read from: larger gives finer edges",
+        tr("Shadow map, px"),
+        tr("Side of the map that the sun's shadows are read from: larger gives finer edges"),
         512,
         256,
         8192,
     ),
     (
         "samples",
-        "Samples, pictures",
-        "Light is followed to its end along so many paths a pixel instead of passes; 0 draws in passes",
+        tr("Samples, pictures"),
+        tr("Light is followed to its end along so many paths a pixel instead of passes; 0 draws in passes"),
         16,
         0,
         4096,
     ),
-    ("film_samples", "Samples, film frames", "The same for a film frame", 8, 0, 4096),
+    ("film_samples", tr("Samples, film frames"), tr("The same for a film frame"), 8, 0, 4096),
 )
 
 
@@ -53,12 +56,13 @@ class FiguresDialog(QDialog):
 
     def __init__(self, now: Qualities, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("What proof, review and final stand for")
+        self.setWindowTitle(tr("What proof, review and final stand for"))
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
         column.setSpacing(10)
         told = label(
-            "In this project, for all rows, films and stills. Twice the passes take twice as long.", "quiet"
+            tr("In this project, for all rows, films and stills. Twice the passes take twice as long."),
+            "quiet",
         )
         told.setWordWrap(True)
         column.addWidget(told)
@@ -71,24 +75,24 @@ class FiguresDialog(QDialog):
             named.setToolTip(tip_text(tip))
             grid.addWidget(named, 0, place, Qt.AlignmentFlag.AlignRight)
         for row, word in enumerate(QUALITY_WORDS, 1):
-            grid.addWidget(label(word.capitalize()), row, 0)
+            grid.addWidget(label(capital(spoken(word))), row, 0)
             for place, (name, heading, tip, step, low, high) in enumerate(COLUMNS, 1):
-                field = NumberField(f"{word.capitalize()}: {heading}", tip, "", 0, step, low, high)
+                field = NumberField(f"{capital(spoken(word))}: {heading}", tip, "", 0, step, low, high)
                 self.fields[word, name] = field
                 grid.addWidget(field, row, place)
         column.addLayout(grid)
         foot = QHBoxLayout()
         foot.addWidget(
             button(
-                "The usual figures",
+                tr("The usual figures"),
                 "small",
-                "As they come with Altana",
+                tr("As they come with Altana"),
                 lambda: self.show_figures(USUAL_QUALITIES),
             )
         )
         foot.addStretch(1)
-        foot.addWidget(button("Cancel", "", "Change nothing (Escape)", self.reject))
-        keep = button("Use these", "primary", "For everything that is made from now on", self.accept)
+        foot.addWidget(button(tr("Cancel"), "", tr("Change nothing (Escape)"), self.reject))
+        keep = button(tr("Use these"), "primary", tr("For everything that is made from now on"), self.accept)
         keep.setDefault(True)
         foot.addWidget(keep)
         column.addLayout(foot)

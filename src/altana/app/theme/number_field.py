@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QEvent, QPoint, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
-from PySide6.QtWidgets import QLineEdit, QToolTip
+from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
+from PySide6.QtWidgets import QToolTip
 
 from altana.app.theme.lengths import length, typed_length, wording
 from altana.app.theme.plain_text import tip_text
+from altana.app.theme.value_field import RETURN, ValueField, is_letter
+from altana.app.theme.words import spoken, tr
 from altana.core.errors import Refused
 from altana.core.measures import USUAL_DPI, parse_millimetres, parse_number, parse_pixels
 
@@ -17,7 +19,7 @@ from altana.core.measures import USUAL_DPI, parse_millimetres, parse_number, par
 TOLD_MS = 3000
 
 
-class NumberField(QLineEdit):
+class NumberField(ValueField):
     """A number with its unit: typed in any unit, dragged sideways, or stepped with the arrow keys.
 
     ``changing(value)`` while dragging, then ``changed(value)`` once.
@@ -52,12 +54,10 @@ class NumberField(QLineEdit):
         self._dragging = False
         #: The usual tooltip, while another says what was wrong.
         self._tip = ""
-        #: A number was entered with Return: the field keeps the focus, but waits for digits.
-        self._entered = False
         # Focus comes with the release, because a press may become a drag.
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(name)
-        self.setToolTip(tip_text(f"{tip}\nType it, drag sideways, or use the up and down keys."))
+        self.setToolTip(tip_text(tr("{tip}\nType it, drag sideways, or use the up and down keys.", tip=tip)))
         self.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.editingFinished.connect(self._typed)
 
@@ -84,8 +84,8 @@ class NumberField(QLineEdit):
 
     def show_mixed(self) -> None:
         """Several cameras are chosen and differ here; a number typed goes to all."""
-        if not (self.hasFocus() and self.isModified()) and self.text() != "varies":
-            self.setText("varies")
+        if not (self.hasFocus() and self.isModified()) and self.text() != tr("varies"):
+            self.setText(tr("varies"))
 
     def _text(self, value: float) -> str:
         if self._unit == "m":
@@ -121,7 +121,7 @@ class NumberField(QLineEdit):
                 value, other = parse_pixels(self.text(), self._value, self.dpi() or USUAL_DPI)
         except Refused as error:
             self._mark(True)
-            self._say(error.sentence)
+            self._say(spoken(error.sentence))
             return
         self.setModified(False)
         if self._tip:
@@ -131,7 +131,13 @@ class NumberField(QLineEdit):
         if not self._low <= value <= self._high:
             taken = self._text(self._within(value))
             self._say(
-                f"{self._text(value)} is outside {self._text(self._low)} to {self._text(self._high)}: {taken} is taken."
+                tr(
+                    "{typed} is outside {low} to {high}: {taken} is taken.",
+                    typed=self._text(value),
+                    low=self._text(self._low),
+                    high=self._text(self._high),
+                    taken=taken,
+                )
             )
         if other is not None:
             self.show_value(self._value)
@@ -162,23 +168,6 @@ class NumberField(QLineEdit):
             self.style().unpolish(self)
             self.style().polish(self)
 
-    def event(self, event: QEvent) -> bool:
-        """Once a number was entered, letters are keys of the desk."""
-        if (
-            event.type() == QEvent.Type.ShortcutOverride
-            and isinstance(event, QKeyEvent)
-            and self._entered
-            and event.text().isalpha()
-        ):
-            event.ignore()
-            return False
-        return bool(super().event(event))
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        """Come back to, it is typed into anew."""
-        self._entered = False
-        super().focusOutEvent(event)
-
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Up and down step; Return takes what was typed, Escape takes it back, or leaves the field."""
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
@@ -193,16 +182,17 @@ class NumberField(QLineEdit):
             self.show_value(self._value)
             if not typed:
                 self.clearFocus()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        elif event.key() in RETURN:
             # It never reaches a button that would start something; letters typed afterwards are keys, not digits.
             self.editingFinished.emit()
             if not self.property("wrong"):
-                self._entered = True
+                self.entered = True
                 self.selectAll()
-        elif self._entered and event.text().isalpha():
+        elif self.entered and (is_letter(event) or not event.text()):
+            # Shift alone, which begins a key of the desk, is no digit either.
             event.ignore()
         else:
-            self._entered = False
+            self.entered = False
             super().keyPressEvent(event)
 
     def wheelEvent(self, event: QWheelEvent) -> None:

@@ -9,14 +9,16 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit
 
 from altana.app.theme.plain_text import tip_text
+from altana.app.theme.value_field import ValueField
 from altana.app.theme.widgets import ChoiceBox, Group
+from altana.app.theme.words import spoken, tr
 from altana.core.errors import Refused
 from altana.core.light.clock import hour_words, parse_hour
 from altana.core.light.own import checked_own
 from altana.core.project import FOLLOWS, SKIES, Light, OwnLight
 
-LAMPS = ("as the project", "on", "off")
-SKY_WORDS = ("as the project", *SKIES)
+LAMPS = (tr("as the project"), tr("on"), tr("off"))
+SKY_WORDS = (tr("as the project"), *(spoken(sky) for sky in SKIES))
 
 
 class OwnLightFields:
@@ -27,30 +29,32 @@ class OwnLightFields:
     ) -> None:
         self._change, self._say = change, say
         self._own = FOLLOWS
-        self.time = self._field("Own time", "Clock time of its own, such as 17:30; empty follows the project")
+        self.time = self._field(
+            tr("Own time"), tr("Clock time of its own, such as 17:30; empty follows the project")
+        )
         self.date = self._field(
-            "Own date", "A date of its own, such as 2026-12-21; empty follows the project"
+            tr("Own date"), tr("A date of its own, such as 2026-12-21; empty follows the project")
         )
         self.time.editingFinished.connect(self._time_typed)
         self.date.editingFinished.connect(self._date_typed)
-        self.sky = self._choice("Own sky", "A sky of its own", SKY_WORDS)
+        self.sky = self._choice(tr("Own sky"), tr("A sky of its own"), SKY_WORDS)
         self.sky.activated.connect(
             lambda index: self._set(lambda own: replace(own, sky="" if index == 0 else SKIES[index - 1]))
         )
-        self.lamps = self._choice("Own lamps", "Lamps on or off for this alone", LAMPS)
+        self.lamps = self._choice(tr("Own lamps"), tr("Lamps on or off for this alone"), LAMPS)
         self.lamps.activated.connect(
             lambda index: self._set(lambda own: replace(own, lamps=(None, True, False)[index]))
         )
 
     def add_to(self, group: Group) -> None:
         """Lay the fields into a group."""
-        group.add_field("Time", self.time)
-        group.add_field("Date", self.date)
-        group.add_field("Sky", self.sky)
-        group.add_field("Lamps", self.lamps)
+        group.add_field(tr("Time"), self.time)
+        group.add_field(tr("Date"), self.date)
+        group.add_field(tr("Sky"), self.sky)
+        group.add_field(tr("Lamps"), self.lamps)
 
     def _field(self, name: str, tip: str) -> QLineEdit:
-        field = QLineEdit()
+        field = ValueField()
         field.setAccessibleName(name)
         field.setToolTip(tip_text(tip))
         field.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
@@ -65,9 +69,9 @@ class OwnLightFields:
 
     def _set(self, change: Callable[[OwnLight], OwnLight]) -> None:
         try:
-            checked_own(change(self._own), "Here")
+            checked_own(change(self._own), tr("Here"))
         except Refused as error:
-            self._say(error.sentence)
+            self._say(spoken(error.sentence))
             return
         self._change(change)
 
@@ -79,7 +83,7 @@ class OwnLightFields:
         try:
             hour = parse_hour(text) if text else None
         except Refused as error:
-            self._say(error.sentence)
+            self._say(spoken(error.sentence))
             return
         self._set(lambda own: replace(own, hour=hour))
 
@@ -107,5 +111,5 @@ def own_words(own: OwnLight) -> str:
     """What is its own, in a few words; empty where it follows the project."""
     parts = [own.date, "" if own.hour is None else hour_words(own.hour), own.sky]
     if own.lamps is not None:
-        parts.append("lamps on" if own.lamps else "lamps off")
+        parts.append(tr("lamps on") if own.lamps else tr("lamps off"))
     return " ".join(part for part in parts if part)

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import label, menu_button
+from altana.app.theme.words import spoken, tr
 from altana.core.edits.formats import TEST_PX, fitting
 
 #: Names of sizes with their width and height.
@@ -33,16 +34,20 @@ class SizeField(QWidget):
         #: The size that is offered as the camera's or walk's own.
         self.own = self._now
         step = 2 if even else 10
-        note = "10 in, 250 mm, ×2 and 1920 x 1080 are understood; the other side follows"
-        self.width_field = NumberField("Width", f"Pixels across; {note}", "px", 0, step, low, high)
-        self.height_field = NumberField("Height", f"Pixels up; {note}", "px", 0, step, low, high)
+        note = tr("10 in, 250 mm, ×2 and 1920 x 1080 are understood; the other side follows")
+        self.width_field = NumberField(
+            tr("Width"), tr("Pixels across; {note}", note=note), "px", 0, step, low, high
+        )
+        self.height_field = NumberField(
+            tr("Height"), tr("Pixels up; {note}", note=note), "px", 0, step, low, high
+        )
         self.width_field.changed.connect(lambda value: self._take(value, value * self._now[1] / self._now[0]))
         self.height_field.changed.connect(
             lambda value: self._take(value * self._now[0] / self._now[1], value)
         )
         for field in (self.width_field, self.height_field):
             field.sides.connect(self._take_sides)
-        self.menu = menu_button("Sizes ▾", "Sizes: common ones by name, larger, smaller", self._fill)
+        self.menu = menu_button(tr("Sizes ▾"), tr("Sizes: common ones by name, larger, smaller"), self._fill)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
@@ -74,15 +79,21 @@ class SizeField(QWidget):
 
     def _fill(self, menu: QMenu) -> None:
         wide, high = self.own
-        menu.addAction(f"As set\t{wide} × {high}", partial(self._take, wide, high))
-        for text, factor in (("Half", 0.5), ("Twice as large", 2.0), ("Four times as large", 4.0)):
+        menu.addAction(tr("As set\t{wide} × {high}", wide=wide, high=high), partial(self._take, wide, high))
+        for text, factor in (
+            (tr("Half"), 0.5),
+            (tr("Twice as large"), 2.0),
+            (tr("Four times as large"), 4.0),
+        ):
             menu.addAction(
                 f"{text}\t{wide * factor:.0f} × {high * factor:.0f}",
                 partial(self._take, wide * factor, high * factor),
             )
         small = fitting(wide, high, (TEST_PX, TEST_PX), self._even)
-        menu.addAction(f"A small test\t{small[0]} × {small[1]}", partial(self._take, *small))
+        menu.addAction(
+            tr("A small test\t{wide} × {high}", wide=small[0], high=small[1]), partial(self._take, *small)
+        )
         menu.addSeparator()
         for name, width, height in self._sizes:
             size = (width, height) if self._free else fitting(wide, high, (width, height), self._even)
-            menu.addAction(f"{name}\t{size[0]} × {size[1]}", partial(self._take, *size))
+            menu.addAction(f"{spoken(name)}\t{size[0]} × {size[1]}", partial(self._take, *size))

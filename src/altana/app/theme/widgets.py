@@ -28,6 +28,7 @@ from PySide6.QtWidgets import (
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import tip_text
+from altana.app.theme.words import tr
 
 Parser = Callable[[str], float]
 
@@ -236,8 +237,8 @@ class Group(QWidget):
         self.heading = QPushButton(title)
         self.heading.setObjectName("quiet")
         self.heading.setStyleSheet("text-align: left; font-weight: 700; padding: 1px 6px 1px 0;")
-        self.heading.setToolTip(tip_text(f"{title}: fold or unfold"))
-        self.heading.setAccessibleName(f"{title}, fold or unfold")
+        self.heading.setToolTip(tip_text(tr("{title}: fold or unfold", title=title)))
+        self.heading.setAccessibleName(tr("{title}, fold or unfold", title=title))
         self._figure = label("", "quiet")
         # A long figure is cut short; it never makes the panel wider.
         self._figure.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)

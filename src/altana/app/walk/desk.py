@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QSplitter, QVBoxLayout, QWidget
 from altana.app.canvas.plan import PlanView
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.widgets import rule
+from altana.app.theme.words import tr
 from altana.app.walk.film_frame import Filmed, FilmFrame
 from altana.app.walk.findings import Findings
 from altana.app.walk.long_section import LongSection
@@ -39,7 +40,7 @@ class WalkDesk(QWidget):
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.line: WalkLine | None = None
         self.frame = FilmFrame(workspace, tokens)
-        self.plan = PlanView(workspace, tokens, "walk plan")
+        self.plan = PlanView(workspace, tokens, tr("walk plan"))
         self.timeline = Timeline(tokens)
         self.long = LongSection(tokens, self.timeline)
         self.route = RouteOnPlan(workspace, self.plan, self.timeline, tokens)
@@ -105,7 +106,7 @@ class WalkDesk(QWidget):
         self.timeline.remove_wanted.connect(self.settings.places.remove_places)
         self.long.moved.connect(self._go_to)
         self.long.lifting.connect(self.edits.lift)
-        self.long.lifted.connect(lambda: self._bridge.commit("Height of a place"))
+        self.long.lifted.connect(lambda: self._bridge.commit(tr("Height of a place")))
         workspace.bridge.walks_changed.connect(self.refresh)
         state.walk_changed.connect(self.refresh)
         state.moment_changed.connect(self._show_moment)
@@ -174,7 +175,7 @@ class WalkDesk(QWidget):
         if self.line is None:
             return None
         second = number / float(parse_rate(self.line.walk.rate))
-        return self.line.camera_at(second), self.line.hour_at(second)
+        return self.line.camera_at(second), self.line.light_at(second)
 
     def _fill_reel(self) -> None:
         walk = self._state.walk
@@ -199,7 +200,7 @@ class WalkDesk(QWidget):
             filmed = (
                 self._filmed(number)
                 if self.playing
-                else (self.line.camera_at(seconds), self.line.hour_at(seconds))
+                else (self.line.camera_at(seconds), self.line.light_at(seconds))
             )
         self.route.eye = filmed[0] if filmed is not None else None
         self.bar.show_moment(seconds, number)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
-from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QImage, QMouseEvent
@@ -11,15 +10,17 @@ from PySide6.QtGui import QImage, QMouseEvent
 from altana.app.canvas.frame import FrameView
 from altana.app.canvas.frame_picture import FramePicture
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.walk.reel import Reel
 from altana.app.workspace.workspace import Workspace
+from altana.core.light.own import MomentLight
 from altana.core.picture_key import PictureKey, walk_key
 from altana.core.project import Camera, Light
 
 #: Film frames drawn while nothing else is are this much smaller than the Frame.
 FILL_DIVISOR = 1.25
-#: A film frame: its camera and the local time of day, None where the project's holds.
-Filmed = tuple[Camera, float | None]
+#: A film frame: its camera, and what of its light is keyed.
+Filmed = tuple[Camera, MomentLight]
 
 
 class FilmPicture(FramePicture):
@@ -28,7 +29,7 @@ class FilmPicture(FramePicture):
     def __init__(self, frame: FilmFrame, workspace: Workspace, channel: str, checking: bool) -> None:
         super().__init__(frame, workspace, channel, checking)
         self._film_frame = frame
-        self.hour: float | None = None
+        self.moment = MomentLight()
         #: Film frames on order by revision: what they depend on, and their number.
         self._coming: dict[int, tuple[Hashable, int]] = {}
 
@@ -40,13 +41,8 @@ class FilmPicture(FramePicture):
         )
 
     def light(self) -> Light:
-        """The sun of the film frame."""
-        return self.light_at(self.hour)
-
-    def light_at(self, hour: float | None) -> Light:
-        """The project's sun at an hour; None: its own."""
-        light = self._bridge.project.light
-        return light if hour is None else replace(light, hour=hour)
+        """Sun and lamps of the film frame."""
+        return self.moment.of(self._bridge.project.light)
 
     def order(self, look: str) -> None:
         """Coarse film frames are kept for playing."""
@@ -59,13 +55,13 @@ class FilmPicture(FramePicture):
 
     def order_ahead(self, filmed: Filmed, number: int) -> None:
         """Draw a film frame that is not shown now, for later."""
-        camera, hour = filmed
+        camera, moment = filmed
         view = self.view_of(camera, self._frame.frame_rect(), FILL_DIVISOR)
         revision = self._studio.order_picture(
             f"{self.channel}:reel",
             "coarse",
             view,
-            self.light_at(hour),
+            moment.of(self._bridge.project.light),
             camera.ev,
             camera.inside,
             6,
@@ -110,11 +106,11 @@ class FilmFrame(FrameView):
         elif found is not None:
             item = scene.model.objects[int(scene.owner[found[0]])]
             self._state.choose_object(item.id)
-            self._bridge.notices.note(f"“{item.name}” is chosen.")
+            self._bridge.notices.note(tr("“{name}” is chosen.", name=item.name))
 
     def show_film_frame(self, filmed: Filmed | None, number: int, playing: bool) -> None:
         """Show a film frame; while playing a kept picture does, otherwise it is drawn and sharpened."""
-        self.override, self.filmed.hour = filmed or (None, None)
+        self.override, self.filmed.moment = filmed or (None, MomentLight())
         self.number = number
         self.reel.about(self.filmed.key())
         kept = self.reel.take(number) if playing and filmed is not None else None

@@ -30,9 +30,15 @@ class Findings(QObject):
         #: Whether anybody looks.
         self.wanted = False
         self._ask = Soon(self, ASK_MS, self._ask_about)
+        self._studio.opened.connect(self._forget)
         self._studio.walk_checked.connect(self._take_flags)
         self._studio.film_checked.connect(self._take_film_flags)
         self._studio.unrolled.connect(self._take_sheet)
+
+    def _forget(self) -> None:
+        """In another model the same walk passes other things."""
+        self.flags_of, self.flags = None, ()
+        self.film_flags, self.sheets = (None, ()), (None, None)
 
     def ask(self, walk: Walk) -> None:
         """Look at the walk as it is now."""

@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject, QSize, Qt, Signal
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from altana.app.theme.widgets import Group, button
+from altana.app.theme.words import spoken, tr
 from altana.app.walk.edits import WalkEdits
 from altana.core.walk.checks import Flag
 from altana.core.walk.mends import WORDS as MEND_WORDS
@@ -24,9 +25,9 @@ class FlagsGroup(QObject):
         super().__init__()
         self._edits = edits
         self.flags: tuple[Flag, ...] = ()
-        self.group = Group("Checks")
+        self.group = Group(tr("Checks"))
         self.flag_list = QListWidget()
-        self.flag_list.setAccessibleName("What the checks found")
+        self.flag_list.setAccessibleName(tr("What the checks found"))
         self.flag_list.setWordWrap(True)
         self.flag_list.setFixedHeight(84)
         self.flag_list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -37,7 +38,7 @@ class FlagsGroup(QObject):
         self.flag_list.currentRowChanged.connect(self._show_mends)
         self.group.add_wide(self.flag_list)
         self.mends = {
-            how: button(words, "small", tip, partial(self._want_mend, how))
+            how: button(spoken(words), "small", spoken(tip), partial(self._want_mend, how))
             for how, (words, tip) in MEND_WORDS.items()
         }
         holder = QWidget()
@@ -66,15 +67,17 @@ class FlagsGroup(QObject):
         self.flags = flags or ()
         self.flag_list.clear()
         for number, flag in enumerate(self.flags):
-            made = QListWidgetItem(f"! {number + 1}  {flag.sentence}")
+            made = QListWidgetItem(f"! {number + 1}  {spoken(flag.sentence)}")
             made.setData(Qt.ItemDataRole.UserRole, number)
-            made.setToolTip("Press: goes there, and offers what mends it")
+            made.setToolTip(tr("Press: goes there, and offers what mends it"))
             made.setSizeHint(self._row_size(made.text()))
             self.flag_list.addItem(made)
         self.flag_list.setVisible(bool(flags))
         self.flag_list.setCurrentRow(row if row < len(self.flags) else -1)
         self._show_mends(self.flag_list.currentRow())
-        self.group.show_figure("…" if flags is None else f"{len(flags)} found" if flags else "nothing found")
+        self.group.show_figure(
+            "…" if flags is None else tr("{flags} found", flags=len(flags)) if flags else tr("nothing found")
+        )
 
     def _row_size(self, text: str) -> QSize:
         """The list's own guess at wrapped rows is a line short."""

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.walk.timeline import Timeline
 from altana.app.walk.timeline_chart import LEFT, RIGHT
 from altana.core.model import Model
@@ -43,9 +44,9 @@ class LongSection(QWidget):
         self._scrubbing = False
         self._lifted = -1
         self.setMinimumHeight(84)
-        self.setAccessibleName("Long section")
+        self.setAccessibleName(tr("Long section"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setToolTip("The building along the whole route. Drag to scrub; press a place to choose it")
+        self.setToolTip(tr("The building along the whole route. Drag to scrub; press a place to choose it"))
 
     def sizeHint(self) -> QSize:
         """Room for two storeys."""
@@ -106,9 +107,9 @@ class LongSection(QWidget):
             painter.setFont(text_font(9.5))
             painter.setPen(QColor(self._tokens.pencil))
             text = (
-                "A turntable goes round level: it has no long section"
+                tr("A turntable goes round level: it has no long section")
                 if self._line is not None
-                else "No walk yet"
+                else tr("No walk yet")
             )
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
             painter.end()

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QListWidget, QMenu
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.plain_text import short_name, tip_text
 from altana.app.theme.widgets import Group, Segments, button, menu_button
+from altana.app.theme.words import tr
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.walk.timeline_chart import look_words
@@ -30,41 +31,45 @@ class LookingGroup:
     def __init__(self, workspace: Workspace, edits: WalkEdits, timeline: Timeline) -> None:
         self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
         self._edits, self._timeline = edits, timeline
-        self.group = group = Group("Looking")
+        self.group = group = Group(tr("Looking"))
         self.looking = Segments(
             [
-                ("Ahead", "Look along the route, corners anticipated"),
-                ("As keyed", "Look as the cameras do, turning the short way"),
+                (tr("Ahead"), tr("Look along the route, corners anticipated")),
+                (tr("As keyed"), tr("Look as the cameras do, turning the short way")),
             ]
         )
         self.looking.chosen.connect(
-            lambda index: self._edits.set("Walk looking", looking=(AHEAD, KEYED)[index])
+            lambda index: self._edits.set(tr("Walk looking"), looking=(AHEAD, KEYED)[index])
         )
-        group.add_field("The walk looks", self.looking)
+        group.add_field(tr("The walk looks"), self.looking)
         self.anticipation = NumberField(
-            "Anticipation", "Corners are looked round so many metres early", "m", 1, 0.1, 0.0, 20.0
+            tr("Anticipation"), tr("Corners are looked round so many metres early"), "m", 1, 0.1, 0.0, 20.0
         )
-        self.anticipation.changed.connect(lambda value: self._edits.set("Anticipation", anticipation_m=value))
-        group.add_field("Anticipation", self.anticipation)
+        self.anticipation.changed.connect(
+            lambda value: self._edits.set(tr("Anticipation"), anticipation_m=value)
+        )
+        group.add_field(tr("Anticipation"), self.anticipation)
         self.look_list = QListWidget()
-        self.look_list.setAccessibleName("Spans of looking")
+        self.look_list.setAccessibleName(tr("Spans of looking"))
         self.look_list.setFixedHeight(58)
         self.look_list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.look_list.currentRowChanged.connect(self._choose_look)
         group.add_wide(self.look_list)
-        self.look_from = NumberField("From", "Second at which this span begins", "s", 2, 0.1, 0.0, 3600.0)
-        self.look_to = NumberField("To", "Second at which this span ends", "s", 2, 0.1, 0.0, 3600.0)
+        self.look_from = NumberField(
+            tr("From"), tr("Second at which this span begins"), "s", 2, 0.1, 0.0, 3600.0
+        )
+        self.look_to = NumberField(tr("To"), tr("Second at which this span ends"), "s", 2, 0.1, 0.0, 3600.0)
         for field in (self.look_from, self.look_to):
             field.changed.connect(lambda _: self._set_look_span())
-        group.add_pair("From, to", self.look_from, self.look_to)
+        group.add_pair(tr("From, to"), self.look_from, self.look_to)
         self.look_here = button(
-            "Look at an object",
+            tr("Look at an object"),
             "small",
-            "From here on, for three seconds, look at the chosen object",
+            tr("From here on, for three seconds, look at the chosen object"),
             self.look_at_object,
         )
         self.look_more = menu_button(
-            "Span ▾", "More spans of looking, and what the chosen one does", self.fill
+            tr("Span ▾"), tr("More spans of looking, and what the chosen one does"), self.fill
         )
         group.add_wide(self.look_here, self.look_more)
         self._state.object_changed.connect(self._show_object)
@@ -76,12 +81,19 @@ class LookingGroup:
         scene = self._studio.scene
         number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
         name = scene.model.objects[number].name if scene is not None and number is not None else ""
-        self.look_here.setText(f"Look at {short_name(name)}" if name else "Look at an object")
+        self.look_here.setText(
+            tr("Look at {name}", name=short_name(name)) if name else tr("Look at an object")
+        )
         self.look_here.setToolTip(
             tip_text(
-                f"From here on, for three seconds, look at “{name}”. Press another in the Frame to choose it."
+                tr(
+                    "From here on, for three seconds, look at “{name}”. Press another in the Frame to choose it.",
+                    name=name,
+                )
                 if name
-                else "Press an object in the Frame to choose it; then the walk looks at it from here on, for three seconds."
+                else tr(
+                    "Press an object in the Frame to choose it; then the walk looks at it from here on, for three seconds."
+                )
             )
         )
 
@@ -90,7 +102,7 @@ class LookingGroup:
         scene = self._studio.scene
         number = scene.lookup.index.get(self._state.object_id) if scene is not None else None
         if scene is None or number is None:
-            self._bridge.notices.note("Choose an object first: press on it in the Frame.")
+            self._bridge.notices.note(tr("Choose an object first: press on it in the Frame."))
             return None
         points = object_points(scene.model, number).astype(float)
         x, y, z = ((points.min(axis=0) + points.max(axis=0)) / 2).tolist()
@@ -108,11 +120,13 @@ class LookingGroup:
         begin, end = max(0.0, min(begin, walk.seconds - 0.2)), min(walk.seconds, max(end, 0.2))
         start, stop = (line.timing.distance_at(np.array([begin, end])) / line.route.length_m).tolist()
         if stop - start < 1e-4:
-            self._bridge.notices.trouble("The walk stands still there. Choose a moment at which it walks.")
+            self._bridge.notices.trouble(
+                tr("The walk stands still there. Choose a moment at which it walks.")
+            )
             return
         look = Look(round(start, 5), round(stop, 5), kind, point, name=name)
         before = len(walk.looks)
-        self._edits.change("Span of looking", walk, lambda project: add_look(project, walk.id, look))
+        self._edits.change(tr("Span of looking"), walk, lambda project: add_look(project, walk.id, look))
         now = self._state.walk
         if now is not None and len(now.looks) > before:
             self._timeline.choose_look(before)
@@ -123,7 +137,7 @@ class LookingGroup:
         if walk is not None and walk.turntable is None:
             looks = (Look(0.0, 1.0, POINT, point, name=name),)
             self._edits.change(
-                "Look all along", walk, lambda project: set_walk(project, walk.id, looks=looks)
+                tr("Look all along"), walk, lambda project: set_walk(project, walk.id, looks=looks)
             )
 
     def all_along_object(self) -> None:
@@ -136,7 +150,7 @@ class LookingGroup:
         """The walk looks at the middle of the building from its first film frame to its last."""
         scene = self._studio.scene
         if scene is not None:
-            self.all_along(scene.overview.aim, "the building")
+            self.all_along(scene.overview.aim, tr("the building"))
 
     def look_at_object(self) -> None:
         """About the moment shown the walk looks at the middle of the chosen object."""
@@ -148,25 +162,29 @@ class LookingGroup:
         """More spans of looking, and what the chosen one does."""
         walk, index = self._state.walk, self._timeline.look
         there = walk is not None and 0 <= index < len(walk.looks)
-        menu.addAction("New: look ahead here", partial(self.new_look, AHEAD))
-        menu.addAction("New: look as keyed here", partial(self.new_look, KEYED))
+        menu.addAction(tr("New: look ahead here"), partial(self.new_look, AHEAD))
+        menu.addAction(tr("New: look as keyed here"), partial(self.new_look, KEYED))
         menu.addSeparator()
-        menu.addAction("All along: the building", self.all_along_building)
-        menu.addAction("All along: the chosen object", self.all_along_object)
+        menu.addAction(tr("All along: the building"), self.all_along_building)
+        menu.addAction(tr("All along: the chosen object"), self.all_along_object)
         menu.addSeparator()
         moves = there and walk is not None and walk.looks[index].kind == POINT
-        menu.addAction("Move on to the chosen object", self._look_on).setEnabled(moves)
+        menu.addAction(tr("Move on to the chosen object"), self._look_on).setEnabled(moves)
         menu.addAction(
-            "Stay at one point", partial(self._set_look, "Look at one point", to=None, name="")
+            tr("Stay at one point"), partial(self._set_look, tr("Look at one point"), to=None, name="")
         ).setEnabled(moves and walk is not None and walk.looks[index].to is not None)
-        menu.addAction("Remove this span", self._remove_look).setEnabled(there)
+        menu.addAction(tr("Remove this span"), self._remove_look).setEnabled(there)
 
     def _look_on(self) -> None:
         middle = self._object_middle()
         walk, index = self._state.walk, self._timeline.look
         if middle is not None and walk is not None and 0 <= index < len(walk.looks):
-            first = walk.looks[index].name or "a point"
-            self._set_look("Look at a moving point", to=middle[0], name=f"{first}, on to {middle[1]}")
+            first = walk.looks[index].name or tr("a point")
+            self._set_look(
+                tr("Look at a moving point"),
+                to=middle[0],
+                name=tr("{first}, on to {middle}", first=first, middle=middle[1]),
+            )
 
     def _set_look(self, text: str, **values: object) -> None:
         walk, index = self._state.walk, self._timeline.look
@@ -178,13 +196,13 @@ class LookingGroup:
         if line is not None:
             begin, end = sorted((self.look_from.value, self.look_to.value))
             start, stop = (line.timing.distance_at(np.array([begin, end])) / line.route.length_m).tolist()
-            self._set_look("Span of looking", start=round(start, 5), end=round(stop, 5))
+            self._set_look(tr("Span of looking"), start=round(start, 5), end=round(stop, 5))
 
     def _remove_look(self) -> None:
         walk, index = self._state.walk, self._timeline.look
         if walk is not None and 0 <= index < len(walk.looks):
             self._edits.change(
-                "Remove span of looking", walk, lambda project: remove_look(project, walk.id, index)
+                tr("Remove span of looking"), walk, lambda project: remove_look(project, walk.id, index)
             )
 
     def _choose_look(self, row: int) -> None:
@@ -221,9 +239,9 @@ class LookingGroup:
             self.look_list.addItems(rows)
             self.look_list.blockSignals(False)
         self.look_list.setVisible(bool(rows))
-        way = "as keyed" if walk.looking == KEYED else "ahead"
+        way = tr("as keyed") if walk.looking == KEYED else tr("ahead")
         count = len(rows)
-        self.group.show_figure(way if not count else f"{way}, {count} {'span' if count == 1 else 'spans'}")
+        self.group.show_figure(way if not count else tr("{way}, %n spans", "", count, way=way))
         self.show_look(self._timeline.look)
 
     def show_walk(self, walk: Walk) -> None:

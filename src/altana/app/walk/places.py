@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QMenu
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import Group, Segments, button, check_box, menu_button
+from altana.app.theme.words import spoken, tr
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.fields import show_several
 from altana.app.walk.timeline import Timeline
@@ -26,63 +27,70 @@ class PlacesGroup(QObject):
         self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
         self._edits, self._timeline = edits, timeline
         self._copied = 0
-        self.group = group = Group("Place")
+        self.group = group = Group(tr("Place"))
         self.before_key = button(
-            "‹ Before",
+            tr("‹ Before"),
             "small",
-            "The place before (key Down in the timeline)",
+            tr("The place before (key Down in the timeline)"),
             lambda: self._timeline.step_key(-1),
         )
         self.next_key = button(
-            "Next ›", "small", "The next place (key Up in the timeline)", lambda: self._timeline.step_key(1)
+            tr("Next ›"),
+            "small",
+            tr("The next place (key Up in the timeline)"),
+            lambda: self._timeline.step_key(1),
         )
         group.add_wide(self.before_key, self.next_key)
-        self.dwell = NumberField("Dwell", "Pause here for so long", "s", 1, 0.5, 0.0, 600.0)
-        self.dwell.changed.connect(lambda value: self._edits.set_places("Dwell", dwell_s=value))
-        group.add_field("Dwell", self.dwell)
+        self.dwell = NumberField(tr("Dwell"), tr("Pause here for so long"), "s", 1, 0.5, 0.0, 600.0)
+        self.dwell.changed.connect(lambda value: self._edits.set_places(tr("Dwell"), dwell_s=value))
+        group.add_field(tr("Dwell"), self.dwell)
         self.key_second = NumberField(
-            "Passed at",
-            "The second at which the walk comes here; typed, it stays there",
+            tr("Passed at"),
+            tr("The second at which the walk comes here; typed, it stays there"),
             "s",
             2,
             0.1,
             0.0,
             3600.0,
         )
-        self.key_second.changed.connect(lambda value: self._edits.set_places("Second of a place", at_s=value))
-        self.free = button(
-            "by pace",
-            "small",
-            "Let the pace decide when the walk comes here",
-            lambda: self._edits.set_places("Second by pace", at_s=None),
+        self.key_second.changed.connect(
+            lambda value: self._edits.set_places(tr("Second of a place"), at_s=value)
         )
-        group.add_pair("Passed at", self.free, self.key_second)
+        self.free = button(
+            tr("by pace"),
+            "small",
+            tr("Let the pace decide when the walk comes here"),
+            lambda: self._edits.set_places(tr("Second by pace"), at_s=None),
+        )
+        group.add_pair(tr("Passed at"), self.free, self.key_second)
         self._add_shape()
 
     def _add_shape(self) -> None:
         group = self.group
         self.bend = Segments(
             [
-                (SMOOTH, "The route passes smoothly"),
-                (EVEN, "With an even curvature: along the circle through the places beside it"),
-                (CORNER, "Straight in and straight out"),
+                (spoken(SMOOTH), tr("The route passes smoothly")),
+                (spoken(EVEN), tr("With an even curvature: along the circle through the places beside it")),
+                (spoken(CORNER), tr("Straight in and straight out")),
             ]
         )
         self.bend.chosen.connect(
-            lambda index: self._edits.set_places("Bend", bend=(SMOOTH, EVEN, CORNER)[index])
+            lambda index: self._edits.set_places(tr("Bend"), bend=(SMOOTH, EVEN, CORNER)[index])
         )
         group.add_wide(self.bend)
         self.long_way = check_box(
-            "Turns here the long way round",
-            "Where the walk looks as keyed: round the other side, not the short way",
+            tr("Turns here the long way round"),
+            tr("Where the walk looks as keyed: round the other side, not the short way"),
         )
         self.long_way.clicked.connect(
-            lambda: self._edits.set_places("Way of turning", long_way=self.long_way.isChecked())
+            lambda: self._edits.set_places(tr("Way of turning"), long_way=self.long_way.isChecked())
         )
         group.add_wide(self.long_way)
         self.key_height = NumberField(
-            "Eye over storey",
-            "Height of the eye above the floor of its storey; set by hand where the walk does not follow the floor",
+            tr("Eye over storey"),
+            tr(
+                "Height of the eye above the floor of its storey; set by hand where the walk does not follow the floor"
+            ),
             "m",
             2,
             0.05,
@@ -90,15 +98,15 @@ class PlacesGroup(QObject):
             500.0,
         )
         self.key_height.changed.connect(self._set_height)
-        group.add_field("Eye over storey", self.key_height)
+        group.add_field(tr("Eye over storey"), self.key_height)
         self.drop_key = button(
-            "Remove",
+            tr("Remove"),
             "small",
-            "Take the chosen places out of the route (key Delete in the timeline)",
+            tr("Take the chosen places out of the route (key Delete in the timeline)"),
             self.remove_places,
         )
         self.places_menu = menu_button(
-            "Copy, put in ▾", "Copied places: put in, or their camera only", self._fill_places
+            tr("Copy, put in ▾"), tr("Copied places: put in, or their camera only"), self._fill_places
         )
         group.add_wide(self.drop_key, self.places_menu)
 
@@ -107,21 +115,21 @@ class PlacesGroup(QObject):
         walk, chosen = self._state.walk, sorted(self._timeline.keys)
         if walk is not None and chosen:
             self._edits.change(
-                "Remove places" if len(chosen) > 1 else "Remove place",
+                tr("Remove places") if len(chosen) > 1 else tr("Remove place"),
                 walk,
                 lambda project: remove_keys(project, walk.id, chosen),
             )
 
     def _fill_places(self, menu: QMenu) -> None:
         chosen = bool(self._timeline.keys)
-        menu.addAction("Copy\tCtrl+C", self.copy_wanted.emit).setEnabled(chosen)
-        menu.addAction("Put in behind\tCtrl+V", lambda: self.paste_wanted.emit(False)).setEnabled(
+        menu.addAction(tr("Copy\tCtrl+C"), self.copy_wanted.emit).setEnabled(chosen)
+        menu.addAction(tr("Put in behind\tCtrl+V"), lambda: self.paste_wanted.emit(False)).setEnabled(
             chosen and self._copied > 0
         )
-        menu.addAction("Their camera only\tCtrl+Shift+V", lambda: self.paste_wanted.emit(True)).setEnabled(
-            chosen and self._copied > 0
-        )
-        menu.addAction("Choose all\tCtrl+A", self._timeline.choose_all)
+        menu.addAction(
+            tr("Their camera only\tCtrl+Shift+V"), lambda: self.paste_wanted.emit(True)
+        ).setEnabled(chosen and self._copied > 0)
+        menu.addAction(tr("Choose all\tCtrl+A"), self._timeline.choose_all)
 
     def show_copied(self, count: int) -> None:
         """So many places are copied."""
@@ -139,7 +147,7 @@ class PlacesGroup(QObject):
                 project = change_key(project, walk.id, index, eye=(x, y, self.storey_m(z) + value))
             return project
 
-        self._edits.change("Height of a place", walk, edit)
+        self._edits.change(tr("Height of a place"), walk, edit)
 
     def storey_m(self, z: float) -> float:
         """The floor of the storey on which an eye of this height stands."""
@@ -164,8 +172,12 @@ class PlacesGroup(QObject):
         ):
             part.setEnabled(there)
         count = len(walk.keys) if walk is not None else 0
-        several = f"{len(chosen)} of {count}" if len(chosen) > 1 else f"{index + 1} of {count}"
-        self.group.show_figure(several if there else f"none of {count} chosen")
+        several = (
+            tr("{chosen} of {count}", chosen=len(chosen), count=count)
+            if len(chosen) > 1
+            else tr("{index} of {count}", index=index + 1, count=count)
+        )
+        self.group.show_figure(several if there else tr("none of {count} chosen", count=count))
         if walk is None or not there or line is None:
             return there
         key, keys = walk.keys[index], [walk.keys[number] for number in sorted(chosen)]

@@ -8,6 +8,7 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout
 
 from altana.app.theme.widgets import Slider, button, label
+from altana.app.theme.words import tr
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import parse_rate
@@ -53,13 +54,15 @@ class PlayBar(QFrame):
         self.slider.setValue(round(seconds * 100))
         self.slider.blockSignals(False)
         self._moment.setText(
-            f"{seconds:.2f} s of {walk.seconds:g} s · frame {number}" if walk is not None else ""
+            tr("{now:.2f} s of {whole:g} s · frame {number}", now=seconds, whole=walk.seconds, number=number)
+            if walk is not None
+            else ""
         )
 
     def halt(self) -> None:
         """Stop without a word: nobody looks any more."""
         self._clock.stop()
-        self.play.setText("Play")
+        self.play.setText(tr("Play"))
 
     def _build(self) -> None:
         self.setObjectName("chrome")
@@ -67,18 +70,18 @@ class PlayBar(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 4, 14, 4)
         row.setSpacing(10)
-        self.play = button("Play", "", "Play or stop, at the real rate (Space)", self.toggle_play)
+        self.play = button(tr("Play"), "", tr("Play or stop, at the real rate (Space)"), self.toggle_play)
         self.play.setFixedWidth(66)
         self.slider = Slider()
-        self.slider.setAccessibleName("Moment")
-        self.slider.setToolTip("The moment shown; drag to scrub")
+        self.slider.setAccessibleName(tr("Moment"))
+        self.slider.setToolTip(tr("The moment shown; drag to scrub"))
         self.slider.valueChanged.connect(self._scrubbed)
         self._moment = label("0.00 s")
         self._moment.setMinimumWidth(168)
         self.loop = button(
-            "Loop",
+            tr("Loop"),
             "small",
-            "Begin anew at the end; with several places chosen, between the first and the last of them",
+            tr("Begin anew at the end; with several places chosen, between the first and the last of them"),
             checkable=True,
         )
         row.addWidget(self.play)
@@ -96,7 +99,7 @@ class PlayBar(QFrame):
         if self._clock.isActive():
             self._clock.stop()
             self.stopped.emit()
-        self.play.setText("Play")
+        self.play.setText(tr("Play"))
 
     def _scrubbed(self, value: int) -> None:
         self.stop()
@@ -128,7 +131,7 @@ class PlayBar(QFrame):
         self._playing_since = time.monotonic() - start
         self.played = walk
         self.started.emit()
-        self.play.setText("Stop")
+        self.play.setText(tr("Stop"))
         self._clock.start()
 
     def _tick(self) -> None:

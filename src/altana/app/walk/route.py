@@ -13,6 +13,7 @@ from altana.app.canvas.gestures.sheet import GRIP_PX
 from altana.app.canvas.marks import apart
 from altana.app.canvas.plan_sheet import PlanSheet
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.walk.table_on_plan import TableOnPlan
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
@@ -236,7 +237,7 @@ class RouteOnPlan:
         if self.table.put_down():
             return
         self._moving = None
-        self._bridge.commit("Handle of a place" if self._handle else "Move place")
+        self._bridge.commit(tr("Handle of a place") if self._handle else tr("Move place"))
         self._handle = 0
 
     def twice(self, at: QPointF, place: Vec2) -> None:
@@ -247,7 +248,9 @@ class RouteOnPlan:
         if self._handle_at(at):
             chosen = self._timeline.key
             self._bridge.change_walk(
-                "Handle by itself", walk, lambda project: change_key(project, walk.id, chosen, handle=None)
+                tr("Handle by itself"),
+                walk,
+                lambda project: change_key(project, walk.id, chosen, handle=None),
             )
             return
         away = np.hypot(*(line.route.points[:, :2] - place).T)
@@ -257,13 +260,15 @@ class RouteOnPlan:
         distance = float(line.route.along_m[nearest])
         index = int(np.searchsorted(line.route.key_m, distance))
         second = float(np.interp(distance, line.route.key_m, line.timing.key_s))
+        light = line.light_at(second)
         key = replace(
             key_from_camera(line.camera_at(second)),
             eye=_vec(line.route.points[nearest]),
-            hour=line.hour_at(second),
+            hour=light.hour,
+            lamps=light.lamps,
         )
         if self._bridge.change_walk(
-            "New place", walk, lambda project: insert_key(project, walk.id, index, key)
+            tr("New place"), walk, lambda project: insert_key(project, walk.id, index, key)
         ):
             self._timeline.choose_key(index)
 

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QInputDialog, QMenu
 from altana.app.theme.lengths import length
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import Group, Segments, button, menu_button
+from altana.app.theme.words import tr
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
@@ -30,37 +31,42 @@ class RouteGroup:
     def __init__(self, workspace: Workspace, edits: WalkEdits, timeline: Timeline) -> None:
         self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
         self._edits, self._timeline = edits, timeline
-        self.group = route = Group("Route")
+        self.group = route = Group(tr("Route"))
         self.eye_height = NumberField(
-            "Eye above floor",
-            "Height of the eye above the floor under the route; stairs become ramps",
+            tr("Eye above floor"),
+            tr("Height of the eye above the floor under the route; stairs become ramps"),
             "m",
             2,
             0.05,
             0.2,
             30.0,
         )
-        self.eye_height.changed.connect(lambda value: self._edits.set("Walk eye height", eye_height_m=value))
-        route.add_field("Eye above floor", self.eye_height)
+        self.eye_height.changed.connect(
+            lambda value: self._edits.set(tr("Walk eye height"), eye_height_m=value)
+        )
+        route.add_field(tr("Eye above floor"), self.eye_height)
         self.heights = Segments(
             [
-                ("Over the floor", "The eye keeps its height over the floor under it; stairs become ramps"),
-                ("As set", "Each place has its own height; lift places in the long section"),
+                (
+                    tr("Over the floor"),
+                    tr("The eye keeps its height over the floor under it; stairs become ramps"),
+                ),
+                (tr("As set"), tr("Each place has its own height; lift places in the long section")),
             ]
         )
-        self.heights.chosen.connect(lambda index: self._edits.set("Heights", follow_floor=index == 0))
+        self.heights.chosen.connect(lambda index: self._edits.set(tr("Heights"), follow_floor=index == 0))
         route.add_wide(self.heights)
         self.plumb = button(
-            "Keep plumb",
+            tr("Keep plumb"),
             "small",
-            "Verticals stay upright throughout: tilt becomes rise",
+            tr("Verticals stay upright throughout: tilt becomes rise"),
             self._toggle_plumb,
             checkable=True,
         )
-        self.reverse = button("Reverse", "small", "Walk the route the other way", self._reverse)
-        self.remove = button("Remove", "small", "Remove this walk; undo brings it back", self._remove)
+        self.reverse = button(tr("Reverse"), "small", tr("Walk the route the other way"), self._reverse)
+        self.remove = button(tr("Remove"), "small", tr("Remove this walk; undo brings it back"), self._remove)
         route.add_wide(self.plumb, self.reverse, self.remove)
-        self.more = menu_button("More ▾", "Rename, duplicate, part, join, lock", self.fill_more)
+        self.more = menu_button(tr("More ▾"), tr("Rename, duplicate, part, join, lock"), self.fill_more)
         route.add_wide(self.more)
 
     def fill_more(self, menu: QMenu) -> None:
@@ -68,21 +74,21 @@ class RouteGroup:
         walk = self._state.walk
         if walk is None:
             return
-        menu.addAction("Rename…", self.rename)
-        menu.addAction("Duplicate", self._duplicate)
-        part = menu.addAction("Part at the chosen place", self._part)
+        menu.addAction(tr("Rename…"), self.rename)
+        menu.addAction(tr("Duplicate"), self._duplicate)
+        part = menu.addAction(tr("Part at the chosen place"), self._part)
         part.setEnabled(0 < self._timeline.key < len(walk.keys) - 1)
         walks = [item for item in self._bridge.project.walks if item.turntable is None]
         following = (
             walks[walks.index(walk) + 1] if walk in walks and walks.index(walk) + 1 < len(walks) else None
         )
         if following is not None:
-            menu.addAction(f"Join with {following.name}", partial(self._join, following.id))
-        menu.addAction("Unlock" if walk.locked else "Lock", partial(self._lock, walk))
+            menu.addAction(tr("Join with {name}", name=following.name), partial(self._join, following.id))
+        menu.addAction(tr("Unlock") if walk.locked else tr("Lock"), partial(self._lock, walk))
 
     def _lock(self, walk: Walk) -> None:
         self._bridge.apply(
-            "Unlock walk" if walk.locked else "Lock walk",
+            tr("Unlock walk") if walk.locked else tr("Lock walk"),
             lambda project: set_walk(project, walk.id, locked=not walk.locked),
         )
 
@@ -90,15 +96,15 @@ class RouteGroup:
         """Ask for another name of the walk."""
         walk = self._state.walk
         if walk is not None:
-            name, said = QInputDialog.getText(self.group, "Rename walk", "Name", text=walk.name)
+            name, said = QInputDialog.getText(self.group, tr("Rename walk"), tr("Name"), text=walk.name)
             if said and name.strip():
-                self._edits.set("Rename walk", name=name.strip())
+                self._edits.set(tr("Rename walk"), name=name.strip())
 
     def _duplicate(self) -> None:
         walk = self._state.walk
         if walk is not None:
             created = self._bridge.apply_adding(
-                "Duplicate walk", lambda project: duplicate_walk(project, walk.id)
+                tr("Duplicate walk"), lambda project: duplicate_walk(project, walk.id)
             )
             if created:
                 self._state.choose_walk(created)
@@ -106,18 +112,21 @@ class RouteGroup:
     def _part(self) -> None:
         walk, index = self._state.walk, self._timeline.key
         if walk is not None:
-            self._edits.change("Part walk", walk, lambda project: split_walk(project, walk.id, index)[0])
+            self._edits.change(tr("Part walk"), walk, lambda project: split_walk(project, walk.id, index)[0])
 
     def _join(self, other_id: str) -> None:
         walk = self._state.walk
         if walk is not None:
             self._edits.change(
-                "Join walks", walk, lambda project: without_subjects(join_walks(project, walk.id, other_id))
+                tr("Join walks"),
+                walk,
+                lambda project: without_subjects(join_walks(project, walk.id, other_id)),
             )
 
     def _toggle_plumb(self) -> None:
         self._edits.set(
-            "Keep plumb" if self.plumb.isChecked() else "Let it tilt", kept_plumb=self.plumb.isChecked()
+            tr("Keep plumb") if self.plumb.isChecked() else tr("Let it tilt"),
+            kept_plumb=self.plumb.isChecked(),
         )
 
     def _reverse(self) -> None:
@@ -125,14 +134,14 @@ class RouteGroup:
         if walk is not None:
             turned = reversed_walk(walk)
             self._edits.set(
-                "Reverse walk", **{name: getattr(turned, name) for name in Walk.__slots__ if name != "id"}
+                tr("Reverse walk"), **{name: getattr(turned, name) for name in Walk.__slots__ if name != "id"}
             )
 
     def _remove(self) -> None:
         walk = self._state.walk
         if walk is not None:
             self._edits.change(
-                "Remove walk", walk, lambda project: without_subjects(remove_walk(project, walk.id))
+                tr("Remove walk"), walk, lambda project: without_subjects(remove_walk(project, walk.id))
             )
 
     def show_walk(self, walk: Walk) -> None:
@@ -143,5 +152,9 @@ class RouteGroup:
         self.heights.take(0 if walk.follow_floor else 1)
         self.eye_height.show_value(walk.eye_height_m)
         self.plumb.setChecked(walk.kept_plumb)
-        over = f"{length(walk.eye_height_m)} over the floor" if walk.follow_floor else "heights as set"
+        over = (
+            tr("{eye_height_m} over the floor", eye_height_m=length(walk.eye_height_m))
+            if walk.follow_floor
+            else tr("heights as set")
+        )
         self.group.show_figure(over)

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from altana.app.theme.size_field import SizeField
 from altana.app.theme.widgets import Group, button, stacked
+from altana.app.theme.words import tr
 from altana.app.walk.camera_here import CameraHereGroup
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.flags import FlagsGroup
@@ -28,17 +29,26 @@ class FilmGroup:
     """The size of the film."""
 
     def __init__(self, edits: WalkEdits) -> None:
-        self.group = Group("Film")
+        self.group = Group(tr("Film"))
         self.size = SizeField(FILM_SIZES, FILM_SIDE_PX.low, FILM_SIDE_PX.high, free=True, even=True)
         self.width, self.height = self.size.width_field, self.size.height_field
-        self.size.changed.connect(lambda wide, high: edits.set("Film size", width_px=wide, height_px=high))
+        self.size.changed.connect(
+            lambda wide, high: edits.set(tr("Film size"), width_px=wide, height_px=high)
+        )
         self.group.add_wide(self.size)
 
     def show_walk(self, walk: Walk) -> None:
         """Follow the chosen walk."""
         self.size.own = (walk.width_px, walk.height_px)
         self.size.show_size(walk.width_px, walk.height_px)
-        self.group.show_figure(f"{walk.width_px} × {walk.height_px}, {rate_words(walk.rate).split()[0]} a s")
+        self.group.show_figure(
+            tr(
+                "{wide} × {high}, {rate} a s",
+                wide=walk.width_px,
+                high=walk.height_px,
+                rate=rate_words(walk.rate).split()[0],
+            )
+        )
 
 
 class WalkSettings(QWidget):
@@ -76,8 +86,8 @@ class WalkSettings(QWidget):
         column.setContentsMargins(14, 10, 14, 10)
         column.setSpacing(8)
         column.addWidget(stacked(self._groups), 1)
-        tip = "A film of this walk, or of a part of it, in the background (key Ctrl+E)"
-        self.film = button("Make film…", "primary", tip, self.make_film.emit)
+        tip = tr("A film of this walk, or of a part of it, in the background (key Ctrl+E)")
+        self.film = button(tr("Make film…"), "primary", tip, self.make_film.emit)
         column.addWidget(self.film)
 
     def show_walk(self, line: WalkLine | None) -> None:

@@ -12,6 +12,7 @@ from altana.app.canvas.gestures.sheet import GRIP_PX
 from altana.app.canvas.marks import apart
 from altana.app.canvas.plan_sheet import PlanSheet
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.core.conventions import Vec2
 from altana.core.edits.walks import set_walk
@@ -19,7 +20,7 @@ from altana.core.project import Turntable, Walk
 from altana.core.ranges import RADIUS_M
 
 CENTRE, BEGIN, END = "centre", "begin", "end"
-LABELS = {CENTRE: "Centre of a turntable", BEGIN: "Radius and begin", END: "Sweep"}
+LABELS = {CENTRE: tr("Centre of a turntable"), BEGIN: tr("Radius and begin"), END: tr("Sweep")}
 #: The knob of the end lies so far outside the circle, px: a whole turn ends where it begins.
 OUTSIDE_PX = 16.0
 #: Angles fall on whole steps of this, degrees.

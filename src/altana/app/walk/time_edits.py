@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from altana.app.theme.words import spoken, tr
 from altana.app.walk.player import PlayBar
 from altana.app.walk.settings import WalkSettings
 from altana.app.walk.timeline import Timeline
@@ -32,9 +33,9 @@ class TimeEdits:
         self._copied: tuple[WalkKey, ...] = ()
         self._dragged_from: list[float] = []
         timeline.key_moving.connect(self.drag_in_time)
-        timeline.key_moved.connect(lambda: self._bridge.commit("Second of a place"))
+        timeline.key_moved.connect(lambda: self._bridge.commit(tr("Second of a place")))
         timeline.look_moving.connect(self.drag_look)
-        timeline.look_moved.connect(lambda: self._bridge.commit("Span of looking"))
+        timeline.look_moved.connect(lambda: self._bridge.commit(tr("Span of looking")))
         for source in (timeline, settings.places):
             source.copy_wanted.connect(self.copy_places)
             source.paste_wanted.connect(self.paste_places)
@@ -87,18 +88,20 @@ class TimeEdits:
         walk, timeline = self._state.walk, self._timeline
         if walk is None or not self._copied or not timeline.keys:
             self._bridge.notices.note(
-                "Choose places in the timeline and copy them (Control C), then choose where they go."
+                tr("Choose places in the timeline and copy them (Control C), then choose where they go.")
             )
             return
         if camera_only:
             chosen, first = sorted(timeline.keys), self._copied[0]
             self._bridge.change_walk(
-                "Camera of a place", walk, lambda project: paste_key_camera(project, walk.id, chosen, first)
+                tr("Camera of a place"),
+                walk,
+                lambda project: paste_key_camera(project, walk.id, chosen, first),
             )
             return
         after, copied = max(timeline.keys), self._copied
         self._bridge.change_walk(
-            "Put in places", walk, lambda project: paste_keys(project, walk.id, after, copied)
+            tr("Put in places"), walk, lambda project: paste_keys(project, walk.id, after, copied)
         )
 
     def mend(self, flag: Flag, how: str) -> None:
@@ -115,4 +118,4 @@ class TimeEdits:
                 **{name: getattr(made, name) for name in ("keys", "seconds", "anticipation_m")},
             )
 
-        self._bridge.change_walk(MEND_WORDS[how][0], walk, edit)
+        self._bridge.change_walk(spoken(MEND_WORDS[how][0]), walk, edit)

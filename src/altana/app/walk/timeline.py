@@ -15,6 +15,7 @@ from PySide6.QtGui import QHelpEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QToolTip
 
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import spoken, tr
 from altana.app.walk.timeline_chart import FOOT, LANE_PX, TOP, TimelineChart, look_words
 from altana.core.conventions import parse_rate
 from altana.core.walk.checks import Flag
@@ -274,11 +275,14 @@ class Timeline(TimelineChart):
         if isinstance(event, QHelpEvent):
             flag = self._flag_at(QPointF(event.pos()))
             grip = self._grip_at(QPointF(event.pos()))
-            text = "Drag to scrub; press a flag or a place to go there; the wheel zooms"
+            text = tr("Drag to scrub; press a flag or a place to go there; the wheel zooms")
             if flag is not None:
-                text = flag.sentence
+                text = spoken(flag.sentence)
             elif grip is not None and self.line is not None:
-                text = f"Looks {look_words(self.line.walk.looks[grip[0]])}. Drag it, or its ends"
+                text = tr(
+                    "Looks {look_words}. Drag it, or its ends",
+                    look_words=look_words(self.line.walk.looks[grip[0]]),
+                )
             QToolTip.showText(event.globalPos(), text, self)
             return True
         return bool(super().event(event))

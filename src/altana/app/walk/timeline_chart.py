@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
+from altana.app.theme.words import tr
 from altana.core.conventions import Floats, parse_rate
 from altana.core.project import AHEAD, POINT, Limits, Look
 from altana.core.walk.checks import Flag
@@ -48,7 +49,7 @@ class TimelineChart(QWidget):
         self.shown: tuple[float, float] = (0.0, 1.0)
         self.setMinimumHeight(128)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Timeline")
+        self.setAccessibleName(tr("Timeline"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setToolTip("")
 
@@ -149,17 +150,24 @@ class TimelineChart(QWidget):
         if self.line is None:
             painter.setFont(text_font(9.5))
             painter.setPen(QColor(self._tokens.pencil))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No walk yet")
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("No walk yet"))
         else:
             painter.setClipRect(QRectF(0, 0, self.width() - RIGHT + 12, self.height()))
             high = (self.lane - TOP - 10.0) / 2.0
             turning = self.line.walk.turntable is not None
             # A turntable is no walk: how fast it goes by is a matter of its radius, not of comfort.
             self._graph(
-                painter, TOP, high, self._pace, 0.0 if turning else self._limits.pace_m_s, "pace", "m/s", 1
+                painter,
+                TOP,
+                high,
+                self._pace,
+                0.0 if turning else self._limits.pace_m_s,
+                tr("pace"),
+                "m/s",
+                1,
             )
             self._graph(
-                painter, TOP + high + 8.0, high, self._turn, self._limits.turn_deg_s, "turning", "°/s", 0
+                painter, TOP + high + 8.0, high, self._turn, self._limits.turn_deg_s, tr("turning"), "°/s", 0
             )
             painter.setClipRect(QRectF(LEFT - 11, 0, self.width() - LEFT - RIGHT + 22, self.height()))
             self._pauses(painter, self.line)
@@ -269,21 +277,17 @@ class TimelineChart(QWidget):
             text = painter.fontMetrics().elidedText(
                 look_words(look), Qt.TextElideMode.ElideRight, max(0, int(box.width() - 8))
             )
-            painter.drawText(
-                box.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, text
-            )
+            left = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+            painter.drawText(box.adjusted(4, 0, -4, 0), left, text)
 
     def _names(self, painter: QPainter, line: WalkLine) -> None:
         """What the lanes are, and how much of the walk is shown."""
         painter.setFont(text_font(8))
         painter.setPen(QColor(self._tokens.pencil))
         if line.walk.turntable is None:
-            painter.drawText(
-                QRectF(4, self.lane - 1, LEFT - 10, LANE_PX), Qt.AlignmentFlag.AlignRight, "looking"
-            )
-            painter.drawText(
-                QRectF(4, self.lane + LANE_PX, LEFT - 10, PLACES_PX), Qt.AlignmentFlag.AlignRight, "places"
-            )
+            right, lanes = Qt.AlignmentFlag.AlignRight, QRectF(4, self.lane - 1, LEFT - 10, LANE_PX)
+            painter.drawText(lanes, right, tr("looking"))
+            painter.drawText(lanes.translated(0, LANE_PX + 1), right, tr("places"))
         begin, end = self.shown
         if end - begin < line.walk.seconds - 1e-6:
             # A short bar below the axis, as long as the part is of the whole.
@@ -327,12 +331,12 @@ class TimelineChart(QWidget):
 def look_words(look: Look) -> str:
     """What a span of looking looks at, in a few words."""
     if look.kind == POINT and look.name:
-        return f"at {look.name}"
+        return tr("at {name}", name=look.name)
     if look.kind == POINT:
         x, y, z = look.point
         return (
-            f"at a moving point from {x:.1f}, {y:.1f}, {z:.1f}"
+            tr("at a moving point from {x:.1f}, {y:.1f}, {z:.1f}", x=x, y=y, z=z)
             if look.to is not None
-            else f"at {x:.1f}, {y:.1f}, {z:.1f}"
+            else tr("at {x:.1f}, {y:.1f}, {z:.1f}", x=x, y=y, z=z)
         )
-    return "ahead" if look.kind == AHEAD else "as keyed"
+    return tr("ahead") if look.kind == AHEAD else tr("as keyed")

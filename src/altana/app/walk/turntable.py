@@ -7,6 +7,7 @@ from functools import partial
 
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import Group, Segments, button
+from altana.app.theme.words import tr
 from altana.app.walk.edits import WalkEdits
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
@@ -20,14 +21,14 @@ class TurntableGroup:
     def __init__(self, workspace: Workspace, edits: WalkEdits, timeline: Timeline) -> None:
         self._bridge, self._state, self._studio = workspace.bridge, workspace.state, workspace.studio
         self._edits, self._timeline = edits, timeline
-        self.group = group = Group("Turntable")
+        self.group = group = Group(tr("Turntable"))
         fields = (
-            ("radius_m", "Radius", "Metres from the centre", "m", 2, 0.5, 0.05, 1e5),
-            ("eye_m", "Eye height", "Height of the eye above zero", "m", 2, 0.1, -1e4, 1e4),
+            ("radius_m", tr("Radius"), tr("Metres from the centre"), "m", 2, 0.5, 0.05, 1e5),
+            ("eye_m", tr("Eye height"), tr("Height of the eye above zero"), "m", 2, 0.1, -1e4, 1e4),
             (
                 "start_deg",
-                "Begins at",
-                "Where it begins, seen from the centre: 180° is south",
+                tr("Begins at"),
+                tr("Where it begins, seen from the centre: 180° is south"),
                 "°",
                 0,
                 5.0,
@@ -36,15 +37,15 @@ class TurntableGroup:
             ),
             (
                 "sweep_deg",
-                "Sweep",
-                "How far it goes, clockwise where positive",
+                tr("Sweep"),
+                tr("How far it goes, clockwise where positive"),
                 "°",
                 0,
                 15.0,
                 -3600.0,
                 3600.0,
             ),
-            ("focal_mm", "Focal length", "Focal length", "mm", 1, 1.0, 4.0, 1200.0),
+            ("focal_mm", tr("Focal length"), tr("Focal length"), "mm", 1, 1.0, 4.0, 1200.0),
         )
         self.table_fields: dict[str, NumberField] = {}
         for name, text, tip, unit, decimals, step, low, high in fields:
@@ -54,16 +55,16 @@ class TurntableGroup:
             group.add_field(text, made)
         self.aimed = Segments(
             [
-                ("At the centre", "Tilted so that the centre lies in the middle"),
-                ("Level", "Level, whatever the height"),
+                (tr("At the centre"), tr("Tilted so that the centre lies in the middle")),
+                (tr("Level"), tr("Level, whatever the height")),
             ]
         )
         self.aimed.chosen.connect(lambda index: self._set_table("level", index == 1))
         group.add_wide(self.aimed)
         self.stills = button(
-            "Eight stops as cameras",
+            tr("Eight stops as cameras"),
             "small",
-            "Keep eight even stops of this turntable as cameras",
+            tr("Keep eight even stops of this turntable as cameras"),
             self._keep_stills,
         )
         group.add_wide(self.stills)
@@ -71,12 +72,12 @@ class TurntableGroup:
     def _set_table(self, name: str, value: object) -> None:
         walk = self._state.walk
         if walk is not None and walk.turntable is not None:
-            self._edits.set("Turntable", turntable=replace(walk.turntable, **{name: value}))  # type: ignore[arg-type]
+            self._edits.set(tr("Turntable"), turntable=replace(walk.turntable, **{name: value}))  # type: ignore[arg-type]
 
     def _keep_stills(self) -> None:
         walk = self._state.walk
         if walk is not None:
-            self._bridge.apply("Stops as cameras", lambda project: turntable_stills(project, walk.id, 8))
+            self._bridge.apply(tr("Stops as cameras"), lambda project: turntable_stills(project, walk.id, 8))
 
     def show_walk(self, walk: Walk) -> None:
         """Follow the chosen walk."""

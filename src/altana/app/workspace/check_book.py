@@ -6,6 +6,7 @@ from collections.abc import Hashable, Iterable
 
 from PySide6.QtCore import QObject, Signal
 
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.studio import Studio
 from altana.core.camera.bounds import place_of_sight
@@ -127,7 +128,9 @@ class CheckBook(QObject):
             for camera, found in wanted:
                 unlocked(camera)
                 if found is None:
-                    raise Refused(f"{camera.name} has not been looked at yet. Wait for its picture.")
+                    raise Refused(
+                        tr("{name} has not been looked at yet. Wait for its picture.", name=camera.name)
+                    )
                 project = mend(project, camera.id, code, found, ground)
             return project
 

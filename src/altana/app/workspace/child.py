@@ -11,6 +11,7 @@ import numpy as np
 import numpy.typing as npt
 from PySide6.QtCore import QObject, QSocketNotifier, Signal, SignalInstance
 
+from altana.app.theme.words import tr
 from altana.jobs.orders import Drawn, Failure
 from altana.jobs.service import Answer, Service, Task, started
 
@@ -103,7 +104,10 @@ class Child(QObject):
             if pending.tries >= MOST_TRIES:
                 del self._pending[task.channel]
                 name = type(task.order).__name__
-                sentence = f"The part of Altana for {self.name} ended twice at the same thing, which is left off. Nothing is lost; try it again later."
+                sentence = tr(
+                    "The part of Altana for {name} ended twice at the same thing, which is left off. Nothing is lost; try it again later.",
+                    name=self.name,
+                )
                 self.answered.emit(Answer(task.channel, task.revision, Failure(name, sentence)))
                 continue
             pending.tries += 1

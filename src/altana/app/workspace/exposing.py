@@ -7,13 +7,14 @@ from dataclasses import replace
 
 from PySide6.QtCore import QObject
 
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.studio import Studio
 from altana.core.conventions import EV_OUTSIDE
 from altana.core.edits.cameras import change_camera
 from altana.core.project import Camera, Project
 
-STOOD = "Stand a camera"
+STOOD = tr("Stand a camera")
 
 
 class Exposing(QObject):
@@ -64,7 +65,7 @@ class Exposing(QObject):
         wanted = {name: ev for name, ev in found.items() if name in self._asked}
         self._asked = {}
         if wanted:
-            self._bridge.apply("Proposed exposure", lambda project: _exposed(project, wanted))
+            self._bridge.apply(tr("Proposed exposure"), lambda project: _exposed(project, wanted))
 
 
 def _exposed(project: Project, found: dict[str, float]) -> Project:

@@ -13,6 +13,8 @@ from types import TracebackType
 
 from PySide6.QtCore import QObject, Signal
 
+from altana.app.theme.words import tr
+
 log = logging.getLogger(__name__)
 
 #: A fault that comes again at every move of the pointer is logged this often.
@@ -86,9 +88,8 @@ class Notices(QObject):
         if times <= MOST_TIMES:
             log.error("%s\n%s", where, trace)
         if times == 1 or not self.said:
-            words = (
-                sentence
-                or "Something went wrong. What was open is kept as it was before; try it another way."
+            words = sentence or tr(
+                "Something went wrong. What was open is kept as it was before; try it another way."
             )
             self.told.emit(Notice(Weight.TROUBLE, words, f"{where}\n{last}\n\n{trace}"))
 

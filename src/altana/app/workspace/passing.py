@@ -8,6 +8,7 @@ from functools import partial
 
 from PySide6.QtCore import QObject
 
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.exposing import Exposing
 from altana.app.workspace.notices import Offer
@@ -17,7 +18,7 @@ from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, Vec3
 from altana.core.edits.cameras import change_camera
 from altana.core.model import Model
 from altana.core.project import Camera, Project, free_name
-from altana.core.standing import COMPASS, named_for_place
+from altana.core.standing import COMPASS, named_for_place, standing_trouble
 
 #: A name as Altana gives it: a place, a direction, and perhaps a number.
 GIVEN = re.compile(rf"(?P<place>.+), ({'|'.join(COMPASS)})( \d+)?")
@@ -45,18 +46,26 @@ class Passing(QObject):
             if camera.locked or before.get(camera.id, camera.eye) == camera.eye:
                 continue
             inside = scene.rays.roofed(place_of_sight(camera))
-            if inside != camera.inside:
+            # In the ground it is neither; the Frame says so.
+            if inside != camera.inside and not standing_trouble(scene.rays, scene.floors, camera):
                 self._offer(camera, inside)
                 return
 
     def _offer(self, camera: Camera, inside: bool) -> None:
-        there, other = ("inside", "outside") if inside else ("outside", "inside")
-        words = "exposure, group and name" if not camera.group else "exposure and name"
-        if self._given_name(camera) is None:
-            words = words.replace(", group and name", " and group").replace(" and name", "")
+        named, grouped = self._given_name(camera) is not None, bool(camera.group)
+        said = {
+            (True, True): tr("“{name}” stands {there} now; its exposure and name are still of {other}."),
+            (True, False): tr(
+                "“{name}” stands {there} now; its exposure, group and name are still of {other}."
+            ),
+            (False, True): tr("“{name}” stands {there} now; its exposure is still of {other}."),
+            (False, False): tr("“{name}” stands {there} now; its exposure and group are still of {other}."),
+        }[named, grouped]
+        inside_word, outside_word = tr("inside"), tr("outside")
+        there, other = (inside_word, outside_word) if inside else (outside_word, inside_word)
         self._bridge.notices.note(
-            f"“{camera.name}” stands {there} now; its {words} {'is' if words == 'exposure' else 'are'} still of {other}.",
-            Offer(f"Take those of {there}", partial(self.take, camera.id, inside)),
+            said.format(name=camera.name, there=there, other=other),
+            Offer(tr("Take those of {there}", there=there), partial(self.take, camera.id, inside)),
         )
 
     def _given_name(self, camera: Camera) -> str | None:
@@ -79,7 +88,7 @@ class Passing(QObject):
             taken = tuple(item.name for item in project.cameras if item.id != camera_id)
             return change_camera(project, camera_id, lambda _: replace(side, name=free_name(name, taken)))
 
-        if self._bridge.apply("Inside or outside", edit):
+        if self._bridge.apply(tr("Inside or outside"), edit):
             self._exposing.propose([camera_id])
 
 

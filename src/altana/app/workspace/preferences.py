@@ -7,9 +7,11 @@ import os
 from PySide6.QtCore import QLocale, QObject, QSettings, Signal
 
 from altana.app.theme.lengths import UNITS
+from altana.app.theme.words import KEY as LANGUAGE
+from altana.app.theme.words import LANGUAGES
 from altana.core.conventions import FOCAL_INSIDE_MM, FOCAL_OUTSIDE_MM, STANDING_M
 from altana.core.ranges import FOCAL_MM, PASSES
-from altana.jobs.workers import PASSES_SETTING
+from altana.jobs.children.looks import PASSES_SETTING
 
 DESKTOP, LIGHT, DARK = "as the desktop", "light", "dark"
 CHROMES = (DESKTOP, LIGHT, DARK)
@@ -53,6 +55,16 @@ class Preferences(QObject):
     @chrome.setter
     def chrome(self, value: str) -> None:
         self._set("chrome", value)
+
+    @property
+    def language(self) -> str:
+        """The code of the window's language, from the next start; empty as the desktop has it."""
+        held = str(self._settings.value(LANGUAGE, ""))
+        return held if held in LANGUAGES else ""
+
+    @language.setter
+    def language(self, value: str) -> None:
+        self._set(LANGUAGE.rpartition("/")[2], value)
 
     @property
     def frame_passes(self) -> int:

@@ -19,12 +19,19 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from altana.app.theme.words import tr
 from altana.core.project import Project
-from altana.jobs.batch import Added, add_order, orders_left
+from altana.jobs.added import Added, add_order, orders_left
 from altana.jobs.following import ASIDE, DRAWING, MADE, WAITING, JournalFollower, Piece, State
-from altana.jobs.power import KEEP_ON_FILE, SWITCH_OFF_FILE
-from altana.jobs.run import ORDER_FILE, OUT_FILE, PAUSE_FILE, not_wanted
-from altana.jobs.tracing import ENOUGH_FILE
+from altana.jobs.job_files import (
+    ENOUGH_FILE,
+    KEEP_ON_FILE,
+    ORDER_FILE,
+    OUT_FILE,
+    PAUSE_FILE,
+    SWITCH_OFF_FILE,
+    not_wanted,
+)
 from altana.storage.cache import cache_folder
 from altana.storage.files import make_folder, write_atomically
 from altana.storage.project_file import write_project
@@ -33,11 +40,11 @@ POLL_MS = 200
 #: What happens when all is made.
 NOTHING, NOTIFY, CLOSE, COMMAND, OFF = "nothing", "notify", "close", "command", "off"
 ENDS = {
-    NOTHING: "Nothing",
-    NOTIFY: "Say so",
-    CLOSE: "Close Altana",
-    OFF: "Switch the machine off",
-    COMMAND: "Run a command…",
+    NOTHING: tr("Nothing"),
+    NOTIFY: tr("Say so"),
+    CLOSE: tr("Close Altana"),
+    OFF: tr("Switch the machine off"),
+    COMMAND: tr("Run a command…"),
 }
 
 
@@ -48,11 +55,13 @@ class Where:
     processes: int = 1
     address: str = ""
     certificates: str = ""
+    shared: str = ""
 
     def words(self) -> list[str]:
         """What the command is told."""
         if self.address:
             more = ["--certificates", self.certificates] if self.certificates else []
+            more += ["--shared", self.shared] if self.shared else []
             return ["--on", self.address, *more]
         return ["--machines", str(self.processes)] if self.processes > 1 else []
 
@@ -327,15 +336,18 @@ class Production(QObject):
         state, aside = self.state, self.state.count(ASIDE)
         made = state.count(MADE)
         if state.ended == "done":
-            more = f" {aside} {'was' if aside == 1 else 'were'} set aside." if aside else ""
+            more = tr(" %n were set aside.", "", aside) if aside else ""
             off = f" {state.sentence}" if state.sentence else ""
             self.ended.emit(
-                not aside, f"{made} {'file' if made == 1 else 'files'} made in {self.out}.{more}{off}"
+                not aside,
+                tr("%n files made in {out}.{more}{off}", "", made, out=self.out, more=more, off=off),
             )
         elif state.ended == "cancelled":
             self.ended.emit(
                 False,
-                f"Stopped. {made} {'file was' if made == 1 else 'files were'} finished; what was made is kept in {self.out}.",
+                tr(
+                    "Stopped. %n files were finished; what was made is kept in {out}.", "", made, out=self.out
+                ),
             )
         else:
             said = ""
@@ -345,7 +357,7 @@ class Production(QObject):
             sentence = (
                 state.sentence
                 or said
-                or "The run came to a sudden end. What was made is kept; it can go on where it was."
+                or tr("The run came to a sudden end. What was made is kept; it can go on where it was.")
             )
             self.ended.emit(False, sentence)
         self.changed.emit()

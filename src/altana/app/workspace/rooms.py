@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.cameras import add_camera
 from altana.core.errors import Refused
@@ -19,7 +20,7 @@ def stand_in(workspace: Workspace, room: Room) -> bool:
     except Refused as error:
         workspace.notices.trouble(error.sentence)
         return False
-    created = workspace.bridge.apply_adding("Stand a camera", lambda project: add_camera(project, camera))
+    created = workspace.bridge.apply_adding(tr("Stand a camera"), lambda project: add_camera(project, camera))
     if created:
         workspace.state.select(created)
     return bool(created)

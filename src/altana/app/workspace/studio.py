@@ -10,6 +10,7 @@ import numpy as np
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QImage
 
+from altana.app.theme.words import tr
 from altana.app.workspace.background import Background
 from altana.app.workspace.child import Child, ServingChild
 from altana.app.workspace.notices import Notices
@@ -18,7 +19,7 @@ from altana.app.workspace.scene import Scene, prepared
 from altana.core.errors import UserError
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.picture_key import ESTIMATED, Scenery
-from altana.core.project import Camera, Patch, Project, Walk
+from altana.core.project import Camera, Light, Patch, Project, Walk
 from altana.core.staging import WHOLE, Staging
 from altana.jobs.models import open_project_models
 from altana.jobs.orders import (
@@ -32,6 +33,7 @@ from altana.jobs.orders import (
     LightKnown,
     LightProgress,
     ModelsOpened,
+    MoreLightKnown,
     OpenModels,
     PictureChecked,
     PlanDrawn,
@@ -87,15 +89,19 @@ class Studio(Ordering):
         """project : the project as shown now.  start_child : what starts one; tests put one without a process in its place."""
         super().__init__(
             start_child(PICTURES[0], "pictures", pictures=PICTURES[1], patience=PICTURES[2]),
-            start_child("altana.jobs.workers:drafting", "plans and sections"),
+            start_child("altana.jobs.children.drafting:drafting", "plans and sections"),
         )
         self._notices, self._background, self._project = notices, background, project
         self._scenes = 0
         self.scene: Scene | None = None
         self.lit = ESTIMATED
+        #: Lights beside the project's that were asked for, and those that are known.
+        self._also: tuple[Light, ...] = ()
+        self._known: frozenset[Light] = frozenset()
+        self._shown: Light | None = None
         self._opening = self._told = 0
         self._asked: tuple[Project, str] | None = None
-        self.lighting = start_child("altana.jobs.workers:lighting", "light", patience=15)
+        self.lighting = start_child("altana.jobs.children.lighting:lighting", "light", patience=15)
         self.processes = (self.pictures, self.drafting, self.lighting)
         self._readable.connect(self._tell_early)
         for child in self.processes:
@@ -119,6 +125,7 @@ class Studio(Ordering):
         """Open the project's models in the background.  keep : what is open stays in use until the new scene is there."""
         self._opening += 1
         turn = self._opening
+        self._known, self._shown = frozenset(), None
         self._asked = (needed(project), str(path))
         if not keep:
             self.scene = None
@@ -191,7 +198,10 @@ class Studio(Ordering):
     def _given_up(self, child: ServingChild) -> None:
         self.light_progress.emit(1.0)
         self._notices.trouble(
-            f"The part of Altana for {child.name} ended again and again and is left off. Nothing is lost: save the project and start Altana anew."
+            tr(
+                "The part of Altana for {name} ended again and again and is left off. Nothing is lost: save the project and start Altana anew.",
+                name=child.name,
+            )
         )
 
     def light(self, project: Project) -> None:
@@ -200,9 +210,16 @@ class Studio(Ordering):
             self._asked = (needed(project), self._asked[1])
             self._order_light()
 
+    def light_also(self, lights: tuple[Light, ...]) -> None:
+        """Compute the light of cameras and walks that have their own, after the project's."""
+        if lights != self._also:
+            self._also = lights
+            if set(lights) - self._known:
+                self._order_light()
+
     def _order_light(self) -> None:
         if self._asked is not None:
-            self.lighting.send(Task("light", self._next(), 0, ComputeLight(*self._asked)))
+            self.lighting.send(Task("light", self._next(), 0, ComputeLight(*self._asked, self._also)))
 
     def staging(self, project: Project, camera: Camera | None, hiding: Hiding = NOTHING_HIDDEN) -> Staging:
         """What a camera's picture shows, less what is hidden while working; everything where no model is open."""
@@ -219,7 +236,7 @@ class Studio(Ordering):
     @property
     def scenery(self) -> Scenery:
         """What all pictures depend on, as it is now."""
-        return Scenery.of(self._project(), self._scenes, self.lit)
+        return Scenery.of(self._project(), self._scenes, self.lit, self._known)
 
     # ------------------------------------------------------------------ replies
 
@@ -263,6 +280,11 @@ class Studio(Ordering):
                 self.light_progress.emit(reply.share)
             case LightKnown() as reply:
                 self._take_light(answer, reply)
+            case MoreLightKnown() as reply:
+                self.light_progress.emit(1.0)
+                self._known |= {reply.light}
+                self._show_light()
+                self.relit.emit()
             case reply:
                 raise TypeError(f"no such answer: {type(reply).__name__}")
 
@@ -298,5 +320,11 @@ class Studio(Ordering):
             self.light_progress.emit(1.0)
         if known.lit == ESTIMATED:
             return
-        self.lit = known.lit
-        self._order(self.pictures, "light", -5, ShowLight(known.light, known.lit))
+        self.lit, self._shown = known.lit, known.light
+        self._show_light()
+
+    def _show_light(self) -> None:
+        """The pictures' child draws in the project's light, and in those beside it that are known."""
+        if self._shown is not None:
+            others = tuple(sorted(self._known, key=repr))
+            self._order(self.pictures, "light", -5, ShowLight(self._shown, self.lit, others))

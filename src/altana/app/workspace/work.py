@@ -13,6 +13,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
+from altana.app.theme.words import tr
 from altana.core.project import Project
 from altana.jobs.following import JournalFollower
 from altana.jobs.requests import Part
@@ -190,7 +191,7 @@ class Work(QObject):
             count = len(facts["files"])
             self.finished.emit(
                 True,
-                f"{count} {'file' if count == 1 else 'files'} made in {self._out}{_checked(facts)}",
+                tr("%n files made in {out}{checked}", "", count, out=self._out, checked=_checked(facts)),
                 str(self._out),
             )
         else:
@@ -198,7 +199,7 @@ class Work(QObject):
                 False,
                 said.splitlines()[-1]
                 if said
-                else "The job came to a sudden end. Pictures made before are kept; start it again.",
+                else tr("The job came to a sudden end. Pictures made before are kept; start it again."),
                 str(self._out),
             )
 
@@ -220,8 +221,13 @@ def _checked(facts: dict[str, Any]) -> str:
     checks = list(facts.get("checks", {}).values())
     differs = [sentence for check in checks for sentence in check["differs"]]
     if differs:
-        return f". Differs: {' '.join(differs)}"
+        return tr(". Differs: {differs}", differs=" ".join(differs))
     if len(checks) == 1:
         check = checks[0]
-        return f". Checked: {check['frames']} film frames, {check['length_s']:.2f} s at {check['rate']}, like the Frame"
-    return f". {len(checks)} films checked" if checks else ""
+        return tr(
+            ". Checked: {frames} film frames, {seconds:.2f} s at {rate}, like the Frame",
+            frames=check["frames"],
+            seconds=check["length_s"],
+            rate=check["rate"],
+        )
+    return tr(". %n films checked", "", len(checks)) if checks else ""

@@ -13,6 +13,7 @@ from altana.app.workspace.child import Child, ServingChild
 from altana.app.workspace.exposing import Exposing
 from altana.app.workspace.fits import Fits
 from altana.app.workspace.notices import Notices
+from altana.app.workspace.own_lights import OwnLights
 from altana.app.workspace.passing import Passing
 from altana.app.workspace.reference_lines import ReferenceLines
 from altana.app.workspace.studio import Studio
@@ -35,6 +36,7 @@ class Workspace:
     fits: Fits
     passing: Passing
     lines: ReferenceLines
+    own_lights: OwnLights
 
     @classmethod
     def started(cls, child: Callable[..., ServingChild] = Child) -> Workspace:
@@ -62,4 +64,5 @@ class Workspace:
             Fits(),
             passing,
             ReferenceLines(),
+            OwnLights(bridge, state, studio),
         )

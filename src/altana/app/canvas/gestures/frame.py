@@ -8,6 +8,7 @@ from typing import Protocol
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QMouseEvent
 
+from altana.app.theme.words import capital, spoken, tr
 from altana.app.workspace.bridge import Bridge
 from altana.core.conventions import Vec3
 from altana.core.edits.cameras import change_camera
@@ -90,7 +91,7 @@ class MoveGesture(FrameGesture):
     ) -> None:
         super().__init__(frame, bridge, at, camera)
         self._way, self._centre = way, centre
-        self.label = f"{way.capitalize()} camera"
+        self.label = tr("{way} camera", way=capital(spoken(way)))
 
     def drag(self, run: QPointF, event: QMouseEvent) -> None:
         """Turn, slide, lift, step or circle."""
@@ -104,7 +105,7 @@ class MoveGesture(FrameGesture):
 class ShiftGesture(FrameGesture):
     """The picture within the lens: what is under the pointer goes along.  Nothing holds near zero, unless Control is down."""
 
-    label = "Rise and cross"
+    label = tr("Rise and cross")
 
     def drag(self, run: QPointF, event: QMouseEvent) -> None:
         """Rise and cross."""
@@ -120,7 +121,7 @@ class ShiftGesture(FrameGesture):
 class EdgeGesture(FrameGesture):
     """One edge of the frame; the eye stays, and what changes becomes shift."""
 
-    label = "Drag an edge"
+    label = tr("Drag an edge")
 
     def __init__(self, frame: FrameHands, bridge: Bridge, at: QPointF, camera: Camera, side: str) -> None:
         super().__init__(frame, bridge, at, camera)

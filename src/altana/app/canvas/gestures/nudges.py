@@ -9,6 +9,7 @@ from typing import Protocol
 from PySide6.QtCore import QTimer
 
 from altana.app.canvas.gestures.frame import SHIFT
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.moving import by_pointer, turn
 from altana.core.project import Camera
@@ -68,7 +69,7 @@ class Nudges:
         if self.moving:
             self.moving = False
             self._rest.stop()
-            self._bridge.commit("Move camera")
+            self._bridge.commit(tr("Move camera"))
             self._frame.rest()
 
     def arrow(self, dx: int, dy: int, big: float) -> None:

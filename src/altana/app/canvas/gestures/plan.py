@@ -9,6 +9,7 @@ from PySide6.QtGui import QMouseEvent
 
 from altana.app.canvas.gestures.sheet import SheetGesture, free
 from altana.app.canvas.holding import Holding
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.app.workspace.scene import Scene
 from altana.core.conventions import Vec2, Vec3
@@ -49,7 +50,7 @@ class PlanGesture(SheetGesture):
 class EyeGesture(PlanGesture):
     """The eye and its aim together."""
 
-    label = "Move eye"
+    label = tr("Move eye")
 
     def drag(self, place: Vec2, event: QMouseEvent) -> None:
         """The middle between the walls beside holds as well."""
@@ -63,7 +64,7 @@ class EyeGesture(PlanGesture):
 class EyeAloneGesture(PlanGesture):
     """The eye; what is looked at stays."""
 
-    label = "Move eye alone"
+    label = tr("Move eye alone")
 
     def drag(self, place: Vec2, event: QMouseEvent) -> None:
         """The heading follows."""
@@ -75,7 +76,7 @@ class EyeAloneGesture(PlanGesture):
 class AimGesture(PlanGesture):
     """What is looked at."""
 
-    label = "Aim"
+    label = tr("Aim")
 
     def drag(self, place: Vec2, event: QMouseEvent) -> None:
         """Not nearer than a step from the eye."""
@@ -88,7 +89,7 @@ class AimGesture(PlanGesture):
 class LensGesture(SheetGesture):
     """An edge of the field of view: the lens whose edge passes through the pointer."""
 
-    label = "Change lens"
+    label = tr("Change lens")
 
     def drag(self, place: Vec2, event: QMouseEvent) -> None:
         """The eye stays."""

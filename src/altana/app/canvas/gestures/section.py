@@ -11,6 +11,7 @@ from PySide6.QtGui import QMouseEvent
 
 from altana.app.canvas.gestures.sheet import SheetGesture, free
 from altana.app.canvas.holding import HOLD_PX
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.core.conventions import Vec2
 from altana.core.edits.cameras import set_camera, stays_plumb
@@ -53,7 +54,7 @@ class SectionGesture(SheetGesture):
 class SectionEyeGesture(SectionGesture):
     """The eye along the line of sight and up; Shift keeps to one of the two."""
 
-    label = "Move eye"
+    label = tr("Move eye")
 
     def drag(self, place: Vec2, event: QMouseEvent) -> None:
         """The eye follows the pointer."""
@@ -66,7 +67,7 @@ class SectionEyeGesture(SectionGesture):
 class TiltGesture(SectionGesture):
     """What is looked at, up and down; level holds it."""
 
-    label = "Tilt"
+    label = tr("Tilt")
 
     def drag(self, place: Vec2, event: QMouseEvent) -> None:
         """A camera that is kept plumb looks along its rise; from there the same line becomes another rise."""
@@ -85,7 +86,7 @@ class TiltGesture(SectionGesture):
 class UpperEdgeGesture(SectionGesture):
     """The frame's upper edge."""
 
-    label = "Rise"
+    label = tr("Rise")
     #: Which way the edge lies from the middle of the sensor.
     side = 1.0
 

@@ -9,6 +9,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 
 from altana.app.canvas.marks import apart
+from altana.app.theme.words import tr
 from altana.app.workspace.bridge import Bridge
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Vec2
@@ -88,7 +89,7 @@ class BoundGesture(SheetGesture):
 class NearGesture(BoundGesture):
     """What is nearer is hidden."""
 
-    label = "Hide nearer than"
+    label = tr("Hide nearer than")
 
     def bound(self, depth_m: float) -> None:
         """At least a hand's breadth off, and short of the far bound."""
@@ -100,7 +101,7 @@ class NearGesture(BoundGesture):
 class FarGesture(BoundGesture):
     """What is beyond is hidden."""
 
-    label = "Hide beyond"
+    label = tr("Hide beyond")
 
     def bound(self, depth_m: float) -> None:
         """Beyond the near bound."""
@@ -111,7 +112,7 @@ class FarGesture(BoundGesture):
 class CutGesture(SheetGesture):
     """A wall cut along its normal."""
 
-    label = "Move wall cut"
+    label = tr("Move wall cut")
 
     def __init__(self, sheet: SheetHands, bridge: Bridge, camera: Camera, start: Vec2, number: int) -> None:
         super().__init__(bridge, camera, start)

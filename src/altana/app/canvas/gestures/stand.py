@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from altana.app.theme.words import tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Vec2
 from altana.core.edits.cameras import add_camera
 from altana.core.edits.planned import stand_planned
 from altana.core.errors import Refused
 from altana.core.project import Camera, Project
-from altana.core.standing import stand
+from altana.core.standing import ground_at, stand
+
+OFF_THE_LAND = tr("There is no ground here; the eye stands as if that beside the building went on.")
 
 
 class StandGesture:
@@ -25,7 +28,7 @@ class StandGesture:
         self._bridge, self._state = workspace.bridge, workspace.state
         scene = workspace.studio.scene
         if scene is None:
-            raise Refused("No model is open yet.")
+            raise Refused(tr("No model is open yet."))
         self._scene, self._floor_m, self._eye_height_m, self._for_shot = (
             scene,
             floor_m,
@@ -63,9 +66,11 @@ class StandGesture:
 
     def finish(self) -> None:
         """One undo step; the camera is the chosen one."""
-        self._bridge.commit("Stand a camera")
+        self._bridge.commit(tr("Stand a camera"))
         if self.created:
             self._state.select(self.created)
+            if ground_at(self._scene.floors, self.eye, self._floor_m) is None:
+                self._bridge.notices.note(OFF_THE_LAND)
 
     def cancel(self) -> None:
         """No camera after all."""

@@ -8,11 +8,12 @@ from functools import partial
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 from altana.app.shell.top_bar import COMPOSE, WALK
+from altana.app.theme.words import spoken, tr
 from altana.core.edits.settings import SETTINGS
 
-MENU = "Camera"
+MENU = tr("Camera")
 #: Settings whose name alone says too little.
-GIVEN = {"left out": "left-out objects"}
+GIVEN = {"left out": tr("left-out objects")}
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -34,31 +35,30 @@ def commands(parts: Parts) -> list[Command]:
         state.select_many(tuple(compose.strip.ids()), state.active_id)
 
     return [
-        Command("camera.stand", "Stand a camera", MENU, lambda: on_compose(lambda: compose.arm(True)), "C"),
-        Command("camera.next", "Next camera", MENU, lambda: going.next_camera(1), "PgDown"),
-        Command("camera.before", "Camera before", MENU, lambda: going.next_camera(-1), "PgUp"),
-        Command("camera.duplicate", "Duplicate", MENU, cameras.duplicate_camera, "Ctrl+D", begins=True),
-        Command("camera.rename", "Rename…", MENU, rename, "F2; Ctrl+R"),
-        Command("camera.suggest-name", "Suggest a name", MENU, cameras.suggest_name),
-        Command("camera.lock", "Lock or unlock", MENU, cameras.toggle_locked, "Ctrl+L"),
-        Command("camera.hide-on-plan", "Hide on plan, or show", MENU, cameras.toggle_hidden, "Ctrl+H"),
+        Command(
+            "camera.stand", tr("Stand a camera"), MENU, lambda: on_compose(lambda: compose.arm(True)), "C"
+        ),
+        Command("camera.next", tr("Next camera"), MENU, lambda: going.next_camera(1), "PgDown"),
+        Command("camera.before", tr("Camera before"), MENU, lambda: going.next_camera(-1), "PgUp"),
+        Command("camera.duplicate", tr("Duplicate"), MENU, cameras.duplicate_camera, "Ctrl+D", begins=True),
+        Command("camera.rename", tr("Rename…"), MENU, rename, "F2; Ctrl+R"),
+        Command("camera.suggest-name", tr("Suggest a name"), MENU, cameras.suggest_name),
+        Command("camera.lock", tr("Lock or unlock"), MENU, cameras.toggle_locked, "Ctrl+L"),
+        Command("camera.hide-on-plan", tr("Hide on plan, or show"), MENU, cameras.toggle_hidden, "Ctrl+H"),
         Command(
             "camera.in-shot-list",
-            "In shot list, or out",
+            tr("In shot list, or out"),
             MENU,
             compose.settings.toggle_shot,
             "S",
             begins=True,
         ),
-        Command("camera.done", "Done, or to do", MENU, cameras.toggle_done, "Ctrl+Return"),
-        Command("camera.move-up", "Move up in the strip", MENU, lambda: cameras.shift_camera(-1), "Alt+Up"),
-        Command(
-            "camera.move-down", "Move down in the strip", MENU, lambda: cameras.shift_camera(1), "Alt+Down"
-        ),
-        Command("camera.group", "Group…", MENU, cameras.ask_group, "Ctrl+G"),
-        Command("camera.plan-shot", "Plan a shot…", MENU, cameras.ask_planned, "Ctrl+P", begins=True),
-        Command("camera.find-inside", "Inside or outside again", MENU, cameras.find_inside),
-        Command("camera.choose-all", "Choose all cameras", MENU, choose_all, "Ctrl+A"),
+        Command("camera.done", tr("Done, or to do"), MENU, cameras.toggle_done, "Ctrl+Return"),
+        *_moved(parts),
+        Command("camera.group", tr("Group…"), MENU, cameras.ask_group, "Ctrl+G"),
+        Command("camera.plan-shot", tr("Plan a shot…"), MENU, cameras.ask_planned, "Ctrl+P", begins=True),
+        Command("camera.find-inside", tr("Inside or outside again"), MENU, cameras.find_inside),
+        Command("camera.choose-all", tr("Choose all cameras"), MENU, choose_all, "Ctrl+A"),
         *_given(parts),
         *_made(parts, make),
     ]
@@ -73,10 +73,20 @@ def _made(parts: Parts, make: Callable[[], object]) -> list[Command]:
             cameras.delete_cameras()
 
     return [
-        Command("camera.make", "Make stills…", MENU, make, "Ctrl+E", begins=True),
-        Command("camera.copy-frame", "Copy the Frame", MENU, making.copy_frame, "Ctrl+Shift+C"),
-        Command("camera.save-frame", "Save the Frame as a picture", MENU, making.save_frame, "Ctrl+Shift+E"),
-        Command("camera.remove", "Remove", MENU, remove, "Delete", begins=True),
+        Command("camera.make", tr("Make stills…"), MENU, make, "Ctrl+E", begins=True),
+        Command("camera.copy-frame", tr("Copy the Frame"), MENU, making.copy_frame, "Ctrl+Shift+C"),
+        Command(
+            "camera.save-frame", tr("Save the Frame as a picture"), MENU, making.save_frame, "Ctrl+Shift+E"
+        ),
+        Command("camera.remove", tr("Remove"), MENU, remove, "Delete", begins=True),
+    ]
+
+
+def _moved(parts: Parts) -> list[Command]:
+    shift = parts.cameras.shift_camera
+    return [
+        Command("camera.move-up", tr("Move up in the strip"), MENU, lambda: shift(-1), "Alt+Up"),
+        Command("camera.move-down", tr("Move down in the strip"), MENU, lambda: shift(1), "Alt+Down"),
     ]
 
 
@@ -85,7 +95,7 @@ def _given(parts: Parts) -> list[Command]:
     return [
         Command(
             f"camera.give-{name.replace(' ', '-')}",
-            f"The same {GIVEN.get(name, name)} for all chosen cameras",
+            tr("The same {settings} for all chosen cameras", settings=spoken(GIVEN.get(name, name))),
             MENU,
             partial(parts.cameras.give_settings, (name,)),
         )

@@ -5,8 +5,9 @@ from __future__ import annotations
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK
+from altana.app.theme.words import tr
 
-MENU = "Edit"
+MENU = tr("Edit")
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -16,7 +17,7 @@ def commands(parts: Parts) -> list[Command]:
     return [
         Command(
             "edit.undo",
-            "Undo",
+            tr("Undo"),
             MENU,
             bridge.undo,
             "Ctrl+Z",
@@ -24,16 +25,16 @@ def commands(parts: Parts) -> list[Command]:
         ),
         Command(
             "edit.redo",
-            "Redo",
+            tr("Redo"),
             MENU,
             bridge.redo,
             "Ctrl+Shift+Z",
             enabled=lambda: bridge.document.redo_label is not None,
         ),
-        Command("edit.find", "Find", MENU, parts.search.start, "Ctrl+F"),
-        Command("edit.find-camera", "Find a camera in the strip", MENU, find, "Ctrl+Shift+F"),
-        Command("desk.model", "Model desk", MENU, lambda: going.choose_desk(MODEL), "Ctrl+1"),
-        Command("desk.compose", "Compose desk", MENU, lambda: going.choose_desk(COMPOSE), "Ctrl+2"),
-        Command("desk.walk", "Walk desk", MENU, lambda: going.choose_desk(WALK), "Ctrl+3"),
-        Command("desk.hand-over", "Hand-over desk", MENU, lambda: going.choose_desk(HAND_OVER), "Ctrl+4"),
+        Command("edit.find", tr("Find"), MENU, parts.search.start, "Ctrl+F"),
+        Command("edit.find-camera", tr("Find a camera in the strip"), MENU, find, "Ctrl+Shift+F"),
+        Command("desk.model", tr("Model desk"), MENU, lambda: going.choose_desk(MODEL), "Ctrl+1"),
+        Command("desk.compose", tr("Compose desk"), MENU, lambda: going.choose_desk(COMPOSE), "Ctrl+2"),
+        Command("desk.walk", tr("Walk desk"), MENU, lambda: going.choose_desk(WALK), "Ctrl+3"),
+        Command("desk.hand-over", tr("Hand-over desk"), MENU, lambda: going.choose_desk(HAND_OVER), "Ctrl+4"),
     ]

@@ -9,9 +9,10 @@ from altana.app.hand_over.desk import LIST
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 from altana.app.shell.top_bar import HAND_OVER
+from altana.app.theme.words import tr
 from altana.core.project import PANORAMA, STILL
 
-MENU = "Hand over"
+MENU = tr("Hand over")
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -31,27 +32,27 @@ def commands(parts: Parts) -> list[Command]:
         run()
 
     return [
-        Command("list.show", "Shot list", MENU, to_list),
-        Command("list.results", "Results: everything that was made", MENU, going.to_results),
+        Command("list.show", tr("Shot list"), MENU, to_list),
+        Command("list.results", tr("Results: everything that was made"), MENU, going.to_results),
         Command(
             "list.add-cameras",
-            "Add the chosen cameras to the shot list",
+            tr("Add the chosen cameras to the shot list"),
             MENU,
             partial(add, STILL),
             begins=True,
         ),
         Command(
             "list.add-panoramas",
-            "Add panoramas from the chosen cameras' places",
+            tr("Add panoramas from the chosen cameras' places"),
             MENU,
             partial(add, PANORAMA),
         ),
         Command(
-            "list.send", "Send cameras and walks to other tools…", MENU, parts.exchange.send, begins=True
+            "list.send", tr("Send cameras and walks to other tools…"), MENU, parts.exchange.send, begins=True
         ),
-        Command("list.send-model", "Send the model as it is shown…", MENU, parts.exchange.send_model),
-        Command("list.take-in", "Take in cameras, walks, remarks…", MENU, parts.exchange.take_in),
-        Command("list.remarks", "Remarks…", MENU, parts.exchange.remarks),
+        Command("list.send-model", tr("Send the model as it is shown…"), MENU, parts.exchange.send_model),
+        Command("list.take-in", tr("Take in cameras, walks, remarks…"), MENU, parts.exchange.take_in),
+        Command("list.remarks", tr("Remarks…"), MENU, parts.exchange.remarks),
         *_making(parts, on_list),
     ]
 
@@ -62,21 +63,21 @@ def _making(parts: Parts, on_list: Callable[[Callable[[], object]], None]) -> li
     return [
         Command(
             "list.make-all",
-            "Make all rows that are on",
+            tr("Make all rows that are on"),
             MENU,
             partial(on_list, desk.run_bar.make),
             begins=True,
         ),
         Command(
             "list.make-late",
-            "Make what is out of date or missing",
+            tr("Make what is out of date or missing"),
             MENU,
             partial(on_list, desk.row_menu.make_late),
         ),
-        Command("list.make-tests", "Make test pictures", MENU, partial(on_list, desk.run_bar.test.click)),
+        Command("list.make-tests", tr("Make test pictures"), MENU, partial(on_list, desk.run_bar.test.click)),
         Command(
             "list.pages",
-            "Contact sheet of the list (PNG)",
+            tr("Contact sheet of the list (PNG)"),
             MENU,
             partial(desk.client_pages.make_pages, ("sheet",)),
         ),

@@ -6,8 +6,9 @@ from PySide6.QtCore import Qt
 
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
+from altana.app.theme.words import tr
 
-MENU = "Help"
+MENU = tr("Help")
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -18,9 +19,9 @@ def commands(parts: Parts) -> list[Command]:
         window.setWindowState(window.windowState() ^ Qt.WindowState.WindowFullScreen)
 
     return [
-        Command("help.keys", "Keys", MENU, parts.show_keys, "F1"),
-        Command("help.preferences", "Preferences…", MENU, parts.show_preferences, "Ctrl+Alt+P"),
-        Command("help.about", "About Altana, licences", MENU, parts.show_about),
-        Command("help.menu", "Menu", MENU, parts.show_menu, "F10"),
-        Command("help.full-screen", "Full screen", MENU, full_screen, "F11"),
+        Command("help.keys", tr("Keys"), MENU, parts.show_keys, "F1"),
+        Command("help.preferences", tr("Preferences…"), MENU, parts.show_preferences, "Ctrl+Alt+P"),
+        Command("help.about", tr("About Altana, licences"), MENU, parts.show_about),
+        Command("help.menu", tr("Menu"), MENU, parts.show_menu, "F10"),
+        Command("help.full-screen", tr("Full screen"), MENU, full_screen, "F11"),
     ]

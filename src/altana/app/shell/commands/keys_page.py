@@ -7,26 +7,27 @@ from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QW
 
 from altana.app.shell.commands.table import CommandTable
 from altana.app.theme.widgets import button, label, scrolling
+from altana.app.theme.words import tr
 
 #: What the drawings and the Frame answer to while they have the focus; it stands on the page of shortcuts.
 LOCAL_KEYS: tuple[tuple[str, str, str], ...] = (
-    ("Frame", "1 … 6", "Turn, slide, lift, step, circle; rise (the picture within the lens)"),
-    ("Frame", "Arrows, Shift+arrows", "Move the chosen way, larger"),
-    ("Frame", ", and .", "Smaller and larger steps"),
-    ("Frame", "X or Y held, or Shift", "Keep a drag to one axis"),
-    ("Frame", "Wheel; Shift, Control", "Step forward and back; far, a little"),
-    ("Frame", "Return", "Choose the object in the middle"),
-    ("Frame", "Alt while circling", "Go round the point under the pointer"),
-    ("Plan", "Arrows; Control+arrows", "Move the eye by 10 cm; move the aim (Shift: 1 m)"),
-    ("Plan", "[ and ]", "Lower and raise the cut"),
-    ("Plan", "+ − F", "Zoom, show the whole building"),
-    ("Plan", "Shift while dragging the eye", "The eye alone, the aim stays"),
-    ("Plan", "Control while dragging", "Nothing holds the pointer"),
-    ("Plan", "Alt while pressing", "Take cameras only; press again for what lies below"),
-    ("Plan", "Return while standing", "Stand in the middle of the sheet"),
-    ("Section", "Arrows; Control+up, down", "Step and lift the eye; tilt"),
-    ("Section", "+ − F", "Zoom, fit"),
-    ("Fields", "Up, down; Shift", "Step the number; ten steps"),
+    (tr("Frame"), "1 … 6", tr("Turn, slide, lift, step, circle; rise (the picture within the lens)")),
+    (tr("Frame"), tr("Arrows, Shift+arrows"), tr("Move the chosen way, larger")),
+    (tr("Frame"), tr(", and ."), tr("Smaller and larger steps")),
+    (tr("Frame"), tr("X or Y held, or Shift"), tr("Keep a drag to one axis")),
+    (tr("Frame"), tr("Wheel; Shift, Control"), tr("Step forward and back; far, a little")),
+    (tr("Frame"), "Return", tr("Choose the object in the middle")),
+    (tr("Frame"), tr("Alt while circling"), tr("Go round the point under the pointer")),
+    (tr("Plan"), tr("Arrows; Control+arrows"), tr("Move the eye by 10 cm; move the aim (Shift: 1 m)")),
+    (tr("Plan"), tr("[ and ]"), tr("Lower and raise the cut")),
+    (tr("Plan"), "+ − F", tr("Zoom, show the whole building")),
+    (tr("Plan"), tr("Shift while dragging the eye"), tr("The eye alone, the aim stays")),
+    (tr("Plan"), tr("Control while dragging"), tr("Nothing holds the pointer")),
+    (tr("Plan"), tr("Alt while pressing"), tr("Take cameras only; press again for what lies below")),
+    (tr("Plan"), tr("Return while standing"), tr("Stand in the middle of the sheet")),
+    (tr("Section"), tr("Arrows; Control+up, down"), tr("Step and lift the eye; tilt")),
+    (tr("Section"), "+ − F", tr("Zoom, fit")),
+    (tr("Fields"), tr("Up, down; Shift"), tr("Step the number; ten steps")),
 )
 
 
@@ -35,18 +36,18 @@ class ShortcutPage(QDialog):
 
     def __init__(self, parent: QWidget, table: CommandTable) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Keys")
+        self.setWindowTitle(tr("Keys"))
         self.resize(820, 700)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 16)
-        column.addWidget(label("Keys", "title"))
+        column.addWidget(label(tr("Keys"), "title"))
         inner = QWidget()
         inner.setObjectName("chrome")
         both = QHBoxLayout(inner)
         both.setSpacing(30)
         rows = [(item.menu, table.keys_of(item.id), item.title) for item in table if table.keys_of(item.id)]
         rows += [
-            ("In the " + place if place != "Fields" else "In number fields", keys, text)
+            (tr("In the ") + place if place != tr("Fields") else tr("In number fields"), keys, text)
             for place, keys, text in LOCAL_KEYS
         ]
         groups: dict[str, list[tuple[str, str]]] = {}
@@ -63,7 +64,9 @@ class ShortcutPage(QDialog):
         scroll = scrolling(inner)
         column.addWidget(scroll, 1)
         column.addWidget(
-            button("Close", "", "Close this page (Escape)", self.accept), 0, Qt.AlignmentFlag.AlignRight
+            button(tr("Close"), "", tr("Close this page (Escape)"), self.accept),
+            0,
+            Qt.AlignmentFlag.AlignRight,
         )
 
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
+from altana.app.theme.words import tr
 from altana.core.edits.light import set_light
 from altana.core.project import SKIES
 
-MENU = "Light"
+MENU = tr("Light")
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -16,12 +17,12 @@ def commands(parts: Parts) -> list[Command]:
 
     def later(hours: float) -> None:
         hour = (bridge.project.light.hour + hours) % 24.0
-        bridge.apply("Time of day", lambda project: set_light(project, hour=round(hour, 4)))
+        bridge.apply(tr("Time of day"), lambda project: set_light(project, hour=round(hour, 4)))
 
     def next_sky() -> None:
         now = SKIES.index(bridge.project.light.sky)
         sky = SKIES[(now + 1) % len(SKIES)]
-        bridge.apply("Sky", lambda project: set_light(project, sky=sky))
+        bridge.apply(tr("Sky"), lambda project: set_light(project, sky=sky))
 
     def shade() -> None:
         """The panel with its group of shade unfolded."""
@@ -32,10 +33,14 @@ def commands(parts: Parts) -> list[Command]:
         panel.shade.begin.setFocus()
 
     return [
-        Command("light.panel", "Sun and light: place, date, time, sky", MENU, parts.show_light, "Shift+L"),
-        Command("light.later", "Sun later: half an hour", MENU, lambda: later(0.5), "Ctrl+."),
-        Command("light.earlier", "Sun earlier: half an hour", MENU, lambda: later(-0.5), "Ctrl+,"),
-        Command("light.sky", "Next sky: clear, hazy, overcast", MENU, next_sky),
-        Command("light.shade", "Shade study, hours of sun…", MENU, shade),
-        Command("light.from-model", "Place and north from the model file", MENU, panel.place.take_from_model),
+        Command(
+            "light.panel", tr("Sun and light: place, date, time, sky"), MENU, parts.show_light, "Shift+L"
+        ),
+        Command("light.later", tr("Sun later: half an hour"), MENU, lambda: later(0.5), "Ctrl+."),
+        Command("light.earlier", tr("Sun earlier: half an hour"), MENU, lambda: later(-0.5), "Ctrl+,"),
+        Command("light.sky", tr("Next sky: clear, hazy, overcast"), MENU, next_sky),
+        Command("light.shade", tr("Shade study, hours of sun…"), MENU, shade),
+        Command(
+            "light.from-model", tr("Place and north from the model file"), MENU, panel.place.take_from_model
+        ),
     ]

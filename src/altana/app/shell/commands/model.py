@@ -5,9 +5,10 @@ from __future__ import annotations
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 from altana.app.shell.top_bar import MODEL
+from altana.app.theme.words import tr
 from altana.core.hiding import NOTHING_HIDDEN
 
-MENU = "Model"
+MENU = tr("Model")
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -19,10 +20,10 @@ def commands(parts: Parts) -> list[Command]:
         parts.model.coverage.look()
 
     return [
-        Command("model.reload", "Reload models", MENU, models.reload, "F5"),
-        Command("model.coverage", "Coverage: what is seen", MENU, look_at_coverage),
-        Command("object.go-to", "Go to the chosen object", MENU, going.to_chosen_object, "Ctrl+J"),
-        Command("object.hide", "Hide the chosen object here", MENU, models.hide_object, "I"),
-        Command("model.show-all", "Show all", MENU, lambda: state.hide(NOTHING_HIDDEN), "Shift+I"),
-        Command("model.hidden-before", "Hidden as before", MENU, state.hide_as_before, "Ctrl+I"),
+        Command("model.reload", tr("Reload models"), MENU, models.reload, "F5"),
+        Command("model.coverage", tr("Coverage: what is seen"), MENU, look_at_coverage),
+        Command("object.go-to", tr("Go to the chosen object"), MENU, going.to_chosen_object, "Ctrl+J"),
+        Command("object.hide", tr("Hide the chosen object here"), MENU, models.hide_object, "I"),
+        Command("model.show-all", tr("Show all"), MENU, lambda: state.hide(NOTHING_HIDDEN), "Shift+I"),
+        Command("model.hidden-before", tr("Hidden as before"), MENU, state.hide_as_before, "Ctrl+I"),
     ]

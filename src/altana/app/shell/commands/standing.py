@@ -6,8 +6,9 @@ from functools import partial
 
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
+from altana.app.theme.words import tr
 
-MENU = "Standing"
+MENU = tr("Standing")
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -30,21 +31,21 @@ def commands(parts: Parts) -> list[Command]:
         return Command(f"camera.{command_id}", title, MENU, partial(direction.turn_by, degrees), keys)
 
     return [
-        tool("square", "Square to wall", "Q"),
-        tool("between-walls", "Between walls", "B"),
-        tool("middle-of-room", "Middle of the room", "Shift+B"),
-        tool("corner", "Corner", "E"),
-        tool("back-to-wall", "Back to wall", "Shift+E"),
-        height("stand-height", "Standing height", 0),
-        height("seated-height", "Seated height", 1),
-        height("child-height", "Child's height", 2),
-        height("mid-height", "Middle of the room's height", 3),
-        Command("camera.level", "Tilt to 0°", MENU, direction.level_now, "0"),
-        turn("turn-left", "Turn left by 15°", -15.0, "Ctrl+Left"),
-        turn("turn-right", "Turn right by 15°", 15.0, "Ctrl+Right"),
-        turn("turn-left-90", "Turn left by 90°", -90.0, "Ctrl+Shift+Left"),
-        turn("turn-right-90", "Turn right by 90°", 90.0, "Ctrl+Shift+Right"),
-        turn("about-face", "About-face", 180.0, "Ctrl+Down"),
-        Command("camera.move-by-steps", "Move by typed steps…", MENU, cameras.ask_steps, "Ctrl+M"),
-        Command("camera.type-places", "Type eye and aim…", MENU, cameras.ask_places, "Ctrl+T"),
+        tool("square", tr("Square to wall"), "Q"),
+        tool("between-walls", tr("Between walls"), "B"),
+        tool("middle-of-room", tr("Middle of the room"), "Shift+B"),
+        tool("corner", tr("Corner"), "E"),
+        tool("back-to-wall", tr("Back to wall"), "Shift+E"),
+        height("stand-height", tr("Standing height"), 0),
+        height("seated-height", tr("Seated height"), 1),
+        height("child-height", tr("Child's height"), 2),
+        height("mid-height", tr("Middle of the room's height"), 3),
+        Command("camera.level", tr("Tilt to 0°"), MENU, direction.level_now, "0"),
+        turn("turn-left", tr("Turn left by 15°"), -15.0, "Ctrl+Left"),
+        turn("turn-right", tr("Turn right by 15°"), 15.0, "Ctrl+Right"),
+        turn("turn-left-90", tr("Turn left by 90°"), -90.0, "Ctrl+Shift+Left"),
+        turn("turn-right-90", tr("Turn right by 90°"), 90.0, "Ctrl+Shift+Right"),
+        turn("about-face", tr("About-face"), 180.0, "Ctrl+Down"),
+        Command("camera.move-by-steps", tr("Move by typed steps…"), MENU, cameras.ask_steps, "Ctrl+M"),
+        Command("camera.type-places", tr("Type eye and aim…"), MENU, cameras.ask_places, "Ctrl+T"),
     ]

@@ -10,21 +10,22 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from altana.app.shell.commands.other_words import OTHER_WORDS
 from altana.app.theme.plain_text import tip_text
+from altana.app.theme.words import tr
 
 MENUS = (
-    "Project",
-    "Edit",
-    "Camera",
-    "Standing",
-    "Lens and format",
-    "Verticals and cut-away",
-    "Frame",
-    "Light",
-    "Plan and section",
-    "Model",
-    "Walk",
-    "Hand over",
-    "Help",
+    tr("Project"),
+    tr("Edit"),
+    tr("Camera"),
+    tr("Standing"),
+    tr("Lens and format"),
+    tr("Verticals and cut-away"),
+    tr("Frame"),
+    tr("Light"),
+    tr("Plan and section"),
+    tr("Model"),
+    tr("Walk"),
+    tr("Hand over"),
+    tr("Help"),
 )
 
 

@@ -7,8 +7,9 @@ from functools import partial
 from altana.app.canvas.aids import AIDS
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
+from altana.app.theme.words import tr
 
-MENU = "Verticals and cut-away"
+MENU = tr("Verticals and cut-away")
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -18,7 +19,7 @@ def commands(parts: Parts) -> list[Command]:
     aids = [
         Command(
             f"frame.show-{name.replace(' ', '-')}",
-            f"Show {name}",
+            tr("Show {name}", name=name),
             MENU,
             partial(compose.tools.toggle_aid, name),
             f"Ctrl+F{number}",
@@ -26,20 +27,24 @@ def commands(parts: Parts) -> list[Command]:
         for number, name in enumerate(AIDS, 9)
     ]
     return [
-        Command("camera.plumb", "Plumb", MENU, verticals.plumb_now, "P"),
-        Command("camera.keep-plumb", "Keep plumb, or let it tilt", MENU, verticals.toggle_kept, "Shift+P"),
-        Command("cameras.new-plumb", "New cameras kept plumb, or not", MENU, parts.cameras.toggle_plumb_new),
-        Command("camera.level-roll", "Roll to 0°", MENU, verticals.level_roll, "Shift+0"),
-        Command("camera.back-through-wall", "Back through wall", MENU, lambda: cut.back.go(None), "Y"),
-        Command("camera.back-by-width", "Back through wall by width…", MENU, cut.back.ask, "Shift+Y"),
-        Command("camera.near", "Hide nearer than, on or off", MENU, partial(cut.press, cut.near_on), "D"),
-        Command("camera.far", "Hide beyond, on or off", MENU, partial(cut.press, cut.far_on), "Shift+D"),
-        Command("camera.wall-cut", "Wall cut: pick a wall", MENU, lambda: compose.pick_wall(True), "U"),
-        Command("camera.just-clear", "Near bound just clear", MENU, cut.just_clear),
-        Command("camera.bound-to-cut", "Near bound to wall cut", MENU, cut.bound_to_cut),
-        Command("camera.cap", "Cap the cut, or not", MENU, partial(cut.press, cut.cap)),
-        Command("cameras.check-all", "Check all cameras", MENU, lambda: compose.check_all(), "F8"),
+        Command("camera.plumb", tr("Plumb"), MENU, verticals.plumb_now, "P"),
+        Command(
+            "camera.keep-plumb", tr("Keep plumb, or let it tilt"), MENU, verticals.toggle_kept, "Shift+P"
+        ),
+        Command(
+            "cameras.new-plumb", tr("New cameras kept plumb, or not"), MENU, parts.cameras.toggle_plumb_new
+        ),
+        Command("camera.level-roll", tr("Roll to 0°"), MENU, verticals.level_roll, "Shift+0"),
+        Command("camera.back-through-wall", tr("Back through wall"), MENU, lambda: cut.back.go(None), "Y"),
+        Command("camera.back-by-width", tr("Back through wall by width…"), MENU, cut.back.ask, "Shift+Y"),
+        Command("camera.near", tr("Hide nearer than, on or off"), MENU, partial(cut.press, cut.near_on), "D"),
+        Command("camera.far", tr("Hide beyond, on or off"), MENU, partial(cut.press, cut.far_on), "Shift+D"),
+        Command("camera.wall-cut", tr("Wall cut: pick a wall"), MENU, lambda: compose.pick_wall(True), "U"),
+        Command("camera.just-clear", tr("Near bound just clear"), MENU, cut.just_clear),
+        Command("camera.bound-to-cut", tr("Near bound to wall cut"), MENU, cut.bound_to_cut),
+        Command("camera.cap", tr("Cap the cut, or not"), MENU, partial(cut.press, cut.cap)),
+        Command("cameras.check-all", tr("Check all cameras"), MENU, lambda: compose.check_all(), "F8"),
         *aids,
-        Command("model.ground-to-horizon", "Ground to the horizon", MENU, models.ground_to_horizon),
-        Command("model.list-gaps", "List gaps for whoever models", MENU, parts.making.list_gaps),
+        Command("model.ground-to-horizon", tr("Ground to the horizon"), MENU, models.ground_to_horizon),
+        Command("model.list-gaps", tr("List gaps for whoever models"), MENU, parts.making.list_gaps),
     ]

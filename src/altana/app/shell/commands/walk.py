@@ -7,8 +7,9 @@ from collections.abc import Callable
 from altana.app.shell.commands.table import Command
 from altana.app.shell.parts import Parts
 from altana.app.shell.top_bar import WALK
+from altana.app.theme.words import tr
 
-MENU = "Walk"
+MENU = tr("Walk")
 
 
 def commands(parts: Parts) -> list[Command]:
@@ -25,26 +26,29 @@ def commands(parts: Parts) -> list[Command]:
 
     looking = walk.settings.looking
     return [
-        Command("walk.draw", "Draw a route", MENU, lambda: on_walk(walk.walks.draw.toggle), "R"),
-        Command("walk.play", "Play", MENU, lambda: on_walk(walk.bar.toggle_play), "Space"),
-        Command("walk.of-cameras", "Walk the chosen cameras", MENU, lambda: to_walk(walk.walks.walk_cameras)),
+        Command("walk.draw", tr("Draw a route"), MENU, lambda: on_walk(walk.walks.draw.toggle), "R"),
+        Command("walk.play", tr("Play"), MENU, lambda: on_walk(walk.bar.toggle_play), "Space"),
+        Command(
+            "walk.of-cameras", tr("Walk the chosen cameras"), MENU, lambda: to_walk(walk.walks.walk_cameras)
+        ),
         Command(
             "walk.turntable",
-            "Turntable round the chosen object",
+            tr("Turntable round the chosen object"),
             MENU,
             lambda: to_walk(walk.walks.add_turntable),
         ),
+        Command("walk.up-stair", tr("Walk up the chosen stair"), MENU, lambda: to_walk(walk.walks.add_stair)),
         Command(
             "walk.look-building",
-            "Look at the building all along the walk",
+            tr("Look at the building all along the walk"),
             MENU,
             lambda: to_walk(looking.all_along_building),
         ),
         Command(
             "walk.look-object",
-            "Look at the chosen object all along the walk",
+            tr("Look at the chosen object all along the walk"),
             MENU,
             lambda: to_walk(looking.all_along_object),
         ),
-        Command("walk.film", "Make film…", MENU, lambda: to_walk(parts.making.make_film), begins=True),
+        Command("walk.film", tr("Make film…"), MENU, lambda: to_walk(parts.making.make_film), begins=True),
     ]

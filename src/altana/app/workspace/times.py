@@ -1,0 +1,17 @@
+"""Expected times in the window's language."""
+
+from __future__ import annotations
+
+from altana.app.theme.words import tr
+from altana.jobs.estimates import time_words
+from altana.jobs.paces import Expected
+
+
+def times(expected: Expected, about: bool = True) -> str:
+    """An expected time, or from which to which while little is known; ``about`` says that it is one where it is one."""
+    words = time_words(expected)
+    low, _, high = words.partition(" to ")
+    if high:
+        return tr("{low} to {high}", low=low, high=high)
+    time = words.removeprefix("about ")
+    return tr("about {time}", time=time) if about else time
