@@ -25,7 +25,8 @@ from altana.core.camera.view import Lens, View
 from altana.core.light.sky import sky_of
 from altana.core.project import Light
 from altana.jobs.models import open_model
-from altana.render.renderer import COARSE, FULL, Renderer
+from altana.render.quality import COARSE, FULL
+from altana.render.renderer import Renderer
 
 OBJECTS, BUILDINGS, REACH_M = 11_400, 400, 400.0
 

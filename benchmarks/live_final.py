@@ -25,6 +25,7 @@ from altana.jobs.light import light_of
 from altana.jobs.models import open_project_models
 from altana.jobs.picture import PictureWork
 from altana.jobs.requests import Picture
+from altana.jobs.rows.shared import Rows
 from altana.render.renderer import Renderer
 from altana.storage.project_file import read_project
 
@@ -62,8 +63,8 @@ def main() -> None:
     soft = light_of(opened, project.light, None, wanted.project.parent)
     print(f"soft light of {len(opened.model.faces)} triangles: {time.perf_counter() - start:.1f} s")
     renderer = Renderer(opened.model, soft)
-    work = PictureWork(project, opened, Lookup(opened.model), renderer, wanted.project.parent, soft)
-    work.samples = wanted.samples
+    work = PictureWork(Rows(project, opened, Lookup(opened.model), renderer, wanted.project.parent, soft))
+    work.rows.samples = wanted.samples
     cameras: list[Camera] = [c for c in project.cameras if not wanted.camera or c.name in wanted.camera]
     flips = []
     for camera in cameras:
@@ -71,7 +72,7 @@ def main() -> None:
         for quality in ("review", "final"):
             shot = replace(start_values(project, STILL, camera.id), quality=quality)
             item = Picture(shot, camera, WIDTH, HEIGHT, "")
-            made[quality] = work.master(item, lambda _: True).light.astype(np.float32)
+            made[quality] = work.stills.master(item, lambda _: True).light.astype(np.float32)
         ev = proposed_ev(made["final"])
         shown = {name: developed(light, ev).astype(np.float32) for name, light in made.items()}
         picture, flip, _ = flip_evaluator.evaluate(shown["final"], shown["review"], "LDR")

@@ -35,7 +35,8 @@ from altana.core.model import Model
 from altana.core.project import Light
 from altana.core.targets import overview
 from altana.importers.table import KINDS, read_model
-from altana.render.renderer import Quality, Renderer
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
 
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))

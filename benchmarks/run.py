@@ -46,18 +46,21 @@ from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
 from altana.demo.project import PROJECT, write_demo
 from altana.importers.table import read_model
-from altana.jobs.film import Encoding, FilmWork
+from altana.jobs.children.pictures import drawn_round
+from altana.jobs.film import FilmWork
+from altana.jobs.film_encoding import Encoding
 from altana.jobs.light import light_of
 from altana.jobs.looking import Checker
 from altana.jobs.models import open_project_models
-from altana.jobs.picture import PictureWork, quality_of
+from altana.jobs.picture import PictureWork
 from altana.jobs.requests import Film, Part, Picture, Request, request_for
+from altana.jobs.rows.shared import Rows, quality_of
 from altana.jobs.run import Run
 from altana.jobs.shotlist import rows_of, shot_request
-from altana.jobs.workers import drawn_round
 from altana.render.encode import write_film
 from altana.render.panorama import FACES, Place, face_size, face_view
-from altana.render.renderer import COARSE, FULL, STILL, Quality, Renderer
+from altana.render.quality import COARSE, FULL, STILL, Quality
+from altana.render.renderer import Renderer
 from altana.storage import cache
 from altana.storage.project_file import read_project
 
@@ -515,13 +518,13 @@ def live() -> None:
     project, path = demo()
     opened = open_project_models(project, path)
     renderer = Renderer(opened.model, light_of(opened, project.light))
-    camera, light, sky = project.cameras[0], project.light, sky_of(project.light)
+    camera, sky = project.cameras[0], sky_of(project.light)
     view = camera.view(900, 506)
     small = camera.view(round(900 / COARSE.divisor), round(506 / COARSE.divisor))
 
     def round_of(width: int, quality: Quality) -> Callable[[], object]:
         return lambda: drawn_round(
-            renderer, camera, light, Staging(), width, replace(quality, divisor=1.0), lambda: True
+            renderer, camera, sky, Staging(), width, replace(quality, divisor=1.0), lambda: True
         )
 
     show(
@@ -535,7 +538,7 @@ def live() -> None:
         ),
         "frame_moving",
     )
-    work = PictureWork(project, opened, Lookup(opened.model), renderer, path.parent)
+    work = PictureWork(Rows(project, opened, Lookup(opened.model), renderer, path.parent))
     looks: dict[str, Callable[[], object]] = {
         "frame_still": lambda: renderer.picture(view, sky, camera.ev, STILL, True)
     }
@@ -543,7 +546,7 @@ def live() -> None:
         for word in ("proof", "review"):
             shot = replace(start_values(project, STILL_ROW, camera.id), rendition=drawn, quality=word)
             item = Picture(shot, camera, 900, 506, "")
-            looks[f"{drawn}_{word}"] = lambda item=item: work.look(item, lambda _: True)  # type: ignore[misc]
+            looks[f"{drawn}_{word}"] = lambda item=item: work.stills.look(item, lambda _: True)  # type: ignore[misc]
     show(
         "as it will be made, 900 x 506, against the Frame at rest (eight passes)",
         in_turn(3, **looks),

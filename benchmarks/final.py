@@ -1,0 +1,153 @@
+"""Final pictures against themselves: how near few cleaned samples are to many plain ones, what another seed changes, and how fast
+shadows follow a sun that is dragged.
+
+    python benchmarks/final.py PROJECT converges|seeds|sun [--camera NAME ...] [--many 2048]
+"""
+
+from __future__ import annotations
+
+import argparse
+import time
+from dataclasses import replace
+from pathlib import Path
+
+import flip_evaluator
+import numpy as np
+
+from altana.core.light.tone import developed, gain
+from altana.core.project import Camera, Light, Project
+from altana.core.staging import Lookup
+from altana.core.standing import standable
+from altana.core.walk.sample import resolve, sample
+from altana.jobs.light import known_light
+from altana.jobs.models import Opened, open_project_models
+from altana.jobs.surroundings import sky_for
+from altana.render.quality import COARSE, FULL
+from altana.render.renderer import Renderer
+from altana.render.traced.engine import start_engine
+from altana.render.traced.scene import SceneMaker
+from altana.render.traced.sights import FlatSights
+from altana.render.traced.tracer import Sums, Tracer, denoised
+from altana.storage.project_file import read_project
+
+WIDE, HIGH = 128, 72
+FEW = 64
+
+
+class Studio:
+    """A project's models in the path tracer, without a process of their own."""
+
+    def __init__(self, path: Path) -> None:
+        self.project: Project = read_project(path)
+        self.base = path.parent
+        self.opened: Opened = open_project_models(self.project, path)
+        self.lookup = Lookup(self.opened.model)
+        self.engine, fast = start_engine()
+        assert fast, "LLVM is missing"
+        self._maker = SceneMaker(self.engine, self.opened.model, False)
+
+    def tracer(self, camera: Camera, light: Light, ev: float, seed: int = 1) -> Tracer:
+        """One for a camera's picture."""
+        sky = sky_for(light, self.base)
+        scenes = self._maker.make(sky, self.lookup.staging(self.project, camera))
+        return Tracer(self.engine, scenes, sky, 1.0 / gain(ev), seed)
+
+
+def traced(tracer: Tracer, sights: FlatSights, samples: int, sums: Sums | None = None) -> Sums:
+    """Go on to so many samples."""
+    made = sums or Sums.empty(sights.size)
+    while made.samples < samples:
+        tracer.add(sights, made)
+    return made
+
+
+def shown(light: np.ndarray, ev: float) -> np.ndarray:
+    """As a file has it, 0 to 1."""
+    made: np.ndarray = developed(light.astype(np.float32), ev).astype(np.float32)
+    return made
+
+
+def converges(studio: Studio, cameras: list[Camera], many: int) -> None:
+    """Few samples cleaned against many plain ones of the same scene."""
+    worst = 0.0
+    for camera in cameras:
+        began = time.perf_counter()
+        sights = FlatSights(camera.view(WIDE, HIGH))
+        tracer = studio.tracer(camera, studio.project.light, camera.ev)
+        sums = traced(tracer, sights, FEW)
+        clean = denoised(sums.light / np.float32(FEW), tracer.guides(sights))
+        # Others than the first: the two share no samples.
+        apart = traced(
+            studio.tracer(camera, studio.project.light, camera.ev, seed=7), FlatSights(camera.view(WIDE, HIGH)), many
+        )  # fmt: skip
+        plain = apart.light / np.float32(many)
+        _, flip, _ = flip_evaluator.evaluate(shown(plain, camera.ev), shown(clean, camera.ev), "LDR")
+        worst = max(worst, float(flip))
+        print(
+            f"{camera.name[:36]:36} FLIP {flip:.3f}  grain of {FEW} {sums.grain:.3f}, of {many} {apart.grain:.3f}"
+            f"  {time.perf_counter() - began:.0f} s",
+            flush=True,
+        )
+    print(f"worst {worst:.3f}")
+
+
+def seeds(studio: Studio) -> None:
+    """Film frames of a walk with two seeds, cleaned: how much they differ, of 255."""
+    walk = studio.project.walks[0]
+    line = resolve(walk, standable(studio.opened.model))
+    rows, samples = sample(line), studio.project.qualities.of("final").film_samples
+    off = []
+    for number in np.linspace(0, len(rows) - 1, 6).astype(int).tolist():
+        view = rows.view(number, 2 * WIDE, 2 * HIGH)
+        camera, ev = line.camera_at(float(rows.seconds[number])), float(rows.ev[number])
+        light = rows.light(number).of(studio.project.light)
+        made = []
+        for seed in (1, 2):
+            tracer = studio.tracer(camera, light, ev, seed)
+            sums = traced(tracer, FlatSights(view), samples)
+            made.append(
+                shown(denoised(sums.light / np.float32(sums.samples), tracer.guides(FlatSights(view))), ev)
+            )
+        off.append(float(np.abs(made[0] - made[1]).mean() * 255.0))
+        print(f"film frame {number}: {off[-1]:.2f} of 255 at {samples} samples", flush=True)
+    print(f"mean {np.mean(off):.2f}, most {np.max(off):.2f}")
+
+
+def sun(studio: Studio, cameras: list[Camera]) -> None:
+    """The sun dragged along its path: how long until a picture of 640 x 360 shows its shadows."""
+    model, light = studio.opened.model, studio.project.light
+    renderer = Renderer(model, known_light(studio.opened, light))
+    for camera in cameras:
+        view, staging = camera.view(640, 360), studio.lookup.staging(studio.project, camera)
+        for name, quality in (("while dragging", COARSE), ("at rest, first", FULL)):
+            took = []
+            for step in range(7):
+                sky = sky_for(replace(light, hour=9.0 + 0.25 * step), studio.base)
+                began = time.perf_counter()
+                renderer.picture(view, sky, camera.ev, quality, camera.inside, None, staging)
+                took.append(time.perf_counter() - began)
+            print(f"{camera.name[:36]:36} {name}: {1000 * float(np.median(took[1:])):.0f} ms", flush=True)
+    renderer.close()
+
+
+def main() -> None:
+    """One of the three."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("project", type=Path)
+    parser.add_argument("what", choices=["converges", "seeds", "sun"])
+    parser.add_argument("--camera", action="append", default=[])
+    parser.add_argument("--many", type=int, default=2048)
+    wanted = parser.parse_args()
+    studio = Studio(wanted.project)
+    chosen = [item for item in studio.project.cameras if item.name in wanted.camera]
+    cameras = chosen or list(studio.project.cameras[:6])
+    if wanted.what == "converges":
+        converges(studio, cameras, wanted.many)
+    elif wanted.what == "seeds":
+        seeds(studio)
+    else:
+        sun(studio, cameras)
+
+
+if __name__ == "__main__":
+    main()
