@@ -139,6 +139,9 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     shared_window.compose.pictures.compare(False)
     shared_window.compose.arm(False)
     shared_window.compose.check_all(False)
+    shared_window.compose.pictures.leave_flicking()
+    if shared_window.compose.frame.surround:
+        shared_window.compose.tools.toggle_around()
     shared_window.compose.frame.aids.clear()
     shared_window.compose.plan.show_unseen(frozenset())
     shared_window.workspace.state.hide(NOTHING_HIDDEN)
