@@ -139,7 +139,9 @@ class Hand:
 
         def run() -> None:
             try:
-                if QApplication.activeWindow() is None and QApplication.activePopupWidget() is None:
+                front = QApplication.activeWindow()
+                # Without a window manager nobody gives the keyboard back when a sheet closes.
+                if (front is None or not front.isVisible()) and QApplication.activePopupWidget() is None:
                     self.window.activateWindow()
                     QApplication.processEvents()
                 do()

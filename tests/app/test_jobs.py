@@ -24,6 +24,7 @@ from tests.app.hand import CONTROL, NONE, SHIFT, Hand, Lost
 
 pytestmark = pytest.mark.slow
 KEY = Qt.Key
+CHOSEN = "the chosen rows"
 
 
 @contextmanager
@@ -108,9 +109,27 @@ def make(hand: Hand, pattern: str, count: int = 1) -> list[Path]:
 def run_list(hand: Hand, entry: str) -> None:
     """Make rows of the list, and wait until they are made."""
     production = hand.window.handover.production
-    hand.choose("Make", entry)
+    if entry == CHOSEN:
+        hand.press("Make chosen")
+    else:
+        hand.choose("Make", entry)
     hand.wait(lambda: production.running, "begins", 30)
     hand.wait(lambda: not production.running, "the run")
+
+
+def along(hand: Hand, share: float) -> QPointF:
+    """Where the route lies on the plan, after a share of its points."""
+    desk = hand.window.walk_desk
+
+    def look() -> QPointF:
+        assert desk.line is not None
+        points = desk.line.route.points
+        x, y = points[round(share * (len(points) - 1)), :2].tolist()
+        return desk.plan.to_screen(x, y)
+
+    found = hand.see(look)
+    assert isinstance(found, QPointF)
+    return found
 
 
 def stand(hand: Hand, eye: tuple[float, float], aim: tuple[float, float]) -> None:
@@ -118,8 +137,7 @@ def stand(hand: Hand, eye: tuple[float, float], aim: tuple[float, float]) -> Non
     plan = hand.window.compose.plan
     hand.see(lambda: plan.fit_to([eye, aim, (eye[0] - 8.0, eye[1]), (eye[0] + 8.0, aim[1])]))
     before = len(hand.window.workspace.bridge.project.cameras)
-    hand.key(KEY.Key_C)
-    hand.drag(plan, place(hand, plan, *eye), place(hand, plan, *aim))
+    hand.drag(plan, place(hand, plan, *eye), place(hand, plan, *aim), SHIFT)
     focused = hand.see(lambda: hand.window.focusWidget())
     after = len(hand.window.workspace.bridge.project.cameras)
     assert after == before + 1, (
@@ -133,25 +151,21 @@ def test_round_the_building(window: MainWindow, hand: Hand) -> None:
     def job() -> None:
         card(hand, "Forecourt")
         card(hand, "Quay, morning", CONTROL)
-        hand.search("walk the chosen cameras")
+        hand.key(KEY.Key_R, SHIFT)
         hand.search("look at the building all along")
-        plan, route = window.walk_desk.plan, window.walk_desk.route
+        plan = window.walk_desk.plan
         # The desk comes to its size, and the plan to its drawing, before it is looked at.
         hand.wait(lambda: plan.drawing is not None and window.walk_desk.line is not None, "the plan")
         hand.rest(0.5)
         hand.see(lambda: plan.fit_to([(-75.0, -75.0), (75.0, 75.0)]))
-        for key, knob, to in ((0, 0, (-14.0, -12.0)), (1, 1, (-16.0, 12.0))):
-            hand.at(plan, place(hand, plan, *walk_of(window).keys[key].eye[:2]))
-            knobs = hand.see(route.handle_places)
-            hand.drag(plan, knobs[knob], place(hand, plan, *to))
-        hand.choose("Film frames a second", "Another rate…")
-        hand.write("20")
+        # The route is pulled round the building by its middle.
+        hand.drag(plan, along(hand, 0.5), place(hand, plan, -26.0, 6.0))
+        hand.choose("Film frames a second", "20")
         hand.enter("Film frames", "14")
         hand.enter("Width", "320")
         hand.key(KEY.Key_F2)
         hand.write("Round the building")
         hand.press("Make film")
-        hand.press("Proof")
         (film,) = make(hand, "*.mp4")
         facts = film_facts(film)
         assert (facts.frames, facts.width, facts.height, str(facts.rate)) == (14, 320, 180, "20")
@@ -162,7 +176,6 @@ def test_round_the_building(window: MainWindow, hand: Hand) -> None:
         hand.choose(hand.find("Drawn as", QComboBox), "pencil")
         hand.choose("Background of the picture", "paper white")
         hand.key(KEY.Key_E, CONTROL)
-        hand.enter("Width", "320")
         (drawing,) = make(hand, "*.png")
         with Image.open(drawing) as picture:
             assert picture.getpixel((5, 5)) > (240, 235, 225)
@@ -183,16 +196,15 @@ def past_and_wide(
 ) -> None:
     """Stand, take what stands before a place out of the way, and make a still of 2.2:1."""
     stand(hand, eye, aim)
-    unfold(hand, "Cut-away", "Just clear")
     hand.key(KEY.Key_U)
     plan = hand.window.compose.plan
     hand.at(plan, place(hand, plan, *past))
     unfold(hand, "Format", "Proportion")
     hand.enter("Proportion", "2.2:1")
     hand.key(KEY.Key_E, CONTROL)
-    hand.enter("Width", "440")
     (still,) = make(hand, "*.png")
-    assert size_of(still) == (440, 200)
+    width, height = size_of(still)
+    assert width == 1920 and width / height == pytest.approx(2.2, abs=0.002)
 
 
 def test_past_the_glass(window: MainWindow, hand: Hand) -> None:
@@ -211,17 +223,17 @@ def test_a_panorama_for_a_phone(window: MainWindow, hand: Hand) -> None:
     """4: the middle of the room, a draft, two eyes, taken by the host."""
 
     def job() -> None:
-        hand.search("hall from the quay doors")
+        card(hand, "Hall from the quay doors")
         hand.key(KEY.Key_B, SHIFT)
-        hand.search("add panoramas")
+        hand.key(KEY.Key_F12, SHIFT)
         hand.enter("Width", "512")
-        run_list(hand, "The chosen rows (1)")
+        run_list(hand, CHOSEN)
         assert [size_of(path) for path in made(window, "*.jpg")] == [(512, 256)]
         hand.press("Results")
         verdict = window.handover.results.phone.verdict
         hand.wait(lambda: verdict.text().startswith("✓"), "what the host says", 20)
         hand.press("Stereo, eyes 64 mm apart")
-        run_list(hand, "The chosen rows (1)")
+        run_list(hand, CHOSEN)
         assert [size_of(path) for path in made(window, "*.jpg")] == [(512, 512)]
         hand.wait(lambda: verdict.text().startswith("✓"), "what the host says of two eyes", 20)
 
@@ -231,14 +243,15 @@ def test_a_panorama_for_a_phone(window: MainWindow, hand: Hand) -> None:
 def fit_front(hand: Hand, eye: tuple[float, float], aim: tuple[float, float]) -> None:
     """Stand before a front, take it square and whole, and make a small test of it."""
     stand(hand, eye, aim)
-    hand.choose(
-        "Fit a chosen object, a room or a façade into the frame, by lens or by distance",
-        "Façade, square to it, by lens",
-    )
+    hand.key(KEY.Key_Q, SHIFT)
     hand.key(KEY.Key_E, CONTROL)
+    sheet = hand.window.making.sheet
+    assert sheet is not None
     hand.enter("Width", "400")
-    make(hand, "*.png")
+    hand.press("Make a test")
+    hand.wait(lambda: not sheet.trial.running, "the test")
     assert [size_of(path) for path in made(hand.window, "*.png")] == [(400, 225)]
+    assert sheet.trial.path is not None and not sheet.trial.picture.pixmap().isNull()
 
 
 def test_the_front_and_the_tower(window: MainWindow, hand: Hand) -> None:
@@ -246,6 +259,9 @@ def test_the_front_and_the_tower(window: MainWindow, hand: Hand) -> None:
 
     def job() -> None:
         fit_front(hand, (3.0, -15.0), (6.0, -2.0))
+        hand.enter("Width", "2560")
+        make(hand, "*.png", 2)
+        assert {size_of(path) for path in made(window, "*.png")} == {(400, 225), (2560, 1440)}
         camera = active(window)
         assert camera.heading_deg % 90.0 == pytest.approx(0.0, abs=1e-6) and camera.tilt_deg == 0.0
         hand.search("tower from the forecourt")
@@ -326,7 +342,7 @@ def test_a_night_with_five_rows(window: MainWindow, hand: Hand, tmp_path: Path) 
         hand.enter("Own date", "2026-12-21")
         hand.choose("What happens when all is made", "Run a command…")
         hand.write(f"touch {over}")
-        run_list(hand, "The chosen rows (5)")
+        run_list(hand, CHOSEN)
 
     hand.perform(job)
     assert len([path for path in made(window, "*.*") if path.suffix in (".png", ".tif")]) == 5

@@ -13,6 +13,7 @@ from altana.app.shell.window import MainWindow
 from altana.render.film_file import film_facts, film_frame_at
 from tests.app.hand import CONTROL, SHIFT, Hand
 from tests.app.test_jobs import (
+    CHOSEN,
     KEY,
     active,
     at_work,
@@ -108,25 +109,22 @@ def test_a_set_of_panoramas(window: MainWindow, hand: Hand) -> None:
         card(hand, "Hall from the quay doors")
         card(hand, "Forecourt", CONTROL)
         card(hand, "Quay, morning", CONTROL)
-        hand.search("sun and light")
+        hand.key(KEY.Key_L, SHIFT)
         hand.enter("Date", "2026-10-03")
         hand.enter("Time", "16:45")
         unfold(hand, "Surroundings", "Choose a picture…")
         hand.press("Choose a picture…")
         hand.write(str(folder / "lake.png"))
-        hand.press("Background")
-        hand.search("add panoramas")
+        hand.key(KEY.Key_F12, SHIFT)
         hand.enter("Width", "256")
-        unfold(hand, "Making", "Proof")
-        hand.press("Proof")
-        run_list(hand, "The chosen rows (3)")
+        run_list(hand, CHOSEN)
         assert [size_of(path) for path in made(window, "*.jpg")] == [(256, 128)] * 3
         # One place moved is out of date, and is made again alone.
         hand.key(KEY.Key_2, CONTROL)
         card(hand, "Quay, morning")
         hand.key(KEY.Key_Up, SHIFT)
         hand.key(KEY.Key_4, CONTROL)
-        run_list(hand, "The chosen rows (3)")
+        run_list(hand, CHOSEN)
 
     before = {item.id for item in window.workspace.bridge.project.shots}
     hand.perform(job)
@@ -142,19 +140,23 @@ def test_a_set_of_panoramas(window: MainWindow, hand: Hand) -> None:
 
 
 def test_a_panorama_toned(window: MainWindow, hand: Hand) -> None:
-    """11: a panorama with contrast, highlights, glow and sharpening set, and the file written from its master."""
+    """11: a panorama with contrast, highlights, glow, sharpening and a colour table set, and the file written from its master."""
+
+    folder = window.files.out_folder("stills").parent
+    (folder / "evening.cube").write_text("LUT_1D_SIZE 2\n0.02 0 0.04\n1 0.95 0.9\n")
 
     def job() -> None:
-        hand.search("hall from the quay doors")
-        hand.search("add panoramas")
+        card(hand, "Hall from the quay doors")
+        hand.key(KEY.Key_F12, SHIFT)
         hand.enter("Width", "512")
-        run_list(hand, "The chosen rows (1)")
+        run_list(hand, CHOSEN)
         (panorama,) = made(window, "*.jpg")
         before = picture_at(panorama).astype(int)
         hand.press("Results")
         hand.press("Tone")
         for name, value in (("Contrast", "0.3"), ("Highlights", "-0.5"), ("Glow", "0.2"), ("Sharpen", "0.5")):
             hand.enter(name, value)
+        hand.choose("Colour table", "evening")
         hand.press("Write the files again")
         hand.wait(lambda: (picture_at(panorama).astype(int) != before).any(), "the file again", 60)
         assert size_of(panorama) == (512, 256)

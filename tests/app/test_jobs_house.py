@@ -11,14 +11,15 @@ import pytest
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication, QComboBox
 
-from altana.app.shell.window import MainWindow
+from altana.app.shell.window import COMPOSE, MainWindow
 from altana.core.project import PAPER, PENCIL
 from altana.render.film_file import film_facts
 from tests.app.conftest import until
-from tests.app.hand import CONTROL, Hand
+from tests.app.hand import CONTROL, SHIFT, Hand
 from tests.app.test_jobs import (
     KEY,
     active,
+    along,
     at_work,
     card,
     fit_front,
@@ -61,6 +62,7 @@ def house(application: QApplication, tmp_path_factory: pytest.TempPathFactory) -
 
 @pytest.fixture
 def hand(house: MainWindow, request: pytest.FixtureRequest) -> Iterator[Hand]:
+    house.going.choose_desk(COMPOSE)
     with at_work(house, request.node.name) as made_by:
         yield made_by
 
@@ -69,27 +71,22 @@ def test_round_the_house(house: MainWindow, hand: Hand) -> None:
     """1: two cameras on opposite sides, a route bent round the house that looks at it, a film, a drawing in pencil."""
 
     def job() -> None:
-        hand.key(KEY.Key_2, CONTROL)
         stand(hand, (6.0, -14.0), (6.0, 5.0))
         first = active(house).name
         stand(hand, (6.0, 24.0), (6.0, 5.0))
         card(hand, first, CONTROL)
-        hand.search("walk the chosen cameras")
+        hand.key(KEY.Key_R, SHIFT)
         hand.search("look at the building all along")
-        plan, route = house.walk_desk.plan, house.walk_desk.route
+        plan = house.walk_desk.plan
         hand.wait(lambda: plan.drawing is not None and house.walk_desk.line is not None, "the plan")
         hand.rest(0.5)
         hand.see(lambda: plan.fit_to([(-45.0, -45.0), (45.0, 45.0)]))
-        for key, knob, to in ((0, 0, (26.0, 18.0)), (1, 1, (26.0, -8.0))):
-            hand.at(plan, place(hand, plan, *walk_of(house).keys[key].eye[:2]))
-            knobs = hand.see(route.handle_places)
-            hand.drag(plan, knobs[knob], place(hand, plan, *to))
+        hand.drag(plan, along(hand, 0.5), place(hand, plan, 34.0, 5.0))
         hand.enter("Film frames", "14")
         hand.enter("Width", "320")
         hand.key(KEY.Key_F2)
         hand.write("Round the house")
         hand.press("Make film")
-        hand.press("Proof")
         (film,) = make(hand, "*.mp4")
         facts = film_facts(film)
         assert (facts.frames, facts.width, facts.height) == (14, 320, 180) and film.stem == "round-the-house"
@@ -99,9 +96,8 @@ def test_round_the_house(house: MainWindow, hand: Hand) -> None:
         hand.choose(hand.find("Drawn as", QComboBox), "pencil")
         hand.choose("Background of the picture", "paper white")
         hand.key(KEY.Key_E, CONTROL)
-        hand.enter("Width", "320")
         (drawing,) = make(hand, "*.png")
-        assert size_of(drawing) == (320, 180)
+        assert size_of(drawing) == (1920, 1080)
 
     hand.perform(job)
     shot = next(item for item in house.workspace.bridge.project.shots if item.subject == active(house).id)
@@ -176,7 +172,6 @@ def test_past_a_wall_of_the_house(house: MainWindow, hand: Hand) -> None:
     """3: a wide picture of a room from outside, the wall before it out of the way and nothing else, 2.2:1."""
 
     def job() -> None:
-        hand.key(KEY.Key_2, CONTROL)
         past_and_wide(hand, (3.0, -7.0), (3.0, 4.0), (3.0, 2.0))
 
     hand.perform(job)
@@ -189,11 +184,8 @@ def test_the_front_of_the_house(house: MainWindow, hand: Hand) -> None:
     """9: its front square and centred, a small test and a larger one."""
 
     def job() -> None:
-        hand.key(KEY.Key_2, CONTROL)
         fit_front(hand, (3.0, -15.0), (6.0, -1.0))
-        hand.key(KEY.Key_E, CONTROL)
         hand.enter("Width", "2560")
-        hand.press("Proof")
         hand.press(house.making.sheet.go)
         hand.wait(
             lambda: (
@@ -215,7 +207,6 @@ def test_a_print_of_the_house(house: MainWindow, hand: Hand) -> None:
     """12: 10 × 7 inches from outside, a region of it, both at print resolution."""
 
     def job() -> None:
-        hand.key(KEY.Key_2, CONTROL)
         stand(hand, (-6.0, -9.0), (5.0, 3.0))
         print_with_region(hand, "The rows of " + active(house).name + " (2)")
 
@@ -226,8 +217,7 @@ def test_up_the_stair_of_the_house(house: MainWindow, hand: Hand) -> None:
     """16: its winding stair, looking about at an object, 24 a second, a stamp, AVI."""
 
     def job() -> None:
-        hand.search("wendeltreppe")
-        hand.search("walk up the chosen stair")
+        hand.search("walk up wendeltreppe")
         hand.wait(
             lambda: getattr(house.workspace.state.walk, "name", "") == "Up Wendeltreppe", "the stair", 20
         )
@@ -254,7 +244,12 @@ def test_a_small_room_of_the_house(house: MainWindow, hand: Hand) -> None:
     """20: the bathroom square and centred, wide and square, all of its far wall; two stops brighter, contrast, a curve."""
 
     def job() -> None:
-        hand.search("stand in Bad")
+        scene = house.workspace.studio.scene
+        assert scene is not None
+        x, y = np.mean(
+            next(room for room in scene.model.rooms if room.name == "Bad").outline, axis=0
+        ).tolist()
+        stand(hand, (x, y), (x, y + 0.8))
         square_room(hand)
         brightened(hand)
 

@@ -7,13 +7,13 @@ from collections.abc import Iterator
 import numpy as np
 import pytest
 from PySide6.QtCore import QPointF
-from PySide6.QtWidgets import QApplication, QLabel, QTableWidget
+from PySide6.QtWidgets import QLabel, QTableWidget
 
 from altana.app.canvas.picture_view import ACTUAL
 from altana.app.shell.window import MainWindow
 from altana.render.film_file import film_facts, film_frame_at
 from tests.app.hand import ALT, CONTROL, Hand
-from tests.app.test_jobs import KEY, active, at_work, card, made, make, run_list, size_of, unfold
+from tests.app.test_jobs import CHOSEN, KEY, active, at_work, card, made, make, run_list, size_of, unfold
 from tests.conftest import picture_at
 
 pytestmark = pytest.mark.slow
@@ -28,15 +28,13 @@ def hand(window: MainWindow, request: pytest.FixtureRequest) -> Iterator[Hand]:
 def test_up_every_stair(window: MainWindow, hand: Hand) -> None:
     """16: two flights with a landing and a spiral, at eye height, looking about at an object, 24 a second, a date stamp, AVI."""
 
-    def up(stair: str, called: str, looked_at: str, nth: int = 0) -> None:
-        hand.search(stair, nth)
-        hand.search("walk up the chosen stair")
-        hand.wait(lambda: getattr(window.workspace.state.walk, "name", "") == f"Up {called}", "the stair", 20)
-        hand.search(looked_at)
-        hand.search("look at the chosen object all along")
+    def up(stair: str, looked_at: str) -> None:
+        hand.search(f"walk up {stair}")
+        hand.wait(lambda: getattr(window.workspace.state.walk, "name", "") == f"Up {stair}", "the stair", 20)
+        hand.search(f"look at {looked_at}")
 
     def job() -> None:
-        up("stair", "Stair", "bench 5", 1)
+        up("Stair", "bench 5")
         hand.choose("Film frames a second", "24")
         hand.enter("Width", "160")
         hand.press("Make film")
@@ -44,8 +42,7 @@ def test_up_every_stair(window: MainWindow, hand: Hand) -> None:
         hand.choose("Kind", "AVI, motion JPEG: for old players")
         hand.choose("None", "Date and local time of the sun")
         (first,) = make(hand, "*.avi")
-        # A room is called so, too, and a camera begins so.
-        up("tower stair", "Tower stair", "lookout roof", 1)
+        up("Tower stair", "lookout roof")
         hand.press("Make film")
         second = next(path for path in make(hand, "*.avi", 2) if path != first)
         for film, walk in zip((first, second), window.workspace.bridge.project.walks[-2:], strict=True):
@@ -60,19 +57,10 @@ def test_up_every_stair(window: MainWindow, hand: Hand) -> None:
 def print_with_region(hand: Hand, rows: str) -> None:
     """The shown camera as 10 × 7 inches: a region as a draft, then the whole and the region at print resolution."""
     window = hand.window
-    view, table = window.handover.results.picture, window.handover.table
+    view = window.handover.results.picture
     unfold(hand, "Format", "Proportion")
     hand.enter("Width", "10 x 7 in")
-    hand.search("add chosen cameras")
-
-    def look() -> QPointF:
-        (row,) = {index.row() for index in table.selectedIndexes()}
-        index = table.model().index(row, 2)
-        table.scrollTo(index)
-        QApplication.processEvents()
-        return QPointF(table.visualRect(index).center())
-
-    hand.at(table.viewport(), hand.see(look))
+    hand.key(KEY.Key_F12)
     hand.key(KEY.Key_D, CONTROL)
     unfold(hand, "Size", "Region…")
     hand.press("Region…")
@@ -92,7 +80,7 @@ def test_a_print_and_its_region(window: MainWindow, hand: Hand) -> None:
     """12: an outside view of 10 × 7 inches; a region as a draft; the whole; the region at print resolution beside it."""
 
     def job() -> None:
-        hand.search("quay, morning")
+        card(hand, "Quay, morning")
         print_with_region(hand, "The rows of Quay, morning (2)")
 
     hand.perform(job, 900.0)
@@ -103,8 +91,8 @@ def test_a_print_and_its_region(window: MainWindow, hand: Hand) -> None:
 def brightened(hand: Hand) -> None:
     """The shown camera as a row, made, then two stops brighter, highlights, contrast, a curve; written again."""
     window = hand.window
-    hand.search("add chosen cameras")
-    run_list(hand, "The chosen rows (1)")
+    hand.key(KEY.Key_F12)
+    run_list(hand, CHOSEN)
     (picture,) = made(window, "*.png")
     before = picture_at(picture).astype(float)
     hand.press("Results")
@@ -113,8 +101,9 @@ def brightened(hand: Hand) -> None:
     hand.wait(lambda: tone.fields["exposure_ev"].isEnabled(), "the master", 30)
     for name, value in (("Exposure", "2"), ("Highlights", "-0.5"), ("Contrast", "0.2")):
         hand.enter(name, value)
-    hand.press("Add")
-    hand.enter("To", "0.6")
+    curve = tone.curve
+    middle = hand.see(lambda: QPointF(curve.rect().center()))
+    hand.drag(curve, middle, middle - QPointF(0.0, 12.0))
     hand.press("Write the files again")
     hand.wait(lambda: (picture_at(picture) != before).any(), "the file again", 60)
     after = picture_at(picture).astype(float)
@@ -131,10 +120,10 @@ def square_room(hand: Hand) -> None:
     hand.key(KEY.Key_Q)
     hand.key(KEY.Key_B)
     hand.key(KEY.Key_4, ALT)
-    hand.choose("Back through wall", "All of the far wall, floor to ceiling")
+    hand.key(KEY.Key_Y)
     wide = active(window)
     hand.choose("Another format for this camera", "Square 1:1")
-    hand.choose("Back through wall", "All of the far wall, floor to ceiling")
+    hand.key(KEY.Key_Y)
     camera = active(window)
     assert camera.id == wide.id and (camera.width_px, camera.height_px) == (1080, 1080)
     assert camera.heading_deg % 90.0 == pytest.approx(0.0, abs=1e-6)
@@ -149,7 +138,7 @@ def test_a_small_room_brightened(window: MainWindow, hand: Hand) -> None:
     """20: square, at mid height, wide and square formats, all of the far wall; two stops brighter, highlights, contrast, a curve."""
 
     def job() -> None:
-        hand.search("ticket office")
+        card(hand, "Ticket office")
         square_room(hand)
         brightened(hand)
 

@@ -178,6 +178,9 @@ def test_surroundings_are_chosen_and_taken_away(
     assert "twice as wide" in window.notice_bar.sentence
     panel.around.take(tmp_path / "round.png")
     assert light(window).surroundings.file.startswith("surroundings/round")
+    # A photograph holds no sun: it stands behind the building, unless it is said otherwise.
+    assert light(window).surroundings.use == "background"
+    panel.around.use.buttons()[0].click()
     panel.around.sun.buttons()[1].click()
     assert light(window).surroundings.sun_of_hour
     panel.around.sun.buttons()[0].click()

@@ -14,13 +14,15 @@ from PySide6.QtWidgets import QLabel, QMenu, QMessageBox
 
 from altana.app.hand_over import made_list
 from altana.app.hand_over.desk import RESULTS, HandOverDesk
-from altana.app.shell.window import HAND_OVER, MainWindow
+from altana.app.shell.small_test import test_size as size_of_test
+from altana.app.shell.window import COMPOSE, HAND_OVER, MainWindow
 from altana.app.workspace.production import SEEN_FILE, Production
 from altana.core.edits.shots import change_shots
 from altana.core.picture_key import ESTIMATED, KNOWN
 from altana.core.project import PENCIL, TRANSPARENT, Tone
 from altana.storage.made import FILE
-from tests.app.conftest import look_at, named, press, shots_of, until
+from tests.app.conftest import enter, look_at, named, press, shots_of, until
+from tests.conftest import picture_at
 
 
 def fresh(desk: HandOverDesk) -> None:
@@ -269,3 +271,82 @@ def test_a_result_goes_into_the_trash_after_asking_once(
     monkeypatch.setattr(made_list.QFile, "moveToTrash", lambda name: False)
     desk.results.files.throw_away(path)
     assert "could not be put into the trash" in window.notice_bar.sentence
+
+
+def test_the_chosen_rows_are_made_by_one_press_or_key(window: MainWindow, desk: HandOverDesk) -> None:
+    fresh(desk)
+    ids = [shot.id for shot in shots_of(window)]
+    assert not desk.run_bar.go_chosen.isEnabled()
+    desk.table.choose(ids[:1])
+    until(desk.run_bar.go_chosen.isEnabled, 5)
+    press(desk.run_bar.go_chosen)
+    until(lambda: not desk.production.running, 60)
+    assert [piece.state for piece in desk.production.state.pieces.values()] == ["made"]
+    desk.table.choose(ids[1:2])
+    QTest.keyClick(window, Qt.Key.Key_F9)
+    assert desk.production.running
+    until(lambda: not desk.production.running, 60)
+    made = {path.suffix for path in desk.out.rglob("*") if path.suffix in (".png", ".jpg")}
+    assert made == {".png", ".jpg"}
+
+
+def test_rows_are_added_by_key_from_any_desk_and_take_the_keys(
+    window: MainWindow, desk: HandOverDesk
+) -> None:
+    window.going.choose_desk(COMPOSE)
+    window.workspace.state.select("cam-04")
+    before = len(shots_of(window))
+    QTest.keyClick(window, Qt.Key.Key_F12)
+    assert window.going.desk == HAND_OVER
+    assert [shot.subject for shot in shots_of(window)[before:]] == ["cam-04"]
+    # The new row is chosen and has the keys: the row is doubled, not the camera.
+    cameras = len(window.workspace.bridge.project.cameras)
+    QTest.keyClick(window.focusWidget(), Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+    assert len(shots_of(window)) == before + 2 and len(window.workspace.bridge.project.cameras) == cameras
+    QTest.keyClick(window, Qt.Key.Key_F12, Qt.KeyboardModifier.ShiftModifier)
+    assert shots_of(window)[-1].kind == "panorama"
+
+
+def test_a_test_is_made_in_the_sheet_before_the_large_picture(window: MainWindow, desk: HandOverDesk) -> None:
+    window.going.choose_desk(COMPOSE)
+    window.making.make_stills()
+    sheet = window.making.sheet
+    assert sheet is not None and sheet.trial.isHidden()
+    sheet.quality.take(0)
+    sheet._take_quality(0)
+    enter(sheet.size_field.width_field, "200")
+    press(sheet.trial.button)
+    assert sheet.trial.running and not sheet.go.isEnabled() and sheet.isVisible()
+    until(lambda: not sheet.trial.running, 60)
+    assert sheet.trial.path is not None and sheet.trial.path.parent.name == "tests"
+    assert picture_at(sheet.trial.path).shape[:2] == (112, 200)
+    assert not sheet.trial.picture.pixmap().isNull() and "200 × 112" in sheet.trial.told.text()
+    # The sheet is as it was, and the large picture is made from it.
+    assert sheet.isVisible() and sheet.go.isEnabled()
+    enter(sheet.size_field.width_field, "320")
+    press(sheet.go)
+    until(lambda: not window.making.work.running, 60)
+    (large,) = window.files.out_folder("stills").glob("*.png")
+    assert picture_at(large).shape[:2] == (180, 320)
+    # From the line at the bottom one goes to it, large.
+    press(window.activity.look)
+    assert window.going.desk == HAND_OVER and desk.results.isVisible()
+    assert desk.results.files.entry is not None and desk.results.files.entry.path == large
+
+
+def test_a_test_that_cannot_be_made_says_so_in_the_sheet(window: MainWindow, desk: HandOverDesk) -> None:
+    window.making.make_stills()
+    sheet = window.making.sheet
+    assert sheet is not None
+    sheet.folder.setText("/proc/nowhere")
+    press(sheet.trial.button)
+    until(lambda: not sheet.trial.running, 60)
+    assert sheet.trial.path is None and sheet.trial.told.text()
+    assert sheet.trial.button.isEnabled() and sheet.go.isEnabled()
+    sheet.reject()
+
+
+def test_a_test_is_never_larger_than_one() -> None:
+    assert size_of_test((1920, 1080), None) == (640, 360)
+    assert size_of_test((1920, 1080), (400, 225)) == (400, 225)
+    assert size_of_test((1080, 1920), (1080, 1920)) == (360, 640)

@@ -247,3 +247,21 @@ def test_names_of_rooms_stand_whole_in_what_is_seen_of_them(window: MainWindow) 
     inside = [box for box in plan.cameras.lettered if box.width() > 30]
     assert len(inside) == 1
     plan.fit()
+
+
+def test_with_shift_a_camera_is_stood_where_nothing_lies(window: MainWindow) -> None:
+    plan, before = window.compose.plan, len(window.workspace.bridge.project.cameras)
+    plan.fit_to([(-6.0, -30.0), (16.0, -10.0)])
+    eye, aim = plan.to_screen(2.0, -24.0), plan.to_screen(8.0, -14.0)
+    assert not plan._under(eye)
+    drag(plan, eye, (eye + aim) / 2, aim, modifier=Qt.KeyboardModifier.ShiftModifier)
+    cameras = window.workspace.bridge.project.cameras
+    assert len(cameras) == before + 1 and active(window).id == cameras[-1].id
+    assert active(window).eye[:2] == pytest.approx((2.0, -24.0), abs=0.2)
+    assert active(window).heading_deg == pytest.approx(math.degrees(math.atan2(6.0, 10.0)), abs=1.5)
+    assert window.workspace.bridge.document.undo_label == "Stand a camera"
+    # Without Shift the sheet is moved, and no camera is stood.
+    centre, empty = plan.centre, plan.to_screen(-3.0, -14.0)
+    drag(plan, empty, empty + QPointF(10.0, 4.0), empty + QPointF(20.0, 8.0))
+    assert plan.centre != centre and len(window.workspace.bridge.project.cameras) == before + 1
+    assert not plan.standing

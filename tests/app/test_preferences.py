@@ -138,16 +138,16 @@ def test_keys_are_changed_and_double_use_is_said(window: MainWindow, page) -> No
     page.keys.editingFinished.emit()
     assert "is the key of Save. Nothing was changed" in page.told.text()
     assert window.table.keys_of("camera.duplicate") == "Ctrl+D"
-    page.keys.setKeySequence(QKeySequence("F12"))
+    page.keys.setKeySequence(QKeySequence("Shift+F9"))
     page.keys.editingFinished.emit()
-    assert window.table.keys_of("camera.duplicate") == "F12"
+    assert window.table.keys_of("camera.duplicate") == "Shift+F9"
     page.accept()
     window.activateWindow()
     until(window.isActiveWindow, 5)
     window.workspace.state.select("cam-01")
     count = len(window.workspace.bridge.project.cameras)
     window.going.choose_desk(COMPOSE)
-    QTest.keyClick(window, Qt.Key.Key_F12)
+    QTest.keyClick(window, Qt.Key.Key_F9, Qt.KeyboardModifier.ShiftModifier)
     assert len(window.workspace.bridge.project.cameras) == count + 1
     window.workspace.bridge.undo()
     page._usual_keys()

@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from types import SimpleNamespace
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QObject, QPoint, QPointF, Qt, Signal
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QInputDialog, QMenu, QPushButton
 
+from altana.app.shell.search import best
 from altana.app.shell.window import WALK, MainWindow
 from altana.app.walk.findings import Findings
 from altana.core.edits.walks import add_walk, set_walk
@@ -744,3 +746,49 @@ def test_other_routes_show_on_the_plan_unless_taken_off(window: MainWindow, desk
     assert not switch.isChecked()
     switch.click()
     assert not window.workspace.bridge.project.walks[1].hidden
+
+
+def test_a_route_is_bent_by_pulling_at_it(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    ends = Walk("", "Past", (WalkKey((-20.0, -24.0, 1.6)), WalkKey((16.0, -24.0, 1.6))), 12.0)
+    window.workspace.bridge.apply("x", lambda p: add_walk(p, ends)[0])
+    window.workspace.state.choose_walk(window.workspace.bridge.project.walks[-1].id)
+    plan = desk.plan
+    plan.fit_to([(-24.0, -40.0), (20.0, -10.0)])
+    start, to = plan.to_screen(-2.0, -24.0), plan.to_screen(-4.0, -34.0)
+    free = Qt.KeyboardModifier.ControlModifier
+    drag(plan, start, (start + to) / 2, to, modifier=free)
+    walk = walk_of(window)
+    assert [key.eye for key in walk.keys] == [key.eye for key in ends.keys]
+    assert all(key.handle is not None for key in walk.keys)
+    points = desk.line.route.points[:, :2]
+    assert np.hypot(*(points - (-4.0, -34.0)).T).min() < 0.3
+    assert window.workspace.bridge.document.undo_label == "Bend the route"
+    # Pressed without a drag nothing changes, and two presses still put a place in.
+    window.workspace.bridge.undo()
+    drag(plan, start, modifier=free)
+    assert walk_of(window).keys[0].handle is None
+    QTest.mouseDClick(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start.toPoint())
+    assert len(walk_of(window).keys) == 3
+    # Between corners there is nothing to bend, and it is said.
+    corners = tuple(replace(key, bend="corner") for key in ends.keys)
+    window.workspace.bridge.apply("x", lambda p: set_walk(p, walk.id, keys=corners))
+    drag(plan, start, (start + to) / 2, to, modifier=free)
+    assert walk_of(window).keys == corners and "sharp corners" in window.notice_bar.sentence
+
+
+def test_stairs_and_objects_are_found_with_what_is_done_with_them(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+    def found(text: str) -> list[str]:
+        return [item.name for item in best(window.going.entries(window.table, text), text)]
+
+    assert found("walk up tower")[0] == "Walk up Tower stair"
+    assert found("look at bench 5")[0] == "Look at Bench 5, all along the walk"
+    # Who only looks for a bench is not shown what a walk might do with each.
+    assert not [name for name in found("bench") if "all along" in name]
+    best(window.going.entries(window.table, "look at bench 5"), "look at bench 5")[0].run()
+    assert [(item.kind, item.name, item.start, item.end) for item in walk_of(window).looks] == [
+        ("point", "Bench 5", 0.0, 1.0)
+    ]
+    before = len(window.workspace.bridge.project.walks)
+    best(window.going.entries(window.table, "walk up stair"), "walk up stair")[0].run()
+    until(lambda: len(window.workspace.bridge.project.walks) == before + 1, 20)
+    assert walk_of(window).name == "Up Stair"

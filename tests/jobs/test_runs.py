@@ -167,6 +167,9 @@ def test_names_sizes_and_wrong_words(short: Project) -> None:
     assert parse_size("1920x1080") == parse_size(" 1920 × 1080 ") == (1920, 1080)
     assert file_stem("Café – Gallery / 2") == "cafe-gallery-2"
     assert fitted(short.camera_named("Tower from the forecourt"), (1000, 1000)) == (800, 1000)
+    # A typed width stays as it was typed, whatever its height rounds to.
+    wide = replace(short.camera_named("Tower from the forecourt"), width_px=1920, height_px=1080)
+    assert fitted(wide, (200, 112)) == (200, 112) and fitted(wide, (200, 113)) == (200, 112)
     two = request_for(short, (short.cameras[0],) * 2, (), None, None, "proof", "jpg")
     assert len({item.file for item in two.items}) == 2
     for wrong in ("12", "0x0", "99999x10", "a x b"):

@@ -47,6 +47,7 @@ EV_OUTSIDE: Final = 14.0
 COMMON_RATES: Final = (
     "12",
     "15",
+    "20",
     "24000/1001",
     "24",
     "25",

@@ -277,6 +277,9 @@ def _check_part(walk: Walk, rate: Fraction, part: Part) -> None:
 def fitted(camera: Camera, size: tuple[int, int]) -> tuple[int, int]:
     """The camera's proportion in a size, never distorted."""
     width, height = size
+    if round(width * camera.height_px / camera.width_px) == height:
+        # One side was typed, and the other is what it rounds to: nothing is taken off the typed one for that.
+        return size
     if width * camera.height_px <= height * camera.width_px:
         return width, max(1, round(width * camera.height_px / camera.width_px))
     return max(1, round(height * camera.width_px / camera.height_px)), height

@@ -155,6 +155,7 @@ class PlanView(PlanSheet):
         """Stand a camera, take a handle, choose a camera, or move the sheet.
 
         Pressing again at the same place takes the next thing under the pointer; with Alt only cameras are taken.
+        With Shift a camera is stood where nothing lies, without arming anything first.
         """
         at = event.position()
         place = self.to_world(at)
@@ -174,6 +175,9 @@ class PlanView(PlanSheet):
                 self.wall_picked.emit((*place, self._state.shown.eye[2]))
                 return
             if self._take(at, place, event):
+                return
+            if self.hands is None and event.modifiers() == Qt.KeyboardModifier.ShiftModifier:
+                self._stand(self.holding.place(place, self._scale, free(event), off_wall=True))
                 return
         self._pan = (at, self.centre)
 

@@ -255,7 +255,7 @@ class CurveEditor(QWidget):
         self.away = button(
             tr("Away"), "small", tr("Take the chosen point away (Delete)"), self.view.remove_chosen
         )
-        for part in (self.before, label("to", "quiet"), self.after, self.add, self.away):
+        for part in (self.before, label(tr("to"), "quiet"), self.after, self.add, self.away):
             row.addWidget(part)
         for field in (self.before, self.after):
             field.setFixedWidth(52)

@@ -179,6 +179,8 @@ class ListSide(QWidget):
             self._bridge.notices.note(
                 tr("In the list already: {names}. Duplicate a row to have it twice.", names=names)
             )
+        # Keys are for these rows: duplicated, moved, switched on and off.
+        self._list.table.setFocus()
 
     def _format(self, camera_id: str) -> int:
         camera = self._bridge.project.camera(camera_id)

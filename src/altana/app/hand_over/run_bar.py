@@ -24,7 +24,7 @@ from altana.jobs.job_files import master_path
 from altana.jobs.shotlist import Row
 
 #: From this width on all of its buttons stand in one row; narrower than the other it does not become.
-WIDE_PX, NARROWEST_PX = 900, 480
+WIDE_PX, NARROWEST_PX = 1000, 480
 
 
 def in_a_row(*parts: QWidget, stretch: bool = False) -> QHBoxLayout:
@@ -67,6 +67,7 @@ class RunBar(QFrame):
         on = any(row.shot.on and not row.wrong for row in self._list.rows)
         running = self.production.running
         self.go.setEnabled(on and not running)
+        self.go_chosen.setEnabled(some)
         self.test.setEnabled((on or some) and not self.tests.running)
         self.choice.setEnabled(bool(self._list.rows))
         self.first.setEnabled(some and running)
@@ -92,9 +93,11 @@ class RunBar(QFrame):
         self.test = button(tr("Test pictures"), "", tip, self._make_tests)
         tip = tr("Every row that is on, in a process of its own that outlives the window")
         self.go = button(tr("Make all"), "primary", tip, self.make)
+        tip = tr("The chosen rows alone; while a run goes on they are added to it (F9)")
+        self.go_chosen = button(tr("Make chosen"), "", tip, self.make_chosen)
         tip = tr("Make: the chosen rows, what is out of date, in which quality")
         self.choice = menu_button(tr("Make ▾"), tip, lambda _: None)
-        return in_a_row(self.test, self.go, self.choice, self.where.button, stretch=True)
+        return in_a_row(self.test, self.go, self.go_chosen, self.choice, self.where.button, stretch=True)
 
     def _steer(self) -> QHBoxLayout:
         """How far it is, and what steers it."""
@@ -143,6 +146,11 @@ class RunBar(QFrame):
     def make(self) -> None:
         """Start the run of all rows that are on."""
         self.make_rows([row for row in self._list.rows if row.shot.on])
+
+    def make_chosen(self) -> None:
+        """Make the chosen rows, or add them to the run."""
+        if self._list.chosen:
+            self.make_rows(self._list.chosen)
 
     def make_rows(self, rows: Sequence[Row], quality: str = "") -> None:
         """Make these rows, in this quality instead of their own where one is named; while a run goes on they are added to it."""

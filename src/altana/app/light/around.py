@@ -82,12 +82,16 @@ class AroundGroup:
     def take(self, path: Path) -> None:
         """Put a picture round the building."""
         try:
-            read_surroundings(path)
+            pixels = read_surroundings(path)
             name = take_in(path, [], self.project_path, "surroundings")
         except UserError as error:
             self._bridge.notices.trouble(error.sentence)
             return
-        self._change(tr("Surroundings"), file=name)
+        values: dict[str, object] = {"file": name}
+        if not self._bridge.project.light.surroundings.file and pixels.max() <= 1.0:
+            # A photograph that holds no more than a screen shows has no sun in it, and would light like a dull day.
+            values["use"] = AS_BACKGROUND
+        self._change(tr("Surroundings"), **values)
 
     def show_light(self, light: Light) -> None:
         """Follow the project."""

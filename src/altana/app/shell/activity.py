@@ -7,7 +7,7 @@ import threading
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QUrl
+from PySide6.QtCore import QUrl, Signal
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
@@ -22,6 +22,9 @@ JOB_WORDS = {"Light": tr("Computing light"), "Starting": tr("Starting")}
 
 class Activity(QWidget):
     """Shows one piece of work at a time.  cancel : stops the job that is shown."""
+
+    #: What was made last is to be seen; the folder that it lies in.
+    look_wanted = Signal(Path)
 
     def __init__(self, background: Background, cancel: Callable[[], object]) -> None:
         super().__init__()
@@ -43,13 +46,16 @@ class Activity(QWidget):
         self.open_folder = button(
             tr("Open folder"), "quiet", tr("Show the files that were made"), self._open_made
         )
-        for item in (self.cancel, self.open_folder):
+        self.look = button(
+            tr("Look at it"), "quiet", tr("What was made, large, among the results"), self._look_at_made
+        )
+        for item in (self.cancel, self.look, self.open_folder):
             item.setStyleSheet("min-height: 14px; padding: 0 6px;")
         self.saved = label("", "quiet")
         self.place = label("", "quiet")
-        for widget in (self._label, self._bar, self._left, self.cancel, self.open_folder):
+        for widget in (self._label, self._bar, self._left, self.cancel, self.look, self.open_folder):
             row.addWidget(widget)
-        for widget in (self._bar, self.cancel, self.open_folder):
+        for widget in (self._bar, self.cancel, self.look, self.open_folder):
             widget.hide()
         row.addStretch(1)
         row.addWidget(self.saved)
@@ -112,6 +118,7 @@ class Activity(QWidget):
     def tell_job(self, share: float, text: str, left_s: float) -> None:
         """A job goes on: its share, what it makes, and seconds left or -1."""
         self.cancel.show()
+        self.look.hide()
         self.open_folder.hide()
         remaining = ""
         if left_s >= 0:
@@ -127,7 +134,11 @@ class Activity(QWidget):
         self.cancel.hide()
         self._made_in = folder
         self.tell(sentence if good else "")
+        self.look.setVisible(good)
         self.open_folder.setVisible(good)
+
+    def _look_at_made(self) -> None:
+        self.look_wanted.emit(self._made_in)
 
     def _open_made(self) -> None:
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(self._made_in)))

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from altana.app.shell.small_test import SmallTest, test_size
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.size_field import SizeField
 from altana.app.theme.widgets import ChoiceBox, Segments, button, check_box, label, menu_button
@@ -21,7 +22,7 @@ from altana.core.file_kinds import FILM_KINDS, KINDS
 from altana.core.project import QUALITY_WORDS, RENDITIONS, Project, Qualities, Walk
 from altana.jobs.estimates import bytes_for, expected_for, size_words
 from altana.jobs.paces import scene_of
-from altana.jobs.requests import Film, Part, request_for
+from altana.jobs.requests import Film, Part, file_stem, request_for
 from altana.render.encode import CORNERS, NO_STAMP, STAMPS, Stamp
 
 SMALL_TEST = tr("A small test, {test_px} px", test_px=TEST_PX)
@@ -118,6 +119,7 @@ class ExportSheet(QDialog):
         self.setWindowTitle(title)
         self.setMinimumWidth(460)
         film = walk is not None
+        self.trial = SmallTest()
         self._made_of = (project, cameras)
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 18, 22, 18)
@@ -134,24 +136,27 @@ class ExportSheet(QDialog):
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
         column.addWidget(self.expected)
-        for changed in (
-            self.size_field.changed,
-            self.size_choice.activated,
-            self.kind.activated,
-            self.step_choice.activated,
-            self.drawn.activated,
-        ):
-            changed.connect(self._show_expected)
-        for field in (self.from_field, self.to_field):
-            field.changed.connect(self._show_expected)
-        for box in (self.strip, self.keep):
-            box.toggled.connect(self._show_expected)
-        self._show_expected()
+        column.addWidget(self.trial)
+        self._follow()
         buttons = QHBoxLayout()
+        if not film:
+            buttons.addWidget(self.trial.button)
         buttons.addStretch(1)
         buttons.addWidget(button(tr("Cancel"), "", tr("Make nothing (Escape)"), self.reject))
         buttons.addWidget(self.go)
         column.addLayout(buttons)
+
+    def _follow(self) -> None:
+        """The time and size that are told follow what is chosen."""
+        size, choice, step = self.size_field.changed, self.size_choice.activated, self.step_choice.activated
+        for changed in (size, choice, step, self.kind.activated, self.drawn.activated):
+            changed.connect(self._show_expected)
+        for field in (self.from_field, self.to_field):
+            field.changed.connect(self._show_expected)
+        self.trial.changed.connect(self._show_expected)
+        for box in (self.strip, self.keep):
+            box.toggled.connect(self._show_expected)
+        self._show_expected()
 
     def _add_common(
         self, grid: QGridLayout, qualities: Qualities, size: tuple[int, int] | None, folder: Path, film: bool
@@ -238,22 +243,25 @@ class ExportSheet(QDialog):
             tr("One PNG of small pictures with their times, beside the film"),
         )
         self.keep = check_box(tr("Keep the film frames as PNG"), tr("In a folder beside the film, by number"))
-        if walk is not None:
-            span = QHBoxLayout()
-            span.setSpacing(8)
-            span.addWidget(self.from_field)
-            span.addWidget(label("to", "quiet"))
-            span.addWidget(self.to_field)
-            grid.addWidget(label(tr("From"), "quiet"), 4, 0)
-            grid.addLayout(span, 4, 1)
-            grid.addWidget(label(tr("Film frames"), "quiet"), 5, 0)
-            grid.addWidget(self.step_choice, 5, 1)
-            grid.addWidget(label(tr("Drawn as"), "quiet"), 6, 0)
-            grid.addWidget(self.drawn, 6, 1)
-            grid.addWidget(label(tr("Stamp"), "quiet"), 7, 0)
-            grid.addWidget(self.stamp, 7, 1)
-            grid.addWidget(self.strip, 8, 1)
-            grid.addWidget(self.keep, 9, 1)
+        if walk is None:
+            return
+        span = QHBoxLayout()
+        span.setSpacing(8)
+        span.addWidget(self.from_field)
+        span.addWidget(label(tr("to"), "quiet"))
+        span.addWidget(self.to_field)
+        grid.addWidget(label(tr("From"), "quiet"), 4, 0)
+        grid.addLayout(span, 4, 1)
+        rows = (
+            (tr("Film frames"), self.step_choice),
+            (tr("Drawn as"), self.drawn),
+            (tr("Stamp"), self.stamp),
+        )
+        for row, (text, widget) in enumerate(rows, 5):
+            grid.addWidget(label(text, "quiet"), row, 0)
+            grid.addWidget(widget, row, 1)
+        grid.addWidget(self.strip, 8, 1)
+        grid.addWidget(self.keep, 9, 1)
 
     def _show_expected(self, *_: object) -> None:
         """How long it will take and how large it will be."""
@@ -279,7 +287,7 @@ class ExportSheet(QDialog):
             self.expected.setText(spoken(error.sentence))
             self.go.setEnabled(False)
             return
-        self.go.setEnabled(True)
+        self.go.setEnabled(not self.trial.running)
         time = expected_for(made.items, order.quality, project.qualities, scene_of(project))
         size = sum(bytes_for(item, order.quality) for item in made.items)
         frames = [
@@ -337,6 +345,18 @@ class ExportSheet(QDialog):
         self.strip.setChecked(last.strip)
         self.keep.setChecked(last.keep)
         self._show_expected()
+
+    def test_order(self) -> Order | None:
+        """The first picture as it is set here, small."""
+        project, ids = self._made_of
+        first = project.camera(ids[0]) if ids else None
+        if first is None:
+            return None
+        typed = None if self.size_choice.isVisible() else self.size_field.size_px
+        size = test_size((first.width_px, first.height_px), typed)
+        return replace(
+            self.order((first.id,), ()), size=size, scale=100.0, name=f"{file_stem(first.name)}-test"
+        )
 
     def order(self, cameras: tuple[str, ...], walks: tuple[str, ...]) -> Order:
         """What was chosen, for these cameras and walks."""

@@ -6,19 +6,23 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
 
+from PySide6.QtCore import QUrl
+from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QStackedWidget
 
 from altana.app.compose.desk import ComposeDesk
 from altana.app.hand_over.desk import RESULTS, HandOverDesk
 from altana.app.model.desk import ModelDesk
 from altana.app.shell.commands.table import CommandTable
-from altana.app.shell.search import Entry
+from altana.app.shell.search import Entry, plain
 from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK
 from altana.app.theme.words import tr
+from altana.app.walk.desk import WalkDesk
 from altana.app.workspace.workspace import Workspace
 from altana.core.errors import UserError
 from altana.core.model import Storey
 from altana.core.targets import view_of
+from altana.core.walk.stair import STAIR
 from altana.jobs.remembered import remembered
 
 
@@ -31,11 +35,12 @@ class Going:
         desks: QStackedWidget,
         compose: ComposeDesk,
         model: ModelDesk,
+        walk: WalkDesk,
         hand_over: HandOverDesk,
         shown: Callable[[int], object],
     ) -> None:
         self._workspace, self._desks, self._shown = workspace, desks, shown
-        self._compose, self._model, self._hand_over = compose, model, hand_over
+        self._compose, self._model, self._walk, self._hand_over = compose, model, walk, hand_over
 
     @property
     def desk(self) -> int:
@@ -53,6 +58,17 @@ class Going:
         self._hand_over.choose_page(RESULTS)
         if path is not None:
             self._hand_over.results.files.choose(path)
+
+    def to_made_in(self, folder: Path) -> None:
+        """To the newest file of a folder among the results, or to the folder itself where none of it is listed."""
+        self.to_results()
+        listed = [
+            entry for entry in self._hand_over.results.files.entries if entry.path.is_relative_to(folder)
+        ]
+        if listed:
+            self._hand_over.results.files.choose(max(listed, key=lambda entry: entry.when).path)
+        else:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(folder)))
 
     def to_camera(self, camera_id: str) -> None:
         """To a camera on Compose."""
@@ -77,6 +93,18 @@ class Going:
         """To a walk on Walk."""
         self.choose_desk(WALK)
         self._workspace.state.choose_walk(walk_id)
+
+    def up_stair(self, object_id: str) -> None:
+        """Begin a walk up a stair."""
+        self._workspace.state.choose_object(object_id)
+        self.choose_desk(WALK)
+        self._walk.walks.add_stair()
+
+    def look_all_along(self, object_id: str) -> None:
+        """The walk that is shown looks at an object from beginning to end."""
+        self._workspace.state.choose_object(object_id)
+        self.choose_desk(WALK)
+        self._walk.settings.looking.all_along_object()
 
     def to_room(self, room_id: str) -> None:
         """A room in sight on the plan of Compose."""
@@ -149,8 +177,8 @@ class Going:
             )
         return True
 
-    def entries(self, table: CommandTable) -> Iterable[Entry]:
-        """Everything that search can find."""
+    def entries(self, table: CommandTable, text: str = "") -> Iterable[Entry]:
+        """Everything that search can find; what can be done with every object only where the text begins to ask for it."""
         project, scene = self._workspace.bridge.project, self._workspace.studio.scene
         for camera in project.cameras:
             yield Entry(camera.name, "camera", partial(self.to_camera, camera.id))
@@ -171,5 +199,17 @@ class Going:
             )
         for storey in scene.model.storeys:
             yield Entry(storey.name, "storey", partial(self.to_storey, storey))
+        looking = project.walks and _asks(text, tr("Look at {name}, all along the walk"))
         for item in scene.model.objects:
             yield Entry(item.name, item.category, partial(self.to_object, item.id))
+            if item.category == STAIR:
+                yield Entry(tr("Walk up {name}", name=item.name), "walk", partial(self.up_stair, item.id))
+            if looking:
+                told = tr("Look at {name}, all along the walk", name=item.name)
+                yield Entry(told, "walk", partial(self.look_all_along, item.id))
+
+
+def _asks(text: str, sentence: str) -> bool:
+    """Whether a text begins as a sentence does: its first word and a second one, which tells of what."""
+    words = plain(text).split()
+    return len(words) > 1 and words[0] == plain(sentence).split()[0]

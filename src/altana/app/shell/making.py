@@ -51,6 +51,8 @@ class Making(QObject):
             work,
         )
         self._grabbed = _Grab()
+        #: The test that is being made for the sheet that is open.
+        self._tested: Path | None = None
         self.sheet: ExportSheet | None = None
         #: What was chosen the last time, for stills and for films; as long as the window is open.
         self.last: dict[str, LastChosen] = {}
@@ -68,6 +70,15 @@ class Making(QObject):
         project = self._workspace.bridge.document.settled
         self.last[FILM if walks else STILL] = sheet.chosen
         self.work.start(project, self._files.project_path, sheet.order(cameras, walks), sheet.out)
+
+    def _start_test(self, sheet: ExportSheet) -> None:
+        order = sheet.test_order()
+        if order is None or self._busy():
+            return
+        sheet.trial.begin()
+        self._tested = sheet.out / "tests" / f"{order.name}.{order.kind}"
+        project = self._workspace.bridge.document.settled
+        self.work.start(project, self._files.project_path, order, self._tested.parent)
 
     def make_stills(self) -> None:
         """Ask, then make pictures of the chosen cameras in the background."""
@@ -93,6 +104,7 @@ class Making(QObject):
             chosen,
         )
         sheet.accepted.connect(lambda: self._start(sheet, chosen, ()))
+        sheet.trial.wanted.connect(lambda: self._start_test(sheet))
         self._open(sheet, STILL)
 
     def make_film(self) -> None:
@@ -157,6 +169,9 @@ class Making(QObject):
         self._activity.end_job(good, sentence, Path(folder))
         if self._grabbed.where:
             self._take_frame(good)
+        tested, self._tested = self._tested, None
+        if tested is not None and self.sheet is not None:
+            self.sheet.trial.end(tested if good else None, sentence)
         if not good:
             self._workspace.notices.trouble(sentence)
 

@@ -82,7 +82,7 @@ def _answers(item: Entry, words: list[str]) -> float:
 class SearchField(QLineEdit):
     """A field with its list of answers below."""
 
-    def __init__(self, window: QWidget, entries: Callable[[], Iterable[Entry]]) -> None:
+    def __init__(self, window: QWidget, entries: Callable[[str], Iterable[Entry]]) -> None:
         super().__init__(window)
         self._entries = entries
         self._found: list[Entry] = []
@@ -114,7 +114,7 @@ class SearchField(QLineEdit):
         self.selectAll()
 
     def _find(self, text: str) -> None:
-        self._found = best(self._entries(), text)
+        self._found = best(self._entries(text), text)
         self.list.clear()
         for item in self._found:
             self.list.addItem(QListWidgetItem(f"{item.name}   ·  {spoken(item.kind)}"))

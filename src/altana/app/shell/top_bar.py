@@ -30,7 +30,7 @@ class TopBar(QWidget):
         self,
         window: QWidget,
         workspace: Workspace,
-        entries: Callable[[], Iterable[Entry]],
+        entries: Callable[[str], Iterable[Entry]],
         fill: Callable[[QMenu], object],
         choose_desk: Callable[[int], object],
     ) -> None:

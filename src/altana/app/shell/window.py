@@ -81,6 +81,7 @@ class MainWindow(QMainWindow):
             self.desks,
             self.compose,
             self.model_desk,
+            self.walk_desk,
             self.handover,
             lambda index: self.top.show_desk(index),
         )
@@ -161,6 +162,7 @@ class MainWindow(QMainWindow):
         ):
             wanted.connect(run)
         self.handover.run_bar.told_all.connect(partial(notify, "Altana"))
+        self.activity.look_wanted.connect(self.going.to_made_in)
         self.light.left.connect(self.show_light)
         self.light.shade.hours_wanted.connect(self.making.count_hours)
         space.studio.light_progress.connect(self._show_light)

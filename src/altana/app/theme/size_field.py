@@ -31,6 +31,8 @@ class SizeField(QWidget):
         super().__init__()
         self._sizes, self._free, self._even = sizes, free, even
         self._now = (1920, 1080)
+        #: Height over width, exact: sides that were rounded would bend it a little at every value typed.
+        self._upright = 1080 / 1920
         #: The size that is offered as the camera's or walk's own.
         self.own = self._now
         step = 2 if even else 10
@@ -41,10 +43,8 @@ class SizeField(QWidget):
         self.height_field = NumberField(
             tr("Height"), tr("Pixels up; {note}", note=note), "px", 0, step, low, high
         )
-        self.width_field.changed.connect(lambda value: self._take(value, value * self._now[1] / self._now[0]))
-        self.height_field.changed.connect(
-            lambda value: self._take(value * self._now[0] / self._now[1], value)
-        )
+        self.width_field.changed.connect(lambda value: self._take(value, value * self._upright, bent=False))
+        self.height_field.changed.connect(lambda value: self._take(value / self._upright, value, bent=False))
         for field in (self.width_field, self.height_field):
             field.sides.connect(self._take_sides)
         self.menu = menu_button(tr("Sizes ▾"), tr("Sizes: common ones by name, larger, smaller"), self._fill)
@@ -63,14 +63,18 @@ class SizeField(QWidget):
 
     def show_size(self, width: int, height: int) -> None:
         """Show a size without telling anyone."""
+        if (width, height) != self._now:
+            self._upright = height / width
         self._now = (width, height)
         self.width_field.show_value(width)
         self.height_field.show_value(height)
 
-    def _take(self, width: float, height: float) -> None:
-        step = 2 if self._even else 1
+    def _take(self, width: float, height: float, bent: bool = True) -> None:
+        """Another size; ``bent``: in the proportion of its sides, else in that of before."""
+        step, upright = 2 if self._even else 1, self._upright
         sides = [max(16, step * round(side / step)) for side in (width, height)]
         self.show_size(sides[0], sides[1])
+        self._upright = self._upright if bent else upright
         self.changed.emit(*self._now)
 
     def _take_sides(self, width: float, height: float) -> None:

@@ -3145,6 +3145,14 @@ Tasten: Bild auf und ab wählen einen Punkt, die Pfeile bewegen ihn, Einfg fügt
         <translation>Alles machen</translation>
     </message>
     <message>
+        <source>The chosen rows alone; while a run goes on they are added to it (F9)</source>
+        <translation>Nur die gewählten Zeilen; läuft schon etwas, kommen sie dazu (F9)</translation>
+    </message>
+    <message>
+        <source>Make chosen</source>
+        <translation>Gewählte machen</translation>
+    </message>
+    <message>
         <source>Make: the chosen rows, what is out of date, in which quality</source>
         <translation>Machen: die gewählten Zeilen, was veraltet ist, in welcher Güte</translation>
     </message>
@@ -4913,7 +4921,7 @@ Panorama</translation>
     </message>
     <message>
         <source>How far the work is</source>
-        <extracomment>Set where what is being read is not wanted any more; None while nothing is read.</extracomment>
+        <extracomment>What was made last is to be seen; the folder that it lies in. Set where what is being read is not wanted any more; None while nothing is read.</extracomment>
         <translation>Wie weit die Arbeit ist</translation>
     </message>
     <message>
@@ -4927,6 +4935,10 @@ Panorama</translation>
     <message>
         <source>Show the files that were made</source>
         <translation>Die gemachten Dateien zeigen</translation>
+    </message>
+    <message>
+        <source>What was made, large, among the results</source>
+        <translation>Was gemacht wurde, groß, unter den Ergebnissen</translation>
     </message>
     <message>
         <source>{left_s} min left</source>
@@ -5279,6 +5291,10 @@ Panorama</translation>
     <message>
         <source>Make all rows that are on</source>
         <translation>Alle Zeilen machen, die ein sind</translation>
+    </message>
+    <message>
+        <source>Make the chosen rows</source>
+        <translation>Die gewählten Zeilen machen</translation>
     </message>
     <message>
         <source>Make what is out of date or missing</source>
@@ -6001,7 +6017,7 @@ Panorama</translation>
     </message>
     <message>
         <source>Something is being made already. Wait for it, or cancel it below.</source>
-        <extracomment>What was chosen the last time, for stills and for films; as long as the window is open.</extracomment>
+        <extracomment>The test that is being made for the sheet that is open. What was chosen the last time, for stills and for films; as long as the window is open.</extracomment>
         <translation>Es wird schon etwas gemacht. Warten Sie darauf, oder brechen Sie es unten ab.</translation>
     </message>
     <message>
@@ -6142,6 +6158,10 @@ Panorama</translation>
         <translation>In einem Ordner neben dem Film, nach Nummern</translation>
     </message>
     <message>
+        <source>to</source>
+        <translation>bis</translation>
+    </message>
+    <message>
         <source>Stamp</source>
         <translation>Stempel</translation>
     </message>
@@ -6266,6 +6286,14 @@ Panorama</translation>
     <message>
         <source>Stand in {name}</source>
         <translation>In {name} aufstellen</translation>
+    </message>
+    <message>
+        <source>Look at {name}, all along the walk</source>
+        <translation>Blick auf {name}, den ganzen Rundgang lang</translation>
+    </message>
+    <message>
+        <source>Walk up {name}</source>
+        <translation>Hinauf: {name}</translation>
     </message>
     <message>
         <source>There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help.</source>
@@ -7160,7 +7188,7 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>10 in, 250 mm, ×2 and 1920 x 1080 are understood; the other side follows</source>
-        <extracomment>Names of sizes with their width and height. The size that is offered as the camera&apos;s or walk&apos;s own.</extracomment>
+        <extracomment>Names of sizes with their width and height. Height over width, exact: sides that were rounded would bend it a little at every value typed. The size that is offered as the camera&apos;s or walk&apos;s own.</extracomment>
         <translation>10 in, 250 mm, ×2 und 1920 x 1080 werden verstanden; die andere Seite folgt</translation>
     </message>
     <message>
@@ -7617,7 +7645,12 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>Handle of a place</source>
+        <extracomment>The stretch that is pulled at: its number, and the share of it that is held.</extracomment>
         <translation>Griff eines Orts</translation>
+    </message>
+    <message>
+        <source>Bend the route</source>
+        <translation>Weg biegen</translation>
     </message>
     <message>
         <source>Move place</source>
@@ -8207,6 +8240,23 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     <message>
         <source>about {time}</source>
         <translation>etwa {time}</translation>
+    </message>
+    <message>
+        <source>A small one of the first, {test_px} px at most, shown here; this sheet stays open</source>
+        <extracomment>The picture lies in a field of this size. Whether one is being made, and the last that was.</extracomment>
+        <translation>Eine kleine vom ersten, höchstens {test_px} px, hier gezeigt; dieses Blatt bleibt offen</translation>
+    </message>
+    <message>
+        <source>Make a test</source>
+        <translation>Probe machen</translation>
+    </message>
+    <message>
+        <source>The test is being made…</source>
+        <translation>Die Probe wird gemacht…</translation>
+    </message>
+    <message>
+        <source>The test: {name}</source>
+        <translation>Die Probe: {name}</translation>
     </message>
 </context>
 <context>
@@ -10190,6 +10240,10 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     <message>
         <source>“{0}” has</source>
         <translation>„{0}“ hat</translation>
+    </message>
+    <message>
+        <source>Both ends of this stretch are sharp corners. Make one of them smooth, then pull again.</source>
+        <translation>Beide Enden dieses Stücks sind scharfe Ecken. Machen Sie eine davon weich und ziehen Sie noch einmal.</translation>
     </message>
     <message>
         <source>There are no treads in this object, so there is no stair to walk up. Choose a stair.</source>

@@ -18,10 +18,11 @@ from altana.app.walk.table_on_plan import TableOnPlan
 from altana.app.walk.timeline import Timeline
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Vec2, Vec3
-from altana.core.edits.walks import change_key, insert_key, key_from_camera, timed
+from altana.core.edits.walks import change_key, insert_key, key_from_camera, set_walk, timed
 from altana.core.errors import Refused
 from altana.core.project import SMOOTH, Camera, Walk, WalkKey
 from altana.core.standing import floor_under, ground_at
+from altana.core.walk.bend import bent, stretch_at
 from altana.core.walk.sample import WalkLine, resolve
 
 
@@ -39,6 +40,8 @@ class RouteOnPlan:
         self.drawn: list[WalkKey] = []
         self._moving: WalkKey | None = None
         self._handle = 0
+        #: The stretch that is pulled at: its number, and the share of it that is held.
+        self._pulled: tuple[int, float] | None = None
         self._others: dict[Walk, list[Vec2]] = {}
         self.table = TableOnPlan(bridge, plan, tokens)
 
@@ -204,14 +207,34 @@ class RouteOnPlan:
             self._bridge.begin()
             return True
         if index < 0:
-            return False
+            return self._take_stretch(walk, place)
         self._timeline.choose_key(index)
         self._moving = walk.keys[index]
         self._bridge.begin()
         return True
 
+    def _take_stretch(self, walk: Walk, place: Vec2) -> bool:
+        """Take the route between two of its places, where the pointer lies on it."""
+        if self.line is None or len(walk.keys) < 2:
+            return False
+        number, share, away_m = stretch_at(walk, place)
+        if away_m * self._plan.px_per_m > GRIP_PX:
+            return False
+        self._pulled = (number, share)
+        self._bridge.begin()
+        return True
+
+    def _pull(self, walk: Walk, number: int, share: float, place: Vec2) -> None:
+        try:
+            keys = bent(walk, number, share, place).keys
+        except Refused as error:
+            self._bridge.notices.note(error.sentence)
+            self._pulled = None
+            return
+        self._bridge.preview(lambda project: timed(set_walk(project, walk.id, keys=keys), walk.id))
+
     def carry(self, place: Vec2) -> None:
-        """The place goes along, at its height above the floor that is really there."""
+        """The place goes along, at its height above the floor that is really there; a stretch that is pulled bends through it."""
         walk, index, key, scene = self._state.walk, self._timeline.key, self._moving, self._studio.scene
         self.table.carry(place)
         if walk is not None and self._handle:
@@ -220,6 +243,9 @@ class RouteOnPlan:
             self._bridge.preview(
                 lambda project: timed(change_key(project, walk.id, index, handle=handle), walk.id)
             )
+            return
+        if walk is not None and self._pulled is not None:
+            self._pull(walk, *self._pulled, place)
             return
         if walk is None or key is None or scene is None:
             return
@@ -237,8 +263,15 @@ class RouteOnPlan:
         if self.table.put_down():
             return
         self._moving = None
-        self._bridge.commit(tr("Handle of a place") if self._handle else tr("Move place"))
-        self._handle = 0
+        label = (
+            tr("Handle of a place")
+            if self._handle
+            else tr("Bend the route")
+            if self._pulled is not None
+            else tr("Move place")
+        )
+        self._bridge.commit(label)
+        self._handle, self._pulled = 0, None
 
     def twice(self, at: QPointF, place: Vec2) -> None:
         """A new place on the route where it was pressed twice."""

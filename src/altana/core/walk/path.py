@@ -114,6 +114,23 @@ def _arc(chord: Floats, way: Floats) -> float:
     return length * (half / np.sin(half)) if 1e-6 < half < 3.0 else length
 
 
+def _knots(keys: Floats) -> Floats:
+    """(k,) the parameter at each key: centripetal, so that a short step beside a long one makes no loop."""
+    gap = np.linalg.norm(np.diff(keys, axis=0), axis=1)
+    return np.concatenate([[0.0], np.cumsum(np.sqrt(np.maximum(gap, 1e-6)))])
+
+
+def end_tangents(
+    keys: Floats, bends: Sequence[str], handles: Sequence[Vec2 | None], index: int
+) -> tuple[Floats, Floats]:
+    """(3,) each: how the route leaves a key and arrives at the next one, metres over the whole stretch; three times the handles of a cubic."""
+    keys = np.asarray(keys, float)
+    knots = _knots(keys)
+    arriving, leaving = _tangents(keys, knots, list(bends), list(handles))
+    over = knots[index + 1] - knots[index]
+    return over * leaving[index], over * arriving[index + 1]
+
+
 def route_through(
     keys: Floats, bends: Sequence[str] | None = None, handles: Sequence[Vec2 | None] | None = None
 ) -> Route:
@@ -129,7 +146,7 @@ def route_through(
     gap = np.linalg.norm(np.diff(keys, axis=0), axis=1)
     if gap.sum() < 1e-3:
         raise Refused("The places of the route all lie in one point.")
-    knots = np.concatenate([[0.0], np.cumsum(np.sqrt(np.maximum(gap, 1e-6)))])
+    knots = _knots(keys)
     arriving, leaving = _tangents(keys, knots, bends, list(handles or [None] * len(keys)))
     pieces, ends = [keys[:1]], [0]
     share_of_table = min(1.0, MOST_ROWS * TABLE_STEP_M / max(float(gap.sum()), 1e-9))

@@ -39,6 +39,7 @@ def commands(parts: Parts) -> list[Command]:
             tr("Add the chosen cameras to the shot list"),
             MENU,
             partial(add, STILL),
+            "F12",
             begins=True,
         ),
         Command(
@@ -46,6 +47,7 @@ def commands(parts: Parts) -> list[Command]:
             tr("Add panoramas from the chosen cameras' places"),
             MENU,
             partial(add, PANORAMA),
+            "Shift+F12",
         ),
         Command(
             "list.send", tr("Send cameras and walks to other tools…"), MENU, parts.exchange.send, begins=True
@@ -67,6 +69,13 @@ def _making(parts: Parts, on_list: Callable[[Callable[[], object]], None]) -> li
             MENU,
             partial(on_list, desk.run_bar.make),
             begins=True,
+        ),
+        Command(
+            "list.make-chosen",
+            tr("Make the chosen rows"),
+            MENU,
+            partial(on_list, desk.run_bar.make_chosen),
+            "F9",
         ),
         Command(
             "list.make-late",

@@ -36,8 +36,9 @@ def commands(parts: Parts) -> list[Command]:
             tr("Fit façade squarely by {by}", by=spoken(by)),
             MENU,
             partial(lens.fit_to, SQUARE_FACADE, by),
+            keys,
         )
-        for by in ("lens", "distance")
+        for by, keys in (("lens", "Shift+Q"), ("distance", ""))
     ]
     return [
         Command("camera.longer-lens", tr("Longer lens"), MENU, lambda: lens.step_focal(1), "Ctrl++"),

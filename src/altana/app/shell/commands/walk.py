@@ -29,7 +29,11 @@ def commands(parts: Parts) -> list[Command]:
         Command("walk.draw", tr("Draw a route"), MENU, lambda: on_walk(walk.walks.draw.toggle), "R"),
         Command("walk.play", tr("Play"), MENU, lambda: on_walk(walk.bar.toggle_play), "Space"),
         Command(
-            "walk.of-cameras", tr("Walk the chosen cameras"), MENU, lambda: to_walk(walk.walks.walk_cameras)
+            "walk.of-cameras",
+            tr("Walk the chosen cameras"),
+            MENU,
+            lambda: to_walk(walk.walks.walk_cameras),
+            "Shift+R",
         ),
         Command(
             "walk.turntable",
