@@ -331,7 +331,7 @@ def test_a_test_is_made_in_the_sheet_before_the_large_picture(window: MainWindow
     # From the line at the bottom one goes to it, large.
     press(window.activity.look)
     assert window.going.desk == HAND_OVER and desk.results.isVisible()
-    assert desk.results.files.entry is not None and desk.results.files.entry.path == large
+    until(lambda: desk.results.files.entry is not None and desk.results.files.entry.path == large, 20)
 
 
 def test_a_test_that_cannot_be_made_says_so_in_the_sheet(window: MainWindow, desk: HandOverDesk) -> None:

@@ -105,6 +105,9 @@ class MadeList(QListWidget):
     def __init__(self, background: Background) -> None:
         super().__init__()
         self.entries: list[Entry] = []
+        #: The folder whose newest file is to be looked at, until the list has been read anew.
+        self._sought: Path | None = None
+        self.itemPressed.connect(lambda _: self._found())
         self.setAccessibleName(tr("What was made"))
         self.setIconSize(ICON_PX)
         self.setFixedWidth(232)
@@ -138,6 +141,9 @@ class MadeList(QListWidget):
             self._icons.wish(lambda: [small_picture(path) for path in paths])
         if entries and self.currentRow() < 0:
             self.setCurrentRow(0)
+        if newer:
+            self._look_at_newest()
+            self._found()
 
     @property
     def entry(self) -> Entry | None:
@@ -198,6 +204,20 @@ class MadeList(QListWidget):
         for number, entry in enumerate(self.entries):
             if entry.path == path:
                 self.setCurrentRow(number)
+
+    def seek(self, folder: Path) -> None:
+        """Look at the newest file of a folder: the one that is listed now, and what the list holds once it is read anew."""
+        self._sought = folder
+        self._look_at_newest()
+
+    def _found(self) -> None:
+        self._sought = None
+
+    def _look_at_newest(self) -> None:
+        folder = self._sought
+        listed = [entry for entry in self.entries if folder is not None and entry.path.is_relative_to(folder)]
+        if listed:
+            self.choose(max(listed, key=lambda entry: entry.when).path)
 
     def _take_icons(self, images: list[QImage]) -> None:
         for number, image in enumerate(images):

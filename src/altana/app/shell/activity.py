@@ -129,12 +129,12 @@ class Activity(QWidget):
             )
         self.tell(JOB_WORDS.get(text, tr("Making {text}", text=text)), share, remaining)
 
-    def end_job(self, good: bool, sentence: str, folder: Path) -> None:
-        """A job ended; what it made lies in a folder."""
+    def end_job(self, good: bool, sentence: str, folder: Path, pictures: bool) -> None:
+        """A job ended; what it made lies in a folder.  pictures : it is among the results."""
         self.cancel.hide()
         self._made_in = folder
         self.tell(sentence if good else "")
-        self.look.setVisible(good)
+        self.look.setVisible(good and pictures)
         self.open_folder.setVisible(good)
 
     def _look_at_made(self) -> None:

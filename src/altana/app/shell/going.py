@@ -6,8 +6,6 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QUrl
-from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QStackedWidget
 
 from altana.app.compose.desk import ComposeDesk
@@ -60,15 +58,9 @@ class Going:
             self._hand_over.results.files.choose(path)
 
     def to_made_in(self, folder: Path) -> None:
-        """To the newest file of a folder among the results, or to the folder itself where none of it is listed."""
+        """To the newest file of a folder among the results, as soon as it is listed."""
         self.to_results()
-        listed = [
-            entry for entry in self._hand_over.results.files.entries if entry.path.is_relative_to(folder)
-        ]
-        if listed:
-            self._hand_over.results.files.choose(max(listed, key=lambda entry: entry.when).path)
-        else:
-            QDesktopServices.openUrl(QUrl.fromLocalFile(str(folder)))
+        self._hand_over.results.files.seek(folder)
 
     def to_camera(self, camera_id: str) -> None:
         """To a camera on Compose."""

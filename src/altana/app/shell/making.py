@@ -166,7 +166,7 @@ class Making(QObject):
         self.work.count_hours(project, files.project_path, out, camera, storey, year)
 
     def _ended(self, good: bool, sentence: str, folder: str) -> None:
-        self._activity.end_job(good, sentence, Path(folder))
+        self._activity.end_job(good, sentence, Path(folder), self.work.of_pictures)
         if self._grabbed.where:
             self._take_frame(good)
         tested, self._tested = self._tested, None

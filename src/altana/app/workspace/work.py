@@ -56,6 +56,8 @@ class Work(QObject):
         self._job: Path | None = None
         self._journal: JournalFollower | None = None
         self._out = Path()
+        #: Whether the last job made pictures or films, which are among the results.
+        self.of_pictures = False
         self._began = 0.0
         self._cancelled = False
         self._poll = QTimer(self)
@@ -132,6 +134,7 @@ class Work(QObject):
     ) -> None:
         if self.running:
             return
+        self.of_pictures = command == "render"
         self._job = Path(tempfile.mkdtemp(prefix="altana-job-"))
         self._journal = JournalFollower(self._job)
         self._out, self._began, self._cancelled = folder or out, time.monotonic(), False
