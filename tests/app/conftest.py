@@ -150,6 +150,7 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     shared_window.workspace.state.forget_views()
     shared_window.compose.plan.arm(False)
     shared_window.workspace.state.select("cam-01")
+    shared_window.workspace.state.choose_walk("walk-01")
     shared_window.notice_bar.hide()
     shared_window.making.last.clear()
     shared_window.activateWindow()

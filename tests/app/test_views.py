@@ -20,6 +20,7 @@ from altana.core.edits.locks import UNLOCK
 from altana.core.edits.variants import add_variant
 from altana.core.model import Model
 from altana.core.project import Camera, Project
+from altana.core.staging import WHOLE, Lookup
 from altana.jobs.orders import DrawPicture, DrawRound
 from tests.app.conftest import until
 from tests.fakes import FakeChild, workspace_with
@@ -115,3 +116,22 @@ def test_a_locked_camera_says_how_it_is_unlocked(space: Workspace) -> None:
     assert not space.edits.usable
     assert not space.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=80.0))
     assert said == [f"A is locked. {UNLOCK}"]
+
+
+def test_what_a_camera_leaves_out_is_gone_before_the_window_is_ready(
+    application: QApplication, room: Model
+) -> None:
+    project, _ = add_camera(Project("P"), Camera("", "A", eye=(3.0, 0.5, 1.6), inside=True))
+    space = Workspace.started(FakeChild)
+    space.bridge.replace_document(leave_out(project, ["cam-01"], "objects", "o1"))
+    camera, studio = space.bridge.project.cameras[0], space.studio
+    assert studio.scene is None and studio.staging(space.bridge.project, camera) == WHOLE
+    # Models that were asked for once and are not any more say nothing.
+    studio._readable.emit(studio._opening + 1, Lookup(room))
+    assert studio.staging(space.bridge.project, camera) == WHOLE
+    before = studio.scenery
+    studio._readable.emit(studio._opening, Lookup(room))
+    assert studio.staging(space.bridge.project, camera).omitted
+    # Pictures of the model before are not taken for those of this one.
+    assert studio.scenery != before
+    space.studio.close()

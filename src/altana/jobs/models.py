@@ -74,6 +74,19 @@ def open_model(
     return (*held, key)
 
 
+def are_kept(project: Project, project_path: Path) -> bool:
+    """Whether all models of a project that are shown were read before, so that opening them takes a moment."""
+    shown = [item for item in project.models if item.shown]
+    try:
+        return bool(shown) and all(
+            load_model(path, model_key(path, item.unit_m, item.up)) is not None
+            for item in shown
+            for path in (model_path(project_path, item),)
+        )
+    except (UserError, OSError):
+        return False
+
+
 def agreed(models: Sequence[Model]) -> tuple[float, str]:
     """Unit in metres and axis for files that belong together and name none, where they were judged differently: as the largest of them
     was.  0 and empty where all agree."""

@@ -63,6 +63,13 @@ class OpenModels(Order):
 
 
 @dataclass(frozen=True, slots=True)
+class OpenAhead(Order):
+    """A project file is about to be opened: have its models ready if they were read before.  Not answered."""
+
+    path: str
+
+
+@dataclass(frozen=True, slots=True)
 class ModelsOpened(Reply):
     """The models are open; how well their soft light is known (ESTIMATED, ROUGH or KNOWN)."""
 

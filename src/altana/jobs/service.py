@@ -16,12 +16,16 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from multiprocessing.shared_memory import SharedMemory
-
-import numpy as np
-import numpy.typing as npt
+from typing import TYPE_CHECKING
 
 from altana.core.errors import UserError
-from altana.jobs.orders import Drawn, Failure, Order, Reply
+
+# The window starts a child before it loads anything else: what neither needs for that is loaded where it is used.
+if TYPE_CHECKING:
+    import numpy as np
+    import numpy.typing as npt
+
+    from altana.jobs.orders import Drawn, Failure, Order, Reply
 
 #: From this patience on a child uses only time that is left over.
 IDLE_PATIENCE = 15
@@ -106,6 +110,10 @@ class Desk:
 
     def picture(self, task: Task, pixels: npt.NDArray[np.uint8], note: str = "") -> None:
         """Send a picture through shared memory."""
+        import numpy as np
+
+        from altana.jobs.orders import Drawn
+
         assert self._memory is not None
         while not self._free:
             self.listen(block=True)
@@ -118,7 +126,9 @@ class Desk:
         self.answer(task, Drawn(slot, height, width, note))
 
 
-def _serve(handler: str, connection: Connection, memory_name: str | None, parent: int, patience: int) -> None:
+def _serve(
+    handler: str, connection: Connection, memory_name: str | None, parent: int, patience: int, ahead: str
+) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     faulthandler.enable()
     # What draws may need a path tracer of its own; it ends with this process, which ends with its parent.
@@ -133,6 +143,10 @@ def _serve(handler: str, connection: Connection, memory_name: str | None, parent
     memory = SharedMemory(memory_name) if memory_name else None
     desk = Desk(connection, memory)
     work: Work = getattr(importlib.import_module(module), name)(desk)
+    if ahead:
+        from altana.jobs.orders import OpenAhead
+
+        desk.waiting["ahead"] = Task("ahead", 0, -20, OpenAhead(ahead))
     try:
         while os.getppid() == parent:
             task = desk.next()
@@ -151,6 +165,8 @@ def _serve(handler: str, connection: Connection, memory_name: str | None, parent
 
 
 def _failure(order: Order, error: Exception) -> Failure:
+    from altana.jobs.orders import Failure
+
     if isinstance(error, UserError):
         return Failure(type(order).__name__, error.sentence)
     sentence = f"Something went wrong in the background ({type(error).__name__}). Nothing in the project was changed."
@@ -163,9 +179,10 @@ PICTURES = ("altana.jobs.children.pictures:pictures", True, 10)
 _early: dict[tuple[str, bool, int], Service] = {}
 
 
-def start_early(handler: str, pictures: bool, patience: int) -> None:
-    """Start a child before who needs it is there: it loads what it needs meanwhile, on another processor."""
-    _early[(handler, pictures, patience)] = Service(handler, pictures, patience)
+def start_early(handler: str, pictures: bool, patience: int, ahead: str = "") -> None:
+    """Start a child before who needs it is there: it loads what it needs meanwhile, on another processor.  ahead : the project file
+    that will be opened, whose models it has ready then."""
+    _early[(handler, pictures, patience)] = Service(handler, pictures, patience, ahead)
 
 
 def started(handler: str, pictures: bool, patience: int) -> Service:
@@ -179,19 +196,19 @@ class Service:
     ``patience`` lowers the child's priority, as nice does.
     """
 
-    def __init__(self, handler: str, pictures: bool = False, patience: int = 2) -> None:
+    def __init__(self, handler: str, pictures: bool = False, patience: int = 2, ahead: str = "") -> None:
         self._handler = handler
         self._patience = patience
         self._context = multiprocessing.get_context("spawn")
         self._memory = SharedMemory(create=True, size=SLOTS * SLOT_BYTES) if pictures else None
         self.restarts = 0
-        self._start()
+        self._start(ahead)
 
-    def _start(self) -> None:
+    def _start(self, ahead: str = "") -> None:
         self.connection, child = self._context.Pipe()
         name = self._memory.name if self._memory else None
         self._process = self._context.Process(
-            target=_serve, args=(self._handler, child, name, os.getpid(), self._patience), daemon=True
+            target=_serve, args=(self._handler, child, name, os.getpid(), self._patience, ahead), daemon=True
         )
         self._process.start()
         child.close()
@@ -230,6 +247,8 @@ class Service:
 
     def take_picture(self, drawn: Drawn) -> npt.NDArray[np.uint8]:
         """A copy of a picture; its slot is free again."""
+        import numpy as np
+
         assert self._memory is not None
         view = np.frombuffer(
             _buffer(self._memory), np.uint8, drawn.height * drawn.width * 3, drawn.slot * SLOT_BYTES

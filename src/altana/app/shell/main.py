@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING
 
 import platformdirs
 
-from altana.app.theme.words import tr
 from altana.core.errors import UserError
 from altana.jobs.service import PICTURES, start_early
 from altana.storage.log import start_log
@@ -28,14 +27,16 @@ def demo_folder() -> Path:
 def start(file: Path | None) -> int:
     """Run the window until it is closed; the exit code."""
     if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+        from altana.app.theme.words import tr
+
         raise UserError(
             tr(
                 "There is no display, so the window cannot open. Set DISPLAY, or use the command line: altana --help."
             )
         )
     start_log()
-    # It loads its own while the window is loaded here.
-    start_early(*PICTURES)
+    # It loads its own, and the models where they were read before, while the window is loaded here.
+    start_early(*PICTURES, str(file) if file is not None else "")
     from PySide6.QtCore import QSettings, QTimer
     from PySide6.QtWidgets import QApplication
 
@@ -83,6 +84,7 @@ def _first(window: MainWindow, file: Path | None) -> StartPage | None:
 
 
 def _show_demo(window: MainWindow) -> None:
+    from altana.app.theme.words import tr
     from altana.demo.project import PROJECT
 
     project = demo_folder() / PROJECT

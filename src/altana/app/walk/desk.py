@@ -39,6 +39,8 @@ class WalkDesk(QWidget):
         super().__init__()
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.line: WalkLine | None = None
+        #: The walk changed while the desk was out of sight.
+        self._late = False
         self.frame = FilmFrame(workspace, tokens)
         self.plan = PlanView(workspace, tokens, tr("walk plan"))
         self.timeline = Timeline(tokens)
@@ -128,13 +130,18 @@ class WalkDesk(QWidget):
     # ------------------------------------------------------------------ showing
 
     def refresh(self) -> None:
-        """Show the chosen walk; its route is worked out anew."""
+        """Show the chosen walk; its route is worked out anew, out of sight only when the desk is come to."""
         walks = self._bridge.project.walks
         if self._state.walk is None and walks:
             self._state.walk_id = walks[0].id
         walk = self._state.walk
         self.walks.show_walks(walks)
         self.line = None
+        # A route takes a moment to be worked out, and here nobody sees it.
+        self._late = not self.isVisible()
+        if self._late:
+            self.route.line = None
+            return
         scene = self._studio.scene
         if walk is not None and scene is not None:
             try:
@@ -237,5 +244,7 @@ class WalkDesk(QWidget):
         super().showEvent(event)
         QTimer.singleShot(0, self._fit_route)
         self.findings.wanted = True
+        if self._late:
+            self.refresh()
         self.findings.ask_later()
         self._show_moment(self._state.moment)

@@ -59,8 +59,8 @@ class Scene:
         return self.footing(place_stood_in(self.rays, camera)).floor_m
 
 
-def prepared(model: Model) -> Scene:
-    """The model ready for questions; everything that takes time is done here, not at the first question."""
+def prepared(model: Model, lookup: Lookup | None = None) -> Scene:
+    """The model ready for questions; everything that takes time is done here, not at the first question.  lookup : where it was made before."""
     rays, floors = RayScene.of(model, PIECE), standable(model, PIECE)
     for scene in (rays, floors):
         scene.warm()
@@ -68,7 +68,7 @@ def prepared(model: Model) -> Scene:
         model,
         rays,
         floors,
-        Lookup(model),
+        lookup or Lookup(model),
         model.face_objects(),
         overview(model),
         model.bounds,

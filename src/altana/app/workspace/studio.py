@@ -20,7 +20,7 @@ from altana.core.errors import UserError
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.picture_key import ESTIMATED, Scenery
 from altana.core.project import Camera, Light, Patch, Project, Walk
-from altana.core.staging import WHOLE, Staging
+from altana.core.staging import WHOLE, Lookup, Staging
 from altana.jobs.models import open_project_models
 from altana.jobs.orders import (
     ComputeLight,
@@ -77,7 +77,7 @@ class Studio(Ordering):
     light_progress = Signal(float)
     relit = Signal()
     #: The models of an opening, by its number, were read: they are kept now, and whoever else reads them has them at once.
-    _readable = Signal(int)
+    _readable = Signal(int, object)
 
     def __init__(
         self,
@@ -94,6 +94,8 @@ class Studio(Ordering):
         self._notices, self._background, self._project = notices, background, project
         self._scenes = 0
         self.scene: Scene | None = None
+        #: Finds objects by what names them: known a moment before the scene is.
+        self._lookup: Lookup | None = None
         self.lit = ESTIMATED
         #: Lights beside the project's that were asked for, and those that are known.
         self._also: tuple[Light, ...] = ()
@@ -128,7 +130,7 @@ class Studio(Ordering):
         self._known, self._shown = frozenset(), None
         self._asked = (needed(project), str(path))
         if not keep:
-            self.scene = None
+            self.scene = self._lookup = None
         if not project.models:
             self.opened.emit()
             return
@@ -137,8 +139,9 @@ class Studio(Ordering):
         def read() -> Scene | UserError:
             try:
                 model = open_project_models(project, path, lambda _: turn == self._opening).model
-                self._readable.emit(turn)
-                return prepared(model)
+                lookup = Lookup(model)
+                self._readable.emit(turn, lookup)
+                return prepared(model, lookup)
             except UserError as error:
                 return error
 
@@ -149,10 +152,12 @@ class Studio(Ordering):
             lambda: self._not_opened(turn),
         )
 
-    def _tell_early(self, turn: int) -> None:
-        """The children open the models while the window still prepares them; not where others are shown meanwhile."""
+    def _tell_early(self, turn: int, lookup: Lookup) -> None:
+        """The children open the models, and the first picture is drawn, while the window still prepares them; not where others are
+        shown meanwhile."""
         if turn == self._opening and self.scene is None:
-            self._told = turn
+            self._told, self._lookup = turn, lookup
+            self._scenes += 1
             for child in (self.pictures, self.drafting):
                 self._tell(child)
 
@@ -168,8 +173,8 @@ class Studio(Ordering):
             self.open_failed.emit()
             self._notices.trouble(scene.sentence)
             return
-        self.scene = scene
-        self._scenes += 1
+        self.scene, self._lookup = scene, None
+        self._scenes += int(self._told != turn)
         for child in (self.pictures, self.drafting):
             if self._told != turn:
                 self._tell(child)
@@ -223,15 +228,13 @@ class Studio(Ordering):
 
     def staging(self, project: Project, camera: Camera | None, hiding: Hiding = NOTHING_HIDDEN) -> Staging:
         """What a camera's picture shows, less what is hidden while working; everything where no model is open."""
-        if self.scene is None:
-            return WHOLE
-        return hiding.applied(self.scene.lookup.staging(project, camera), self.scene.lookup)
+        lookup = self.scene.lookup if self.scene is not None else self._lookup
+        return WHOLE if lookup is None else hiding.applied(lookup.staging(project, camera), lookup)
 
     def walk_staging(self, project: Project, walk: Walk | None, hiding: Hiding = NOTHING_HIDDEN) -> Staging:
         """What a walk's film shows, less what is hidden while working."""
-        if self.scene is None:
-            return WHOLE
-        return hiding.applied(self.scene.lookup.for_walk(project, walk), self.scene.lookup)
+        lookup = self.scene.lookup if self.scene is not None else self._lookup
+        return WHOLE if lookup is None else hiding.applied(lookup.for_walk(project, walk), lookup)
 
     @property
     def scenery(self) -> Scenery:

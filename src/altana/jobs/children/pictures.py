@@ -10,19 +10,28 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats32
+from altana.core.errors import UserError
 from altana.core.light.own import light_for
 from altana.core.light.sky import Sky
 from altana.core.light.transport import Cancelled
 from altana.core.picture_key import ESTIMATED, KNOWN
-from altana.core.project import FOLLOWS, Camera
+from altana.core.project import FOLLOWS, Camera, Project
 from altana.core.staging import Lookup, Staging
 from altana.jobs.children.looking import Looking
 from altana.jobs.children.looks import LOOKS
 from altana.jobs.children.stage import Stage
 from altana.jobs.light import known_light, rough_light
 from altana.jobs.looking import Checker
-from altana.jobs.models import open_project_models
-from altana.jobs.orders import DrawFinished, DrawPicture, DrawRound, ModelsOpened, OpenModels, ShowLight
+from altana.jobs.models import are_kept, open_project_models
+from altana.jobs.orders import (
+    DrawFinished,
+    DrawPicture,
+    DrawRound,
+    ModelsOpened,
+    OpenAhead,
+    OpenModels,
+    ShowLight,
+)
 from altana.jobs.picture import PictureWork
 from altana.jobs.rows.shared import Rows
 from altana.jobs.service import Desk, Task, Work
@@ -34,6 +43,7 @@ from altana.render.quality import Quality
 from altana.render.renderer import Renderer
 from altana.storage.cache import cache_folder
 from altana.storage.files import make_folder
+from altana.storage.project_file import SUFFIX, read_project
 
 #: Samples after which a picture that is being traced is shown.
 SHARPENING = (4, 16, 64, 256)
@@ -41,6 +51,8 @@ SHARPENING = (4, 16, 64, 256)
 TRACED_FOLDER = "traced"
 #: Pictures of a moment: what is drawn so is not kept.
 PASSING = "coarse"
+#: The size of a picture that nobody sees.
+AHEAD_PX = (320, 180)
 
 
 class PicturesWorker:
@@ -50,11 +62,15 @@ class PicturesWorker:
         self._desk = desk
         self._looking = Looking(desk)
         self._stage: Stage | None = None
+        #: What is on the stage was put there before the window asked for it.
+        self._ahead = False
 
     def __call__(self, task: Task) -> None:
         """Do one task."""
         if isinstance(task.order, OpenModels):
             self._open(task, task.order)
+        elif isinstance(task.order, OpenAhead):
+            self._open_ahead(Path(task.order.path))
         elif self._stage is not None:
             self._do(self._stage, task)
 
@@ -71,27 +87,56 @@ class PicturesWorker:
             case _:
                 self._looking.do(stage, task)
 
+    def _open_ahead(self, path: Path) -> None:
+        """What cannot be opened is told by the window, which opens it in a moment; and it shows how far reading is."""
+        if path.suffix.lower() != SUFFIX:
+            return
+        try:
+            project = read_project(path)
+            if not are_kept(project, path):
+                return
+            stage, self._ahead = self._set(project, path), True
+        except UserError:
+            return
+        for camera in project.cameras[:1]:
+            # The first picture makes the shadow maps, and the driver translates its programs: both are kept for all that follow.
+            sky, small = sky_for(project.light, stage.base), camera.view(*AHEAD_PX)
+            staging = Lookup(stage.opened.model).staging(project, camera)
+            stage.renderer.picture(small, sky, camera.ev, LOOKS["full"], camera.inside, None, staging)
+
     def _open(self, task: Task, order: OpenModels) -> None:
-        opened = open_project_models(order.project, Path(order.path))
-        light = known_light(opened, order.project.light)
-        if self._stage is None:
+        stage = self._set(order.project, Path(order.path))
+        self._desk.answer(task, ModelsOpened(stage.lit))
+
+    def _set(self, project: Project, path: Path) -> Stage:
+        """Put the models of a project on the stage."""
+        opened, held, ahead = open_project_models(project, path), self._stage, self._ahead
+        light, self._ahead = known_light(opened, project.light), False
+        known = (project.light, KNOWN) if light is not None else (None, ESTIMATED)
+        if held is None:
             renderer = Renderer(opened.model, light)
         else:
-            renderer = self._stage.renderer
-            renderer.show(opened.model, light)
+            renderer = held.renderer
+            # What was made ready a moment ago stays, with its shadow maps.
+            if not ahead or (held.opened.keys, held.base, held.light, held.lit) != (
+                opened.keys,
+                path.parent,
+                *known,
+            ):
+                renderer.show(opened.model, light)
         self._looking.forget()
-        self._stage = Stage(
+        self._stage = stage = Stage(
             opened,
             renderer,
-            order.project.light if light is not None else None,
+            known[0],
             Checker(opened.model, renderer),
-            order.project,
-            Path(order.path).parent,
+            project,
+            path.parent,
             SoftLights(opened, renderer),
         )
-        self._stage.lit = ESTIMATED if light is None else KNOWN
-        self._stage.soft.shown(self._stage.light, self._stage.lit)
-        self._desk.answer(task, ModelsOpened(self._stage.lit))
+        stage.lit = known[1]
+        stage.soft.shown(stage.light, stage.lit)
+        return stage
 
     def _show_light(self, stage: Stage, task: Task, order: ShowLight) -> None:
         if order.others != stage.soft.others:
