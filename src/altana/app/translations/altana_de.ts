@@ -2338,7 +2338,7 @@ Tasten: Bild auf und ab wählen einen Punkt, die Pfeile bewegen ihn, Einfg fügt
     </message>
     <message>
         <source>What was made</source>
-        <extracomment>A file could not be thrown away, with the reason.</extracomment>
+        <extracomment>A file could not be thrown away, with the reason. The folder whose newest file is to be looked at, until the list has been read anew.</extracomment>
         <translation>Was gemacht wurde</translation>
     </message>
     <message>
@@ -7282,7 +7282,7 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>walk plan</source>
-        <extracomment>Film frames are drawn ahead so long after a play.</extracomment>
+        <extracomment>Film frames are drawn ahead so long after a play. The walk changed while the desk was out of sight.</extracomment>
         <translation>Rundgang im Grundriss</translation>
     </message>
     <message>
@@ -8203,12 +8203,12 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>The part of Altana for {name} ended again and again and is left off. Nothing is lost: save the project and start Altana anew.</source>
-        <extracomment>The models could not be opened; what is open stays. An order came to nothing: its channel, its revision and its Failure. The models of an opening, by its number, were read: they are kept now, and whoever else reads them has them at once. Lights beside the project&apos;s that were asked for, and those that are known.</extracomment>
+        <extracomment>The models could not be opened; what is open stays. An order came to nothing: its channel, its revision and its Failure. The models of an opening, by its number, were read: they are kept now, and whoever else reads them has them at once. Finds objects by what names them: known a moment before the scene is. Lights beside the project&apos;s that were asked for, and those that are known.</extracomment>
         <translation>Der Teil von Altana für {name} endete immer wieder und wird ausgelassen. Nichts ist verloren: sichern Sie das Projekt und starten Sie Altana neu.</translation>
     </message>
     <message numerus="yes">
         <source>%n files made in {out}{checked}</source>
-        <extracomment>How it is drawn instead of as its row of the shot list says; empty: as that says. Largest width and height, where they are not the camera&apos;s own. The file&apos;s name without its kind, where it is not the camera&apos;s; whether it is listed among what was made.</extracomment>
+        <extracomment>How it is drawn instead of as its row of the shot list says; empty: as that says. Largest width and height, where they are not the camera&apos;s own. The file&apos;s name without its kind, where it is not the camera&apos;s; whether it is listed among what was made. Whether the last job made pictures or films, which are among the results.</extracomment>
         <translation>
             <numerusform>%n Datei in {out} gemacht{checked}</numerusform>
             <numerusform>%n Dateien in {out} gemacht{checked}</numerusform>

@@ -302,7 +302,7 @@
     </message>
     <message numerus="yes">
         <source>%n files made in {out}{checked}</source>
-        <extracomment>How it is drawn instead of as its row of the shot list says; empty: as that says. Largest width and height, where they are not the camera&apos;s own. The file&apos;s name without its kind, where it is not the camera&apos;s; whether it is listed among what was made.</extracomment>
+        <extracomment>How it is drawn instead of as its row of the shot list says; empty: as that says. Largest width and height, where they are not the camera&apos;s own. The file&apos;s name without its kind, where it is not the camera&apos;s; whether it is listed among what was made. Whether the last job made pictures or films, which are among the results.</extracomment>
         <translation>
             <numerusform>%n file made in {out}{checked}</numerusform>
             <numerusform>%n files made in {out}{checked}</numerusform>
