@@ -31,6 +31,8 @@ def desk(window: MainWindow):  # type: ignore[no-untyped-def]
     desk = window.walk_desk
     desk.timeline.key, desk.timeline.keys, desk.timeline.look = -1, frozenset(), -1
     until(lambda: desk.line is not None)
+    # The plan is fitted to the route a moment after the desk is come to.
+    QApplication.processEvents()
     return desk
 
 

@@ -11,6 +11,7 @@ import pytest
 from PySide6.QtCore import QObject, QSettings, Qt
 from PySide6.QtGui import QPainterPath
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from altana.app.shell import main as start_module
 from altana.app.shell.window import COMPOSE, WALK, MainWindow
@@ -73,6 +74,7 @@ def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -
     window.going.choose_desk(WALK)
     desk = window.walk_desk
     until(lambda: desk.line is not None)
+    QApplication.processEvents()
     press(desk.walks.draw)
     desk.plan.fit_to([(0, 0), (14, 18)])
     for x, y in ((6.0, 2.0), (9.2, 4.0), (9.2, 12.0)):
