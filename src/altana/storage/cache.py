@@ -10,8 +10,11 @@ from __future__ import annotations
 import contextlib
 import hashlib
 import logging
+import math
+import mmap
 import os
 import shutil
+from functools import partial
 from pathlib import Path
 from typing import IO, Any
 
@@ -36,9 +39,12 @@ from altana.core.model import (
     Storey,
 )
 from altana.core.project import Light
+from altana.storage.file_keys import known_digest
 from altana.storage.files import PART, make_folder
 
 log = logging.getLogger(__name__)
+#: An array in a file: its type, its shape, its first byte.
+Laid = tuple[str, tuple[int, ...], int]
 #: Raised whenever importing or light would give something else for the same file.
 REVISION = 15
 #: How light maps are computed; another number, and all are computed anew.
@@ -47,6 +53,8 @@ _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
 _RUNS = ("first", "count", "owner", "low", "high")
 HEAD = "head.json"
+#: The folder of digests of files that have not changed.
+KEYS = "keys"
 
 
 def cache_folder() -> Path:
@@ -72,6 +80,8 @@ class _Head(msgspec.Struct):
     stamp: list[tuple[str, int, int]]
     #: Bytes of each file of arrays: an entry that was cut short is not there.
     sizes: dict[str, int]
+    #: How the larger arrays lie in their files, so that their heads need not be read.
+    laid: dict[str, Laid] = msgspec.field(default_factory=dict)
 
 
 #: Made here once: what msgspec learns of a type the first time must not be learnt by two threads at once, which ends the process.
@@ -80,11 +90,16 @@ _HEAD = msgspec.json.Decoder(_Head)
 
 def model_key(path: Path, unit_m: float = 0.0, up: str = "") -> str:
     """What a model file's entry is called: a digest of its bytes and of how it is read."""
-    digest = hashlib.blake2b(f"{REVISION}|{path.suffix.lower()}|{unit_m!r}|{up}".encode(), digest_size=20)
-    with path.open("rb") as file:
-        while block := file.read(1 << 20):
-            digest.update(block)
-    return digest.hexdigest()
+    how = f"{REVISION}|{path.suffix.lower()}|{unit_m!r}|{up}"
+
+    def made() -> str:
+        digest = hashlib.blake2b(how.encode(), digest_size=20)
+        with path.open("rb") as file:
+            while block := file.read(1 << 20):
+                digest.update(block)
+        return digest.hexdigest()
+
+    return known_digest(path, how, cache_folder() / KEYS, made)
 
 
 def _stamp(path: Path, others: list[str]) -> list[tuple[str, int, int]]:
@@ -106,11 +121,12 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
         head = _HEAD.decode((entry / HEAD).read_bytes())
         if head.stamp != _stamp(path, head.others) or head.sizes != _sizes(entry):
             return None
-        arrays = {name: _mapped(entry, name) for name in _ARRAYS}
-        lines = Linework(_mapped(entry, "lines"), _mapped(entry, "line_layer"), head.layers)
-        blob, ends = _mapped(entry, "images"), _mapped(entry, "image_ends").tolist()
-        runs = Runs(*(_mapped(entry, f"run_{name}") for name in _RUNS))
-        edges = Edges(*(_mapped(entry, f"edge_{name}") for name in _EDGES))
+        array = partial(_mapped, entry, laid=head.laid)
+        arrays = {name: array(name) for name in _ARRAYS}
+        lines = Linework(array("lines"), array("line_layer"), head.layers)
+        blob, ends = array("images"), array("image_ends").tolist()
+        runs = Runs(*(array(f"run_{name}") for name in _RUNS))
+        edges = Edges(*(array(f"edge_{name}") for name in _EDGES))
         starts = [0, *ends][: len(ends)]
         images = tuple(
             EncodedImage(n, blob[a:b].tobytes())
@@ -144,13 +160,30 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
     return model, head.others
 
 
-def _mapped(entry: Path, name: str) -> Any:
-    """An array of an entry; what holds nothing cannot be mapped and is read."""
+def _mapped(entry: Path, name: str, laid: dict[str, Laid]) -> Any:
+    """An array of an entry, mapped from where it lies; what is small is read."""
     path = entry / f"{name}.npy"
-    if path.stat().st_size < 4096:
-        return np.load(path, allow_pickle=False)
-    # A plain array over the mapping: the library's own class for it makes every later step a little dearer.
-    return np.asarray(np.load(path, mmap_mode="r", allow_pickle=False))
+    if name not in laid:
+        # What holds nothing cannot be mapped.
+        small = path.stat().st_size < 4096
+        return np.asarray(np.load(path, mmap_mode=None if small else "r", allow_pickle=False))
+    kind, shape, start = laid[name]
+    with path.open("rb") as file:
+        held = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
+    # The lengths of files were checked; a shape that asks for more than there is raises.
+    return np.frombuffer(held, np.dtype(kind), math.prod(shape), start).reshape(shape)
+
+
+def _lay(path: Path) -> Laid | None:
+    """How an array lies in its file; None for one that is read as a whole."""
+    with path.open("rb") as file:
+        version = np.lib.format.read_magic(file)
+        read = (
+            np.lib.format.read_array_header_1_0 if version == (1, 0) else np.lib.format.read_array_header_2_0
+        )
+        shape, by_columns, kind = read(file)
+        small = path.stat().st_size < 4096
+        return None if by_columns or kind.hasobject or small else (kind.str, tuple(shape), file.tell())
 
 
 def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
@@ -189,6 +222,7 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
                 np.save(file, values, allow_pickle=False)
                 _flush(file)
         head.sizes = _sizes(temporary)
+        head.laid = {name: laid for name in arrays if (laid := _lay(temporary / f"{name}.npy")) is not None}
         with (temporary / HEAD).open("wb") as file:
             file.write(msgspec.json.encode(head))
             _flush(file)
@@ -216,7 +250,7 @@ def tidy(spared: Path | None = None) -> None:
     """Remove entries beyond the cache's size, the longest unused first, and unfinished ones whose writer is gone.  spared : stays."""
     folder, limit = cache_folder(), limit_bytes()
     entries = []
-    kinds = ("models/*", "light/*", "lent/files/*", "lent/projects/*")
+    kinds = ("models/*", "light/*", f"{KEYS}/*", "lent/files/*", "lent/projects/*")
     for path in (found for kind in kinds for found in folder.glob(kind)):
         if path.name.endswith(PART):
             owner = path.name.split(".")[-2]
