@@ -5,14 +5,16 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QPoint, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMessageBox, QSizePolicy
+from PySide6.QtWidgets import QApplication, QDialog, QMessageBox, QSizePolicy
 
 from altana.app.canvas.picture_view import pixels_of
 from altana.app.shell import files as files_module
+from altana.app.shell.commands.keys_page import ShortcutPage
 from altana.app.shell.export import ExportSheet
+from altana.app.shell.preferences_page import PreferencesPage
 from altana.app.shell.window import MainWindow
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.widgets import Group, OneLine, Segments
@@ -291,3 +293,21 @@ def test_without_a_display_it_says_so(monkeypatch: pytest.MonkeyPatch) -> None:
         monkeypatch.delenv(name, raising=False)
     with pytest.raises(UserError, match="no display"):
         start(None)
+
+
+def test_closed_pages_of_a_kind_do_not_pile_up(window: MainWindow) -> None:
+    def kept(kind: type[QDialog]) -> int:
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        return len(window.findChildren(kind))
+
+    for _ in range(4):
+        window.show_keys()
+        window.keys_page.reject()
+        window.show_preferences()
+        window.preferences_page.reject()
+        window.making.make_stills()
+        assert window.making.sheet is not None
+        window.making.sheet.reject()
+    assert (kept(ShortcutPage), kept(PreferencesPage), kept(ExportSheet)) == (1, 1, 1)
+    # The one that was closed last can still be asked what was chosen in it.
+    assert window.making.sheet.size_field.size_px == (1920, 1080)

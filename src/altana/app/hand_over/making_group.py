@@ -112,6 +112,7 @@ class MakingGroup:
             self._chosen.bridge.apply(
                 tr("Figures of proof, review and final"), lambda project: set_qualities(project, made)
             )
+        dialog.deleteLater()
 
     def show(self, shots: list[Shot]) -> None:
         """Follow the chosen rows."""

@@ -9,6 +9,7 @@ from dataclasses import replace
 from PySide6.QtWidgets import QInputDialog, QWidget
 
 from altana.app.shell.places_page import PlacesPage
+from altana.app.theme.widgets import open_page
 from altana.app.theme.words import spoken, tr
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.pose import direction_to
@@ -213,7 +214,7 @@ class CameraActions:
         self.places_page = PlacesPage(
             self._window, camera, floor_of, lambda eye, aim: self.put_at(camera, eye, aim)
         )
-        self.places_page.open()
+        open_page(self.places_page)
 
     def put_at(self, camera: Camera, eye: Vec3, aim: Vec3) -> None:
         """Stand a camera at a place, looking at another."""

@@ -11,6 +11,7 @@ from altana.app.shell.activity import Activity
 from altana.app.shell.files import ProjectFiles
 from altana.app.shell.remarks_page import RemarksPage
 from altana.app.shell.take_page import TakePage
+from altana.app.theme.widgets import open_page
 from altana.app.theme.words import tr
 from altana.app.workspace.work import Work
 from altana.app.workspace.workspace import Workspace
@@ -168,7 +169,7 @@ class Exchange:
 
     def _offer(self, path: Path, found: list[Taken]) -> None:
         self.take_page = TakePage(self._window, path.name, found, self._take)
-        self.take_page.open()
+        open_page(self.take_page)
 
     def _take(self, items: list[Taken], way: str) -> None:
         scene, bridge = self._workspace.studio.scene, self._workspace.bridge
@@ -201,4 +202,4 @@ class Exchange:
             self.send_answers,
             self.take_in,
         )
-        self.remarks_page.open()
+        open_page(self.remarks_page)

@@ -13,6 +13,7 @@ from altana.app.shell.activity import Activity
 from altana.app.shell.desktop import remember_recent
 from altana.app.shell.sharing import Sharing
 from altana.app.shell.versions_page import VersionsPage
+from altana.app.theme.widgets import open_page
 from altana.app.theme.words import tr
 from altana.app.workspace.notices import Offer
 from altana.app.workspace.soon import Soon
@@ -128,7 +129,7 @@ class ProjectFiles(QObject):
             self._notices.note(tr("The project is not saved yet, so there are no versions of it."))
             return
         self.versions_page = VersionsPage(self._window, self._bridge, self.path)
-        self.versions_page.open()
+        open_page(self.versions_page)
 
     def stop(self) -> None:
         """The window closes."""

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QWidget
 from altana.app.shell.activity import Activity
 from altana.app.shell.export import ExportSheet, LastChosen
 from altana.app.shell.files import ProjectFiles
+from altana.app.theme.widgets import open_page
 from altana.app.theme.words import spoken, tr
 from altana.app.workspace.work import Order, Work
 from altana.app.workspace.workspace import Workspace
@@ -134,7 +135,7 @@ class Making(QObject):
     def _open(self, sheet: ExportSheet, kind: str) -> None:
         if kind in self.last:
             sheet.begin_with(self.last[kind])
-        sheet.open()
+        open_page(sheet)
         self.sheet = sheet
 
     def _with_light(self, what: str) -> str:

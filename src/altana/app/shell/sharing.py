@@ -193,6 +193,7 @@ class Sharing(QObject):
         ours = self._bridge.document.settled
         page = MeetingPage(self._window, path.name, self._base, ours, theirs)
         page.exec()
+        page.deleteLater()
         if page.choice == BOTH:
             return self._put_together(path, theirs, digest, page.both.project)
         if page.choice == COPY:

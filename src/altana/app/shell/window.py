@@ -34,7 +34,7 @@ from altana.app.shell.parts import Parts
 from altana.app.shell.preferences_page import PreferencesPage
 from altana.app.shell.top_bar import COMPOSE, HAND_OVER, MODEL, WALK, TopBar
 from altana.app.theme.tokens import LIGHT, Tokens
-from altana.app.theme.widgets import rule
+from altana.app.theme.widgets import open_page, rule
 from altana.app.theme.words import spoken, tr
 from altana.app.walk.desk import WalkDesk
 from altana.app.workspace.notices import Notice, Offer, Weight
@@ -121,7 +121,7 @@ class MainWindow(QMainWindow):
             light=self.light,
             show_light=self.show_light,
             show_preferences=self.show_preferences,
-            show_about=lambda: AboutPage(self).open(),
+            show_about=lambda: open_page(AboutPage(self)),
             show_keys=self.show_keys,
             show_menu=self.top.project.showMenu,
         )
@@ -240,7 +240,7 @@ class MainWindow(QMainWindow):
     def show_preferences(self) -> None:
         """The page of preferences."""
         self.preferences_page = PreferencesPage(self, self.preferences, self.table)
-        self.preferences_page.open()
+        open_page(self.preferences_page)
 
     def dress(self) -> None:
         """Light or dark, as it was chosen or as the desktop is."""
@@ -253,7 +253,7 @@ class MainWindow(QMainWindow):
 
     def show_keys(self) -> None:
         """The page of all keys."""
-        ShortcutPage(self, self.table).open()
+        open_page(ShortcutPage(self, self.table))
 
     def event(self, event: QEvent) -> bool:
         """Space presses the button that has the focus; it is a key of the desk everywhere else."""

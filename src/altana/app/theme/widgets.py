@@ -10,6 +10,7 @@ from PySide6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
     QComboBox,
+    QDialog,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -351,3 +352,13 @@ def progress_bar(name: str) -> QProgressBar:
     bar.setRange(0, 1000)
     bar.setAccessibleName(name)
     return bar
+
+
+def open_page(page: QDialog) -> None:
+    """Open a page over its window.  Closed ones of its kind go: nobody sees them again, and each would be kept as long as the window."""
+    over = page.parentWidget()
+    assert over is not None
+    for old in over.findChildren(type(page), options=Qt.FindChildOption.FindDirectChildrenOnly):
+        if old is not page and old.isHidden():
+            old.deleteLater()
+    page.open()
