@@ -13,7 +13,7 @@ from pathlib import Path
 
 import pytest
 from PIL import Image
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QPushButton, QTableWidget
 
 from altana.app.canvas.plan import PlanView
@@ -130,6 +130,10 @@ def along(hand: Hand, share: float) -> QPointF:
     found = hand.see(look)
     assert isinstance(found, QPointF)
     return found
+
+
+def at_share(rect: QRectF, across: float, down: float) -> QPointF:
+    return QPointF(rect.left() + across * rect.width(), rect.top() + down * rect.height())
 
 
 def stand(hand: Hand, eye: tuple[float, float], aim: tuple[float, float]) -> None:
@@ -279,13 +283,18 @@ def test_a_turntable_round_a_bench(window: MainWindow, hand: Hand) -> None:
     """5: round a bench, 25 a second, no pause, closing."""
 
     def job() -> None:
-        hand.search("bench 1")
+        # The bench in the foreground of the Frame.
+        frame = window.compose.frame
+        hand.at(frame, hand.see(lambda: at_share(frame.frame_rect(), 0.5, 0.8)))
+        scene = window.workspace.studio.scene
+        assert scene is not None
+        name = scene.model.objects[scene.lookup.index[window.workspace.state.object_id]].name
+        assert name.startswith("Bench")
         hand.key(KEY.Key_3, CONTROL)
-        hand.press("Turntable: Bench 1")
+        hand.press(f"Turntable: {name}")
         hand.enter("Film frames", "10")
         hand.enter("Width", "160")
         hand.press("Make film")
-        hand.press("Proof")
         (film,) = make(hand, "*.mp4")
         facts = film_facts(film)
         assert (facts.frames, facts.width, facts.height, str(facts.rate)) == (10, 160, 90, "25")
