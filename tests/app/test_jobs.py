@@ -32,6 +32,7 @@ def at_work(window: MainWindow, job: str) -> Iterator[Hand]:
     """A hand at the window, with nothing made before; what it did is told at the end."""
     for folder in ("stills", "films", "panoramas", "delivery", "gaps"):
         shutil.rmtree(window.files.out_folder(folder), ignore_errors=True)
+    window.handover.tone_button.setChecked(False)
     hand = Hand(window)
     yield hand
     waits = ", ".join(f"{what} {seconds:.1f} s" for what, seconds in hand.waits.items())
