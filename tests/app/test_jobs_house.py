@@ -249,7 +249,7 @@ def test_a_small_room_of_the_house(house: MainWindow, hand: Hand) -> None:
         x, y = np.mean(
             next(room for room in scene.model.rooms if room.name == "Bad").outline, axis=0
         ).tolist()
-        stand(hand, (x, y), (x, y + 0.8))
+        stand(hand, (x, y), (x + 0.8, y))
         square_room(hand)
         brightened(hand)
 

@@ -758,6 +758,14 @@ def test_a_route_is_bent_by_pulling_at_it(window: MainWindow, desk) -> None:  # 
     plan.fit_to([(-24.0, -40.0), (20.0, -10.0)])
     start, to = plan.to_screen(-2.0, -24.0), plan.to_screen(-4.0, -34.0)
     free = Qt.KeyboardModifier.ControlModifier
+    # The pointer says that there is something to take, and beside the line that there is nothing.
+    for at, shape in (
+        (start, Qt.CursorShape.PointingHandCursor),
+        (start + QPointF(0, 60), Qt.CursorShape.ArrowCursor),
+    ):
+        QTest.mouseMove(plan, at.toPoint())
+        QApplication.processEvents()
+        assert plan.cursor().shape() == shape
     drag(plan, start, (start + to) / 2, to, modifier=free)
     walk = walk_of(window)
     assert [key.eye for key in walk.keys] == [key.eye for key in ends.keys]

@@ -66,3 +66,10 @@ def test_a_corner_stays_a_corner_and_two_refuse() -> None:
 def test_a_pull_out_of_all_measure_keeps_handles_that_can_be_saved() -> None:
     far = bent(walk_through((0.0, 0.0), (10.0, 0.0)), 0, 0.5, (5.0, 4000.0))
     assert all(np.hypot(*key.handle) <= 100.0 for key in far.keys if key.handle is not None)
+
+
+def test_a_long_route_is_taken_at_once() -> None:
+    """Two hundred places: each stretch is looked at once, not all of them for each."""
+    walk = walk_through(*[(float(number), float(number % 3)) for number in range(200)])
+    index, _, off = stretch_at(walk, (150.5, 0.6))
+    assert index in (149, 150) and off < 0.5

@@ -36,6 +36,9 @@ from altana.core.standing import eye_over, ground_at
 class Hands(Protocol):
     """Who answers to presses on a plan that shows something other than cameras: a route and its places."""
 
+    def over(self, at: QPointF, place: Vec2) -> bool:
+        """Whether something lies here that can be taken."""
+
     def take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
         """Take what lies here; False where there is nothing."""
 
@@ -237,7 +240,7 @@ class PlanView(PlanSheet):
                 Qt.CursorShape.CrossCursor
                 if armed
                 else Qt.CursorShape.PointingHandCursor
-                if self._under(at)
+                if self._under(at) or (self.hands is not None and self.hands.over(at, place))
                 else Qt.CursorShape.ArrowCursor
             )
             self.update()

@@ -195,6 +195,16 @@ class RouteOnPlan:
         away, index = min(near, default=(math.inf, -1))
         return index if away <= GRIP_PX else -1
 
+    def over(self, at: QPointF, place: Vec2) -> bool:
+        """Whether something of the route lies under the pointer that can be dragged."""
+        walk, line = self._state.walk, self.line
+        if walk is None or walk.locked or line is None or self.drawing:
+            return False
+        if walk.turntable is not None:
+            return False
+        away = np.hypot(*(line.route.points[:, :2] - place).T).min() * self._plan.px_per_m
+        return bool(away <= GRIP_PX) or self._handle_at(at) != 0
+
     def take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
         """Take a place of the route on the plan; it is the chosen one from then on."""
         walk, index = self._state.walk, self._place_at(at)

@@ -11,20 +11,21 @@ from altana.core.conventions import Floats, Vec2
 from altana.core.errors import Refused
 from altana.core.project import SMOOTH, Walk
 from altana.core.ranges import HANDLE_M
-from altana.core.walk.path import end_tangents
+from altana.core.walk.path import stretch_tangents
 
 #: Near a place its stretch can hardly be pulled: the handles would have to be many times as long as the pull.
 SHARES = (0.15, 0.85)
 _AT = np.linspace(0.0, 1.0, 101)
 
 
-def _ends(walk: Walk, index: int) -> tuple[Floats, Floats, Floats, Floats]:
-    """(2,) each: the places at both ends of a stretch, and the handles there, metres."""
+def _stretches(walk: Walk) -> list[tuple[Floats, Floats, Floats, Floats]]:
+    """(2,) each, for every stretch: the places at both ends, and the handles there, metres."""
     keys = np.array([key.eye for key in walk.keys])
-    leaving, arriving = end_tangents(
-        keys, [key.bend for key in walk.keys], [key.handle for key in walk.keys], index
+    leaving, arriving = stretch_tangents(
+        keys, [key.bend for key in walk.keys], [key.handle for key in walk.keys]
     )
-    return keys[index, :2], keys[index + 1, :2], leaving[:2] / 3.0, arriving[:2] / 3.0
+    flat = keys[:, :2]
+    return list(zip(flat[:-1], flat[1:], leaving[:, :2] / 3.0, arriving[:, :2] / 3.0, strict=True))
 
 
 def _curve(start: Floats, end: Floats, ahead: Floats, back: Floats, share: Floats) -> Floats:
@@ -39,8 +40,8 @@ def _curve(start: Floats, end: Floats, ahead: Floats, back: Floats, share: Float
 def stretch_at(walk: Walk, place: Vec2) -> tuple[int, float, float]:
     """The stretch of a route that passes nearest to a place of the plan: its number, the share of it, and how far off it is, metres."""
     best = (0, 0.5, math.inf)
-    for index in range(len(walk.keys) - 1):
-        away = np.hypot(*(_curve(*_ends(walk, index), _AT) - np.asarray(place)).T)
+    for index, stretch in enumerate(_stretches(walk)):
+        away = np.hypot(*(_curve(*stretch, _AT) - np.asarray(place)).T)
         nearest = int(np.argmin(away))
         if away[nearest] < best[2]:
             best = (index, float(_AT[nearest]), float(away[nearest]))
@@ -54,7 +55,7 @@ def bent(walk: Walk, index: int, share: float, to: Vec2) -> Walk:
     Raises Refused where both ends are corners.
     """
     share = min(max(share, SHARES[0]), SHARES[1])
-    start, end, ahead, back = _ends(walk, index)
+    start, end, ahead, back = _stretches(walk)[index]
     pull = np.asarray(to, float) - _curve(start, end, ahead, back, np.array([share]))[0]
     # How far the curve follows each handle at this share of it.
     follows = [3.0 * share * (1.0 - share) ** 2, -3.0 * share**2 * (1.0 - share)]

@@ -120,15 +120,16 @@ def _knots(keys: Floats) -> Floats:
     return np.concatenate([[0.0], np.cumsum(np.sqrt(np.maximum(gap, 1e-6)))])
 
 
-def end_tangents(
-    keys: Floats, bends: Sequence[str], handles: Sequence[Vec2 | None], index: int
+def stretch_tangents(
+    keys: Floats, bends: Sequence[str], handles: Sequence[Vec2 | None]
 ) -> tuple[Floats, Floats]:
-    """(3,) each: how the route leaves a key and arrives at the next one, metres over the whole stretch; three times the handles of a cubic."""
+    """(k - 1, 3) each: how the route leaves the key before each stretch and arrives at the one after it, metres over the whole stretch;
+    three times the handles of a cubic."""
     keys = np.asarray(keys, float)
     knots = _knots(keys)
     arriving, leaving = _tangents(keys, knots, list(bends), list(handles))
-    over = knots[index + 1] - knots[index]
-    return over * leaving[index], over * arriving[index + 1]
+    over = np.diff(knots)[:, None]
+    return over * leaving[:-1], over * arriving[1:]
 
 
 def route_through(
