@@ -317,6 +317,7 @@ def test_a_test_is_made_in_the_sheet_before_the_large_picture(window: MainWindow
     enter(sheet.size_field.width_field, "200")
     press(sheet.trial.button)
     assert sheet.trial.running and not sheet.go.isEnabled() and sheet.isVisible()
+    assert "being made" in sheet.trial.picture.text()
     until(lambda: not sheet.trial.running, 60)
     assert sheet.trial.path is not None and sheet.trial.path.parent.name == "tests"
     assert picture_at(sheet.trial.path).shape[:2] == (112, 200)

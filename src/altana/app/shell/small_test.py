@@ -53,8 +53,9 @@ class SmallTest(QWidget):
         """A test is being made."""
         self.path, self.running = None, True
         self.button.setEnabled(False)
-        self.picture.clear()
-        self.told.setText(tr("The test is being made…"))
+        # Where the picture will be.
+        self.picture.setText(tr("The test is being made…"))
+        self.told.clear()
         self.show()
         self.changed.emit()
 
@@ -67,6 +68,7 @@ class SmallTest(QWidget):
         self.changed.emit()
         pixels = QPixmap(str(path)) if path is not None else QPixmap()
         if path is None or pixels.isNull():
+            self.picture.clear()
             self.told.setText(spoken(sentence))
             return
         self.path = path
