@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QLabel, QMenu, QMessageBox
 
 from altana.app.hand_over import made_list
 from altana.app.hand_over.desk import RESULTS, HandOverDesk
-from altana.app.shell.small_test import test_size as size_of_test
+from altana.app.shell.small_test import trial_size
 from altana.app.shell.window import COMPOSE, HAND_OVER, MainWindow
 from altana.app.workspace.production import SEEN_FILE, Production
 from altana.core.edits.shots import change_shots
@@ -283,7 +283,9 @@ def test_the_chosen_rows_are_made_by_one_press_or_key(window: MainWindow, desk: 
     until(lambda: not desk.production.running, 60)
     assert [piece.state for piece in desk.production.state.pieces.values()] == ["made"]
     desk.table.choose(ids[1:2])
-    QTest.keyClick(window, Qt.Key.Key_F9)
+    QTest.keyClick(
+        window, Qt.Key.Key_M, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    )
     assert desk.production.running
     until(lambda: not desk.production.running, 60)
     made = {path.suffix for path in desk.out.rglob("*") if path.suffix in (".png", ".jpg")}
@@ -348,6 +350,6 @@ def test_a_test_that_cannot_be_made_says_so_in_the_sheet(window: MainWindow, des
 
 
 def test_a_test_is_never_larger_than_one() -> None:
-    assert size_of_test((1920, 1080), None) == (640, 360)
-    assert size_of_test((1920, 1080), (400, 225)) == (400, 225)
-    assert size_of_test((1080, 1920), (1080, 1920)) == (360, 640)
+    assert trial_size((1920, 1080), None) == (640, 360)
+    assert trial_size((1920, 1080), (400, 225)) == (400, 225)
+    assert trial_size((1080, 1920), (1080, 1920)) == (360, 640)

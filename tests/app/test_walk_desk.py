@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
 from types import SimpleNamespace
 
 import numpy as np
@@ -17,6 +18,8 @@ from altana.app.shell.window import WALK, MainWindow
 from altana.app.walk.findings import Findings
 from altana.core.edits.walks import add_walk, set_walk
 from altana.core.project import CORNER, Walk, WalkKey
+from altana.demo.project import PROJECT
+from altana.storage.project_file import read_project
 from tests.app.conftest import drag, enter, press, until
 
 
@@ -786,7 +789,9 @@ def test_a_route_is_bent_by_pulling_at_it(window: MainWindow, desk) -> None:  # 
     assert walk_of(window).keys == corners and "sharp corners" in window.notice_bar.sentence
 
 
-def test_stairs_and_objects_are_found_with_what_is_done_with_them(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
+def test_stairs_and_objects_are_found_with_what_is_done_with_them(
+    window: MainWindow, desk, demo_files: Path
+) -> None:  # type: ignore[no-untyped-def]
     def found(text: str) -> list[str]:
         return [item.name for item in best(window.going.entries(window.table, text), text)]
 
@@ -798,6 +803,11 @@ def test_stairs_and_objects_are_found_with_what_is_done_with_them(window: MainWi
     assert [(item.kind, item.name, item.start, item.end) for item in walk_of(window).looks] == [
         ("point", "Bench 5", 0.0, 1.0)
     ]
+    # A turntable keeps looking at its middle, and says so.
+    window.workspace.bridge.replace_document(read_project(demo_files / PROJECT))
+    window.workspace.state.choose_walk("walk-02")
+    best(window.going.entries(window.table, "look at bench 5"), "look at bench 5")[0].run()
+    assert walk_of(window).looks == () and "looks at its middle" in window.notice_bar.sentence
     before = len(window.workspace.bridge.project.walks)
     best(window.going.entries(window.table, "walk up stair"), "walk up stair")[0].run()
     until(lambda: len(window.workspace.bridge.project.walks) == before + 1, 20)

@@ -169,7 +169,10 @@ def test_names_sizes_and_wrong_words(short: Project) -> None:
     assert fitted(short.camera_named("Tower from the forecourt"), (1000, 1000)) == (800, 1000)
     # A typed width stays as it was typed, whatever its height rounds to.
     wide = replace(short.camera_named("Tower from the forecourt"), width_px=1920, height_px=1080)
-    assert fitted(wide, (200, 112)) == (200, 112) and fitted(wide, (200, 113)) == (200, 112)
+    assert fitted(wide, (200, 112)) == (200, 112) and fitted(wide, (200, 114)) == (200, 112)
+    # So does a typed height, of a tall picture too.
+    tall = replace(wide, width_px=1080, height_px=1920)
+    assert fitted(tall, (112, 200)) == (112, 200) and fitted(tall, (114, 200)) == (112, 200)
     two = request_for(short, (short.cameras[0],) * 2, (), None, None, "proof", "jpg")
     assert len({item.file for item in two.items}) == 2
     for wrong in ("12", "0x0", "99999x10", "a x b"):

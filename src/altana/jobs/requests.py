@@ -277,7 +277,9 @@ def _check_part(walk: Walk, rate: Fraction, part: Part) -> None:
 def fitted(camera: Camera, size: tuple[int, int]) -> tuple[int, int]:
     """The camera's proportion in a size, never distorted."""
     width, height = size
-    if round(width * camera.height_px / camera.width_px) == height:
+    if height == round(width * camera.height_px / camera.width_px) or width == round(
+        height * camera.width_px / camera.height_px
+    ):
         # One side was typed, and the other is what it rounds to: nothing is taken off the typed one for that.
         return size
     if width * camera.height_px <= height * camera.width_px:

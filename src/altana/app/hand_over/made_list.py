@@ -107,7 +107,7 @@ class MadeList(QListWidget):
         self.entries: list[Entry] = []
         #: The folder whose newest file is to be looked at, until the list has been read anew.
         self._sought: Path | None = None
-        self.itemPressed.connect(lambda _: self._found())
+        self.itemPressed.connect(lambda _: self._stop_seeking())
         self.setAccessibleName(tr("What was made"))
         self.setIconSize(ICON_PX)
         self.setFixedWidth(232)
@@ -143,7 +143,7 @@ class MadeList(QListWidget):
             self.setCurrentRow(0)
         if newer:
             self._look_at_newest()
-            self._found()
+            self._stop_seeking()
 
     @property
     def entry(self) -> Entry | None:
@@ -210,7 +210,7 @@ class MadeList(QListWidget):
         self._sought = folder
         self._look_at_newest()
 
-    def _found(self) -> None:
+    def _stop_seeking(self) -> None:
         self._sought = None
 
     def _look_at_newest(self) -> None:

@@ -93,7 +93,7 @@ class RunBar(QFrame):
         self.test = button(tr("Test pictures"), "", tip, self._make_tests)
         tip = tr("Every row that is on, in a process of its own that outlives the window")
         self.go = button(tr("Make all"), "primary", tip, self.make)
-        tip = tr("The chosen rows alone; while a run goes on they are added to it (F9)")
+        tip = tr("The chosen rows alone; while a run goes on they are added to it")
         self.go_chosen = button(tr("Make chosen"), "", tip, self.make_chosen)
         tip = tr("Make: the chosen rows, what is out of date, in which quality")
         self.choice = menu_button(tr("Make ▾"), tip, lambda _: None)

@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QDialog, QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from altana.app.shell.small_test import SmallTest, test_size
+from altana.app.shell.small_test import SmallTest, trial_size
 from altana.app.theme.number_field import NumberField
 from altana.app.theme.size_field import SizeField
 from altana.app.theme.widgets import ChoiceBox, Segments, button, check_box, label, menu_button
@@ -353,7 +353,7 @@ class ExportSheet(QDialog):
         if first is None:
             return None
         typed = None if self.size_choice.isVisible() else self.size_field.size_px
-        size = test_size((first.width_px, first.height_px), typed)
+        size = trial_size((first.width_px, first.height_px), typed)
         return replace(
             self.order((first.id,), ()), size=size, scale=100.0, name=f"{file_stem(first.name)}-test"
         )

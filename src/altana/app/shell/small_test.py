@@ -16,7 +16,7 @@ from altana.core.edits.formats import TEST_PX, fitting
 SHOWN = QSize(416, 234)
 
 
-def test_size(own: tuple[int, int], typed: tuple[int, int] | None) -> tuple[int, int]:
+def trial_size(own: tuple[int, int], typed: tuple[int, int] | None) -> tuple[int, int]:
     """The size of a test, px: as typed where that is smaller than a test is, else a test's in the same proportion."""
     size = typed or own
     return size if max(size) <= TEST_PX else fitting(*size, (TEST_PX, TEST_PX), even=False)

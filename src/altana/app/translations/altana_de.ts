@@ -3145,8 +3145,8 @@ Tasten: Bild auf und ab wählen einen Punkt, die Pfeile bewegen ihn, Einfg fügt
         <translation>Alles machen</translation>
     </message>
     <message>
-        <source>The chosen rows alone; while a run goes on they are added to it (F9)</source>
-        <translation>Nur die gewählten Zeilen; läuft schon etwas, kommen sie dazu (F9)</translation>
+        <source>The chosen rows alone; while a run goes on they are added to it</source>
+        <translation>Nur die gewählten Zeilen; läuft schon etwas, kommen sie dazu</translation>
     </message>
     <message>
         <source>Make chosen</source>
@@ -7418,6 +7418,10 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     <message>
         <source>Span of looking</source>
         <translation>Abschnitt des Blicks</translation>
+    </message>
+    <message>
+        <source>A turntable looks at its middle. Choose a walk, then say what it looks at.</source>
+        <translation>Eine Umrundung blickt auf ihre Mitte. Wählen Sie einen Rundgang und sagen Sie dann, wohin er blickt.</translation>
     </message>
     <message>
         <source>Look all along</source>

@@ -134,7 +134,11 @@ class LookingGroup:
     def all_along(self, point: Vec3, name: str) -> None:
         """The walk looks at one point from its first film frame to its last, instead of what it looked at."""
         walk = self._state.walk
-        if walk is not None and walk.turntable is None:
+        if walk is not None and walk.turntable is not None:
+            self._bridge.notices.note(
+                tr("A turntable looks at its middle. Choose a walk, then say what it looks at.")
+            )
+        elif walk is not None:
             looks = (Look(0.0, 1.0, POINT, point, name=name),)
             self._edits.change(
                 tr("Look all along"), walk, lambda project: set_walk(project, walk.id, looks=looks)

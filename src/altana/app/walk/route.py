@@ -198,9 +198,7 @@ class RouteOnPlan:
     def over(self, at: QPointF, place: Vec2) -> bool:
         """Whether something of the route lies under the pointer that can be dragged."""
         walk, line = self._state.walk, self.line
-        if walk is None or walk.locked or line is None or self.drawing:
-            return False
-        if walk.turntable is not None:
+        if walk is None or walk.locked or walk.turntable is not None or line is None or self.drawing:
             return False
         away = np.hypot(*(line.route.points[:, :2] - place).T).min() * self._plan.px_per_m
         return bool(away <= GRIP_PX) or self._handle_at(at) != 0

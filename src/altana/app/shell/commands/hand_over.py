@@ -75,7 +75,7 @@ def _making(parts: Parts, on_list: Callable[[Callable[[], object]], None]) -> li
             tr("Make the chosen rows"),
             MENU,
             partial(on_list, desk.run_bar.make_chosen),
-            "F9",
+            "Ctrl+Shift+M",
         ),
         Command(
             "list.make-late",
