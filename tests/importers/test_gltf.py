@@ -9,9 +9,11 @@ from typing import Any
 import DracoPy
 import numpy as np
 import pytest
+from scipy.spatial.transform import Rotation
 
 from altana.core.errors import UserError
 from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Model
+from altana.importers.gltf.scene import rotation_of
 from altana.importers.table import read_model
 from tests.importers.gltf_samples import SQUARE, SQUARE_FACES, SQUARE_UVS, Writer
 
@@ -314,3 +316,9 @@ def test_json_of_the_other_version_is_told(tmp_path: Path) -> None:
     (tmp_path / "old.gltf").write_text(json.dumps({"asset": {"version": "1.0"}}))
     with pytest.raises(UserError, match="version 1"):
         read_model(tmp_path / "old.gltf")
+
+
+def test_quaternions_turn_as_the_standard_library_says() -> None:
+    for quaternion in np.random.default_rng(4).normal(size=(50, 4)):
+        assert np.allclose(rotation_of(quaternion), Rotation.from_quat(quaternion).as_matrix(), atol=1e-12)
+    assert np.array_equal(rotation_of(np.zeros(4)), np.eye(3))

@@ -261,6 +261,38 @@ def test_usd_with_instances_materials_references_and_cameras(tmp_path: Path) -> 
     assert any("hostname.usda" in item.sentence for item in model.problems)
 
 
+@pytest.mark.parametrize(
+    ("kind", "figures", "size"),
+    [
+        ("Cube", "double size = 3", (3.0, 3.0, 3.0)),
+        ("Sphere", "double radius = 1.5", (3.0, 3.0, 3.0)),
+        (
+            "Cylinder",
+            'double radius = 1.5\n    double height = 4\n    uniform token axis = "X"',
+            (4.0, 3.0, 3.0),
+        ),
+        ("Cone", 'double radius = 1.5\n    double height = 4\n    uniform token axis = "Z"', (3.0, 3.0, 4.0)),
+        (
+            "Capsule",
+            'double radius = 1.5\n    double height = 4\n    uniform token axis = "Y"',
+            (3.0, 7.0, 3.0),
+        ),
+        ("Plane", 'double width = 2\n    double length = 5\n    uniform token axis = "Z"', (2.0, 5.0, 0.0)),
+    ],
+)
+def test_plain_solids_of_usd_lie_about_their_middle(
+    tmp_path: Path, kind: str, figures: str, size: tuple[float, float, float]
+) -> None:
+    (tmp_path / "m.usda").write_text(
+        f'#usda 1.0\n(\n    defaultPrim = "Thing"\n    metersPerUnit = 1\n    upAxis = "Z"\n)\n'
+        f'def {kind} "Thing"\n{{\n    {figures}\n}}\n'
+    )
+    model = read_model(tmp_path / "m.usda", 1.0)[0]
+    world = model.bounds + np.asarray(model.offset)
+    assert np.ptp(world, axis=0) == pytest.approx(size, abs=0.02)
+    assert world.mean(axis=0) == pytest.approx((0.0, 0.0, 0.0), abs=0.01)
+
+
 def test_faces_in_drawings_are_surfaces_and_layers_that_are_off_stay_away(tmp_path: Path) -> None:
     for binary in (False, True):
         path = tmp_path / f"d{binary}.dxf"

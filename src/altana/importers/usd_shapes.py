@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-import trimesh
 from pxr import UsdGeom
 
 from altana.core.conventions import Floats, Ints
 from altana.core.model import Problem
 from altana.importers.raw import RawModel
 
+if TYPE_CHECKING:
+    import trimesh
+
+#: The plain solids of the standard.
+SOLIDS = (UsdGeom.Cube, UsdGeom.Sphere, UsdGeom.Cylinder, UsdGeom.Cone, UsdGeom.Capsule, UsdGeom.Plane)
 #: Names that tools give by themselves; what holds such a thing says more.
 NAMELESS = frozenset({"mesh", "geometry", "geom", "shape", "default", "obj", "object", "root", "scope"})
 
@@ -116,32 +120,9 @@ class Shapes:
 
     def solid(self, prim: Any) -> Shape | None:
         """The plain solids of the standard."""
-        made: trimesh.Trimesh | None = None
-        if prim.IsA(UsdGeom.Cube):
-            made = trimesh.creation.box((self._value(prim, "size", 2.0),) * 3)
-        elif prim.IsA(UsdGeom.Sphere):
-            made = trimesh.creation.icosphere(3, self._value(prim, "radius", 1.0))
-        elif prim.IsA(UsdGeom.Cylinder):
-            made = trimesh.creation.cylinder(
-                self._value(prim, "radius", 1.0), self._value(prim, "height", 2.0), 48
-            )
-        elif prim.IsA(UsdGeom.Cone):
-            high = self._value(prim, "height", 2.0)
-            made = trimesh.creation.cone(self._value(prim, "radius", 1.0), high, sections=48)
-            made.apply_translation((0, 0, -high / 2))
-        elif prim.IsA(UsdGeom.Capsule):
-            high = self._value(prim, "height", 1.0)
-            made = trimesh.creation.capsule(high, self._value(prim, "radius", 0.5))
-            made.apply_translation((0, 0, -high / 2))
-        elif prim.IsA(UsdGeom.Plane):
-            wide, long = self._value(prim, "width", 2.0) / 2, self._value(prim, "length", 2.0) / 2
-            made = trimesh.Trimesh(
-                [(-wide, -long, 0), (wide, -long, 0), (wide, long, 0), (-wide, long, 0)],
-                [(0, 1, 2), (0, 2, 3)],
-                process=False,
-            )
-        if made is None:
+        if not any(prim.IsA(kind) for kind in SOLIDS):
             return None
+        made = self._surface(prim)
         points = np.asarray(made.vertices, float)
         axis = prim.GetAttribute("axis").Get() if prim.HasAttribute("axis") else "Z"
         if axis in ("X", "Y"):
@@ -154,6 +135,36 @@ class Shapes:
             corners,
             colours=self._shades(UsdGeom.PrimvarsAPI(prim), counts, corners, len(points)),
         )
+
+    def _surface(self, prim: Any) -> trimesh.Trimesh:
+        # Takes a second to load, and most stages have none of these.
+        import trimesh
+
+        made: trimesh.Trimesh
+        if prim.IsA(UsdGeom.Cube):
+            made = trimesh.creation.box((self._value(prim, "size", 2.0),) * 3)
+        elif prim.IsA(UsdGeom.Sphere):
+            made = trimesh.creation.icosphere(3, self._value(prim, "radius", 1.0))
+        elif prim.IsA(UsdGeom.Plane):
+            wide, long = self._value(prim, "width", 2.0) / 2, self._value(prim, "length", 2.0) / 2
+            made = trimesh.Trimesh(
+                [(-wide, -long, 0), (wide, -long, 0), (wide, long, 0), (-wide, long, 0)],
+                [(0, 1, 2), (0, 2, 3)],
+                process=False,
+            )
+        elif prim.IsA(UsdGeom.Cylinder):
+            made = trimesh.creation.cylinder(
+                self._value(prim, "radius", 1.0), self._value(prim, "height", 2.0), 48
+            )
+        elif prim.IsA(UsdGeom.Cone):
+            high = self._value(prim, "height", 2.0)
+            made = trimesh.creation.cone(self._value(prim, "radius", 1.0), high, sections=48)
+            made.apply_translation((0, 0, -high / 2))
+        else:
+            made = trimesh.creation.capsule(
+                self._value(prim, "height", 1.0), self._value(prim, "radius", 0.5)
+            )
+        return made
 
     def _value(self, prim: Any, name: str, usual: float) -> float:
         value = prim.GetAttribute(name).Get(self._time) if prim.HasAttribute(name) else None

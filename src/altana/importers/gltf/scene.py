@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from trimesh.transformations import quaternion_matrix
 
 from altana.core.conventions import Floats
 from altana.core.model import Problem
@@ -303,14 +302,31 @@ def node_matrix(node: Tree) -> Floats:
         return np.array(values, float).reshape(4, 4).T
     matrix: Floats = np.eye(4)
     if node.get("rotation"):
-        x, y, z, w = (float(value) for value in node["rotation"])
-        # The library counts the real part first.
-        matrix = np.asarray(quaternion_matrix([w, x, y, z]), np.float64)  # type: ignore[no-untyped-call]
+        matrix[:3, :3] = rotation_of(np.asarray(node["rotation"], float))
     if node.get("scale"):
         matrix[:3, :3] *= np.asarray(node["scale"], float)
     if node.get("translation"):
         matrix[:3, 3] = node["translation"]
     return matrix
+
+
+def rotation_of(quaternion: Floats) -> Floats:
+    """(3, 3) rotation of a quaternion x, y, z, w of any length (K. Shoemake, *Animating rotation with quaternion curves*, 1985).
+
+    Written out, because every library that has it takes a second to load, and each file is read in a process of its own.
+    """
+    length = float(quaternion @ quaternion)
+    if length < 1e-16:
+        return np.eye(3)
+    x, y, z, w = quaternion * math.sqrt(2.0 / length)
+    made: Floats = np.array(
+        [
+            [1.0 - y * y - z * z, x * y - z * w, x * z + y * w],
+            [x * y + z * w, 1.0 - x * x - z * z, y * z - x * w],
+            [x * z - y * w, y * z + x * w, 1.0 - x * x - y * y],
+        ]
+    )
+    return made
 
 
 def _extras(told: Tree) -> Tree:
