@@ -107,8 +107,20 @@ def test_towns_are_offered_while_one_types(window: MainWindow, panel: LightPanel
     field.setFocus()
     field.selectAll()
     QTest.keyClicks(field, "Zuri")
-    names = [panel.place.place.completer().model().index(row, 0).data() for row in range(3)]
-    assert any(name.startswith("Zürich") for name in names)
+    offered = field.completer()
+
+    def names() -> list[str]:
+        model = offered.model()
+        return [str(model.index(row, 0).data()) for row in range(model.rowCount())]
+
+    until(lambda: any(name.startswith("Zürich") for name in names()), 10)
+    assert len(names()) <= 12 and offered.popup().isVisible()
+    # What is no name of a town is not looked for.
+    QTest.keyClicks(field, "\b\b\b\b")
+    field.selectAll()
+    QTest.keyClicks(field, "47.5, 9.4")
+    assert names() == []
+    offered.popup().hide()
     field.setText("")
     field.setModified(False)
     window.compose.frame.setFocus()

@@ -5,8 +5,10 @@ from __future__ import annotations
 import gzip
 import math
 import unicodedata
+from bisect import bisect_left
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import accumulate
 from pathlib import Path
 
 from altana.core.errors import UserError
@@ -33,6 +35,8 @@ class Town:
 
 def plain(name: str) -> str:
     """A name without accents and capitals."""
+    if name.isascii():
+        return name.casefold().strip()
     spread = unicodedata.normalize("NFKD", name.replace("ß", "ss").replace("ø", "o").replace("ł", "l"))
     return "".join(sign for sign in spread if not unicodedata.combining(sign)).casefold().strip()
 
@@ -48,23 +52,40 @@ def towns() -> tuple[Town, ...]:
     return tuple(found)
 
 
+@lru_cache(maxsize=1)
+def _written() -> tuple[str, list[int], list[int]]:
+    """All names without accents, one a line, the first line empty; where each begins, and to which town it belongs."""
+    names, owner = [], []
+    for number, town in enumerate(towns()):
+        for name in (town.name, *town.others):
+            names.append(plain(name))
+            owner.append(number)
+    begins = list(accumulate((len(name) + 1 for name in names[:-1]), initial=1))
+    return "\n" + "\n".join(names) + "\n", begins, owner
+
+
 def towns_like(text: str, most: int = 12) -> list[Town]:
     """Towns whose name, or another name, begins so; whole names first, then the largest.  A country may follow: ``Bern, CH``."""
     name, _, country = text.partition(",")
-    wanted, land = plain(name), country.strip().upper()
+    wanted, land = plain(name).replace("\n", " "), country.strip().upper()
     if not wanted:
         return []
-    whole, begins = [], []
-    for town in towns():
-        if land and town.country != land:
-            continue
-        names = [plain(item) for item in (town.name, *town.others)]
-        if wanted in names:
-            whole.append((wanted != names[0], town))
-        elif any(item.startswith(wanted) for item in names):
-            begins.append(town)
-    whole.sort(key=lambda pair: pair[0])
-    return [*(town for _, town in whole), *begins][:most]
+    lines, begins, owner = _written()
+    # Of each town that is found: 0 where it is called so, 1 where another name of it is, 2 where one begins so.
+    found: dict[int, int] = {}
+    at = lines.find("\n" + wanted)
+    while at >= 0:
+        number = bisect_left(begins, at + 1)
+        town = owner[number]
+        if lines[at + 1 + len(wanted)] != "\n":
+            rank = 2
+        else:
+            rank = 0 if number == 0 or owner[number - 1] != town else 1
+        found[town] = min(rank, found.get(town, 2))
+        at = lines.find("\n" + wanted, at + 1)
+    every = towns()
+    there = [number for number in found if not land or every[number].country == land]
+    return [every[number] for number in sorted(there, key=lambda number: (found[number], number))[:most]]
 
 
 def town_named(text: str) -> Town:

@@ -9,6 +9,7 @@ from altana.app.theme.number_field import NumberField
 from altana.app.theme.value_field import ValueField
 from altana.app.theme.widgets import Group, button, label
 from altana.app.theme.words import tr
+from altana.app.workspace.background import Newest
 from altana.app.workspace.workspace import Workspace
 from altana.core.edits.light import light_from_model, set_light
 from altana.core.errors import Refused, UserError
@@ -30,6 +31,9 @@ class PlaceGroup:
         self.place.setToolTip(tr("A town, or degrees in any usual notation: 47.5, 9.4 or 47°30'N 9°24'E"))
         self.place.setPlaceholderText(tr("A town, or 47.5, 9.4"))
         self._towns = QStringListModel()
+        self._looked: Newest[list[str]] = Newest(
+            workspace.background, "looking for towns", self._offered, in_turn=True
+        )
         completer = QCompleter(self._towns, self.place)
         completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
         completer.setCompletionMode(QCompleter.CompletionMode.UnfilteredPopupCompletion)
@@ -62,9 +66,17 @@ class PlaceGroup:
         group.add_field(tr("North"), self.north)
 
     def _offer(self, text: str) -> None:
-        self._towns.setStringList(
-            [town.words for town in towns_like(text)] if parse_safely(text) is None else []
-        )
+        """Look for towns beside the window: the list takes a moment to be read."""
+        if parse_safely(text) is not None:
+            self._looked.forget()
+            self._towns.setStringList([])
+            return
+        self._looked.wish(lambda: [town.words for town in towns_like(text)])
+
+    def _offered(self, words: list[str]) -> None:
+        self._towns.setStringList(words)
+        if words and self.place.hasFocus() and self.place.isModified():
+            self.place.completer().complete()
 
     def _typed(self) -> None:
         if self.place.isModified():
