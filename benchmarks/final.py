@@ -22,6 +22,7 @@ from altana.core.walk.sample import resolve, sample
 from altana.jobs.light import known_light
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.surroundings import sky_for
+from altana.render.calming import REACH, Moment, calmed
 from altana.render.quality import COARSE, FULL
 from altana.render.renderer import Renderer
 from altana.render.traced.engine import start_engine
@@ -92,25 +93,33 @@ def converges(studio: Studio, cameras: list[Camera], many: int) -> None:
 
 
 def seeds(studio: Studio) -> None:
-    """Film frames of a walk with two seeds, cleaned: how much they differ, of 255."""
+    """Film frames of a walk with two seeds, cleaned, alone and calmed by their neighbours: how much they differ, of 255."""
     walk = studio.project.walks[0]
     line = resolve(walk, standable(studio.opened.model))
     rows, samples = sample(line), studio.project.qualities.of("final").film_samples
-    off = []
-    for number in np.linspace(0, len(rows) - 1, 6).astype(int).tolist():
-        view = rows.view(number, 2 * WIDE, 2 * HIGH)
-        camera, ev = line.camera_at(float(rows.seconds[number])), float(rows.ev[number])
-        light = rows.light(number).of(studio.project.light)
-        made = []
-        for seed in (1, 2):
-            tracer = studio.tracer(camera, light, ev, seed)
-            sums = traced(tracer, FlatSights(view), samples)
-            made.append(
-                shown(denoised(sums.light / np.float32(sums.samples), tracer.guides(FlatSights(view))), ev)
-            )
-        off.append(float(np.abs(made[0] - made[1]).mean() * 255.0))
-        print(f"film frame {number}: {off[-1]:.2f} of 255 at {samples} samples", flush=True)
-    print(f"mean {np.mean(off):.2f}, most {np.max(off):.2f}")
+    renderer, off, calm = Renderer(studio.opened.model, None), [], []
+    for middle in np.linspace(REACH, len(rows) - 1 - REACH, 5).astype(int).tolist()[1:-1]:
+        made: tuple[list[Moment], list[Moment]] = ([], [])
+        for number in range(middle - REACH, middle + REACH + 1):
+            view = rows.view(number, 4 * WIDE, 4 * HIGH)
+            camera, ev = line.camera_at(float(rows.seconds[number])), float(rows.ev[number])
+            light = rows.light(number).of(studio.project.light)
+            depth = renderer.facts(view, studio.lookup.staging(studio.project, camera)).depth_m
+            for run, moments in enumerate(made):
+                tracer = studio.tracer(camera, light, ev, 1000 * (run + 1) + number)
+                sums = traced(tracer, FlatSights(view), samples)
+                clean = denoised(sums.light / np.float32(sums.samples), tracer.guides(FlatSights(view)))
+                moments.append(Moment.of(view, depth, shown(clean, ev) * np.float32(255.0)))
+        one, two = (moments[REACH].picture for moments in made)
+        off.append(float(np.abs(one - two).mean()))
+        one, two = (calmed(moments[REACH], moments[:REACH] + moments[REACH + 1 :]) for moments in made)
+        calm.append(float(np.abs(one - two).mean()))
+        print(
+            f"film frame {middle}: {off[-1]:.2f} of 255 at {samples} samples, calmed {calm[-1]:.2f}",
+            flush=True,
+        )
+    renderer.close()
+    print(f"mean {np.mean(off):.2f}, calmed {np.mean(calm):.2f}, most {np.max(calm):.2f}")
 
 
 def sun(studio: Studio, cameras: list[Camera]) -> None:

@@ -114,16 +114,17 @@ def _object_order(parts: Sequence[Part]):  # type: ignore[no-untyped-def]
 
 
 def _sound(part: Part) -> tuple[Part | None, int]:
-    faces = np.asarray(part.faces, np.int64).reshape(-1, 3)
+    faces = np.asarray(part.faces).reshape(-1, 3)
     count = len(part.vertices)
     if not len(faces) or not count:
         return None, len(faces)
     good = np.ones(len(faces), bool)
-    if faces.min() < 0 or faces.max() >= count:
+    if int(faces.max()) >= count or (faces.dtype.kind != "u" and int(faces.min()) < 0):
         good &= ((faces >= 0) & (faces < count)).all(axis=1)
     finite = np.ones(count, bool)
     # One look at all numbers is the usual case; only damaged parts are looked at point by point.
-    if not np.abs(part.vertices).max() < LARGEST_M:
+    part.low, part.high = part.vertices.min(axis=0), part.vertices.max(axis=0)
+    if not (part.low.min() > -LARGEST_M and part.high.max() < LARGEST_M):
         finite = np.abs(part.vertices).max(axis=1) < LARGEST_M
         good[good] &= finite[faces[good]].all(axis=1)
     if good.all():
@@ -132,6 +133,7 @@ def _sound(part: Part) -> tuple[Part | None, int]:
         return None, len(faces)
     part.faces = faces[good]
     part.vertices = np.where(finite[:, None], part.vertices, 0.0)
+    part.low, part.high = part.vertices.min(axis=0), part.vertices.max(axis=0)
     return part, int((~good).sum())
 
 
@@ -139,8 +141,8 @@ def _offset(parts: Sequence[Part], problems: list[Problem]) -> Vec3:
     """How far the model is moved to lie within reach of single precision; what stands astray is named and has no say."""
     owner = np.cumsum([True] + [a.object_id != b.object_id for a, b in pairwise(parts)]) - 1
     low, high = np.full((owner[-1] + 1, 3), np.inf), np.full((owner[-1] + 1, 3), -np.inf)
-    np.minimum.at(low, owner, [part.vertices.min(axis=0) for part in parts])
-    np.maximum.at(high, owner, [part.vertices.max(axis=0) for part in parts])
+    np.minimum.at(low, owner, [part.low for part in parts])
+    np.maximum.at(high, owner, [part.high for part in parts])
     astray = strays(low, high)
     if astray.any():
         first = {int(number): parts[at] for at, number in reversed(list(enumerate(owner.tolist())))}
@@ -192,8 +194,11 @@ def _mend_normals(parts: Sequence[Part]) -> None:
     for part in parts:
         if part.normals is None or len(part.normals) != len(part.vertices):
             continue
-        length = np.linalg.norm(part.normals, axis=1)
-        sound = (length > 0.5) & (length < 2.0)
+        square = np.einsum("ij,ij->i", part.normals, part.normals)
+        # Nearly always all are sound, which two looks tell.
+        if square.min() > 0.25 and square.max() < 4.0:
+            continue
+        sound = (square > 0.25) & (square < 4.0)
         if sound.mean() < 0.9:
             part.normals = None
         elif not sound.all():
@@ -231,7 +236,7 @@ def _add_flat_normals(parts: Sequence[Part]) -> None:
 
 
 def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -> Model:
-    away = np.asarray(offset)
+    away, moved = np.asarray(offset), any(offset)
     vertices, normals, uvs, faces, materials, colours = [], [], [], [], [], []
     painted = any(part.colours is not None for part in parts)
     objects: list[SceneObject] = []
@@ -239,8 +244,7 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
     _mend_normals(parts)
     _add_flat_normals(parts)
     for part in parts:
-        points = (part.vertices - away if away.any() else part.vertices).astype(np.float32)
-        triangles = part.faces.astype(np.int32)
+        points = (part.vertices - away if moved else part.vertices).astype(np.float32, copy=False)
         texture = part.uvs
         normal = np.asarray(part.normals, np.float32)
         if texture is None or len(texture) != len(points):
@@ -251,25 +255,24 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         if painted:
             own = part.colours is not None and len(part.colours) == len(points)
             colours.append(part.colours if own else np.full((len(points), 4), 255, np.uint8))
-        faces.append(triangles + np.int32(start))
-        materials.append(np.full(len(triangles), part.material, np.int32))
+        count = len(part.faces)
+        faces.append(np.add(part.faces, start, dtype=np.int32, casting="unsafe"))
+        materials.append(np.full(count, part.material, np.int32))
         start += len(points)
         if objects and objects[-1].id == part.object_id:
             last = objects.pop()
-            objects.append(replace(last, face_count=last.face_count + len(triangles)))
+            objects.append(replace(last, face_count=last.face_count + count))
         else:
             gives = raw.fixtures.get(part.object_id, (0.0, 0.0))
             objects.append(
-                SceneObject(
-                    part.object_id, part.name, part.category, part.storey, first, len(triangles), *gives
-                )
+                SceneObject(part.object_id, part.name, part.category, part.storey, first, count, *gives)
             )
-        first += len(triangles)
+        first += count
     shift = offset[2]
     return Model(
         vertices=np.concatenate(vertices),
-        normals=np.nan_to_num(np.concatenate(normals)),
-        uvs=np.nan_to_num(np.concatenate(uvs)),
+        normals=_numbers(np.concatenate(normals)),
+        uvs=_numbers(np.concatenate(uvs)),
         faces=np.concatenate(faces),
         face_material=np.concatenate(materials),
         objects=tuple(objects),
@@ -308,6 +311,11 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
             for item in raw.lamps
         ),
     )
+
+
+def _numbers(values: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:
+    """The same, with 0 for what is no number; mostly there is none such, and nothing is copied."""
+    return values if np.isfinite(values).all() else np.nan_to_num(values)
 
 
 def _box_uvs(points: npt.NDArray[np.float32], normals: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:

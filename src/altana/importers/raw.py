@@ -31,6 +31,9 @@ class Part:
     colours: npt.NDArray[np.uint8] | None = None
     #: Whether the file asks for smooth directions without giving them.
     smooth: bool = False
+    #: Lowest and highest corner, (3,); found where parts are looked at for damage.
+    low: npt.NDArray[np.floating] = field(init=False)
+    high: npt.NDArray[np.floating] = field(init=False)
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from __future__ import annotations
 import filecmp
 import os
 import shutil
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator
 from dataclasses import dataclass, field, replace
 from datetime import date
 from pathlib import Path
@@ -29,13 +29,14 @@ from altana.core.project import FILM, Light, Project, Shot
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
+from altana.jobs.film_calm import Calming
 from altana.jobs.film_check import NEAR_ENOUGH, FilmCheck, apart, rate_text
 from altana.jobs.film_encoding import Encoding
-from altana.jobs.job_files import BEFORE_FOLDER
+from altana.jobs.film_files import drop, frame_path, keep_before, put_sequence
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork
-from altana.jobs.progress import Told
+from altana.jobs.progress import Progress, Told
 from altana.jobs.requests import Film, target
 from altana.jobs.rows.shared import quality_of
 from altana.jobs.surroundings import sky_for
@@ -78,6 +79,10 @@ class FilmWork:
     samples: WalkSamples = field(init=False)
     light: MovingLight | None = field(init=False)
     _fresh: dict[int, Pixels] = field(default_factory=dict)
+    #: How far the work is.
+    _share: float = 0.0
+    #: The last traced film frame: while camera and light stand still it is the same.
+    _standing: tuple[Hashable, bytes] | None = None
 
     def make(self, frames: Path) -> Made:
         """Draw, encode, check; ``frames`` is the folder that film frames go to.  Raises UserError or Cancelled."""
@@ -104,7 +109,7 @@ class FilmWork:
         finally:
             part.unlink(missing_ok=True)
         beside = (*self._strip(frames), *self._kept(frames))
-        _drop(frames)
+        drop(frames)
         return Made(beside, check)
 
     def prepare(self) -> None:
@@ -124,17 +129,19 @@ class FilmWork:
 
     def _draw(self, frames: Path, encoding: Encoding | None) -> None:
         numbers = self.item.frames
+        calming = Calming(self, frames) if self.traced else None
         try:
             for made, number in enumerate(numbers):
-                share = (
-                    0.1 + (0.9 - 2 * CHECK_SHARE) * made / len(numbers)
-                    if self.light
-                    else (1 - 2 * CHECK_SHARE) * made / len(numbers)
-                )
-                if not self.told(share, f"film frame {made + 1} of {len(numbers)}"):
+                begun = 0.1 if self.light else 0.0
+                self._share = begun + (1.0 - begun - 2 * CHECK_SHARE) * made / len(numbers)
+                if not self.told(self._share, f"film frame {made + 1} of {len(numbers)}"):
                     raise Cancelled
                 if not self.path(frames, number).is_file():
-                    data = self._from_elsewhere(number, share) or self.frame_bytes(number)
+                    if calming is None:
+                        data = self.as_it_came(number)
+                    else:
+                        data, pixels = calming.frame(made)
+                        self._keep_fresh(number, pixels)
                     write_atomically(self.path(frames, number), data, "Frames made before are kept.")
                 if encoding is not None:
                     encoding.ready(made + 1)
@@ -147,26 +154,49 @@ class FilmWork:
         """Where a film frame lies."""
         return frame_path(frames, self.item, number)
 
-    def _from_elsewhere(self, number: int, share: float) -> bytes | None:
+    @property
+    def traced(self) -> bool:
+        """Whether the light of its frames is followed to its end: they are calmed then, each by its neighbours."""
+        return self.pictures is not None and self.pictures.tracer.traced(self._row, film=True)
+
+    def as_it_came(self, number: int) -> bytes:
+        """A film frame as its file, made here or elsewhere; a traced one as it is for itself.  Raises UserError or Cancelled."""
         if self.pictures is None or self.pictures.rows.elsewhere is None:
-            return None
-        text = f"film frame {number}"
-        return self.pictures.rows.elsewhere.frame(self.item, number, lambda _: self.told(share, text))
+            return self.frame_bytes(number)
+        return self.pictures.rows.elsewhere.frame(self.item, number, self._going_on(number))
+
+    def _going_on(self, number: int) -> Progress:
+        return lambda _: self.told(self._share, f"film frame {number}")
 
     def frame_bytes(self, number: int) -> bytes:
-        """A film frame as its file, after ``prepare``.  Raises UserError or Cancelled."""
+        """A film frame as its file, after ``prepare``; a traced one is not calmed.  Raises UserError or Cancelled."""
         item = self.item
         view = self.samples.view(number, item.width_px, item.height_px)
+        if not self.traced:
+            return self._frame_bytes(view, number)
+        key = (view, float(self.samples.ev[number]), self._light_at(number))
+        if self._standing is None or self._standing[0] != key:
+            self._standing = key, self._frame_bytes(view, number)
+        return self._standing[1]
+
+    def _frame_bytes(self, view: View, number: int) -> bytes:
+        item = self.item
         if item.sequence == "exr":
             return exr_bytes(self._light(view, number), f"{item.name}, frame {number}")
         pixels = self._picture(view, number)
+        if self.traced:
+            return still_bytes(pixels, "png", fast=True)
         if item.sequence:
             return still_bytes(self.stamped(pixels, number), item.sequence, f"{item.name}, frame {number}")
-        # The encoder takes it from here instead of reading the file again, if it comes in time.
-        self._fresh[number] = pixels
+        self._keep_fresh(number, pixels)
+        return still_bytes(pixels, "png", fast=True)
+
+    def _keep_fresh(self, number: int, pixels: Pixels | None) -> None:
+        """The encoder takes it from here instead of reading the file again, if it comes in time."""
+        if pixels is not None:
+            self._fresh[number] = pixels
         for old in sorted(self._fresh)[:-MOST_FRESH]:
             self._fresh.pop(old, None)
-        return still_bytes(pixels, "png", fast=True)
 
     @property
     def _still_light(self) -> Light:
@@ -184,7 +214,7 @@ class FilmWork:
         self.renderer.relight(pixels)
         return sky_for(light, self._base)
 
-    def _staging(self) -> Staging:
+    def staging(self) -> Staging:
         """What the walk's film shows, less what its row leaves out."""
         made = self.lookup.for_walk(self.project, self.item.walk)
         shot = self.item.shot
@@ -214,9 +244,15 @@ class FilmWork:
         if self.pictures is not None and self.pictures.film_frames.special(self._row):
             item = replace(self.item, shot=self._row)
             return self.pictures.film_frames.film_frame(
-                item, view, ev, self._lit(number), self._staging(), self._light_at(number)
+                item,
+                view,
+                ev,
+                self._lit(number),
+                self.staging(),
+                self._light_at(number),
+                self._going_on(number),
             )
-        staging = self._staging()
+        staging = self.staging()
         pixels = self.renderer.picture(
             view, self._lit(number), ev, self._quality, ev < INSIDE_EV, None, staging
         )
@@ -225,10 +261,11 @@ class FilmWork:
 
     def _light(self, view: View, number: int) -> Floats32:
         ev = float(self.samples.ev[number])
-        staging = self._staging()
-        if self.pictures is not None and self.pictures.tracer.traced(self._row, film=True):
+        staging = self.staging()
+        if self.traced:
+            assert self.pictures is not None
             return self.pictures.film_frames.traced_frame(
-                self._row, view, ev, self._light_at(number), staging
+                self._row, view, ev, self._light_at(number), staging, self._going_on(number)
             ).light
         made = self.renderer.master(view, self._lit(number), self._quality, ev < INSIDE_EV, None, staging, ev)
         assert made is not None
@@ -284,7 +321,7 @@ class FilmWork:
         numbers = self.item.frames
         return sorted({numbers[0], numbers[len(numbers) // 2], numbers[-1]})
 
-    def _as_in_frame(self, number: int) -> Pixels:
+    def _as_in_frame(self, frames: Path, number: int) -> Pixels:
         """The picture that the window's Frame shows at the moment of a film frame."""
         second = float(number / parse_rate(self.item.rate))
         camera = self.line.camera_at(second)
@@ -294,9 +331,12 @@ class FilmWork:
                 heading_deg=float(self.samples.heading_deg[number]) % 360.0,
                 eye=_point(self.samples.eye[number]),
             )
-        return self.stamped(
-            self._picture(camera.view(self.item.width_px, self.item.height_px), number), number
-        )
+        view = camera.view(self.item.width_px, self.item.height_px)
+        if self.traced and _same_view(view, self.samples.view(number, view.width_px, view.height_px)):
+            # Following the light again would take minutes, and leave other grain.
+            drawn = next(self.read(frames, range(number, number + 1)))
+            return drawn if self.item.sequence else self.stamped(drawn, number)
+        return self.stamped(self._picture(view, number), number)
 
     def _checked(self, part: Path, frames: Path) -> FilmCheck:
         """Open the finished file as a player would.  Raises UserError where frames are missing: the drawn ones are kept."""
@@ -326,7 +366,7 @@ class FilmWork:
             if shown is None:
                 differs.append(f"Seeking to {float(place / rate):.2f} s finds no film frame.")
                 continue
-            off = apart(shown, self._as_in_frame(number))
+            off = apart(shown, self._as_in_frame(frames, number))
             compared.append((number, off))
             if off > NEAR_ENOUGH:
                 differs.append(f"Film frame {number} differs from the Frame by {off:.1f} of 255 on average.")
@@ -343,7 +383,7 @@ class FilmWork:
         if item.sequence != "exr":
             for number in self._compared():
                 drawn = next(self.read(frames, range(number, number + 1)))
-                compared.append((number, apart(drawn, self._as_in_frame(number))))
+                compared.append((number, apart(drawn, self._as_in_frame(frames, number))))
         worst = [number for number, off in compared if off > NEAR_ENOUGH]
         differs = tuple(f"Film frame {number} differs from the Frame." for number in worst)
         count = len(item.frames)
@@ -358,35 +398,12 @@ class FilmWork:
         )
 
 
-def _beside(path: Path, folder: Path) -> Path:
-    """The file on the folder's own file system, so that it can be renamed into place."""
-    if path.stat().st_dev == folder.stat().st_dev:
-        return path
-    near = folder / f".{path.name}.part"
-    shutil.move(path, near)
-    return near
-
-
-def frame_path(frames: Path, item: Film, number: int) -> Path:
-    """Where a film frame lies in the folder of a film's frames."""
-    return frames / f"{number:06d}.{item.sequence or 'png'}"
-
-
-def keep_before(path: Path) -> None:
-    """A file that is about to be replaced by another stays beside it, for comparison."""
-    before = make_folder(path.parent / BEFORE_FOLDER) / path.name
-    before.unlink(missing_ok=True)
-    try:
-        os.link(path, before)
-    except OSError:
-        # Not every file system knows hard links.
-        shutil.copyfile(path, before)
-
-
-def _drop(folder: Path) -> None:
-    for path in folder.iterdir():
-        path.unlink()
-    folder.rmdir()
+def _same_view(one: View, other: View) -> bool:
+    """Whether two cameras show the same, within half a pixel at the corners."""
+    corners = np.array([[0.0, 0.0], [one.width_px, 0.0], [0.0, one.height_px], [one.width_px, one.height_px]])
+    far = other.project(np.asarray(one.pose.eye) + one.rays(corners) * 10.0)[:, :2]
+    near = float(np.linalg.norm(np.subtract(one.pose.eye, other.pose.eye))) < 0.001
+    return near and bool((np.abs(far - corners) < 0.5).all())
 
 
 def _point(values: Any) -> tuple[float, float, float]:
@@ -406,15 +423,3 @@ def stamp_text(project: Project, item: Film, samples: WalkSamples, light: Light,
         "sun": lambda: f"{day.day} {day:%B %Y} {hour_words(hour)}",
     }
     return "   ".join(words[name]() for name in item.part.stamp.fields)
-
-
-def put_sequence(frames: Path, item: Film, final: Path) -> None:
-    """The folder of frames takes the place of an older one, whose pictures go; nothing else in it is touched."""
-    make_folder(final)
-    wanted = {frame_path(frames, item, number).name for number in item.frames}
-    for name in sorted(wanted):
-        os.replace(_beside(frames / name, final), final / name)
-    for old in final.glob("[0-9]" * 6 + f".{item.sequence}"):
-        if old.name not in wanted:
-            old.unlink()
-    _drop(frames)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from altana.jobs.film import frame_path
+from altana.jobs.film_files import frame_path, raw_path
 from altana.jobs.following import JournalFollower
 from altana.jobs.journal import Journal
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, target
@@ -65,7 +65,9 @@ class Finished:
 
     def drawn_before(self, item: Film, number: int) -> bool:
         """Whether a film frame was drawn by an earlier run."""
-        return self.resume and frame_path(self.frames_at(item), item, number).is_file()
+        folder = self.frames_at(item)
+        kept = frame_path(folder, item, number), raw_path(folder, item, number)
+        return self.resume and any(path.is_file() for path in kept)
 
     def frames_folder(self, item: Film) -> Path:
         """The folder for a film's frames, empty unless the run goes on after another."""

@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from altana.core.staging import Lookup
-from altana.jobs.film import FilmWork, keep_before
+from altana.jobs.film import FilmWork
 from altana.jobs.film_check import FilmCheck
+from altana.jobs.film_files import keep_before
 from altana.jobs.finished import Finished
 from altana.jobs.journal import Journal
 from altana.jobs.masters import camera_json, write_master

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from altana.core.conventions import Floats
+from altana.core.conventions import Floats, Floats32
 from altana.core.model import Problem
 from altana.importers.extras import MOST_FOUND, as_camera, crosses
 from altana.importers.gltf.document import Document, Tree
@@ -339,41 +339,36 @@ class _Turn:
     """What the linear part of a placement does: which axes it only exchanges, whether it keeps lengths, and whether it mirrors."""
 
     linear: Floats
-    axis: tuple[int, ...] | None
+    #: For rows of numbers in single precision; only where axes are exchanged and nothing else.
+    single: Floats32 | None
     inverse: Floats
     rigid: bool
     mirrors: bool
 
 
 def _turn_of(linear: Floats) -> _Turn:
-    axis = np.argmax(np.abs(linear), axis=1)
-    exchanged = bool((np.abs(linear) == np.eye(3)[axis]).all())
+    exchanged = bool((np.abs(linear) == np.eye(3)[np.argmax(np.abs(linear), axis=1)]).all())
     rigid = exchanged or bool(np.abs(linear @ linear.T - np.eye(3)).max() < 1e-9)
     inverse = np.asarray(np.linalg.pinv(linear), np.float64)
-    return _Turn(
-        linear, tuple(axis.tolist()) if exchanged else None, inverse, rigid, bool(np.linalg.det(linear) < 0)
-    )
+    single = np.ascontiguousarray(linear.T, np.float32) if exchanged else None
+    return _Turn(linear, single, inverse, rigid, bool(np.linalg.det(linear) < 0))
 
 
 def _exchanged(values: Any, turn: _Turn) -> Any:
-    """(n, 3) with its columns exchanged and signed, in single precision."""
-    assert turn.axis is not None
-    made = np.empty_like(values)
-    for row in range(3):
-        np.multiply(values[:, turn.axis[row]], np.float32(turn.linear[row, turn.axis[row]]), out=made[:, row])
-    return made
+    """(n, 3) with its columns exchanged and signed, in single precision: products with 0, 1 and -1 are exact."""
+    return values @ turn.single
 
 
 def _moved(points: Any, turn: _Turn, moved: Floats) -> Any:
     """(n, 3) places; single precision stays where axes are only exchanged."""
-    if points.dtype == np.float32 and turn.axis is not None and not moved.any():
+    if points.dtype == np.float32 and turn.single is not None and not moved.any():
         return _exchanged(points, turn)
     return np.asarray(points, float) @ turn.linear.T + moved
 
 
 def _turned(normals: Any, turn: _Turn) -> Any:
     """(n, 3) directions of surfaces, unit length."""
-    if normals.dtype == np.float32 and turn.axis is not None:
+    if normals.dtype == np.float32 and turn.single is not None:
         return _exchanged(normals, turn)
     made = np.asarray(normals, float) @ turn.inverse
     return made if turn.rigid else made / np.maximum(np.linalg.norm(made, axis=1, keepdims=True), 1e-12)

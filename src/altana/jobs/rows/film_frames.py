@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import zlib
 from dataclasses import replace
 
 from altana.core.camera.view import View
@@ -10,6 +11,7 @@ from altana.core.light.tone import LUMINANCE
 from altana.core.project import AS_BEHIND, LINES, MATERIALS, NO_TONE, PENCIL, SKY, Light, Shot
 from altana.core.staging import Staging
 from altana.jobs.behind import over
+from altana.jobs.progress import Progress
 from altana.jobs.requests import Film
 from altana.jobs.rows.backgrounds import Backgrounds
 from altana.jobs.rows.shared import Rows, drawn_as
@@ -42,9 +44,9 @@ class FilmFrames:
         )
 
     def film_frame(
-        self, item: Film, view: View, ev: float, sky: Sky, staging: Staging, light: Light
+        self, item: Film, view: View, ev: float, sky: Sky, staging: Staging, light: Light, told: Progress
     ) -> Pixels:
-        """One film frame in the row's own way: (height, width, 3) uint8."""
+        """One film frame in the row's own way: (height, width, 3) uint8.  Raises UserError, and Cancelled where ``told`` says no."""
         shot = item.shot
         assert shot is not None
 
@@ -55,9 +57,8 @@ class FilmFrames:
             shown = line_drawing(view, facts, shot.style, self.rows.edges if shot.style.hidden else None)[0]
             return grained(shown)
         if self.tracer.traced(shot, film=True):
-            return self._film_shown(
-                item, view, ev, sky, light, self.traced_frame(shot, view, ev, light, staging)
-            )
+            traced = self.traced_frame(shot, view, ev, light, staging, told)
+            return self._film_shown(item, view, ev, sky, light, traced)
         quality = self.rows.quality(shot, film=True)
         quality = replace(quality, passes=max(quality.passes, FEWEST_PASSES))
         master = self.rows.renderer.master(
@@ -69,10 +70,16 @@ class FilmFrames:
             return grained(pencil_drawing(view, facts, shot.style, self.rows.edges, brightness)[0])
         return self._film_shown(item, view, ev, sky, light, master)
 
-    def traced_frame(self, shot: Shot, view: View, ev: float, light: Light, staging: Staging) -> Master:
-        """The master of one film frame by path tracing."""
-        samples = self.tracer.samples_of(shot, film=True)
-        return self.tracer.trace_light(FlatSights(view), shot, light, staging, ev, samples, lambda _: True)
+    def traced_frame(
+        self, shot: Shot, view: View, ev: float, light: Light, staging: Staging, told: Progress
+    ) -> Master:
+        """The master of one film frame by path tracing.
+
+        Other numbers are drawn by lot for other views: the grain of neighbouring film frames is not the same, and goes when they calm
+        each other; a camera that stands sees the same grain.
+        """
+        samples, seed = self.tracer.samples_of(shot, film=True), zlib.crc32(repr(view).encode())
+        return self.tracer.trace_light(FlatSights(view), shot, light, staging, ev, samples, told, seed)
 
     def _film_shown(
         self, item: Film, view: View, ev: float, sky: Sky, light: Light, master: Master

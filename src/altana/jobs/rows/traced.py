@@ -64,10 +64,11 @@ class TracedRows:
         ev: float,
         samples: int,
         told: Progress,
+        seed: int = 1,
     ) -> Master:
-        """Light along sights, as a master.  Raises UserError or Cancelled."""
+        """Light along sights, as a master.  seed : what is drawn by lot.  Raises UserError or Cancelled."""
         usual = samples
-        order = self._order(sights, shot, light, staging, ev, samples)
+        order = replace(self._order(sights, shot, light, staging, ev, samples), seed=seed)
         try:
             found = self._tracer().trace(order, told)
         except (Cancelled, UserError, RuntimeError):
