@@ -54,69 +54,66 @@ def camera_group() -> None:
     """Stand, change, straighten and check cameras."""
 
 
+#: What can be said of a camera.
+CAMERA_OPTIONS = (
+    click.option("--eye", callback=numbers(3), help="Place of the eye: x,y,z in metres."),
+    click.option(
+        "--stand", "place", callback=numbers(2), help="Stand at x,y on the floor that is really there."
+    ),
+    click.option(
+        "--eye-height", type=float, help=f"Eye above the floor with --stand, metres ({STANDING_M:g})."
+    ),
+    click.option("--storey", help="Storey on which --stand looks for the floor."),
+    click.option("--aim", callback=numbers(3), help="The point looked at: x,y,z in metres."),
+    click.option("--heading", type=float, help="Degrees clockwise from +Y."),
+    click.option("--tilt", type=float, help="Degrees, up positive."),
+    click.option("--roll", type=float, help="Degrees, clockwise seen from behind."),
+    click.option("--focal", type=float, help="Focal length in mm."),
+    click.option("--sensor-width", type=float, help="Sensor width in mm."),
+    click.option("--size", help="Picture size, such as 1920x1080."),
+    click.option("--rise", help="Lens shift upwards in mm, or in % of the frame's height, such as 40%."),
+    click.option("--cross", help="Lens shift to the right in mm, or in % of the frame's width."),
+    click.option("--near", help="Hide nearer than this many metres, or “off”."),
+    click.option("--far", help="Hide beyond this many metres, or “off”."),
+    click.option(
+        "--hold-subject", is_flag=True, help="With --focal: walk as well, so that the subject keeps its size."
+    ),
+    click.option("--intent", help="What the picture is to show, one line."),
+    click.option("--note", help="A longer note."),
+    click.option("--group", help="The group it is listed under."),
+    click.option("--lock/--unlock", "locked", default=None, help="Keep it from being changed in the window."),
+    click.option(
+        "--in-shot-list/--out-of-shot-list",
+        "in_shot_list",
+        default=None,
+        help="Deliver it with the shot list.",
+    ),
+    click.option(
+        "--keep-plumb/--let-tilt",
+        "kept_plumb",
+        default=None,
+        help="Turned up or down it stays true: turning becomes rise.",
+    ),
+    click.option(
+        "--guides",
+        help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin.",
+    ),
+    click.option("--ev", type=float, help="Exposure; lower is brighter."),
+    click.option("--date", "day", help="A date of its own, such as 2026-12-21, or `project`."),
+    click.option("--time", "clock", help="Clock time of its own, such as 17:30, or `project`."),
+    click.option("--sky", type=click.Choice([*SKIES, "project"]), help="A sky of its own, or the project's."),
+    click.option(
+        "--lamps", type=click.Choice(["on", "off", "project"]), help="Lamps on or off for this camera."
+    ),
+    click.option("--f-number", type=float, help="f-number of the lens, for depth of field."),
+    click.option("--focus", help="Distance in focus, metres, or `subject`."),
+    click.option("--blur/--no-blur", default=None, help="Depth of field on or off."),
+    JSON,
+)
+
+
 def _camera_options(command: Any) -> Any:
-    options = [
-        click.option("--eye", callback=numbers(3), help="Place of the eye: x,y,z in metres."),
-        click.option(
-            "--stand", "place", callback=numbers(2), help="Stand at x,y on the floor that is really there."
-        ),
-        click.option(
-            "--eye-height", type=float, help=f"Eye above the floor with --stand, metres ({STANDING_M:g})."
-        ),
-        click.option("--storey", help="Storey on which --stand looks for the floor."),
-        click.option("--aim", callback=numbers(3), help="The point looked at: x,y,z in metres."),
-        click.option("--heading", type=float, help="Degrees clockwise from +Y."),
-        click.option("--tilt", type=float, help="Degrees, up positive."),
-        click.option("--roll", type=float, help="Degrees, clockwise seen from behind."),
-        click.option("--focal", type=float, help="Focal length in mm."),
-        click.option("--sensor-width", type=float, help="Sensor width in mm."),
-        click.option("--size", help="Picture size, such as 1920x1080."),
-        click.option("--rise", help="Lens shift upwards in mm, or in % of the frame's height, such as 40%."),
-        click.option("--cross", help="Lens shift to the right in mm, or in % of the frame's width."),
-        click.option("--near", help="Hide nearer than this many metres, or “off”."),
-        click.option("--far", help="Hide beyond this many metres, or “off”."),
-        click.option(
-            "--hold-subject",
-            is_flag=True,
-            help="With --focal: walk as well, so that the subject keeps its size.",
-        ),
-        click.option("--intent", help="What the picture is to show, one line."),
-        click.option("--note", help="A longer note."),
-        click.option("--group", help="The group it is listed under."),
-        click.option(
-            "--lock/--unlock", "locked", default=None, help="Keep it from being changed in the window."
-        ),
-        click.option(
-            "--in-shot-list/--out-of-shot-list",
-            "in_shot_list",
-            default=None,
-            help="Deliver it with the shot list.",
-        ),
-        click.option(
-            "--keep-plumb/--let-tilt",
-            "kept_plumb",
-            default=None,
-            help="Turned up or down it stays true: turning becomes rise.",
-        ),
-        click.option(
-            "--guides",
-            help="Guides over the Frame, with commas between: thirds, centre, diagonals, golden, horizon, title margin.",
-        ),
-        click.option("--ev", type=float, help="Exposure; lower is brighter."),
-        click.option("--date", "day", help="A date of its own, such as 2026-12-21, or `project`."),
-        click.option("--time", "clock", help="Clock time of its own, such as 17:30, or `project`."),
-        click.option(
-            "--sky", type=click.Choice([*SKIES, "project"]), help="A sky of its own, or the project's."
-        ),
-        click.option(
-            "--lamps", type=click.Choice(["on", "off", "project"]), help="Lamps on or off for this camera."
-        ),
-        click.option("--f-number", type=float, help="f-number of the lens, for depth of field."),
-        click.option("--focus", help="Distance in focus, metres, or `subject`."),
-        click.option("--blur/--no-blur", default=None, help="Depth of field on or off."),
-        JSON,
-    ]
-    for option in reversed(options):
+    for option in reversed(CAMERA_OPTIONS):
         command = option(command)
     return command
 

@@ -29,6 +29,7 @@ from altana.core.checks.camera_check import MENDS, CameraCheck, Trouble, trouble
 from altana.core.checks.coverage import Tally, as_csv
 from altana.core.checks.cut_faces import bodies_of
 from altana.core.checks.perspective import main_axes, vanishing_points
+from altana.core.checks.verticals import Verticals
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.lens import stretch_grade
@@ -70,16 +71,7 @@ def check_facts(
         "lean_deg": view.lean_deg(),
         "perspective": msgspec.to_builtins(seen.perspective),
         "vanishing_points": msgspec.to_builtins(vanishing_points(view, main_axes(model))),
-        "verticals": {
-            "count": seen.verticals.count,
-            "worst_px": seen.verticals.worst_px,
-            "edges": [
-                {"from_px": line[0], "to_px": line[1], "deviation_px": off}
-                for line, off in zip(
-                    seen.verticals.lines.tolist(), seen.verticals.deviation_px.tolist(), strict=True
-                )
-            ],
-        },
+        "verticals": _verticals(seen.verticals),
         "floor_m": here.floor_m,
         "eye_above_floor_m": None if here.floor_m is None else camera.eye[2] - here.floor_m,
         "ceiling_m": here.ceiling_m,
@@ -103,6 +95,15 @@ def check_facts(
         "gaps": msgspec.to_builtins(replace(seen.gaps, mask=None)),
         "left_out": len(Lookup(model).staging(project, camera).omitted),
         "troubles": msgspec.to_builtins(found),
+    }
+
+
+def _verticals(seen: Verticals) -> dict[str, Any]:
+    edges = zip(seen.lines.tolist(), seen.deviation_px.tolist(), strict=True)
+    return {
+        "count": seen.count,
+        "worst_px": seen.worst_px,
+        "edges": [{"from_px": line[0], "to_px": line[1], "deviation_px": off} for line, off in edges],
     }
 
 

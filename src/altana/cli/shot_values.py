@@ -42,129 +42,100 @@ TONE_VALUE = FieldValue(Tone(), TONE_FIELDS, words=("project",), own={"highlight
 AS_USUAL = Field("usual")
 
 
+#: The options of a row.
+ROW_OPTIONS = (
+    click.option("--format", "format_name", help="Which of the camera's formats, by name or number from 1."),
+    click.option("--on/--off", "on", default=None),
+    click.option("--drawn", "rendition", type=click.Choice(RENDITIONS)),
+    click.option("--quality", type=click.Choice(QUALITY_WORDS)),
+    click.option("--background", type=click.Choice(BACKGROUNDS)),
+    click.option("--background-colour", help="#rrggbb, for a plain background."),
+    click.option("--background-file", help="A picture in the project's folder, fitted to the horizon."),
+    click.option(
+        "--ground", type=click.Choice(GROUNDS), help="What lies below the horizon where the model ends."
+    ),
+    click.option("--ground-colour", help="#rrggbb, for a plain ground."),
+    click.option("--hour", help="The sun's clock time for this row, such as 17:30, or `project`."),
+    click.option("--date", "day", help="A date of this row's own, or `project`."),
+    click.option("--sky", type=click.Choice([*SKIES, "project"])),
+    click.option("--lamps", type=click.Choice(["on", "off", "project"])),
+    click.option("--samples", type=int, help="Final: samples a pixel; 0 for what final stands for."),
+    click.option("--minutes", type=float, help="Final: stop after so many minutes; 0 for no limit."),
+    click.option(
+        "--until-clean/--as-counted",
+        default=None,
+        help="Final: as many samples as it takes until hardly any grain is left.",
+    ),
+    click.option("--folder", help="Folder below the delivery; may hold fields as the name does."),
+    click.option("--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."),
+    click.option(
+        "--file", help="Kind of file: png, png16, jpg, tif, exr; mp4, h265, mov, webm, avi, gif, png-frames …"
+    ),
+    click.option("--dpi", type=float, help="Written into the file; 0 writes none."),
+    click.option("--scale", type=float, help="Per cent of the format's size, 25 to 400."),
+    click.option("--width", "width_px", type=int, help="Pixels across instead of the format's."),
+    click.option(
+        "--print-width", help="Width on paper, such as 297, 30cm or 11in; with --dpi the pixels follow."
+    ),
+    click.option("--region", help="LEFT,TOP,RIGHT,BOTTOM in shares of the frame, or `whole`."),
+    click.option("--stereo", "stereo_m", type=float, help="Panoramas: two eyes so far apart, metres."),
+    click.option(
+        "--front",
+        help="Panoramas: the heading of the middle, X,Y,Z or a camera's name to look towards, or `camera`.",
+    ),
+    click.option("--faces/--no-faces", default=None, help="Panoramas: the six faces as files too."),
+    click.option("--step", type=int, help="Films: every n-th film frame."),
+    click.option("--strip", "strip_every", type=int, help="Films: a contact strip of every n-th film frame."),
+    click.option(
+        "--keep-master/--no-master",
+        "keep_master",
+        default=None,
+        help="Keep the linear picture, for toning without drawing again.",
+    ),
+    click.option(
+        "--passes/--no-passes",
+        "passes",
+        default=None,
+        help="Stills: an EXR of layers for compositing beside the picture.",
+    ),
+    click.option(
+        "--line-style",
+        help=f"Lines and pencil as one of {', '.join(style.name for style in STYLES)}, or as a file of a style says.",
+    ),
+    click.option(
+        "--style",
+        type=FieldValue(Style(), STYLE_FIELDS),
+        multiple=True,
+        help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}.",
+    ),
+    click.option(
+        "--tone",
+        "tones",
+        type=TONE_VALUE,
+        multiple=True,
+        help=f"FIELD=VALUE: highlights, {', '.join(TONE_FIELDS)}; or `project`.",
+    ),
+)
+
+
 def row_options(function: Any) -> Any:
     """Give a command the options of a row."""
-    for option in reversed(
-        (
-            click.option(
-                "--format", "format_name", help="Which of the camera's formats, by name or number from 1."
-            ),
-            click.option("--on/--off", "on", default=None),
-            click.option("--drawn", "rendition", type=click.Choice(RENDITIONS)),
-            click.option("--quality", type=click.Choice(QUALITY_WORDS)),
-            click.option("--background", type=click.Choice(BACKGROUNDS)),
-            click.option("--background-colour", help="#rrggbb, for a plain background."),
-            click.option(
-                "--background-file", help="A picture in the project's folder, fitted to the horizon."
-            ),
-            click.option(
-                "--ground",
-                type=click.Choice(GROUNDS),
-                help="What lies below the horizon where the model ends.",
-            ),
-            click.option("--ground-colour", help="#rrggbb, for a plain ground."),
-            click.option("--hour", help="The sun's clock time for this row, such as 17:30, or `project`."),
-            click.option("--date", "day", help="A date of this row's own, or `project`."),
-            click.option("--sky", type=click.Choice([*SKIES, "project"])),
-            click.option("--lamps", type=click.Choice(["on", "off", "project"])),
-            click.option("--samples", type=int, help="Final: samples a pixel; 0 for what final stands for."),
-            click.option("--minutes", type=float, help="Final: stop after so many minutes; 0 for no limit."),
-            click.option(
-                "--until-clean/--as-counted",
-                default=None,
-                help="Final: as many samples as it takes until hardly any grain is left.",
-            ),
-            click.option("--folder", help="Folder below the delivery; may hold fields as the name does."),
-            click.option(
-                "--name", "pattern", help="Name of the file: {order}-{camera}-{format} and other fields."
-            ),
-            click.option(
-                "--file",
-                help="Kind of file: png, png16, jpg, tif, exr; mp4, h265, mov, webm, avi, gif, png-frames …",
-            ),
-            click.option("--dpi", type=float, help="Written into the file; 0 writes none."),
-            click.option("--scale", type=float, help="Per cent of the format's size, 25 to 400."),
-            click.option("--width", "width_px", type=int, help="Pixels across instead of the format's."),
-            click.option(
-                "--print-width",
-                help="Width on paper, such as 297, 30cm or 11in; with --dpi the pixels follow.",
-            ),
-            click.option("--region", help="LEFT,TOP,RIGHT,BOTTOM in shares of the frame, or `whole`."),
-            click.option(
-                "--stereo", "stereo_m", type=float, help="Panoramas: two eyes so far apart, metres."
-            ),
-            click.option(
-                "--front",
-                help="Panoramas: the heading of the middle, X,Y,Z or a camera's name to look towards, or `camera`.",
-            ),
-            click.option("--faces/--no-faces", default=None, help="Panoramas: the six faces as files too."),
-            click.option("--step", type=int, help="Films: every n-th film frame."),
-            click.option(
-                "--strip", "strip_every", type=int, help="Films: a contact strip of every n-th film frame."
-            ),
-            click.option(
-                "--keep-master/--no-master",
-                "keep_master",
-                default=None,
-                help="Keep the linear picture, for toning without drawing again.",
-            ),
-            click.option(
-                "--passes/--no-passes",
-                "passes",
-                default=None,
-                help="Stills: an EXR of layers for compositing beside the picture.",
-            ),
-            click.option(
-                "--line-style",
-                help=f"Lines and pencil as one of {', '.join(style.name for style in STYLES)}, or as a file of a style says.",
-            ),
-            click.option(
-                "--style",
-                type=FieldValue(Style(), STYLE_FIELDS),
-                multiple=True,
-                help=f"FIELD=VALUE of lines and pencil: {', '.join(STYLE_FIELDS)}.",
-            ),
-            click.option(
-                "--tone",
-                "tones",
-                type=TONE_VALUE,
-                multiple=True,
-                help=f"FIELD=VALUE: highlights, {', '.join(TONE_FIELDS)}; or `project`.",
-            ),
-        )
-    ):
+    for option in reversed(ROW_OPTIONS):
         function = option(function)
     return function
 
 
+#: Options that become the row's field of the same name as they are.
+AS_THEY_ARE = (
+    *("on", "rendition", "quality", "background", "background_colour", "background_file", "ground"),
+    *("ground_colour", "folder", "pattern", "file", "dpi", "scale", "width_px", "stereo_m", "faces", "step"),
+    *("strip_every", "keep_master", "passes", "samples", "minutes", "until_clean"),
+)
+
+
 def given_values(project: Project, shot: Shot, values: dict[str, Any]) -> dict[str, Any]:
     """What was said of a row, as its fields.  Raises Refused for what means nothing."""
-    names = (
-        "on",
-        "rendition",
-        "quality",
-        "background",
-        "background_colour",
-        "background_file",
-        "ground",
-        "ground_colour",
-        "folder",
-        "pattern",
-        "file",
-        "dpi",
-        "scale",
-        "width_px",
-        "stereo_m",
-        "faces",
-        "step",
-        "strip_every",
-        "keep_master",
-        "passes",
-        "samples",
-        "minutes",
-        "until_clean",
-    )
-    given = without_none(**{name: values[name] for name in names})
+    given = without_none(**{name: values[name] for name in AS_THEY_ARE})
     if values["hour"] is not None:
         given["hour"] = None if values["hour"] == "project" else parse_hour(values["hour"])
     for option, field in (("day", "date"), ("sky", "sky")):

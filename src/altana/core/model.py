@@ -335,26 +335,14 @@ def join(models: Sequence[Model]) -> Model:
         uvs=np.concatenate([m.uvs for m in models]),
         faces=np.concatenate([m.faces + np.int32(vertex0[i]) for i, m in parts]),
         face_material=np.concatenate([m.face_material + np.int32(material0[i]) for i, m in parts]),
-        objects=tuple(
-            replace(
-                o, id=_in(i, o.id), storey_id=_in(i, o.storey_id), first_face=o.first_face + int(face0[i])
-            )
-            for i, m in parts
-            for o in m.objects
-        ),
+        objects=tuple(_object_in(i, int(face0[i]), item) for i, m in parts for item in m.objects),
         materials=tuple(_with_images(x, int(image0[i])) for i, m in parts for x in m.materials),
         images=tuple(x for m in models for x in m.images),
         storeys=tuple(replace(s, id=_in(i, s.id)) for i, m in parts for s in m.storeys),
         rooms=tuple(
             replace(r, id=_in(i, r.id), storey_id=_in(i, r.storey_id)) for i, m in parts for r in m.rooms
         ),
-        problems=tuple(
-            replace(
-                p, sentence=f"{m.source}: {p.sentence}", object_ids=tuple(_in(i, o) for o in p.object_ids)
-            )
-            for i, m in parts
-            for p in m.problems
-        ),
+        problems=tuple(_problem_in(i, m.source, item) for i, m in parts for item in m.problems),
         offset=models[0].offset,
         source=" + ".join(m.source for m in models),
         unit=models[0].unit,
@@ -376,6 +364,21 @@ def join(models: Sequence[Model]) -> Model:
 
 def _in(number: int, name: str) -> str:
     return f"{number}:{name}" if number and name else name
+
+
+def _object_in(number: int, first: int, item: SceneObject) -> SceneObject:
+    """An object of the model of this number, whose triangles begin later."""
+    return replace(
+        item,
+        id=_in(number, item.id),
+        storey_id=_in(number, item.storey_id),
+        first_face=item.first_face + first,
+    )
+
+
+def _problem_in(number: int, source: str, item: Problem) -> Problem:
+    names = tuple(_in(number, name) for name in item.object_ids)
+    return replace(item, sentence=f"{source}: {item.sentence}", object_ids=names)
 
 
 def _with_images(material: Material, by: int) -> Material:

@@ -50,6 +50,11 @@ def office(site: Site) -> None:
     site.add("Ticket counter", "Furniture", GROUND, ("Oak", shelf))
     pane = box((x1 + half - 0.006, y0 + 0.9, 1.15), (x1 + half + 0.006, y0 + 2.46, 1.93))
     site.add("Ticket window", "Glazing", GROUND, ("Clear glass", [pane]))
+    _bookshelves(site, x0, y0)
+    chair(site, "Clerk's chair", GROUND, (1.35, y0 + 1.7, 0.0), 90.0)
+
+
+def _bookshelves(site: Site, x0: float, y0: float) -> None:
     shelves = [box((x0 + 0.02, y0 + 0.6, z), (x0 + 0.32, y0 + 3.3, z + 0.03)) for z in (0.5, 0.95, 1.4, 1.85)]
     shelves += [
         box((x0 + 0.02, y, 0.0), (x0 + 0.32, y + 0.03, 2.0)) for y in (y0 + 0.57, y0 + 1.95, y0 + 3.3)
@@ -77,7 +82,6 @@ def office(site: Site) -> None:
         ("Felt", books[1::3]),
         ("Red lacquer", books[2::3]),
     )
-    chair(site, "Clerk's chair", GROUND, (1.35, y0 + 1.7, 0.0), 90.0)
 
 
 def wing(site: Site) -> None:
@@ -110,6 +114,15 @@ def wing(site: Site) -> None:
     site.slab(
         "Wing roof", "Roof", GROUND, "Roof zinc", rect(x0, y0 - 0.7, x1 + 1.0, y1 + 0.7), top, top + 0.25
     )
+    _luggage(site)
+    table(site, "Staff table", GROUND, (17.0, 9.8, 0.0), 1.6, 0.8)
+    for index, (x, y, turn) in enumerate(
+        ((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))
+    ):
+        chair(site, f"Staff chair {index + 1}", GROUND, (x, y, 0.0), turn)
+
+
+def _luggage(site: Site) -> None:
     racks = []
     for y in (2.3, 4.4):
         for z in (0.15, 0.75, 1.35, 1.95):
@@ -129,11 +142,6 @@ def wing(site: Site) -> None:
         ("Felt", bags[:2]),
         ("Red lacquer", bags[2:]),
     )
-    table(site, "Staff table", GROUND, (17.0, 9.8, 0.0), 1.6, 0.8)
-    for index, (x, y, turn) in enumerate(
-        ((16.5, 9.1, 0.0), (17.5, 9.1, 0.0), (16.5, 10.5, 180.0), (17.5, 10.5, 180.0))
-    ):
-        chair(site, f"Staff chair {index + 1}", GROUND, (x, y, 0.0), turn)
 
 
 def tower(site: Site) -> None:

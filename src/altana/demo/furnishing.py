@@ -78,6 +78,15 @@ def furniture(site: Site) -> None:
             ("Green lacquer", [shade]),
             ("Lamp shade", [bulb]),
         )
+    _on_the_walls(site)
+    for index, (x, y) in enumerate(((5.4, 16.9), (13.4, 12.2), (9.2, 1.0))):
+        body = [tube([(x, y, 0.0), (x, y, 0.75)], [0.19, 0.22], 18)]
+        site.add(f"Bin {index + 1}", "Furniture", GROUND, ("Green lacquer", body))
+    _kiosk(site)
+
+
+def _on_the_walls(site: Site) -> None:
+    """Departures board and clock."""
     frame = [box((9.4, 0.03, 3.0), (13.2, 0.09, 3.5))]
     text = [box((9.5 + 0.61 * i, 0.085, 3.1), (9.5 + 0.61 * i + 0.5, 0.095, 3.4)) for i in range(6)]
     site.add("Departures board", "Furniture", GROUND, ("Dark steel", frame), ("Paper", text))
@@ -91,9 +100,9 @@ def furniture(site: Site) -> None:
         beam((7.0, 0.1, 6.2), (7.2, 0.1, 6.1), 0.02, 0.03),
     ]
     site.add("Hall clock", "Furniture", GALLERY, ("White lacquer", turned), ("Dark steel", hands))
-    for index, (x, y) in enumerate(((5.4, 16.9), (13.4, 12.2), (9.2, 1.0))):
-        body = [tube([(x, y, 0.0), (x, y, 0.75)], [0.19, 0.22], 18)]
-        site.add(f"Bin {index + 1}", "Furniture", GROUND, ("Green lacquer", body))
+
+
+def _kiosk(site: Site) -> None:
     kiosk = [box((1.0, 13.6, 0.0), (3.0, 14.2, 0.95)), box((0.95, 13.55, 0.95), (3.05, 14.25, 1.0))]
     rack = [box((0.05, 13.4, 0.3 + 0.45 * i), (0.35, 16.8, 0.33 + 0.45 * i)) for i in range(4)]
     papers = [

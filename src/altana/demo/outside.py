@@ -59,18 +59,17 @@ def forecourt(site: Site) -> None:
         size = 0.92 + 0.05 * (index % 4)
         moved = [mesh.moved((x, y, QUAY_M), 47.0 * index, size) for mesh in (*bark, crown)]
         site.add(f"Tree {index + 1}", "Planting", GROUND, ("Bark", moved[:-1]), (leaves, moved[-1:]))
-    for index, (x, y) in enumerate(
-        (
-            (-2.0, -7.0),
-            (4.0, -7.0),
-            (10.0, -7.0),
-            (16.0, -7.0),
-            (-10.5, 22.5),
-            (2.0, 22.5),
-            (12.0, 22.5),
-            (24.0, 22.5),
-        )
-    ):
+    _lamp_posts(site)
+    for index, x in enumerate((-3.5, 10.0, 17.5)):
+        seat = [box((x - 0.9, -4.0 + 0.13 * i, 0.28), (x + 0.9, -3.9 + 0.13 * i, 0.32)) for i in range(4)]
+        feet = [box((x + s * 0.7 - 0.1, -3.98, QUAY_M), (x + s * 0.7 + 0.1, -3.52, 0.28)) for s in (-1, 1)]
+        site.add(f"Forecourt seat {index + 1}", "Furniture", GROUND, ("Oak", seat), ("Concrete", feet))
+    _entrance(site)
+
+
+def _lamp_posts(site: Site) -> None:
+    street, quay_side = (-2.0, 4.0, 10.0, 16.0), (-10.5, 2.0, 12.0, 24.0)
+    for index, (x, y) in enumerate([*((x, -7.0) for x in street), *((x, 22.5) for x in quay_side)]):
         post = [
             tube([(x, y, QUAY_M), (x, y, 0.5), (x, y, 4.2)], [0.09, 0.06, 0.05], 12),
             cylinder((x, y, QUAY_M), 0.16, 0.12, 14),
@@ -85,10 +84,10 @@ def forecourt(site: Site) -> None:
             ("Green lacquer", head),
             ("Lamp shade", globe),
         )
-    for index, x in enumerate((-3.5, 10.0, 17.5)):
-        seat = [box((x - 0.9, -4.0 + 0.13 * i, 0.28), (x + 0.9, -3.9 + 0.13 * i, 0.32)) for i in range(4)]
-        feet = [box((x + s * 0.7 - 0.1, -3.98, QUAY_M), (x + s * 0.7 + 0.1, -3.52, 0.28)) for s in (-1, 1)]
-        site.add(f"Forecourt seat {index + 1}", "Furniture", GROUND, ("Oak", seat), ("Concrete", feet))
+
+
+def _entrance(site: Site) -> None:
+    """Step, canopy and cycle stands."""
     steps = [box((3.0, -1.0, QUAY_M), (8.0, -WALL, -0.0)), box((3.0, -1.4, QUAY_M), (8.0, -1.0, -0.075))]
     site.add("Entrance step", "Stair", GROUND, ("Concrete", steps))
     canopy = [box((3.4, -2.6, 2.85), (7.8, -WALL, 3.0))]
@@ -177,6 +176,12 @@ def ferry(site: Site) -> None:
         ("White lacquer", [skirt(band, mid, top, high)]),
         ("Weathered deck", [plate]),
     )
+    _saloon(site, cx, cy, high)
+    _rails(site, cx, cy, high)
+
+
+def _saloon(site: Site, cx: float, cy: float, high: float) -> None:
+    """What stands on the ferry's deck.  cx, cy : its middle; high : the deck."""
     saloon, roof = shapely.box(cx - 9, cy - 2.2, cx + 8, cy + 2.2), high + 2.5
     posts = [
         box(
@@ -195,6 +200,20 @@ def ferry(site: Site) -> None:
         for s in (-1, 1)
     ]
     lids = [prism(saloon.buffer(0.4, join_style="mitre"), roof, roof + 0.14)]
+    bridge, glass = _bridge(cx, cy, roof)
+    funnel = [tube([(cx - 3, cy, roof + 0.1), (cx - 3.2, cy, roof + 2.2)], [0.55, 0.5], 20)]
+    site.add(
+        "Ferry saloon",
+        "Vessel",
+        GROUND,
+        ("White lacquer", posts + walls + lids + bridge),
+        ("Clear glass", panes + glass),
+        ("Green lacquer", funnel),
+    )
+
+
+def _bridge(cx: float, cy: float, roof: float) -> tuple[list[Mesh], list[Mesh]]:
+    """The wheelhouse on the saloon's roof, and its panes."""
     bridge = [
         prism(shapely.box(cx + 2, cy - 1.6, cx + 6, cy + 1.6), roof + 0.14, roof + 1.0),
         prism(shapely.box(cx + 1.8, cy - 1.9, cx + 6.4, cy + 1.9), roof + 2.2, roof + 2.32),
@@ -208,15 +227,10 @@ def ferry(site: Site) -> None:
         box((cx + 2.05, cy + s * 1.55 - 0.01, roof + 1.0), (cx + 5.95, cy + s * 1.55 + 0.01, roof + 2.2))
         for s in (-1, 1)
     ]
-    funnel = [tube([(cx - 3, cy, roof + 0.1), (cx - 3.2, cy, roof + 2.2)], [0.55, 0.5], 20)]
-    site.add(
-        "Ferry saloon",
-        "Vessel",
-        GROUND,
-        ("White lacquer", posts + walls + lids + bridge),
-        ("Clear glass", panes + glass),
-        ("Green lacquer", funnel),
-    )
+    return bridge, glass
+
+
+def _rails(site: Site, cx: float, cy: float, high: float) -> None:
     rail = [
         box(
             (cx + x - 0.015, cy + s * (_hull(x, 3.3) - 0.08) - 0.015, high),
@@ -257,36 +271,12 @@ def sheds(site: Site) -> None:
                 boards.append(
                     box((x, y - 0.02, 2.9 if gate else QUAY_M), (x + 0.23, y + 0.02, max(rise, 3.0)))
                 )
-        slope = np.array(
-            [
-                [
-                    (x0 - 0.5, y0 - 0.6, eave - 0.2),
-                    (middle, y0 - 0.6, ridge + 0.15),
-                    (middle, y1 + 0.6, ridge + 0.15),
-                    (x0 - 0.5, y1 + 0.6, eave - 0.2),
-                ],
-                [
-                    (middle, y0 - 0.6, ridge + 0.15),
-                    (x1 + 0.5, y0 - 0.6, eave - 0.2),
-                    (x1 + 0.5, y1 + 0.6, eave - 0.2),
-                    (middle, y1 + 0.6, ridge + 0.15),
-                ],
-            ]
-        )
-        roof = merged([quads(slope), quads(slope[:, ::-1] - (0, 0, 0.12))])
+        roof = _shed_roof(x0, y0, x1, y1, eave, ridge)
         gates = [
             box(
                 (middle - 2.6 + 0.27 * i, y1 + 0.03, QUAY_M), (middle - 2.6 + 0.27 * i + 0.25, y1 + 0.07, 2.9)
             )
             for i in range(19)
-        ]
-        ribs = [
-            beam((x0 - 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05)
-            for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)
-        ]
-        ribs += [
-            beam((x1 + 0.5, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05)
-            for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)
         ]
         site.add(
             f"Boat shed {number + 1}",
@@ -294,8 +284,35 @@ def sheds(site: Site) -> None:
             GROUND,
             ("Larch boards", boards),
             ("Red lacquer", gates),
-            ("Roof zinc", [roof, *ribs]),
+            ("Roof zinc", roof),
         )
+
+
+def _shed_roof(x0: float, y0: float, x1: float, y1: float, eave: float, ridge: float) -> list[Mesh]:
+    """Two slopes with their seams."""
+    middle = (x0 + x1) / 2
+    slope = np.array(
+        [
+            [
+                (x0 - 0.5, y0 - 0.6, eave - 0.2),
+                (middle, y0 - 0.6, ridge + 0.15),
+                (middle, y1 + 0.6, ridge + 0.15),
+                (x0 - 0.5, y1 + 0.6, eave - 0.2),
+            ],
+            [
+                (middle, y0 - 0.6, ridge + 0.15),
+                (x1 + 0.5, y0 - 0.6, eave - 0.2),
+                (x1 + 0.5, y1 + 0.6, eave - 0.2),
+                (middle, y1 + 0.6, ridge + 0.15),
+            ],
+        ]
+    )
+    seams = [
+        beam((x, y, eave - 0.18), (middle, y, ridge + 0.17), 0.03, 0.05)
+        for x in (x0 - 0.5, x1 + 0.5)
+        for y in np.arange(y0 - 0.4, y1 + 0.6, 0.8)
+    ]
+    return [merged([quads(slope), quads(slope[:, ::-1] - (0, 0, 0.12))]), *seams]
 
 
 def far_shore(site: Site) -> None:

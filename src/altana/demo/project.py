@@ -61,7 +61,11 @@ def _looking(eye: Vec3, aim: Vec3, **values: object) -> Camera:
 
 
 def _cameras() -> list[Camera]:
-    stand, quay = STANDING_M, QUAY_M + STANDING_M
+    return [*_inside(), *_outside()]
+
+
+def _inside() -> list[Camera]:
+    stand = STANDING_M
     cafe = GALLERY_M + SEATED_M
     inside = {"inside": True, "focal_mm": 24.0}
     return [
@@ -100,6 +104,12 @@ def _cameras() -> list[Camera]:
             ),
             focal_mm=24.0,
         ),
+    ]
+
+
+def _outside() -> list[Camera]:
+    quay = QUAY_M + STANDING_M
+    return [
         _looking(
             (12.0, -21.0, quay), (2.0, 4.0, quay), name="Forecourt", focal_mm=28.0, ev=13.4, rise_mm=4.2
         ),
@@ -244,49 +254,8 @@ def _listed(project: Project) -> Project:
         project.walk_named(name).id for name in ("Up the stair to the gallery", "Round the terminal")
     )
 
-    def still(subject: str, **values: object) -> Shot:
-        return replace(start_values(project, STILL, subject), **values)  # type: ignore[arg-type]
-
     rows = [
-        still(hall, format_index=1),
-        still(hall, format_index=2),
-        still(
-            camera("Glass front from the quay"),
-            file="tif",
-            dpi=600.0,
-            width_px=size_for_print(150.0, 600.0),
-            pattern="{order}-{camera}-print",
-        ),
-        still(
-            camera("Forecourt"),
-            rendition=LINES,
-            folder="drawings",
-            style=Style(hidden=False),
-            keep_master=False,
-            pattern="{order}-{camera}-lines",
-        ),
-        still(
-            camera("Stair landing"),
-            rendition=PENCIL,
-            style=style_named("Soft pencil"),
-            folder="drawings",
-            keep_master=False,
-            pattern="{order}-{camera}-pencil",
-        ),
-        still(
-            camera("Quay, morning"), background=TRANSPARENT, file="png16", pattern="{order}-{camera}-cut-out"
-        ),
-        # Half an hour after sunset, with the hall's lamps lit.
-        still(
-            hall,
-            hour=21.8,
-            lamps=True,
-            tone=Tone(exposure_ev=DUSK_EV, glow=0.15),
-            quality="final",
-            samples=24,
-            folder="stills/dusk",
-            pattern="{order}-{camera}-dusk",
-        ),
+        *_listed_stills(project),
         start_values(project, PANORAMA, hall),
         replace(
             start_values(project, PANORAMA, camera("Gallery, seated")),
@@ -299,6 +268,55 @@ def _listed(project: Project) -> Project:
     # The two cameras that were put in the list while they were composed come first.
     listed = add_shots(list_cameras(project, [hall, tower]), rows)
     return add_shots(add_study(listed, camera("Forecourt"), Study(9.0, 17.0, 4.0)), films)
+
+
+def _listed_stills(project: Project) -> list[Shot]:
+    """Two further formats, a print, drawings, a transparent picture, and the hall at dusk."""
+
+    def still(name: str, **values: object) -> Shot:
+        subject = project.camera_named(name).id
+        return replace(start_values(project, STILL, subject), **values)  # type: ignore[arg-type]
+
+    hall = "Waiting hall to the water"
+    return [
+        still(hall, format_index=1),
+        still(hall, format_index=2),
+        still(
+            "Glass front from the quay",
+            file="tif",
+            dpi=600.0,
+            width_px=size_for_print(150.0, 600.0),
+            pattern="{order}-{camera}-print",
+        ),
+        still(
+            "Forecourt",
+            rendition=LINES,
+            folder="drawings",
+            style=Style(hidden=False),
+            keep_master=False,
+            pattern="{order}-{camera}-lines",
+        ),
+        still(
+            "Stair landing",
+            rendition=PENCIL,
+            style=style_named("Soft pencil"),
+            folder="drawings",
+            keep_master=False,
+            pattern="{order}-{camera}-pencil",
+        ),
+        still("Quay, morning", background=TRANSPARENT, file="png16", pattern="{order}-{camera}-cut-out"),
+        # Half an hour after sunset, with the hall's lamps lit.
+        still(
+            hall,
+            hour=21.8,
+            lamps=True,
+            tone=Tone(exposure_ev=DUSK_EV, glow=0.15),
+            quality="final",
+            samples=24,
+            folder="stills/dusk",
+            pattern="{order}-{camera}-dusk",
+        ),
+    ]
 
 
 def demo_project(model: str = MODEL_GLB) -> Project:

@@ -7,13 +7,13 @@ found where the file names none, and what a person should know is written down.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Floats, Vec3
+from altana.core.conventions import Floats, Floats32, Ints32, Vec3
 from altana.core.errors import UserError
 from altana.core.model import (
     NO_COLOURS,
@@ -24,7 +24,6 @@ from altana.core.model import (
     Problem,
     Room,
     SceneObject,
-    Storey,
     corner_normals,
 )
 from altana.importers.levels import with_levels
@@ -235,82 +234,91 @@ def _add_flat_normals(parts: Sequence[Part]) -> None:
         part.faces = np.arange(len(taken)).reshape(-1, 3)
 
 
-def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -> Model:
-    away, moved = np.asarray(offset), any(offset)
-    vertices, normals, uvs, faces, materials, colours = [], [], [], [], [], []
-    painted = any(part.colours is not None for part in parts)
-    objects: list[SceneObject] = []
-    start = first = 0
-    _mend_normals(parts)
-    _add_flat_normals(parts)
-    for part in parts:
-        points = (part.vertices - away if moved else part.vertices).astype(np.float32, copy=False)
-        texture = part.uvs
+@dataclass(slots=True)
+class _Arrays:
+    """The parts one after the other, as they become the arrays of a model."""
+
+    vertices: list[Floats32] = field(default_factory=list)
+    normals: list[Floats32] = field(default_factory=list)
+    uvs: list[Floats32] = field(default_factory=list)
+    faces: list[Ints32] = field(default_factory=list)
+    materials: list[Ints32] = field(default_factory=list)
+    colours: list[npt.NDArray[np.uint8]] = field(default_factory=list)
+    objects: list[SceneObject] = field(default_factory=list)
+    #: Corners and triangles up to now.
+    corners: int = 0
+    triangles: int = 0
+
+    def add(self, part: Part, offset: Vec3, painted: bool, gives: tuple[float, float]) -> None:
+        """One more part.  painted : whether any part has colours; gives : lumens and kelvin of its object."""
+        moved = part.vertices - np.asarray(offset) if any(offset) else part.vertices
+        points = moved.astype(np.float32, copy=False)
         normal = np.asarray(part.normals, np.float32)
+        texture = part.uvs
         if texture is None or len(texture) != len(points):
             texture = _box_uvs(points, normal)
-        vertices.append(points)
-        normals.append(normal)
-        uvs.append(np.asarray(texture, np.float32))
+        self.vertices.append(points)
+        self.normals.append(normal)
+        self.uvs.append(np.asarray(texture, np.float32))
         if painted:
-            own = part.colours is not None and len(part.colours) == len(points)
-            colours.append(part.colours if own else np.full((len(points), 4), 255, np.uint8))
+            own = part.colours if part.colours is not None and len(part.colours) == len(points) else None
+            self.colours.append(np.full((len(points), 4), 255, np.uint8) if own is None else own)
+        self.faces.append(np.add(part.faces, self.corners, dtype=np.int32, casting="unsafe"))
+        self.materials.append(np.full(len(part.faces), part.material, np.int32))
+        self._name(part, gives)
+        self.corners += len(points)
+        self.triangles += len(part.faces)
+
+    def _name(self, part: Part, gives: tuple[float, float]) -> None:
+        """Say which object the triangles belong to."""
         count = len(part.faces)
-        faces.append(np.add(part.faces, start, dtype=np.int32, casting="unsafe"))
-        materials.append(np.full(count, part.material, np.int32))
-        start += len(points)
-        if objects and objects[-1].id == part.object_id:
-            last = objects.pop()
-            objects.append(replace(last, face_count=last.face_count + count))
-        else:
-            gives = raw.fixtures.get(part.object_id, (0.0, 0.0))
-            objects.append(
-                SceneObject(part.object_id, part.name, part.category, part.storey, first, count, *gives)
-            )
-        first += count
-    shift = offset[2]
+        if self.objects and self.objects[-1].id == part.object_id:
+            last = self.objects.pop()
+            self.objects.append(replace(last, face_count=last.face_count + count))
+            return
+        named = (part.object_id, part.name, part.category, part.storey)
+        self.objects.append(SceneObject(*named, self.triangles, count, *gives))
+
+
+def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -> Model:
+    painted = any(part.colours is not None for part in parts)
+    _mend_normals(parts)
+    _add_flat_normals(parts)
+    arrays = _Arrays()
+    for part in parts:
+        arrays.add(part, offset, painted, raw.fixtures.get(part.object_id, (0.0, 0.0)))
+    storeys = sorted(raw.storeys, key=lambda storey: storey.elevation_m)
     return Model(
-        vertices=np.concatenate(vertices),
-        normals=_numbers(np.concatenate(normals)),
-        uvs=_numbers(np.concatenate(uvs)),
-        faces=np.concatenate(faces),
-        face_material=np.concatenate(materials),
-        objects=tuple(objects),
+        vertices=np.concatenate(arrays.vertices),
+        normals=_numbers(np.concatenate(arrays.normals)),
+        uvs=_numbers(np.concatenate(arrays.uvs)),
+        faces=np.concatenate(arrays.faces),
+        face_material=np.concatenate(arrays.materials),
+        objects=tuple(arrays.objects),
         materials=tuple(raw.materials) or (Material("Plain"),),
         images=tuple(raw.images),
-        storeys=tuple(
-            Storey(s.id, s.name, s.elevation_m - shift)
-            for s in sorted(raw.storeys, key=lambda s: s.elevation_m)
-        ),
-        rooms=tuple(
-            Room(
-                r.id,
-                r.name,
-                r.storey_id,
-                tuple((x - offset[0], y - offset[1]) for x, y in r.outline),
-                r.floor_m - shift,
-                r.ceiling_m - shift,
-            )
-            for r in raw.rooms
-        ),
+        storeys=tuple(replace(item, elevation_m=item.elevation_m - offset[2]) for item in storeys),
+        rooms=tuple(_room(item, offset) for item in raw.rooms),
         problems=tuple(raw.problems),
         offset=offset,
         source=source,
         unit=raw.unit,
         linework=_linework(raw, offset),
-        colours=np.concatenate([item for item in colours if item is not None]) if painted else NO_COLOURS,
+        colours=np.concatenate(arrays.colours) if painted else NO_COLOURS,
         place=raw.place,
-        cameras=tuple(
-            replace(item, eye=(item.eye[0] - offset[0], item.eye[1] - offset[1], item.eye[2] - offset[2]))
-            for item in raw.cameras
-        ),
-        lamps=tuple(
-            replace(
-                item, place=(item.place[0] - offset[0], item.place[1] - offset[1], item.place[2] - offset[2])
-            )
-            for item in raw.lamps
-        ),
+        cameras=tuple(replace(item, eye=_less(item.eye, offset)) for item in raw.cameras),
+        lamps=tuple(replace(item, place=_less(item.place, offset)) for item in raw.lamps),
     )
+
+
+def _room(room: Room, offset: Vec3) -> Room:
+    east, north, up = offset
+    outline = tuple((x - east, y - north) for x, y in room.outline)
+    return replace(room, outline=outline, floor_m=room.floor_m - up, ceiling_m=room.ceiling_m - up)
+
+
+def _less(place: Vec3, offset: Vec3) -> Vec3:
+    return place[0] - offset[0], place[1] - offset[1], place[2] - offset[2]
 
 
 def _numbers(values: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:

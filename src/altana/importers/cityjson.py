@@ -104,30 +104,14 @@ def _object(key: str, item: dict[str, Any], points: Floats, raw: RawModel, mater
     ]
     if not shapes:
         return len(item.get("geometry") or ())
-    best = max(shapes, key=lambda shape: str(shape.get("lod", "0")))
-    surfaces = best.get("boundaries") or []
-    meanings: Any = (best.get("semantics") or {}).get("values")
-    for _ in range(NESTED[best["type"]] - 1):
-        surfaces = [surface for group in surfaces for surface in group]
-        meanings = (
-            [value for group in meanings for value in (group or [])]
-            if isinstance(meanings, list) and all(isinstance(g, list | None.__class__) for g in meanings)
-            else meanings
-        )
-    kinds = [
-        str(kind.get("type", "")) if isinstance(kind, dict) else ""
-        for kind in (best.get("semantics") or {}).get("surfaces") or ()
-    ]
     by_kind: dict[str, list[Ints]] = {}
     skipped = 0
-    for number, rings in enumerate(surfaces):
-        value = meanings[number] if isinstance(meanings, list) and number < len(meanings) else None
-        kind = kinds[value] if isinstance(value, int) and 0 <= value < len(kinds) else ""
+    for kind, rings in _told_surfaces(max(shapes, key=lambda shape: str(shape.get("lod", "0")))):
         try:
             numbers = [np.asarray(ring, np.int64) for ring in rings]
             whole = np.concatenate(numbers)
             if whole.min() < 0 or whole.max() >= len(points):
-                raise IndexError(number)
+                raise IndexError
             cut = ear_clipped(points[numbers[0]], [points[ring] for ring in numbers[1:]])
         except (ValueError, IndexError, TypeError):
             skipped += 1
@@ -150,6 +134,27 @@ def _object(key: str, item: dict[str, Any], points: Floats, raw: RawModel, mater
             )
         )
     return skipped
+
+
+def _told_surfaces(shape: dict[str, Any]) -> Iterator[tuple[str, Any]]:
+    """The surfaces of a shape, each with the word for what it is and its rings of corners."""
+    surfaces = shape.get("boundaries") or []
+    semantics = shape.get("semantics") or {}
+    meanings: Any = semantics.get("values")
+    for _ in range(NESTED[shape["type"]] - 1):
+        surfaces = [surface for group in surfaces for surface in group]
+        meanings = (
+            [value for group in meanings for value in (group or [])]
+            if isinstance(meanings, list) and all(isinstance(g, list | None.__class__) for g in meanings)
+            else meanings
+        )
+    kinds = [
+        str(kind.get("type", "")) if isinstance(kind, dict) else ""
+        for kind in semantics.get("surfaces") or ()
+    ]
+    for number, rings in enumerate(surfaces):
+        value = meanings[number] if isinstance(meanings, list) and number < len(meanings) else None
+        yield kinds[value] if isinstance(value, int) and 0 <= value < len(kinds) else "", rings
 
 
 def _material(kind: str, raw: RawModel, materials: dict[str, int]) -> int:

@@ -5,7 +5,9 @@ from __future__ import annotations
 import io
 import logging
 import struct
+from collections.abc import Iterable
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from ezdxf import disassemble, recover, units
@@ -110,9 +112,13 @@ def _scale(document: Drawing, raw: RawModel) -> float:
     return 0.001 if large else 1.0
 
 
+#: Points (n, 3), the corners of each face, and the numbers of their points.
+Faces = tuple[np.ndarray, list[int], list[int]]
+
+
 def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
     found: dict[str, list[np.ndarray]] = {}
-    faces: dict[str, list[tuple[np.ndarray, list[int], list[int]]]] = {}
+    faces: dict[str, list[Faces]] = {}
     resting = {layer.dxf.name for layer in document.layers if layer.is_off() or layer.is_frozen()}
     skipped = count = 0
     left: set[str] = set()
@@ -134,26 +140,15 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
         if layer in resting:
             left.add(layer)
             continue
-        if isinstance(entity, Face3d):
-            corners = entity.wcs_vertices()
-            points = np.array([(p.x, p.y, p.z) for p in corners], float).reshape(-1, 3) * scale
-            faces.setdefault(layer, []).append((points, [len(points)], list(range(len(points)))))
-            continue
         try:
-            primitive = disassemble.make_primitive(entity, max_flattening_distance=CHORD_M / scale)
-            if entity.dxftype() in SURFACES and primitive.mesh is not None:
-                mesh = primitive.mesh
-                points = np.array([(p.x, p.y, p.z) for p in mesh.vertices], float).reshape(-1, 3) * scale
-                faces.setdefault(layer, []).append(
-                    (points, [len(face) for face in mesh.faces], [n for face in mesh.faces for n in face])
-                )
-                continue
-            points = np.array([(p.x, p.y, p.z) for p in primitive.vertices()], float).reshape(-1, 3) * scale
+            drawn = _drawn(entity, scale)
         except (TypeError, ValueError, DXFError, ArithmeticError):
             skipped += 1
             continue
-        if len(points) >= 2:
-            found.setdefault(layer, []).append(np.stack([points[:-1], points[1:]], axis=1))
+        if isinstance(drawn, tuple):
+            faces.setdefault(layer, []).append(drawn)
+        elif len(drawn) >= 2:
+            found.setdefault(layer, []).append(np.stack([drawn[:-1], drawn[1:]], axis=1))
     for layer, parts in found.items():
         raw.add_lines(layer, np.concatenate(parts))
     _surfaces(document, faces, raw)
@@ -170,9 +165,27 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
         )
 
 
-def _surfaces(
-    document: Drawing, faces: dict[str, list[tuple[np.ndarray, list[int], list[int]]]], raw: RawModel
-) -> None:
+def _drawn(entity: Any, scale: float) -> Faces | np.ndarray:
+    """What a thing of the drawing is made of: faces, or the (n, 3) points of a line."""
+
+    def metres(points: Iterable[Any]) -> np.ndarray:
+        return np.array([(p.x, p.y, p.z) for p in points], float).reshape(-1, 3) * scale
+
+    if isinstance(entity, Face3d):
+        corners = metres(entity.wcs_vertices())
+        return corners, [len(corners)], list(range(len(corners)))
+    primitive = disassemble.make_primitive(entity, max_flattening_distance=CHORD_M / scale)
+    if entity.dxftype() in SURFACES and primitive.mesh is not None:
+        held = primitive.mesh.faces
+        return (
+            metres(primitive.mesh.vertices),
+            [len(face) for face in held],
+            [n for face in held for n in face],
+        )
+    return metres(primitive.vertices())
+
+
+def _surfaces(document: Drawing, faces: dict[str, list[Faces]], raw: RawModel) -> None:
     """Faces as one object a layer, in the layer's colour."""
     for layer, pieces in faces.items():
         starts = np.cumsum([0, *(len(points) for points, _, _ in pieces)])

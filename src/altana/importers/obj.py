@@ -188,12 +188,7 @@ def _numbers(faces: _Faces, counts: Ints) -> Ints:
 
 
 def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: RawModel, name: str) -> None:
-    textures = (
-        _table(told.textures, 3 if told.textures and len(told.textures[0].split()) > 2 else 2)[:, :2]
-        if told.textures
-        else np.zeros((0, 2))
-    )
-    normals = _table(told.normals, 3) if told.normals else np.zeros((0, 3))
+    textures, normals = _textures(told), _table(told.normals, 3) if told.normals else np.zeros((0, 3))
     names, keys = Names(), dict[str, tuple[str, str]]()
     total = damaged = 0
     for (label, material), faces in told.faces.items():
@@ -239,6 +234,12 @@ def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: 
                 f"{damaged} faces name corners that the file does not have; they were left out.",
             )
         )
+
+
+def _textures(told: _Read) -> Floats:
+    if not told.textures:
+        return np.zeros((0, 2))
+    return _table(told.textures, 3 if len(told.textures[0].split()) > 2 else 2)[:, :2]
 
 
 def _part(

@@ -21,7 +21,6 @@ from PIL import Image
 
 from altana.core.camera.view import View
 from altana.core.conventions import Floats32, parse_rate
-from altana.core.errors import UserError
 from altana.core.light.clock import hour_words
 from altana.core.light.own import light_for
 from altana.core.light.transport import Cancelled
@@ -30,9 +29,10 @@ from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import WalkLine, WalkSamples, resolve, sample
 from altana.jobs.film_calm import Calming
-from altana.jobs.film_check import NEAR_ENOUGH, FilmCheck, apart, rate_text
+from altana.jobs.film_check import FilmCheck
 from altana.jobs.film_encoding import Encoding
 from altana.jobs.film_files import drop, frame_path, keep_before, put_sequence
+from altana.jobs.film_reading import CHECK_SHARE, FilmReading
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork
@@ -50,7 +50,6 @@ MOST_IN_A_STRIP = 200
 #: So many film frames are kept in memory for the encoder.
 MOST_FRESH = 6
 #: The share of a film's work that comes after its frames.
-CHECK_SHARE = 0.06
 INSIDE_EV = 12.5
 
 
@@ -90,7 +89,7 @@ class FilmWork:
         self.prepare()
         if item.sequence:
             self._draw(frames, None)
-            check = self._checked_sequence(frames)
+            check = FilmReading(self, frames).sequence()
             beside = self._strip(frames)
             put_sequence(frames, item, target(self.out, item))
             return Made(beside, check)
@@ -102,7 +101,7 @@ class FilmWork:
             encoding.wait(
                 lambda share: self.told(1.0 - CHECK_SHARE * 2 + CHECK_SHARE * share, "writing the film")
             )
-            check = self._checked(part, frames)
+            check = FilmReading(self, frames).film(part)
             if final.is_file() and not filecmp.cmp(final, part, shallow=False):
                 keep_before(final)
             os.replace(part, final)
@@ -183,7 +182,7 @@ class FilmWork:
         item = self.item
         if item.sequence == "exr":
             return exr_bytes(self._light(view, number), f"{item.name}, frame {number}")
-        pixels = self._picture(view, number)
+        pixels = self.picture(view, number)
         if self.traced:
             return still_bytes(pixels, "png", fast=True)
         if item.sequence:
@@ -239,7 +238,8 @@ class FilmWork:
         """The light of a film frame: its sun moves and its lamps are dimmed where that is keyed."""
         return self.samples.light(number).of(self._still_light)
 
-    def _picture(self, view: View, number: int) -> Pixels:
+    def picture(self, view: View, number: int) -> Pixels:
+        """A film frame as it is drawn, through any view, in the light of its moment."""
         ev = float(self.samples.ev[number])
         if self.pictures is not None and self.pictures.film_frames.special(self._row):
             item = replace(self.item, shot=self._row)
@@ -314,101 +314,6 @@ class FilmWork:
             path = self.path(frames, number)
             shutil.move(path, kept / path.name)
         return (kept,)
-
-    # ------------------------------------------------------------------ reading back
-
-    def _compared(self) -> list[int]:
-        numbers = self.item.frames
-        return sorted({numbers[0], numbers[len(numbers) // 2], numbers[-1]})
-
-    def _as_in_frame(self, frames: Path, number: int) -> Pixels:
-        """The picture that the window's Frame shows at the moment of a film frame."""
-        second = float(number / parse_rate(self.item.rate))
-        camera = self.line.camera_at(second)
-        if self.item.walk.turntable is not None:
-            camera = replace(
-                camera,
-                heading_deg=float(self.samples.heading_deg[number]) % 360.0,
-                eye=_point(self.samples.eye[number]),
-            )
-        view = camera.view(self.item.width_px, self.item.height_px)
-        if self.traced and _same_view(view, self.samples.view(number, view.width_px, view.height_px)):
-            # Following the light again would take minutes, and leave other grain.
-            drawn = next(self.read(frames, range(number, number + 1)))
-            return drawn if self.item.sequence else self.stamped(drawn, number)
-        return self.stamped(self._picture(view, number), number)
-
-    def _checked(self, part: Path, frames: Path) -> FilmCheck:
-        """Open the finished file as a player would.  Raises UserError where frames are missing: the drawn ones are kept."""
-        # The library of films is loaded by those who make films.
-        from altana.render.film_file import film_facts, film_frame_at
-
-        item, rate, count = self.item, self.item.film_rate, len(self.item.frames)
-        facts = film_facts(part)
-        gif = item.container == "gif"
-        if facts.frames != count or not (gif or abs(facts.rate - rate) <= rate / 1000):
-            name = target(self.out, item).name
-            raise UserError(
-                f"{name} read back with {facts.frames} of {count} frames and was not kept. The frames are in {frames}; start again with --resume."
-            )
-        differs = []
-        if (facts.width, facts.height) != (item.width_px, item.height_px):
-            differs.append(
-                f"It is {facts.width} × {facts.height} px, not {item.width_px} × {item.height_px}."
-            )
-        if abs(facts.seconds - count / rate) > 1.0 / rate:
-            differs.append(f"It lasts {facts.seconds:.2f} s, not {float(count / rate):.2f}.")
-        compared = []
-        for step, number in enumerate(self._compared()):
-            self.told(1.0 - CHECK_SHARE * (1.0 - step / 3.0), "comparing with the Frame")
-            place = (number - item.frames[0]) // item.part.step
-            shown = film_frame_at(part, float(place / rate), rate)
-            if shown is None:
-                differs.append(f"Seeking to {float(place / rate):.2f} s finds no film frame.")
-                continue
-            off = apart(shown, self._as_in_frame(frames, number))
-            compared.append((number, off))
-            if off > NEAR_ENOUGH:
-                differs.append(f"Film frame {number} differs from the Frame by {off:.1f} of 255 on average.")
-        return FilmCheck(
-            count, facts.seconds, rate_text(rate), facts.width, facts.height, tuple(compared), tuple(differs)
-        )
-
-    def _checked_sequence(self, frames: Path) -> FilmCheck:
-        item, rate = self.item, self.item.film_rate
-        missing = [number for number in item.frames if not self.path(frames, number).is_file()]
-        if missing:
-            raise UserError(f"Film frame {missing[0]} of {item.name} is missing. Start again with --resume.")
-        compared: list[tuple[int, float]] = []
-        if item.sequence != "exr":
-            for number in self._compared():
-                drawn = next(self.read(frames, range(number, number + 1)))
-                compared.append((number, apart(drawn, self._as_in_frame(frames, number))))
-        worst = [number for number, off in compared if off > NEAR_ENOUGH]
-        differs = tuple(f"Film frame {number} differs from the Frame." for number in worst)
-        count = len(item.frames)
-        return FilmCheck(
-            count,
-            float(count / rate),
-            rate_text(rate),
-            item.width_px,
-            item.height_px,
-            tuple(compared),
-            differs,
-        )
-
-
-def _same_view(one: View, other: View) -> bool:
-    """Whether two cameras show the same, within half a pixel at the corners."""
-    corners = np.array([[0.0, 0.0], [one.width_px, 0.0], [0.0, one.height_px], [one.width_px, one.height_px]])
-    far = other.project(np.asarray(one.pose.eye) + one.rays(corners) * 10.0)[:, :2]
-    near = float(np.linalg.norm(np.subtract(one.pose.eye, other.pose.eye))) < 0.001
-    return near and bool((np.abs(far - corners) < 0.5).all())
-
-
-def _point(values: Any) -> tuple[float, float, float]:
-    x, y, z = values.tolist()
-    return (x, y, z)
 
 
 def stamp_text(project: Project, item: Film, samples: WalkSamples, light: Light, number: int) -> str:

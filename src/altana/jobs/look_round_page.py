@@ -8,6 +8,7 @@ import io
 import json
 from collections.abc import Sequence
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -37,25 +38,7 @@ def look_round_page(
         raise UserError(
             "No panorama was made yet. Add one to the shot list and make it; the page shows what was made."
         )
-    scenes = []
-    for shown in rounds:
-        camera = shown.camera
-        assert camera is not None
-        image = small(shown.path, longest * (2 if shown.row.shot.stereo_m else 1))
-        if shown.row.shot.stereo_m:
-            image = image.crop((0, 0, image.width, image.height // 2))
-        buffer = io.BytesIO()
-        image.save(buffer, "JPEG", quality=88)
-        scenes.append(
-            {
-                "name": shown.title,
-                "caption": shown.caption,
-                "eye": [round(value, 3) for value in camera.eye],
-                "heading": round(camera.heading_deg, 3),
-                "picture": "data:image/jpeg;base64," + base64.b64encode(buffer.getvalue()).decode(),
-                "links": [],
-            }
-        )
+    scenes = [_scene(shown, longest) for shown in rounds]
     eyes = [camera.eye for shown in rounds if (camera := shown.camera) is not None]
     for a, one in enumerate(scenes):
         one["links"] = [b for b in range(len(scenes)) if a != b and _in_sight(rays, eyes[a], eyes[b])]
@@ -73,6 +56,25 @@ def look_round_page(
         f'<header><h1>{title}</h1><p id="name"></p></header>\n<nav id="links" aria-label="Go to"></nav>\n<aside id="plan">{plan}</aside>\n'
         f'<button id="two" type="button">Two eyes</button>\n<script>\nconst DATA = {data};\n{script}</script>\n</body></html>\n'
     ).encode()
+
+
+def _scene(shown: Shown, longest: int) -> dict[str, Any]:
+    """A panorama as the page's script has it; one eye's where it is for two."""
+    camera = shown.camera
+    assert camera is not None
+    image = small(shown.path, longest * (2 if shown.row.shot.stereo_m else 1))
+    if shown.row.shot.stereo_m:
+        image = image.crop((0, 0, image.width, image.height // 2))
+    buffer = io.BytesIO()
+    image.save(buffer, "JPEG", quality=88)
+    return {
+        "name": shown.title,
+        "caption": shown.caption,
+        "eye": [round(value, 3) for value in camera.eye],
+        "heading": round(camera.heading_deg, 3),
+        "picture": "data:image/jpeg;base64," + base64.b64encode(buffer.getvalue()).decode(),
+        "links": [],
+    }
 
 
 def _in_sight(rays: RayScene | None, one: Vec3, other: Vec3) -> bool:

@@ -73,16 +73,9 @@ def parts_of(project: Project, item: Item, models: str) -> dict[str, str]:
         camera = item.camera
         left_out.append(camera.left_out)
         view = camera.view() if isinstance(item, Picture) else (camera.eye, item.front_deg)
-        seen = (
-            view,
-            camera.ev,
-            camera.inside,
-            camera.far_dark,
-            camera.light,
-            camera.nudges,
-            camera.cap,
-            (camera.blur, camera.f_number, camera.focus_m, camera.aim_m) if camera.blur else None,
-        )
+        lens = (camera.blur, camera.f_number, camera.focus_m, camera.aim_m) if camera.blur else None
+        lit = camera.ev, camera.inside, camera.far_dark, camera.light
+        seen = (view, *lit, camera.nudges, camera.cap, lens)
     return {
         "camera": _short(seen),
         "size": _short(size),

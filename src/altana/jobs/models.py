@@ -138,18 +138,21 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
     whole = _joined([model for model, _ in opened])
     lamps = project.light.lamps.hung
     if missing:
-        known = runs_of(whole), edges_of(whole)
-        whole = replace(whole, problems=(*missing, *whole.problems))
-        keep_runs(whole, known[0])
-        keep_edges(whole, known[1])
+        bare, whole = whole, replace(whole, problems=(*missing, *whole.problems))
+        _keep_known(whole, bare)
     patched = with_patches(whole, patches)
     lit = with_lamps(patched, lamps)
     if lit is not patched:
         # What is drawn is the same; how strongly lamps glow is part of what light is known by.
-        keep_runs(lit, runs_of(patched))
-        keep_edges(lit, edges_of(patched))
+        _keep_known(lit, patched)
         keys = (*keys, hashlib.blake2b(repr(lamps).encode(), digest_size=12).hexdigest())
     return Opened(lit, keys, project_path.parent)
+
+
+def _keep_known(model: Model, like: Model) -> None:
+    """What is known of a model holds for another with the same surfaces."""
+    keep_runs(model, runs_of(like))
+    keep_edges(model, edges_of(like))
 
 
 def _joined(models: list[Model]) -> Model:

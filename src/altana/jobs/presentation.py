@@ -11,9 +11,9 @@ import shapely
 from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
-from altana.core.conventions import Vec2
+from altana.core.conventions import Floats, Vec2
 from altana.core.errors import UserError
-from altana.core.geometry.drawing import building_extent
+from altana.core.geometry.drawing import Outline, PlanDrawing, building_extent
 from altana.core.model import Model, Storey
 from altana.core.naming import counted
 from altana.core.project import Camera, Project
@@ -116,14 +116,7 @@ def _plan(
     drawing = plans.drawing(storey)
     cameras = list(cameras)
     rooms = plans.rooms_extent(storey) if rooms_only else None
-    if rooms is None:
-        (x0, y0), (x1, y1) = building_extent(drawing, MARGIN_M)
-    else:
-        (x0, y0), (x1, y1) = rooms
-        x0, y0, x1, y1 = x0 - MARGIN_M, y0 - MARGIN_M, x1 + MARGIN_M, y1 + MARGIN_M
-    for _, camera in cameras:
-        x0, y0 = min(x0, camera.eye[0] - 2.0), min(y0, camera.eye[1] - 2.0)
-        x1, y1 = max(x1, camera.eye[0] + 2.0), max(y1, camera.eye[1] + 2.0)
+    x0, y0, x1, y1 = _extent(drawing, rooms, [camera for _, camera in cameras])
     left, bottom, wide, high = box
     scale = min(wide / max(x1 - x0, 1e-6), high / max(y1 - y0, 1e-6))
     off_x, off_y = (
@@ -139,20 +132,9 @@ def _plan(
     def at(place: Sequence[float]) -> Vec2:
         return off_x + scale * place[0], off_y + scale * place[1]
 
-    _colour(canvas, PENCIL, False)
-    canvas.setLineWidth(0.25)
-    for first, second in beyond.tolist():
-        canvas.line(*at(first), *at(second))
-    _colour(canvas, INK)
-    _colour(canvas, INK, False)
+    _lines(canvas, beyond, at)
     canvas.setLineWidth(min(0.5, 0.12 * scale))
-    for outline in outlines:
-        points = outline.points
-        path = canvas.beginPath()
-        path.moveTo(*at(points[0].tolist()))
-        for point in points[1:].tolist():
-            path.lineTo(*at(point))
-        canvas.drawPath(path, stroke=1, fill=1 if outline.closed and not outline.glass else 0)
+    _cut(canvas, outlines, at)
     canvas.saveState()
     clip = canvas.beginPath()
     clip.rect(left, bottom, wide, high)
@@ -160,6 +142,42 @@ def _plan(
     for number, camera in cameras:
         _camera_mark(canvas, at(camera.eye[:2]), camera, number, scale)
     canvas.restoreState()
+
+
+def _extent(
+    drawing: PlanDrawing, rooms: tuple[Vec2, Vec2] | None, cameras: Iterable[Camera]
+) -> tuple[float, float, float, float]:
+    """What is to be shown, metres: rooms with a margin, or all that is built; and every camera."""
+    if rooms is None:
+        (x0, y0), (x1, y1) = building_extent(drawing, MARGIN_M)
+    else:
+        (x0, y0), (x1, y1) = rooms
+        x0, y0, x1, y1 = x0 - MARGIN_M, y0 - MARGIN_M, x1 + MARGIN_M, y1 + MARGIN_M
+    for camera in cameras:
+        x0, y0 = min(x0, camera.eye[0] - 2.0), min(y0, camera.eye[1] - 2.0)
+        x1, y1 = max(x1, camera.eye[0] + 2.0), max(y1, camera.eye[1] + 2.0)
+    return x0, y0, x1, y1
+
+
+def _lines(canvas: Canvas, beyond: Floats, at: Callable[[Sequence[float]], Vec2]) -> None:
+    """What lies below the cut."""
+    _colour(canvas, PENCIL, False)
+    canvas.setLineWidth(0.25)
+    for first, second in beyond.tolist():
+        canvas.line(*at(first), *at(second))
+
+
+def _cut(canvas: Canvas, outlines: Iterable[Outline], at: Callable[[Sequence[float]], Vec2]) -> None:
+    """What is cut, filled."""
+    _colour(canvas, INK)
+    _colour(canvas, INK, False)
+    for outline in outlines:
+        points = outline.points
+        path = canvas.beginPath()
+        path.moveTo(*at(points[0].tolist()))
+        for point in points[1:].tolist():
+            path.lineTo(*at(point))
+        canvas.drawPath(path, stroke=1, fill=1 if outline.closed and not outline.glass else 0)
 
 
 def _camera_mark(canvas: Canvas, at: Vec2, camera: Camera, number: int, scale: float) -> None:

@@ -201,16 +201,7 @@ def request_for(
     ``drawn`` says how all are drawn instead.  With ``size`` each camera's picture is the largest of its own proportion that fits into it;
     ``scale`` makes all sizes smaller or larger; ``name`` is the file's, without its kind, where one thing is made.  Raises UserError.
     """
-    if not 0.01 <= scale <= 4.0:
-        raise UserError(f"A scale of {scale * 100:g} % is outside 1 to 400 %.")
-    if quality not in QUALITY_WORDS:
-        raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
-    if kind not in KINDS:
-        raise UserError(f"“{kind}” is no kind of picture. Choose png or jpg.")
-    if drawn and drawn not in RENDITIONS:
-        raise UserError(f"“{drawn}” is no way to draw. Choose {', '.join(RENDITIONS)}.")
-    if container not in FILM_KINDS:
-        raise UserError(f"“{container}” is no kind of film. Choose {', '.join(FILM_KINDS)}.")
+    _check_wishes(scale, quality, kind, drawn, container)
     if name and len(cameras) + len(walks) != 1:
         raise UserError("A name is for one picture or film. Leave it out, or name one camera or walk.")
     taken: set[str] = set()
@@ -229,22 +220,43 @@ def request_for(
         width, height = size or (walk.width_px, walk.height_px)
         if scale != 1.0:
             width, height = (max(16, round(value * scale / 2) * 2) for value in (width, height))
-        check_film_size(width, height, container)
-        _check_part(walk, parse_rate(rate or walk.rate), part)
-        suffix = FILE_KINDS[container].suffix
-        file = _free(file_stem(name or walk.name), suffix, taken)
-        if FILE_KINDS[container].frames:
-            # A folder of frames: no suffix, so that it is not taken for a file.
-            file = _free(f"{file_stem(name or walk.name)}-{suffix}", "frames", taken).replace(
-                ".frames", "-frames"
-            )
-        elif container == "gif" and (rate_hz := parse_rate(rate or walk.rate) / part.step) > FASTEST_GIF_HZ:
-            raise UserError(
-                f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(rate_hz):g}. Choose a larger step."
-            )
+        hertz = rate or walk.rate
+        _check_film(walk, (width, height), hertz, container, part)
+        file = _film_file(file_stem(name or walk.name), container, taken)
         shot = looked(FILM, walk.id, container)
-        items.append(Film(walk, width, height, rate or walk.rate, file, container, part, shot))
+        items.append(Film(walk, width, height, hertz, file, container, part, shot))
     return Request(project, tuple(items), quality, way=DIRECT, drawn=drawn)
+
+
+def _check_wishes(scale: float, quality: str, kind: str, drawn: str, container: str) -> None:
+    if not 0.01 <= scale <= 4.0:
+        raise UserError(f"A scale of {scale * 100:g} % is outside 1 to 400 %.")
+    if quality not in QUALITY_WORDS:
+        raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
+    if kind not in KINDS:
+        raise UserError(f"“{kind}” is no kind of picture. Choose png or jpg.")
+    if drawn and drawn not in RENDITIONS:
+        raise UserError(f"“{drawn}” is no way to draw. Choose {', '.join(RENDITIONS)}.")
+    if container not in FILM_KINDS:
+        raise UserError(f"“{container}” is no kind of film. Choose {', '.join(FILM_KINDS)}.")
+
+
+def _check_film(walk: Walk, size: tuple[int, int], rate: str, container: str, part: Part) -> None:
+    check_film_size(*size, container)
+    _check_part(walk, parse_rate(rate), part)
+    hertz = parse_rate(rate) / part.step
+    if container == "gif" and hertz > FASTEST_GIF_HZ:
+        raise UserError(
+            f"A GIF shows at most {FASTEST_GIF_HZ} pictures a second, not {float(hertz):g}. Choose a larger step."
+        )
+
+
+def _film_file(stem: str, container: str, taken: set[str]) -> str:
+    suffix = FILE_KINDS[container].suffix
+    if FILE_KINDS[container].frames:
+        # A folder of frames: no suffix, so that it is not taken for a file.
+        return _free(f"{stem}-{suffix}", "frames", taken).replace(".frames", "-frames")
+    return _free(stem, suffix, taken)
 
 
 def _first_frame(seconds: float, rate: Fraction) -> int:

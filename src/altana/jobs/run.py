@@ -145,33 +145,9 @@ class Run:
         total = first + sum(expected.values())
         self._light_share = begin = first / total
         renderer = self._renderer()
-        self._work = PictureWork(
-            Rows(
-                self.request.project,
-                self.opened,
-                self.lookup,
-                renderer,
-                self.base or self.out,
-                self._soft,
-                self.out,
-            )
-        )
+        self._get_ready(renderer)
         if self.begun is not None and soon:
             learn(START_JOB, time.time() - self.begun, self._scene)
-        self._work.rows.samples, self._work.rows.minutes = self.request.samples, self.request.minutes
-        self._work.rows.job = self.job
-        self._files = ItemFiles(
-            self.request,
-            self.opened,
-            self.lookup,
-            self.out,
-            self._work,
-            self._finished,
-            self.journal,
-            self._go_on,
-            self.written,
-            self.checks,
-        )
         lent = self._lend(left)
         try:
             while left:
@@ -194,9 +170,41 @@ class Run:
         finally:
             if lent is not None:
                 lent.close()
-            self._work.close()
+            self._close_work()
             renderer.close()
         return True
+
+    def _get_ready(self, renderer: Renderer) -> None:
+        """What makes pictures, and what makes files of them."""
+        self._work = PictureWork(
+            Rows(
+                self.request.project,
+                self.opened,
+                self.lookup,
+                renderer,
+                self.base or self.out,
+                self._soft,
+                self.out,
+            )
+        )
+        self._work.rows.samples, self._work.rows.minutes = self.request.samples, self.request.minutes
+        self._work.rows.job = self.job
+        self._files = ItemFiles(
+            self.request,
+            self.opened,
+            self.lookup,
+            self.out,
+            self._work,
+            self._finished,
+            self.journal,
+            self._go_on,
+            self.written,
+            self.checks,
+        )
+
+    def _close_work(self) -> None:
+        if self._work is not None:
+            self._work.close()
 
     def _lend(self, left: list[Item]) -> Lent | None:
         """What other machines need for these items goes to them."""
@@ -256,31 +264,24 @@ class Run:
                     continue
                 if self._alone and not isinstance(error, MemoryError):
                     raise
-                reason = (
-                    "there was not enough memory"
-                    if isinstance(error, MemoryError)
-                    else f"{type(error).__name__}: {error}"
-                )
-                self._set_aside(
-                    item,
-                    f"{item.name} could not be made: {reason}. The others are. Try it smaller, or on its own.",
-                )
+                self._set_aside(item, _not_made(item, error))
                 return
-            # Only what was drawn from beginning to end says how long drawing takes: not what was resumed, nor what was only toned.
-            qualities = self.request.project.qualities
-            pictures, _ = drawn_of(item, self.request.quality, qualities)
-            if (
-                not self.resume
-                and renderer.views_drawn - drawn_before >= pictures
-                and not self._own_samples()
-            ):
-                spent = time.monotonic() - started
-                learn(job_of(item, self.request.quality, qualities), spent, self._scene)
             took = time.monotonic() - started
+            self._learn(item, took, renderer.views_drawn - drawn_before)
             self.written.append(target(self.out, item))
             self._remember(item, took)
             self._finished.note(item, took)
             return
+
+    def _learn(self, item: Item, took: float, drawn: int) -> None:
+        """Only what was drawn from beginning to end says how long drawing takes: not what was resumed, nor what was only toned.
+
+        drawn : so many pictures were drawn for it now.
+        """
+        qualities = self.request.project.qualities
+        pictures, _ = drawn_of(item, self.request.quality, qualities)
+        if not self.resume and drawn >= pictures and not self._own_samples():
+            learn(job_of(item, self.request.quality, qualities), took, self._scene)
 
     @property
     def _alone(self) -> bool:
@@ -334,3 +335,12 @@ class Run:
     def _light_progress(self, share: float) -> bool:
         self.journal.progress(share * self._light_share, "Light")
         return not self.stop()
+
+
+def _not_made(item: Item, error: Exception) -> str:
+    reason = (
+        "there was not enough memory"
+        if isinstance(error, MemoryError)
+        else f"{type(error).__name__}: {error}"
+    )
+    return f"{item.name} could not be made: {reason}. The others are. Try it smaller, or on its own."

@@ -95,7 +95,21 @@ def send(
         )
     if not items and not shown:
         raise UserError("There is nothing of that kind in the project. Nothing was written.")
+    _write(out, items, offset, shown)
+    straight = not kind.startswith(".gl")
+    return Sent(
+        out,
+        tuple(item.name for item in items if item.rate is None),
+        {item.name: len(item.frames) for item in items if item.rate is not None},
+        offset,
+        tuple(unheld(items, shift=straight, lens=straight)),
+        len({piece.name for piece in shown[1]}) if shown is not None else 0,
+    )
+
+
+def _write(out: Path, items: list[Travelling], offset: Vec3, shown: tuple[Model, list[Piece]] | None) -> None:
     make_folder(out.parent)
+    kind = out.suffix.lower()
     if kind.startswith(".usd"):
         _write_usd(out, items, offset, shown)
     elif kind == ".glb" and shown is not None:
@@ -107,15 +121,6 @@ def send(
         write_atomically(out, gltf_bytes(items, offset, kind == ".glb"))
     else:
         write_atomically(out, (csv_text if kind == ".csv" else json_text)(items, offset).encode())
-    straight = not kind.startswith(".gl")
-    return Sent(
-        out,
-        tuple(item.name for item in items if item.rate is None),
-        {item.name: len(item.frames) for item in items if item.rate is not None},
-        offset,
-        tuple(unheld(items, shift=straight, lens=straight)),
-        len({piece.name for piece in shown[1]}) if shown is not None else 0,
-    )
 
 
 def _shown(project: Project, model: Model, cameras: Sequence[Camera]) -> list[Piece]:

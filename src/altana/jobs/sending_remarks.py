@@ -46,13 +46,7 @@ def send_bcf(
 
     if version not in VERSIONS:
         raise UserError(f"BCF {version} is not written. Choose {' or '.join(VERSIONS)}.")
-    answers = [(item, project.camera(item.camera)) for item in remarks]
-    unanswered = [item.title for item, camera in answers if camera is None]
-    if unanswered:
-        raise UserError(
-            f"“{unanswered[0]}” has no camera that answers it. Answer it first; nothing was written."
-        )
-    answering = [(item, camera) for item, camera in answers if camera is not None]
+    answering = _answering(project, remarks)
     if not cameras and not answering:
         raise UserError("There is no camera and no remark to send. Nothing was written.")
     opened = open_project_models(project, project_path)
@@ -68,28 +62,43 @@ def send_bcf(
     sent = [sending(camera, None) for camera in cameras] + [
         sending(camera, remark) for remark, camera in answering
     ]
-    make_folder(out.parent)
-    try:
-        with tempfile.TemporaryDirectory(dir=out.parent, prefix=".altana-") as scratch:
-            whole = Path(scratch) / out.name
-            write_bcf(
-                whole,
-                project.name,
-                project.author,
-                sent,
-                opened.model.offset,
-                version,
-                now or datetime.datetime.now(datetime.UTC),
-            )
-            os.replace(whole, out)
-    except OSError as error:
-        raise explain(error, out, "What was there before is unchanged.") from error
+    when = now or datetime.datetime.now(datetime.UTC)
+
+    def write(path: Path) -> None:
+        write_bcf(path, project.name, project.author, sent, opened.model.offset, version, when)
+
+    _put(out, write)
     return SentRemarks(
         out,
         tuple(camera.name for camera in cameras),
         tuple(remark.title for remark, _ in answering),
         tuple(unheld_in_bcf(list(subjects.values()), version)),
     )
+
+
+def _answering(project: Project, remarks: Sequence[Remark]) -> list[tuple[Remark, Camera]]:
+    """Remarks with the cameras that answer them.  Raises UserError where one has none."""
+    made = []
+    for item in remarks:
+        camera = project.camera(item.camera)
+        if camera is None:
+            raise UserError(
+                f"“{item.title}” has no camera that answers it. Answer it first; nothing was written."
+            )
+        made.append((item, camera))
+    return made
+
+
+def _put(out: Path, write: Callable[[Path], None]) -> None:
+    """Write a file beside its place and rename it there when it is whole.  Raises UserError."""
+    make_folder(out.parent)
+    try:
+        with tempfile.TemporaryDirectory(dir=out.parent, prefix=".altana-") as scratch:
+            whole = Path(scratch) / out.name
+            write(whole)
+            os.replace(whole, out)
+    except OSError as error:
+        raise explain(error, out, "What was there before is unchanged.") from error
 
 
 def snapshots(

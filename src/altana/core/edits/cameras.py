@@ -70,35 +70,8 @@ def set_camera(project: Project, camera_id: str, **values: object) -> Project:
 
 def checked(camera: Camera) -> Camera:
     """The camera itself, or Refused with a sentence naming the value that makes no picture."""
-    numbers = (
-        *camera.eye,
-        camera.heading_deg,
-        camera.tilt_deg,
-        camera.roll_deg,
-        camera.rise_mm,
-        camera.cross_mm,
-    )
-    if not all(abs(value) < 1e7 for value in (*numbers, camera.ev, camera.aim_m)):
-        raise Refused("A camera needs finite coordinates and angles.")
-    FOCAL_MM.check("A focal length", camera.focal_mm)
-    SENSOR_MM.check("A sensor width", camera.sensor_width_mm)
-    TILT_DEG.check("A tilt", camera.tilt_deg)
-    EV.check("An exposure", camera.ev)
-    checked_own(camera.light, f"“{camera.name}”")
-    F_NUMBER.check("An f-number", camera.f_number)
-    if camera.focus_m is not None:
-        FOCUS_M.check("A focus distance", camera.focus_m)
-    for pixels in (camera.width_px, camera.height_px):
-        SIDE_PX.check("A picture side", pixels)
-    if camera.near_m is not None and not camera.near_m > 0:
-        raise Refused("The near bound lies in front of the eye: more than 0 m.")
-    if camera.far_m is not None and not camera.far_m > (camera.near_m or 0.0):
-        raise Refused("The far bound lies beyond the near bound.")
-    for place in (camera.near_at, camera.far_at):
-        if place is not None and not all(abs(value) < 1e7 for value in place):
-            raise Refused("A bound that is fixed in the building needs a finite place.")
-    for cut in camera.wall_cuts:
-        _checked_cut(cut)
+    _check_figures(camera)
+    _check_bounds(camera)
     if not camera.name.strip():
         raise Refused("A camera needs a name.")
     if camera.formats and not 0 <= camera.format_index < len(camera.formats):
@@ -119,6 +92,36 @@ def checked(camera: Camera) -> Camera:
             raise Refused("A variant has no variants of its own.")
         checked(variant)
     return camera
+
+
+def _check_figures(camera: Camera) -> None:
+    """Place, direction, lens, exposure and size."""
+    angles = camera.heading_deg, camera.tilt_deg, camera.roll_deg
+    numbers = (*camera.eye, *angles, camera.rise_mm, camera.cross_mm, camera.ev, camera.aim_m)
+    if not all(abs(value) < 1e7 for value in numbers):
+        raise Refused("A camera needs finite coordinates and angles.")
+    FOCAL_MM.check("A focal length", camera.focal_mm)
+    SENSOR_MM.check("A sensor width", camera.sensor_width_mm)
+    TILT_DEG.check("A tilt", camera.tilt_deg)
+    EV.check("An exposure", camera.ev)
+    checked_own(camera.light, f"“{camera.name}”")
+    F_NUMBER.check("An f-number", camera.f_number)
+    if camera.focus_m is not None:
+        FOCUS_M.check("A focus distance", camera.focus_m)
+    for pixels in (camera.width_px, camera.height_px):
+        SIDE_PX.check("A picture side", pixels)
+
+
+def _check_bounds(camera: Camera) -> None:
+    if camera.near_m is not None and not camera.near_m > 0:
+        raise Refused("The near bound lies in front of the eye: more than 0 m.")
+    if camera.far_m is not None and not camera.far_m > (camera.near_m or 0.0):
+        raise Refused("The far bound lies beyond the near bound.")
+    for place in (camera.near_at, camera.far_at):
+        if place is not None and not all(abs(value) < 1e7 for value in place):
+            raise Refused("A bound that is fixed in the building needs a finite place.")
+    for cut in camera.wall_cuts:
+        _checked_cut(cut)
 
 
 def _checked_cut(cut: WallCut) -> None:

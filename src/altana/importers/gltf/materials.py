@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import io
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from PIL import Image
 
+from altana.core.conventions import Floats, Vec3
 from altana.core.model import BLEND, GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
 from altana.importers.finish import kind_of, pane_roughness
 from altana.importers.gltf.document import Document, Tree
@@ -59,28 +61,12 @@ class Materials:
         name = str(told.get("name") or "Material")
         gloss = _extension(told, "KHR_materials_pbrSpecularGlossiness")
         surface = told.get("pbrMetallicRoughness") or {}
-        if gloss:
-            factor, texture = _numbers(gloss.get("diffuseFactor"), (1, 1, 1, 1)), gloss.get("diffuseTexture")
-            rough = 1.0 - _number(gloss.get("glossinessFactor"), 1.0)
-            # A mirror's colour stands in its specular share; above plain plastic's four hundredths it is metal.
-            specular = _numbers(gloss.get("specularFactor"), (1, 1, 1))
-            metal = float(np.clip((specular.max() - 0.08) / 0.6, 0.0, 1.0)) if factor[:3].max() < 0.2 else 0.0
-            factor[:3] = np.maximum(factor[:3], specular * metal)
-        else:
-            factor, texture = (
-                _numbers(surface.get("baseColorFactor"), (1, 1, 1, 1)),
-                surface.get("baseColorTexture"),
-            )
-            rough, metal = (
-                _number(surface.get("roughnessFactor"), 1.0),
-                _number(surface.get("metallicFactor"), 1.0),
-            )
-            if "KHR_materials_unlit" in (told.get("extensions") or {}):
-                rough, metal = 1.0, 0.0
+        body = _glossy(gloss) if gloss else _rough(told, surface)
+        rough, metal = body.rough, body.metal
         coat = _extension(told, "KHR_materials_clearcoat")
         if _number(coat.get("clearcoatFactor"), 0.0) > 0.5:
             rough, metal = min(rough, _number(coat.get("clearcoatRoughnessFactor"), 0.0) + 0.1), metal * 0.5
-        image = self._picture(texture)
+        image = self._picture(body.texture)
         maps = Maps(
             self._picture(told.get("normalTexture")),
             self._picture(None if gloss else surface.get("metallicRoughnessTexture")),
@@ -91,25 +77,16 @@ class Materials:
         if maps.finish >= 0 and metal >= 1.0 and rough >= 1.0:
             metal, rough = self._means(maps.finish)
         alpha = {"MASK": MASK, "BLEND": BLEND}.get(str(told.get("alphaMode")), OPAQUE)
-        clear = _number(_extension(told, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
-        opacity = float(factor[3]) if alpha == BLEND else 1.0
-        opacity = min(opacity, 1.0 - 0.9 * clear) if clear > CLEAR else opacity
-        tint = (
-            _numbers(_extension(told, "KHR_materials_volume").get("attenuationColor"), (1, 1, 1))
-            if clear > CLEAR
-            else np.ones(3)
-        )
+        clear, opacity, tint = _clearness(told, float(body.factor[3]) if alpha == BLEND else 1.0)
         if alpha != OPAQUE and not (image >= 0 and encoded_has_opacity(self._raw.images[image].data)):
             # A picture that says nothing of opacity makes no holes.
             alpha = OPAQUE
         kind = kind_of(name, opacity, image >= 0)
-        if kind == GLASS and alpha == BLEND and clear <= CLEAR and opacity >= 0.5:
+        if kind == GLASS and alpha == BLEND and not clear and opacity >= 0.5:
             kind = SOLID
         if kind == GLASS:
-            rough = pane_roughness(name, rough if clear > CLEAR else None)
-        colour = np.append((np.clip(factor[:3], 0, 1) * tint) ** (1 / 2.2), opacity)
-        strength = _number(_extension(told, "KHR_materials_emissive_strength").get("emissiveStrength"), 1.0)
-        glow = np.clip(_numbers(told.get("emissiveFactor"), (0, 0, 0)) * strength, 0.0, 1e4)
+            rough = pane_roughness(name, rough if clear else None)
+        colour = np.append((np.clip(body.factor[:3], 0, 1) * tint) ** (1 / 2.2), opacity)
         return Material(
             name,
             tuple(np.clip(colour, 0.0, 1.0).tolist()),
@@ -117,7 +94,7 @@ class Materials:
             float(np.clip(rough, 0.0, 1.0)),
             kind,
             float(np.clip(metal, 0.0, 1.0)),
-            tuple(glow.tolist()),
+            _glow(told),
             alpha,
             float(np.clip(_number(told.get("alphaCutoff"), 0.5), 0.0, 1.0)),
             float(np.clip(_number(_extension(told, "KHR_materials_ior").get("ior"), 1.5), 1.0, 4.0)),
@@ -163,6 +140,51 @@ class Materials:
     def _say_once(self, sentence: str) -> None:
         if not any(item.sentence == sentence for item in self._raw.problems):
             self._raw.problems.append(Problem("unread-picture", sentence))
+
+
+@dataclass(frozen=True, slots=True)
+class _Body:
+    """A surface's own colour (4,) linear, the reference of its picture, roughness and metal."""
+
+    factor: Floats
+    texture: Any
+    rough: float
+    metal: float
+
+
+def _glossy(gloss: Tree) -> _Body:
+    """By specular colour and glossiness."""
+    factor = _numbers(gloss.get("diffuseFactor"), (1, 1, 1, 1))
+    # A mirror's colour stands in its specular share; above plain plastic's four hundredths it is metal.
+    specular = _numbers(gloss.get("specularFactor"), (1, 1, 1))
+    metal = float(np.clip((specular.max() - 0.08) / 0.6, 0.0, 1.0)) if factor[:3].max() < 0.2 else 0.0
+    factor[:3] = np.maximum(factor[:3], specular * metal)
+    rough = 1.0 - _number(gloss.get("glossinessFactor"), 1.0)
+    return _Body(factor, gloss.get("diffuseTexture"), rough, metal)
+
+
+def _rough(told: Tree, surface: Tree) -> _Body:
+    """By roughness and metal."""
+    factor = _numbers(surface.get("baseColorFactor"), (1, 1, 1, 1))
+    rough, metal = _number(surface.get("roughnessFactor"), 1.0), _number(surface.get("metallicFactor"), 1.0)
+    if "KHR_materials_unlit" in (told.get("extensions") or {}):
+        rough, metal = 1.0, 0.0
+    return _Body(factor, surface.get("baseColorTexture"), rough, metal)
+
+
+def _clearness(told: Tree, opacity: float) -> tuple[bool, float, Floats]:
+    """Whether light goes through by the file's own word, the opacity, and (3,) the tint of what goes through."""
+    clear = _number(_extension(told, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
+    if clear <= CLEAR:
+        return False, opacity, np.ones(3)
+    tint = _numbers(_extension(told, "KHR_materials_volume").get("attenuationColor"), (1, 1, 1))
+    return True, min(opacity, 1.0 - 0.9 * clear), tint
+
+
+def _glow(told: Tree) -> Vec3:
+    strength = _number(_extension(told, "KHR_materials_emissive_strength").get("emissiveStrength"), 1.0)
+    r, g, b = np.clip(_numbers(told.get("emissiveFactor"), (0, 0, 0)) * strength, 0.0, 1e4).tolist()
+    return (r, g, b)
 
 
 def _extension(told: Tree, name: str) -> Tree:

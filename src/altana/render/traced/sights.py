@@ -119,11 +119,11 @@ class RoundSights:
 Sights = FlatSights | RoundSights
 
 
-def jitter(width: int, rows: range, sample: int, seed: int) -> Floats32:
+def jitter(width: int, rows: range, sample: int) -> Floats32:
     """(n, 4) places in the pixel and on the lens, 0 to 1, of one sample of each pixel of some rows: an even sequence (R. Cranley and
     T. Patterson's turn, with Martin Roberts's generalised golden ratios), turned anew for every pixel."""
     golden = np.array([0.8566748838545029, 0.733891856627126, 0.6287067210378087, 0.5385972572236101])
-    start = np.random.default_rng((seed, 7)).random((1, 4))
+    start = np.random.default_rng((1, 7)).random((1, 4))
     x = np.arange(width)[None, :]
     y = np.arange(rows.start, rows.stop)[:, None]
     noise = np.stack(
