@@ -13,6 +13,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
+import numpy as np
+
 from altana.core.errors import UserError
 from altana.core.project import LINES, MATERIALS, PENCIL, QUALITY_WORDS, Project
 from altana.storage.cache import cache_folder
@@ -107,6 +109,10 @@ class Paces:
 
     def __init__(self, measured: Sequence[Measured] = ()) -> None:
         self.measured = list(measured)
+        self._names = np.array([item.name for item in self.measured], object)
+        self._scenes = np.array([item.scene for item in self.measured], object)
+        figures = [(item.size, item.effort, math.log(item.times)) for item in self.measured]
+        self._sizes, self._efforts, self._logs = np.array(figures, float).reshape(-1, 3).T
         #: What was asked for: a long list has many rows alike.
         self._known: dict[tuple[Job, str], Expected] = {}
 
@@ -118,19 +124,15 @@ class Paces:
         return held
 
     def _reckoned(self, job: Job, scene: str) -> Expected:
+        """Each measurement counts as much as it is like the job: the same way of drawing, the same model, a like size and effort."""
         size, effort = _size(job), math.log(max(job.effort, 1e-6))
-        weight, whole = 0.15, 0.0
-        alike = 0.0
-        for item in self.measured:
-            counts = (
-                1.0 if item.name == job.name else OTHER_WAY if START not in (item.name, job.name) else 0.0
-            )
-            counts *= 1.0 if item.scene == scene else OTHER_MODEL
-            away = ((item.size - size) ** 2 + (item.effort - effort) ** 2) / math.log(ALIKE) ** 2
-            counts *= math.exp(-0.5 * away)
-            weight += counts
-            whole += counts * math.log(item.times)
-            alike += counts if item.name == job.name else 0.0
+        other = OTHER_WAY if job.name != START else 0.0
+        counts = np.where(self._names == job.name, 1.0, np.where(self._names == START, 0.0, other))
+        counts *= np.where(self._scenes == scene, 1.0, OTHER_MODEL)
+        away = ((self._sizes - size) ** 2 + (self._efforts - effort) ** 2) / math.log(ALIKE) ** 2
+        counts *= np.exp(-0.5 * away)
+        whole, weight = float((counts * self._logs).sum()), 0.15 + float(counts.sum())
+        alike = float(counts[self._names == job.name].sum())
         return Expected(job.reckoned_s * math.exp(whole / weight), alike >= SURE)
 
     def with_measured(self, job: Job, seconds: float, scene: str) -> Paces:

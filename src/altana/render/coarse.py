@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from altana.core.conventions import Floats, Ints, Ints32
+from altana.core.conventions import Bools, Floats, Ints, Ints32
 from altana.core.model import Model
 
 #: Cells along each side of an object's box, and from how many triangles on an object has a coarser version.
@@ -17,17 +17,17 @@ CELLS, FINE = 7, 160
 MANY = 600_000
 
 
-def coarser(model: Model, low: Floats, high: Floats) -> tuple[Ints32, Ints]:
+def coarser(model: Model, low: Floats, high: Floats, wanted: Bools | None = None) -> tuple[Ints32, Ints]:
     """Faces (k, 3) of all coarser versions, object after object, and how many each object has (0 for none).
 
-    low, high : (objects, 3) boxes of the objects.
+    low, high : (objects, 3) boxes of the objects.  wanted : (objects,) which are looked at, where not all are.
     """
     counts = np.zeros(len(model.objects), np.int64)
     if len(model.faces) < MANY:
         return np.zeros((0, 3), np.int32), counts
     made = []
     for number, item in enumerate(model.objects):
-        if item.face_count < FINE:
+        if item.face_count < FINE or (wanted is not None and not wanted[number]):
             continue
         faces = _clustered(
             model, model.faces[item.first_face : item.first_face + item.face_count], low[number], high[number]

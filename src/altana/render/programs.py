@@ -26,21 +26,24 @@ class Programs:
         self._context, self._switches = context, switches
         self._programs: dict[str, moderngl.Program] = {}
         self._covers: dict[str, moderngl.VertexArray] = {}
-        self._painted = False
+        #: What is defined in the programs that draw a model.
+        self._own: tuple[str, ...] = ()
 
-    def paint(self, painted: bool) -> None:
-        """Say whether vertices have colours of their own; programs made for the other kind are forgotten."""
-        if painted == self._painted:
+    def suit(self, painted: bool, copies: bool) -> None:
+        """Say whether vertices have colours of their own, and whether objects are copies of others; programs made for another kind of
+        model are forgotten."""
+        own = (("PAINTED",) if painted else ()) + (("COPIES",) if copies else ())
+        if own == self._own:
             return
-        self._painted = painted
-        for name in [name for name in self._programs if _vertex_shader(name) == "scene.vert"]:
+        self._own = own
+        for name in [name for name in self._programs if _vertex_shader(name) != "cover.vert"]:
             self._programs.pop(name).release()
 
     def of(self, name: str) -> moderngl.Program:
         """A program by its shader's name, with switches behind colons (``surface:BOUNDS``)."""
         if name not in self._programs:
             base, *switches = name.split(":")
-            own = ("PAINTED",) if self._painted else ()
+            own = self._own if _vertex_shader(name) != "cover.vert" else ()
             defines = "".join(f"#define {switch}\n" for switch in (*switches, *own, *self._switches))
             vertex, fragment = (
                 shader(part).replace("#version 330\n", f"#version 330\n{defines}", 1)

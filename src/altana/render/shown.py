@@ -36,7 +36,7 @@ class Shown:
         #: How narrow an object must be for its coarser version, 0 for never, and how wide the picture is, pixels.
         self.small_px, self.wide_px = 0.0, 1.0
         self.scene = upload(context, model, light)
-        programs.paint("paint" in self.scene.fields)
+        programs.suit("paint" in self.scene.fields, self.scene.places is not None)
 
     def show(self, model: Model, light: LightMap | None) -> None:
         """Another model from now on."""
@@ -46,7 +46,7 @@ class Shown:
         for array in self._arrays.values():
             array.release()
         self._arrays.clear()
-        self._programs.paint("paint" in self.scene.fields)
+        self._programs.suit("paint" in self.scene.fields, self.scene.places is not None)
         old.release()
 
     def release(self) -> None:
@@ -200,15 +200,17 @@ class Shown:
                 if holes and base == "depth":
                     variant = variant.replace("depth", "cutout", 1)
                 self._programs.set(variant, **values)
-                self._indirect(variant, first[mine], count[mine])
+                self._indirect(variant, first[mine], count[mine], batches.place[which[mine]])
 
-    def _indirect(self, name: str, first: Ints, count: Ints) -> None:
+    def _indirect(self, name: str, first: Ints, count: Ints, place: Ints) -> None:
         if not len(first):
             return
         commands = np.zeros((len(first), 5), np.uint32)
         commands[:, 0] = count
         commands[:, 1] = 1
         commands[:, 2] = first
+        # Which row of the places holds for all corners of an object: the graphics library's base instance.
+        commands[:, 4] = place
         self._commands.orphan(max(commands.nbytes, 20))
         self._commands.write(commands.tobytes())
         self._array(name).render_indirect(self._commands, count=len(first))
@@ -220,6 +222,10 @@ class Shown:
                 content: list[Any] = [(self.scene.positions, "3f4", "in_position")]
             else:
                 content = [(self.scene.vertices, *vertex_format(program, self.scene.fields))]
+            if self.scene.places is not None:
+                held = "in_copy" in program
+                names = ("in_row_x", "in_row_y", "in_row_z", *(("in_copy",) if held else ()))
+                content.append((self.scene.places, f"4f4 4f4 4f4 {'1u4' if held else '4x1'} /i", *names))
             self._arrays[name] = self._context.vertex_array(
                 program, content, self.scene.indices, index_element_size=4
             )

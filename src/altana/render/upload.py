@@ -13,6 +13,7 @@ from altana.core.geometry.runs import object_boxes
 from altana.core.light.transport import LightMap
 from altana.core.model import GLASS, SOLID, WATER, Material, Model
 from altana.render.coarse import coarser
+from altana.render.once import Once, packed_once
 from altana.render.textures import Textures, load, table_row
 
 KIND_NUMBER = {SOLID: 0.0, GLASS: 1.0, WATER: 2.0}
@@ -33,7 +34,7 @@ AT_A_TIME, LOOKED_AT = 1_000_000, 400_000
 class Batches:
     """Index ranges, one for each object and kind of drawing: ``first``, ``count`` (k,) indices, ``owner`` (k,), boxes ``low``, ``high``
     (k, 3); ``array`` (k,) the texture array of their pictures or -1, ``holes`` (k,) whether pictures make holes; ``coarse_first`` and
-    ``coarse_count`` (k,) the indices of a coarser version, none where the count is 0."""
+    ``coarse_count`` (k,) the indices of a coarser version, none where the count is 0.  Copies have the indices of their original."""
 
     first: Ints
     count: Ints
@@ -44,6 +45,8 @@ class Batches:
     holes: npt.NDArray[np.bool_]
     coarse_first: Ints
     coarse_count: Ints
+    #: (k,) the row of the places of copies that holds, 0 for what stands as it is.
+    place: Ints
 
     def of(self, chosen: npt.NDArray[np.bool_]) -> Batches:
         """Only the chosen (k,) batches."""
@@ -73,11 +76,15 @@ class Uploaded:
     object_count: int
     #: Whether any material is metal.
     metal: bool
+    #: Where copies of other objects stand; None where all have surfaces of their own.
+    places: moderngl.Buffer | None
 
     def release(self) -> None:
         """Free everything."""
         for item in (self.vertices, self.positions, self.indices, self.materials, self.textures, self.light):
             item.release()
+        if self.places is not None:
+            self.places.release()
 
 
 def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> Uploaded:
@@ -88,24 +95,33 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         for name, _, _ in FIELDS
         if (name != "light" or light is not None) and (name != "paint" or len(model.colours))
     )
-    vertices, faces = _vertices(model, light, fields)
+    # What has soft light has its own on every copy.
+    once = packed_once(model) if light is None else None
+    vertices, faces = _vertices(model, light, fields, once)
     group, order = _groups(model, textures)
     low, high = object_boxes(model)
     extra, coarse_counts = (
-        coarser(model, low, high)
+        coarser(model, low, high, None if once is None else once.copies.own)
         if light is None
         else (np.zeros((0, 3), np.int32), np.zeros(len(model.objects), np.int64))
     )
-    batches = _batches(model, group, order, (low, high), (3 * len(faces), coarse_counts))
+    drawn = len(faces) if once is None else once.face_count
+    batches = _batches(model, group, order, (low, high), (3 * drawn, coarse_counts))
+    if once is not None:
+        batches = once.shared(batches, model)
     centre, radius, ground = _core(model)
-    indices = context.buffer(reserve=max(4, 12 * (len(faces) + len(extra))))
+    indices = context.buffer(reserve=max(4, 12 * (drawn + len(extra))))
+    at, owner = 0, model.face_objects()
     for start in range(0, len(faces), AT_A_TIME):
-        some = (
-            faces[order[start : start + AT_A_TIME]] if order is not None else faces[start : start + AT_A_TIME]
-        )
-        indices.write(np.ascontiguousarray(some, np.uint32).tobytes(), offset=12 * start)
+        some: slice | Ints = slice(start, start + AT_A_TIME)
+        if order is not None:
+            some = order[start : start + AT_A_TIME]
+        packed = faces[some] if once is None else once.faces(model, owner, some)
+        indices.write(np.ascontiguousarray(packed, np.uint32).tobytes(), offset=12 * at)
+        at += len(packed)
     if len(extra):
-        indices.write(np.ascontiguousarray(extra, np.uint32).tobytes(), offset=12 * len(faces))
+        packed = extra if once is None else once.moved(extra, coarse_counts)
+        indices.write(np.ascontiguousarray(packed, np.uint32).tobytes(), offset=12 * drawn)
     clear = batches.array == GLASS_ARRAY
     return Uploaded(
         vertices=context.buffer(vertices),
@@ -124,6 +140,7 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         reach_m=float(np.linalg.norm(np.subtract(*model.bounds))),
         object_count=len(model.objects),
         metal=any(item.metal > 0.5 for item in model.materials),
+        places=None if once is None else context.buffer(once.rows()),
     )
 
 
@@ -132,10 +149,15 @@ GLASS_ARRAY = -2
 
 
 def _vertices(
-    model: Model, light: LightMap | None, fields: tuple[str, ...]
+    model: Model, light: LightMap | None, fields: tuple[str, ...], once: Once | None
 ) -> tuple[np.ndarray, npt.NDArray[np.integer]]:
     kinds = np.dtype([(name, kind) for name, _, kind in FIELDS if name in fields])
-    if light is None:
+    if once is not None:
+        packed = np.zeros(len(once.corners), kinds)
+        packed["ids"] = once.ids(model)
+        source: slice | Ints = once.corners
+        faces: npt.NDArray[np.integer] = model.faces
+    elif light is None:
         # Every vertex belongs to one object and one material, so the model's own will do.
         packed = np.zeros(len(model.vertices), kinds)
         owner = model.face_objects()
@@ -143,8 +165,7 @@ def _vertices(
             some = slice(start, start + AT_A_TIME)
             packed["ids"][model.faces[some], 0] = model.face_material[some, None]
             packed["ids"][model.faces[some], 1] = owner[some, None]
-        source: slice | Ints = slice(None)
-        faces: npt.NDArray[np.integer] = model.faces
+        source, faces = slice(None), model.faces
     else:
         corner = model.faces.reshape(-1).astype(np.int64)
         place = light.uv.reshape(-1, 2)
@@ -219,6 +240,7 @@ def _batches(
         (kinds >= 0) & (kinds % 2 == 1),
         first[of],
         np.where(alone, 3 * counts[of], 0),
+        np.zeros(len(of), np.int64),
     )
 
 

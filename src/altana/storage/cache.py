@@ -22,6 +22,7 @@ import msgspec
 import numpy as np
 import platformdirs
 
+from altana.core.geometry.copies import MANY, Copies, copies_of, keep_copies
 from altana.core.geometry.edges import Edges, edges_of, keep_edges
 from altana.core.geometry.runs import Runs, keep_runs, runs_of
 from altana.core.light.transport import LightMap
@@ -51,6 +52,7 @@ REVISION = 15
 LIGHT_REVISION = 4
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
+_COPIES = ("of", "place")
 _RUNS = ("first", "count", "owner", "low", "high")
 HEAD = "head.json"
 #: The folder of digests of files that have not changed.
@@ -127,6 +129,9 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
         blob, ends = array("images"), array("image_ends").tolist()
         runs = Runs(*(array(f"run_{name}") for name in _RUNS))
         edges = Edges(*(array(f"edge_{name}") for name in _EDGES))
+        # Only large models have them, and entries of before have none.
+        known = all(f"copy_{name}.npy" in head.sizes for name in _COPIES)
+        copies = Copies(*(array(f"copy_{name}") for name in _COPIES)) if known else None
         starts = [0, *ends][: len(ends)]
         images = tuple(
             EncodedImage(n, blob[a:b].tobytes())
@@ -157,6 +162,8 @@ def load_model(path: Path, key: str) -> tuple[Model, list[str]] | None:
     )
     keep_runs(model, runs)
     keep_edges(model, edges)
+    if copies is not None:
+        keep_copies(model, copies)
     return model, head.others
 
 
@@ -213,6 +220,8 @@ def keep_model(path: Path, key: str, model: Model, others: list[str]) -> None:
     runs = runs_of(model)
     arrays |= {f"run_{name}": getattr(runs, name) for name in _RUNS}
     arrays |= {f"edge_{name}": getattr(edges_of(model), name) for name in _EDGES}
+    if len(model.faces) > MANY:
+        arrays |= {f"copy_{name}": getattr(copies_of(model), name) for name in _COPIES}
     entry = _entry(key)
     temporary = entry.with_name(f"{entry.name}.{os.getpid()}.part")
     try:

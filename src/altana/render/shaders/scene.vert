@@ -5,6 +5,13 @@ in vec3 in_normal;
 in vec2 in_uv;
 in vec2 in_light;
 in uvec2 in_ids;
+#ifdef COPIES
+// What brings a copied object from where its original stands to its own place, and its number from 1; 0 for what stands as it is.
+in vec4 in_row_x;
+in vec4 in_row_y;
+in vec4 in_row_z;
+in uint in_copy;
+#endif
 #ifdef PAINTED
 in vec4 in_paint;
 out vec4 v_paint;   // roots of linear light, and opacity
@@ -33,9 +40,14 @@ uniform mat4 u_move;
 void main() {
     v_world = in_position;
     v_normal = in_normal;
+#ifdef COPIES
+    vec4 place = vec4(in_position, 1.0);
+    v_world = vec3(dot(in_row_x, place), dot(in_row_y, place), dot(in_row_z, place));
+    v_normal = normalize(vec3(dot(in_row_x.xyz, in_normal), dot(in_row_y.xyz, in_normal), dot(in_row_z.xyz, in_normal)));
+#endif
 #ifdef MOVED
-    v_world = (u_move * vec4(in_position, 1.0)).xyz;
-    v_normal = mat3(u_move) * in_normal;
+    v_world = (u_move * vec4(v_world, 1.0)).xyz;
+    v_normal = mat3(u_move) * v_normal;
 #endif
     v_uv = in_uv;
     v_light = in_light / u_light_size;
@@ -43,7 +55,11 @@ void main() {
     v_colour = texelFetch(u_materials, ivec2(0, int(in_ids.x)), 0);
     v_surface = texelFetch(u_materials, ivec2(1, int(in_ids.x)), 0);
     v_glow = texelFetch(u_materials, ivec2(2, int(in_ids.x)), 0);
+#ifdef COPIES
+    v_object = in_copy > 0u ? in_copy - 1u : in_ids.y;
+#else
     v_object = in_ids.y;
+#endif
     v_material = in_ids.x;
 #ifdef PAINTED
     v_paint = vec4(pow(in_paint.rgb, vec3(1.1)), in_paint.a);
