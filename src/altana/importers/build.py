@@ -18,6 +18,7 @@ from altana.core.errors import UserError
 from altana.core.model import (
     NO_COLOURS,
     NO_LINES,
+    NO_MAPS,
     Linework,
     Material,
     Model,
@@ -117,17 +118,15 @@ def _sound(part: Part) -> tuple[Part | None, int]:
     count = len(part.vertices)
     if not len(faces) or not count:
         return None, len(faces)
-    good = np.ones(len(faces), bool)
-    if int(faces.max()) >= count or (faces.dtype.kind != "u" and int(faces.min()) < 0):
-        good &= ((faces >= 0) & (faces < count)).all(axis=1)
-    finite = np.ones(count, bool)
     # One look at all numbers is the usual case; only damaged parts are looked at point by point.
     part.low, part.high = part.vertices.min(axis=0), part.vertices.max(axis=0)
-    if not (part.low.min() > -LARGEST_M and part.high.max() < LARGEST_M):
-        finite = np.abs(part.vertices).max(axis=1) < LARGEST_M
-        good[good] &= finite[faces[good]].all(axis=1)
-    if good.all():
+    within = part.low.min() > -LARGEST_M and part.high.max() < LARGEST_M
+    known = int(faces.max()) < count and (faces.dtype.kind == "u" or int(faces.min()) >= 0)
+    if within and known:
         return part, 0
+    good = np.asarray(((faces >= 0) & (faces < count)).all(axis=1))
+    finite = np.asarray(np.abs(part.vertices).max(axis=1) < LARGEST_M)
+    good[good] &= finite[faces[good]].all(axis=1)
     if not good.any():
         return None, len(faces)
     part.faces = faces[good]
@@ -204,8 +203,11 @@ def _mend_normals(parts: Sequence[Part]) -> None:
             part.normals = np.nan_to_num(np.where(sound[:, None], part.normals, (0.0, 0.0, 1.0)))
 
 
-def _add_flat_normals(parts: Sequence[Part]) -> None:
-    """Give the parts that have no normals flat ones, all in one go: files of many small things are the usual case."""
+def _add_flat_normals(parts: Sequence[Part], near: bool) -> None:
+    """Give the parts that have no normals flat ones, all in one go: files of many small things are the usual case.
+
+    near : whether the model stays where it is, so that single precision holds its places.
+    """
     bare = [part for part in parts if part.normals is None or len(part.normals) != len(part.vertices)]
     if not bare:
         return
@@ -216,6 +218,7 @@ def _add_flat_normals(parts: Sequence[Part]) -> None:
     # Far from the origin only differences survive single precision, so they are taken before rounding.
     middle = points.mean(axis=0)
     normal, _, source = corner_normals((points - middle).astype(np.float32), faces.astype(np.int32))
+    placed: npt.NDArray[np.floating] = (points.astype(np.float32) if near else points)[source]
     for index, part in enumerate(bare):
         mine = slice(corners[index], corners[index + 1])
         taken = source[mine]
@@ -226,11 +229,11 @@ def _add_flat_normals(parts: Sequence[Part]) -> None:
         if part.colours is not None and len(part.colours) == len(part.vertices):
             part.colours = part.colours[taken - first[index]]
         own = (
-            smooth_corners(part.vertices - middle, part.faces).astype(np.float32)
+            smooth_corners(part.vertices - middle, part.faces.astype(np.int64)).astype(np.float32)
             if part.smooth
             else normal[mine]
         )
-        part.vertices, part.normals = points[taken], own
+        part.vertices, part.normals = placed[mine], own
         part.faces = np.arange(len(taken)).reshape(-1, 3)
 
 
@@ -249,14 +252,17 @@ class _Arrays:
     corners: int = 0
     triangles: int = 0
 
-    def add(self, part: Part, offset: Vec3, painted: bool, gives: tuple[float, float]) -> None:
-        """One more part.  painted : whether any part has colours; gives : lumens and kelvin of its object."""
+    def add(
+        self, part: Part, offset: Vec3, painted: bool, pictured: bool, gives: tuple[float, float]
+    ) -> None:
+        """One more part.  painted : whether any part has colours; pictured : whether its material has pictures; gives : lumens and
+        kelvin of its object."""
         moved = part.vertices - np.asarray(offset) if any(offset) else part.vertices
         points = moved.astype(np.float32, copy=False)
         normal = np.asarray(part.normals, np.float32)
         texture = part.uvs
         if texture is None or len(texture) != len(points):
-            texture = _box_uvs(points, normal)
+            texture = _box_uvs(points, normal) if pictured else np.zeros((len(points), 2), np.float32)
         self.vertices.append(points)
         self.normals.append(normal)
         self.uvs.append(np.asarray(texture, np.float32))
@@ -283,10 +289,12 @@ class _Arrays:
 def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -> Model:
     painted = any(part.colours is not None for part in parts)
     _mend_normals(parts)
-    _add_flat_normals(parts)
+    _add_flat_normals(parts, not any(offset))
+    pictured = [item.image >= 0 or item.maps != NO_MAPS for item in raw.materials] or [False]
     arrays = _Arrays()
     for part in parts:
-        arrays.add(part, offset, painted, raw.fixtures.get(part.object_id, (0.0, 0.0)))
+        gives = raw.fixtures.get(part.object_id, (0.0, 0.0))
+        arrays.add(part, offset, painted, pictured[part.material], gives)
     storeys = sorted(raw.storeys, key=lambda storey: storey.elevation_m)
     return Model(
         vertices=np.concatenate(arrays.vertices),

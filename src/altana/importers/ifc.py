@@ -10,6 +10,7 @@ import math
 import re
 import tempfile
 import zipfile
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -21,6 +22,7 @@ import ifcopenshell.util.unit
 import numpy as np
 import shapely
 
+from altana.core.conventions import Floats, Ints32
 from altana.core.errors import UserError
 from altana.core.light.lamps import FIXTURE
 from altana.core.model import Material, Problem, Room, Storey
@@ -107,7 +109,8 @@ def _unpacked(path: Path, place: Path) -> Path:
 
 
 def _opened(path: Path, name: str) -> Any:
-    head = path.read_bytes()[:4096]
+    with path.open("rb") as source:
+        head = source.read(4096)
     check_room(path.stat().st_size * WHILE_READING, name)
     if b"<" in head[:64] or path.suffix.lower() == ".ifcxml":
         return read_ifcxml(path, name)
@@ -145,11 +148,18 @@ def read_ifc(path: Path, folder: ModelFolder, name: str) -> RawModel:
         raw.problems.append(
             Problem("incomplete", f"{lost} of {len(products)} products have no shape that can be drawn.")
         )
-    if path.suffix.lower() != ".ifcxml" and b"END-ISO-10303-21" not in path.read_bytes()[-200:]:
+    if path.suffix.lower() != ".ifcxml" and b"END-ISO-10303-21" not in _tail(path):
         raw.problems.append(
             Problem("incomplete-file", "The file breaks off before its end; what could be read is shown.")
         )
     return raw
+
+
+def _tail(path: Path) -> bytes:
+    """The last bytes of a file."""
+    with path.open("rb") as source:
+        source.seek(max(0, path.stat().st_size - 200))
+        return source.read()
 
 
 def _storeys(file: Any, raw: RawModel) -> dict[int, str]:
@@ -176,7 +186,7 @@ class _Shapes:
         self._materials: dict[Any, int] = {}
         self._pictures: dict[str, int] = {}
         self._done: set[int] = set()
-        self._triangles = 0
+        self._triangles = self._checked = 0
 
     def read(self, products: list[Any]) -> None:
         """All products, each once."""
@@ -203,35 +213,34 @@ class _Shapes:
         geometry = shape.geometry
         # The buffers belong to the iterator and are gone after its next step.
         vertices = np.frombuffer(geometry.verts_buffer, np.float64).reshape(-1, 3).copy()
-        faces = np.frombuffer(geometry.faces_buffer, np.int32).reshape(-1, 3).astype(np.int64)
+        faces = np.frombuffer(geometry.faces_buffer, np.int32).reshape(-1, 3).copy()
         which = np.frombuffer(geometry.material_ids_buffer, np.int32)
         if not len(faces):
             return False
         self._triangles += len(faces)
-        check_triangles(self._triangles, self._name)
+        if self._triangles > 1.2 * self._checked:
+            self._checked = self._triangles
+            check_triangles(self._triangles, self._name)
         product = self._file.by_id(shape.id)
-        storey = self._storey(product)
-        styles = list(geometry.materials)
-        for index in np.unique(which) if len(which) == len(faces) else [-1]:
-            mine = faces if index == -1 and len(which) != len(faces) else faces[which == index]
-            style = styles[index] if 0 <= index < len(styles) else None
+        label = str(product.GlobalId), str(product.Name or product.is_a()[3:])
+        place = _word(product), self._storey(product)
+        which = self._materials_of(list(geometry.materials), which if len(which) == len(faces) else None)
+        for material, mine in _by_material(faces, which):
             # Only the vertices in use go on, because every part carries its own.
-            if len(styles) > 1:
-                used, compact = np.unique(mine, return_inverse=True)
-            else:
-                used, compact = np.arange(len(vertices)), mine
-            self._raw.parts.append(
-                Part(
-                    str(product.GlobalId),
-                    str(product.Name or product.is_a()[3:]),
-                    _word(product),
-                    storey,
-                    self._material(style),
-                    vertices[used],
-                    compact.reshape(-1, 3),
-                )
-            )
+            points, compact = (vertices, mine) if mine is faces else _in_use(vertices, mine)
+            self._raw.parts.append(Part(*label, *place, material, points, compact))
         return True
+
+    def _materials_of(self, styles: list[Any], which: Ints32 | None) -> Ints32:
+        """(m,) the model's material of each triangle, or (1,) that of all.  which : (m,) numbers of styles, -1 for none.
+
+        Some programs give every part of a product a style of its own, all alike: they are one material.
+        """
+        used = [-1] if which is None else sorted(set(which.tolist()))
+        numbers = [self._material(styles[at] if 0 <= at < len(styles) else None) for at in used]
+        if which is None or len(set(numbers)) == 1:
+            return np.array(numbers[:1], np.int32)
+        return np.array(numbers, np.int32)[np.searchsorted(used, which)]
 
     def _storey(self, product: Any) -> str:
         """The storey a thing belongs to, whatever else holds it in between: a room, a stair, a group of furniture."""
@@ -297,6 +306,24 @@ class _Shapes:
                             )
                         return self._pictures[name]
         return -1
+
+
+def _by_material(faces: Ints32, which: Ints32) -> Iterator[tuple[int, Ints32]]:
+    """The triangles (m, 3) of each material.  which : (m,) the material of each, or (1,) that of all."""
+    if len(which) == 1:
+        yield int(which[0]), faces
+        return
+    for material in dict.fromkeys(which.tolist()):
+        yield material, faces[which == material]
+
+
+def _in_use(vertices: Floats, faces: Ints32) -> tuple[Floats, Ints32]:
+    """The vertices (n, 3) that triangles (m, 3) use, in their order, and the triangles by these."""
+    corners = faces.reshape(-1).astype(np.intp)
+    used = np.zeros(len(vertices), np.bool_)
+    used[corners] = True
+    numbers = np.cumsum(used, dtype=np.int32) - np.int32(1)
+    return vertices[used], numbers[corners].reshape(-1, 3)
 
 
 def _word(product: Any) -> str:

@@ -24,8 +24,8 @@ class Part:
     category: str
     storey: str
     material: int
-    vertices: Floats
-    faces: npt.NDArray[np.int64]
+    vertices: npt.NDArray[np.floating]
+    faces: npt.NDArray[np.integer]
     normals: npt.NDArray[np.floating] | None = None
     uvs: npt.NDArray[np.floating] | None = None
     colours: npt.NDArray[np.uint8] | None = None
