@@ -68,23 +68,23 @@ def shown(light: np.ndarray, ev: float) -> np.ndarray:
     return made
 
 
-def converges(studio: Studio, cameras: list[Camera], many: int) -> None:
+def converges(studio: Studio, cameras: list[Camera], many: int, wide: int) -> None:
     """Few samples cleaned against many plain ones of the same scene."""
-    worst = 0.0
+    worst, high = 0.0, wide * 9 // 16
     for camera in cameras:
         began = time.perf_counter()
-        sights = FlatSights(camera.view(WIDE, HIGH))
+        sights = FlatSights(camera.view(wide, high))
         tracer = studio.tracer(camera, studio.project.light, camera.ev)
         sums = traced(tracer, sights, FEW)
         clean = denoised(sums.light / np.float32(FEW), tracer.guides(sights))
         # Others than the first: the two share no samples.  Traced four times as large and put together, because many small launches cost
         # more than few large ones; each pixel has as many samples.
-        large = FlatSights(camera.view(FINER * WIDE, FINER * HIGH))
+        large = FlatSights(camera.view(FINER * wide, FINER * high))
         apart = traced(
             studio.tracer(camera, studio.project.light, camera.ev, seed=7), large, many // FINER**2
         )
         plain = (
-            (apart.light / np.float32(apart.samples)).reshape(HIGH, FINER, WIDE, FINER, 3).mean(axis=(1, 3))
+            (apart.light / np.float32(apart.samples)).reshape(high, FINER, wide, FINER, 3).mean(axis=(1, 3))
         )
         _, flip, _ = flip_evaluator.evaluate(shown(plain, camera.ev), shown(clean, camera.ev), "LDR")
         worst = max(worst, float(flip))
@@ -150,12 +150,13 @@ def main() -> None:
     parser.add_argument("what", choices=["converges", "seeds", "sun"])
     parser.add_argument("--camera", action="append", default=[])
     parser.add_argument("--many", type=int, default=2048)
+    parser.add_argument("--wide", type=int, default=WIDE, help="of the pictures of `converges`, px")
     wanted = parser.parse_args()
     studio = Studio(wanted.project)
     chosen = [item for item in studio.project.cameras if item.name in wanted.camera]
     cameras = chosen or list(studio.project.cameras[:6])
     if wanted.what == "converges":
-        converges(studio, cameras, wanted.many)
+        converges(studio, cameras, wanted.many, wanted.wide)
     elif wanted.what == "seeds":
         seeds(studio)
     else:

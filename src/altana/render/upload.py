@@ -113,15 +113,9 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
     indices = context.buffer(reserve=max(4, 12 * (drawn + len(extra))))
     at, owner = 0, model.face_objects()
     for start in range(0, len(faces), AT_A_TIME):
-        some: slice | Ints = slice(start, start + AT_A_TIME)
-        if order is not None:
-            some = order[start : start + AT_A_TIME]
-        packed = faces[some] if once is None else once.faces(model, owner, some)
-        indices.write(np.ascontiguousarray(packed, np.uint32).tobytes(), offset=12 * at)
-        at += len(packed)
-    if len(extra):
-        packed = extra if once is None else once.moved(extra, coarse_counts)
-        indices.write(np.ascontiguousarray(packed, np.uint32).tobytes(), offset=12 * drawn)
+        some = slice(start, start + AT_A_TIME) if order is None else order[start : start + AT_A_TIME]
+        at += _put(indices, at, faces[some] if once is None else once.faces(model, owner, some))
+    _put(indices, at, extra if once is None else once.moved(extra, coarse_counts))
     clear = batches.array == GLASS_ARRAY
     return Uploaded(
         vertices=context.buffer(vertices),
@@ -142,6 +136,13 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         metal=any(item.metal > 0.5 for item in model.materials),
         places=None if once is None else context.buffer(once.rows()),
     )
+
+
+def _put(indices: moderngl.Buffer, at: int, faces: npt.NDArray[np.integer]) -> int:
+    """Write triangles (k, 3) into the indices from a triangle on; how many they were."""
+    if len(faces):
+        indices.write(np.ascontiguousarray(faces, np.uint32).tobytes(), offset=12 * at)
+    return len(faces)
 
 
 #: Stands for the array of panes, which are drawn apart.
