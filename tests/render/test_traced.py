@@ -347,3 +347,28 @@ def test_a_nudged_and_a_left_out_thing_are_traced_as_staged(engine: ModuleType) 
 def test_where_there_is_no_compiler_it_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("ALTANA_TRACE_PLAIN", "1")
     assert llvm_library() == ""
+
+
+def test_pictures_taken_in_turn_are_those_taken_alone(engine: ModuleType) -> None:
+    """What is recorded at the first launch holds for other sizes, seeds and places of the sun."""
+    pane = Material("Clear", (0.95, 0.97, 0.97, 0.1), kind=GLASS)
+    model = model_of(
+        ("Pane", box_between((-3, 1.5, 0), (3, 1.52, 3)), pane),
+        ("Ground", box_between((-9, -9, -1), (9, 9, 0)), GREY),
+    )
+    maker, views = SceneMaker(engine, model), [FlatSights(ahead(width=width)) for width in (48, 80, 48)]
+    shared = maker.make(NOON, WHOLE)
+    turned = [Sums.empty(sights.size) for sights in views]
+    for _ in range(2):
+        for number, sights in enumerate(views):
+            Tracer(engine, shared, NOON, WHITE, seed=5 + number).add(sights, turned[number])
+    for number, sights in ((1, views[1]),):
+        alone = Tracer(engine, maker.make(NOON, WHOLE), NOON, WHITE, seed=5 + number)
+        sums = Sums.empty(sights.size)
+        for _ in range(2):
+            alone.add(sights, sums)
+        assert np.array_equal(turned[number].light, sums.light)
+        guides = Tracer(engine, shared, NOON, WHITE).guides(sights), alone.guides(sights)
+        assert np.array_equal(guides[0].albedo, guides[1].albedo)
+        assert np.array_equal(guides[0].normal, guides[1].normal)
+    assert not np.array_equal(turned[0].light, turned[2].light)

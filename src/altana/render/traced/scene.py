@@ -13,6 +13,7 @@ from altana.core.light.lamps import SHINE, warm_white
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, WATER, Model
 from altana.core.staging import Staging
+from altana.render.traced.following import Follower
 from altana.render.traced.surfaces import RIPPLES_M, Surfaces
 
 SKY_PX = (1024, 512)
@@ -27,6 +28,7 @@ class Scenes:
     #: Changes the direction of the sun; None where there is none.
     sun: Any
     has_panes: bool
+    follower: Follower
 
 
 def sky_picture(sky: Sky) -> Floats32:
@@ -113,7 +115,8 @@ class SceneMaker:
             }
         scene = mi.load_dict(whole)
         there = mi.load_dict(solid) if has_panes and len(solid) > 1 else scene
-        return Scenes(scene, there, mi.traverse(scene) if "sun" in whole else None, has_panes)
+        turning = mi.traverse(scene) if "sun" in whole else None
+        return Scenes(scene, there, turning, has_panes, Follower(mi, scene, there, has_panes))
 
     def _points(self, sky: Sky) -> dict[str, Any]:
         """The light sources of the file that are no things, while lamps are on."""

@@ -7,7 +7,7 @@ number of samples always gives the same numbers, whether they came at one go or 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from types import ModuleType
 from typing import Any
 
@@ -20,7 +20,6 @@ from altana.render.traced.sights import Sights, jitter
 
 #: So many rays are followed at a time.
 LAUNCH_RAYS = 1 << 20
-MAX_DEPTH, RR_DEPTH = 12, 5
 #: Half the width of the sun, radians: its light comes from a disc.
 SUN_RADIUS = np.radians(0.2665)
 #: A single sample brighter than so many times the white of the picture is taken for so bright: it would stay as a dot.
@@ -79,13 +78,6 @@ class Tracer:
     seed: int = 1
     #: Whether there is a sky behind; without one only what stands there covers.
     sky_shown: bool = True
-    _integrator: Any = field(init=False, default=None)
-    _sampler: Any = field(init=False, default=None)
-
-    def __post_init__(self) -> None:
-        kind = "volpath" if self.scenes.has_panes else "path"
-        self._integrator = self.mi.load_dict({"type": kind, "max_depth": MAX_DEPTH, "rr_depth": RR_DEPTH})
-        self._sampler = self.mi.load_dict({"type": "independent"})
 
     def add(
         self,
@@ -117,6 +109,8 @@ class Tracer:
         """Each sample has the sun from another place of its disc: half-shadows."""
         if self.scenes.sun is None:
             return
+        import drjit as dr
+
         u, v = np.random.default_rng((self.seed, 11)).random(2)
         radius = SUN_RADIUS * np.sqrt((u + sample * 0.7548776662466927) % 1.0)
         turn = 2.0 * np.pi * ((v + sample * 0.5698402909980532) % 1.0)
@@ -124,38 +118,27 @@ class Tracer:
         side = np.cross(sun, [0.0, 0.0, 1.0] if abs(sun[2]) < 0.99 else [1.0, 0.0, 0.0])
         side /= np.linalg.norm(side)
         moved = sun + radius * (np.cos(turn) * side + np.sin(turn) * np.cross(side, sun))
-        self.scenes.sun["sun.to_world"] = self.mi.Transform4f(
-            sun_turn(self.mi, moved / np.linalg.norm(moved))
-        )
+        towards = self.mi.Transform4f(sun_turn(self.mi, moved / np.linalg.norm(moved)))
+        # A number that might change, not one that is written into the recording.
+        dr.make_opaque(towards)
+        self.scenes.sun["sun.to_world"] = towards
         self.scenes.sun.update()
 
     def _rays(self, sights: Sights, rows: range, sample: int) -> tuple[Any, Floats, Floats]:
-        mi = self.mi
         wide = sights.size[0]
         # Whatever the seed: edges are as smooth in one film frame as in the next.
         shift = jitter(wide, rows, sample).astype(float)
         x = np.tile(np.arange(wide), len(rows)) + shift[:, 0]
         y = np.repeat(np.arange(rows.start, rows.stop), wide) + shift[:, 1]
         sight = sights.through(np.column_stack([x, y]), shift[:, 2:])
-        origin = mi.Point3f(*(np.ascontiguousarray(sight.origin[:, k], np.float32) for k in range(3)))
-        along = mi.Vector3f(*(np.ascontiguousarray(sight.along[:, k], np.float32) for k in range(3)))
-        return mi.Ray3f(origin, along), sight.along, sight.ends
+        return self.scenes.follower.ray(sight.origin, sight.along), sight.along, sight.ends
 
     def _launch(self, sights: Sights, rows: range, sample: int) -> tuple[Floats32, Floats32]:
         """One sample of each pixel of some rows: light (n, 3) and coverage (n,)."""
-        mi = self.mi
-        import drjit as dr
-
         ray, along, ends = self._rays(sights, rows, sample)
-        count = len(along)
-        self._sampler.seed(_mixed(self.seed, sample, rows.start), count)
-        found, valid, _ = self._integrator.sample(
-            self.scenes.whole, self._sampler, mi.RayDifferential3f(ray), None, mi.Bool(True)
-        )
-        dr.eval(found, valid)
-        light = np.nan_to_num(np.array(found).T.astype(np.float32), nan=0.0, posinf=0.0)
-        light = np.clip(light, 0.0, BRIGHTEST * self.white)
-        cover = np.ones(count, np.float32)
+        light = self.scenes.follower.light(ray, _mixed(self.seed, sample, rows.start))
+        light = np.clip(np.nan_to_num(light, nan=0.0, posinf=0.0), 0.0, BRIGHTEST * self.white)
+        cover = np.ones(len(along), np.float32)
         bounded = np.isfinite(ends)
         if bounded.any() or not self.sky_shown or self.sky.seen_otherwise:
             self._bound(ray, along, ends, light, cover)
@@ -188,10 +171,8 @@ class Tracer:
         for sample in range(GUIDE_SAMPLES):
             for rows in _some(sights, band):
                 ray, along, ends = self._rays(sights, rows, sample)
-                met = self.scenes.solid.ray_intersect(ray)
-                there = np.array(met.is_valid()) & (np.array(met.t) <= ends)
-                colour = np.array(met.bsdf(ray).eval_diffuse_reflectance(met)).T
-                facing = np.array(met.sh_frame.n).T
+                there, away, colour, facing = self.scenes.follower.seen(ray)
+                there &= away <= ends
                 turned = np.where((facing * along).sum(axis=1, keepdims=True) > 0.0, -facing, facing)
                 shape = (len(rows), wide, 3)
                 some = slice(rows.start, rows.stop)
