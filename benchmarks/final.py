@@ -1,7 +1,7 @@
 """Final pictures against themselves: how near few cleaned samples are to many plain ones, what another seed changes, and how fast
 shadows follow a sun that is dragged.
 
-    python benchmarks/final.py PROJECT converges|seeds|sun [--camera NAME ...] [--many 2048]
+    python benchmarks/final.py PROJECT converges|seeds|sun|alone [--camera NAME ...] [--many 2048]
 """
 
 from __future__ import annotations
@@ -26,6 +26,7 @@ from altana.render.calming import REACH, Moment, calmed
 from altana.render.quality import COARSE, FULL
 from altana.render.renderer import Renderer
 from altana.render.traced.engine import start_engine
+from altana.render.traced.following import MAX_DEPTH, RR_DEPTH
 from altana.render.traced.scene import SceneMaker
 from altana.render.traced.sights import FlatSights
 from altana.render.traced.tracer import Sums, Tracer, denoised
@@ -126,6 +127,50 @@ def seeds(studio: Studio) -> None:
     print(f"mean {np.mean(off):.2f}, calmed {np.mean(calm):.2f}, most {np.max(calm):.2f}")
 
 
+def alone(studio: Studio, cameras: list[Camera]) -> None:
+    """A final still against Mitsuba's own ``render`` of the same scene with as many samples, and the denoiser; both as one warm run."""
+    import mitsuba
+
+    width, height, samples = 960, 540, 16
+    for camera in cameras:
+        view, sights = camera.view(width, height), FlatSights(camera.view(width, height))
+        tracer = studio.tracer(camera, studio.project.light, camera.ev)
+        eye, aim = np.asarray(view.pose.eye), np.asarray(view.pose.eye) + view.pose.forward
+        sensor = mitsuba.load_dict(
+            {
+                "type": "perspective",
+                "fov": view.angles_of_view()[0],
+                "fov_axis": "x",
+                "to_world": mitsuba.ScalarTransform4f().look_at(eye.tolist(), aim.tolist(), [0, 0, 1]),
+                "film": {"type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "box"}},
+            }
+        )
+        integrator = mitsuba.load_dict({"type": "volpath", "max_depth": MAX_DEPTH, "rr_depth": RR_DEPTH})
+        took: dict[str, list[float]] = {"own": [], "bare": []}
+        guides = tracer.guides(sights)
+        for turn in range(3):
+            began = time.perf_counter()
+            sums = traced(tracer, sights, samples)
+            denoised(sums.light / np.float32(samples), tracer.guides(sights))
+            took["own"].append(time.perf_counter() - began)
+            began = time.perf_counter()
+            bare = mitsuba.render(
+                tracer.scenes.whole,
+                sensor=sensor,
+                integrator=integrator,
+                spp=samples,
+                seed=mitsuba.UInt32(turn),
+            )
+            light = np.array(bare, np.float32)
+            denoised(np.ascontiguousarray(light[..., :3]), guides)
+            took["bare"].append(time.perf_counter() - began)
+        own, other = (float(np.median(values[1:])) for values in took.values())
+        print(
+            f"{camera.name[:36]:36} {own:.1f} s, Mitsuba alone and the denoiser {other:.1f} s: {own / other:.2f} x",
+            flush=True,
+        )
+
+
 def sun(studio: Studio, cameras: list[Camera]) -> None:
     """The sun dragged along its path: how long until a picture of 640 x 360 shows its shadows."""
     model, light = studio.opened.model, studio.project.light
@@ -144,10 +189,10 @@ def sun(studio: Studio, cameras: list[Camera]) -> None:
 
 
 def main() -> None:
-    """One of the three."""
+    """One of the four."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("project", type=Path)
-    parser.add_argument("what", choices=["converges", "seeds", "sun"])
+    parser.add_argument("what", choices=["converges", "seeds", "sun", "alone"])
     parser.add_argument("--camera", action="append", default=[])
     parser.add_argument("--many", type=int, default=2048)
     parser.add_argument("--wide", type=int, default=WIDE, help="of the pictures of `converges`, px")
@@ -159,6 +204,8 @@ def main() -> None:
         converges(studio, cameras, wanted.many, wanted.wide)
     elif wanted.what == "seeds":
         seeds(studio)
+    elif wanted.what == "alone":
+        alone(studio, cameras[:2])
     else:
         sun(studio, cameras)
 

@@ -124,6 +124,8 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
             left.close()
     shared_window.light.hide()
     shared_window.handover.run_bar.where.choose(HERE)
+    # While results are looked at the settings are those of a file's row.
+    shared_window.handover.choose_page(LIST)
     # A press with Ctrl in the test before would stay held for everything that asks.
     QTest.keyRelease(shared_window, Qt.Key.Key_Control, Qt.KeyboardModifier.NoModifier)
     shared_window.workspace.state.loose = None
