@@ -145,7 +145,13 @@ def alone(studio: Studio, cameras: list[Camera]) -> None:
                 "film": {"type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "box"}},
             }
         )
-        integrator = mitsuba.load_dict({"type": "volpath", "max_depth": MAX_DEPTH, "rr_depth": RR_DEPTH})
+        integrator = mitsuba.load_dict(
+            {
+                "type": "volpath" if tracer.scenes.has_panes else "path",
+                "max_depth": MAX_DEPTH,
+                "rr_depth": RR_DEPTH,
+            }
+        )
         took: dict[str, list[float]] = {"own": [], "bare": []}
         guides = tracer.guides(sights)
         for turn in range(3):

@@ -122,7 +122,12 @@ def test_copies_hold_in_a_scene_of_several_models(park: Model, monkeypatch: pyte
     monkeypatch.setattr(copies_module, "MANY", 0)
     away = replace(park, offset=(100.0, 50.0, 0.0))
     shifts = [np.zeros(3), np.array([100.0, 50.0, 0.0])]
+    # Not looked for yet: in the whole, by who draws it.
+    assert joined_copies([replace(park, source="new"), away], shifts) is None
+    for model in (park, away):
+        copies_of(model)
     both, whole = joined_copies([park, away], shifts), join([park, away])
+    assert both is not None
     count = len(park.objects)
     for number in (5, count + 5):
         item, original = whole.objects[number], whole.objects[both.of[number]]

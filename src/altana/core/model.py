@@ -77,6 +77,11 @@ class Material:
     lamp: str = ""
 
     @property
+    def pictured(self) -> bool:
+        """Whether any picture says how the surface looks, so that its places on it count."""
+        return self.image >= 0 or self.maps != NO_MAPS
+
+    @property
     def has_holes(self) -> bool:
         """Whether a picture makes parts of the surface vanish."""
         return self.alpha != OPAQUE and self.kind == SOLID and (self.image >= 0 or self.maps.opacity >= 0)

@@ -18,7 +18,6 @@ from altana.core.errors import UserError
 from altana.core.model import (
     NO_COLOURS,
     NO_LINES,
-    NO_MAPS,
     Linework,
     Material,
     Model,
@@ -290,7 +289,7 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
     painted = any(part.colours is not None for part in parts)
     _mend_normals(parts)
     _add_flat_normals(parts, not any(offset))
-    pictured = [item.image >= 0 or item.maps != NO_MAPS for item in raw.materials] or [False]
+    pictured = [item.pictured for item in raw.materials] or [False]
     arrays = _Arrays()
     for part in parts:
         gives = raw.fixtures.get(part.object_id, (0.0, 0.0))

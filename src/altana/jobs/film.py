@@ -49,7 +49,6 @@ from altana.storage.files import make_folder, write_atomically
 MOST_IN_A_STRIP = 200
 #: So many film frames are kept in memory for the encoder.
 MOST_FRESH = 6
-#: The share of a film's work that comes after its frames.
 INSIDE_EV = 12.5
 
 

@@ -58,8 +58,9 @@ class Calming:
         """A film frame as its file, and its pixels but for light.  place : which of the film's.  Raises UserError or Cancelled."""
         item, number = self._work.item, self._numbers[place]
         beside = self._beside(place)
-        last = max([place, *beside])
-        while self._there <= last:
+        # What lies further back is not needed any more, though it may have been made by an earlier run.
+        self._there = max(self._there, min([place, *beside]))
+        while self._there <= max([place, *beside]):
             self._fetch(self._there)
             self._there += 1
         for old in set(self._held) - {place, *beside}:

@@ -13,7 +13,7 @@ from pathlib import Path
 import numpy as np
 
 from altana.core.errors import UserError
-from altana.core.geometry.copies import copies_of, joined_copies, keep_copies
+from altana.core.geometry.copies import joined_copies, keep_copies, known_copies
 from altana.core.geometry.edges import edges_of, joined_edges, keep_edges
 from altana.core.geometry.runs import joined_runs, keep_runs, runs_of
 from altana.core.light.lamps import with_lamps
@@ -154,7 +154,8 @@ def _keep_known(model: Model, like: Model) -> None:
     """What is known of a model holds for another with the same surfaces."""
     keep_runs(model, runs_of(like))
     keep_edges(model, edges_of(like))
-    keep_copies(model, copies_of(like))
+    if (copies := known_copies(like)) is not None:
+        keep_copies(model, copies)
 
 
 def _joined(models: list[Model]) -> Model:
@@ -164,7 +165,8 @@ def _joined(models: list[Model]) -> Model:
         shifts = [np.asarray(model.offset) - np.asarray(models[0].offset) for model in models]
         keep_runs(whole, joined_runs(models, shifts))
         keep_edges(whole, joined_edges(models, shifts))
-        keep_copies(whole, joined_copies(models, shifts))
+        if (copies := joined_copies(models, shifts)) is not None:
+            keep_copies(whole, copies)
     return whole
 
 

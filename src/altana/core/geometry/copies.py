@@ -47,6 +47,11 @@ def copies_of(model: Model) -> Copies:
     return held
 
 
+def known_copies(model: Model) -> Copies | None:
+    """The copies of a model where they were looked for already."""
+    return _known.get(model)
+
+
 def keep_copies(model: Model, copies: Copies) -> None:
     """Say what the copies of a model are, where they were kept with it."""
     _known[model] = copies
@@ -57,9 +62,16 @@ def no_copies(count: int) -> Copies:
     return Copies(np.arange(count, dtype=np.int32), np.tile(np.eye(3, 4, dtype=np.float32), (count, 1, 1)))
 
 
-def joined_copies(models: Sequence[Model], shifts: Sequence[Floats]) -> Copies:
-    """The copies of several models one after the other, each shifted by (3,) metres."""
-    held = [copies_of(model) for model in models]
+def joined_copies(models: Sequence[Model], shifts: Sequence[Floats]) -> Copies | None:
+    """The copies of several models one after the other, each shifted by (3,) metres; None where they were not looked for in all that have
+    surfaces: many small models may be large together, and then they are looked for in the whole, by who draws it."""
+    held = [known_copies(model) if len(model.faces) else no_copies(len(model.objects)) for model in models]
+    if any(item is None for item in held):
+        return None
+    return _one_after_the_other([item for item in held if item is not None], models, shifts)
+
+
+def _one_after_the_other(held: list[Copies], models: Sequence[Model], shifts: Sequence[Floats]) -> Copies:
     first = np.cumsum([0, *(len(model.objects) for model in models)])
     places = []
     for item, shift in zip(held, shifts, strict=True):
@@ -108,10 +120,7 @@ def _found(model: Model) -> Copies:
 
 def _alike(model: Model, low: Ints, high: Ints) -> Iterator[list[int]]:
     """Groups of objects whose triangles, materials and texture coordinates are the same, as far as they are seen."""
-    pictured = np.array(
-        [item.image >= 0 or max(item.maps.normal, item.maps.finish, item.maps.opacity, item.maps.emission) >= 0
-         for item in model.materials] or [False]
-    )  # fmt: skip
+    pictured = np.array([item.pictured for item in model.materials] or [False])
     sizes: dict[tuple[int, int], list[int]] = {}
     for number, item in enumerate(model.objects):
         if item.face_count >= FEWEST and high[number] > 0:
