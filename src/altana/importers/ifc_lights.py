@@ -18,6 +18,7 @@ import numpy as np
 
 from altana.core.conventions import Floats
 from altana.core.light.lamps import FIXTURE_KELVIN, FIXTURE_LUMENS
+from altana.core.light.tone import decoded
 from altana.importers.lights import add_lamp, kelvin_of, space_of
 from altana.importers.raw import RawModel
 
@@ -146,7 +147,7 @@ def _source(item: Any, place: Floats, scale: float) -> _Source | None:
     at[:3, 3] = np.array([*item.Position.Coordinates, 0.0, 0.0], float)[:3] * scale
     share = 1.0 if item.Intensity is None else min(max(float(item.Intensity), 0.0), 1.0)
     colour = item.LightColour
-    kelvin = kelvin_of(float(colour.Red) ** 2.2, float(colour.Blue) ** 2.2)
+    kelvin = kelvin_of(*decoded(np.array([colour.Red, colour.Blue], float)).tolist())
     if not item.is_a("IfcLightSourceSpot"):
         return _Source(place @ at, share * FIXTURE_LUMENS, kelvin)
     # Angles come in the file's unit; a spread of more than a right angle's radians is in degrees.

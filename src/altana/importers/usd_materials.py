@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from pxr import Ar, UsdShade
 
+from altana.core.light.tone import encoded
 from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
@@ -60,7 +61,7 @@ class Materials:
         opacity = 1.0 if holes >= 0 else float(solid[0])
         cut = holes >= 0 and (holes != image or encoded_has_opacity(self._raw.images[holes].data))
         kind = kind_of(name, opacity, image >= 0)
-        shown = np.ones(3) if image >= 0 else np.clip(np.asarray(colour[:3], float), 0, 1) ** (1 / 2.2)
+        shown = np.ones(3) if image >= 0 else encoded(np.asarray(colour[:3], float))
         return Material(
             name,
             tuple(np.clip([*shown, opacity], 0, 1).tolist()),

@@ -9,6 +9,7 @@ import numpy as np
 from pxr import UsdGeom
 
 from altana.core.conventions import Floats, Ints
+from altana.core.light.tone import encoded
 from altana.core.model import Problem
 from altana.importers.raw import RawModel
 
@@ -101,7 +102,7 @@ class Shapes:
         if values is None:
             return None
         made = np.full((len(corners), 4), 255, np.uint8)
-        made[:, :3] = np.rint(255 * np.clip(values[:, :3], 0, 1) ** (1 / 2.2))
+        made[:, :3] = np.rint(255 * encoded(values[:, :3]))
         return made
 
     @staticmethod

@@ -8,11 +8,15 @@ import numpy as np
 from PIL import Image
 
 from altana.core.conventions import Floats
+from altana.core.light.tone import decoded as srgb_decoded
 from altana.core.model import EncodedImage, Model
 
 LARGEST_PIXELS = 300_000_000
-#: What a rough surface throws back beyond its colour, as a share of that and of all light.
-ROUGH_GAIN, SHEEN = 1.045, 0.033
+#: What a surface throws back of even light by its roughness (measured of those that final pictures have, a million directions each): so
+#: much of its colour, and so much of all light whatever its colour.
+ROUGHNESS = (0.04, 0.1, 0.2, 0.3, 0.5, 0.7, 0.9, 1.0)
+OF_COLOUR = (0.958, 0.965, 0.975, 0.986, 1.008, 1.031, 1.053, 1.066)
+SHEEN = (0.092, 0.091, 0.088, 0.079, 0.059, 0.039, 0.024, 0.019)
 
 
 def decoded(image: EncodedImage, mode: str = "RGBA") -> Image.Image | None:
@@ -29,8 +33,9 @@ def decoded(image: EncodedImage, mode: str = "RGBA") -> Image.Image | None:
 
 def albedos(model: Model) -> Floats:
     """(materials, 3) the share of even light that each throws back: its colour, or the mean of its texture, with the sheen of its
-    surface and what roughness throws towards the flat (measured of the surfaces that final pictures have, for all directions)."""
-    result = np.array([material.colour[:3] for material in model.materials], float).reshape(-1, 3) ** 2.2
+    surface and what roughness throws towards the flat."""
+    shown = np.array([material.colour[:3] for material in model.materials], float).reshape(-1, 3)
+    result = srgb_decoded(shown).astype(float)
     means: dict[int, Floats | None] = {}
     for index, material in enumerate(model.materials):
         if material.image < 0:
@@ -40,9 +45,25 @@ def albedos(model: Model) -> Floats:
         mean = means[material.image]
         if mean is not None:
             result[index] *= mean
+    if len(model.colours):
+        result *= _paint(model)
     plain = np.array([material.metal < 0.5 for material in model.materials], bool)
-    result[plain] = result[plain] * ROUGH_GAIN + SHEEN
+    rough = np.array([material.roughness for material in model.materials], float)[plain]
+    share, sheen = np.interp(rough, ROUGHNESS, OF_COLOUR), np.interp(rough, ROUGHNESS, SHEEN)
+    result[plain] = result[plain] * share[:, None] + sheen[:, None]
     return result
+
+
+def _paint(model: Model) -> Floats:
+    """(materials, 3) the mean of what the file paints the vertices of each material with, linear."""
+    material = np.repeat(model.face_material, 3)
+    paint = srgb_decoded(model.colours[model.faces.ravel(), :3] / 255.0)
+    count = np.bincount(material, minlength=len(model.materials))
+    mean: Floats = (
+        np.stack([np.bincount(material, weights=paint[:, k], minlength=len(count)) for k in range(3)], axis=1)
+        / np.maximum(count, 1)[:, None]
+    )
+    return mean
 
 
 def _mean(image: EncodedImage) -> Floats | None:
@@ -50,5 +71,5 @@ def _mean(image: EncodedImage) -> Floats | None:
     if picture is None:
         return None
     small = np.asarray(picture.resize((32, 32), Image.Resampling.BOX), float) / 255.0
-    mean: Floats = (small**2.2).mean(axis=(0, 1))
+    mean: Floats = srgb_decoded(small).mean(axis=(0, 1)).astype(float)
     return mean

@@ -14,6 +14,7 @@ import numpy as np
 import numpy.typing as npt
 from PIL import Image
 
+from altana.core.light.tone import decoded as srgb_decoded
 from altana.core.model import EncodedImage, Material, Model
 from altana.render.images import LARGEST_PIXELS, decoded
 
@@ -22,7 +23,7 @@ BUDGET_BYTES = 768 << 20
 #: Smaller versions of a picture take a third on top; four bytes a pixel.
 A_PIXEL = 4 * 4 / 3
 #: sRGB bytes as bytes of the square root of linear light: the shader squares, which is quicker than the sRGB curve.
-ROOTS = np.round(255.0 * (np.arange(256) / 255.0) ** 1.1).astype(np.uint8)
+ROOTS = np.round(255.0 * np.sqrt(srgb_decoded(np.arange(256) / 255.0))).astype(np.uint8)
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,7 +132,7 @@ def _array(
 def table_row(material: Material, shelf: Shelf, kinds: dict[str, float]) -> npt.NDArray[np.float32]:
     """(3, 4) float32: what the shaders are told of a material: colour and opacity; layer, roughness, kind, cutoff; glow and metal."""
     # Square roots of linear light, as the textures.
-    colour = (*(np.asarray(material.colour[:3]) ** 1.1), material.colour[3])
+    colour = (*np.sqrt(srgb_decoded(np.asarray(material.colour[:3]))).tolist(), material.colour[3])
     cutoff = (
         0.0
         if not material.has_holes or shelf.layer < 0

@@ -14,7 +14,7 @@ from altana.core.light.transport import LightMap
 from altana.core.model import GLASS, SOLID, WATER, Material, Model
 from altana.render.coarse import coarser
 from altana.render.once import Once, packed_once
-from altana.render.textures import Textures, load, table_row
+from altana.render.textures import ROOTS, Textures, load, table_row
 
 KIND_NUMBER = {SOLID: 0.0, GLASS: 1.0, WATER: 2.0}
 #: Fields of a vertex: name in the shaders, the graphics library's word for it, and its type.
@@ -186,6 +186,7 @@ def _vertices(
     packed["uv"] = model.uvs[source]
     if "paint" in fields:
         packed["paint"] = model.colours[source]
+        packed["paint"][:, :3] = ROOTS[packed["paint"][:, :3]]
     return packed, faces
 
 

@@ -47,9 +47,9 @@ log = logging.getLogger(__name__)
 #: An array in a file: its type, its shape, its first byte.
 Laid = tuple[str, tuple[int, ...], int]
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 16
+REVISION = 17
 #: How light maps are computed; another number, and all are computed anew.
-LIGHT_REVISION = 4
+LIGHT_REVISION = 5
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
 _COPIES = ("of", "place")

@@ -9,6 +9,7 @@ black-body colours on the Planckian locus (Kim et al.'s cubic fit of its chromat
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import cast
 
 import numpy as np
 import scipy
@@ -32,18 +33,18 @@ def gain(ev: float) -> float:
     return float(1.0 / (SENSOR * 2.0**ev))
 
 
-def encoded(linear: Floats32) -> Floats32:
+def encoded(linear: Floats | Floats32) -> Floats32:
     """Linear 0 to 1 as sRGB 0 to 1."""
-    low = np.clip(linear, 0.0, 1.0)
+    low = np.clip(cast(Floats32, linear), 0.0, 1.0)
     curve: Floats32 = np.where(
         low <= 0.0031308, low * 12.92, 1.055 * np.maximum(low, 1e-5) ** np.float32(1.0 / 2.4) - 0.055
     )
     return curve.astype(np.float32)
 
 
-def decoded(display: Floats32) -> Floats32:
+def decoded(display: Floats | Floats32) -> Floats32:
     """sRGB 0 to 1 as linear 0 to 1."""
-    value = np.clip(display, 0.0, 1.0)
+    value = np.clip(cast(Floats32, display), 0.0, 1.0)
     linear: Floats32 = np.where(value <= 0.04045, value / 12.92, ((value + 0.055) / 1.055) ** 2.4)
     return linear.astype(np.float32)
 

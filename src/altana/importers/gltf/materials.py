@@ -10,6 +10,7 @@ import numpy as np
 from PIL import Image
 
 from altana.core.conventions import Floats, Vec3
+from altana.core.light.tone import encoded
 from altana.core.model import BLEND, GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
 from altana.importers.finish import kind_of, pane_roughness
 from altana.importers.gltf.document import Document, Tree
@@ -86,7 +87,7 @@ class Materials:
             kind = SOLID
         if kind == GLASS:
             rough = pane_roughness(name, rough if clear else None)
-        colour = np.append((np.clip(body.factor[:3], 0, 1) * tint) ** (1 / 2.2), opacity)
+        colour = np.append(encoded(np.clip(body.factor[:3], 0, 1) * tint), opacity)
         return Material(
             name,
             tuple(np.clip(colour, 0.0, 1.0).tolist()),

@@ -11,6 +11,7 @@ import numpy as np
 
 from altana.core.conventions import Floats
 from altana.core.errors import UserError
+from altana.core.light.tone import encoded
 from altana.importers.gltf.document import Document, Tree
 
 POINTS, LINES, LOOP, STRIP, TRIANGLES, TRIANGLE_STRIP, FAN = range(7)
@@ -117,7 +118,7 @@ class Primitives:
             return None
         made = np.full((count, 4), 255, np.uint8)
         # Linear light in the file, displayed values in the model.
-        made[:, :3] = np.rint(255 * np.clip(values[:, :3], 0, 1) ** (1 / 2.2))
+        made[:, :3] = np.rint(255 * encoded(values[:, :3]))
         if values.shape[1] == 4:
             made[:, 3] = np.rint(255 * np.clip(values[:, 3], 0, 1))
         return None if (made == 255).all() else made
