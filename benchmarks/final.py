@@ -77,16 +77,15 @@ def converges(studio: Studio, cameras: list[Camera], many: int, wide: int) -> No
         sights = FlatSights(camera.view(wide, high))
         tracer = studio.tracer(camera, studio.project.light, camera.ev)
         sums = traced(tracer, sights, FEW)
-        clean = denoised(sums.light / np.float32(FEW), tracer.guides(sights))
+        clean = denoised(sums.mean, tracer.guides(sights))
         # Others than the first: the two share no samples.  Traced four times as large and put together, because many small launches cost
         # more than few large ones; each pixel has as many samples.
         large = FlatSights(camera.view(FINER * wide, FINER * high))
         apart = traced(
             studio.tracer(camera, studio.project.light, camera.ev, seed=7), large, many // FINER**2
         )
-        plain = (
-            (apart.light / np.float32(apart.samples)).reshape(high, FINER, wide, FINER, 3).mean(axis=(1, 3))
-        )
+        blocks = apart.light.reshape(high, FINER, wide, FINER, 3).sum(axis=(1, 3))
+        plain = blocks / apart.weight.reshape(high, FINER, wide, FINER, 1).sum(axis=(1, 3))
         _, flip, _ = flip_evaluator.evaluate(shown(plain, camera.ev), shown(clean, camera.ev), "LDR")
         worst = max(worst, float(flip))
         print(
@@ -113,7 +112,7 @@ def seeds(studio: Studio) -> None:
             for run, moments in enumerate(made):
                 tracer = studio.tracer(camera, light, ev, 1000 * (run + 1) + number)
                 sums = traced(tracer, FlatSights(view), samples)
-                clean = denoised(sums.light / np.float32(sums.samples), tracer.guides(FlatSights(view)))
+                clean = denoised(sums.mean, tracer.guides(FlatSights(view)))
                 moments.append(Moment.of(view, depth, shown(clean, ev) * np.float32(255.0)))
         one, two = (moments[REACH].picture for moments in made)
         off.append(float(np.abs(one - two).mean()))
@@ -157,7 +156,7 @@ def alone(studio: Studio, cameras: list[Camera]) -> None:
         for turn in range(3):
             began = time.perf_counter()
             sums = traced(tracer, sights, samples)
-            denoised(sums.light / np.float32(samples), tracer.guides(sights))
+            denoised(sums.mean, tracer.guides(sights))
             took["own"].append(time.perf_counter() - began)
             began = time.perf_counter()
             bare = mitsuba.render(

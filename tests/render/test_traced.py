@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import io
 import os
 from dataclasses import replace
 from types import ModuleType
 
 import numpy as np
 import pytest
+import trimesh
+from PIL import Image
 from scipy import ndimage
 
 from altana.core.camera.pose import Pose
@@ -17,7 +20,8 @@ from altana.core.conventions import Floats32, Vec3
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.light.sky import Sky, sky_of
-from altana.core.model import GLASS, Material, Model
+from altana.core.light.tone import decoded, encoded
+from altana.core.model import GLASS, EncodedImage, Material, Model
 from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
 from altana.jobs.tracing import check_memory
@@ -64,7 +68,7 @@ def traced(
 
 
 def light_of(sums: Sums) -> Floats32:
-    return sums.light / np.float32(sums.samples)
+    return sums.mean
 
 
 def ahead(eye: Vec3 = (0.0, 0.0, 1.6), width: int = 64, **more: float) -> View:
@@ -342,6 +346,121 @@ def test_a_nudged_and_a_left_out_thing_are_traced_as_staged(engine: ModuleType) 
     without = light_of(traced(engine, model, sights, 4, staging=Staging(omitted=(1,))))
     px, py, _ = sights.view.project(np.array(MARKS[:1]))[0]
     assert whole[int(py), int(px)].max() > 20 * without[int(py), int(px)].max()
+
+
+def test_a_room_lit_by_few_bright_places_is_not_dimmed(engine: ModuleType) -> None:
+    """At the exposure of a dim room, where the patch of sun on its floor is hundreds of times as bright as white, the walls are as light
+    as at that of the patch."""
+    roof = [
+        box_between((0, 0, 2.7), (6, 1.8, 2.9)),
+        box_between((0, 2.2, 2.7), (6, 4, 2.9)),
+        box_between((0, 1.8, 2.7), (2.8, 2.2, 2.9)),
+        box_between((3.2, 1.8, 2.7), (6, 2.2, 2.9)),
+    ]
+    walls = [
+        box_between((0, 0, -0.2), (6, 4, 0)),
+        box_between((-0.2, 0, -0.2), (0, 4, 2.9)),
+        box_between((6, 0, -0.2), (6.2, 4, 2.9)),
+        box_between((0, -0.2, -0.2), (6, 0, 2.9)),
+        box_between((0, 4, -0.2), (6, 4.2, 2.9)),
+    ]
+    model = model_of(*((f"Part {n}", mesh, GREY) for n, mesh in enumerate(roof + walls)))
+    scenes = SceneMaker(engine, model).make(NOON, WHOLE)
+    sights = FlatSights(View(Pose((1.0, 3.5, 1.5), 315.0), Lens(24), 48, 27))
+    found = []
+    for white in (10.0, 1e6):
+        tracer, sums = Tracer(engine, scenes, NOON, white), Sums.empty(sights.size)
+        for _ in range(24):
+            tracer.add(sights, sums)
+        found.append(float(sums.mean.mean()))
+    assert found[0] == pytest.approx(found[1], rel=0.02)
+    assert found[1] > 1.0
+
+
+def test_a_thin_bar_before_a_bright_sky_stays_as_dark_as_in_the_frame(engine: ModuleType) -> None:
+    bars = [
+        (f"Bar {n}", box_between((0.2 * n - 2, -5.01, -1), (0.2 * n - 1.9, -5, 5)), DARK) for n in range(20)
+    ]
+    model, view = model_of(*bars), View(Pose((0.0, 0.0, 1.6), 180.0, 4.0), Lens(24), 96, 54)
+    dim = 1.2 * 2.0**8
+    scenes = SceneMaker(engine, model).make(NOON, WHOLE)
+    tracer, sums = Tracer(engine, scenes, NOON, dim), Sums.empty((96, 54))
+    for _ in range(32):
+        tracer.add(FlatSights(view), sums)
+    renderer = Renderer(model)
+    try:
+        live = renderer.master(view, NOON, Quality(passes=32), False, ev=8.0)
+    finally:
+        renderer.close()
+    assert live is not None
+    middle = np.s_[20:40, 30:70]
+    final_white, live_white = (
+        np.minimum(light[middle] / dim, 1.0).mean() for light in (sums.mean, live.light)
+    )
+    sky = np.minimum(sky_light(NOON, view.rays(np.array([(48.0, 20.0)])))[0] / dim, 1.0).mean()
+    assert sky == 1.0
+    assert final_white < 0.97
+    assert final_white == pytest.approx(live_white, abs=0.04)
+
+
+def test_pictures_on_things_stand_as_in_the_frame(engine: ModuleType) -> None:
+    """Four quarters of four colours: none upside down or the wrong way round."""
+    picture, buffer = np.full((64, 64, 4), 255, np.uint8), io.BytesIO()
+    for rows, columns, colour in (
+        (slice(32), slice(32), (220, 20, 20)),
+        (slice(32), slice(32, 64), (20, 220, 20)),
+        (slice(32, 64), slice(32), (20, 20, 220)),
+    ):
+        picture[rows, columns, :3] = colour
+    Image.fromarray(picture).save(buffer, "PNG")
+    card = trimesh.Trimesh([(-2, 3, 0), (2, 3, 0), (2, 3, 4), (-2, 3, 4)], [(0, 1, 2), (0, 2, 3)])
+    model = model_of(("Card", card, Material("Card", (1.0, 1.0, 1.0, 1.0), 0)))
+    uvs = np.column_stack([(model.vertices[:, 0] + 2) / 4, model.vertices[:, 2] / 4]).astype(np.float32)
+    model = replace(model, uvs=uvs, images=(EncodedImage("card", buffer.getvalue()),))
+    view = View(Pose((0.0, 0.0, 2.0)), Lens(36), 40, 40)
+    renderer = Renderer(model)
+    try:
+        live = renderer.master(view, NOON, Quality(passes=4))
+    finally:
+        renderer.close()
+    assert live is not None
+    final = light_of(traced(engine, model, FlatSights(view), 8))
+    for y, x in ((12, 12), (12, 28), (28, 12)):
+        shown = final[y, x] / final[y, x].max()
+        assert shown == pytest.approx(live.light[y, x] / live.light[y, x].max(), abs=0.05)
+        assert np.sort(shown)[1] < 0.1
+    assert final[28, 28].min() > 0.5 * final[28, 28].max()
+
+
+def test_a_painted_thing_has_its_paint(engine: ModuleType) -> None:
+    view = ahead(width=48)
+    block = model_of(("Block", box_between((-3, 4, -2), (3, 5, 4)), Material("Plain", (1.0, 0.5, 1.0, 1.0))))
+    painted = replace(block, colours=np.tile(np.uint8([255, 128, 40, 255]), (len(block.vertices), 1)))
+    shade = float(encoded(decoded(np.array([128 / 255.0])) * decoded(np.array([0.5])))[0])
+    same = model_of(
+        ("Block", box_between((-3, 4, -2), (3, 5, 4)), Material("Same", (1.0, shade, 40 / 255, 1.0)))
+    )
+    found = light_of(traced(engine, painted, FlatSights(view), 8))[10:17, 18:30].mean(axis=(0, 1))
+    wanted = light_of(traced(engine, same, FlatSights(view), 8))[10:17, 18:30].mean(axis=(0, 1))
+    assert found == pytest.approx(wanted, rel=0.03)
+
+
+def test_what_is_seen_through_holes_guides_too(engine: ModuleType) -> None:
+    buffer, picture = io.BytesIO(), np.zeros((8, 8, 4), np.uint8)
+    picture[:4] = (30, 160, 30, 255)
+    Image.fromarray(picture).save(buffer, "PNG")
+    leaf = Material("Leaf", (1.0, 1.0, 1.0, 1.0), 0, alpha="mask")
+    card = trimesh.Trimesh([(-2, 3, 0), (2, 3, 0), (2, 3, 4), (-2, 3, 4)], [(0, 1, 2), (0, 2, 3)])
+    red = Material("Red", (0.8, 0.1, 0.1, 1.0))
+    model = model_of(("Leaf", card, leaf), ("Wall", box_between((-6, 5, -3), (6, 5.2, 8)), red))
+    uvs = np.column_stack([(model.vertices[:, 0] + 2) / 4, model.vertices[:, 2] / 4]).astype(np.float32)
+    model = replace(model, uvs=uvs, images=(EncodedImage("leaf", buffer.getvalue()),))
+    view = View(Pose((0.0, 0.0, 2.0)), Lens(36), 40, 40)
+    scenes = SceneMaker(engine, model).make(NOON, WHOLE)
+    guides = Tracer(engine, scenes, NOON, WHITE).guides(FlatSights(view))
+    high, low = guides.albedo[15, 20], guides.albedo[25, 20]
+    assert high[1] > 3 * high[0]
+    assert low[0] > 3 * low[1]
 
 
 def test_where_there_is_no_compiler_it_is_said(monkeypatch: pytest.MonkeyPatch) -> None:

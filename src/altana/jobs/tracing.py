@@ -108,7 +108,7 @@ class TracingWorker:
             task, order, tracer, sights, self._begun(order, keep, key) or Sums.empty(sights.size)
         )
         self._sums = key, sums
-        light = sums.light / np.float32(sums.samples)
+        light = sums.mean
         cover = sums.cover / np.float32(sums.samples)
         guides = tracer.guides(sights, _band(order))
         if order.band >= 0:
@@ -194,6 +194,7 @@ def _keep(path: Path, key: str, sums: Sums) -> None:
                 file,
                 key=np.array(key),
                 light=sums.light,
+                weight=sums.weight,
                 square=sums.square,
                 cover=sums.cover,
                 samples=np.array(sums.samples),
@@ -209,7 +210,7 @@ def _kept(path: Path, key: str) -> Sums | None:
         with path.open("rb") as file, np.load(file, allow_pickle=False) as data:
             if str(data["key"]) != key:
                 return None
-            return Sums(data["light"], data["square"], data["cover"], int(data["samples"]))
+            return Sums(data["light"], data["weight"], data["square"], data["cover"], int(data["samples"]))
     except (OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
         return None
 

@@ -8,13 +8,13 @@ from typing import Any
 
 import numpy as np
 
-from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.lamps import SHINE, warm_white
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, WATER, Model
 from altana.core.staging import Staging
 from altana.render.traced.following import Follower
-from altana.render.traced.surfaces import RIPPLES_M, Surfaces
+from altana.render.traced.surfaces import PAINT, RIPPLES_M, Surfaces
 
 SKY_PX = (1024, 512)
 
@@ -73,6 +73,18 @@ def moved_vertices(model: Model, staging: Staging) -> tuple[Floats32, Floats32]:
     return vertices, normals
 
 
+@dataclass(frozen=True, slots=True)
+class _Part:
+    """The triangles of one material: ``faces`` (k, 3) of the vertices used, their ``places``, ``normals`` (n, 3) and ``uvs`` (n, 2), and what
+    they are painted with (n, 3)."""
+
+    faces: Ints
+    places: Floats32
+    normals: Floats32
+    uvs: Floats32
+    paint: Floats32 | None
+
+
 class SceneMaker:
     """Makes scenes of one model."""
 
@@ -91,15 +103,19 @@ class SceneMaker:
             chosen = kept & (model.face_material == number)
             if not chosen.any():
                 continue
-            surface = mi.load_dict(self._surfaces.of(material, self._white))
+            used, index = np.unique(model.faces[chosen], return_inverse=True)
+            paint = self._surfaces.paint(material, used)
+            surface = mi.load_dict(self._surfaces.of(material, self._white, paint is not None))
             share = sky.lamps if material.lamp else 1.0
             glow = (
                 self._surfaces.glow(material, SHINE * share)
                 if share and not (self._white and not material.lamp)
                 else None
             )
+            places = vertices[used]
+            uvs = places[:, :2] / np.float32(RIPPLES_M) if material.kind == WATER else model.uvs[used]
             mesh = self._mesh(
-                f"material {number}", chosen, vertices, normals, material.kind == WATER, surface, glow
+                f"material {number}", _Part(index, places, normals[used], uvs, paint), surface, glow
             )
             whole[f"m{number}"] = mesh
             if material.kind != GLASS:
@@ -116,7 +132,8 @@ class SceneMaker:
         scene = mi.load_dict(whole)
         there = mi.load_dict(solid) if has_panes and len(solid) > 1 else scene
         turning = mi.traverse(scene) if "sun" in whole else None
-        return Scenes(scene, there, turning, has_panes, Follower(mi, scene, there, has_panes))
+        holes = any(item.has_holes for item in model.materials)
+        return Scenes(scene, there, turning, has_panes, Follower(mi, scene, there, has_panes, holes))
 
     def _points(self, sky: Sky) -> dict[str, Any]:
         """The light sources of the file that are no things, while lamps are on."""
@@ -147,33 +164,23 @@ class SceneMaker:
         turn = mi.ScalarTransform4f().rotate([1, 0, 0], 90)
         return {"type": "envmap", "bitmap": mi.Bitmap(np.array(picture, copy=True)), "to_world": turn}
 
-    def _mesh(
-        self,
-        name: str,
-        chosen: Bools,
-        vertices: Floats32,
-        normals: Floats32,
-        water: bool,
-        surface: Any,
-        glow: dict[str, Any] | None,
-    ) -> Any:
-        mi, model = self._mi, self._model
-        used, index = np.unique(model.faces[chosen], return_inverse=True)
-        places = vertices[used]
-        uvs = places[:, :2] / np.float32(RIPPLES_M) if water else model.uvs[used]
+    def _mesh(self, name: str, part: _Part, surface: Any, glow: dict[str, Any] | None) -> Any:
+        mi = self._mi
         properties = mi.Properties()
         properties["surface"] = surface
         if glow is not None:
             properties["emitter"] = mi.load_dict({"type": "area", "radiance": glow})
+        faces = part.faces.reshape(-1, 3)
         mesh = mi.Mesh(
-            name, len(used), len(index) // 3 if index.ndim == 1 else len(index), properties,
-            has_vertex_normals=True, has_vertex_texcoords=True,
-        )  # fmt: skip
+            name, len(part.places), len(faces), properties, has_vertex_normals=True, has_vertex_texcoords=True
+        )
+        if part.paint is not None:
+            mesh.add_attribute(PAINT, 3, np.ascontiguousarray(part.paint, np.float32).ravel())
         values = mi.traverse(mesh)
-        values["vertex_positions"] = np.ascontiguousarray(places, np.float32).ravel()
-        values["vertex_normals"] = np.ascontiguousarray(normals[used], np.float32).ravel()
-        values["vertex_texcoords"] = np.ascontiguousarray(uvs, np.float32).ravel()
-        values["faces"] = index.reshape(-1).astype(np.uint32)
+        values["vertex_positions"] = np.ascontiguousarray(part.places, np.float32).ravel()
+        values["vertex_normals"] = np.ascontiguousarray(part.normals, np.float32).ravel()
+        values["vertex_texcoords"] = np.ascontiguousarray(part.uvs, np.float32).ravel()
+        values["faces"] = faces.astype(np.uint32).ravel()
         values.update()
         return mesh
 

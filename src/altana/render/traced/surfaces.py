@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Floats32
+from altana.core.conventions import Floats32, Ints
 from altana.core.light.gathering import FROSTED, PANE_MIRROR, pane_opacity
 from altana.core.light.tone import decoded as linear
 from altana.core.model import GLASS, MASK, WATER, Material, Model
@@ -20,6 +20,8 @@ WATER_COLOUR = (0.012, 0.035, 0.042)
 LARGEST_TEXTURE_PX = 4096
 #: Ripples of water repeat after so many metres, in a picture so wide.
 RIPPLES_M, RIPPLES_PX = 12.0, 512
+#: What a mesh calls the colours of its vertices.
+PAINT = "vertex_paint"
 
 Surface = dict[str, Any]
 
@@ -32,7 +34,7 @@ class Surfaces:
         self._pictures: dict[int, Floats32 | None] = {}
 
     def picture(self, number: int) -> Floats32 | None:
-        """(height, width, 4) float32 of a picture, 0 to 1 as the file has it, or None where it cannot be read."""
+        """(height, width, 4) float32 of a picture, 0 to 1 as the file has it, its lowest row first; None where it cannot be read."""
         if number < 0:
             return None
         if number not in self._pictures:
@@ -40,7 +42,7 @@ class Surfaces:
             if image is not None and max(image.size) > LARGEST_TEXTURE_PX:
                 image.thumbnail((LARGEST_TEXTURE_PX, LARGEST_TEXTURE_PX))
             self._pictures[number] = (
-                None if image is None else np.asarray(image, np.float32) / np.float32(255)
+                None if image is None else np.asarray(image, np.float32)[::-1] / np.float32(255)
             )
         return self._pictures[number]
 
@@ -51,15 +53,26 @@ class Surfaces:
         )
         return {"type": "bitmap", "bitmap": bitmap, "raw": raw, "wrap_mode": "repeat"}
 
-    def colour(self, material: Material) -> Surface:
-        """The base colour, linear, as one value or a texture."""
+    def colour(self, material: Material, painted: bool = False) -> Surface:
+        """The base colour, linear, as one value, a texture, or what the mesh is ``painted`` with."""
         factor = linear(np.array(material.colour[:3], np.float32))
         pixels = self.picture(material.image)
         if pixels is None:
+            if painted:
+                return {"type": "mesh_attribute", "name": PAINT}
             return {"type": "rgb", "value": factor.tolist()}
         return self.texture(np.clip(linear(pixels[..., :3]) * factor, 0.0, 1.0).astype(np.float32))
 
-    def of(self, material: Material, white: bool) -> Surface:
+    def paint(self, material: Material, vertices: Ints) -> Floats32 | None:
+        """(n, 3) linear base colours of vertices, where the file paints them and no picture covers them; else None."""
+        if not len(self._model.colours) or material.image >= 0:
+            return None
+        painted = self._model.colours[vertices, :3]
+        if (painted == 255).all():
+            return None
+        return linear(painted / np.float32(255)) * linear(np.array(material.colour[:3], np.float32))
+
+    def of(self, material: Material, white: bool, painted: bool = False) -> Surface:
         """The surface of a material; with ``white`` everything but glass is white card."""
         if material.kind == GLASS:
             return self._glass(material)
@@ -68,10 +81,10 @@ class Surfaces:
         elif material.kind == WATER:
             made = self._water()
         else:
-            made = self._bumped(material, self._solid(material))
+            made = self._bumped(material, self._solid(material, painted))
         return self._with_holes(material, {"type": "twosided", "surface": made})
 
-    def _solid(self, material: Material) -> Surface:
+    def _solid(self, material: Material, painted: bool) -> Surface:
         finish = self.picture(material.maps.finish)
         rough: Any = max(float(material.roughness), SMOOTHEST)
         metal: Any = float(material.metal)
@@ -80,7 +93,7 @@ class Surfaces:
             metal = self.texture(finish[..., 2] * np.float32(material.metal))
         return {
             "type": "principled",
-            "base_color": self.colour(material),
+            "base_color": self.colour(material, painted),
             "roughness": rough,
             "metallic": metal,
             "specular": 0.5,

@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from altana.core.conventions import Floats, Floats32
+from altana.core.conventions import Bools, Floats, Floats32
 from altana.core.light.sky import Sky
 from altana.render.traced.scene import Scenes, sky_light, sun_turn
 from altana.render.traced.sights import Sights, jitter
@@ -22,19 +22,23 @@ from altana.render.traced.sights import Sights, jitter
 LAUNCH_RAYS = 1 << 20
 #: Half the width of the sun, radians: its light comes from a disc.
 SUN_RADIUS = np.radians(0.2665)
-#: A single sample brighter than so many times the white of the picture is taken for so bright: it would stay as a dot.
-BRIGHTEST = 24.0
+#: A single sample brighter than so many times the white of the picture is taken for so bright: it would stay as a dot.  Far less, and rooms
+#: that are lit by few bright places come out too dark: a corridor of a house was half as light with 24.
+BRIGHTEST = 2000.0
 #: Samples of the pictures that guide the denoiser.
 GUIDE_SAMPLES = 8
 #: What of a clear pane before nothing counts as covered.
 PANE_COVER = 0.1
+#: How much a sample of something solid counts where a pixel shows bright sky, too, and from how many times white on sky is no brighter.
+SOLID_COUNTS, MOST_COUNTED = 0.6, 500.0
 
 
 @dataclass(slots=True)
 class Sums:
-    """What was summed up to now: light and its square's luminance, coverage; ``samples`` a pixel."""
+    """What was summed up to now: light and how much it counts, its square's luminance, coverage; ``samples`` a pixel."""
 
     light: Floats32
+    weight: Floats32
     square: Floats32
     cover: Floats32
     samples: int = 0
@@ -44,7 +48,12 @@ class Sums:
         """Nothing yet, for a picture of width and height."""
         high, wide = size[1], size[0]
         zero = np.zeros((high, wide), np.float32)
-        return cls(np.zeros((high, wide, 3), np.float32), zero.copy(), zero)
+        return cls(np.zeros((high, wide, 3), np.float32), zero.copy(), zero.copy(), zero)
+
+    @property
+    def mean(self) -> Floats32:
+        """(height, width, 3) the light of the picture; nothing where there is no sample yet."""
+        return (self.light / np.maximum(self.weight, 1e-12)[..., None]).astype(np.float32)
 
     @property
     def grain(self) -> float:
@@ -54,7 +63,7 @@ class Sums:
         """
         if self.samples < 2:
             return np.inf
-        mean = self.light.mean(axis=2) / self.samples
+        mean = self.mean.mean(axis=2)
         variance = np.maximum(self.square / self.samples - mean**2, 0.0) / (self.samples - 1)
         return float(np.sqrt(variance).mean() / max(float(mean.mean()), 1e-9))
 
@@ -91,15 +100,17 @@ class Tracer:
         band : only of the pixels of one of the ``bands``; the others stay as they are.
         """
         light = np.zeros_like(sums.light)
-        cover = np.zeros_like(sums.cover)
+        cover, weight = np.zeros_like(sums.cover), np.zeros_like(sums.weight)
         self._move_sun(sums.samples)
         for rows in _some(sights, band):
             if go_on is not None and not go_on(rows.start / sights.size[1]):
                 return False
-            made, there = self._launch(sights, rows, sums.samples)
-            light[rows.start : rows.stop] = made.reshape(len(rows), sights.size[0], 3)
-            cover[rows.start : rows.stop] = there.reshape(len(rows), sights.size[0])
-        sums.light += light
+            made, there, counts = self._launch(sights, rows, sums.samples)
+            some, shape = slice(rows.start, rows.stop), (len(rows), sights.size[0])
+            light[some] = made.reshape(*shape, 3)
+            cover[some], weight[some] = there.reshape(shape), counts.reshape(shape)
+        sums.light += light * weight[..., None]
+        sums.weight += weight
         sums.square += light.mean(axis=2) ** 2
         sums.cover += cover
         sums.samples += 1
@@ -133,22 +144,29 @@ class Tracer:
         sight = sights.through(np.column_stack([x, y]), shift[:, 2:])
         return self.scenes.follower.ray(sight.origin, sight.along), sight.along, sight.ends
 
-    def _launch(self, sights: Sights, rows: range, sample: int) -> tuple[Floats32, Floats32]:
-        """One sample of each pixel of some rows: light (n, 3) and coverage (n,)."""
+    def _launch(self, sights: Sights, rows: range, sample: int) -> tuple[Floats32, Floats32, Floats32]:
+        """One sample of each pixel of some rows: light (n, 3), coverage and how much it counts (n,)."""
         ray, along, ends = self._rays(sights, rows, sample)
-        light = self.scenes.follower.light(ray, _mixed(self.seed, sample, rows.start))
+        light, away = self.scenes.follower.light(ray, _mixed(self.seed, sample, rows.start))
         light = np.clip(np.nan_to_num(light, nan=0.0, posinf=0.0), 0.0, BRIGHTEST * self.white)
-        cover = np.ones(len(along), np.float32)
-        bounded = np.isfinite(ends)
-        if bounded.any() or not self.sky_shown or self.sky.seen_otherwise:
-            self._bound(ray, along, ends, light, cover)
-        return light, cover
+        cover, open_ = np.ones(len(along), np.float32), ~np.isfinite(away) | (away > ends)
+        if np.isfinite(ends).any() or not self.sky_shown or self.sky.seen_otherwise:
+            self._bound(ray, along, ends, open_, light, cover)
+        return light, cover, self._counts(along, open_)
 
-    def _bound(self, ray: Any, along: Floats, ends: Floats, light: Floats32, cover: Floats32) -> None:
-        """What lies beyond the far bound is not seen, and where there is no sky nothing covers."""
-        met = self.scenes.solid.ray_intersect_preliminary(ray, coherent=True)
-        away = np.array(met.t).astype(float)
-        open_ = ~np.isfinite(away) | (away > ends)
+    def _counts(self, along: Floats, open_: Bools) -> Floats32:
+        """(n,) how much samples count towards (n, 3) directions: bright sky less than what stands before it, so that edges against it stay
+        smooth, as in the Frame; all alike where there is no sky, for there coverage says it."""
+        made = np.full(len(along), SOLID_COUNTS if self.sky_shown else 1.0, np.float32)
+        if self.sky_shown and open_.any():
+            bright = sky_light(self.sky, along[open_]).max(axis=1) / np.float32(self.white)
+            made[open_] = 1.0 / (1.0 + np.minimum(bright, MOST_COUNTED))
+        return made
+
+    def _bound(
+        self, ray: Any, along: Floats, ends: Floats, open_: Bools, light: Floats32, cover: Floats32
+    ) -> None:
+        """What lies beyond the far bound is not seen, and where there is no sky nothing covers: of ``open_`` (n,) rays."""
         if not open_.any():
             return
         seen = sky_light(self.sky, along[open_])
@@ -168,19 +186,21 @@ class Tracer:
         """Colour and direction of what is first seen behind panes, the mean of a few samples; of one band, the others 0."""
         wide, high = sights.size
         albedo, normal = np.zeros((high, wide, 3), np.float32), np.zeros((high, wide, 3), np.float32)
+        weight = np.full((high, wide, 1), 1e-12, np.float32)
         for sample in range(GUIDE_SAMPLES):
             for rows in _some(sights, band):
                 ray, along, ends = self._rays(sights, rows, sample)
                 there, away, colour, facing = self.scenes.follower.seen(ray)
                 there &= away <= ends
                 turned = np.where((facing * along).sum(axis=1, keepdims=True) > 0.0, -facing, facing)
-                shape = (len(rows), wide, 3)
-                some = slice(rows.start, rows.stop)
-                albedo[some] += np.where(
-                    there[:, None], np.clip(np.nan_to_num(colour), 0.0, 1.0), 1.0
-                ).reshape(shape)
-                normal[some] += np.where(there[:, None], np.nan_to_num(turned), 0.0).reshape(shape)
-        return Guides(albedo / np.float32(GUIDE_SAMPLES), normal / np.float32(GUIDE_SAMPLES))
+                shown = np.where(there[:, None], np.clip(np.nan_to_num(colour), 0.0, 1.0), 1.0)
+                towards = np.where(there[:, None], np.nan_to_num(turned), 0.0)
+                counts = self._counts(along, ~there)[:, None]
+                shape, some = (len(rows), wide, 3), slice(rows.start, rows.stop)
+                albedo[some] += (shown * counts).reshape(shape)
+                normal[some] += (towards * counts).reshape(shape)
+                weight[some] += counts.reshape(*shape[:2], 1)
+        return Guides(albedo / weight, normal / weight)
 
 
 def bands(size: tuple[int, int]) -> list[range]:
