@@ -14,6 +14,7 @@ import pytest
 import trimesh
 from PIL import Image
 
+from altana.core.light.transport import LightMap
 from altana.core.model import Material, Model, SceneObject, Storey, corner_normals
 from altana.core.project import Project
 from altana.demo.project import DRAWING, PROJECT, write_demo
@@ -129,6 +130,17 @@ def model_of(*parts: tuple[str, trimesh.Trimesh, Material]) -> Model:
         storeys=(Storey("g", "Ground", 0.0),),
         source="test",
     )
+
+
+def light_at(made: LightMap, model: Model, face: np.ndarray, place: np.ndarray) -> np.ndarray:
+    """(n, 3) what a light map has on the front of triangles (n,) towards places (n, 3) in their planes, lux."""
+    a, b, c = (model.vertices[model.faces[face, k]].astype(float) for k in range(3))
+    across = np.stack([b - a, c - a], axis=-1)
+    share = np.einsum("ijk,ik->ij", np.linalg.pinv(across), place - a)
+    uv = made.uv[face].astype(float)
+    at = uv[:, 0] + share[:, :1] * (uv[:, 1] - uv[:, 0]) + share[:, 1:] * (uv[:, 2] - uv[:, 0])
+    column, row = np.rint(at - 0.5).astype(int).T
+    return np.asarray(made.pixels[row, column])
 
 
 def box_between(low: tuple[float, float, float], high: tuple[float, float, float]) -> trimesh.Trimesh:

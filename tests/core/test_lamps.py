@@ -16,7 +16,7 @@ from altana.core.light.sun import illuminance
 from altana.core.light.transport import solve
 from altana.core.model import Lamp, Material, Model
 from altana.core.project import Lamps, Light, MarkedLamp, Project, Surroundings
-from tests.conftest import box_between, model_of
+from tests.conftest import box_between, light_at, model_of
 
 GREY = Material("Grey", (0.5, 0.5, 0.5, 1.0))
 BLACK = Material("Black", (0.0, 0.0, 0.0, 1.0))
@@ -41,8 +41,9 @@ def floor_lux(model: Model, share: float, x: float, y: float) -> float:
     charts = slice(len(points.texel))
     up = (points.normal[charts, 2] > 0.9) & (np.abs(points.position[charts, 2]) < 0.01)
     nearest = np.argmin(np.hypot(*(points.position[charts][up, :2] - (x, y)).T))
-    column, row = points.texel[up][nearest]
-    return float(made.pixels[row, column] @ [0.2126, 0.7152, 0.0722])
+    at = np.flatnonzero(up)[[nearest]]
+    shown = light_at(made, model, points.face[at], points.position[at])[0]
+    return float(shown @ [0.2126, 0.7152, 0.0722])
 
 
 def test_a_point_lamp_lights_by_the_square_of_its_distance() -> None:

@@ -13,7 +13,7 @@ from altana.core.light.sun import illuminance, sun_position, towards_sun
 from altana.core.light.transport import Cancelled, solve
 from altana.core.model import Material, Model
 from altana.core.project import Light
-from tests.conftest import model_of
+from tests.conftest import light_at, model_of
 
 
 @pytest.mark.parametrize(
@@ -78,12 +78,12 @@ def test_a_closed_room_is_dark_and_its_places_are_within_the_map(room: Model) ->
         & (points.position[:, 1] > 0.3)
         & (points.position[:, 1] < 3.7)
     )
-    values = solved.pixels[points.texel[floor, 1], points.texel[floor, 0]]
+    values = light_at(solved, room, points.face[floor], points.position[floor])
     assert floor.sum() > 20
     assert values.max() < 1.0
-    assert points.uv.min() >= 0.0
-    assert points.uv[..., 0].max() <= points.size[0]
-    assert points.uv[..., 1].max() <= points.size[1]
+    assert solved.uv.min() >= 0.0
+    assert solved.uv[..., 0].max() <= solved.pixels.shape[1]
+    assert solved.uv[..., 1].max() <= solved.pixels.shape[0] / 2
 
 
 def test_more_reflecting_walls_give_more_light() -> None:
@@ -96,7 +96,7 @@ def test_more_reflecting_walls_give_more_light() -> None:
     found = []
     for albedo in (0.1, 0.6):
         solved = solve(model, points, np.full((2, 3), albedo), sky_of(Light()))
-        found.append(solved.pixels[points.texel[under, 1], points.texel[under, 0]].mean())
+        found.append(light_at(solved, model, points.face[under], points.position[under]).mean())
     assert found[1] > 3.0 * found[0] > 0.0
 
 

@@ -31,7 +31,7 @@ from altana.render.images import albedos
 from altana.render.quality import Quality
 from altana.render.renderer import Renderer
 from altana.storage.project_file import read_project
-from tests.conftest import model_of
+from tests.conftest import light_at, model_of
 
 PLASTER = Material("Plaster", (0.8, 0.8, 0.8, 1.0), roughness=0.9)
 OAK = Material("Oak", (0.5, 0.35, 0.2, 1.0), roughness=0.6)
@@ -105,19 +105,19 @@ def test_each_side_of_a_sheet_has_its_own_light() -> None:
         assert within < outside / 100.0
 
 
-def on_floor(points: LightPoints, made: LightMap) -> tuple[np.ndarray, np.ndarray]:
+def on_floor(model: Model) -> tuple[np.ndarray, np.ndarray]:
     """Places and light of the room's floor, less a rim."""
+    points, made = lit(model)
     charts = slice(len(points.texel))
     place = points.position[charts]
     some = (points.normal[charts, 2] > 0.9) & (np.abs(place[:, 2]) < 0.01)
     some &= (place[:, 0] > 0.9) & (place[:, 0] < 5.7) & (place[:, 1] > 0.3) & (place[:, 1] < 2.3)
-    texel = points.texel[some]
-    return place[some], made.pixels[texel[:, 1], texel[:, 0]].mean(axis=1)
+    return place[some], light_at(made, model, points.face[charts][some], place[some]).mean(axis=1)
 
 
 def test_a_room_keeps_its_light_when_something_is_added_elsewhere() -> None:
     shed = [(f"Shed {n}", box((400 + 9 * n, 300, 0), (407 + 9 * n, 306, 3)), OAK) for n in range(12)]
-    before, after = on_floor(*lit(room())), on_floor(*lit(room(lambda mesh: mesh, *shed)))
+    before, after = on_floor(room()), on_floor(room(lambda mesh: mesh, *shed))
     assert np.array_equal(before[0], after[0])
     assert len(before[1]) > 60
     assert after[1] == pytest.approx(before[1], rel=0.01)

@@ -88,16 +88,16 @@ class Corners:
 
 
 def spread_corners(
-    model: Model, lone: Bools, normal: Floats, area: Floats, owner: Ints, coarser: float
+    model: Model, lone: Bools, normal: Floats, area: Floats, owner: Ints, coarser: Floats
 ) -> Corners:
-    """The points for the triangles ``lone`` (m,), with their normals, areas and objects."""
+    """The points for the triangles ``lone`` (m,), with their normals, areas and objects, so many times farther apart than usual (m,)."""
     faces = np.flatnonzero(lone)
     corners = model.vertices[model.faces[faces]].astype(float)
     middle = corners.mean(axis=1)
     at = (corners + (middle[:, None] - corners) * INSET).reshape(-1, 3)
     facing = _facing(model, faces, normal[faces]).reshape(-1, 3)
     holes = np.array([item.has_holes for item in model.materials], bool)[model.face_material[faces]]
-    cell = np.repeat(np.where(holes, HOLED_CELL_M, CELL_M) * coarser, 3)
+    cell = np.repeat(np.where(holes, HOLED_CELL_M, CELL_M) * coarser[faces], 3)
     whose = np.repeat(owner[faces], 3)
     index, chosen = _shared(whose, at, facing, cell, np.repeat(area[faces], 3))
     place, turn = at[chosen], facing[chosen]

@@ -12,12 +12,18 @@ import numpy.typing as npt
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.shells import outsides
+from altana.core.light.finer import Places
 from altana.core.light.lightmap import LightPoints
+from altana.core.light.shape import fan, frames
 from altana.core.light.sky import Sky
 from altana.core.model import Model
 
 #: Rays of a side, and the groups they are taken in to know their grain.
 RAYS, GROUPS = 64, 4
+#: So many more where much grain is left.
+MORE = 192
+#: Places from which the rays of a side begin, by turns.
+BEGINS = 16
 #: Rays of a side that say whether it lies inside a body: the rest is not sent where it does.
 PROBE = 8
 #: Panes rougher than this are frosted, and let so much of their tint through.
@@ -32,7 +38,7 @@ INSIDE, BURIED = 0.4, 0.9
 CREVICE_M = 0.12
 START_M = 0.012
 #: The light of what a ray meets is taken from so far before it.
-NEARER_M = 0.35
+NEARER_M = 0.1
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
 Progress = Callable[[float], bool]
@@ -106,23 +112,29 @@ def pane_opacity(alpha: float) -> float:
     return PANE_MIRROR + (1.0 - PANE_MIRROR) * dense
 
 
-def on_surface(model: Model, points: LightPoints) -> tuple[Floats, Bools]:
+def on_surface(model: Model, points: LightPoints, whole: RayScene) -> tuple[Floats, Bools]:
     """(n, 3) the points brought onto the very surface, for a chart takes planes together that are nearly one; (n,) which of them
     hang where there is no surface: in doorways and windows, and beyond slanting edges."""
     charts = len(points.texel)
     off = np.zeros(len(points.position), bool)
     place = points.position.copy()
     if charts:
-        normal = points.normal[:charts]
-        start = place[:charts] + normal * ON_SURFACE_M
-        hits = RayScene.of(model).meet(start, -normal)
-        other = model.face_objects()[np.maximum(hits.face, 0)] != points.owner[:charts]
-        # Another thing's face may lie in the very plane, as a layer of plaster does; beside it, it is a door in its frame.
-        other &= np.abs(hits.distance_m - ON_SURFACE_M) > SAME_PLANE_M
-        off[:charts] = (hits.face < 0) | (hits.distance_m > 2.0 * ON_SURFACE_M) | other
-        there = np.flatnonzero(~off[:charts])
-        place[there] = start[there] - normal[there] * hits.distance_m[there, None]
+        place[:charts], off[:charts] = landed(
+            model, whole, place[:charts], points.normal[:charts], points.owner[:charts]
+        )
     return place, off
+
+
+def landed(model: Model, whole: RayScene, place: Floats, normal: Floats, owner: Ints) -> tuple[Floats, Bools]:
+    """(n, 3) places on planes of objects ``owner`` (n,) brought onto their very surface, and (n,) where there is none."""
+    start = place + normal * ON_SURFACE_M
+    hits = whole.meet(start, -normal)
+    other = model.face_objects()[np.maximum(hits.face, 0)] != owner
+    # Another thing's face may lie in the very plane, as a layer of plaster does; beside it, it is a door in its frame.
+    other &= np.abs(hits.distance_m - ON_SURFACE_M) > SAME_PLANE_M
+    off = (hits.face < 0) | (hits.distance_m > 2.0 * ON_SURFACE_M) | other
+    run = np.where(off, ON_SURFACE_M, hits.distance_m)
+    return start - normal * run[:, None], off
 
 
 def normals_of(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
@@ -132,17 +144,14 @@ def normals_of(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
     return unit
 
 
-def _directions(position: Floats) -> Floats:
-    """(count, RAYS, 3) cosine-weighted directions about +Z: one even spiral, turned for every point by where it lies."""
-    index = np.arange(RAYS) + 0.5
-    radius = np.sqrt(index / RAYS)
-    turn = index * np.pi * (3.0 - np.sqrt(5.0))
-    start = 2 * np.pi * _hash(position)
-    angle = turn[None] + start[:, None]
-    up = np.sqrt(1.0 - radius**2)
-    return np.stack(
-        [radius * np.cos(angle), radius * np.sin(angle), np.broadcast_to(up, angle.shape)], axis=-1
-    )
+def _directions(position: Floats, count: int, round_: int) -> Floats:
+    """(n, count, 3) cosine-weighted directions about +Z: one even spiral, turned for every point by where it lies, and for every round."""
+    turn = 2 * np.pi * np.modf(_hash(position) + round_ * 0.6180339887)[0]
+    spiral = fan(count)
+    cosine, sine = np.cos(turn)[:, None], np.sin(turn)[:, None]
+    x, y = spiral[None, :, 0], spiral[None, :, 1]
+    up = np.broadcast_to(spiral[:, 2], (len(position), count))
+    return np.stack([x * cosine - y * sine, x * sine + y * cosine, up], axis=-1)
 
 
 def _hash(position: Floats) -> Floats:
@@ -151,18 +160,12 @@ def _hash(position: Floats) -> Floats:
     return found
 
 
-def _frame(normal: Floats) -> Floats:
-    helper = np.where(np.abs(normal[:, 2:3]) > 0.9, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
-    side = np.cross(helper, normal)
-    side /= np.linalg.norm(side, axis=1, keepdims=True)
-    return np.stack([side, np.cross(normal, side), normal], axis=1)
-
-
 @dataclass(frozen=True, slots=True)
 class Gatherer:
     """What a chunk of sides is gathered with; each chunk writes its own sides only, so that several can be at work."""
 
     points: LightPoints
+    places: Places
     sides: Sides
     rays: RayScene
     panes: Panes | None
@@ -172,13 +175,26 @@ class Gatherer:
 
     def all(self, progress: Progress | None) -> None:
         """Gather all sides.  Raises Cancelled."""
-        made, count = self.made, len(self.sides.position)
-        chunks = [np.arange(start, min(start + CHUNK, count)) for start in range(0, count, CHUNK)]
-        found = [(made.pairs, made.sunlit, made.passed)]
         self.rays.warm()
+        self._chunks(np.arange(len(self.sides.position)), CHUNK, self.some, progress)
+
+    def more(self, which: Ints, progress: Progress | None) -> None:
+        """Gather some sides (k,) with MORE rays beside those they had.  Raises Cancelled."""
+        self._chunks(which, CHUNK * RAYS // MORE, self._some_more, progress)
+
+    def _chunks(
+        self,
+        which: Ints,
+        size: int,
+        gather: Callable[[Ints], list[tuple[Ints, Floats, Floats]]],
+        progress: Progress | None,
+    ) -> None:
+        made = self.made
+        chunks = [which[start : start + size] for start in range(0, len(which), size)]
+        found = [(made.pairs, made.sunlit, made.passed)]
         # Nearly all of the work goes on outside Python's lock.
         with ThreadPoolExecutor(THREADS) as pool:
-            waiting = [pool.submit(self.some, chunk) for chunk in chunks]
+            waiting = [pool.submit(gather, chunk) for chunk in chunks]
             try:
                 for number, piece in enumerate(waiting):
                     if progress is not None and not progress(number / len(chunks)):
@@ -192,7 +208,7 @@ class Gatherer:
     def some(self, some: Ints) -> list[tuple[Ints, Floats, Floats]]:
         """What the rays of some sides meet: pairs, sunlight and what panes let through; the rest is written where it belongs."""
         probe = np.arange(PROBE // 2, RAYS, RAYS // PROBE)
-        origin, out = self._rays_of(some)
+        origin, out = self._rays_of(some, RAYS, 0)
         first = self._send(some, origin[:, probe], out[:, probe])
         hidden = first.inner.mean(axis=1) > BURIED
         self.made.bad[some[hidden]] = True
@@ -206,10 +222,17 @@ class Gatherer:
         self.made.bad[some] = (sent.inner.mean(axis=1) > INSIDE) | (room < CREVICE_M)
         return [few, self._collect(some, sent, ~sent.inner)]
 
+    def _some_more(self, some: Ints) -> list[tuple[Ints, Floats, Floats]]:
+        sent = self._send(some, *self._rays_of(some, MORE, 1))
+        return [self._collect(some, sent, ~sent.inner)]
+
     def _collect(self, some: Ints, sent: Sent, counted: Bools) -> tuple[Ints, Floats, Floats]:
-        """Add up what rays bring that are counted (k, r)."""
+        """Add what rays bring that are counted (k, r) to what others brought before."""
         made, surfaces = self.made, self.surfaces
-        made.weight[some] = 1.0 / np.maximum(counted.sum(axis=1), 1)
+        before = np.where(made.weight[some] > 0.0, 1.0 / np.maximum(made.weight[some], 1e-9), 0.0)
+        now = np.maximum(before + counted.sum(axis=1), 1.0)
+        made.weight[some] = 1.0 / now
+        kept = (before / now)[:, None]
         away = sent.face < 0
         passed = np.ones(away.shape)
         if self.panes is not None:
@@ -219,8 +242,9 @@ class Gatherer:
         light = np.zeros((*away.shape, 3))
         light[away] = self.sky.luminance(sent.out[away])
         light *= (np.pi * made.weight[some])[:, None, None] * passed[..., None]
-        made.sky[some] = light.sum(axis=1)
-        made.groups[some] = light.mean(axis=2).reshape(len(some), away.shape[1] // GROUPS, GROUPS).sum(axis=1)
+        made.sky[some] = made.sky[some] * kept + light.sum(axis=1)
+        groups = light.mean(axis=2).reshape(len(some), away.shape[1] // GROUPS, GROUPS).sum(axis=1)
+        made.groups[some] = made.groups[some] * kept + groups
         which, ray = np.nonzero(~away & counted)
         f, towards = sent.face[which, ray], sent.out[which, ray]
         place = sent.origin[which, ray] + towards * sent.run[which, ray][:, None]
@@ -228,20 +252,20 @@ class Gatherer:
         from_back = sent.behind[which, ray] ^ surfaces.frosted[f]
         # Looked up a little nearer to where the ray comes from: beyond a wall that stands there the light is another room's.
         nearer = place - towards * np.minimum(NEARER_M, 0.5 * sent.run[which, ray])[:, None]
-        at = self.points.nearest(f, nearer) + from_back * len(self.points.position)
+        at = self.places.nearest(self.points, f, nearer, from_back)
         facing = np.where(from_back[:, None], -surfaces.normal[f], surfaces.normal[f])
         sunlit = _sun_on(self.rays, np.asarray(self.sky.sun), place, facing)
         return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit, passed[which, ray]
 
-    def _rays_of(self, some: Ints) -> tuple[Floats, Floats]:
-        """(k, RAYS, 3) where the rays of some sides begin and where they go.
+    def _rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats, Floats]:
+        """(k, count, 3) where the rays of some sides begin and where they go, in each round others.
 
         They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
         """
-        frame = _frame(self.sides.normal[some])
-        out = _directions(self.sides.position[some]) @ frame
+        frame = frames(self.sides.normal[some])
+        out = _directions(self.sides.position[some], count, round_) @ frame
         # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
-        index = np.arange(RAYS)[None] + 977.0 * _hash(self.sides.position[some])[:, None]
+        index = np.arange(BEGINS)[None] + round_ * BEGINS + 977.0 * _hash(self.sides.position[some])[:, None]
         radius = np.sqrt(np.modf(index * 0.7548776662)[0]) * self.sides.reach[some][:, None]
         angle = 2.0 * np.pi * np.modf(index * 0.5698402910)[0]
         aside = (radius * np.cos(angle))[..., None] * frame[:, None, 0] + (radius * np.sin(angle))[
@@ -250,13 +274,12 @@ class Gatherer:
         middle = (self.sides.position[some] + self.sides.normal[some] * START_M)[:, None]
         away = np.linalg.norm(aside, axis=2)
         # Not through a thin wall into the next room: what cannot be reached along the surface begins in the middle.
-        shut = self.rays.blocked(
+        ahead = self.rays.meet(
             np.broadcast_to(middle, aside.shape).reshape(-1, 3),
             (aside / np.maximum(away, 1e-9)[..., None]).reshape(-1, 3),
-            away.ravel(),
-        ).reshape(away.shape)
-        aside[shut] = 0.0
-        return middle + aside, out
+        )
+        aside[ahead.distance_m.reshape(away.shape) < away] = 0.0
+        return (middle + aside)[:, np.arange(count) % BEGINS], out
 
     def _send(self, some: Ints, origin: Floats, out: Floats) -> Sent:
         shape = out.shape[:2]

@@ -16,8 +16,10 @@ from dataclasses import dataclass
 import numpy as np
 import scipy
 
-from altana.core.conventions import Floats, Floats32, Ints
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.corners import Corners, spread_corners
+from altana.core.light.priority import far_off, under_sky
+from altana.core.light.shape import Shape
 from altana.core.model import Model
 
 SPACING_M, WIDE_M2 = 0.30, 60.0
@@ -32,8 +34,11 @@ REACH, MOST_REACH_M = 0.5, 0.15
 #: Points on a rim are drawn in by this.
 RIM_M = 0.025
 WIDTH = 1024
-#: Points spread at most: each takes four kilobytes and two thirds of a millisecond.  Where more would be wanted, all spacings grow.
+#: Points spread at most: each takes four kilobytes and two thirds of a millisecond.  Where more would be wanted, the spacings of what lies
+#: far off grow first, then those of what lies in no room, then all of them.
 MOST_POINTS, COARSER = 100_000, 1.2
+#: How much coarser the far may get, and what lies open under the sky, step by step.
+FARTHER, OPENER = (1.0, 4.0, 16.0, 16.0, 16.0), (1.0, 1.0, 1.0, 1.8, 3.2)
 #: Of models of more triangles the soft light is estimated, not computed.
 MOST_LIT = 1_500_000
 
@@ -74,68 +79,42 @@ class LightPoints:
     mix: scipy.sparse.csr_array
     charts: Charts
     corners: Corners
-    #: The point of each place of the front half; -1 where there is none.
-    lookup: Ints
+    #: So many rows of the picture belong to charts.
+    chart_rows: int
 
-    def nearest(self, face: Ints, place: Floats) -> Ints:
-        """(k,) the point that speaks for places (k, 3) on triangles ``face`` (k,)."""
-        charts = self.charts
-        found = self.corners.nearest[face]
-        chart = charts.chart[face]
-        on = np.flatnonzero(chart >= 0)
-        if len(on):
-            f, c = face[on], chart[on]
-            flat = np.stack(
-                [
-                    np.einsum("ij,ij->i", place[on], charts.u[f]),
-                    np.einsum("ij,ij->i", place[on], charts.v[f]),
-                ],
-                axis=-1,
-            )
-            share = (flat - charts.low[c]) / np.maximum(charts.size[c], 1e-9)
-            at = np.clip(np.rint(share * charts.steps[c]), 0, charts.steps[c]).astype(np.int64)
-            column, row = (charts.place[c] + at).T
-            found[on] = self.lookup[row * self.size[0] + column]
-        return found
+    def surfaces(self) -> Ints:
+        """(2 n,) the surface that each side belongs to, as a number: its chart, or its object where it lies on none; front sides first."""
+        own = self.owner + len(self.charts.steps)
+        charts = len(self.texel)
+        own[:charts] = self.charts.chart[self.face[:charts]]
+        return np.concatenate([own, own + int(own.max(initial=-1)) + 1])
 
 
 def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
     """Place the points for a model, about ``most`` of them at the most."""
-    shape = _Shape.of(model)
-    coarser = 1.0
+    shape = Shape.of(model)
+    planes = _Planes.of(model, shape)
+    away, open_ = far_off(shape), np.zeros(len(shape.area), bool)
+    coarser, step = 1.0, 0
     while True:
-        charts = _charts_of(model, shape, SPACING_M * coarser)
-        found = spread_corners(model, charts.chart < 0, shape.normal, shape.area, shape.owner, coarser)
+        farther = coarser * np.maximum(np.minimum(away, FARTHER[step]), np.where(open_, OPENER[step], 1.0))
+        charts = planes.charts(SPACING_M * farther)
+        found = spread_corners(model, charts.chart < 0, shape.normal, shape.area, shape.owner, farther)
         count = int((charts.steps + 1).prod(axis=1).sum()) + len(found.position)
         if count <= most or coarser > 1e4:
             return _laid_out(shape, charts, found)
-        coarser *= max(COARSER, float(np.sqrt(count / most)))
+        if step + 1 < len(FARTHER):
+            step += 1
+            if OPENER[step] > 1.0 and not open_.any():
+                open_ = under_sky(model, shape, *planes.surfaces(shape.owner))
+        else:
+            coarser *= max(COARSER, float(np.sqrt(count / most)))
 
 
-@dataclass(frozen=True, slots=True)
-class _Shape:
-    """Per triangle: ``corners`` (m, 3, 3), ``normal`` (m, 3), ``area``, ``owner`` (m,)."""
-
-    corners: Floats
-    normal: Floats
-    area: Floats
-    owner: Ints
-
-    @classmethod
-    def of(cls, model: Model) -> _Shape:
-        corners = model.vertices[model.faces].astype(float)
-        cross = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-        area = np.linalg.norm(cross, axis=1) / 2
-        normal = cross / np.maximum(2 * area, 1e-20)[:, None]
-        return cls(corners, normal, area, model.face_objects().astype(np.int64))
-
-
-def _laid_out(shape: _Shape, charts: Charts, found: Corners) -> LightPoints:
+def _laid_out(shape: Shape, charts: Charts, found: Corners) -> LightPoints:
     position, normals, texel, face, reach, rows = _grid(charts, shape.corners, shape.normal)
     lone, patch, mix, uv, height = found.laid_out(len(position), rows, WIDTH)
     uv[charts.chart >= 0] = _places(charts, shape.corners)
-    lookup = np.full(WIDTH * max(height, 1), -1, np.int64)
-    lookup[texel[:, 1] * WIDTH + texel[:, 0]] = np.arange(len(texel))
     return LightPoints(
         np.concatenate([position, lone.position]),
         np.concatenate([normals, lone.normal]),
@@ -149,33 +128,61 @@ def _laid_out(shape: _Shape, charts: Charts, found: Corners) -> LightPoints:
         mix,
         charts,
         lone,
-        lookup,
+        rows,
     )
 
 
-def _charts_of(model: Model, shape: _Shape, spacing: float) -> Charts:
-    corners, normal, area, owner = shape.corners, shape.normal, shape.area, shape.owner
-    group = _planes(owner, normal, np.einsum("ij,ij->i", normal, corners[:, 0]))
-    u, v = _axes(normal)
-    flat = np.stack([np.einsum("ikj,ij->ik", corners, u), np.einsum("ikj,ij->ik", corners, v)], axis=-1)
-    low, high = _extent(group, flat)
-    size = high - low
-    shading = model.normals[model.faces].astype(float).mean(axis=1)
-    bent = np.abs(np.einsum("ij,ij->i", normal, shading)) < 0.97
-    filled = np.bincount(group, weights=area) / np.maximum(size.prod(axis=1), 1e-9)
-    holed = (filled < EMPTY_SHARE) & (size.max(axis=1) > 1.0)
-    curved = (np.bincount(group, weights=bent) > 0) & (size.min(axis=1) < NARROW_M)
-    holes = np.array([material.has_holes for material in model.materials], bool)[model.face_material]
-    small = (size.max(axis=1) < max(SMALL_M, spacing)) | holed | curved
-    small |= np.bincount(group, weights=holes | (area < 1e-12)) > 0
-    # Wide grounds and fronts get coarser points, slowly: by the fourth root of how much larger they are.
-    own = spacing * np.maximum(size.prod(axis=1) / WIDE_M2, 1.0) ** 0.25
-    steps = np.clip(np.ceil(size / own[:, None]), 1, MOST_A_SIDE).astype(np.int64)
-    steps = np.where(size < 0.16, 0, steps)
-    number = np.full(len(size), -1, np.int64)
-    wide = np.flatnonzero(~small)
-    number[wide] = np.arange(len(wide))
-    return Charts(number[group], u, v, low[wide], size[wide], steps[wide], _packed(steps[wide]))
+@dataclass(frozen=True, slots=True)
+class _Planes:
+    """Triangles of one object that lie in one plane: per triangle its ``group`` and axes ``u``, ``v``; per group its low corner and size on
+    them, metres, and whether it is lit at its corners whatever its size."""
+
+    group: Ints
+    u: Floats
+    v: Floats
+    low: Floats
+    size: Floats
+    at_corners: Bools
+
+    @classmethod
+    def of(cls, model: Model, shape: Shape) -> _Planes:
+        corners, normal, area = shape.corners, shape.normal, shape.area
+        group = _planes(shape.owner, normal, np.einsum("ij,ij->i", normal, corners[:, 0]))
+        u, v = _axes(normal)
+        flat = np.stack([np.einsum("ikj,ij->ik", corners, u), np.einsum("ikj,ij->ik", corners, v)], axis=-1)
+        low, high = _extent(group, flat)
+        size = high - low
+        shading = model.normals[model.faces].astype(float).mean(axis=1)
+        bent = np.abs(np.einsum("ij,ij->i", normal, shading)) < 0.97
+        filled = np.bincount(group, weights=area) / np.maximum(size.prod(axis=1), 1e-9)
+        holed = (filled < EMPTY_SHARE) & (size.max(axis=1) > 1.0)
+        curved = (np.bincount(group, weights=bent) > 0) & (size.min(axis=1) < NARROW_M)
+        holes = np.array([material.has_holes for material in model.materials], bool)[model.face_material]
+        single = np.bincount(group, weights=holes | (area < 1e-12)) > 0
+        return cls(group, u, v, low, size, holed | curved | single)
+
+    def surfaces(self, owner: Ints) -> tuple[Ints, Bools]:
+        """(m,) numbers of what is looked at as one: wide planes, and of each object all that is lit at its corners; (m,) which is that."""
+        small: Bools = (self.at_corners | (self.size.max(axis=1) < SMALL_M))[self.group]
+        one = np.unique(np.where(small, -1 - owner, self.group), return_inverse=True)[1]
+        return one.astype(np.int64), small
+
+    def charts(self, spacing: Floats) -> Charts:
+        """Grids with points so far apart, per triangle, metres: as far as the nearest triangle of a plane asks for."""
+        size = self.size
+        wanted = np.full(len(size), np.inf)
+        np.minimum.at(wanted, self.group, spacing)
+        small = self.at_corners | (size.max(axis=1) < np.maximum(SMALL_M, wanted))
+        # Wide grounds and fronts get coarser points, slowly: by the fourth root of how much larger they are.
+        own = wanted * np.maximum(size.prod(axis=1) / WIDE_M2, 1.0) ** 0.25
+        steps = np.clip(np.ceil(size / own[:, None]), 1, MOST_A_SIDE).astype(np.int64)
+        steps = np.where(size < 0.16, 0, steps)
+        number = np.full(len(size), -1, np.int64)
+        wide = np.flatnonzero(~small)
+        number[wide] = np.arange(len(wide))
+        return Charts(
+            number[self.group], self.u, self.v, self.low[wide], size[wide], steps[wide], packed(steps[wide])
+        )
 
 
 def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
@@ -206,7 +213,7 @@ def _extent(group: Ints, flat: Floats) -> tuple[Floats, Floats]:
     return low, high
 
 
-def _packed(steps: Ints) -> Ints:
+def packed(steps: Ints) -> Ints:
     """(charts, 2) the first place of each chart, in rows of charts of like height."""
     place = np.zeros((len(steps), 2), np.int64)
     column = row = tallest = 0

@@ -7,10 +7,13 @@ import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.corners import TURN_M
+from altana.core.light.finer import Places
 from altana.core.light.lightmap import LightPoints
 
 #: How far light is carried under what covers a surface, in points of its chart.
 FILLED = 8
+#: And how far in places of the picture.
+CLOSED = 8
 #: How far the light of something else is taken over.
 BESIDE_M = 0.8
 #: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
@@ -19,14 +22,20 @@ ROUNDS, STEP = (1, 2, 4, 8), 2.0
 
 
 def painted(
-    points: LightPoints, light: Floats, lamps: Floats, grain: Floats, bad: Bools, carried: Ints
+    points: LightPoints,
+    light: Floats,
+    lamps: Floats,
+    grain: Floats,
+    bad: Bools,
+    carried: Ints,
+    places: Places,
 ) -> Floats32:
     """(2 height, width, 3) float32 the light map of the light on both sides of the points (2 n, 3).
 
     lamps : (2 n, 3) the part that has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside bodies.
     carried : (2 n,) as ``carriers`` says.
     """
-    width, height = points.size
+    width, height = places.size
     half = len(points.position)
     pixels = np.zeros((2 * height, width, 3), np.float32)
     flat = pixels.reshape(-1, 3)
@@ -40,10 +49,40 @@ def painted(
         here = light[own].copy()
         here[:charts] = _evened(points, here[:charts] - lamps[grid], grain[grid]) + lamps[grid]
         first = side * height * width
-        flat[first + points.texel[:, 1] * width + points.texel[:, 0]] = here[:charts]
+        shown = _closed(places, *places.mixed(side, bad[own], here))
+        flat[first + places.row * width + places.column] = shown
         # Patches at the rim between light and dark would go below nothing.
-        flat[first + points.patch] = np.maximum(_mixed(points, here, bad[own]), 0.0)
+        patch = first + places.down * width + points.patch
+        flat[patch] = np.maximum(_mixed(points, here, bad[own]), 0.0)
     return pixels
+
+
+def _closed(places: Places, light: Floats, nothing: Bools) -> Floats:
+    """(f, 3) the light with that of places below what stands on them taken from their neighbours, the darkest: neither of two rooms is to
+    shine into the other."""
+    if not nothing.any():
+        return light
+    rows = int(places.row.max()) + 1
+    number = np.full((rows + 2, places.size[0] + 2), -1, np.int64)
+    number[places.row + 1, places.column + 1] = np.arange(len(light))
+    light, known = light.copy(), ~nothing
+    waiting = np.flatnonzero(nothing)
+    for _ in range(CLOSED):
+        y, x = places.row[waiting] + 1, places.column[waiting] + 1
+        best, level = np.full(len(waiting), -1), np.full(len(waiting), np.inf)
+        for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
+            other = number[y + dy, x + dx]
+            bright = light[other].sum(axis=1)
+            there = (other >= 0) & known[other] & (places.chart[other] == places.chart[waiting])
+            there &= bright < level
+            best[there], level[there] = other[there], bright[there]
+        found = best >= 0
+        if not found.any():
+            break
+        light[waiting[found]] = light[best[found]]
+        known[waiting[found]] = True
+        waiting = waiting[~found]
+    return light
 
 
 def _mixed(points: LightPoints, light: Floats, bad: Bools) -> Floats:

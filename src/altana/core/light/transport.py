@@ -14,9 +14,10 @@ import numpy as np
 import numpy.typing as npt
 import scipy
 
-from altana.core.conventions import Floats, Floats32
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.shells import outsides
+from altana.core.light.finer import Places
 from altana.core.light.gathering import (
     FROSTED,
     FROSTED_PASSES,
@@ -35,6 +36,7 @@ from altana.core.light.gathering import (
 )
 from altana.core.light.lamps import Glow, glows_of
 from altana.core.light.lightmap import LightPoints
+from altana.core.light.lonely import with_lonely
 from altana.core.light.painting import carriers, painted
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, Model
@@ -43,6 +45,9 @@ __all__ = ["Cancelled", "LightMap", "Progress", "solve"]
 
 
 BOUNCES = 10
+#: Surfaces whose light may be off by more than this share get more rays, the rest of the work after the FIRST part; so many bounces are enough
+#: to tell, and darker than this it does not matter.
+MUCH_GRAIN, FIRST, FEW_BOUNCES, LEAST_SEEN_LUX = 0.2, 0.75, 4, 0.5
 #: A lamp is taken for no nearer than this; the last bit before it is the lamp itself; less light than this is not reckoned.
 NEAREST_LAMP_M, LAMP_BODY_M, LEAST_LUX = 0.15, 0.25, 0.02
 
@@ -70,18 +75,12 @@ def solve(
     # Clear panes are looked through, and foliage and other cut-out pictures let most of the soft light through.
     clear = (pane & ~frosted) | np.array([m.has_holes for m in model.materials], bool)
     rays = RayScene.of(model, chosen=~clear[model.face_material])
-    panes = panes_of(model, pane & ~frosted)
-    shown = np.clip(albedo, 0.0, 0.92)
-    shown[frosted] *= FROSTED_PASSES
-    surfaces = Surfaces(
-        normals_of(model, np.arange(len(model.faces))),
-        np.where(pane[model.face_material], 0, outsides(model)).astype(np.int8),
-        model.face_objects().astype(np.int64),
-        shown[model.face_material],
-        frosted[model.face_material],
-    )
+    surfaces = _surfaces_of(model, albedo, pane, frosted)
+    whole = RayScene.of(model)
+    place, off = on_surface(model, points, whole)
+    places = Places.of(points, place, off, rays)
+    points, place, off, places = with_lonely(model, points, place, off, places, rays, whole, surfaces)
     own = surfaces.outside[points.face]
-    place, off = on_surface(model, points)
     sides = Sides(
         np.concatenate([place, place]),
         np.concatenate([points.normal, -points.normal]),
@@ -94,12 +93,58 @@ def solve(
         np.zeros((count, 3)), np.zeros((count, GROUPS)), np.zeros((0, 4), np.int64), np.zeros(0), np.zeros(0),
         np.zeros(count, bool), np.zeros(count),
     )  # fmt: skip
-    Gatherer(points, sides, rays, panes, sky, surfaces, gathered).all(progress)
+    panes = panes_of(model, pane & ~frosted)
+    gatherer = Gatherer(points, places, sides, rays, panes, sky, surfaces, gathered)
+    gatherer.all(_part_of(progress, 0.0, FIRST))
     gathered.bad |= np.tile(off, 2)
+    _drop_buried_twice(gathered)
+    lamps = _lamplight(sides, rays, glows_of(model, sky.lamps), progress)
+    gatherer.more(_grainy(points, gathered, surfaces, sky, lamps), _part_of(progress, FIRST, 1.0))
+    _drop_buried_twice(gathered)
+    return _bounced(points, gathered, surfaces, sky, lamps, places)
+
+
+def _surfaces_of(model: Model, albedo: Floats, pane: Bools, frosted: Bools) -> Surfaces:
+    shown = np.clip(albedo, 0.0, 0.92)
+    shown[frosted] *= FROSTED_PASSES
+    return Surfaces(
+        normals_of(model, np.arange(len(model.faces))),
+        np.where(pane[model.face_material], 0, outsides(model)).astype(np.int8),
+        model.face_objects().astype(np.int64),
+        shown[model.face_material],
+        frosted[model.face_material],
+    )
+
+
+def _part_of(progress: Progress | None, start: float, end: float) -> Progress | None:
+    return None if progress is None else lambda share: progress(start + (end - start) * share)
+
+
+def _drop_buried_twice(gathered: Gathered) -> None:
+    """The second time for what lies behind what was found to be inside a body the first time."""
     for _ in range(2):
         drop_buried(gathered)
-    lamps = _lamplight(sides, rays, glows_of(model, sky.lamps), progress)
-    return _bounced(points, gathered, surfaces, sky, lamps)
+
+
+def _grainy(points: LightPoints, gathered: Gathered, surfaces: Surfaces, sky: Sky, lamps: Floats) -> Ints:
+    """(k,) sides on surfaces whose light is not known well by the rays they had: in dim rooms few of them meet what is bright."""
+    receiver, met, face, _ = gathered.pairs.T
+    count = len(gathered.sky)
+    reflect = surfaces.albedo[face].mean(axis=1) * gathered.weight[receiver] * gathered.passed
+    sun = gathered.sunlit * float(np.mean(sky.sun_lux))
+    steady = gathered.sky.mean(axis=1) + lamps.mean(axis=1) + np.bincount(receiver, reflect * sun, count)
+    throws = scipy.sparse.csr_array((reflect, (receiver, met)), shape=(count, count))
+    light = steady
+    for _ in range(FEW_BOUNCES):
+        light = steady + throws @ light
+    grain = _grain(gathered, reflect * (sun + light[met]))
+    # All of a surface or none of it: those alone that have much grain are those that met more light than they should, and taking only theirs
+    # away would darken the whole.
+    good = ~gathered.bad
+    surface = points.surfaces()
+    total, off = (np.bincount(surface, weights=values * good) for values in (light, grain))
+    much = (off > MUCH_GRAIN * total) & (total > LEAST_SEEN_LUX * np.bincount(surface, weights=good))
+    return np.flatnonzero(good & much[surface])
 
 
 def _lamplight(points: Sides, rays: RayScene, glow: Glow, progress: Progress | None) -> Floats:
@@ -132,7 +177,7 @@ def _lamplight(points: Sides, rays: RayScene, glow: Glow, progress: Progress | N
 
 
 def _bounced(
-    points: LightPoints, gathered: Gathered, surfaces: Surfaces, sky: Sky, lamps: Floats
+    points: LightPoints, gathered: Gathered, surfaces: Surfaces, sky: Sky, lamps: Floats, places: Places
 ) -> LightMap:
     receiver, met, face, _ = gathered.pairs.T
     sunlit = gathered.sunlit
@@ -150,7 +195,7 @@ def _bounced(
         light = steady + np.stack([throws[k] @ light[:, k] for k in range(3)], axis=1)
     # The light straight from lamps has no grain, and its pools are not to be evened out.
     grain = _grain(gathered, _thrown(reflect, sunlit, sky, light[met]))
-    return LightMap(painted(points, light, lamps, grain, gathered.bad, carried), points.uv)
+    return LightMap(painted(points, light, lamps, grain, gathered.bad, carried, places), places.uv)
 
 
 def _thrown(reflect: Floats, sunlit: Floats, sky: Sky, light: Floats) -> Floats:

@@ -1,0 +1,230 @@
+"""The light map drawn finer than its points lie, where something stands on a surface between them.
+
+Between points the picture goes over evenly from one to the next; where a wall stands between them the light of one room would shine under
+it into the other.  Charts on which anything stands are therefore drawn FINER times as fine, and what a place shows is a mean of those of
+the four points about it that can be reached from it along the surface.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.geometry.rays import RayScene
+from altana.core.light.lightmap import LightPoints, packed
+
+#: How much finer, and how many places there may be at most for it.
+FINER, MOST_PLACES = 4, 1_500_000
+#: What stands on a surface reaches higher than this above it.
+ABOVE_M = 0.02
+#: A place that reaches less than this of what lies about it takes the light of its neighbours.
+LEAST = 0.02
+#: The front and the back of a surface.
+SIGNS = (1, -1)
+
+
+@dataclass(frozen=True, slots=True)
+class Places:
+    """The places of the picture that belong to charts: ``column``, ``row`` and ``chart`` (f,); the picture's ``size`` (width, height of one
+    side's half); the four points about each, ``corner`` (f, 4), and how much each counts (f, 4), on the front and on the back."""
+
+    column: Ints
+    row: Ints
+    chart: Ints
+    size: tuple[int, int]
+    corner: Ints
+    share: tuple[Floats, Floats]
+    #: Per chart the steps between its places, and the first of them.
+    steps: Ints
+    first: Ints
+    #: Patches of small parts begin so many rows farther down than the points have them.
+    down: int
+    #: (m, 3, 2) per triangle corner, in texels of the front half.
+    uv: Floats32
+    #: Of each place the point that speaks for it, on the front and on the back.
+    speaker: tuple[Ints, Ints]
+
+    @classmethod
+    def of(cls, points: LightPoints, position: Floats, off: Bools, rays: RayScene) -> Places:
+        """The places for points that lie at ``position`` (n, 3).  off : (n,) points that hang where there is no surface."""
+        grid, charts = _Grid.of(points, position), points.charts
+        walls = [grid.walls(rays, sign) for sign in SIGNS]
+        stood_on = np.zeros(len(charts.steps), bool)
+        for wall in walls:
+            stood_on[grid.chart[wall]] = True
+        times = np.where(stood_on, FINER, 1)
+        if int((charts.steps * times[:, None] + 1).prod(axis=1).sum()) > MOST_PLACES:
+            times = np.ones(len(charts.steps), np.int64)
+        steps = charts.steps * times[:, None]
+        place = packed(steps)
+        index, at = _numbered(steps)
+        made = grid.about(index, at / np.maximum(times[index], 1)[:, None], charts.steps)
+        share = []
+        for sign, wall in zip(SIGNS, walls, strict=True):
+            asked = np.flatnonzero(wall[made.corner].any(axis=1) & (times[index] > 1))
+            counts = made.share.copy()
+            counts[asked] *= ~_shut(made, grid, rays, sign, asked)
+            counts[times[index] > 1] *= ~off[made.corner[times[index] > 1]]
+            share.append(counts)
+        rows = int((place[:, 1] + steps[:, 1]).max()) + 1 if len(place) else 0
+        down = rows - points.chart_rows
+        uv = points.uv.copy()
+        on = charts.chart >= 0
+        c = charts.chart[on]
+        uv[on] = (uv[on] - 0.5 - charts.place[c][:, None]) * times[c][:, None, None] + place[c][:, None] + 0.5
+        uv[~on, :, 1] += down
+        column, row = place[index, 0] + at[:, 0], place[index, 1] + at[:, 1]
+        # Where nothing about a place can be reached, the nearest speaks as it would if nothing stood there.
+        front, back = (
+            made.corner[np.arange(len(index)), (counts + 1e-6 * made.share).argmax(axis=1)]
+            for counts in share
+        )
+        first = np.cumsum((steps + 1).prod(axis=1)) - (steps + 1).prod(axis=1)
+        return cls(
+            column, row, index, (points.size[0], points.size[1] + down), made.corner, (share[0], share[1]),
+            steps, first, down, uv, (front, back),
+        )  # fmt: skip
+
+    def lonely(self, side: int) -> Ints:
+        """Places from which no point about them can be reached."""
+        return np.flatnonzero(self.share[side].sum(axis=1) < LEAST)
+
+    def where(self, points: LightPoints, which: Ints) -> tuple[Ints, Floats, Ints]:
+        """Of places (k,): a triangle of their chart (k,), where they lie in its plane (k, 3), and their column and row in it (k, 2)."""
+        charts = points.charts
+        chart = self.chart[which]
+        number, across = which - self.first[chart], self.steps[chart, 0] + 1
+        step = np.column_stack([number % across, number // across])
+        own = np.full(len(charts.steps), -1, np.int64)
+        count = len(points.texel)
+        own[charts.chart[points.face[:count]]] = np.arange(count)
+        point = own[chart]
+        face, normal = points.face[point], points.normal[point]
+        flat = charts.low[chart] + step / np.maximum(self.steps[chart], 1) * charts.size[chart]
+        level = np.einsum("ij,ij->i", points.position[point], normal)
+        at = normal * level[:, None] + flat[:, :1] * charts.u[face] + flat[:, 1:] * charts.v[face]
+        return face, at, step
+
+    def spoken_for(self, side: int, which: Ints, point: Ints) -> Places:
+        """The same with places ``which`` (k,) showing one point each."""
+        corner, share, speaker = self.corner.copy(), list(self.share), list(self.speaker)
+        corner[which] = point[:, None]
+        share[side], speaker[side] = share[side].copy(), speaker[side].copy()
+        share[side][which] = (1.0, 0.0, 0.0, 0.0)
+        speaker[side][which] = point
+        return replace(self, corner=corner, share=(share[0], share[1]), speaker=(speaker[0], speaker[1]))
+
+    def mixed(self, side: int, bad: Bools, light: Floats) -> tuple[Floats, Bools]:
+        """(f, 3) what places show of the light of a side's points (n, 3), and which of them (f,) show ``nothing`` of their own: what lies
+        inside a body, ``bad`` (n,), counts nothing where there is anything else."""
+        share = self.share[side] * ~bad[self.corner]
+        total = share.sum(axis=1)
+        nothing = total < LEAST
+        plain = self.share[side] + 1e-9
+        share[nothing], total[nothing] = plain[nothing], plain[nothing].sum(axis=1)
+        shown = np.zeros((len(share), 3))
+        for number in range(4):
+            shown += light[self.corner[:, number]] * (share[:, number] / total)[:, None]
+        return shown, nothing
+
+    def nearest(self, points: LightPoints, face: Ints, place: Floats, back: Bools) -> Ints:
+        """(k,) the side that speaks for places (k, 3) on triangles ``face`` (k,), on their back or not: front sides first."""
+        charts = points.charts
+        found = points.corners.nearest[face]
+        chart = charts.chart[face]
+        on = np.flatnonzero(chart >= 0)
+        if len(on):
+            f, c = face[on], chart[on]
+            along = (
+                np.einsum("ij,ij->i", place[on], charts.u[f]),
+                np.einsum("ij,ij->i", place[on], charts.v[f]),
+            )
+            share = (np.stack(along, axis=-1) - charts.low[c]) / np.maximum(charts.size[c], 1e-9)
+            at = np.clip(np.rint(share * self.steps[c]), 0, self.steps[c]).astype(np.int64)
+            number = self.first[c] + at[:, 1] * (self.steps[c, 0] + 1) + at[:, 0]
+            found[on] = np.where(back[on], self.speaker[1][number], self.speaker[0][number])
+        return found + back * len(points.position)
+
+
+def _numbered(steps: Ints) -> tuple[Ints, Ints]:
+    """All places of grids: the grid each belongs to (f,), and its column and row in it (f, 2)."""
+    count = (steps + 1).prod(axis=1)
+    index = np.repeat(np.arange(len(steps)), count)
+    number = np.arange(len(index)) - np.repeat(np.cumsum(count) - count, count)
+    across = steps[index, 0] + 1
+    return index, np.column_stack([number % across, number // across])
+
+
+@dataclass(frozen=True, slots=True)
+class _About:
+    """For places (f,): the four points about each (f, 4), how much each counts (f, 4), and where the place lies (f, 3)."""
+
+    corner: Ints
+    share: Floats
+    place: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class _Grid:
+    """The points of charts: where each lies, its direction and chart; the point after it along and across, itself at the rim."""
+
+    position: Floats
+    normal: Floats
+    chart: Ints
+    after: tuple[Ints, Ints]
+    first: Ints
+
+    @classmethod
+    def of(cls, points: LightPoints, position: Floats) -> _Grid:
+        count = len(points.texel)
+        chart = points.charts.chart[points.face[:count]]
+        steps, place = points.charts.steps[chart], points.charts.place[chart]
+        inside = points.texel - place
+        own = np.arange(count)
+        right = np.where(inside[:, 0] < steps[:, 0], own + 1, own)
+        up = np.where(inside[:, 1] < steps[:, 1], own + steps[:, 0] + 1, own)
+        first = np.full(len(points.charts.steps), -1, np.int64)
+        first[chart[::-1]] = own[::-1]
+        return cls(position[:count], points.normal[:count], chart, (right, up), first)
+
+    def walls(self, rays: RayScene, sign: int) -> Bools:
+        """(n,) whether something stands between a point and one of those after it."""
+        found = np.zeros(len(self.position), bool)
+        lifted = self.position + self.normal * (sign * ABOVE_M)
+        for after in self.after:
+            some = np.flatnonzero(after != np.arange(len(after)))
+            found[some[_between(rays, lifted[some], lifted[after[some]])]] = True
+        return found
+
+    def about(self, index: Ints, at: Floats, steps: Ints) -> _About:
+        """What lies about places of charts ``index`` (f,), at columns and rows of points (f, 2)."""
+        low = np.minimum(np.floor(at).astype(np.int64), np.maximum(steps[index] - 1, 0))
+        part = at - low
+        across = steps[index, 0] + 1
+        origin = self.first[index] + low[:, 1] * across + low[:, 0]
+        right = np.where(steps[index, 0] > 0, 1, 0)
+        up = np.where(steps[index, 1] > 0, across, 0)
+        corner = np.column_stack([origin, origin + right, origin + up, origin + right + up])
+        x, y = part.T
+        share = np.column_stack([(1 - x) * (1 - y), x * (1 - y), (1 - x) * y, x * y])
+        return _About(corner, share, np.einsum("ij,ijk->ik", share, self.position[corner]))
+
+
+def _between(rays: RayScene, start: Floats, end: Floats) -> Bools:
+    """(n,) whether anything lies between places (n, 3)."""
+    along = end - start
+    away = np.linalg.norm(along, axis=1)
+    shut: Bools = rays.meet(start, along / np.maximum(away, 1e-9)[:, None]).distance_m < away
+    return shut
+
+
+def _shut(made: _About, grid: _Grid, rays: RayScene, sign: int, asked: Ints) -> Bools:
+    """(k, 4) whether something lies between places and the points about them."""
+    lift = grid.normal[made.corner[asked, 0]] * (sign * ABOVE_M)
+    shut = np.zeros((len(asked), 4), bool)
+    for number in range(4):
+        end = grid.position[made.corner[asked, number]] + lift
+        shut[:, number] = _between(rays, made.place[asked] + lift, end)
+    return shut

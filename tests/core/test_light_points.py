@@ -1,0 +1,132 @@
+"""Where points of soft light are spent, and that walls between them keep light apart."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+import trimesh
+
+from altana.core.light.finer import FINER
+from altana.core.light.lightmap import LightPoints, spread
+from altana.core.light.priority import far_off, under_sky
+from altana.core.light.shape import Shape
+from altana.core.light.sky import sky_of
+from altana.core.light.transport import LightMap, solve
+from altana.core.model import EncodedImage, Material, Model
+from altana.core.project import Light
+from tests.conftest import box_between, light_at, model_of
+
+GREY = Material("Grey", (0.7, 0.7, 0.7, 1.0), roughness=0.9)
+Part = tuple[str, trimesh.Trimesh, Material]
+
+
+def room_parts(east: float = 6.0, opening: bool = True) -> list[Part]:
+    """A room of 6 x 4 x 2.7 m; with an opening in its south."""
+    walls = [
+        ("Floor", box_between((0, 0, -0.2), (east, 4, 0))),
+        ("Ceiling", box_between((0, 0, 2.7), (east, 4, 2.9))),
+        ("North", box_between((0, 4, -0.2), (east, 4.2, 2.9))),
+        ("West", box_between((-0.2, -0.2, -0.2), (0, 4.2, 2.9))),
+        ("East", box_between((east, -0.2, -0.2), (east + 0.2, 4.2, 2.9))),
+        ("South", box_between((0, -0.2, -0.2), (3 if opening else east, 0, 2.9))),
+    ]
+    return [(name, mesh, GREY) for name, mesh in walls]
+
+
+def hills(count: int = 240) -> list[Part]:
+    """Slopes of 30 m, 400 m away, as one thing."""
+    slopes = []
+    for number in range(count):
+        slope = trimesh.Trimesh([(0, 0, 0), (30, 0, 0), (15, 25, 12)], [(0, 1, 2)])
+        slope.apply_translation((400.0 + 31.0 * (number % 20), 300.0 + 26.0 * (number // 20), 0.7 * number))
+        slopes.append(slope)
+    return [("Hills", trimesh.util.concatenate(slopes), GREY)]
+
+
+def on_floor(points: LightPoints) -> int:
+    low = (points.normal[:, 2] > 0.9) & (np.abs(points.position[:, 2]) < 0.01)
+    return int((low & (np.abs(points.position[:, :2] - (3, 2)).max(axis=1) < 3.0)).sum())
+
+
+def test_a_room_loses_no_points_to_hills_round_it() -> None:
+    alone = spread(model_of(*room_parts()))
+    hilly = model_of(*room_parts(), *hills())
+    assert len(spread(hilly, 10**6).position) > 100_000
+    limited = spread(hilly, 12_000)
+    assert len(limited.position) <= 12_000
+    assert on_floor(limited) == on_floor(alone) > 100
+
+
+def test_what_lies_open_gives_way_to_rooms() -> None:
+    pavings = [
+        (f"Paving {n}", box_between((8.0 + 5.1 * n, -20, -0.2), (13.0 + 5.1 * n, 20, 0)), GREY)
+        for n in range(8)
+    ]
+    model = model_of(*room_parts(), *pavings)
+    limited = spread(model, int(0.55 * len(spread(model).position)))
+    assert on_floor(limited) == on_floor(spread(model_of(*room_parts())))
+
+
+def test_far_is_told_by_what_belongs_together() -> None:
+    ground = trimesh.Trimesh([(-900, -900, 0), (900, -900, 0), (0, 900, 0)], [(0, 1, 2)])
+    model = model_of(*room_parts(), *hills(2), ("Ground", ground, GREY))
+    far, owner = far_off(Shape.of(model)), model.face_objects()
+    names = [model.objects[number].name for number in owner]
+    assert all(value == 1.0 for value, name in zip(far, names, strict=True) if name != "Hills")
+    assert min(value for value, name in zip(far, names, strict=True) if name == "Hills") > 10.0
+    assert far_off(Shape.of(model_of(("Ground", ground, GREY)))) == pytest.approx([1.0])
+
+
+def test_rooms_are_told_from_what_lies_open_and_foliage_is_never_one() -> None:
+    leaf = replace(GREY, alpha="mask", image=0)
+    card = trimesh.Trimesh([(1, 1, 1), (2, 1, 1), (2, 1, 2)], [(0, 1, 2)])
+    paving = box_between((20, 0, -0.2), (30, 10, 0))
+    model = replace(
+        model_of(*room_parts(), ("Paving", paving, GREY), ("Leaf", card, leaf)),
+        images=(EncodedImage("leaf", b""),),
+    )
+    owner = model.face_objects().astype(np.int64)
+    open_ = under_sky(model, Shape.of(model), owner, np.zeros(len(owner), bool))
+    told = {model.objects[number].name: bool(open_[owner == number][0]) for number in np.unique(owner)}
+    assert told["Paving"] and told["Leaf"]
+    assert not told["Floor"] and not told["Ceiling"] and not told["North"]
+
+
+def across_a_wall(thick: float) -> tuple[Model, LightPoints, LightMap]:
+    """A room whose floor and ceiling go on into a closed one behind a wall."""
+    parts = room_parts(12.0)
+    parts.append(("Between", box_between((6.0, -0.2, -0.2), (6.0 + thick, 4.2, 2.9)), GREY))
+    parts[-2] = ("South", box_between((4.0, -0.2, -0.2), (12.0, 0, 2.9)), GREY)
+    model = model_of(*parts)
+    points = spread(model)
+    return model, points, solve(model, points, np.full((len(model.materials), 3), 0.7), sky_of(Light()))
+
+
+@pytest.mark.parametrize("thick", [0.06, 0.3])
+def test_light_does_not_shine_under_a_wall(thick: float) -> None:
+    model, points, made = across_a_wall(thick)
+    for name, z in (("Floor", 0.0), ("Ceiling", 2.7)):
+        index = next(number for number, item in enumerate(model.objects) if item.name == name)
+        own = np.flatnonzero((points.owner == index) & (np.abs(points.position[:, 2] - z) < 0.01))
+        face = np.full(2, points.face[own[0]])
+        bright, dark = light_at(
+            made, model, face, np.array([(5.8, 2.0, z), (6.0 + thick + 0.12, 2.0, z)])
+        ).mean(axis=1)
+        assert bright > 100.0
+        assert dark < 0.002 * bright
+
+
+def test_only_what_something_stands_on_is_drawn_finer() -> None:
+    """A paving alone keeps a place a point; with a wall across it it has sixteen."""
+    paving = ("Paving", box_between((0, 0, -0.2), (10, 10, 0)), GREY)
+    wall = ("Wall", box_between((5, -1, -0.3), (5.2, 11, 3)), GREY)
+    sizes = []
+    for parts in ([paving], [paving, wall]):
+        model = model_of(*parts)
+        points = spread(model)
+        made = solve(model, points, np.full((len(parts), 3), 0.5), sky_of(Light()))
+        top = np.flatnonzero((model.face_objects() == 0) & (model.normals[model.faces[:, 0], 2] > 0.9))
+        sizes.append(np.ptp(made.uv[top].reshape(-1, 2), axis=0))
+    assert sizes[1] == pytest.approx(FINER * sizes[0], rel=0.01)
