@@ -257,7 +257,7 @@ class RayScene:
         distance[hit] = np.einsum("ij,ij->i", normal, corner[:, 0] - start[hit]) / below
         return Hits(face, distance)
 
-    def meet(self, origins: Floats, directions: Floats) -> Hits:
+    def meet(self, origins: Floats | Floats32, directions: Floats | Floats32) -> Hits:
         """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast."""
         if not self._blocks:
             return Hits(np.full(len(origins), -1, np.int32), np.full(len(origins), np.inf))
@@ -266,7 +266,7 @@ class RayScene:
         distance = np.concatenate([part[1] for part in parts]).astype(float)
         return Hits(face, np.where(face >= 0, distance, np.inf))
 
-    def shaded(self, origins: Floats, directions: Floats) -> Bools:
+    def shaded(self, origins: Floats | Floats32, directions: Floats | Floats32) -> Bools:
         """(n,) bool: whether anything at all lies along each ray; quicker than finding what."""
         shaded = np.zeros(len(origins), bool)
         start, along = np.asarray(origins, np.float32), np.asarray(directions, np.float32)

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.rays import RayScene
 from altana.core.light.lightmap import LightPoints, packed
 
@@ -129,7 +129,7 @@ class Places:
             shown += light[self.corner[:, number]] * (share[:, number] / total)[:, None]
         return shown, nothing
 
-    def nearest(self, points: LightPoints, face: Ints, place: Floats, back: Bools) -> Ints:
+    def nearest(self, points: LightPoints, face: Ints32, place: Floats32, back: Bools) -> Ints:
         """(k,) the side that speaks for places (k, 3) on triangles ``face`` (k,), on their back or not: front sides first."""
         charts = points.charts
         found = points.corners.nearest[face]

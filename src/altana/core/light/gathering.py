@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Bools, Floats, Ints
+from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.shells import outsides
 from altana.core.light.finer import Places
@@ -31,7 +31,7 @@ FROSTED, FROSTED_PASSES = 0.3, 0.85
 #: What of a clear pane is mirror; the rest lets light through unbent.
 PANE_MIRROR = 0.1
 #: Sides at a time, and threads.
-CHUNK, THREADS = 1024, 2
+CHUNK, THREADS = 4096, 2
 #: A side lies inside a body when more than this share of its rays meets bodies from within; surely, when so many of the probe do.
 INSIDE, BURIED = 0.4, 0.9
 #: Where rays go no farther than this in the mean, the side lies in a crevice: nobody looks into it, and it says nothing of what is seen beside.
@@ -42,6 +42,8 @@ NEARER_M = 0.1
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
 Progress = Callable[[float], bool]
+#: Pairs, how the sun falls where they were met, and what panes let through.
+Found = tuple[Ints32, Floats32, Floats32]
 
 
 class Cancelled(Exception):
@@ -65,10 +67,10 @@ class Surfaces:
     """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo`` (m, 3); of what is ``frosted``
     (m,) that is the share of the light on its other side."""
 
-    normal: Floats
+    normal: Floats32
     outside: npt.NDArray[np.int8]
     owner: Ints
-    albedo: Floats
+    albedo: Floats32
     frosted: Bools
 
 
@@ -76,9 +78,9 @@ class Surfaces:
 class Gathered:
     sky: Floats  # (n, 3) irradiance straight from the sky
     groups: Floats  # (n, GROUPS) the same by groups of its rays, the mean of its colours
-    pairs: Ints  # (k, 4) receiving side, met side, met face, group of rays
-    sunlit: Floats  # (k,) cosine of the sun at the meeting, 0 in shadow
-    passed: Floats  # (k,) what panes on the way let through
+    pairs: Ints32  # (4, k) receiving side, met side, met face, group of rays
+    sunlit: Floats32  # (k,) cosine of the sun at the meeting, 0 in shadow
+    passed: Floats32  # (k,) what panes on the way let through
     bad: Bools  # (n,) sides that lie inside a body
     weight: Floats  # (n,) what each ray of a side counts: those that begin inside a body count nothing
 
@@ -90,7 +92,7 @@ class Panes:
     rays: RayScene
     passes: Floats
 
-    def through(self, origin: Floats, out: Floats, run: Floats) -> Floats:
+    def through(self, origin: Floats32, out: Floats32, run: Floats32) -> Floats:
         """(k,) what is left of the light that comes to places (k, 3) from directions (k, 3) out of distances (k,)."""
         hits = self.rays.meet(origin, out)
         before = (hits.face >= 0) & (hits.distance_m < run)
@@ -144,10 +146,10 @@ def normals_of(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
     return unit
 
 
-def _directions(position: Floats, count: int, round_: int) -> Floats:
+def _directions(position: Floats, count: int, round_: int) -> Floats32:
     """(n, count, 3) cosine-weighted directions about +Z: one even spiral, turned for every point by where it lies, and for every round."""
-    turn = 2 * np.pi * np.modf(_hash(position) + round_ * 0.6180339887)[0]
-    spiral = fan(count)
+    turn = (2 * np.pi * np.modf(_hash(position) + round_ * 0.6180339887)[0]).astype(np.float32)
+    spiral = fan(count).astype(np.float32)
     cosine, sine = np.cos(turn)[:, None], np.sin(turn)[:, None]
     x, y = spiral[None, :, 0], spiral[None, :, 1]
     up = np.broadcast_to(spiral[:, 2], (len(position), count))
@@ -183,11 +185,7 @@ class Gatherer:
         self._chunks(which, CHUNK * RAYS // MORE, self._some_more, progress)
 
     def _chunks(
-        self,
-        which: Ints,
-        size: int,
-        gather: Callable[[Ints], list[tuple[Ints, Floats, Floats]]],
-        progress: Progress | None,
+        self, which: Ints, size: int, gather: Callable[[Ints], list[Found]], progress: Progress | None
     ) -> None:
         made = self.made
         chunks = [which[start : start + size] for start in range(0, len(which), size)]
@@ -203,9 +201,11 @@ class Gatherer:
             finally:
                 for piece in waiting:
                     piece.cancel()
-        made.pairs, made.sunlit, made.passed = (np.concatenate(part) for part in zip(*found, strict=True))
+        made.pairs, made.sunlit, made.passed = (
+            np.concatenate(part, axis=-1) for part in zip(*found, strict=True)
+        )
 
-    def some(self, some: Ints) -> list[tuple[Ints, Floats, Floats]]:
+    def some(self, some: Ints) -> list[Found]:
         """What the rays of some sides meet: pairs, sunlight and what panes let through; the rest is written where it belongs."""
         probe = np.arange(PROBE // 2, RAYS, RAYS // PROBE)
         origin, out = self._rays_of(some, RAYS, 0)
@@ -222,78 +222,84 @@ class Gatherer:
         self.made.bad[some] = (sent.inner.mean(axis=1) > INSIDE) | (room < CREVICE_M)
         return [few, self._collect(some, sent, ~sent.inner)]
 
-    def _some_more(self, some: Ints) -> list[tuple[Ints, Floats, Floats]]:
+    def _some_more(self, some: Ints) -> list[Found]:
         sent = self._send(some, *self._rays_of(some, MORE, 1))
         return [self._collect(some, sent, ~sent.inner)]
 
-    def _collect(self, some: Ints, sent: Sent, counted: Bools) -> tuple[Ints, Floats, Floats]:
+    def _collect(self, some: Ints, sent: Sent, counted: Bools) -> Found:
         """Add what rays bring that are counted (k, r) to what others brought before."""
         made, surfaces = self.made, self.surfaces
         before = np.where(made.weight[some] > 0.0, 1.0 / np.maximum(made.weight[some], 1e-9), 0.0)
         now = np.maximum(before + counted.sum(axis=1), 1.0)
         made.weight[some] = 1.0 / now
         kept = (before / now)[:, None]
-        away = sent.face < 0
-        passed = np.ones(away.shape)
+        shape = sent.face.shape
+        face, run, out = sent.face.ravel(), sent.run.ravel(), sent.out.reshape(-1, 3)
+        origin = sent.origin.reshape(-1, 3)
+        passed = np.ones(len(face), np.float32)
         if self.panes is not None:
-            run_out = np.where(away, np.inf, sent.run)
-            through = self.panes.through(sent.origin.reshape(-1, 3), sent.out.reshape(-1, 3), run_out.ravel())
-            passed = through.reshape(away.shape)
-        light = np.zeros((*away.shape, 3))
-        light[away] = self.sky.luminance(sent.out[away])
-        light *= (np.pi * made.weight[some])[:, None, None] * passed[..., None]
-        made.sky[some] = made.sky[some] * kept + light.sum(axis=1)
-        groups = light.mean(axis=2).reshape(len(some), away.shape[1] // GROUPS, GROUPS).sum(axis=1)
+            passed = self.panes.through(origin, out, run).astype(np.float32)
+        weight = np.repeat(made.weight[some], shape[1])
+        away = np.flatnonzero(face < 0)
+        light = np.zeros((len(face), 3), np.float32)
+        light[away] = (
+            self.sky.luminance(out[away].astype(float)) * (np.pi * weight[away] * passed[away])[:, None]
+        )
+        made.sky[some] = made.sky[some] * kept + light.reshape(*shape, 3).sum(axis=1)
+        groups = light.mean(axis=1).reshape(len(some), shape[1] // GROUPS, GROUPS).sum(axis=1)
         made.groups[some] = made.groups[some] * kept + groups
-        which, ray = np.nonzero(~away & counted)
-        f, towards = sent.face[which, ray], sent.out[which, ray]
-        place = sent.origin[which, ray] + towards * sent.run[which, ray][:, None]
+        ends = np.flatnonzero((face >= 0) & counted.ravel())
+        f, towards, length = face[ends], out[ends], run[ends][:, None]
+        place = origin[ends] + towards * length
         # Of frosted glass one sees the light that falls on it from beyond.
-        from_back = sent.behind[which, ray] ^ surfaces.frosted[f]
+        from_back = sent.behind.ravel()[ends] ^ surfaces.frosted[f]
         # Looked up a little nearer to where the ray comes from: beyond a wall that stands there the light is another room's.
-        nearer = place - towards * np.minimum(NEARER_M, 0.5 * sent.run[which, ray])[:, None]
+        nearer = place - towards * np.minimum(np.float32(NEARER_M), np.float32(0.5) * length)
         at = self.places.nearest(self.points, f, nearer, from_back)
-        facing = np.where(from_back[:, None], -surfaces.normal[f], surfaces.normal[f])
-        sunlit = _sun_on(self.rays, np.asarray(self.sky.sun), place, facing)
-        return np.stack([some[which], at, f, ray % GROUPS], axis=1), sunlit, passed[which, ray]
+        facing = surfaces.normal[f] * np.where(from_back, np.float32(-1.0), np.float32(1.0))[:, None]
+        sunlit = _sun_on(self.rays, np.asarray(self.sky.sun, np.float32), place, facing)
+        side, ray = ends // shape[1], ends % shape[1]
+        return np.stack([some[side], at, f, ray % GROUPS]).astype(np.int32), sunlit, passed[ends]
 
-    def _rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats, Floats]:
+    def _rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats32, Floats32]:
         """(k, count, 3) where the rays of some sides begin and where they go, in each round others.
 
         They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
         """
-        frame = frames(self.sides.normal[some])
+        frame = frames(self.sides.normal[some]).astype(np.float32)
         out = _directions(self.sides.position[some], count, round_) @ frame
         # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
         index = np.arange(BEGINS)[None] + round_ * BEGINS + 977.0 * _hash(self.sides.position[some])[:, None]
-        radius = np.sqrt(np.modf(index * 0.7548776662)[0]) * self.sides.reach[some][:, None]
-        angle = 2.0 * np.pi * np.modf(index * 0.5698402910)[0]
+        radius = (np.sqrt(np.modf(index * 0.7548776662)[0]) * self.sides.reach[some][:, None]).astype(
+            np.float32
+        )
+        angle = (2.0 * np.pi * np.modf(index * 0.5698402910)[0]).astype(np.float32)
         aside = (radius * np.cos(angle))[..., None] * frame[:, None, 0] + (radius * np.sin(angle))[
             ..., None
         ] * frame[:, None, 1]
-        middle = (self.sides.position[some] + self.sides.normal[some] * START_M)[:, None]
+        middle = (self.sides.position[some] + self.sides.normal[some] * START_M)[:, None].astype(np.float32)
         away = np.linalg.norm(aside, axis=2)
         # Not through a thin wall into the next room: what cannot be reached along the surface begins in the middle.
         ahead = self.rays.meet(
             np.broadcast_to(middle, aside.shape).reshape(-1, 3),
-            (aside / np.maximum(away, 1e-9)[..., None]).reshape(-1, 3),
+            (aside / np.maximum(away, np.float32(1e-9))[..., None]).reshape(-1, 3),
         )
         aside[ahead.distance_m.reshape(away.shape) < away] = 0.0
         return (middle + aside)[:, np.arange(count) % BEGINS], out
 
-    def _send(self, some: Ints, origin: Floats, out: Floats) -> Sent:
+    def _send(self, some: Ints, origin: Floats32, out: Floats32) -> Sent:
         shape = out.shape[:2]
         sides, surfaces = self.sides, self.surfaces
         hits = self.rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3))
-        face = hits.face.astype(np.int64).reshape(shape)
+        face = hits.face.reshape(shape)
         known = np.maximum(face, 0)
-        normal = surfaces.normal[known]
-        along = normal[..., 0] * out[..., 0] + normal[..., 1] * out[..., 1] + normal[..., 2] * out[..., 2]
-        behind = (along > 0.0) & (face >= 0)
+        behind = (np.einsum("ijk,ijk->ij", surfaces.normal[known], out) > 0.0) & (face >= 0)
         sense = surfaces.outside[known]
-        inner = ((behind & (sense > 0)) | (~behind & (sense < 0))) & (face >= 0)
-        inner &= ~(sides.within[some][:, None] & (surfaces.owner[known] == sides.owner[some][:, None]))
-        return Sent(origin, out, face, hits.distance_m.reshape(shape), behind, inner)
+        inner = np.where(behind, sense > 0, sense < 0) & (face >= 0)
+        within = np.flatnonzero(sides.within[some])
+        own = surfaces.owner[known[within]] == sides.owner[some[within]][:, None]
+        inner[within] &= ~own
+        return Sent(origin, out, face, hits.distance_m.astype(np.float32).reshape(shape), behind, inner)
 
 
 @dataclass(frozen=True, slots=True)
@@ -301,10 +307,10 @@ class Sent:
     """Rays of some sides (k, r): where from, where to, the triangle each meets (-1: none), how far, whether from behind, and whether from
     within a body."""
 
-    origin: Floats
-    out: Floats
-    face: Ints
-    run: Floats
+    origin: Floats32
+    out: Floats32
+    face: Ints32
+    run: Floats32
     behind: Bools
     inner: Bools
 
@@ -322,9 +328,11 @@ class Sent:
 
 def drop_buried(gathered: Gathered) -> None:
     """Rays that end on what lies inside a body count nothing: nobody in a room sees the ground that runs on below its floor."""
-    receiver, met = gathered.pairs[:, 0], gathered.pairs[:, 1]
+    receiver, met = gathered.pairs[:2]
     # What seems to lie inside itself has nothing else to go by.
     buried = gathered.bad[met] & ~gathered.bad[receiver]
+    if not buried.any():
+        return
     counted = np.where(gathered.weight > 0.0, 1.0 / np.maximum(gathered.weight, 1e-9), 0.0)
     left = counted - np.bincount(receiver[buried], minlength=len(counted))
     scale = counted / np.maximum(left, 1.0)
@@ -332,16 +340,19 @@ def drop_buried(gathered: Gathered) -> None:
     gathered.groups *= scale[:, None]
     gathered.weight *= scale
     gathered.bad |= left < np.minimum(counted, RAYS) * (1.0 - INSIDE)
-    gathered.pairs, gathered.sunlit = gathered.pairs[~buried], gathered.sunlit[~buried]
-    gathered.passed = gathered.passed[~buried]
+    kept = np.flatnonzero(~buried)
+    gathered.pairs, gathered.sunlit = gathered.pairs[:, kept], gathered.sunlit[kept]
+    gathered.passed = gathered.passed[kept]
 
 
-def _sun_on(rays: RayScene, sun: Floats, place: Floats, facing: Floats) -> Floats:
+def _sun_on(rays: RayScene, sun: Floats32, place: Floats32, facing: Floats32) -> Floats32:
     """(k,) the cosine of the sun at places on surfaces that face ``facing``, 0 in shadow."""
     cosine = facing @ sun
     lit = np.flatnonzero(cosine > 0.0)
-    result = np.zeros(len(cosine))
+    result = np.zeros(len(cosine), np.float32)
     if sun[2] > 0.0 and len(lit):
-        clear = ~rays.shaded(place[lit] + facing[lit] * START_M, np.tile(sun, (len(lit), 1)))
+        clear = ~rays.shaded(
+            place[lit] + facing[lit] * np.float32(START_M), np.broadcast_to(sun, (len(lit), 3))
+        )
         result[lit[clear]] = cosine[lit[clear]]
     return result

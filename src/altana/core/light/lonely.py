@@ -37,7 +37,7 @@ def with_lonely(
     for side, sign in enumerate(SIGNS):
         lonely = places.lonely(side)
         face, at, step = places.where(points, lonely)
-        normal = surfaces.normal[face]
+        normal = surfaces.normal[face].astype(float)
         at, nowhere = landed(model, whole, at, normal, surfaces.owner[face])
         seen = np.flatnonzero(~nowhere)
         seen = seen[_open_to_sight(at[seen], normal[seen] * sign, rays, surfaces)]

@@ -11,10 +11,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 import scipy
 
-from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.shells import outsides
 from altana.core.light.finer import Places
@@ -90,7 +89,8 @@ def solve(
     )
     count = len(sides.position)
     gathered = Gathered(
-        np.zeros((count, 3)), np.zeros((count, GROUPS)), np.zeros((0, 4), np.int64), np.zeros(0), np.zeros(0),
+        np.zeros((count, 3)), np.zeros((count, GROUPS)), np.zeros((4, 0), np.int32), np.zeros(0, np.float32),
+        np.zeros(0, np.float32),
         np.zeros(count, bool), np.zeros(count),
     )  # fmt: skip
     panes = panes_of(model, pane & ~frosted)
@@ -108,10 +108,10 @@ def _surfaces_of(model: Model, albedo: Floats, pane: Bools, frosted: Bools) -> S
     shown = np.clip(albedo, 0.0, 0.92)
     shown[frosted] *= FROSTED_PASSES
     return Surfaces(
-        normals_of(model, np.arange(len(model.faces))),
+        normals_of(model, np.arange(len(model.faces))).astype(np.float32),
         np.where(pane[model.face_material], 0, outsides(model)).astype(np.int8),
         model.face_objects().astype(np.int64),
-        shown[model.face_material],
+        shown[model.face_material].astype(np.float32),
         frosted[model.face_material],
     )
 
@@ -128,12 +128,12 @@ def _drop_buried_twice(gathered: Gathered) -> None:
 
 def _grainy(points: LightPoints, gathered: Gathered, surfaces: Surfaces, sky: Sky, lamps: Floats) -> Ints:
     """(k,) sides on surfaces whose light is not known well by the rays they had: in dim rooms few of them meet what is bright."""
-    receiver, met, face, _ = gathered.pairs.T
+    receiver, met, face, _ = gathered.pairs
     count = len(gathered.sky)
-    reflect = surfaces.albedo[face].mean(axis=1) * gathered.weight[receiver] * gathered.passed
+    reflect = surfaces.albedo.mean(axis=1)[face] * gathered.weight[receiver] * gathered.passed
     sun = gathered.sunlit * float(np.mean(sky.sun_lux))
     steady = gathered.sky.mean(axis=1) + lamps.mean(axis=1) + np.bincount(receiver, reflect * sun, count)
-    throws = scipy.sparse.csr_array((reflect, (receiver, met)), shape=(count, count))
+    (throws,) = _throwing(receiver, met, reflect[:, None], count)
     light = steady
     for _ in range(FEW_BOUNCES):
         light = steady + throws @ light
@@ -179,34 +179,50 @@ def _lamplight(points: Sides, rays: RayScene, glow: Glow, progress: Progress | N
 def _bounced(
     points: LightPoints, gathered: Gathered, surfaces: Surfaces, sky: Sky, lamps: Floats, places: Places
 ) -> LightMap:
-    receiver, met, face, _ = gathered.pairs.T
+    receiver, met, face, _ = gathered.pairs
     sunlit = gathered.sunlit
     count = 2 * len(points.position)
-    reflect = surfaces.albedo[face] * (gathered.weight[receiver] * gathered.passed)[:, None]
-    steady = gathered.sky + lamps + _sum(receiver, reflect * sunlit[:, None] * np.asarray(sky.sun_lux), count)
+    weight = (gathered.weight[receiver] * gathered.passed).astype(np.float32)
+    reflect = surfaces.albedo[face] * weight[:, None]
+    sun = np.asarray(sky.sun_lux, np.float32)
+    steady = gathered.sky + lamps + _sum(receiver, reflect * (sunlit[:, None] * sun), count)
     # One bounce is a product with a thin matrix for each colour.
-    throws = [
-        scipy.sparse.csr_array((reflect[:, k], (receiver, met)), shape=(count, count)) for k in range(3)
-    ]
+    throws = _throwing(receiver, met, reflect, count)
     light = steady.copy()
     carried = carriers(points, gathered.bad)
     for _ in range(BOUNCES):
         light = light[carried]
-        light = steady + np.stack([throws[k] @ light[:, k] for k in range(3)], axis=1)
+        light = steady + np.stack([throw @ light[:, k] for k, throw in enumerate(throws)], axis=1)
     # The light straight from lamps has no grain, and its pools are not to be evened out.
-    grain = _grain(gathered, _thrown(reflect, sunlit, sky, light[met]))
+    grain = _grain(gathered, _thrown(reflect, sunlit, sky, light.astype(np.float32)[met]))
     return LightMap(painted(points, light, lamps, grain, gathered.bad, carried, places), places.uv)
 
 
-def _thrown(reflect: Floats, sunlit: Floats, sky: Sky, light: Floats) -> Floats:
+def _throwing(
+    receiver: Ints32, met: Ints32, reflect: Floats | Floats32, count: int
+) -> list[scipy.sparse.csr_array]:
+    """For each column of ``reflect`` (k, c) what sides (count, count) throw at each other.  Put together by hand: pairs that there are twice
+    need not be found and added up, which takes as long as all the bounces."""
+    order = np.argsort(receiver, kind="stable")
+    starts = np.zeros(count + 1, np.int64)
+    np.cumsum(np.bincount(receiver, minlength=count), out=starts[1:])
+    columns = met[order]
+    return [
+        scipy.sparse.csr_array((reflect[order, k], columns, starts), shape=(count, count))
+        for k in range(reflect.shape[1])
+    ]
+
+
+def _thrown(reflect: Floats32, sunlit: Floats32, sky: Sky, light: Floats32) -> Floats32:
     """(k,) what each ray that met something brings, lux, the mean of its colours."""
-    brought: Floats = (reflect * (sunlit[:, None] * np.asarray(sky.sun_lux) + light)).mean(axis=1)
+    sun = np.asarray(sky.sun_lux, np.float32)
+    brought: Floats32 = np.einsum("ij,ij->i", reflect, sunlit[:, None] * sun + light) / np.float32(3.0)
     return brought
 
 
-def _grain(gathered: Gathered, brought: Floats) -> Floats:
+def _grain(gathered: Gathered, brought: Floats | Floats32) -> Floats:
     """(n,) how far the light of each side may be off, lux: the standard error from its rays in four groups."""
-    receiver, _, _, group = gathered.pairs.T
+    receiver, _, _, group = gathered.pairs
     count = len(gathered.sky)
     whole = gathered.groups + np.bincount(receiver * GROUPS + group, brought, count * GROUPS).reshape(
         count, GROUPS
@@ -215,5 +231,5 @@ def _grain(gathered: Gathered, brought: Floats) -> Floats:
     return error
 
 
-def _sum(index: npt.NDArray[np.int64], values: Floats, count: int) -> Floats:
+def _sum(index: Ints32, values: Floats32, count: int) -> Floats:
     return np.stack([np.bincount(index, weights=values[:, k], minlength=count) for k in range(3)], axis=1)
