@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from altana.core.conventions import Floats, Floats32
+from altana.render.traced.draws import even_draws, hashed, turned
 
 MAX_DEPTH, RR_DEPTH = 12, 5
 #: Bytes to which numbers that are handed over are aligned; a recording is of one alignment only.
@@ -20,42 +21,55 @@ HOLES, BEHIND_M = 3, 1e-4
 
 
 class Follower:
-    """Follows rays through a scene.  whole : all of it; solid : without its panes; panes, holes : whether it has any panes, and pictures
-    with holes, as of foliage."""
+    """Follows rays through a scene.  whole : all of it; bodies : without panes and without what has holes; leaves : that which has holes, as
+    foliage, or None; panes : whether it has any panes."""
 
-    def __init__(self, mi: ModuleType, whole: Any, solid: Any, panes: bool, holes: bool) -> None:
+    def __init__(self, mi: ModuleType, whole: Any, bodies: Any, leaves: Any, panes: bool) -> None:
         import drjit as dr
 
-        self._mi, self._whole, self._solid = mi, whole, solid
+        self._mi, self._whole, self._bodies, self._leaves = mi, whole, bodies, leaves
         integrator = mi.load_dict(
             {"type": "volpath" if panes else "path", "max_depth": MAX_DEPTH, "rr_depth": RR_DEPTH}
         )
-        sampler = mi.load_dict({"type": "independent"})
+        draws = even_draws(mi)
 
-        def through(scene: Any, ray: Any) -> tuple[Any, Any]:
-            """The ray behind the holes it goes through, and how far it has come."""
+        def on_leaf(foliage: Any, ray: Any) -> tuple[Any, Any]:
+            """What a ray meets behind the holes it goes through, and how far away that is."""
             gone = mi.Float(0.0)
-            for _ in range(HOLES if holes else 0):
-                met = scene.ray_intersect(ray)
+            for _ in range(HOLES):
+                met = foliage.ray_intersect(ray)
                 hole = met.is_valid() & (met.bsdf().eval_null_transmission(met)[0] > 0.5)
                 step = dr.select(hole, met.t + BEHIND_M, 0.0)
                 gone, ray = gone + step, mi.Ray3f(ray.o + ray.d * step, ray.d)
-            return ray, gone
+            met = foliage.ray_intersect(ray)
+            return met, gone + met.t
 
-        def follow(scene: Any, bodies: Any, seed: Any, origin: Any, along: Any) -> tuple[Any, Any, Any]:
+        def follow(
+            scene: Any, solid: Any, foliage: Any, sample: Any, key: Any, origin: Any, along: Any
+        ) -> tuple[Any, Any, Any]:
             ray = mi.RayDifferential3f(mi.Ray3f(origin, along))
-            # One of its own: where the last one left off would be recorded, too.
-            draws = sampler.clone()
-            draws.seed(seed, dr.width(along))
-            found, valid, _ = integrator.sample(scene, draws, ray, None, mi.Bool(True))
-            first, gone = through(bodies, mi.Ray3f(origin, along))
-            return found, valid, gone + bodies.ray_intersect_preliminary(first, coherent=True).t
+            sampler = draws()
+            sampler.begin(sample, hashed(mi, key + dr.arange(mi.UInt32, dr.width(along))))
+            found, valid, _ = integrator.sample(scene, sampler, ray, None, mi.Bool(True))
+            seen = mi.Ray3f(origin, along)
+            away = solid.ray_intersect_preliminary(seen, coherent=True).t
+            if foliage is not None:
+                away = dr.minimum(away, on_leaf(foliage, seen)[1])
+            return found, valid, away
 
-        def look(scene: Any, origin: Any, along: Any) -> tuple[Any, Any, Any, Any]:
-            ray, gone = through(scene, mi.Ray3f(origin, along))
-            met = scene.ray_intersect(ray)
-            colour = met.bsdf(ray).eval_diffuse_reflectance(met)
-            return met.is_valid(), gone + met.t, colour, met.sh_frame.n
+        def look(solid: Any, foliage: Any, origin: Any, along: Any) -> tuple[Any, Any, Any, Any]:
+            ray = mi.Ray3f(origin, along)
+            met = solid.ray_intersect(ray)
+            found = met.is_valid(), met.t, met.bsdf(ray).eval_diffuse_reflectance(met), met.sh_frame.n
+            if foliage is None:
+                return found
+            leaf, away = on_leaf(foliage, ray)
+            before = away < met.t
+            shown = leaf.bsdf(ray).eval_diffuse_reflectance(leaf), leaf.sh_frame.n
+            colour, facing = (
+                dr.select(before, one, other) for one, other in zip(shown, found[2:], strict=True)
+            )
+            return found[0] | before, dr.minimum(away, met.t), colour, facing
 
         self._follow, self._look = dr.freeze(follow), dr.freeze(look)
         #: Where rays lie while they are followed, by their number.
@@ -72,19 +86,22 @@ class Follower:
         mi = self._mi
         return mi.Ray3f(mi.Point3f(*held[:3]), mi.Vector3f(*held[3:]))
 
-    def light(self, ray: Any, seed: int) -> tuple[Floats32, Floats32]:
-        """(n, 3) the light along rays, and (n,) how far away what they first meet is behind panes and holes, infinite where nothing is."""
+    def light(self, ray: Any, sample: int, key: int) -> tuple[Floats32, Floats32]:
+        """(n, 3) the light along rays, and (n,) how far away what they first meet is behind panes and holes, infinite where nothing is.
+
+        sample : the number of the sample of its pixels.  key : of the first pixel; the others have those that follow.
+        """
         import drjit as dr
 
-        drawn = self._mi.UInt32(seed)
-        dr.make_opaque(drawn)
-        found, valid, away = self._follow(self._whole, self._solid, drawn, ray.o, ray.d)
+        drawn, own = self._mi.UInt32(turned(sample)), self._mi.UInt32(key)
+        dr.make_opaque(drawn, own)
+        found, valid, away = self._follow(self._whole, self._bodies, self._leaves, drawn, own, ray.o, ray.d)
         dr.eval(found, valid, away)
         return np.array(found).T.astype(np.float32), np.array(away)
 
     def seen(self, ray: Any) -> tuple[Any, Floats32, Floats32, Floats32]:
         """Whether rays meet something behind panes (n,), how far away (n,), its colour (n, 3) and direction (n, 3)."""
-        there, away, colour, facing = self._look(self._solid, ray.o, ray.d)
+        there, away, colour, facing = self._look(self._bodies, self._leaves, ray.o, ray.d)
         return np.array(there), np.array(away), np.array(colour).T, np.array(facing).T
 
 

@@ -21,10 +21,9 @@ SKY_PX = (1024, 512)
 
 @dataclass(slots=True)
 class Scenes:
-    """The scene that light is followed in, and the same without panes, which says what is seen through them."""
+    """The scene that light is followed in, and who follows it."""
 
     whole: Any
-    solid: Any
     #: Changes the direction of the sun; None where there is none.
     sun: Any
     has_panes: bool
@@ -98,7 +97,8 @@ class SceneMaker:
         kept = shown_faces(model, staging)
         vertices, normals = moved_vertices(model, staging)
         whole: dict[str, Any] = {"type": "scene"}
-        solid: dict[str, Any] = {"type": "scene"}
+        bodies: dict[str, Any] = {"type": "scene"}
+        leaves: dict[str, Any] = {"type": "scene"}
         for number, material in enumerate(model.materials):
             chosen = kept & (model.face_material == number)
             if not chosen.any():
@@ -119,8 +119,8 @@ class SceneMaker:
             )
             whole[f"m{number}"] = mesh
             if material.kind != GLASS:
-                solid[f"m{number}"] = mesh
-        has_panes = len(whole) != len(solid)
+                (leaves if material.has_holes else bodies)[f"m{number}"] = mesh
+        has_panes = len(whole) != len(bodies) + len(leaves) - 1
         whole.update(self._points(sky))
         whole["sky"] = self._sky(sky)
         if max(sky.sun_lux) > 0.0 and sky.sun[2] > 0.0:
@@ -130,10 +130,11 @@ class SceneMaker:
                 "irradiance": {"type": "rgb", "value": list(sky.sun_lux)},
             }
         scene = mi.load_dict(whole)
-        there = mi.load_dict(solid) if has_panes and len(solid) > 1 else scene
+        # What is seen through panes and between leaves: without them, where there are any.
+        solid = mi.load_dict(bodies) if has_panes or len(leaves) > 1 else scene
+        foliage = mi.load_dict(leaves) if len(leaves) > 1 else None
         turning = mi.traverse(scene) if "sun" in whole else None
-        holes = any(item.has_holes for item in model.materials)
-        return Scenes(scene, there, turning, has_panes, Follower(mi, scene, there, has_panes, holes))
+        return Scenes(scene, turning, has_panes, Follower(mi, scene, solid, foliage, has_panes))
 
     def _points(self, sky: Sky) -> dict[str, Any]:
         """The light sources of the file that are no things, while lamps are on."""

@@ -7,7 +7,7 @@ number of samples always gives the same numbers, whether they came at one go or 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from types import ModuleType
 from typing import Any
 
@@ -87,6 +87,8 @@ class Tracer:
     seed: int = 1
     #: Whether there is a sky behind; without one only what stands there covers.
     sky_shown: bool = True
+    #: How much sky counts behind each pixel of some rows of a picture: it hardly changes within a pixel.
+    _sky_counts: dict[tuple[int, int], tuple[Sights, Floats32]] = field(default_factory=dict, repr=False)
 
     def add(
         self,
@@ -147,21 +149,36 @@ class Tracer:
     def _launch(self, sights: Sights, rows: range, sample: int) -> tuple[Floats32, Floats32, Floats32]:
         """One sample of each pixel of some rows: light (n, 3), coverage and how much it counts (n,)."""
         ray, along, ends = self._rays(sights, rows, sample)
-        light, away = self.scenes.follower.light(ray, _mixed(self.seed, sample, rows.start))
+        light, away = self.scenes.follower.light(ray, sample, _key(self.seed, rows.start * sights.size[0]))
         light = np.clip(np.nan_to_num(light, nan=0.0, posinf=0.0), 0.0, BRIGHTEST * self.white)
         cover, open_ = np.ones(len(along), np.float32), ~np.isfinite(away) | (away > ends)
         if np.isfinite(ends).any() or not self.sky_shown or self.sky.seen_otherwise:
             self._bound(ray, along, ends, open_, light, cover)
-        return light, cover, self._counts(along, open_)
+        return light, cover, self._counts(sights, rows, open_)
 
-    def _counts(self, along: Floats, open_: Bools) -> Floats32:
-        """(n,) how much samples count towards (n, 3) directions: bright sky less than what stands before it, so that edges against it stay
-        smooth, as in the Frame; all alike where there is no sky, for there coverage says it."""
-        made = np.full(len(along), SOLID_COUNTS if self.sky_shown else 1.0, np.float32)
-        if self.sky_shown and open_.any():
-            bright = sky_light(self.sky, along[open_]).max(axis=1) / np.float32(self.white)
-            made[open_] = 1.0 / (1.0 + np.minimum(bright, MOST_COUNTED))
+    def _counts(self, sights: Sights, rows: range, open_: Bools) -> Floats32:
+        """(n,) how much samples of the pixels of some rows count: bright sky, where it is ``open_``, less than what stands before it, so that
+        edges against it stay smooth, as in the Frame; all alike where there is no sky, for there coverage says it."""
+        if not self.sky_shown:
+            return np.ones(len(open_), np.float32)
+        if not open_.any():
+            return np.full(len(open_), SOLID_COUNTS, np.float32)
+        # The picture is held with what was found for it, so that no other can have its number.
+        key = id(sights), rows.start
+        if key not in self._sky_counts:
+            self._sky_counts[key] = sights, self._of_sky(sights, rows)
+        made: Floats32 = np.where(open_, self._sky_counts[key][1], np.float32(SOLID_COUNTS))
         return made
+
+    def _of_sky(self, sights: Sights, rows: range) -> Floats32:
+        wide = sights.size[0]
+        middle = np.column_stack(
+            [np.tile(np.arange(wide), len(rows)), np.repeat(np.arange(rows.start, rows.stop), wide)]
+        )
+        along = sights.through(middle + 0.5, np.zeros((len(middle), 2))).along
+        bright = sky_light(self.sky, along).max(axis=1) / np.float32(self.white)
+        counts: Floats32 = np.reciprocal(1.0 + np.minimum(bright, np.float32(MOST_COUNTED)), dtype=np.float32)
+        return counts
 
     def _bound(
         self, ray: Any, along: Floats, ends: Floats, open_: Bools, light: Floats32, cover: Floats32
@@ -195,7 +212,7 @@ class Tracer:
                 turned = np.where((facing * along).sum(axis=1, keepdims=True) > 0.0, -facing, facing)
                 shown = np.where(there[:, None], np.clip(np.nan_to_num(colour), 0.0, 1.0), 1.0)
                 towards = np.where(there[:, None], np.nan_to_num(turned), 0.0)
-                counts = self._counts(along, ~there)[:, None]
+                counts = self._counts(sights, rows, ~there)[:, None]
                 shape, some = (len(rows), wide, 3), slice(rows.start, rows.stop)
                 albedo[some] += (shown * counts).reshape(shape)
                 normal[some] += (towards * counts).reshape(shape)
@@ -223,5 +240,6 @@ def denoised(light: Floats32, guides: Guides) -> Floats32:
     return np.maximum(clean, 0.0)
 
 
-def _mixed(seed: int, sample: int, row: int) -> int:
-    return (seed * 0x9E3779B1 + sample * 0x85EBCA6B + row * 0xC2B2AE35) & 0x7FFFFFFF
+def _key(seed: int, pixel: int) -> int:
+    """What the draws of a pixel go by; seeds lie far apart."""
+    return (seed * 0x9E3779B1 + pixel) & 0xFFFFFFFF
