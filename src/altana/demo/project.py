@@ -79,7 +79,7 @@ def _inside() -> list[Camera]:
         ),
         _looking((13.2, 16.6, stand), (4.0, 6.0, stand), name="Hall from the quay doors", ev=10.9, **inside),
         replace(
-            _looking((0.75, 9.3, stand), (2.0, 12.0, stand), name="Ticket office", ev=8.6, **inside),
+            _looking((0.75, 9.3, stand), (2.0, 12.0, stand), name="Ticket office", ev=7.4, **inside),
             focal_mm=18.0,
             intent="Small, but with a view of everyone who comes in.",
         ),
@@ -166,7 +166,7 @@ def _cut_away() -> list[Camera]:
             (0.02, 10.8, STANDING_M),
             name="Ticket office, from behind its front",
             focal_mm=35.0,
-            ev=8.6,
+            ev=5.6,
         ),
         inside=True,
         near_m=3.52 - office_front,
