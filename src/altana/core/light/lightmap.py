@@ -36,7 +36,7 @@ RIM_M = 0.025
 WIDTH = 1024
 #: Points spread at most: each takes four kilobytes and two thirds of a millisecond.  Where more would be wanted, the spacings of what lies
 #: far off grow first, then those of what lies in no room, then all of them.
-MOST_POINTS, COARSER = 100_000, 1.2
+MOST_POINTS, COARSER, FAR_TOO_MANY = 100_000, 1.2, 4.0
 #: How much coarser the far may get, and what lies open under the sky, step by step.
 FARTHER, OPENER = (1.0, 4.0, 16.0, 16.0, 16.0), (1.0, 1.0, 1.0, 1.8, 3.2)
 #: Of models of more triangles the soft light is estimated, not computed.
@@ -103,12 +103,14 @@ def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
         count = int((charts.steps + 1).prod(axis=1).sum()) + len(found.position)
         if count <= most or coarser > 1e4:
             return _laid_out(shape, charts, found)
+        much = count / most
         if step + 1 < len(FARTHER):
-            step += 1
+            # Each step looks at all triangles again; where far too many points are wanted, the last is the first that may do.
+            step = len(FARTHER) - 1 if much > FAR_TOO_MANY else step + 1
             if OPENER[step] > 1.0 and not open_.any():
                 open_ = under_sky(model, shape, *planes.surfaces(shape.owner))
         else:
-            coarser *= max(COARSER, float(np.sqrt(count / most)))
+            coarser *= max(COARSER, float(much**0.65 if much > 2.0 else np.sqrt(much)))
 
 
 def _laid_out(shape: Shape, charts: Charts, found: Corners) -> LightPoints:
