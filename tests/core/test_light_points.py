@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 import trimesh
 
+from altana.core.light import transport
 from altana.core.light.finer import FINER
 from altana.core.light.lightmap import LightPoints, spread
 from altana.core.light.priority import far_off, under_sky
@@ -130,3 +131,58 @@ def test_only_what_something_stands_on_is_drawn_finer() -> None:
         top = np.flatnonzero((model.face_objects() == 0) & (model.normals[model.faces[:, 0], 2] > 0.9))
         sizes.append(np.ptp(made.uv[top].reshape(-1, 2), axis=0))
     assert sizes[1] == pytest.approx(FINER * sizes[0], rel=0.01)
+
+
+def hollow(low: float, high: float) -> list[Part]:
+    """A box of boards, open to the wall that it stands against: dark inside."""
+    boards = [
+        ((0.5, -0.5, low), (5.5, -0.48, high)),
+        ((0.5, -0.5, low), (0.52, 0.002, high)),
+        ((5.48, -0.5, low), (5.5, 0.002, high)),
+        ((0.5, -0.5, low), (5.5, 0.002, low + 0.03)),
+        ((0.5, -0.5, high - 0.03), (5.5, 0.002, high)),
+    ]
+    return [(f"Board {low} {n}", box_between(*corners), GREY) for n, corners in enumerate(boards)]
+
+
+def test_a_strip_between_two_cupboards_has_light_of_its_own(monkeypatch: pytest.MonkeyPatch) -> None:
+    """14 cm of wall that no point of the wall's grid can reach: as light as the sky in the gap makes it, not as dark as behind the boards."""
+    model = model_of(
+        ("Wall", box_between((0, 0, 0), (6, 0.2, 3)), GREY), *hollow(0.1, 1.33), *hollow(1.47, 2.9)
+    )
+
+    def in_strip() -> float:
+        points = spread(model)
+        own = np.flatnonzero(
+            (points.owner == 0) & (points.normal[:, 1] < -0.9) & (points.position[:, 1] < 0.01)
+        )
+        assert not ((points.position[own, 2] > 1.33) & (points.position[own, 2] < 1.47)).any()
+        made = solve(model, points, np.full((len(model.materials), 3), 0.5), sky_of(Light()))
+        return float(light_at(made, model, points.face[own[:1]], np.array([(3.0, 0.0, 1.4)])).mean())
+
+    seen = in_strip()
+    assert seen > 300.0
+    monkeypatch.setattr(
+        transport, "with_lonely", lambda _m, points, place, off, places, *_: (points, place, off, places)
+    )
+    assert in_strip() < 0.2 * seen
+
+
+def test_more_rays_where_there_is_much_grain_change_no_mean(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A room lit by a slit: with four times the rays as light as with few, and more even."""
+    walls = [part for part in room_parts(opening=False) if part[0] != "South"]
+    slit = ("South", box_between((0, -0.2, -0.2), (6, 0, 2.4)), GREY)
+    model = model_of(*walls, slit)
+    points = spread(model)
+    low = (points.normal[:, 2] > 0.9) & (np.abs(points.position[:, 2]) < 0.01)
+    floor = np.flatnonzero(low & (np.abs(points.position[:, :2] - (3, 2)).max(axis=1) < 1.5))
+    found = []
+    for much in (1e9, 0.0):
+        monkeypatch.setattr(transport, "MUCH_GRAIN", much)
+        made = solve(model, points, np.full((len(model.materials), 3), 0.5), sky_of(Light()))
+        found.append(light_at(made, model, points.face[floor], points.position[floor]).mean(axis=1))
+    assert found[1].mean() == pytest.approx(found[0].mean(), rel=0.06)
+    # Along the slit nothing changes: what differs in a row is grain.
+    rows = np.round(points.position[floor, 1], 2)
+    grain = [np.mean([light[rows == row].std() for row in np.unique(rows)]) for light in found]
+    assert grain[1] < 0.8 * grain[0]

@@ -54,9 +54,7 @@ class Places:
         stood_on = np.zeros(len(charts.steps), bool)
         for wall in walls:
             stood_on[grid.chart[wall]] = True
-        times = np.where(stood_on, FINER, 1)
-        if int((charts.steps * times[:, None] + 1).prod(axis=1).sum()) > MOST_PLACES:
-            times = np.ones(len(charts.steps), np.int64)
+        times = _finest(charts.steps, stood_on)
         steps = charts.steps * times[:, None]
         place = packed(steps)
         index, at = _numbered(steps)
@@ -146,6 +144,15 @@ class Places:
             number = self.first[c] + at[:, 1] * (self.steps[c, 0] + 1) + at[:, 0]
             found[on] = np.where(back[on], self.speaker[1][number], self.speaker[0][number])
         return found + back * len(points.position)
+
+
+def _finest(steps: Ints, stood_on: Bools) -> Ints:
+    """How many times as fine charts are drawn: those on which something stands as fine as there is room for."""
+    for times in range(FINER, 1, -1):
+        made = np.where(stood_on, times, 1)
+        if int((steps * made[:, None] + 1).prod(axis=1).sum()) <= MOST_PLACES:
+            return made
+    return np.ones(len(steps), np.int64)
 
 
 def _numbered(steps: Ints) -> tuple[Ints, Ints]:

@@ -11,7 +11,6 @@ import numpy.typing as npt
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.rays import RayScene
-from altana.core.geometry.shells import outsides
 from altana.core.light.finer import Places
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.shape import fan, frames
@@ -73,6 +72,13 @@ class Surfaces:
     albedo: Floats32
     frosted: Bools
 
+    def met(self, face: Ints32, out: Floats32) -> tuple[Bools, Bools]:
+        """Of rays (…, 3) that meet triangles (…,), -1 for none: whether from behind, and whether from within a body."""
+        known = np.maximum(face, 0)
+        behind = (np.einsum("...k,...k->...", self.normal[known], out) > 0.0) & (face >= 0)
+        sense = self.outside[known]
+        return behind, np.where(behind, sense > 0, sense < 0) & (face >= 0)
+
 
 @dataclass(slots=True)
 class Gathered:
@@ -99,13 +105,13 @@ class Panes:
         return np.where(before, self.passes[np.maximum(hits.face, 0)], 1.0)
 
 
-def panes_of(model: Model, clear: Bools) -> Panes | None:
+def panes_of(model: Model, clear: Bools, sense: npt.NDArray[np.int8]) -> Panes | None:
     which = clear[model.face_material]
     if not which.any():
         return None
     passes = np.array([1.0 - pane_opacity(item.colour[3]) for item in model.materials])[model.face_material]
     # Of a body one looks through two faces.
-    return Panes(RayScene.of(model, chosen=which), np.where(outsides(model) != 0, passes**2, passes))
+    return Panes(RayScene.of(model, chosen=which), np.where(sense != 0, passes**2, passes))
 
 
 def pane_opacity(alpha: float) -> float:
@@ -293,9 +299,7 @@ class Gatherer:
         hits = self.rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3))
         face = hits.face.reshape(shape)
         known = np.maximum(face, 0)
-        behind = (np.einsum("ijk,ijk->ij", surfaces.normal[known], out) > 0.0) & (face >= 0)
-        sense = surfaces.outside[known]
-        inner = np.where(behind, sense > 0, sense < 0) & (face >= 0)
+        behind, inner = surfaces.met(face, out)
         within = np.flatnonzero(sides.within[some])
         own = surfaces.owner[known[within]] == sides.owner[some[within]][:, None]
         inner[within] &= ~own

@@ -56,9 +56,7 @@ def _open_to_sight(at: Floats, normal: Floats, rays: RayScene, surfaces: Surface
     out = fan(PROBE)[None] @ frames(normal)
     start = np.broadcast_to((at + normal * START_M)[:, None], out.shape)
     hits = rays.meet(start.reshape(-1, 3), out.reshape(-1, 3))
-    face = np.maximum(hits.face, 0)
-    behind = np.einsum("ij,ij->i", surfaces.normal[face], out.reshape(-1, 3)) > 0.0
-    inner = (np.where(behind, 1, -1) * surfaces.outside[face] > 0) & (hits.face >= 0)
+    _, inner = surfaces.met(hits.face, out.reshape(-1, 3).astype(np.float32))
     room = np.where(hits.face < 0, 1.0, np.minimum(hits.distance_m, 1.0)).reshape(-1, PROBE).mean(axis=1)
     open_: Bools = (inner.reshape(-1, PROBE).mean(axis=1) <= INSIDE) & (room > CREVICE_M)
     return open_

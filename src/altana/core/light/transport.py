@@ -11,6 +11,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
@@ -74,8 +75,9 @@ def solve(
     # Clear panes are looked through, and foliage and other cut-out pictures let most of the soft light through.
     clear = (pane & ~frosted) | np.array([m.has_holes for m in model.materials], bool)
     rays = RayScene.of(model, chosen=~clear[model.face_material])
-    surfaces = _surfaces_of(model, albedo, pane, frosted)
-    whole = RayScene.of(model)
+    sense = outsides(model)
+    surfaces = _surfaces_of(model, albedo, pane, frosted, sense)
+    whole = RayScene.of(model) if clear.any() else rays
     place, off = on_surface(model, points, whole)
     places = Places.of(points, place, off, rays)
     points, place, off, places = with_lonely(model, points, place, off, places, rays, whole, surfaces)
@@ -93,7 +95,7 @@ def solve(
         np.zeros(0, np.float32),
         np.zeros(count, bool), np.zeros(count),
     )  # fmt: skip
-    panes = panes_of(model, pane & ~frosted)
+    panes = panes_of(model, pane & ~frosted, sense)
     gatherer = Gatherer(points, places, sides, rays, panes, sky, surfaces, gathered)
     gatherer.all(_part_of(progress, 0.0, FIRST))
     gathered.bad |= np.tile(off, 2)
@@ -104,12 +106,14 @@ def solve(
     return _bounced(points, gathered, surfaces, sky, lamps, places)
 
 
-def _surfaces_of(model: Model, albedo: Floats, pane: Bools, frosted: Bools) -> Surfaces:
+def _surfaces_of(
+    model: Model, albedo: Floats, pane: Bools, frosted: Bools, sense: npt.NDArray[np.int8]
+) -> Surfaces:
     shown = np.clip(albedo, 0.0, 0.92)
     shown[frosted] *= FROSTED_PASSES
     return Surfaces(
         normals_of(model, np.arange(len(model.faces))).astype(np.float32),
-        np.where(pane[model.face_material], 0, outsides(model)).astype(np.int8),
+        np.where(pane[model.face_material], 0, sense).astype(np.int8),
         model.face_objects().astype(np.int64),
         shown[model.face_material].astype(np.float32),
         frosted[model.face_material],
