@@ -6,6 +6,7 @@ import fcntl
 import hashlib
 import os
 import shutil
+from collections import deque
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -14,6 +15,8 @@ import pytest
 import trimesh
 from PIL import Image
 
+from altana.core.conventions import Bools
+from altana.core.geometry.rays import RayScene
 from altana.core.light.transport import LightMap
 from altana.core.model import Material, Model, SceneObject, Storey, corner_normals
 from altana.core.project import Project
@@ -33,7 +36,7 @@ def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
     # Resting pictures of windows are drawn twice over instead of eight times: the tests look at what is shown, not at its grain.
     os.environ.setdefault("ALTANA_FRAME_PASSES", "2")
     # Soft light from few points: how it looks is tested on models of its own.
-    os.environ.setdefault("ALTANA_LIGHT_POINTS", "12000")
+    os.environ.setdefault("ALTANA_LIGHT_POINTS", "6000")
     os.environ.setdefault("ALTANA_STATE", str(BUILD / "test-state"))
     os.environ["ALTANA_AUTOSAVE"] = str(tmp_path_factory.mktemp("autosave"))
     # Whatever a test does, the machine stays on.
@@ -47,6 +50,22 @@ def _shared_card() -> Iterator[None]:
     card = shared()
     yield
     card.close()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _kept_rays() -> Iterator[None]:
+    """Tests that look into the same model use the same trees: the last few are held for them."""
+    of, held = RayScene.of, deque[RayScene](maxlen=8)
+
+    def kept(model: Model, piece: int = 0, chosen: Bools | None = None) -> RayScene:
+        found = of(model, piece, chosen)
+        if found not in held:
+            held.append(found)
+        return found
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(RayScene, "of", kept)
+        yield
 
 
 def _digest() -> str:

@@ -195,7 +195,7 @@ def test_soft_light_moves_with_the_sun(
 ) -> None:
     asked: list[float] = []
 
-    def known(opened: Opened, light, progress: Callable[[float], bool], base: Path) -> LightMap:  # type: ignore[no-untyped-def]
+    def known(opened: Opened, light, progress: Callable[[float], bool], base: Path, kept: object) -> LightMap:  # type: ignore[no-untyped-def]
         asked.append(light.hour)
         return LightMap(np.full((1, 1, 3), light.hour, np.float32), np.zeros((1, 3, 2), np.float32))
 
@@ -218,7 +218,7 @@ def test_a_film_with_a_moving_sun(
     keys = short.walks[0].keys
     moving = (replace(keys[0], hour=9.2), *keys[1:-1], replace(keys[-1], hour=11.2))
     still_light = light_module.light_of(demo_opened, short.light)
-    monkeypatch.setattr(light_module, "light_of", lambda opened, light, progress, base: still_light)
+    monkeypatch.setattr(light_module, "light_of", lambda opened, light, *_: still_light)
     first = run_of(short, demo_opened, tmp_path / "a", "png-frames")
     second = run_of(
         replace(short, walks=(replace(short.walks[0], keys=moving),)),

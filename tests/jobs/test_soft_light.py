@@ -4,18 +4,31 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
 
 from altana.core.conventions import Floats32
+from altana.core.light.lightmap import LightPoints
 from altana.core.light.own import MomentLight
-from altana.core.model import Lamp, Material
+from altana.core.light.transport import Lighting, LightMap
+from altana.core.model import Lamp, Material, Model
 from altana.core.picture_key import KNOWN, ROUGH
 from altana.core.project import Light
-from altana.jobs.light import film_lights, known_light, light_of, moving_light
+from altana.jobs import light as light_module
+from altana.jobs.light import (
+    KeptLighting,
+    film_lights,
+    keep_rough_light,
+    known_light,
+    light_name,
+    light_of,
+    moving_light,
+)
 from altana.jobs.models import Opened
 from altana.jobs.soft import SoftLights
+from altana.storage.cache import keep_light, light_file
 from tests.conftest import box_between, model_of
 
 DUSK = Light(hour=21.7)
@@ -106,7 +119,45 @@ def test_pictures_are_drawn_in_their_own_light_where_it_is_known(pavilion: Opene
     assert np.allclose(canvas.on[-1], 0.75 * noon.pixels + 0.25 * later.pixels, rtol=1e-4, atol=1e-3)
     soft.put_on(Light(hour=15.0))
     assert len(canvas.on) == 6 and np.allclose(canvas.on[-1], noon.pixels)
+    # What another Altana kept may have its light at other places.
+    strange = LightMap(noon.pixels[: len(noon.pixels) // 2], noon.uv + np.float32(1.0))
+    keep_light(light_name(pavilion, Light(hour=16.0)), strange)
+    soft.put_on(lit(DUSK, 1.0))
+    soft.put_on(Light(hour=16.0))
+    assert len(canvas.on) == 8 and np.allclose(canvas.on[-1], noon.pixels)
     # From few points light lies at other places: what is known of another hour does not fit them.
     soft.shown(Light(hour=12.0), ROUGH)
     soft.put_on(lit(DUSK, 1.0))
-    assert len(canvas.on) == 6
+    assert len(canvas.on) == 8
+
+
+def test_other_hours_are_computed_from_what_points_see_once(
+    pavilion: Opened, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    looked: list[int] = []
+    look_round = Lighting.of
+
+    def counted(model: Model, points: LightPoints, *rest: Any) -> Lighting:
+        looked.append(len(points.position))
+        return look_round(model, points, *rest)
+
+    monkeypatch.setattr(Lighting, "of", staticmethod(counted))
+    kept = KeptLighting()
+    hours = (8.0, 12.0, 16.0)
+    together = [light_of(pavilion, Light(hour=hour), kept=kept) for hour in hours]
+    assert len(looked) == 1
+    monkeypatch.setattr(light_module, "ROUGH_POINTS", 400)
+    # Rough light comes from points of its own, which are kept beside.
+    assert all(keep_rough_light(pavilion, Light(hour=hour), kept=kept) for hour in (9.0, 10.0))
+    assert len(looked) == 2
+    kept.let_go()
+    for hour, made in zip(hours, together, strict=True):
+        light_file(light_name(pavilion, Light(hour=hour))).unlink()
+        alone = light_of(pavilion, Light(hour=hour))
+        assert made is not None and alone is not None
+        assert np.array_equal(made.pixels, alone.pixels) and np.array_equal(made.uv, alone.uv)
+    assert len(looked) == 5
+    monkeypatch.setattr(light_module, "free_memory", lambda: 1e9)
+    for hour in (6.0, 7.0):
+        light_of(pavilion, Light(hour=hour), kept=kept)
+    assert len(looked) == 7  # Where memory is short nothing is kept.

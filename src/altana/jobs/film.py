@@ -121,6 +121,7 @@ class FilmWork:
             (self.samples.hour[frames], self.samples.lamps[frames]),
             lambda share: self.told(0.1 * share, "light"),
             self._base,
+            None if self.pictures is None else self.pictures.rows.lighting,
         )
 
     # ------------------------------------------------------------------ frames

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import os
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 import numpy as np
@@ -13,8 +13,9 @@ from altana.core.conventions import Floats, Floats32
 from altana.core.light.lightmap import MOST_LIT, MOST_POINTS, spread
 from altana.core.light.own import MomentLight
 from altana.core.light.sun import illuminance
-from altana.core.light.transport import LightMap, Progress, solve
+from altana.core.light.transport import Lighting, LightMap, Progress
 from altana.core.project import Light
+from altana.jobs.estimates import free_memory
 from altana.jobs.models import Opened
 from altana.jobs.surroundings import sky_for
 from altana.render.images import albedos
@@ -24,6 +25,8 @@ from altana.storage.cache import keep_light, light_key, load_light
 POINTS_SETTING = "ALTANA_LIGHT_POINTS"
 #: So many points are enough to see a room by while the rest is reckoned.
 ROUGH_POINTS = 9_000
+#: Memory that must be free for what points see to be kept, bytes.
+LEAST_FREE = 2e9
 #: The folder of a project without surroundings.
 NOWHERE = Path()
 
@@ -44,6 +47,31 @@ def light_name(opened: Opened, light: Light) -> str:
     return _key(opened, light)
 
 
+@dataclass(slots=True)
+class KeptLighting:
+    """What the points of a model see, kept between the lights of several hours: the second takes a fifth of the time of the first.
+
+    It takes half a gigabyte of a model of many points; where memory is short nothing is kept.
+    """
+
+    _held: dict[tuple[str, ...], Lighting] = field(default_factory=dict)
+
+    def of(self, opened: Opened, most: int, progress: Progress | None) -> Lighting:
+        """The lighting of a model by so many points at most.  Raises Cancelled."""
+        key = (*opened.keys, str(most))
+        self._held = {old: held for old, held in self._held.items() if old[:-1] == opened.keys}
+        found = self._held.get(key)
+        if found is None:
+            found = Lighting.of(opened.model, spread(opened.model, most), albedos(opened.model), progress)
+            if free_memory() > LEAST_FREE:
+                self._held[key] = found
+        return found
+
+    def let_go(self) -> None:
+        """Give the memory back."""
+        self._held.clear()
+
+
 def known_light(opened: Opened, light: Light) -> LightMap | None:
     """The light map if it was computed before."""
     return load_light(_key(opened, light))
@@ -55,37 +83,40 @@ def rough_light(opened: Opened, light: Light) -> LightMap | None:
 
 
 def keep_rough_light(
-    opened: Opened, light: Light, progress: Progress | None = None, base: Path = NOWHERE
+    opened: Opened,
+    light: Light,
+    progress: Progress | None = None,
+    base: Path = NOWHERE,
+    kept: KeptLighting | None = None,
 ) -> bool:
     """Compute and keep a light map from few points, to look at until the whole is known; False where that is not worth while.
 
     Raises Cancelled.
     """
-    if len(opened.model.faces) > MOST_LIT or known_light(opened, light) is not None:
+    if most_points() <= 2 * ROUGH_POINTS or len(opened.model.faces) > MOST_LIT:
         return False
-    points = spread(opened.model, ROUGH_POINTS)
-    made = solve(opened.model, points, albedos(opened.model), sky_for(light, base), progress)
+    if known_light(opened, light) is not None:
+        return False
+    made = (kept or KeptLighting()).of(opened, ROUGH_POINTS, progress).lit(sky_for(light, base), progress)
     keep_light(_key(opened, light, "rough"), made)
     return True
 
 
 def light_of(
-    opened: Opened, light: Light, progress: Progress | None = None, base: Path = NOWHERE
+    opened: Opened,
+    light: Light,
+    progress: Progress | None = None,
+    base: Path = NOWHERE,
+    kept: KeptLighting | None = None,
 ) -> LightMap | None:
     """The light map of a scene under this sun, computed when it is not kept; None for a model so large that its soft light is only
-    estimated.  Raises Cancelled."""
+    estimated.  kept : what other hours of the model were computed with.  Raises Cancelled."""
     if len(opened.model.faces) > MOST_LIT:
         return None
     held = known_light(opened, light)
     if held is not None:
         return held
-    made = solve(
-        opened.model,
-        spread(opened.model, most_points()),
-        albedos(opened.model),
-        sky_for(light, base),
-        progress,
-    )
+    made = (kept or KeptLighting()).of(opened, most_points(), progress).lit(sky_for(light, base), progress)
     # What comes back is what a later run will read, rounding included, so that both give the same picture.
     return keep_light(_key(opened, light), made)
 
@@ -171,6 +202,7 @@ def moving_light(
     rows: tuple[Floats, Floats],
     progress: Progress | None = None,
     base: Path = NOWHERE,
+    kept: KeptLighting | None = None,
 ) -> MovingLight | None:
     """The soft light for the hours and the lamps of a film, each (n,) with NaN where it is not keyed; None where light stands still.
 
@@ -186,9 +218,9 @@ def moving_light(
 
     if len(opened.model.faces) > MOST_LIT:
         return None
-    found = {}
+    found, kept = {}, kept or KeptLighting()
     for number, item in enumerate(wanted.all):
-        made = light_of(opened, item, one(number), base)
+        made = light_of(opened, item, one(number), base, kept)
         if made is not None:
             found[item] = made
     glow = None

@@ -24,3 +24,4 @@ class PictureWork:
     def close(self) -> None:
         """End what was started for the rows."""
         self.tracer.close()
+        self.rows.lighting.let_go()

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
+
 from altana.core.conventions import Floats32
 from altana.core.light.own import MomentLight
 from altana.core.light.transport import LightMap
@@ -73,11 +75,20 @@ class SoftLights:
     def _map(self, light: Light) -> LightMap | None:
         """A kept light map; the last few stay in memory, for a film goes through the same ones again and again."""
         found = self._held.pop(light, None) or known_light(self._opened, light)
+        if found is not None and light != self._project and not self._fits(found):
+            return None
         if found is not None:
             self._held[light] = found
             for old in list(self._held)[:-MOST_HELD]:
                 del self._held[old]
         return found
+
+    def _fits(self, found: LightMap) -> bool:
+        """Whether its places are those of the light that is shown; one that was kept by another Altana may have others."""
+        shown = self._map(self._project) if self._project is not None else None
+        return shown is None or (
+            shown.pixels.shape == found.pixels.shape and np.array_equal(shown.uv, found.uv)
+        )
 
     def _moving(self, light: Light) -> MovingLight | None:
         """From the known lights that are the same but for their hour, the two about it; None where it lies beyond them."""

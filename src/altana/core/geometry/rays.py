@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import time
+import weakref
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
@@ -121,16 +122,18 @@ def _near_together(middle: Floats32, weight: Ints, most: int) -> list[Ints]:
     return made
 
 
-def _shared(
-    query: Callable[[Floats32, Floats32], Any], origins: Floats | Floats32, directions: Floats | Floats32
-) -> list[Any]:
-    """The query over equal shares of the rays; the ray caster lets other threads run meanwhile."""
-    o, d = np.ascontiguousarray(origins, np.float32), np.ascontiguousarray(directions, np.float32)
+def _shared(query: Callable[..., Any], alone: bool, *rays: Floats | Floats32) -> list[Any]:
+    """The query over equal shares of the rays; the ray caster lets other threads run meanwhile.  alone : who asks has threads already."""
+    single = [np.ascontiguousarray(part, np.float32) for part in rays]
     workers = min(8, os.cpu_count() or 1)
-    if len(o) < 4096 or workers == 1:
-        return [query(o, d)]
+    if alone or len(single[0]) < 4096 or workers == 1:
+        return [query(*single)]
     with ThreadPoolExecutor(workers) as pool:
-        return list(pool.map(query, np.array_split(o, workers), np.array_split(d, workers)))
+        return list(pool.map(query, *(np.array_split(part, workers) for part in single)))
+
+
+#: Scenes of models by their arrays and what of them counts.
+_in_use: weakref.WeakValueDictionary[tuple[int, int, int, bytes], RayScene] = weakref.WeakValueDictionary()
 
 
 class RayScene:
@@ -153,6 +156,7 @@ class RayScene:
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
         self._chosen = chosen
+        self._of: Model | None = None
         #: Worked out when it is first asked for: models may have millions of triangles.
         self._extent: Floats | None = None
         #: Blocks in the order in which they were last asked.
@@ -163,8 +167,15 @@ class RayScene:
 
     @classmethod
     def of(cls, model: Model, piece: int = 0, chosen: Bools | None = None) -> RayScene:
-        """All of a model, or the chosen (faces,) triangles of it."""
-        return cls(model.vertices, model.faces, piece, runs_of(model), chosen)
+        """All of a model, or the chosen (faces,) triangles of it; the same one again while somebody has it, for its trees take time."""
+        key = (id(model.vertices), id(model.faces), piece, b"" if chosen is None else chosen.tobytes())
+        found = _in_use.get(key)
+        if found is None:
+            # It keeps the model's arrays, so that no other arrays can take their numbers while it is there.
+            found = cls(model.vertices, model.faces, piece, runs_of(model), chosen)
+            found._of = model
+            _in_use[key] = found
+        return found
 
     @property
     def extent(self) -> Floats:
@@ -257,24 +268,32 @@ class RayScene:
         distance[hit] = np.einsum("ij,ij->i", normal, corner[:, 0] - start[hit]) / below
         return Hits(face, distance)
 
-    def meet(self, origins: Floats | Floats32, directions: Floats | Floats32) -> Hits:
-        """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast."""
+    def meet(self, origins: Floats | Floats32, directions: Floats | Floats32, alone: bool = False) -> Hits:
+        """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast.  alone : by this thread only."""
         if not self._blocks:
             return Hits(np.full(len(origins), -1, np.int32), np.full(len(origins), np.inf))
-        parts = _shared(self._nearest, origins, directions)
+        parts = _shared(self._nearest, alone, origins, directions)
         face = np.concatenate([part[0] for part in parts])
         distance = np.concatenate([part[1] for part in parts]).astype(float)
         return Hits(face, np.where(face >= 0, distance, np.inf))
 
-    def shaded(self, origins: Floats | Floats32, directions: Floats | Floats32) -> Bools:
-        """(n,) bool: whether anything at all lies along each ray; quicker than finding what."""
+    def shaded(
+        self,
+        origins: Floats | Floats32,
+        directions: Floats | Floats32,
+        reach_m: Floats | Floats32 | None = None,
+        alone: bool = False,
+    ) -> Bools:
+        """(n,) bool: whether anything at all lies along each ray, or within ``reach_m`` (n,) of its beginning; quicker than finding what."""
         shaded = np.zeros(len(origins), bool)
         start, along = np.asarray(origins, np.float32), np.asarray(directions, np.float32)
+        reach = [] if reach_m is None else [np.asarray(reach_m, np.float32)]
         for number, rays, _ in self._met_blocks(start, along) if self._blocks else ():
             left = rays[~shaded[rays]]
             if len(left):
                 scene = self._tree(number)
-                parts = _shared(partial(scene.run, query="OCCLUDED"), start[left], along[left])
+                asked = partial(scene.run, query="OCCLUDED")
+                parts = _shared(asked, alone, start[left], along[left], *(part[left] for part in reach))
                 shaded[left] = np.concatenate(parts) == 0
         return shaded
 

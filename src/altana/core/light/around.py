@@ -29,7 +29,7 @@ class Around:
     behind: bool
     pixels: Floats32 = field(compare=False, repr=False)
 
-    def luminance(self, directions: Floats) -> Floats:
+    def luminance(self, directions: Floats | Floats32) -> Floats:
         """(n, 3) luminance towards (n, 3) unit directions, of the nearest pixel."""
         high, wide = self.pixels.shape[:2]
         heading = np.arctan2(directions[:, 0], directions[:, 1]) / (2.0 * np.pi)

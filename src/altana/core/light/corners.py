@@ -154,9 +154,19 @@ def _shared(whose: Ints, at: Floats, facing: Floats, cell: Floats, weight: Float
     # The foremost speaks for all: what lies behind it may be covered, as a post is by the slats of a bench.
     off = at - mean[index]
     behind = -np.einsum("ij,ij->i", off, facing) + 0.25 * np.linalg.norm(off, axis=1)
-    order = np.lexsort((behind, index))
-    chosen = order[np.flatnonzero(np.r_[True, np.diff(index[order]) > 0])] if count else np.zeros(0, np.int64)
-    return index, chosen
+    return index, _least(index, behind, count)
+
+
+def _least(index: Ints, values: Floats, count: int) -> Ints:
+    """(count,) of each group the row with the least value, the first of several."""
+    if not count:
+        return np.zeros(0, np.int64)
+    order = np.argsort(index, kind="stable")
+    group, value = index[order], values[order]
+    least = np.minimum.reduceat(value, np.searchsorted(group, np.arange(count)))
+    rows = np.flatnonzero(value == least[group])
+    first = np.flatnonzero(np.diff(group[rows], prepend=-1))
+    return order[rows[first]]
 
 
 def _weights(place: Floats, chosen: Ints) -> scipy.sparse.csr_array:
@@ -165,7 +175,7 @@ def _weights(place: Floats, chosen: Ints) -> scipy.sparse.csr_array:
     if not points:
         return scipy.sparse.csr_array((corners, points))
     near = min(NEAR_POINTS, points)
-    found = scipy.spatial.cKDTree(place[chosen]).query(place, near)
+    found = scipy.spatial.cKDTree(place[chosen]).query(place, near, workers=-1)
     away, which = np.reshape(found[0], (corners, near)), np.reshape(found[1], (corners, near))
     # Beyond the last neighbour a point counts nothing; at a point itself it counts for nearly all.
     reach = np.minimum(np.maximum(away[:, -1:], 0.3) * 1.05, 3.0)

@@ -45,6 +45,10 @@ class Places:
     uv: Floats32
     #: Of each place the point that speaks for it, on the front and on the back.
     speaker: tuple[Ints, Ints]
+    #: Per triangle (m, 2, 4) how places on it become steps of its chart, and (m, 3) how many steps there are each way and the first place;
+    #: -1 for what lies on no chart.
+    onto: Floats32
+    within: Ints32
 
     @classmethod
     def of(cls, points: LightPoints, position: Floats, off: Bools, rays: RayScene) -> Places:
@@ -82,7 +86,7 @@ class Places:
         first = np.cumsum((steps + 1).prod(axis=1)) - (steps + 1).prod(axis=1)
         return cls(
             column, row, index, (points.size[0], points.size[1] + down), made.corner, (share[0], share[1]),
-            steps, first, down, uv, (front, back),
+            steps, first, down, uv, (front, back), *_onto(points, steps, first),
         )  # fmt: skip
 
     def lonely(self, side: int) -> Ints:
@@ -127,23 +131,33 @@ class Places:
             shown += light[self.corner[:, number]] * (share[:, number] / total)[:, None]
         return shown, nothing
 
-    def nearest(self, points: LightPoints, face: Ints32, place: Floats32, back: Bools) -> Ints:
+    def nearest(self, points: LightPoints, face: Ints32, place: Floats32, back: Bools) -> Ints32:
         """(k,) the side that speaks for places (k, 3) on triangles ``face`` (k,), on their back or not: front sides first."""
-        charts = points.charts
-        found = points.corners.nearest[face]
-        chart = charts.chart[face]
-        on = np.flatnonzero(chart >= 0)
+        found = points.corners.nearest[face].astype(np.int32)
+        on = np.flatnonzero(self.within[face, 2] >= 0)
         if len(on):
-            f, c = face[on], chart[on]
-            along = (
-                np.einsum("ij,ij->i", place[on], charts.u[f]),
-                np.einsum("ij,ij->i", place[on], charts.v[f]),
-            )
-            share = (np.stack(along, axis=-1) - charts.low[c]) / np.maximum(charts.size[c], 1e-9)
-            at = np.clip(np.rint(share * self.steps[c]), 0, self.steps[c]).astype(np.int64)
-            number = self.first[c] + at[:, 1] * (self.steps[c, 0] + 1) + at[:, 0]
-            found[on] = np.where(back[on], self.speaker[1][number], self.speaker[0][number])
-        return found + back * len(points.position)
+            f, side = face[on], back[on]
+            onto, within = self.onto[f], self.within[f]
+            at = np.einsum("ijk,ik->ij", onto[:, :, :3], place[on]) + onto[:, :, 3]
+            step = np.clip(np.rint(at), 0.0, within[:, :2]).astype(np.int32)
+            number = within[:, 2] + step[:, 1] * (within[:, 0] + 1) + step[:, 0]
+            found[on] = np.where(side, self.speaker[1][number], self.speaker[0][number])
+        nearest: Ints32 = found + back * np.int32(len(points.position))
+        return nearest
+
+
+def _onto(points: LightPoints, steps: Ints, first: Ints) -> tuple[Floats32, Ints32]:
+    charts = points.charts
+    chart = np.maximum(charts.chart, 0)
+    onto = np.zeros((len(chart), 2, 4), np.float32)
+    within = np.full((len(chart), 3), -1, np.int32)
+    if len(steps):
+        scale = steps[chart] / np.maximum(charts.size[chart], 1e-9)
+        onto[:, 0, :3], onto[:, 1, :3] = charts.u * scale[:, :1], charts.v * scale[:, 1:]
+        onto[:, :, 3] = -charts.low[chart] * scale
+        within = np.column_stack([steps[chart], first[chart]]).astype(np.int32)
+        within[charts.chart < 0] = -1
+    return onto, within
 
 
 def _finest(steps: Ints, stood_on: Bools) -> Ints:

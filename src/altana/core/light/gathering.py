@@ -1,4 +1,4 @@
-"""Where the light of a point comes from: rays from both sides of every point, what they meet, and what of it counts."""
+"""Where the light of a point comes from: rays from both sides of every point, and what of what they meet counts."""
 
 from __future__ import annotations
 
@@ -13,12 +13,12 @@ from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.rays import RayScene
 from altana.core.light.finer import Places
 from altana.core.light.lightmap import LightPoints
+from altana.core.light.seen import GROUPS, INSIDE, START_M, THREADS, Away, Met, Seen
 from altana.core.light.shape import fan, frames
-from altana.core.light.sky import Sky
 from altana.core.model import Model
 
-#: Rays of a side, and the groups they are taken in to know their grain.
-RAYS, GROUPS = 64, 4
+#: Rays of a side.
+RAYS = 64
 #: So many more where much grain is left.
 MORE = 192
 #: Places from which the rays of a side begin, by turns.
@@ -29,20 +29,17 @@ PROBE = 8
 FROSTED, FROSTED_PASSES = 0.3, 0.85
 #: What of a clear pane is mirror; the rest lets light through unbent.
 PANE_MIRROR = 0.1
-#: Sides at a time, and threads.
-CHUNK, THREADS = 4096, 2
-#: A side lies inside a body when more than this share of its rays meets bodies from within; surely, when so many of the probe do.
-INSIDE, BURIED = 0.4, 0.9
+#: Sides at a time.
+CHUNK = 4096
+#: A side surely lies inside a body when so many of the probe meet bodies from within.
+BURIED = 0.9
 #: Where rays go no farther than this in the mean, the side lies in a crevice: nobody looks into it, and it says nothing of what is seen beside.
 CREVICE_M = 0.12
-START_M = 0.012
 #: The light of what a ray meets is taken from so far before it.
 NEARER_M = 0.1
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
 Progress = Callable[[float], bool]
-#: Pairs, how the sun falls where they were met, and what panes let through.
-Found = tuple[Ints32, Floats32, Floats32]
 
 
 class Cancelled(Exception):
@@ -80,15 +77,21 @@ class Surfaces:
         return behind, np.where(behind, sense > 0, sense < 0) & (face >= 0)
 
 
-@dataclass(slots=True)
-class Gathered:
-    sky: Floats  # (n, 3) irradiance straight from the sky
-    groups: Floats  # (n, GROUPS) the same by groups of its rays, the mean of its colours
-    pairs: Ints32  # (4, k) receiving side, met side, met face, group of rays
-    sunlit: Floats32  # (k,) cosine of the sun at the meeting, 0 in shadow
-    passed: Floats32  # (k,) what panes on the way let through
-    bad: Bools  # (n,) sides that lie inside a body
-    weight: Floats  # (n,) what each ray of a side counts: those that begin inside a body count nothing
+@dataclass(frozen=True, slots=True)
+class Found:
+    """Of the rays of some sides, sorted by side and group: how many of each group met something and went away (c, GROUPS); what Met and
+    Away keep of them; how many of each side count (c,); and which sides lie inside a body (c,)."""
+
+    met: Ints
+    went: Ints
+    side: Ints32
+    face: Ints32
+    passed: Floats32
+    place: Floats32
+    out: Floats32
+    clear: Floats32
+    count: Ints
+    bad: Bools
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,13 +99,13 @@ class Panes:
     """Clear panes apart from everything else, and how much light each of their triangles lets through with the one behind it."""
 
     rays: RayScene
-    passes: Floats
+    passes: Floats32
 
-    def through(self, origin: Floats32, out: Floats32, run: Floats32) -> Floats:
+    def through(self, origin: Floats32, out: Floats32, run: Floats32) -> Floats32:
         """(k,) what is left of the light that comes to places (k, 3) from directions (k, 3) out of distances (k,)."""
-        hits = self.rays.meet(origin, out)
+        hits = self.rays.meet(origin, out, alone=True)
         before = (hits.face >= 0) & (hits.distance_m < run)
-        return np.where(before, self.passes[np.maximum(hits.face, 0)], 1.0)
+        return np.where(before, self.passes[np.maximum(hits.face, 0)], np.float32(1.0))
 
 
 def panes_of(model: Model, clear: Bools, sense: npt.NDArray[np.int8]) -> Panes | None:
@@ -111,7 +114,8 @@ def panes_of(model: Model, clear: Bools, sense: npt.NDArray[np.int8]) -> Panes |
         return None
     passes = np.array([1.0 - pane_opacity(item.colour[3]) for item in model.materials])[model.face_material]
     # Of a body one looks through two faces.
-    return Panes(RayScene.of(model, chosen=which), np.where(sense != 0, passes**2, passes))
+    whole = np.where(sense != 0, passes**2, passes).astype(np.float32)
+    return Panes(RayScene.of(model, chosen=which), whole)
 
 
 def pane_opacity(alpha: float) -> float:
@@ -177,25 +181,22 @@ class Gatherer:
     sides: Sides
     rays: RayScene
     panes: Panes | None
-    sky: Sky
     surfaces: Surfaces
-    made: Gathered
 
-    def all(self, progress: Progress | None) -> None:
-        """Gather all sides.  Raises Cancelled."""
+    def all(self, progress: Progress | None) -> Seen:
+        """What all sides see.  Raises Cancelled."""
         self.rays.warm()
-        self._chunks(np.arange(len(self.sides.position)), CHUNK, self.some, progress)
+        return self._chunks(np.arange(len(self.sides.position)), CHUNK, self.some, progress)
 
-    def more(self, which: Ints, progress: Progress | None) -> None:
-        """Gather some sides (k,) with MORE rays beside those they had.  Raises Cancelled."""
-        self._chunks(which, CHUNK * RAYS // MORE, self._some_more, progress)
+    def more(self, which: Ints, progress: Progress | None) -> Seen:
+        """What some sides (k,) see with MORE rays beside those they had.  Raises Cancelled."""
+        return self._chunks(which, CHUNK * RAYS // MORE, self._some_more, progress)
 
     def _chunks(
-        self, which: Ints, size: int, gather: Callable[[Ints], list[Found]], progress: Progress | None
-    ) -> None:
-        made = self.made
+        self, which: Ints, size: int, gather: Callable[[Ints], Found], progress: Progress | None
+    ) -> Seen:
         chunks = [which[start : start + size] for start in range(0, len(which), size)]
-        found = [(made.pairs, made.sunlit, made.passed)]
+        found: list[Found] = []
         # Nearly all of the work goes on outside Python's lock.
         with ThreadPoolExecutor(THREADS) as pool:
             waiting = [pool.submit(gather, chunk) for chunk in chunks]
@@ -203,69 +204,57 @@ class Gatherer:
                 for number, piece in enumerate(waiting):
                     if progress is not None and not progress(number / len(chunks)):
                         raise Cancelled
-                    found += piece.result()
+                    found.append(piece.result())
             finally:
                 for piece in waiting:
                     piece.cancel()
-        made.pairs, made.sunlit, made.passed = (
-            np.concatenate(part, axis=-1) for part in zip(*found, strict=True)
-        )
+        return _joined(found, which, len(self.sides.position))
 
-    def some(self, some: Ints) -> list[Found]:
-        """What the rays of some sides meet: pairs, sunlight and what panes let through; the rest is written where it belongs."""
-        probe = np.arange(PROBE // 2, RAYS, RAYS // PROBE)
+    def some(self, some: Ints) -> Found:
+        """What the rays of some sides meet."""
         origin, out = self._rays_of(some, RAYS, 0)
-        first = self._send(some, origin[:, probe], out[:, probe])
-        hidden = first.inner.mean(axis=1) > BURIED
-        self.made.bad[some[hidden]] = True
-        # What seems to lie inside a body all over is looked at by few rays, in case it does not: it must not be black.
-        few = self._collect(some[hidden], first.part(hidden), np.ones((int(hidden.sum()), PROBE), bool))
-        some, origin, out = some[~hidden], origin[~hidden], out[~hidden]
-        if not len(some):
-            return [few]
-        sent = self._send(some, origin, out)
+        # A few rays first: of what seems to lie inside a body all over the rest is not sent.
+        probe = np.zeros(RAYS, bool)
+        probe[PROBE // 2 :: RAYS // PROBE] = True
+        probe = probe[_by_groups(RAYS)]
+        sent = Sent.none(origin, out)
+        self._send(some, sent, np.arange(len(some)), np.flatnonzero(probe))
+        hidden = sent.inner[:, probe].mean(axis=1) > BURIED
+        self._send(some, sent, np.flatnonzero(~hidden), np.flatnonzero(~probe))
+        # Such a side is looked at by those few, in case it does not lie there: it must not be black.
+        counted = np.where(hidden[:, None], probe, ~sent.inner)
         room = np.where(sent.face < 0, 1.0, np.minimum(sent.run, 1.0)).mean(axis=1)
-        self.made.bad[some] = (sent.inner.mean(axis=1) > INSIDE) | (room < CREVICE_M)
-        return [few, self._collect(some, sent, ~sent.inner)]
+        bad = hidden | (sent.inner.mean(axis=1) > INSIDE) | (room < CREVICE_M)
+        return self._collect(some, sent, counted, bad)
 
-    def _some_more(self, some: Ints) -> list[Found]:
-        sent = self._send(some, *self._rays_of(some, MORE, 1))
-        return [self._collect(some, sent, ~sent.inner)]
+    def _some_more(self, some: Ints) -> Found:
+        sent = Sent.none(*self._rays_of(some, MORE, 1))
+        self._send(some, sent, np.arange(len(some)), np.arange(MORE))
+        return self._collect(some, sent, ~sent.inner, np.zeros(len(some), bool))
 
-    def _collect(self, some: Ints, sent: Sent, counted: Bools) -> Found:
-        """Add what rays bring that are counted (k, r) to what others brought before."""
-        made, surfaces = self.made, self.surfaces
-        before = np.where(made.weight[some] > 0.0, 1.0 / np.maximum(made.weight[some], 1e-9), 0.0)
-        now = np.maximum(before + counted.sum(axis=1), 1.0)
-        made.weight[some] = 1.0 / now
-        kept = (before / now)[:, None]
-        shape = sent.face.shape
-        face, run, out = sent.face.ravel(), sent.run.ravel(), sent.out.reshape(-1, 3)
-        origin = sent.origin.reshape(-1, 3)
-        passed = np.ones(len(face), np.float32)
+    def _collect(self, some: Ints, sent: Sent, counted: Bools, bad: Bools) -> Found:
+        """What rays bring that are counted (c, r)."""
+        grouped = (*counted.shape[:1], GROUPS, -1)
+        ends, away = counted & (sent.face >= 0), counted & (sent.face < 0)
+        f, towards, length = sent.face[ends], sent.out[ends], sent.run[ends][:, None]
+        origin, out = sent.origin[ends], sent.out[away]
+        passed, clear = np.ones(len(f), np.float32), np.ones(len(out), np.float32)
         if self.panes is not None:
-            passed = self.panes.through(origin, out, run).astype(np.float32)
-        weight = np.repeat(made.weight[some], shape[1])
-        away = np.flatnonzero(face < 0)
-        light = np.zeros((len(face), 3), np.float32)
-        light[away] = (
-            self.sky.luminance(out[away].astype(float)) * (np.pi * weight[away] * passed[away])[:, None]
-        )
-        made.sky[some] = made.sky[some] * kept + light.reshape(*shape, 3).sum(axis=1)
-        groups = light.mean(axis=1).reshape(len(some), shape[1] // GROUPS, GROUPS).sum(axis=1)
-        made.groups[some] = made.groups[some] * kept + groups
-        ends = np.flatnonzero((face >= 0) & counted.ravel())
-        f, towards, length = face[ends], out[ends], run[ends][:, None]
-        place = origin[ends] + towards * length
+            passed = self.panes.through(origin, towards, length[:, 0])
+            clear = self.panes.through(sent.origin[away], out, np.full(len(out), np.inf, np.float32))
+        place = origin + towards * length
         # Of frosted glass one sees the light that falls on it from beyond.
-        from_back = sent.behind.ravel()[ends] ^ surfaces.frosted[f]
+        from_back = sent.behind[ends] ^ self.surfaces.frosted[f]
         # Looked up a little nearer to where the ray comes from: beyond a wall that stands there the light is another room's.
         nearer = place - towards * np.minimum(np.float32(NEARER_M), np.float32(0.5) * length)
-        at = self.places.nearest(self.points, f, nearer, from_back)
-        facing = surfaces.normal[f] * np.where(from_back, np.float32(-1.0), np.float32(1.0))[:, None]
-        sunlit = _sun_on(self.rays, np.asarray(self.sky.sun, np.float32), place, facing)
-        side, ray = ends // shape[1], ends % shape[1]
-        return np.stack([some[side], at, f, ray % GROUPS]).astype(np.int32), sunlit, passed[ends]
+        side = self.places.nearest(self.points, f, nearer, from_back)
+        return Found(
+            ends.reshape(grouped).sum(axis=2),
+            away.reshape(grouped).sum(axis=2),
+            *(side, f, passed, place, out, clear),
+            counted.sum(axis=1),
+            bad,
+        )
 
     def _rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats32, Floats32]:
         """(k, count, 3) where the rays of some sides begin and where they go, in each round others.
@@ -273,7 +262,8 @@ class Gatherer:
         They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
         """
         frame = frames(self.sides.normal[some]).astype(np.float32)
-        out = _directions(self.sides.position[some], count, round_) @ frame
+        order = _by_groups(count)
+        out = _directions(self.sides.position[some], count, round_)[:, order] @ frame
         # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
         index = np.arange(BEGINS)[None] + round_ * BEGINS + 977.0 * _hash(self.sides.position[some])[:, None]
         radius = (np.sqrt(np.modf(index * 0.7548776662)[0]) * self.sides.reach[some][:, None]).astype(
@@ -284,26 +274,31 @@ class Gatherer:
             ..., None
         ] * frame[:, None, 1]
         middle = (self.sides.position[some] + self.sides.normal[some] * START_M)[:, None].astype(np.float32)
-        away = np.linalg.norm(aside, axis=2)
+        away = np.sqrt(np.einsum("ijk,ijk->ij", aside, aside))
         # Not through a thin wall into the next room: what cannot be reached along the surface begins in the middle.
-        ahead = self.rays.meet(
+        shut = self.rays.shaded(
             np.broadcast_to(middle, aside.shape).reshape(-1, 3),
             (aside / np.maximum(away, np.float32(1e-9))[..., None]).reshape(-1, 3),
+            away.ravel(),
+            alone=True,
         )
-        aside[ahead.distance_m.reshape(away.shape) < away] = 0.0
-        return (middle + aside)[:, np.arange(count) % BEGINS], out
+        aside[shut.reshape(away.shape)] = 0.0
+        return (middle + aside)[:, order % BEGINS], out
 
-    def _send(self, some: Ints, origin: Floats32, out: Floats32) -> Sent:
-        shape = out.shape[:2]
-        sides, surfaces = self.sides, self.surfaces
-        hits = self.rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3))
-        face = hits.face.reshape(shape)
-        known = np.maximum(face, 0)
-        behind, inner = surfaces.met(face, out)
-        within = np.flatnonzero(sides.within[some])
-        own = surfaces.owner[known[within]] == sides.owner[some[within]][:, None]
+    def _send(self, some: Ints, sent: Sent, sides: Ints, rays: Ints) -> None:
+        """Send some of the rays of some of these sides, and write down what they meet."""
+        at = np.ix_(sides, rays)
+        origin, out = sent.origin[at], sent.out[at]
+        if not origin.size:
+            return
+        hits = self.rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3), alone=True)
+        face = hits.face.reshape(out.shape[:2])
+        behind, inner = self.surfaces.met(face, out)
+        within = np.flatnonzero(self.sides.within[some[sides]])
+        own = self.surfaces.owner[face[within]] == self.sides.owner[some[sides[within]]][:, None]
         inner[within] &= ~own
-        return Sent(origin, out, face, hits.distance_m.astype(np.float32).reshape(shape), behind, inner)
+        sent.face[at], sent.run[at] = face, hits.distance_m.reshape(face.shape)
+        sent.behind[at], sent.inner[at] = behind, inner
 
 
 @dataclass(frozen=True, slots=True)
@@ -318,45 +313,33 @@ class Sent:
     behind: Bools
     inner: Bools
 
-    def part(self, which: Bools) -> Sent:
-        """Of these sides only."""
-        return Sent(
-            self.origin[which],
-            self.out[which],
-            self.face[which],
-            self.run[which],
-            self.behind[which],
-            self.inner[which],
+    @classmethod
+    def none(cls, origin: Floats32, out: Floats32) -> Sent:
+        """Rays that are not sent yet: they meet nothing."""
+        shape = out.shape[:2]
+        run = np.full(shape, np.inf, np.float32)
+        return cls(
+            origin, out, np.full(shape, -1, np.int32), run, np.zeros(shape, bool), np.zeros(shape, bool)
         )
 
 
-def drop_buried(gathered: Gathered) -> None:
-    """Rays that end on what lies inside a body count nothing: nobody in a room sees the ground that runs on below its floor."""
-    receiver, met = gathered.pairs[:2]
-    # What seems to lie inside itself has nothing else to go by.
-    buried = gathered.bad[met] & ~gathered.bad[receiver]
-    if not buried.any():
-        return
-    counted = np.where(gathered.weight > 0.0, 1.0 / np.maximum(gathered.weight, 1e-9), 0.0)
-    left = counted - np.bincount(receiver[buried], minlength=len(counted))
-    scale = counted / np.maximum(left, 1.0)
-    gathered.sky *= scale[:, None]
-    gathered.groups *= scale[:, None]
-    gathered.weight *= scale
-    gathered.bad |= left < np.minimum(counted, RAYS) * (1.0 - INSIDE)
-    kept = np.flatnonzero(~buried)
-    gathered.pairs, gathered.sunlit = gathered.pairs[:, kept], gathered.sunlit[kept]
-    gathered.passed = gathered.passed[kept]
+def _by_groups(count: int) -> Ints:
+    """(count,) the numbers of rays in the order of their groups: every GROUPS-th belongs to one."""
+    return np.arange(count).reshape(-1, GROUPS).T.ravel()
 
 
-def _sun_on(rays: RayScene, sun: Floats32, place: Floats32, facing: Floats32) -> Floats32:
-    """(k,) the cosine of the sun at places on surfaces that face ``facing``, 0 in shadow."""
-    cosine = facing @ sun
-    lit = np.flatnonzero(cosine > 0.0)
-    result = np.zeros(len(cosine), np.float32)
-    if sun[2] > 0.0 and len(lit):
-        clear = ~rays.shaded(
-            place[lit] + facing[lit] * np.float32(START_M), np.broadcast_to(sun, (len(lit), 3))
-        )
-        result[lit[clear]] = cosine[lit[clear]]
-    return result
+def _joined(found: list[Found], which: Ints, sides: int) -> Seen:
+    """What was found of sides (k,), in their order, as what all ``sides`` see."""
+    count, bad = np.zeros(sides), np.zeros(sides, bool)
+    starts = []
+    for name in ("met", "went"):
+        length = np.zeros((sides, GROUPS), np.int64)
+        length[which] = np.concatenate([getattr(item, name) for item in found])
+        starts.append(np.concatenate([[0], np.cumsum(length)]))
+    parts = {
+        name: np.concatenate([getattr(item, name) for item in found])
+        for name in ("side", "face", "passed", "place", "out", "clear", "count", "bad")
+    }
+    count[which], bad[which] = parts["count"], parts["bad"]
+    met = Met(starts[0], parts["side"], parts["face"], parts["passed"], parts["place"])
+    return Seen(met, Away(starts[1], parts["out"], parts["clear"]), count, bad)

@@ -13,8 +13,9 @@ import scipy
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.geometry.rays import RayScene
 from altana.core.light.finer import SIGNS, Places
-from altana.core.light.gathering import CREVICE_M, INSIDE, PROBE, START_M, Surfaces, landed
+from altana.core.light.gathering import CREVICE_M, PROBE, Surfaces, landed
 from altana.core.light.lightmap import LightPoints
+from altana.core.light.seen import INSIDE, START_M
 from altana.core.light.shape import fan, frames
 from altana.core.model import Model
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
+
 import numpy as np
 import scipy
 
@@ -43,7 +45,8 @@ def painted(
     light = filled(points, light, bad, carried)
     # A corner inside a body that took a near one's light speaks for it.
     bad = bad & (carried == np.arange(2 * half))
-    for side in range(2):
+
+    def paint(side: int) -> None:
         own = slice(side * half, (side + 1) * half)
         grid = slice(side * half, side * half + charts)
         here = light[own].copy()
@@ -54,6 +57,10 @@ def painted(
         # Patches at the rim between light and dark would go below nothing.
         patch = first + places.down * width + points.patch
         flat[patch] = np.maximum(_mixed(points, here, bad[own]), 0.0)
+
+    # Each side writes its own half, outside Python's lock most of the time.
+    with ThreadPoolExecutor(2) as pool:
+        list(pool.map(paint, range(2)))
     return pixels
 
 
@@ -162,7 +169,7 @@ def carriers(points: LightPoints, bad: Bools) -> Ints:
         place = np.concatenate([points.position, points.position])
         facing = np.concatenate([points.normal, -points.normal]) * TURN_M
         at = np.column_stack([place, facing])
-        reached = scipy.spatial.cKDTree(at[good]).query(at[left], distance_upper_bound=BESIDE_M)
+        reached = scipy.spatial.cKDTree(at[good]).query(at[left], distance_upper_bound=BESIDE_M, workers=-1)
         away, which = np.asarray(reached[0], float), np.asarray(reached[1], np.int64)
         near = np.isfinite(away)
         found[left[near]] = good[which[near]]

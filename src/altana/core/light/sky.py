@@ -7,7 +7,7 @@ shader ``sky.glsl`` computes the same; a test holds the two together.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Protocol, cast
 
 import numpy as np
 
@@ -53,7 +53,7 @@ class Surrounding(Protocol):
     def pixels(self) -> Floats32:
         """(height, width, 3) cd/m2."""
 
-    def luminance(self, directions: Floats) -> Floats:
+    def luminance(self, directions: Floats | Floats32) -> Floats:
         """(n, 3) luminance towards (n, 3) unit directions."""
 
 
@@ -82,15 +82,17 @@ class Sky:
         shade: Floats = GROUND_ALBEDO * level / np.pi
         return shade
 
-    def luminance(self, directions: Floats) -> Floats:
+    def luminance(self, directions: Floats | Floats32) -> Floats:
         """(n, 3) red, green, blue luminance (cd/m2) towards (n, 3) unit directions, without the sun itself."""
         if self.around is not None and self.around.lights:
             return self.around.luminance(directions)
         return self._own(directions)
 
-    def _own(self, directions: Floats) -> Floats:
+    def _own(self, directions: Floats | Floats32) -> Floats:
         up = directions[:, 2:3]
-        colour = shape(directions, np.asarray(self.sun), self.haze, self.dusk, self.cover) * self.scale
+        # Single precision stays single.
+        sun = cast("Floats", np.asarray(self.sun, directions.dtype))
+        colour = shape(cast("Floats", directions), sun, self.haze, self.dusk, self.cover) * self.scale
         return np.where(up > 0.0, colour, self.ground)
 
     def seen(self, directions: Floats) -> Floats:

@@ -86,7 +86,7 @@ class Fleet:
         found = files.packed_files(request.project, items, work.rows.base)
         lights = {}
         for light in _lights(work, items):
-            if light_of(work.rows.opened, light, told, work.rows.base) is None:
+            if light_of(work.rows.opened, light, told, work.rows.base, work.rows.lighting) is None:
                 continue
             name = light_name(work.rows.opened, light)
             path = light_file(name)

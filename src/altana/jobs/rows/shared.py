@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from altana.core.camera.view import View
@@ -17,7 +17,7 @@ from altana.core.project import WHITE_CARD, Light, Making, Project, Shot, Tone
 from altana.core.staging import Lookup, Staging
 from altana.jobs.elsewhere import Elsewhere
 from altana.jobs.job_files import master_path
-from altana.jobs.light import light_of
+from altana.jobs.light import KeptLighting, light_of
 from altana.jobs.masters import master_key, read_master, sky_drawn
 from altana.jobs.models import Opened
 from altana.jobs.progress import Progress
@@ -46,6 +46,8 @@ class Rows:
     out: Path | None = None
     #: The light whose soft light the renderer has now; None the project's.
     lit: Light | None = None
+    #: What lights of other hours are computed with.
+    lighting: KeptLighting = field(default_factory=KeptLighting)
     #: Of the request: samples a pixel and minutes for a picture, instead of what rows and words say; 0 keeps those.
     samples: int = 0
     minutes: float = 0.0
@@ -95,7 +97,7 @@ class Rows:
             soft = (
                 self.soft
                 if wanted is None
-                else light_of(self.opened, light, lambda share: told(0.0), self.base)
+                else light_of(self.opened, light, lambda share: told(0.0), self.base, self.lighting)
             )
             if soft is not None:
                 self.renderer.relight(soft.pixels)
