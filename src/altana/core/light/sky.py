@@ -7,6 +7,7 @@ shader ``sky.glsl`` computes the same; a test holds the two together.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Protocol, cast
 
 import numpy as np
@@ -133,14 +134,15 @@ def shape(directions: Floats, sun: Floats, haze: float, dusk: float = 0.0, cover
     return covered
 
 
-def _level_lux(sun: Floats, haze: float, dusk: float, cover: float) -> float:
-    """Illuminance on level ground by the relative sky: the integral of brightness x cosine."""
+@lru_cache(maxsize=64)
+def _level_lux(sun: Vec3, haze: float, dusk: float, cover: float) -> float:
+    """Illuminance on level ground by the relative sky: the integral of brightness x cosine.  It is asked for every picture."""
     high, round_ = np.meshgrid((np.arange(48) + 0.5) / 48, (np.arange(96) + 0.5) / 96 * 2 * np.pi)
     sin2 = high.ravel()
     up = np.sqrt(1.0 - sin2)
     flat = np.sqrt(sin2)
     directions = np.stack([flat * np.cos(round_.ravel()), flat * np.sin(round_.ravel()), up], axis=1)
-    return float(np.pi * shape(directions, sun, haze, dusk, cover).mean())
+    return float(np.pi * shape(directions, np.asarray(sun), haze, dusk, cover).mean())
 
 
 _SHAPE_LUX = np.pi
@@ -155,6 +157,6 @@ def sky_of(light: Light) -> Sky:
     altitude = np.degrees(np.arcsin(sun[2]))
     dusk = float(np.clip((DUSK_DEG[0] - altitude) / (DUSK_DEG[0] - DUSK_DEG[1]), 0.0, 1.0))
     cover, haze = float(light.sky == OVERCAST), haze_of(light)
-    scale = sky_lux / _level_lux(np.asarray(sun), haze, dusk, cover)
+    scale = sky_lux / _level_lux(sun, haze, dusk, cover)
     r, g, b = (tint * sun_lux).tolist()
     return Sky(sun, (r, g, b), scale, haze, dusk, cover, light.lamps.share)
