@@ -26,6 +26,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 from altana.app.shell.window import WALK, MainWindow
 from altana.app.theme.style import apply_theme
 from altana.core.edits.cameras import add_camera
+from altana.core.picture_key import KNOWN
 from altana.core.project import Camera, ModelRef, Project
 from altana.demo.project import PROJECT, write_demo
 from altana.storage.project_file import write_project
@@ -219,7 +220,7 @@ def main() -> None:
     for name, item in paints.items():
         print(f"    painting {name:8}", item.take())
     wait(3.0)
-    silence.take()
+    drag_the_sun(window, silence)
     copies = [
         replace(camera, id=f"copy-{n}", name=f"Copy {n}", heading_deg=(camera.heading_deg + n) % 360.0)
         for n in range(50)
@@ -236,6 +237,42 @@ def main() -> None:
         play(window, silence)
     window.workspace.bridge.document.mark_saved()
     window.close()
+
+
+def drag_the_sun(window: MainWindow, silence: Silence) -> None:
+    """The sun dragged through the day for five seconds, thirty steps a second: how often another picture comes; then how long until the
+    soft light of the hour it was left at is known."""
+    window.resize(1960, 1060)
+    window.compose.frame.setFixedSize(640 + 2 * 72, 360 + 2 * 14)
+    window.table.run("light.panel")
+    wait(4.0)
+    slider, studio = window.light.moment.hours, window.workspace.studio
+    came: list[float] = []
+
+    def note(channel: str, *_: object) -> None:
+        if channel == "frame":
+            came.append(time.perf_counter())
+
+    studio.picture.connect(note)
+    silence.take()
+    slider.setSliderDown(True)
+    for step in range(150):
+        slider.setValue(120 + step % 60)
+        wait(1 / 30)
+    between = np.diff(came) * 1000.0
+    told = silence.take()
+    slider.setSliderDown(False)
+    studio.picture.disconnect(note)
+    rect = window.compose.frame.frame_rect()
+    print(
+        f"  sun dragged, {rect.width():.0f} x {rect.height():.0f}: {len(came)} pictures, one every {np.median(between):.0f} ms",
+        told,
+    )
+    started = time.perf_counter()
+    while studio.lit != KNOWN and time.perf_counter() - started < 120:
+        wait(0.05)
+    print(f"  its soft light known after {time.perf_counter() - started:.1f} s")
+    window.light.hide()
 
 
 def play(window: MainWindow, silence: Silence) -> None:

@@ -20,6 +20,7 @@ from trimesh.visual.material import PBRMaterial
 
 from altana.core.errors import Refused, UserError
 from altana.core.model import GLASS, WATER, join
+from altana.importers import ifc_kernel
 from altana.importers.finish import kind_of
 from altana.importers.levels import with_found_storeys
 from altana.importers.table import read_model
@@ -72,6 +73,19 @@ def test_ifc_of_the_demo(demo_files: Path) -> None:
     roof = next(item for item in model.objects if item.name == "Lookout roof")
     used = model.faces[roof.first_face : roof.first_face + roof.face_count]
     assert model.vertices[used, 2].max() == pytest.approx(22.0, abs=0.08)
+
+
+def test_an_ifc_file_is_the_same_model_on_any_number_of_processors(
+    demo_files: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    made = []
+    for threads in (1, 4):
+        monkeypatch.setattr(ifc_kernel, "_threads", lambda group, threads=threads: threads)
+        made.append(read_model(demo_files / "larkwater.ifc")[0])
+    one, four = made
+    assert one.objects == four.objects and one.materials == four.materials and one.rooms == four.rooms
+    for name in ("vertices", "faces", "normals", "face_material"):
+        assert np.array_equal(getattr(one, name), getattr(four, name))
 
 
 def test_both_demo_models_are_the_same_building(demo_files: Path, demo_opened) -> None:  # type: ignore[no-untyped-def]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -15,8 +16,10 @@ from altana.core.light.own import MomentLight
 from altana.core.light.transport import Lighting, LightMap
 from altana.core.model import Lamp, Material, Model
 from altana.core.picture_key import KNOWN, ROUGH
-from altana.core.project import Light
+from altana.core.project import Light, Project
 from altana.jobs import light as light_module
+from altana.jobs.children import lighting as lighting_module
+from altana.jobs.children.lighting import LightingWorker
 from altana.jobs.light import (
     KeptLighting,
     film_lights,
@@ -27,6 +30,8 @@ from altana.jobs.light import (
     moving_light,
 )
 from altana.jobs.models import Opened
+from altana.jobs.orders import ComputeLight, LightKnown, Reply
+from altana.jobs.service import Task
 from altana.jobs.soft import SoftLights
 from altana.storage.cache import keep_light, light_file
 from tests.conftest import box_between, model_of
@@ -131,17 +136,23 @@ def test_pictures_are_drawn_in_their_own_light_where_it_is_known(pavilion: Opene
     assert len(canvas.on) == 8
 
 
-def test_other_hours_are_computed_from_what_points_see_once(
-    pavilion: Opened, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    looked: list[int] = []
+@pytest.fixture
+def looked(monkeypatch: pytest.MonkeyPatch) -> list[int]:
+    """How many points there were each time that points looked round."""
+    seen: list[int] = []
     look_round = Lighting.of
 
     def counted(model: Model, points: LightPoints, *rest: Any) -> Lighting:
-        looked.append(len(points.position))
+        seen.append(len(points.position))
         return look_round(model, points, *rest)
 
     monkeypatch.setattr(Lighting, "of", staticmethod(counted))
+    return seen
+
+
+def test_other_hours_are_computed_from_what_points_see_once(
+    pavilion: Opened, looked: list[int], monkeypatch: pytest.MonkeyPatch
+) -> None:
     kept = KeptLighting()
     hours = (8.0, 12.0, 16.0)
     together = [light_of(pavilion, Light(hour=hour), kept=kept) for hour in hours]
@@ -161,3 +172,36 @@ def test_other_hours_are_computed_from_what_points_see_once(
     for hour in (6.0, 7.0):
         light_of(pavilion, Light(hour=hour), kept=kept)
     assert len(looked) == 7  # Where memory is short nothing is kept.
+
+
+def test_the_child_that_computes_light_gives_what_points_see_back(
+    pavilion: Opened, looked: list[int], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Asked twice in a row it looks round once; a while after that it looks round again."""
+    told: list[Reply] = []
+
+    class Here:
+        def answer(self, task: Task, reply: Reply) -> None:
+            told.append(reply)
+
+        def outdated(self, task: Task) -> bool:
+            return False
+
+    monkeypatch.setattr(lighting_module, "open_project_models", lambda project, path: pavilion)
+    monkeypatch.setattr(lighting_module, "KEPT_S", 3600.0)
+    worker = LightingWorker(Here())  # type: ignore[arg-type]
+
+    def ask(hour: float) -> None:
+        project = Project(light=Light(hour=hour))
+        worker(Task("light", 0, 0, ComputeLight(project, str(tmp_path / "p.altana"))))
+        assert told[-1] == LightKnown(project.light, KNOWN)
+
+    ask(8.0)
+    ask(9.0)
+    assert len(looked) == 1
+    monkeypatch.setattr(lighting_module, "KEPT_S", 0.01)
+    ask(10.0)
+    assert len(looked) == 1
+    time.sleep(0.3)
+    ask(11.0)
+    assert len(looked) == 2

@@ -28,7 +28,7 @@ from altana.core.light.lamps import FIXTURE
 from altana.core.model import Material, Problem, Room, Storey
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
-from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, shapes_of
+from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, Shape, shapes_of
 from altana.importers.ifc_lights import gives_light, read_lights
 from altana.importers.ifc_lines import add_linework
 from altana.importers.ifc_place import metres_of, place_of, unit_of
@@ -197,34 +197,24 @@ class _Shapes:
         self._iterate([item for item in fast if item.id() not in self._done], EXACT_KERNEL)
 
     def _iterate(self, group: list[Any], kernel: str) -> None:
-        if not group:
-            return
-        iterator = shapes_of(self._file, group, kernel)
-        if iterator is None:
-            return
-        while True:
-            shape = iterator.get()
+        for shape in shapes_of(self._file, group, kernel, self._count):
             if self._take(shape):
                 self._done.add(shape.id)
-            if not iterator.next():
-                return
 
-    def _take(self, shape: Any) -> bool:
-        geometry = shape.geometry
-        # The buffers belong to the iterator and are gone after its next step.
-        vertices = np.frombuffer(geometry.verts_buffer, np.float64).reshape(-1, 3).copy()
-        faces = np.frombuffer(geometry.faces_buffer, np.int32).reshape(-1, 3).copy()
-        which = np.frombuffer(geometry.material_ids_buffer, np.int32)
-        if not len(faces):
-            return False
-        self._triangles += len(faces)
+    def _count(self, triangles: int) -> None:
+        self._triangles += triangles
         if self._triangles > 1.2 * self._checked:
             self._checked = self._triangles
             check_triangles(self._triangles, self._name)
+
+    def _take(self, shape: Shape) -> bool:
+        vertices, faces, which = shape.vertices, shape.faces, shape.which
+        if not len(faces):
+            return False
         product = self._file.by_id(shape.id)
         label = str(product.GlobalId), str(product.Name or product.is_a()[3:])
         place = _word(product), self._storey(product)
-        which = self._materials_of(list(geometry.materials), which if len(which) == len(faces) else None)
+        which = self._materials_of(shape.styles, which if len(which) == len(faces) else None)
         for material, mine in _by_material(faces, which):
             # Only the vertices in use go on, because every part carries its own.
             points, compact = (vertices, mine) if mine is faces else _in_use(vertices, mine)
@@ -384,21 +374,13 @@ def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
         (FAST_KERNEL, [s for s in spaces if s.id() not in clipped]),
         (EXACT_KERNEL, [s for s in spaces if s.id() in clipped]),
     ):
-        if not group:
-            continue
-        iterator = shapes_of(file, group, kernel)
-        if iterator is None:
-            continue
-        while True:
-            _room(file, iterator.get(), storeys, raw)
-            if not iterator.next():
-                break
+        for shape in shapes_of(file, group, kernel):
+            _room(file, shape, storeys, raw)
 
 
-def _room(file: Any, shape: Any, storeys: dict[int, str], raw: RawModel) -> None:
-    vertices = np.frombuffer(shape.geometry.verts_buffer, np.float64).reshape(-1, 3).copy()
-    faces = np.frombuffer(shape.geometry.faces_buffer, np.int32).reshape(-1, 3)
-    outline = _footprint(vertices, faces)
+def _room(file: Any, shape: Shape, storeys: dict[int, str], raw: RawModel) -> None:
+    vertices = shape.vertices
+    outline = _footprint(vertices, shape.faces)
     if not outline:
         return
     item = file.by_id(shape.id)

@@ -1,13 +1,31 @@
-"""What makes triangles of IFC: two kernels, one fast and one exact."""
+"""What makes triangles of IFC: two kernels, one fast and one exact, at work on all processors."""
 
 from __future__ import annotations
 
+import os
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from typing import Any
 
 import ifcopenshell
 import ifcopenshell.geom
+import numpy as np
+
+from altana.core.conventions import Floats, Ints32
 
 FAST_KERNEL, EXACT_KERNEL = "hybrid-manifold-opencascade", "opencascade"
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """The triangles of a product, by its number in the file: ``vertices`` (n, 3) metres, ``faces`` (m, 3), ``which`` (m,) of its ``styles``
+    each has, -1 for none."""
+
+    id: int
+    vertices: Floats
+    faces: Ints32
+    which: Ints32
+    styles: list[Any]
 
 
 def settings_of_shapes() -> Any:
@@ -17,12 +35,43 @@ def settings_of_shapes() -> Any:
     return settings
 
 
-def shapes_of(file: Any, group: list[Any], kernel: Any) -> Any:
-    """Shapes of products, one after the other, or None where there is none.  kernel : its name; the library's own list lacks the fast one."""
+def shapes_of(
+    file: Any, group: list[Any], kernel: Any, counted: Callable[[int], None] = lambda triangles: None
+) -> Iterator[Shape]:
+    """Shapes of products, in the order of the group, whichever was done first.
+
+    kernel : its name; the library's own list lacks the fast one.  counted : called with the triangles of each as they come.
+    """
+    if not group:
+        return
     iterator: Any = ifcopenshell.geom.iterator(
-        settings_of_shapes(), file, 1, include=group, geometry_library=kernel
+        settings_of_shapes(), file, _threads(group), include=group, geometry_library=kernel
     )
-    return iterator if iterator.initialize() else None
+    if not iterator.initialize():
+        return
+    found = []
+    while True:
+        made = _copied(iterator.get())
+        counted(len(made.faces))
+        found.append(made)
+        if not iterator.next():
+            break
+    order = {item.id(): number for number, item in enumerate(group)}
+    yield from sorted(found, key=lambda made: order[made.id])
+
+
+def _threads(group: list[Any]) -> int:
+    """How many processors a group is worth."""
+    return max(1, min(len(os.sched_getaffinity(0)), len(group)))
+
+
+def _copied(shape: Any) -> Shape:
+    geometry = shape.geometry
+    # The buffers belong to the iterator and are gone after its next step.
+    vertices = np.frombuffer(geometry.verts_buffer, np.float64).reshape(-1, 3).copy()
+    faces = np.frombuffer(geometry.faces_buffer, np.int32).reshape(-1, 3).copy()
+    which = np.frombuffer(geometry.material_ids_buffer, np.int32).copy()
+    return Shape(shape.id, vertices, faces, which, list(geometry.materials))
 
 
 def shape_of(settings: Any, item: Any) -> Any:

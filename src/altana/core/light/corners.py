@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
@@ -87,39 +88,75 @@ class Corners:
         return moved, np.concatenate(patch), mix, uv, row
 
 
-def spread_corners(
-    model: Model, lone: Bools, normal: Floats, area: Floats, owner: Ints, coarser: Floats
-) -> Corners:
-    """The points for the triangles ``lone`` (m,), with their normals, areas and objects, so many times farther apart than usual (m,)."""
-    faces = np.flatnonzero(lone)
-    corners = model.vertices[model.faces[faces]].astype(float)
-    middle = corners.mean(axis=1)
-    at = (corners + (middle[:, None] - corners) * INSET).reshape(-1, 3)
-    facing = _facing(model, faces, normal[faces]).reshape(-1, 3)
-    holes = np.array([item.has_holes for item in model.materials], bool)[model.face_material[faces]]
-    cell = np.repeat(np.where(holes, HOLED_CELL_M, CELL_M) * coarser[faces], 3)
-    whose = np.repeat(owner[faces], 3)
-    index, chosen = _shared(whose, at, facing, cell, np.repeat(area[faces], 3))
-    place, turn = at[chosen], facing[chosen]
-    nearest = np.full(len(lone), -1, np.int64)
-    nearest[faces] = index.reshape(-1, 3)[:, 0] if len(faces) else 0
-    even = np.zeros(len(lone), bool)
-    even[faces] = holes | (len(faces) > MOST_PATCHES)
-    reach = np.minimum(
-        np.linalg.norm(np.repeat(middle, 3, axis=0)[chosen] - place, axis=1) * 0.5, MOST_REACH_M
-    )
-    return Corners(
-        place,
-        turn,
-        whose[chosen],
-        faces[chosen // 3],
-        reach,
-        nearest,
-        lone,
-        even,
-        np.column_stack([at, facing * TURN_M, whose * 1e3]),
-        chosen,
-    )
+@dataclass(frozen=True, slots=True)
+class Lone:
+    """Triangles that are lit at their corners, made ready for any spacing: ``lone`` (m,), their numbers ``faces`` (k,), and per corner
+    (3 k,) where it lies drawn in, where it faces, its object, its triangle's area and how large its cell is as a rule, metres."""
+
+    lone: Bools
+    faces: Ints
+    middle: Floats
+    at: Floats
+    facing: Floats
+    whose: Ints
+    area: Floats
+    cell_m: Floats
+    holes: Bools
+
+    @classmethod
+    def of(cls, model: Model, lone: Bools, normal: Floats, area: Floats, owner: Ints) -> Lone:
+        """The triangles ``lone`` (m,), with the normals, areas and objects of all."""
+        faces = np.flatnonzero(lone)
+        corners = model.vertices[model.faces[faces]].astype(float)
+        middle = corners.mean(axis=1)
+        at = (corners + (middle[:, None] - corners) * INSET).reshape(-1, 3)
+        facing = _facing(model, faces, normal[faces]).reshape(-1, 3)
+        holes = np.array([item.has_holes for item in model.materials], bool)[model.face_material[faces]]
+        cell = np.repeat(np.where(holes, HOLED_CELL_M, CELL_M), 3)
+        return cls(
+            lone,
+            faces,
+            middle,
+            at,
+            facing,
+            np.repeat(owner[faces], 3),
+            np.repeat(area[faces], 3),
+            cell,
+            holes,
+        )
+
+    def count(self, coarser: Floats) -> int:
+        """How many points they get, so many times farther apart than usual (m,)."""
+        return len(np.unique(self._keys(coarser)))
+
+    def _keys(self, coarser: Floats) -> npt.NDArray[np.uint64]:
+        cell = self.cell_m * np.repeat(coarser[self.faces], 3)
+        return _keys(self.whose, self.at, self.facing, cell)
+
+    def points(self, coarser: Floats) -> Corners:
+        """The points, so many times farther apart than usual (m,)."""
+        faces, lone, at = self.faces, self.lone, self.at
+        index, chosen = _shared(self._keys(coarser), at, self.facing, self.area)
+        place = at[chosen]
+        nearest = np.full(len(lone), -1, np.int64)
+        nearest[faces] = index.reshape(-1, 3)[:, 0] if len(faces) else 0
+        even = np.zeros(len(lone), bool)
+        even[faces] = self.holes | (len(faces) > MOST_PATCHES)
+        reach = np.minimum(
+            np.linalg.norm(np.repeat(self.middle, 3, axis=0)[chosen] - place, axis=1) * 0.5, MOST_REACH_M
+        )
+        return Corners(
+            place,
+            self.facing[chosen],
+            self.whose[chosen],
+            faces[chosen // 3],
+            reach,
+            nearest,
+            lone,
+            even,
+            np.column_stack([at, self.facing * TURN_M, self.whose * 1e3]),
+            chosen,
+        )
 
 
 def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
@@ -131,9 +168,8 @@ def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
     return unit
 
 
-def _shared(whose: Ints, at: Floats, facing: Floats, cell: Floats, weight: Floats) -> tuple[Ints, Ints]:
-    """(k,) which point each corner shares, and the corner that each point is taken from: a mean of corners of something round would lie
-    inside it."""
+def _keys(whose: Ints, at: Floats, facing: Floats, cell: Floats) -> npt.NDArray[np.uint64]:
+    """(k,) a number for each corner that corners of one object, one cell and one direction share."""
     box = np.floor(at / cell[:, None]).astype(np.int64)
     turn = np.round(facing * 1.5).astype(np.int64)
     key = np.column_stack([whose, box, turn])
@@ -143,7 +179,13 @@ def _shared(whose: Ints, at: Floats, facing: Floats, cell: Floats, weight: Float
     folded = np.zeros(len(key), np.uint64)
     for column in range(key.shape[1]):
         folded = (folded << np.uint64(9)) ^ (folded >> np.uint64(55)) ^ mixed[:, column]
-    _, index = np.unique(folded, return_inverse=True)
+    return folded
+
+
+def _shared(keys: npt.NDArray[np.uint64], at: Floats, facing: Floats, weight: Floats) -> tuple[Ints, Ints]:
+    """(k,) which point each corner shares, and the corner that each point is taken from: a mean of corners of something round would lie
+    inside it."""
+    _, index = np.unique(keys, return_inverse=True)
     index = index.astype(np.int64)
     count = int(index.max()) + 1 if len(index) else 0
     heavy = np.maximum(weight, 1e-9)

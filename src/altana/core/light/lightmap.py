@@ -17,7 +17,7 @@ import numpy as np
 import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
-from altana.core.light.corners import Corners, spread_corners
+from altana.core.light.corners import Corners, Lone
 from altana.core.light.priority import far_off, under_sky
 from altana.core.light.shape import Shape
 from altana.core.model import Model
@@ -95,14 +95,16 @@ def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
     shape = Shape.of(model)
     planes = _Planes.of(model, shape)
     away, open_ = far_off(shape), np.zeros(len(shape.area), bool)
-    coarser, step = 1.0, 0
+    coarser, step, ready = 1.0, 0, None
     while True:
         farther = coarser * np.maximum(np.minimum(away, FARTHER[step]), np.where(open_, OPENER[step], 1.0))
         charts = planes.charts(SPACING_M * farther)
-        found = spread_corners(model, charts.chart < 0, shape.normal, shape.area, shape.owner, farther)
-        count = int((charts.steps + 1).prod(axis=1).sum()) + len(found.position)
+        lone = charts.chart < 0
+        if ready is None or not np.array_equal(ready.lone, lone):
+            ready = Lone.of(model, lone, shape.normal, shape.area, shape.owner)
+        count = int((charts.steps + 1).prod(axis=1).sum()) + ready.count(farther)
         if count <= most or coarser > 1e4:
-            return _laid_out(shape, charts, found)
+            return _laid_out(shape, charts, ready.points(farther))
         much = count / most
         if step + 1 < len(FARTHER):
             # Each step looks at all triangles again; where far too many points are wanted, the last is the first that may do.
