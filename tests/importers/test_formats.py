@@ -80,7 +80,7 @@ def test_an_ifc_file_is_the_same_model_on_any_number_of_processors(
 ) -> None:
     made = []
     for threads in (1, 4):
-        monkeypatch.setattr(ifc_kernel, "_threads", lambda group, threads=threads: threads)
+        monkeypatch.setattr(ifc_kernel, "_threads", lambda *_, threads=threads: threads)
         made.append(read_model(demo_files / "larkwater.ifc")[0])
     one, four = made
     assert one.objects == four.objects and one.materials == four.materials and one.rooms == four.rooms

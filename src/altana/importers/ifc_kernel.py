@@ -1,4 +1,4 @@
-"""What makes triangles of IFC: two kernels, one fast and one exact, at work on all processors."""
+"""What makes triangles of IFC: two kernels, one fast and one exact; that one works on all processors."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ def shapes_of(
     if not group:
         return
     iterator: Any = ifcopenshell.geom.iterator(
-        settings_of_shapes(), file, _threads(group), include=group, geometry_library=kernel
+        settings_of_shapes(), file, _threads(group, kernel), include=group, geometry_library=kernel
     )
     if not iterator.initialize():
         return
@@ -60,9 +60,9 @@ def shapes_of(
     yield from sorted(found, key=lambda made: order[made.id])
 
 
-def _threads(group: list[Any]) -> int:
-    """How many processors a group is worth."""
-    return max(1, min(len(os.sched_getaffinity(0)), len(group)))
+def _threads(group: list[Any], kernel: Any) -> int:
+    """How many processors a group is worth: the fast kernel is done before they have shared its work."""
+    return 1 if kernel == FAST_KERNEL else max(1, min(len(os.sched_getaffinity(0)), len(group)))
 
 
 def _copied(shape: Any) -> Shape:

@@ -17,12 +17,15 @@ from altana.app.theme.tokens import Tokens
 from altana.app.theme.words import tr
 from altana.app.walk.timeline import Timeline
 from altana.app.walk.timeline_chart import LEFT, RIGHT
+from altana.core.conventions import Floats
 from altana.core.model import Model
 from altana.core.walk.sample import WalkLine
 from altana.core.walk.unrolled import Unrolled
 
 TOP, FOOT = 5.0, 17.0
 HOLD_PX = 8.0
+#: What is cut is at least so wide and high, pixels.
+LEAST_PX = (0.5, 0.8)
 
 
 class LongSection(QWidget):
@@ -84,6 +87,14 @@ class LongSection(QWidget):
         low, high = self._reach
         return TOP + (self.height() - TOP - FOOT) * (high - z) / max(high - low, 1e-6)
 
+    def _on_sheet(self, places: Floats, stretch: float = 1.0) -> Floats:
+        """(…, 2) pixels of places (…, 2) given by metres along the walk, stretched, and height: thousands at once."""
+        low, high = self._reach
+        wide, tall = self.width() - LEFT - RIGHT, self.height() - TOP - FOOT
+        x = LEFT + wide / self._length * stretch * places[..., 0]
+        y = TOP + tall / max(high - low, 1e-6) * (high - places[..., 1])
+        return np.stack([x, y], axis=-1)
+
     def _along(self, x: float) -> float:
         return min(self._length, max(0.0, (x - LEFT) / max(self.width() - LEFT - RIGHT, 1.0) * self._length))
 
@@ -136,20 +147,15 @@ class LongSection(QWidget):
         stretch = self._length / max(sheet.length_m, 1e-6)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(self._tokens.ink))
-        for begin, end, low, high in sheet.solid.tolist():
-            left, top = self.x_of(begin * stretch), self._y(high)
-            painter.drawRect(
-                QRectF(left, top, max(self.x_of(end * stretch) - left, 0.5), max(self._y(low) - top, 0.8))
-            )
+        # From the upper left to the lower right corner.
+        corners = self._on_sheet(sheet.solid[:, [0, 3, 1, 2]].reshape(-1, 2, 2).astype(float), stretch)
+        size = np.maximum(corners[:, 1] - corners[:, 0], LEAST_PX)
+        painter.drawRects([QRectF(*box) for box in np.concatenate([corners[:, 0], size], axis=1).tolist()])
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for lines, colour in ((sheet.lines, self._tokens.pencil), (sheet.panes, self._tokens.verdigris)):
             painter.setPen(QPen(QColor(colour), 0.8))
-            painter.drawLines(
-                [
-                    QLineF(self.x_of(a * stretch), self._y(b), self.x_of(c * stretch), self._y(d))
-                    for (a, b), (c, d) in lines.tolist()
-                ]
-            )
+            ends = self._on_sheet(lines.astype(float), stretch).reshape(-1, 4)
+            painter.drawLines([QLineF(*line) for line in ends.tolist()])
         painter.fillRect(QRectF(0, 0, self.width(), TOP), QColor(self._tokens.leaf))
         painter.fillRect(QRectF(0, self.height() - FOOT, self.width(), FOOT), QColor(self._tokens.leaf))
         painter.end()
@@ -185,17 +191,10 @@ class LongSection(QWidget):
     def _route(self, painter: QPainter, line: WalkLine) -> None:
         green = QColor(self._tokens.verdigris)
         along = np.linspace(0.0, self._length, 400)
-        height = line.route.at(along)[:, 2]
+        places = self._on_sheet(np.column_stack([along, line.route.at(along)[:, 2]]))
         painter.setPen(QPen(green, 2.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolyline(
-            QPolygonF(
-                [
-                    QPointF(self.x_of(a), self._y(z))
-                    for a, z in zip(along.tolist(), height.tolist(), strict=True)
-                ]
-            )
-        )
+        painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in places.tolist()]))
         painter.setPen(QPen(green, 1.6))
         for index in range(len(line.walk.keys)):
             painter.setBrush(green if index in self._timeline.keys else QColor(self._tokens.leaf))

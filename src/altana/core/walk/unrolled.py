@@ -23,6 +23,8 @@ PIECE_M, MOST_PIECES = 0.12, 500
 COLUMNS, ASKED_AT = 1400, 0.4871
 #: Shown below the lowest floor and above the highest ceiling; a taller space is cut off above the eye.
 BELOW_M, ABOVE_M, TALLEST_M = 0.7, 0.6, 8.0
+#: So many steps of a route are looked at together first.
+TOGETHER = 24
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -78,7 +80,12 @@ def _cut(
     owner = model.face_objects()
     clear = np.array([item.kind == GLASS for item in model.materials] or [False])[model.face_material]
     found, owners, panes = [], [], []
+    about = np.zeros(0, np.intp)
     for number in range(len(along) - 1):
+        if number % TOGETHER == 0:
+            # What lies about this and the next steps: each step looks at these only.
+            some = eye[number : number + TOGETHER + 1, :2]
+            about = np.flatnonzero(_beside(low, high, some.min(axis=0), some.max(axis=0)))
         start, end = eye[number, :2], eye[number + 1, :2]
         run = end - start
         length = float(np.hypot(*run))
@@ -86,7 +93,7 @@ def _cut(
             continue
         ahead = run / length
         box_low, box_high = np.minimum(start, end), np.maximum(start, end)
-        near = within[((low[:, :2] <= box_high + 1e-6) & (high[:, :2] >= box_low - 1e-6)).all(axis=1)]
+        near = within[about[_beside(low[about], high[about], box_low, box_high)]]
         normal = np.array([ahead[1], -ahead[0], 0.0])
         cut = cut_triangles(corner[near], near, normal, float(normal[:2] @ start))
         if not len(cut.face):
@@ -101,6 +108,11 @@ def _cut(
     if not found:
         return np.zeros((0, 2, 2)), np.zeros(0, np.int32), np.zeros(0, bool)
     return np.concatenate(found), np.concatenate(owners), np.concatenate(panes)
+
+
+def _beside(low: Floats, high: Floats, box_low: Floats, box_high: Floats) -> Bools:
+    """(k,) which boxes (k, 3) touch one on the plan."""
+    return np.asarray(((low[:, :2] <= box_high + 1e-6) & (high[:, :2] >= box_low - 1e-6)).all(axis=1))
 
 
 def _clipped(lines: Floats, begin: float, end: float) -> tuple[Floats, Ints32]:
