@@ -269,6 +269,8 @@ def drag_the_sun(window: MainWindow, silence: Silence) -> None:
         told,
     )
     started = time.perf_counter()
+    # The light is asked for a moment after the sun was let go.
+    wait(2.0)
     while studio.lit != KNOWN and time.perf_counter() - started < 120:
         wait(0.05)
     print(f"  its soft light known after {time.perf_counter() - started:.1f} s")

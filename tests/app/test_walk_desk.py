@@ -602,6 +602,32 @@ def test_handles_are_dragged_on_the_plan_and_taken_back(window: MainWindow, desk
     assert walk_of(window).keys[2].handle is None
 
 
+def test_while_a_walk_plays_only_the_moment_is_painted(
+    window: MainWindow, desk, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
+    """What lies behind the line of the moment is painted when something else has changed, and then it is to be seen."""
+    timeline = desk.timeline
+    painted: list[int] = []
+    behind = timeline._paint_behind
+    monkeypatch.setattr(timeline, "_paint_behind", lambda painter: (painted.append(1), behind(painter)))
+    timeline.update()
+    before = timeline.grab().toImage()
+    painted.clear()
+    for second in (1.0, 2.0, 3.0):
+        window.workspace.state.set_moment(second)
+        later = timeline.grab().toImage()
+        assert later != before
+    assert painted == []
+    window.workspace.state.set_moment(0.0)
+    assert timeline.grab().toImage() == before
+    timeline.choose_key(1)
+    assert timeline.grab().toImage() != before and painted
+    # As a timeline looks that was never painted before.
+    kept = timeline.grab().toImage()
+    timeline.update()
+    assert timeline.grab().toImage() == kept
+
+
 def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     section = desk.long
     until(lambda: section._sheet is not None and desk.findings.sheets[0] == walk_of(window), 60)

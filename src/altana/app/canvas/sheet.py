@@ -137,6 +137,12 @@ class Sheet(QWidget):
             self.height() / 2 - (y - self.centre[1]) * self._scale,
         )
 
+    def on_screen(self, places: Floats) -> list[QPointF]:
+        """Pixels of the widget of places (n, 2) in metres on the sheet, all at once."""
+        x = self.width() / 2 + (places[:, 0] - self.centre[0]) * self._scale
+        y = self.height() / 2 - (places[:, 1] - self.centre[1]) * self._scale
+        return [QPointF(*place) for place in np.column_stack([x, y]).tolist()]
+
     def to_world(self, point: QPointF) -> Vec2:
         """Pixels of the widget to metres on the sheet."""
         return (

@@ -7312,6 +7312,7 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>Long section</source>
+        <extracomment>What is cut is at least so wide and high, pixels.</extracomment>
         <translation>Längsschnitt</translation>
     </message>
     <message>
@@ -7649,7 +7650,7 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>Handle of a place</source>
-        <extracomment>The stretch that is pulled at: its number, and the share of it that is held.</extracomment>
+        <extracomment>The stretch that is pulled at: its number, and the share of it that is held. Which parts of the route lie on the storey shown, and of what that holds.</extracomment>
         <translation>Griff eines Orts</translation>
     </message>
     <message>

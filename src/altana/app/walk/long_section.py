@@ -135,7 +135,7 @@ class LongSection(QWidget):
     def _cut(self) -> QPixmap:
         """The cut itself, drawn once for a size."""
         ratio = self.devicePixelRatioF()
-        wanted = (self._sheet, self.width(), self.height(), ratio, self._length)
+        wanted = (self._sheet, self.width(), self.height(), ratio, self._length, self._tokens.name)
         if self._drawn is not None and self._drawn_for == wanted:
             return self._drawn
         sheet = self._sheet

@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPen, QPolygonF
 
 from altana.app.canvas.gestures.sheet import GRIP_PX
@@ -20,6 +20,7 @@ from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Vec2, Vec3
 from altana.core.edits.walks import change_key, insert_key, key_from_camera, set_walk, timed
 from altana.core.errors import Refused
+from altana.core.model import Model
 from altana.core.project import SMOOTH, Camera, Walk, WalkKey
 from altana.core.standing import floor_under, ground_at
 from altana.core.walk.bend import bent, stretch_at
@@ -43,6 +44,8 @@ class RouteOnPlan:
         #: The stretch that is pulled at: its number, and the share of it that is held.
         self._pulled: tuple[int, float] | None = None
         self._others: dict[Walk, list[Vec2]] = {}
+        #: Which parts of the route lie on the storey shown, and of what that holds.
+        self._here: tuple[tuple[object, ...], list[bool]] = ((None, None, None), [])
         self.table = TableOnPlan(bridge, plan, tokens)
 
     def paint(self, painter: QPainter, plan: PlanSheet) -> None:
@@ -59,14 +62,7 @@ class RouteOnPlan:
             return
         scene, route = self._studio.scene, self.line.route
         assert scene is not None
-        step = max(1, len(route.points) // 400)
-        points_m = route.points[::step]
-        here = [scene.model.storey_of_eye(point) == plan.storey for point in points_m]
-        for index in range(len(points_m) - 1):
-            faint = QColor(green)
-            faint.setAlpha(255 if here[index] else 80)
-            painter.setPen(QPen(faint, 2.4 if here[index] else 1.6))
-            painter.drawLine(plan.to_screen(*points_m[index, :2]), plan.to_screen(*points_m[index + 1, :2]))
+        self._paint_route(painter, plan, scene.model, route.points[:: max(1, len(route.points) // 400)])
         self._dots(painter, [plan.to_screen(*key.eye[:2]) for key in self.line.walk.keys], green)
         painter.setBrush(green)
         for index in self._timeline.keys:
@@ -77,6 +73,18 @@ class RouteOnPlan:
             self.table.paint(painter, self.line.walk.turntable)
         self._paint_flags(painter, plan)
         self._paint_eye(painter, plan)
+
+    def _paint_route(self, painter: QPainter, plan: PlanSheet, model: Model, points: Floats) -> None:
+        """The way itself, faint where it is on another storey; while a walk plays it is painted many times a second."""
+        of = (self.line, plan.storey, model)
+        if not all(known is now for known, now in zip(self._here[0], of, strict=True)):
+            self._here = of, [model.storey_of_eye(point) == plan.storey for point in points]
+        at, here = plan.on_screen(points[:, :2]), self._here[1]
+        for shown, alpha, wide in ((False, 80, 1.6), (True, 255, 2.4)):
+            colour = QColor(self._tokens.verdigris)
+            colour.setAlpha(alpha)
+            painter.setPen(QPen(colour, wide))
+            painter.drawLines([QLineF(at[n], at[n + 1]) for n in range(len(at) - 1) if here[n] == shown])
 
     def _paint_eye(self, painter: QPainter, plan: PlanSheet) -> None:
         """Where the walk is at the moment."""
@@ -129,7 +137,7 @@ class RouteOnPlan:
         ]
         self._others = {item: self._others.get(item) or _on_plan(item) for item in walks}
         for places in self._others.values():
-            painter.drawPolyline(QPolygonF([plan.to_screen(x, y) for x, y in places]))
+            painter.drawPolyline(QPolygonF(plan.on_screen(np.asarray(places, float).reshape(-1, 2))))
 
     # ------------------------------------------------------------------ handles
 

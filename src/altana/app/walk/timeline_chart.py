@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.theme.words import tr
+from altana.app.walk.timeline_graph import Graph
 from altana.core.conventions import Floats, parse_rate
 from altana.core.project import AHEAD, POINT, Limits, Look
 from altana.core.walk.checks import Flag
@@ -36,6 +38,9 @@ class TimelineChart(QWidget):
         self._tokens = tokens
         self.line: WalkLine | None = None
         self._limits = Limits()
+        #: What lies behind the line of the moment, and what it shows.
+        self._behind = QPixmap()
+        self._behind_of: tuple[object, ...] = (None,) * 6
         self._moments: Floats = np.zeros(0)
         self._pace: Floats = np.zeros(0)
         self._turn: Floats = np.zeros(0)
@@ -114,7 +119,13 @@ class TimelineChart(QWidget):
         begin, end = self.shown
         if self.line is not None and not begin - 1e-9 <= seconds <= end + 1e-9 and not self.held:
             self.show_part(seconds - (end - begin) * 0.1, seconds + (end - begin) * 0.9)
-        self.update()
+        # Only the line of the moment moves: what lies behind it stays as it is painted.
+        super().update()
+
+    def update(self, *rest: Any) -> None:
+        """Paint anew: something else is to be seen."""
+        self._behind = QPixmap()
+        super().update(*rest)
 
     def x_of(self, seconds: float) -> float:
         """Where a second lies, px."""
@@ -144,7 +155,28 @@ class TimelineChart(QWidget):
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """Graphs, pauses, places, flags, and the moment."""
+        ratio = self.devicePixelRatioF()
+        now = (self.line, self.flags, self.keys, self.key, self.look, self.shown)
+        same = all(one is other for one, other in zip(self._behind_of, now, strict=True))
+        if not same or self._behind.size() != self.size() * ratio:
+            self._behind_of = now
+            self._behind = QPixmap(self.size() * ratio)
+            self._behind.setDevicePixelRatio(ratio)
+            self._paint_behind(QPainter(self._behind))
         painter = QPainter(self)
+        painter.drawPixmap(0, 0, self._behind)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.line is not None:
+            x = self.x_of(self.moment)
+            painter.setPen(QPen(QColor(self._tokens.verdigris), 2.0))
+            painter.drawLine(QPointF(x, TOP - 4), QPointF(x, self.height() - FOOT + 3))
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(QColor(self._tokens.ink), 1))
+            painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -1.5, -1.5))
+        painter.end()
+
+    def _paint_behind(self, painter: QPainter) -> None:
         painter.fillRect(self.rect(), QColor(self._tokens.leaf))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.line is None:
@@ -156,19 +188,14 @@ class TimelineChart(QWidget):
             high = (self.lane - TOP - 10.0) / 2.0
             turning = self.line.walk.turntable is not None
             # A turntable is no walk: how fast it goes by is a matter of its radius, not of comfort.
-            self._graph(
-                painter,
-                TOP,
-                high,
-                self._pace,
-                0.0 if turning else self._limits.pace_m_s,
-                tr("pace"),
-                "m/s",
-                1,
-            )
-            self._graph(
-                painter, TOP + high + 8.0, high, self._turn, self._limits.turn_deg_s, tr("turning"), "°/s", 0
-            )
+            pace = 0.0 if turning else self._limits.pace_m_s
+            begin, end = self.shown
+            x = LEFT + (self.width() - LEFT - RIGHT) * (self._moments - begin) / max(end - begin, 1e-9)
+            for graph, top in (
+                (Graph(tr("pace"), "m/s", 1, x, self._pace, pace), TOP),
+                (Graph(tr("turning"), "°/s", 0, x, self._turn, self._limits.turn_deg_s), TOP + high + 8.0),
+            ):
+                graph.paint(painter, self._tokens, QRectF(LEFT, top, self.width() - LEFT - RIGHT, high))
             painter.setClipRect(QRectF(LEFT - 11, 0, self.width() - LEFT - RIGHT + 22, self.height()))
             self._pauses(painter, self.line)
             painter.save()
@@ -180,54 +207,7 @@ class TimelineChart(QWidget):
             self._flags(painter)
             painter.setClipping(False)
             self._names(painter, self.line)
-            x = self.x_of(self.moment)
-            painter.setPen(QPen(QColor(self._tokens.verdigris), 2.0))
-            painter.drawLine(QPointF(x, TOP - 4), QPointF(x, self.height() - FOOT + 3))
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(QColor(self._tokens.ink), 1))
-            painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -1.5, -1.5))
         painter.end()
-
-    def _graph(
-        self,
-        painter: QPainter,
-        top: float,
-        high: float,
-        values: Floats,
-        limit: float,
-        name: str,
-        unit: str,
-        decimals: int,
-    ) -> None:
-        most = max(float(values.max()) * 1.08 if len(values) else 0.0, limit * 1.15, 1e-6)
-        painter.setFont(text_font(8))
-        painter.setPen(QColor(self._tokens.pencil))
-        painter.drawText(QRectF(4, top, LEFT - 10, 13), Qt.AlignmentFlag.AlignRight, name)
-        worst = float(values.max()) if len(values) else 0.0
-        painter.drawText(
-            QRectF(4, top + 13, LEFT - 10, 13), Qt.AlignmentFlag.AlignRight, f"{worst:.{decimals}f} {unit}"
-        )
-        bottom = top + high
-        painter.setPen(QPen(QColor(self._tokens.rule), 1.0))
-        painter.drawLine(QPointF(LEFT, bottom), QPointF(self.width() - RIGHT, bottom))
-        if limit > 0:
-            y = bottom - high * limit / most
-            painter.setPen(QPen(QColor(self._tokens.brick), 1.0, Qt.PenStyle.DashLine))
-            painter.drawLine(QPointF(LEFT, y), QPointF(self.width() - RIGHT, y))
-        points = [
-            QPointF(self.x_of(s), bottom - high * v / most)
-            for s, v in zip(self._moments.tolist(), values.tolist(), strict=True)
-        ]
-        wash = QColor(self._tokens.verdigris)
-        wash.setAlpha(36)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(wash)
-        painter.drawPolygon(
-            QPolygonF([QPointF(points[0].x(), bottom), *points, QPointF(points[-1].x(), bottom)])
-        )
-        painter.setPen(QPen(QColor(self._tokens.verdigris), 1.5))
-        painter.drawPolyline(QPolygonF(points))
 
     def _pauses(self, painter: QPainter, line: WalkLine) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
