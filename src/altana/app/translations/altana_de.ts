@@ -7828,7 +7828,7 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>Timeline</source>
-        <extracomment>The lane of looking, above the places. The timeline shows at least so much of a walk, in seconds. The place that was chosen last, and all that are chosen. The part of the walk that is shown, seconds.</extracomment>
+        <extracomment>The lane of looking, above the places. The timeline shows at least so much of a walk, in seconds. What lies behind the line of the moment, and what it shows. The place that was chosen last, and all that are chosen. The part of the walk that is shown, seconds.</extracomment>
         <translation>Zeitleiste</translation>
     </message>
     <message>
