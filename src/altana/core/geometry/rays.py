@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import threading
 import time
 import weakref
 from collections.abc import Callable, Iterator
@@ -161,6 +162,7 @@ class RayScene:
         self._extent: Floats | None = None
         #: Blocks in the order in which they were last asked.
         self._asked: dict[int, None] = {}
+        self._building = threading.Lock()
         self._blocks = _blocks(self._vertices, self._faces, piece or BLOCK, runs, chosen)
         self._low = np.array([block.low for block in self._blocks], np.float32).reshape(-1, 3) - BOX_SKIN_M
         self._high = np.array([block.high for block in self._blocks], np.float32).reshape(-1, 3) + BOX_SKIN_M
@@ -204,13 +206,15 @@ class RayScene:
 
     def _tree(self, number: int) -> EmbreeScene:
         """The tree of a block, built where it is not there; whoever holds an older one may go on with it."""
-        tree = self._blocks[number].tree(self._vertices, self._faces)
-        self._asked.pop(number, None)
-        self._asked[number] = None
-        if len(self._asked) > MOST_TREES:
-            oldest = next(iter(self._asked))
-            self._asked.pop(oldest, None)
-            self._blocks[oldest].forget()
+        # Two threads that want the same tree would each build it.
+        with self._building:
+            tree = self._blocks[number].tree(self._vertices, self._faces)
+            self._asked.pop(number, None)
+            self._asked[number] = None
+            if len(self._asked) > MOST_TREES:
+                oldest = next(iter(self._asked))
+                self._asked.pop(oldest, None)
+                self._blocks[oldest].forget()
         return tree
 
     def _met_blocks(self, start: Floats32, along: Floats32) -> Iterator[tuple[int, Ints, Floats32]]:
