@@ -14,7 +14,7 @@ from altana.core.light.lightmap import LightPoints, spread
 from altana.core.light.priority import far_off, under_sky
 from altana.core.light.shape import Shape
 from altana.core.light.sky import sky_of
-from altana.core.light.transport import LightMap, solve
+from altana.core.light.transport import Cancelled, Lighting, LightMap, solve
 from altana.core.model import EncodedImage, Material, Model
 from altana.core.project import Light
 from tests.conftest import box_between, light_at, model_of
@@ -186,3 +186,51 @@ def test_more_rays_where_there_is_much_grain_change_no_mean(monkeypatch: pytest.
     rows = np.round(points.position[floor, 1], 2)
     grain = [np.mean([light[rows == row].std() for row in np.unique(rows)]) for light in found]
     assert grain[1] < 0.8 * grain[0]
+
+
+def test_hours_that_need_rays_of_their_own_do_not_change_each_other() -> None:
+    """A room with a slit: which surfaces get more rays is another matter at every hour, and so is the order in which they were asked."""
+    walls = [part for part in room_parts(opening=False) if part[0] != "South"]
+    model = model_of(*walls, ("South", box_between((0, -0.2, -0.2), (6, 0, 2.4)), GREY))
+    points, albedo = spread(model, 2_500), np.full((len(model.materials), 3), 0.5)
+    kept, asked, made = Lighting.of(model, points, albedo), [], []
+    hours = (5.2, 18.0, 12.0)
+    for hour in hours:
+        made.append(kept.lit(sky_of(Light(hour=hour))).pixels)
+        asked.append(int(kept.asked.sum()))
+    assert 0 < asked[0] < asked[-1]
+    for hour, found in zip(hours, made, strict=True):
+        assert np.array_equal(found, Lighting.of(model, points, albedo).lit(sky_of(Light(hour=hour))).pixels)
+
+
+def test_light_of_what_is_kept_can_be_stopped_too() -> None:
+    model = model_of(*room_parts())
+    kept = Lighting.of(model, spread(model, 1_500), np.full((len(model.materials), 3), 0.5))
+    told: list[float] = []
+
+    def once(share: float) -> bool:
+        told.append(share)
+        return len(told) < 2
+
+    with pytest.raises(Cancelled):
+        kept.lit(sky_of(Light()), once)
+    assert len(told) == 2
+    told.clear()
+    kept.lit(sky_of(Light()), lambda share: told.append(share) is None)
+    assert told == sorted(told)
+
+
+def test_what_has_no_surface_has_an_empty_light() -> None:
+    """A drawing without surfaces, and one triangle without an area."""
+    flat = trimesh.Trimesh([(0, 0, 0), (1, 0, 0), (2, 0, 0)], [(0, 1, 2)], process=False)
+    sliver = model_of(("Sliver", flat, GREY))
+    nothing = replace(
+        sliver,
+        faces=sliver.faces[:0],
+        face_material=sliver.face_material[:0],
+        objects=(),
+        vertices=sliver.vertices[:0],
+    )
+    for model in (sliver, nothing):
+        made = solve(model, spread(model), np.full((1, 3), 0.5), sky_of(Light()))
+        assert np.isfinite(made.pixels).all() and made.uv.shape == (len(model.faces), 3, 2)

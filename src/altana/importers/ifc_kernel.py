@@ -38,7 +38,7 @@ def settings_of_shapes() -> Any:
 def shapes_of(
     file: Any, group: list[Any], kernel: Any, counted: Callable[[int], None] = lambda triangles: None
 ) -> Iterator[Shape]:
-    """Shapes of products, in the order of the group, whichever was done first.
+    """Shapes of products: those of the fast kernel as they come, those of the exact one in the order of the group, whichever was done first.
 
     kernel : its name; the library's own list lacks the fast one.  counted : called with the triangles of each as they come.
     """
@@ -49,15 +49,20 @@ def shapes_of(
     )
     if not iterator.initialize():
         return
-    found = []
+    if kernel == FAST_KERNEL:
+        yield from _each(iterator, counted)
+        return
+    order = {item.id(): number for number, item in enumerate(group)}
+    yield from sorted(_each(iterator, counted), key=lambda made: order[made.id])
+
+
+def _each(iterator: Any, counted: Callable[[int], None]) -> Iterator[Shape]:
     while True:
         made = _copied(iterator.get())
         counted(len(made.faces))
-        found.append(made)
+        yield made
         if not iterator.next():
-            break
-    order = {item.id(): number for number, item in enumerate(group)}
-    yield from sorted(found, key=lambda made: order[made.id])
+            return
 
 
 def _threads(group: list[Any], kernel: Any) -> int:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 import threading
 import time
@@ -170,7 +171,12 @@ class RayScene:
     @classmethod
     def of(cls, model: Model, piece: int = 0, chosen: Bools | None = None) -> RayScene:
         """All of a model, or the chosen (faces,) triangles of it; the same one again while somebody has it, for its trees take time."""
-        key = (id(model.vertices), id(model.faces), piece, b"" if chosen is None else chosen.tobytes())
+        key = (
+            id(model.vertices),
+            id(model.faces),
+            piece,
+            b"" if chosen is None else hashlib.blake2b(chosen.tobytes()).digest(),
+        )
         found = _in_use.get(key)
         if found is None:
             # It keeps the model's arrays, so that no other arrays can take their numbers while it is there.

@@ -195,7 +195,8 @@ class Gatherer:
     def _chunks(
         self, which: Ints, size: int, gather: Callable[[Ints], Found], progress: Progress | None
     ) -> Seen:
-        chunks = [which[start : start + size] for start in range(0, len(which), size)]
+        # A model without surfaces has one chunk, with nothing in it.
+        chunks = [which[start : start + size] for start in range(0, max(len(which), 1), size)]
         found: list[Found] = []
         # Nearly all of the work goes on outside Python's lock.
         with ThreadPoolExecutor(THREADS) as pool:
@@ -234,7 +235,7 @@ class Gatherer:
 
     def _collect(self, some: Ints, sent: Sent, counted: Bools, bad: Bools) -> Found:
         """What rays bring that are counted (c, r)."""
-        grouped = (*counted.shape[:1], GROUPS, -1)
+        grouped = (len(counted), GROUPS, counted.shape[1] // GROUPS)
         ends, away = counted & (sent.face >= 0), counted & (sent.face < 0)
         f, towards, length = sent.face[ends], sent.out[ends], sent.run[ends][:, None]
         origin, out = sent.origin[ends], sent.out[away]

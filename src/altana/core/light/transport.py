@@ -45,6 +45,8 @@ BOUNCES = 10
 #: Surfaces whose light may be off by more than this share get more rays, the rest of the work after the FIRST part; so many bounces are enough
 #: to tell, and darker than this it does not matter.
 MUCH_GRAIN, FIRST, FEW_BOUNCES, LEAST_SEEN_LUX = 0.2, 0.75, 4, 0.5
+#: With so much of the work done all rays are known.
+NEARLY = 0.97
 #: A lamp is taken for no nearer than this; the last bit before it is the lamp itself; less light than this is not reckoned.
 NEAREST_LAMP_M, LAMP_BODY_M, LEAST_LUX, LEAST_RUN_M = 0.15, 0.25, 0.02, 1e-3
 
@@ -120,15 +122,20 @@ class Lighting:
         """The light map under a sky.  Raises Cancelled."""
         gatherer, seen = self.gatherer, self.seen
         lamps = _lamplight(gatherer.sides, gatherer.rays, glows_of(self.model, sky.lamps), progress)
+        _go_on(progress, FIRST)
         thrown = Throwing.of(seen, gatherer.surfaces, sky, gatherer.rays)
+        _go_on(progress, FIRST)
         weight = 1.0 / np.maximum(seen.count, 1.0)
         grainy = self._grainy(Exchange(thrown.grey(), None, weight, lamps))
         more = None
         if grainy.any():
-            closer = self._seen_closer(grainy, _part_of(progress, FIRST, 1.0))
+            closer = self._seen_closer(grainy, _part_of(progress, FIRST, NEARLY))
+            _go_on(progress, NEARLY)
             more = Throwing.of(closer, gatherer.surfaces, sky, gatherer.rays)
             weight = 1.0 / np.maximum(seen.count + closer.count, 1.0)
+        _go_on(progress, NEARLY)
         light, grain = Exchange(thrown, more, weight, lamps).light(BOUNCES, self.carried)
+        _go_on(progress, NEARLY)
         places = gatherer.places
         # The light straight from lamps has no grain, and its pools are not to be evened out.
         return LightMap(painted(self.points, light, lamps, grain, seen.bad, self.carried, places), places.uv)
@@ -171,6 +178,11 @@ def _surfaces_of(
     )
 
 
+def _go_on(progress: Progress | None, share: float) -> None:
+    if progress is not None and not progress(share):
+        raise Cancelled
+
+
 def _part_of(progress: Progress | None, start: float, end: float) -> Progress | None:
     return None if progress is None else lambda share: progress(start + (end - start) * share)
 
@@ -179,8 +191,7 @@ def _lamplight(points: Sides, rays: RayScene, glow: Glow, progress: Progress | N
     """(n, 3) irradiance straight from what glows, lux: each piece throws by the cosine of its own side (Lambert), or evenly."""
     made = np.zeros((len(points.position), 3))
     for number in range(len(glow.place)):
-        if progress is not None and not progress(0.999):
-            raise Cancelled
+        _go_on(progress, FIRST)
         run = glow.place[number] - points.position
         away2 = np.maximum(np.einsum("ij,ij->i", run, run), NEAREST_LAMP_M**2)
         towards = run / np.sqrt(away2)[:, None]

@@ -29,11 +29,13 @@ class LightingWorker:
         if self._later is not None:
             self._later.cancel()
             self._later.join()
-        if isinstance(task.order, ComputeLight):
-            self._light(task, task.order)
-        self._later = threading.Timer(KEPT_S, self._kept.let_go)
-        self._later.daemon = True
-        self._later.start()
+        try:
+            if isinstance(task.order, ComputeLight):
+                self._light(task, task.order)
+        finally:
+            self._later = threading.Timer(KEPT_S, self._kept.let_go)
+            self._later.daemon = True
+            self._later.start()
 
     def _light(self, task: Task, order: ComputeLight) -> None:
         def progress(share: float) -> bool:
