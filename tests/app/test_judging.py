@@ -51,7 +51,8 @@ def test_the_outline_of_what_is_chosen_can_be_switched_off(window: MainWindow) -
     frame, scene = window.compose.frame, window.workspace.studio.scene
     assert scene is not None
     window.workspace.state.select("cam-01")
-    until(lambda: frame.picture.look == "full" and frame.picture.image is not None, 60)
+    # At rest: nothing that arrives later may stand between two grabs.
+    until(lambda: frame.picture.current, 60)
     window.workspace.state.choose_object("")
     plain = frame.grab().toImage()
     bench = next(item for item in scene.model.objects if item.name == "Bench 1")
