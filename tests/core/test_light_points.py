@@ -8,8 +8,10 @@ import numpy as np
 import pytest
 import trimesh
 
-from altana.core.light import transport
+from altana.core.geometry.rays import RayScene
+from altana.core.light import painting, transport
 from altana.core.light.finer import FINER
+from altana.core.light.joined import joined
 from altana.core.light.lightmap import LightPoints, spread
 from altana.core.light.priority import far_off, under_sky
 from altana.core.light.shape import Shape
@@ -119,6 +121,40 @@ def test_light_does_not_shine_under_a_wall(thick: float) -> None:
         assert dark < 0.002 * bright
 
 
+def test_points_of_a_plane_are_told_by_the_room_they_lie_in() -> None:
+    model, points, _ = across_a_wall(0.3)
+    rooms = joined(points, points.position, RayScene.of(model))
+    floor = next(number for number, item in enumerate(model.objects) if item.name == "Floor")
+    low = (points.owner == floor) & (np.abs(points.position[:, 2]) < 0.01)
+    own = np.flatnonzero(low[: len(points.texel)])
+    x, y = points.position[own, :2].T
+    inner = (y > 0.1) & (y < 3.9)
+    front, behind = (
+        {int(rooms[0, number]) for number in own[inner & side]}
+        for side in ((x > 0.1) & (x < 5.9), (x > 6.4) & (x < 11.9))
+    )
+    assert len(front) == len(behind) == 1 and front != behind
+
+
+def test_grain_goes_and_what_falls_off_evenly_stays() -> None:
+    model = model_of(("Floor", box_between((0, 0, -0.2), (8, 8, 0)), GREY))
+    points = spread(model)
+    count = len(points.texel)
+    place = points.position[:count]
+    rooms = np.where(place[:, 0] < 4.0, 0, 1)
+    top = (np.abs(place[:, 2]) < 0.01) & (points.normal[:count, 2] > 0.9)
+    # Light that falls off to one side, and far more of it beyond a wall across the middle.
+    true = np.where(rooms == 0, 100.0 + 40.0 * place[:, 1], 5000.0)
+    noise = np.random.default_rng(3).normal(0.0, 0.3, count) * true
+    found = painting._evened(points, np.repeat((true + noise)[:, None], 3, axis=1), 0.3 * true, rooms)[:, 0]
+    error = (found - true) / true
+    inner = top & (np.abs(place[:, 1] - 4.0) < 2.0)
+    assert np.sqrt((error[inner] ** 2).mean()) < 0.06
+    # Before the wall there is no light from beyond it, and the rim keeps most of its fall.
+    assert abs(error[inner & (rooms == 0) & (place[:, 0] > 3.0)].mean()) < 0.05
+    assert abs(error[top & (rooms == 0) & (place[:, 1] < 0.5)].mean()) < 0.15
+
+
 def test_only_what_something_stands_on_is_drawn_finer() -> None:
     """A paving alone keeps a place a point; with a wall across it it has sixteen."""
     paving = ("Paving", box_between((0, 0, -0.2), (10, 10, 0)), GREY)
@@ -177,6 +213,8 @@ def test_more_rays_where_there_is_much_grain_change_no_mean(monkeypatch: pytest.
     low = (points.normal[:, 2] > 0.9) & (np.abs(points.position[:, 2]) < 0.01)
     floor = np.flatnonzero(low & (np.abs(points.position[:, :2] - (3, 2)).max(axis=1) < 1.5))
     found = []
+    # The grain of the rays themselves, before any of it is taken out.
+    monkeypatch.setattr(painting, "_evened", lambda _points, light, *_: light)
     for much in (1e9, 0.0):
         monkeypatch.setattr(transport, "MUCH_GRAIN", much)
         made = solve(model, points, np.full((len(model.materials), 3), 0.5), sky_of(Light()))

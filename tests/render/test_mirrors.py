@@ -137,6 +137,20 @@ def test_tiles_of_a_mirrored_picture_meet(renderers: list[Renderer], monkeypatch
     assert floor.mean() < 0.6 and np.percentile(floor, 99) < 8
 
 
+def test_a_floor_does_not_mirror_what_lies_beyond_its_wall(renderers: list[Renderer]) -> None:
+    """Under the foot of a dark wall one would see the sky from below the floor: blur must not bring it in."""
+    floor = replace(POLISHED, colour=(0.05, 0.05, 0.05, 1.0), roughness=0.3)
+    model = model_of(
+        ("Floor", box_between((-10, -10, -0.3), (10, 10, 0)), floor),
+        ("Wall", box_between((-10, 1.0, 0), (10, 1.2, 3)), replace(GREY, colour=(0.1, 0.1, 0.1, 1.0))),
+    )
+    low = View(Pose((0.0, -3.0, 1.0), 0.0, 0.0), Lens(24.0, rise_mm=-5.0), 240, 160)
+    found = drawn(model, renderers, view=low)[:, 60:180].mean(axis=(1, 2))
+    foot = int(low.project(np.array([(0.0, 1.0, 0.0)]))[0, 1])
+    # Away from the wall the floor mirrors more of it from row to row; at its foot nothing brighter begins.
+    assert found[foot + 2] - found[foot + 7] < 3.5
+
+
 def test_only_smooth_level_surfaces_mirror() -> None:
     assert mirroring_heights(hall(POLISHED)) == pytest.approx([-0.3, 0.0], abs=0.012)
     assert len(mirroring_heights(hall(GREY))) == 0

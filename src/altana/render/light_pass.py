@@ -23,10 +23,12 @@ from altana.render.mirrors import (
     mirrored_tile,
     mirroring_heights,
     seen_mirror,
+    shells,
 )
 from altana.render.outputs import AS_IT_IS, Drawn
 from altana.render.programs import Programs
 from altana.render.quality import Quality
+from altana.render.rooms import RoomMirrors
 from altana.render.shadows import ShadowMap
 from altana.render.shown import Shown
 from altana.render.targets import Targets, TargetShelf, colour_of, kept
@@ -69,6 +71,7 @@ class LightPass:
         self._wholes: dict[tuple[int, int], moderngl.Framebuffer] = {}
         #: At which heights a model mirrors, found when first needed, and which of them the last picture shows most.
         self._mirrors: tuple[Model | None, Floats] = (None, np.zeros(0))
+        self._shells: tuple[int, ...] = ()
         self._mirror_of: tuple[View | None, Staging, float | None] = (None, WHOLE, None)
 
     def draw(
@@ -83,6 +86,7 @@ class LightPass:
         number: int,
         shadows: tuple[ShadowMap, ...],
         mirror: Mirror | None,
+        rooms: RoomMirrors | None,
         drawn: Drawn,
     ) -> None:
         """Draw one pass of a tile of a picture into the target's ``light``."""
@@ -97,8 +101,10 @@ class LightPass:
             target.open_soft.use()
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = self._lights(sky, inside, drawn)
-        self._light(view, target, common, lights, shadows, quality, shifted, mirror)
-        self._glass(view, target, clip, {**common, **lights})
+        self._light(view, target, common, lights, shadows, quality, shifted, mirror, rooms)
+        mirrored_rooms = rooms.uniforms() if rooms is not None else {}
+        switch = rooms.switch if rooms is not None else ""
+        self._glass(view, target, clip, {**common, **lights, **mirrored_rooms}, switch)
 
     def surround(self, sky: Sky) -> None:
         """Put surroundings where the shaders look for them."""
@@ -131,19 +137,15 @@ class LightPass:
             return None
         below, part = mirrored(view, height), mirrored_tile(view, tile)
         target = self._targets.of(max(1, part[2] // SMALLER), max(1, part[3] // SMALLER))
-        clip = below.clip_matrix(part) @ below.world_to_camera()
-        common = {
-            **camera_uniforms(below, clip),
-            "u_light_size": tuple(map(float, self._shown.scene.light.size)),
-            "u_above": height + SAME_M,
-        }
-        self._surfaces(below, target, common, clip, quality, 0, ":ABOVE")
-        target.open_soft.use()
-        target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
-        lights = self._lights(sky, inside, AS_IT_IS)
-        self._light(below, target, common, lights, shadows, quality, part, None)
-        self._glass(below, target, clip, {**common, **lights}, ":ABOVE")
-        texture = colour_of(target.light)
+        self._level(view, height, tile, target, quality)
+        self.plainly(below, sky, quality, inside, part, target, shadows, height + SAME_M)
+        self._context.enable_only(moderngl.NOTHING)
+        target.sum.use()
+        colour_of(target.light).use(0)
+        colour_of(target.picture).use(1)
+        self._programs.set("within", u_light=0, u_level=1)
+        self._programs.cover("within")
+        texture = colour_of(target.sum)
         texture.build_mipmaps()
         texture.filter = (moderngl.LINEAR_MIPMAP_LINEAR, moderngl.LINEAR)
         texture.repeat_x = texture.repeat_y = False
@@ -156,10 +158,59 @@ class LightPass:
             (border / tile[2], border / tile[3]),
         )
 
+    def _level(
+        self, view: View, height_m: float, tile: tuple[int, int, int, int], target: Targets, quality: Quality
+    ) -> None:
+        """Mark in the target's ``picture`` where a tile, with its border, shows the mirror."""
+        x, y, w, h = tile
+        border = border_px(view, tile)
+        wider = (x - border, y - border, w + 2 * border, h + 2 * border)
+        clip = view.clip_matrix(wider) @ view.world_to_camera()
+        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0)}
+        self._surfaces(view, target, common, clip, quality, 0, only=self._shells)
+        self._context.enable_only(moderngl.NOTHING)
+        target.picture.use()
+        colour_of(target.surface).use(0)
+        self._programs.set(
+            "level", u_surface=0, u_eye_high=view.pose.eye[2] - height_m, **ray_uniforms(view, wider)
+        )
+        self._programs.cover("level")
+
+    def plainly(
+        self,
+        view: View,
+        sky: Sky,
+        quality: Quality,
+        inside: bool,
+        tile: tuple[int, int, int, int],
+        target: Targets,
+        shadows: tuple[ShadowMap, ...],
+        above_m: float | None = None,
+    ) -> None:
+        """Draw what mirrors show into the target's ``light``: no contact shade, and nothing mirrored again.
+
+        above_m : what lies lower is left away.
+        """
+        clip = view.clip_matrix(tile) @ view.world_to_camera()
+        common = {
+            **camera_uniforms(view, clip),
+            "u_light_size": tuple(map(float, self._shown.scene.light.size)),
+            "u_above": above_m,
+        }
+        switch = "" if above_m is None else ":ABOVE"
+        self._surfaces(view, target, common, clip, quality, 0, switch)
+        target.open_soft.use()
+        target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
+        lights = self._lights(sky, inside, AS_IT_IS)
+        self._light(view, target, common, lights, shadows, quality, tile, None, None)
+        self._glass(view, target, clip, {**common, **lights}, switch)
+
     def _mirror_height(self, view: View) -> float | None:
         """The height of the mirror that is seen most, above which the eye stands."""
         if self._mirrors[0] is not self._shown.model:
             self._mirrors = (self._shown.model, mirroring_heights(self._shown.model))
+            solid = self._shown.scene.solid
+            self._shells = shells(solid.owner, solid.low, solid.high)
             self._mirror_of = (None, WHOLE, None)
         if not (self._mirrors[1] < view.pose.eye[2]).any():
             return None
@@ -181,6 +232,7 @@ class LightPass:
         quality: Quality,
         number: int,
         switch: str = "",
+        only: tuple[int, ...] | None = None,
     ) -> None:
         self._context.enable_only(moderngl.DEPTH_TEST)
         target.surface.use()
@@ -206,8 +258,8 @@ class LightPass:
             "u_level_bias": -0.7 if quality.passes > 1 else -0.2,
             "u_phase": number,
         }
-        self._shown.draw(name, "solid", clip, None, values)
-        if self._shown.staging.faint:
+        self._shown.draw(name, "solid", clip, None, values, only=only)
+        if self._shown.staging.faint and only is None:
             self._shown.draw(
                 with_cuts("surface:BOUNDS:FAINT", view), "solid", clip, None, values, "solid:faint"
             )
@@ -297,6 +349,7 @@ class LightPass:
         quality: Quality,
         tile: tuple[float, float, float, float],
         mirror: Mirror | None,
+        rooms: RoomMirrors | None,
     ) -> None:
         self._context.enable_only(moderngl.NOTHING)
         target.light.use()
@@ -310,6 +363,8 @@ class LightPass:
         mirrors: dict[str, object] = {}
         if mirror is not None:
             name, mirrors = name + ":MIRROR", mirror.uniforms(MIRROR_UNIT)
+        if rooms is not None:
+            name, mirrors = name + rooms.switch, {**mirrors, **rooms.uniforms()}
         self._programs.set(
             name,
             **lights,

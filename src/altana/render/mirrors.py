@@ -12,13 +12,15 @@ import moderngl
 import numpy as np
 
 from altana.core.camera.view import View
-from altana.core.conventions import Floats, Floats32, Ints32
+from altana.core.conventions import Floats, Floats32, Ints, Ints32
 from altana.core.model import GLASS, WATER, Material, Model
 
 #: Surfaces rougher than this mirror nothing that could be told.
 ROUGHEST = 0.55
 #: A mirror is at least so large in the model, m2, and fills at least this share of the picture.
 LEAST_M2, LEAST_SHARE = 1.0, 0.004
+#: Walls are so high; floors and other levels are so low and so large, m2.
+WALL_M, LOW_M, LEVEL_M2 = 2.0, 0.6, 1.0
 #: Heights within this belong to one mirror; what is less far above it is its own surface.
 SAME_M = 0.012
 #: How wide the picture is that shows which mirror is seen most.
@@ -81,6 +83,22 @@ def mirroring_heights(model: Model) -> Floats:
     large = np.bincount(where, weights=area, minlength=len(steps)) >= LEAST_M2
     found: Floats = steps[large] * SAME_M
     return found
+
+
+def shells(owner: Ints, low: Floats, high: Floats) -> tuple[int, ...]:
+    """The objects behind which one room ends and another begins, and floors: what stands about in a room hides nothing of what mirrors.
+
+    owner : (n,) the object each box belongs to.  low, high : (n, 3) corners, metres.
+    """
+    if not len(owner):
+        return ()
+    count = int(owner.max()) + 1
+    least, most = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)
+    np.minimum.at(least, owner, low)
+    np.maximum.at(most, owner, high)
+    wide, deep, tall = (most - least).T
+    found = (tall >= WALL_M) | ((tall < LOW_M) & (wide * deep >= LEVEL_M2))
+    return tuple(np.flatnonzero(found).tolist())
 
 
 def look_view(view: View) -> View:

@@ -19,8 +19,12 @@ CLOSED = 8
 #: How far the light of something else is taken over.
 BESIDE_M = 0.8
 #: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
-#: no grain.
-ROUNDS, STEP = (1, 2, 4, 8), 2.0
+#: no grain, or by more than MUCH_STEP where the light itself is hardly known: by GRAINS of it.
+ROUNDS, STEP, MUCH_STEP, GRAINS = (1, 2, 4, 8), 2.0, 4.0, (0.15, 0.35)
+#: A neighbour whose light is far less known than its own says no more than one that is so much less known.
+MOST_UNSURE = 2.0
+#: Farther off than this only pairs of neighbours count, on either side of a point: at the rim of a surface light falls off, too.
+ALONE = 4
 
 
 def painted(
@@ -31,11 +35,12 @@ def painted(
     bad: Bools,
     carried: Ints,
     places: Places,
+    rooms: Ints,
 ) -> Floats32:
     """(2 height, width, 3) float32 the light map of the light on both sides of the points (2 n, 3).
 
     lamps : (2 n, 3) the part that has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside bodies.
-    carried : (2 n,) as ``carriers`` says.
+    carried : (2 n,) as ``carriers`` says.  rooms : (2, charts) as ``joined`` says.
     """
     width, height = places.size
     half = len(points.position)
@@ -50,7 +55,7 @@ def painted(
         own = slice(side * half, (side + 1) * half)
         grid = slice(side * half, side * half + charts)
         here = light[own].copy()
-        here[:charts] = _evened(points, here[:charts] - lamps[grid], grain[grid]) + lamps[grid]
+        here[:charts] = _evened(points, here[:charts] - lamps[grid], grain[grid], rooms[side]) + lamps[grid]
         first = side * height * width
         shown = _closed(places, *places.mixed(side, bad[own], here))
         flat[first + places.row * width + places.column] = shown
@@ -103,37 +108,54 @@ def _mixed(points: LightPoints, light: Floats, bad: Bools) -> Floats:
     return shown
 
 
-def _evened(points: LightPoints, light: Floats, grain: Floats) -> Floats:
+def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> Floats:
     """The grain of few rays taken out of charts: neighbours count by how well they agree (edge-avoiding wavelets of Dammertz,
     Sewtz, Hanika and Lensch, steered by the standard error)."""
     room = max(ROUNDS)
     shape = (points.size[1] + 2 * room, points.size[0] + 2 * room)
     values, errors = np.zeros((*shape, 3)), np.zeros(shape)
-    chart = np.pad(_chart_grid(points), room - 1, constant_values=-1)
+    chart = np.full(shape, -1, np.int64)
     column, row = points.texel[:, 0] + room, points.texel[:, 1] + room
-    own = chart[row, column]
-    error = _calm(points, grain) ** 2
+    chart[row, column] = own = rooms
+    doubt = _calm(points, grain, rooms)
+    error = doubt**2
+    share = doubt / np.maximum(_calm(points, light.mean(axis=1), rooms), 1e-9)
+    step = np.interp(share, GRAINS, (STEP, MUCH_STEP))
     for stride in ROUNDS:
         values[row, column], errors[row, column] = light, error
         total, weight, doubt = light * 4.0, np.full(len(light), 4.0), error * 16.0
-        for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1)):
-            y, x = row + dy * stride, column + dx * stride
-            off = (values[y, x] - light).mean(axis=1) ** 2
-            bound = STEP**2 * (error + errors[y, x]) + (0.02 * light.mean(axis=1)) ** 2 + 1e-6
-            counts = (chart[y, x] == own) * np.exp(-off / bound) * (1.0 if dy and dx else 2.0)
-            total += values[y, x] * counts[:, None]
+        for dy, dx, much in ((0, 1, 4.0), (1, 0, 4.0), (1, 1, 2.0), (1, -1, 2.0)):
+            ahead, behind = (
+                (row + dy * stride, column + dx * stride),
+                (row - dy * stride, column - dx * stride),
+            )
+            front, back = (chart[place] == own for place in (ahead, behind))
+            # Both sides together where there are two: light that falls off evenly along a wall stays as it is.
+            both = values[ahead] * np.where(back & front, 0.5, front)[:, None]
+            both += values[behind] * np.where(back & front, 0.5, back)[:, None]
+            unsure = errors[ahead] * np.where(back & front, 0.25, front)
+            unsure += errors[behind] * np.where(back & front, 0.25, back)
+            off = (both - light).mean(axis=1) ** 2
+            bound = (
+                step**2 * (error + np.minimum(unsure, MOST_UNSURE * error))
+                + (0.02 * light.mean(axis=1)) ** 2
+                + 1e-6
+            )
+            alone = 0.5 if stride <= ALONE else 0.0
+            counts = (front | back) * np.exp(-off / bound) * much * np.where(front & back, 1.0, alone)
+            total += both * counts[:, None]
             weight += counts
-            doubt += errors[y, x] * counts**2
+            doubt += unsure * counts**2
         light, error = total / weight[:, None], doubt / weight**2
     return light
 
 
-def _calm(points: LightPoints, grain: Floats) -> Floats:
-    """The standard error itself known better: the root mean square over a point and its neighbours in the chart."""
-    chart = _chart_grid(points)
+def _calm(points: LightPoints, grain: Floats, rooms: Ints) -> Floats:
+    """The standard error itself known better: the root mean square over a point and its neighbours in the room."""
+    chart = np.full((points.size[1] + 2, points.size[0] + 2), -1, np.int64)
     held = np.zeros(chart.shape)
     column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
-    own = chart[row, column]
+    chart[row, column] = own = rooms
     held[row, column] = grain**2
     total, count = grain**2, np.ones(len(grain))
     for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1)):

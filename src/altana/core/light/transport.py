@@ -29,6 +29,7 @@ from altana.core.light.gathering import (
     on_surface,
     panes_of,
 )
+from altana.core.light.joined import joined
 from altana.core.light.lamps import Glow, glows_of
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lonely import with_lonely
@@ -85,6 +86,8 @@ class Lighting:
     seen: Seen
     #: (n,) the side whose light each side throws on.
     carried: Ints
+    #: (2, charts) the room each side of the points of charts lies in.
+    rooms: Ints
     asked: Bools
     more: Seen | None = field(default=None)
 
@@ -116,7 +119,9 @@ class Lighting:
         gatherer = Gatherer(points, places, sides, rays, panes, surfaces)
         seen = gatherer.all(_part_of(progress, 0.0, FIRST))
         seen = replace(seen, bad=seen.bad | np.tile(off, 2)).without_buried()
-        return cls(model, points, gatherer, seen, carriers(points, seen.bad), np.zeros(len(own) * 2, bool))
+        rooms = joined(points, place, rays)
+        asked = np.zeros(len(own) * 2, bool)
+        return cls(model, points, gatherer, seen, carriers(points, seen.bad), rooms, asked)
 
     def lit(self, sky: Sky, progress: Progress | None = None) -> LightMap:
         """The light map under a sky.  Raises Cancelled."""
@@ -138,7 +143,8 @@ class Lighting:
         _go_on(progress, NEARLY)
         places = gatherer.places
         # The light straight from lamps has no grain, and its pools are not to be evened out.
-        return LightMap(painted(self.points, light, lamps, grain, seen.bad, self.carried, places), places.uv)
+        made = painted(self.points, light, lamps, grain, seen.bad, self.carried, places, self.rooms)
+        return LightMap(made, places.uv)
 
     def _seen_closer(self, sides: Bools, progress: Progress | None) -> Seen:
         """What some sides (n,) see by more rays: those that nobody asked for before are looked from now.  Raises Cancelled."""

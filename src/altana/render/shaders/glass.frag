@@ -2,6 +2,7 @@
 // Clear glass: a little tint, and the sky mirrored more the flatter one looks along it.
 #include sky.glsl
 #include bounds.glsl
+#include rooms.glsl
 in vec3 v_world;
 in vec3 v_normal;
 in vec2 v_uv;
@@ -40,6 +41,10 @@ void main() {
     float open = clamp(dot(around, vec3(0.33)) / (u_sky_scale * 1.8), 0.0, 1.0);
     // A pane mirrors what is there: outdoors sky and ground, indoors the room, about as bright as its walls.
     vec3 seen = mix(around * (0.5 / 3.14159265), mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.5, open * open);
+#ifdef ROOMS
+    int room = room_before(v_world, normal);
+    if (room >= 0) seen = room_mirrored(room, v_world, normal, mirror, 0.0, around);
+#endif
     float cover = clamp(fresnel * 0.9, 0.0, 1.0);
     vec3 tint = v_colour.rgb * around / 3.14159265 * 0.03;
     // Both faces of a pane are drawn, so each takes half.

@@ -30,6 +30,7 @@ uniform float u_mirror_px;      // pixels a radian, and radians as shares of the
 uniform vec2 u_mirror_step;
 uniform vec2 u_mirror_border;   // how far it reaches beyond this tile
 #endif
+#include rooms.glsl
 uniform float u_sky_shown;   // 0: nothing where the sky would be, and no coverage there
 layout(location = 0) out vec4 out_light;
 
@@ -38,6 +39,8 @@ const float PI = 3.14159265;
 const float SHINE = 4000.0;
 // Air thins to a third by so many metres of height.
 const float HAZE_HIGH = 150.0;
+// Rougher than this mirrors nothing that could be told (mirrors.py).
+const float ROUGHEST = 0.55;
 
 float compare(sampler2DShadow map, vec3 at) {
     if (u_taps == 1) return texture(map, at);
@@ -115,7 +118,7 @@ void main() {
     float smoothness = kind == 3u ? 0.0 : 1.0 - value;
     vec3 glow = kind == 3u ? albedo * (exp2((value - 0.5) * 16.0) * SHINE) : vec3(0.0);
     if (u_white > 0.5) { albedo = vec3(0.78); water = metal = false; smoothness = 0.0; glow = vec3(0.0); }
-    float level = normal.z;
+    float upward = normal.z;
     if (water) normal = rippled(world.xy, distance);
     float occlusion = texture(u_occlusion, v_at).r;
     vec3 around;
@@ -130,6 +133,16 @@ void main() {
     float along = max(dot(normal, to_eye), 0.0);
     bool plain = u_white < 0.5 && !water && !metal;
     float even = plain ? sheen(value, along) * (1.0 - smoothness * smoothness) : 0.0;
+#ifdef ROOMS
+    // In a room it mirrors what lies there; rough things mirror nothing that could be told.
+    int room = (plain && value < ROUGHEST) || metal ? room_before(world, normal) : -1;
+    vec3 mirrored = vec3(0.0);
+    float tells = 0.0;
+    if (room >= 0) {
+        mirrored = room_mirrored(room, world, normal, reflect(-to_eye, normal), value, around);
+        tells = 1.0 - smoothstep(0.4, ROUGHEST, value);
+    }
+#endif
     // Rough things are brighter seen along them, smooth ones darker (fitted to the surfaces that final pictures have).
     float body = plain ? 0.98 + 0.06 * value + (1.17 * value - 0.55) * power5(1.0 - along) : 1.0;
     vec3 colour = (albedo * body + even) * (around + sun) / PI + glow;
@@ -141,6 +154,9 @@ void main() {
         vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.6;
         vec3 tint = albedo + (1.0 - albedo) * power5(1.0 - max(dot(normal, to_eye), 0.0));
         colour = tint * mix(mix(around / PI, seen * open, 0.8), (around + sun) / PI, 0.15 + 0.85 * value);
+#ifdef ROOMS
+        colour = mix(colour, tint * (mirrored + sun / PI * (0.15 + 0.85 * value)), tells);
+#endif
         float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);
         colour += sun * tint * pow(max(dot(normal, normalize(to_eye + u_sun)), 0.0), gloss) * (gloss + 8.0) / 200.0;
     } else
@@ -155,13 +171,20 @@ void main() {
         vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.6;
         float weight = fresnel * smoothness * smoothness * (water ? 1.0 : 0.75);
         seen *= water ? 1.0 : open;
+#ifdef ROOMS
+        seen = mix(seen, mirrored, tells);
+#endif
 #ifdef MIRROR
-        if (abs(world.z - u_mirror_at) < 0.012 && level > 0.99) {
+        if (abs(world.z - u_mirror_at) < 0.012 && upward > 0.99) {
             // Ripples throw the mirrored picture aside; roughness spreads it.
             vec2 aside = water ? 2.0 * vec2(dot(normal.xy, normalize(u_across.xy)), dot(normal.xy, normalize(ray.xy))) : vec2(0.0);
             float spread = water ? 0.02 : value * value * 0.35;
             vec2 at = (vec2(v_at.x, 1.0 - v_at.y) + u_mirror_border) / (1.0 + 2.0 * u_mirror_border) + aside * u_mirror_step;
-            seen = textureLod(u_mirror, clamp(at, 0.0, 1.0), log2(max(spread * u_mirror_px, 1.0))).rgb;
+            float level = log2(max(spread * u_mirror_px, 1.0));
+            vec4 there = textureLod(u_mirror, clamp(at, 0.0, 1.0), level);
+            // What is mirrored is known only where the surface is seen; close to its edge more of it is asked.
+            if (there.a < 0.1) there = textureLod(u_mirror, clamp(at, 0.0, 1.0), level + 2.0);
+            if (there.a > 0.01) seen = there.rgb / there.a;
         }
 #endif
         colour = mix(colour, seen, weight);

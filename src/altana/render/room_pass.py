@@ -1,0 +1,119 @@
+"""Takes the all-round pictures of rooms that a picture's surfaces mirror."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import moderngl
+import numpy as np
+
+from altana.core.camera.bounds import unbounded
+from altana.core.camera.view import View
+from altana.core.conventions import Floats32
+from altana.core.light.sky import Sky
+from altana.core.model import Model
+from altana.core.staging import Staging
+from altana.render.facts import FactsPass
+from altana.render.folded import FACE_PX, folded
+from altana.render.light_pass import LightPass
+from altana.render.mirrors import look_view
+from altana.render.panorama import FACES, Place, face_view
+from altana.render.quality import Quality
+from altana.render.rooms import Boxes, RoomMirrors, RoomPicture, RoomShelf, eye_in, seen_rooms
+from altana.render.shadows import ShadowMap
+from altana.render.shown import Shown
+from altana.render.targets import TargetShelf, colour_of
+
+
+class RoomPass:
+    """Finds which rooms a view shows, and has pictures of them in the light of the hour."""
+
+    def __init__(
+        self,
+        context: moderngl.Context,
+        shown: Shown,
+        targets: TargetShelf,
+        facts: FactsPass,
+        light: LightPass,
+    ) -> None:
+        self._shown, self._targets, self._facts, self._light = shown, targets, facts, light
+        self._shelf = RoomShelf(context)
+        self._boxes: tuple[Model | None, Boxes | None] = (None, None)
+        self._seen: tuple[View | None, Staging | None, tuple[int, ...]] = (None, None, ())
+
+    def clear(self) -> None:
+        """The model is another, or its soft light."""
+        self._shelf.clear()
+        self._seen = (None, None, ())
+
+    def of(
+        self, view: View, sky: Sky, quality: Quality, inside: bool, shadows: tuple[ShadowMap, ...]
+    ) -> RoomMirrors | None:
+        """What the rooms that a view shows look like all round; None where it shows none.
+
+        shadows : of the picture's first pass; the map round the building is the same for every view.
+        """
+        boxes = self._rooms()
+        numbers = self._seen_rooms(view, boxes)
+        if not numbers:
+            return None
+        light = (_key(sky), self._shown.staging, quality.passes, quality.shadow_px, inside)
+        pictures = []
+        for number in numbers:
+            picture = self._shelf.picture((light, number))
+            if picture is None:
+                picture = self._taken(boxes, number, sky, quality, inside, shadows[1])
+                self._shelf.keep((light, number), picture)
+            pictures.append(picture)
+        return self._shelf.on_card((light, numbers), numbers, boxes, pictures)
+
+    def _rooms(self) -> Boxes:
+        model, boxes = self._boxes
+        if boxes is None or model is not self._shown.model:
+            boxes = Boxes.of(self._shown.model)
+            self._boxes = (self._shown.model, boxes)
+        return boxes
+
+    def _seen_rooms(self, view: View, boxes: Boxes) -> tuple[int, ...]:
+        if not boxes.rooms:
+            return ()
+        if self._seen[:2] != (view, self._shown.staging):
+            small = look_view(view)
+            found = seen_rooms(small, self._facts.of(small, panes=True), boxes)
+            self._seen = (view, self._shown.staging, found)
+        return self._seen[2]
+
+    def _taken(
+        self, boxes: Boxes, number: int, sky: Sky, quality: Quality, inside: bool, shadow: ShadowMap
+    ) -> RoomPicture:
+        solid = self._shown.scene.solid
+        eye = eye_in(boxes.rooms[number], solid.low, solid.high)
+        target = self._targets.of(FACE_PX, FACE_PX)
+        before = self._shown.small_px, self._shown.wide_px
+        self._shown.wide_px = float(FACE_PX)
+        faces = np.empty((len(FACES), FACE_PX, FACE_PX, 3), np.float32)
+        for into, face in zip(faces, FACES, strict=True):
+            view = unbounded(face_view(Place(eye), face, FACE_PX, 0.0))
+            self._light.plainly(
+                view, sky, quality, inside, (0, 0, FACE_PX, FACE_PX), target, (shadow, shadow)
+            )
+            into[:] = _read(colour_of(target.light))
+        self._shown.small_px, self._shown.wide_px = before
+        return RoomPicture(*folded(faces), eye)
+
+
+def _read(texture: Any) -> Floats32:
+    values = np.frombuffer(texture.read(), np.float16).reshape(FACE_PX, FACE_PX, 4)
+    light: Floats32 = values[::-1, :, :3].astype(np.float32)
+    return light
+
+
+def _key(sky: Sky) -> tuple[object, ...]:
+    """What the light of a picture depends on."""
+    around = sky.around
+    return (
+        tuple(sky.sun),
+        tuple(sky.sun_lux),
+        (sky.scale, sky.haze, sky.dusk, sky.cover, sky.lamps),
+        None if around is None else (around.key, around.lights, around.behind),
+    )
