@@ -16,7 +16,7 @@ from altana.core.light.sky import sky_of
 from altana.core.model import WATER, Material, Model
 from altana.core.project import Light
 from altana.core.staging import Staging
-from altana.render import light_pass
+from altana.render import mirror_pass
 from altana.render import quality as quality_module
 from altana.render.mirrors import mirrored, mirroring_heights
 from altana.render.quality import FULL, Quality
@@ -121,7 +121,7 @@ def test_what_is_left_out_is_not_mirrored_and_quick_pictures_mirror_nothing(
 def test_water_mirrors_the_bank(renderers: list[Renderer], monkeypatch: pytest.MonkeyPatch) -> None:
     lake = Material("Lake water", (0.1, 0.2, 0.25, 1.0), roughness=0.05, kind=WATER)
     wet = drawn(hall(lake), renderers)
-    monkeypatch.setattr(light_pass, "mirroring_heights", lambda model: np.zeros(0))
+    monkeypatch.setattr(mirror_pass, "mirroring_heights", lambda model: np.zeros(0))
     dry = drawn(hall(lake), renderers)
     left, right = VIEW.project(np.array([(side, 1.0, -0.3) for side in (-0.3, 0.3)]))[:, 0].astype(int)
     row = int(VIEW.project(np.array([(0.0, 1.0, -0.3)]))[0, 1])

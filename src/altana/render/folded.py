@@ -15,7 +15,7 @@ from altana.core.conventions import Floats, Floats32, Ints, Vec3
 from altana.render.panorama import FACES, Place, face_view
 
 #: Side of each of the six pictures that are folded, pixels; they are brought together to so many for what is blurred.
-FACE_PX, FEW_PX = 256, 16
+FACE_PX, FEW_PX = 160, 16
 #: Sides of the squares, texels, without the border.
 SHARP_PX, SOFT_PX, BORDER_PX = 256, 32, 1
 #: How rough the surfaces are that mirror the blurred levels; behind them comes one that light from all sides falls by (Lambert).

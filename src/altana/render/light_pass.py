@@ -9,26 +9,12 @@ from altana.core.camera.bounds import bounded, unbounded
 from altana.core.camera.view import View
 from altana.core.conventions import Floats
 from altana.core.light.sky import Sky
-from altana.core.model import Model
-from altana.core.staging import WHOLE, Staging
 from altana.render.depth import EMPTY, depth_buffer
 from altana.render.facts import FactsPass
-from altana.render.mirrors import (
-    SAME_M,
-    SMALLER,
-    Mirror,
-    border_px,
-    look_view,
-    mirrored,
-    mirrored_tile,
-    mirroring_heights,
-    seen_mirror,
-    shells,
-)
+from altana.render.mirrors import NOTHING_MIRRORED, Mirrored
 from altana.render.outputs import AS_IT_IS, Drawn
 from altana.render.programs import Programs
 from altana.render.quality import Quality
-from altana.render.rooms import RoomMirrors
 from altana.render.shadows import ShadowMap
 from altana.render.shown import Shown
 from altana.render.targets import Targets, TargetShelf, colour_of, kept
@@ -69,10 +55,6 @@ class LightPass:
         #: What surroundings the shaders have, by key.
         self._around: tuple[str, moderngl.Texture] | None = None
         self._wholes: dict[tuple[int, int], moderngl.Framebuffer] = {}
-        #: At which heights a model mirrors, found when first needed, and which of them the last picture shows most.
-        self._mirrors: tuple[Model | None, Floats] = (None, np.zeros(0))
-        self._shells: tuple[int, ...] = ()
-        self._mirror_of: tuple[View | None, Staging, float | None] = (None, WHOLE, None)
 
     def draw(
         self,
@@ -85,8 +67,7 @@ class LightPass:
         jitter: tuple[float, float],
         number: int,
         shadows: tuple[ShadowMap, ...],
-        mirror: Mirror | None,
-        rooms: RoomMirrors | None,
+        mirrored: Mirrored,
         drawn: Drawn,
     ) -> None:
         """Draw one pass of a tile of a picture into the target's ``light``."""
@@ -94,17 +75,16 @@ class LightPass:
         shifted = (tile[0] + jitter[0], tile[1] + jitter[1], tile[2], tile[3])
         clip = view.clip_matrix(shifted) @ view.world_to_camera()
         common = {**camera_uniforms(view, clip), "u_light_size": tuple(map(float, scene.light.size))}
-        self._surfaces(view, target, common, clip, quality, number)
+        self.surfaces(view, target, common, clip, quality, number)
         if quality.contact:
             self._contact(view, tile, target, number, shifted, quality)
         else:
             target.open_soft.use()
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = self._lights(sky, inside, drawn)
-        self._light(view, target, common, lights, shadows, quality, shifted, mirror, rooms)
-        mirrored_rooms = rooms.uniforms() if rooms is not None else {}
-        switch = rooms.switch if rooms is not None else ""
-        self._glass(view, target, clip, {**common, **lights, **mirrored_rooms}, switch)
+        self._light(view, target, common, lights, shadows, quality, shifted, mirrored)
+        values = {**common, **lights, **mirrored.rooms_uniforms()}
+        self._glass(view, target, clip, values, mirrored.rooms_switch)
 
     def surround(self, sky: Sky) -> None:
         """Put surroundings where the shaders look for them."""
@@ -121,60 +101,6 @@ class LightPass:
             texture.repeat_x, texture.repeat_y = True, False
             self._around = key, texture
         self._around[1].use(AROUND_UNIT)
-
-    def mirror(
-        self,
-        view: View,
-        sky: Sky,
-        quality: Quality,
-        inside: bool,
-        tile: tuple[int, int, int, int],
-        shadows: tuple[ShadowMap, ...],
-    ) -> Mirror | None:
-        """What the floor or the water mirrors that is seen most, if there is one."""
-        height = self._mirror_height(view)
-        if height is None:
-            return None
-        below, part = mirrored(view, height), mirrored_tile(view, tile)
-        target = self._targets.of(max(1, part[2] // SMALLER), max(1, part[3] // SMALLER))
-        self._level(view, height, tile, target, quality)
-        self.plainly(below, sky, quality, inside, part, target, shadows, height + SAME_M)
-        self._context.enable_only(moderngl.NOTHING)
-        target.sum.use()
-        colour_of(target.light).use(0)
-        colour_of(target.picture).use(1)
-        self._programs.set("within", u_light=0, u_level=1)
-        self._programs.cover("within")
-        texture = colour_of(target.sum)
-        texture.build_mipmaps()
-        texture.filter = (moderngl.LINEAR_MIPMAP_LINEAR, moderngl.LINEAR)
-        texture.repeat_x = texture.repeat_y = False
-        wide = view.edges()[1] - view.edges()[0]
-        border = border_px(view, tile)
-        return Mirror(
-            texture,
-            height,
-            view.width_px / wide * texture.size[0] / part[2],
-            (border / tile[2], border / tile[3]),
-        )
-
-    def _level(
-        self, view: View, height_m: float, tile: tuple[int, int, int, int], target: Targets, quality: Quality
-    ) -> None:
-        """Mark in the target's ``picture`` where a tile, with its border, shows the mirror."""
-        x, y, w, h = tile
-        border = border_px(view, tile)
-        wider = (x - border, y - border, w + 2 * border, h + 2 * border)
-        clip = view.clip_matrix(wider) @ view.world_to_camera()
-        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0)}
-        self._surfaces(view, target, common, clip, quality, 0, only=self._shells)
-        self._context.enable_only(moderngl.NOTHING)
-        target.picture.use()
-        colour_of(target.surface).use(0)
-        self._programs.set(
-            "level", u_surface=0, u_eye_high=view.pose.eye[2] - height_m, **ray_uniforms(view, wider)
-        )
-        self._programs.cover("level")
 
     def plainly(
         self,
@@ -198,32 +124,14 @@ class LightPass:
             "u_above": above_m,
         }
         switch = "" if above_m is None else ":ABOVE"
-        self._surfaces(view, target, common, clip, quality, 0, switch)
+        self.surfaces(view, target, common, clip, quality, 0, switch)
         target.open_soft.use()
         target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = self._lights(sky, inside, AS_IT_IS)
-        self._light(view, target, common, lights, shadows, quality, tile, None, None)
+        self._light(view, target, common, lights, shadows, quality, tile, NOTHING_MIRRORED)
         self._glass(view, target, clip, {**common, **lights}, switch)
 
-    def _mirror_height(self, view: View) -> float | None:
-        """The height of the mirror that is seen most, above which the eye stands."""
-        if self._mirrors[0] is not self._shown.model:
-            self._mirrors = (self._shown.model, mirroring_heights(self._shown.model))
-            solid = self._shown.scene.solid
-            self._shells = shells(solid.owner, solid.low, solid.high)
-            self._mirror_of = (None, WHOLE, None)
-        if not (self._mirrors[1] < view.pose.eye[2]).any():
-            return None
-        if self._mirror_of[:2] != (view, self._shown.staging):
-            small = look_view(view)
-            found = self._facts.of(small)
-            height = seen_mirror(
-                small, found.material_index, found.normal, found.depth_m, self._shown.model.materials
-            )
-            self._mirror_of = (view, self._shown.staging, height)
-        return self._mirror_of[2]
-
-    def _surfaces(
+    def surfaces(
         self,
         view: View,
         target: Targets,
@@ -234,6 +142,7 @@ class LightPass:
         switch: str = "",
         only: tuple[int, ...] | None = None,
     ) -> None:
+        """Draw what each pixel shows into the target's ``surface``.  only : the objects to draw, where not all are meant."""
         self._context.enable_only(moderngl.DEPTH_TEST)
         target.surface.use()
         target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
@@ -348,8 +257,7 @@ class LightPass:
         shadows: tuple[ShadowMap, ...],
         quality: Quality,
         tile: tuple[float, float, float, float],
-        mirror: Mirror | None,
-        rooms: RoomMirrors | None,
+        mirrored: Mirrored,
     ) -> None:
         self._context.enable_only(moderngl.NOTHING)
         target.light.use()
@@ -360,15 +268,11 @@ class LightPass:
         colour_of(target.open_soft).use(5)
         # A processor works through both sides of every question in a shader, so what does not arise is left out of it.
         name = "light" + (":SEEN" if len(shadows) > 2 else "") + (":METAL" if self._shown.scene.metal else "")
-        mirrors: dict[str, object] = {}
-        if mirror is not None:
-            name, mirrors = name + ":MIRROR", mirror.uniforms(MIRROR_UNIT)
-        if rooms is not None:
-            name, mirrors = name + rooms.switch, {**mirrors, **rooms.uniforms()}
+        name += mirrored.switch
         self._programs.set(
             name,
             **lights,
-            **mirrors,
+            **mirrored.uniforms(MIRROR_UNIT),
             u_eye=common["u_eye"],
             u_surface=1,
             u_shadow_near=3,

@@ -14,6 +14,7 @@ import numpy as np
 from altana.core.camera.view import View
 from altana.core.conventions import Floats, Floats32, Ints, Ints32
 from altana.core.model import GLASS, WATER, Material, Model
+from altana.render.rooms import RoomMirrors
 
 #: Surfaces rougher than this mirror nothing that could be told.
 ROUGHEST = 0.55
@@ -51,6 +52,35 @@ class Mirror:
             "u_mirror_step": (self.px_a_radian / wide, self.px_a_radian / high),
             "u_mirror_border": self.border,
         }
+
+
+@dataclass(frozen=True, slots=True)
+class Mirrored:
+    """All that a picture's surfaces mirror: a level one, and the rooms they lie in."""
+
+    level: Mirror | None = None
+    rooms: RoomMirrors | None = None
+
+    @property
+    def switch(self) -> str:
+        """What is defined in a program for solid surfaces."""
+        return (":MIRROR" if self.level is not None else "") + self.rooms_switch
+
+    @property
+    def rooms_switch(self) -> str:
+        """What is defined in one for panes."""
+        return self.rooms.switch if self.rooms is not None else ""
+
+    def uniforms(self, unit: int) -> dict[str, object]:
+        """What a program for solid surfaces is told."""
+        return {**(self.level.uniforms(unit) if self.level is not None else {}), **self.rooms_uniforms()}
+
+    def rooms_uniforms(self) -> dict[str, object]:
+        """What one for panes is told."""
+        return self.rooms.uniforms() if self.rooms is not None else {}
+
+
+NOTHING_MIRRORED = Mirrored()
 
 
 def smoothness(materials: tuple[Material, ...]) -> Floats:

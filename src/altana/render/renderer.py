@@ -29,12 +29,11 @@ from altana.render.cut_faces import CutFaces
 from altana.render.depth import EMPTY, NEARER, reversed_range
 from altana.render.facts import FactsPass
 from altana.render.light_pass import LightPass
-from altana.render.mirrors import Mirror
+from altana.render.mirror_pass import MirrorPass
+from altana.render.mirrors import NOTHING_MIRRORED
 from altana.render.outputs import AS_IT_IS, Drawn, Facts, Master, Pixels, Progress
 from altana.render.programs import Programs
 from altana.render.quality import FULL, MIRROR_PASSES, Quality, for_size, jittered, on_lens, passes_of, tiles
-from altana.render.room_pass import RoomPass
-from altana.render.rooms import RoomMirrors
 from altana.render.shadows import Region, ShadowMap, ShadowMaps
 from altana.render.shown import Shown, shadow_regions
 from altana.render.targets import Targets, TargetShelf, colour_of
@@ -78,7 +77,9 @@ class Renderer:
             self._light_pass = LightPass(
                 self.context, self._programs, self._shown, self._targets, self._facts
             )
-            self._rooms = RoomPass(self.context, self._shown, self._targets, self._facts, self._light_pass)
+            self._mirrors = MirrorPass(
+                self.context, self._programs, self._shown, self._targets, self._facts, self._light_pass
+            )
 
     @property
     def bodies(self) -> Bodies:
@@ -90,7 +91,7 @@ class Renderer:
         """Draw another model from now on."""
         self._shown.show(model, light)
         self._shadows.clear()
-        self._rooms.clear()
+        self._mirrors.clear()
 
     def close(self) -> None:
         """Give the context back."""
@@ -236,7 +237,7 @@ class Renderer:
     def relight(self, pixels: Floats32) -> None:
         """Another light on the same places: (height, width, 3) float32, of the size of the light map shown."""
         self._shown.scene.light.write(pixels.astype(np.float16).tobytes())
-        self._rooms.clear()
+        self._mirrors.clear()
 
     @_current
     def facts(self, view: View, staging: Staging = WHOLE, panes: bool = False) -> Facts:
@@ -288,31 +289,17 @@ class Renderer:
         begun = self._cut_faces.begun(view) if self._shown.staging.cap and bounded(view) else ()
         self._shown.small_px, self._shown.wide_px = quality.small_px, float(w)
         regions = shadow_regions(view, self._shown.scene)
-        mirror: Mirror | None = None
-        rooms: RoomMirrors | None = None
+        mirrored = NOTHING_MIRRORED
         passes = passes_of(view, quality)
         for number in range(passes):
             jitter = jittered(number, passes)
             shadows = self._shadow_maps(view, sky, quality, number % quality.passes, regions)
             if number == 0 and quality.passes >= MIRROR_PASSES and not self._drawn.white:
-                # Never sharp, so once is enough for all passes.
-                rooms = self._rooms.of(view, sky, quality, inside, shadows)
-                mirror = self._light_pass.mirror(view, sky, quality, inside, tile, shadows)
+                mirrored = self._mirrors.of(view, sky, quality, inside, tile, shadows)
             # Drawn several times over, each time from another place in the lens's opening.
             through = view.through(*on_lens(number, passes)) if passes > 1 else view
             self._light_pass.draw(
-                through,
-                sky,
-                quality,
-                inside,
-                tile,
-                target,
-                jitter,
-                number,
-                shadows,
-                mirror,
-                rooms,
-                self._drawn,
+                through, sky, quality, inside, tile, target, jitter, number, shadows, mirrored, self._drawn
             )
             if begun:
                 self._cut_faces.cap(

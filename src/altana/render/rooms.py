@@ -20,8 +20,8 @@ from altana.core.conventions import Floats, Floats32, Ints, Vec3
 from altana.core.model import Model, Room
 from altana.render.outputs import Facts
 
-#: So many rooms at most are mirrored in one picture: those that are seen most.
-MOST_ROOMS = 6
+#: So many rooms at most are mirrored in one picture: those that are seen most, and fill this share of it.
+MOST_ROOMS, LEAST_SHARE = 6, 0.002
 #: So many pictures of rooms are kept.
 KEPT = 32
 #: A wall belongs to the room before it: places are taken so far off it, and rooms reach so far into their walls (rooms.glsl has the same).
@@ -100,7 +100,8 @@ def seen_rooms(view: View, found: Facts, boxes: Boxes) -> tuple[int, ...]:
     which = boxes.before(np.asarray(view.pose.eye) + along * deep[:, None], normal)
     count = np.bincount(which[which >= 0], minlength=len(boxes.rooms))
     most = np.argsort(-count, kind="stable")[:MOST_ROOMS]
-    return tuple(sorted(int(number) for number in most if count[number] > 0))
+    least = LEAST_SHARE * found.depth_m.size
+    return tuple(sorted(int(number) for number in most if count[number] > least))
 
 
 def eye_in(room: Room, low: Floats, high: Floats) -> Vec3:
