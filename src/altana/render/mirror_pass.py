@@ -94,14 +94,23 @@ class MirrorPass:
         colour_of(target.picture).use(1)
         self._programs.set("within", u_light=0, u_level=1)
         self._programs.cover("within")
-        texture = colour_of(target.sum)
-        texture.build_mipmaps()
-        texture.filter = (moderngl.LINEAR_MIPMAP_LINEAR, moderngl.LINEAR)
-        texture.repeat_x = texture.repeat_y = False
+        target.picture.use()
+        colour_of(target.surface).use(0)
+        colour_of(target.sum).use(1)
+        self._programs.set(
+            "nearness",
+            u_surface=0,
+            u_light=1,
+            u_eye_high=height - below.pose.eye[2],
+            **ray_uniforms(below, part),
+        )
+        self._programs.cover("nearness")
+        texture, near = _blurred(target.sum), _blurred(target.picture)
         wide = view.edges()[1] - view.edges()[0]
         border = border_px(view, tile)
         return Mirror(
             texture,
+            near,
             height,
             view.width_px / wide * texture.size[0] / part[2],
             (border / tile[2], border / tile[3]),
@@ -142,3 +151,12 @@ class MirrorPass:
             )
             self._mirror_of = (view, self._shown.staging, height)
         return self._mirror_of[2]
+
+
+def _blurred(frame: moderngl.Framebuffer) -> moderngl.Texture:
+    """What a buffer holds, to be looked up blurred."""
+    texture = colour_of(frame)
+    texture.build_mipmaps()
+    texture.filter = (moderngl.LINEAR_MIPMAP_LINEAR, moderngl.LINEAR)
+    texture.repeat_x = texture.repeat_y = False
+    return texture

@@ -29,13 +29,16 @@ LOOK_PX = 160
 #: The mirrored picture is smaller by this: it is never sharp.
 SMALLER = 2
 BORDER_PX = 128
+NEAR_UNIT = 15
 
 
 @dataclass(frozen=True, slots=True)
 class Mirror:
-    """A mirrored picture for one tile: the height of its surface, and how many of its pixels an angle of one radian takes."""
+    """A mirrored picture for one tile, with how far ``near`` what it shows lies behind the surface as a share of the whole way; the height of
+    that surface, and how many of its pixels an angle of one radian takes."""
 
     texture: moderngl.Texture
+    near: moderngl.Texture
     height_m: float
     px_a_radian: float
     #: How much of the texture lies beyond the tile on each side, across and up, as a share of the tile.
@@ -44,9 +47,11 @@ class Mirror:
     def uniforms(self, unit: int) -> dict[str, object]:
         """What the light of a picture is told of it."""
         self.texture.use(unit)
+        self.near.use(NEAR_UNIT)
         wide, high = self.texture.size
         return {
             "u_mirror": unit,
+            "u_mirror_near": NEAR_UNIT,
             "u_mirror_at": self.height_m,
             "u_mirror_px": self.px_a_radian,
             "u_mirror_step": (self.px_a_radian / wide, self.px_a_radian / high),

@@ -25,6 +25,7 @@ uniform int u_taps;
 uniform float u_white;       // 1: everything is white card
 #ifdef MIRROR
 uniform sampler2D u_mirror;     // what a level surface mirrors, upside down
+uniform sampler2D u_mirror_near;   // how far that lies behind the surface, as a share of the whole way
 uniform float u_mirror_at;      // the height of that surface
 uniform float u_mirror_px;      // pixels a radian, and radians as shares of the picture
 uniform vec2 u_mirror_step;
@@ -41,6 +42,8 @@ const float SHINE = 4000.0;
 const float HAZE_HIGH = 150.0;
 // Rougher than this mirrors nothing that could be told (mirrors.py).
 const float ROUGHEST = 0.55;
+// How wide a rough surface spreads what lies far behind it, radians for each of its roughness squared.
+const float SPREAD = 1.6;
 
 float compare(sampler2DShadow map, vec3 at) {
     if (u_taps == 1) return texture(map, at);
@@ -178,7 +181,11 @@ void main() {
         if (abs(world.z - u_mirror_at) < 0.012 && upward > 0.99) {
             // Ripples throw the mirrored picture aside; roughness spreads it.
             vec2 aside = water ? 2.0 * vec2(dot(normal.xy, normalize(u_across.xy)), dot(normal.xy, normalize(ray.xy))) : vec2(0.0);
-            float spread = water ? 0.02 : value * value * 0.35;
+            float spread = 0.02;
+            if (!water) {
+                vec2 near = textureLod(u_mirror_near, (vec2(v_at.x, 1.0 - v_at.y) + u_mirror_border) / (1.0 + 2.0 * u_mirror_border), 2.0).rg;
+                spread = value * value * (near.g > 0.05 ? near.r / near.g : 1.0) * SPREAD;
+            }
             vec2 at = (vec2(v_at.x, 1.0 - v_at.y) + u_mirror_border) / (1.0 + 2.0 * u_mirror_border) + aside * u_mirror_step;
             float level = log2(max(spread * u_mirror_px, 1.0));
             vec4 there = textureLod(u_mirror, clamp(at, 0.0, 1.0), level);
