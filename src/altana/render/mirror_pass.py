@@ -5,6 +5,7 @@ from __future__ import annotations
 import moderngl
 import numpy as np
 
+from altana.core.camera.bounds import bounded, unbounded
 from altana.core.camera.view import View
 from altana.core.conventions import Floats
 from altana.core.light.sky import Sky
@@ -119,20 +120,24 @@ class MirrorPass:
     def _level(
         self, view: View, height_m: float, tile: tuple[int, int, int, int], target: Targets, quality: Quality
     ) -> None:
-        """Mark in the target's ``picture`` where a tile, with its border, shows the mirror."""
+        """Mark in the target's ``picture`` where a tile, with its border, shows the mirror, or would without its bounds."""
         x, y, w, h = tile
         border = border_px(view, tile)
         wider = (x - border, y - border, w + 2 * border, h + 2 * border)
-        clip = view.clip_matrix(wider) @ view.world_to_camera()
-        common = {**camera_uniforms(view, clip), "u_light_size": (1.0, 1.0)}
-        self._light.surfaces(view, target, common, clip, quality, 0, only=self._shells)
-        self._context.enable_only(moderngl.NOTHING)
         target.picture.use()
-        colour_of(target.surface).use(0)
-        self._programs.set(
-            "level", u_surface=0, u_eye_high=view.pose.eye[2] - height_m, **ray_uniforms(view, wider)
-        )
-        self._programs.cover("level")
+        target.picture.clear()
+        for shown in (view, unbounded(view)) if bounded(view) else (view,):
+            clip = shown.clip_matrix(wider) @ shown.world_to_camera()
+            common = {**camera_uniforms(shown, clip), "u_light_size": (1.0, 1.0)}
+            self._light.surfaces(shown, target, common, clip, quality, 0, only=self._shells)
+            self._context.enable_only(moderngl.BLEND)
+            self._context.blend_func = moderngl.ONE, moderngl.ONE
+            target.picture.use()
+            colour_of(target.surface).use(0)
+            self._programs.set(
+                "level", u_surface=0, u_eye_high=view.pose.eye[2] - height_m, **ray_uniforms(shown, wider)
+            )
+            self._programs.cover("level")
 
     def _height(self, view: View) -> float | None:
         """The height of the mirror that is seen most, above which the eye stands."""
