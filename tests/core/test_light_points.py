@@ -9,7 +9,7 @@ import pytest
 import trimesh
 
 from altana.core.geometry.rays import RayScene
-from altana.core.light import painting, transport
+from altana.core.light import gathering, painting, transport
 from altana.core.light.finer import FINER
 from altana.core.light.joined import joined
 from altana.core.light.lightmap import LightPoints, spread
@@ -17,7 +17,7 @@ from altana.core.light.priority import far_off, under_sky
 from altana.core.light.shape import Shape
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, Lighting, LightMap, solve
-from altana.core.model import EncodedImage, Material, Model
+from altana.core.model import GLASS, EncodedImage, Material, Model
 from altana.core.project import Light
 from tests.conftest import box_between, light_at, model_of
 
@@ -153,6 +153,27 @@ def test_grain_goes_and_what_falls_off_evenly_stays() -> None:
     # Before the wall there is no light from beyond it, and the rim keeps most of its fall.
     assert abs(error[inner & (rooms == 0) & (place[:, 0] > 3.0)].mean()) < 0.05
     assert abs(error[top & (rooms == 0) & (place[:, 1] < 0.5)].mean()) < 0.15
+
+
+def test_a_lintel_over_a_pane_has_its_light(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The pane ends in the middle of the lintel's underside, just where its only row of points would stand."""
+    glass = Material("Glass", (0.9, 0.9, 0.9, 0.1), roughness=0.1, kind=GLASS)
+    model = model_of(
+        ("Ground", box_between((-8, -8, -0.2), (8, 8, 0)), GREY),
+        ("Lintel", box_between((-1.0, -0.06, 2.0), (1.0, 0.06, 2.3)), GREY),
+        ("Pane", box_between((-1.0, -0.005, 0.0), (1.0, 0.005, 1.99)), glass),
+    )
+    points, albedo = spread(model), np.full((3, 3), 0.5)
+    lintel = np.flatnonzero((points.owner == 1) & (points.normal[:, 2] < -0.9))
+    below = points.position[lintel]
+
+    def under() -> float:
+        made = solve(model, points, albedo, sky_of(Light()))
+        return float(light_at(made, model, points.face[lintel], below).mean())
+
+    lit = under()
+    monkeypatch.setattr(gathering, "BESIDE", ())
+    assert lit > 500.0 and lit > 3.0 * under()
 
 
 def test_only_what_something_stands_on_is_drawn_finer() -> None:

@@ -39,6 +39,8 @@ CREVICE_M = 0.12
 NEARER_M = 0.1
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
+#: Where else in its cell a point is stood that has something else in its place, as shares of how far it reaches.
+ASIDE, BESIDE = 0.7, ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
 Progress = Callable[[float], bool]
 
 
@@ -134,6 +136,17 @@ def on_surface(model: Model, points: LightPoints, whole: RayScene) -> tuple[Floa
         place[:charts], off[:charts] = landed(
             model, whole, place[:charts], points.normal[:charts], points.owner[:charts]
         )
+        # A pane's edge or a bar may stand just there: beside it, the point still speaks for its cell.
+        for across, along in BESIDE:
+            left = np.flatnonzero(off[:charts])
+            if not len(left):
+                break
+            frame = frames(points.normal[left])
+            aside = (across * frame[:, 0] + along * frame[:, 1]) * (ASIDE * points.reach[left])[:, None]
+            beside, still = landed(
+                model, whole, points.position[left] + aside, points.normal[left], points.owner[left]
+            )
+            place[left[~still]], off[left] = beside[~still], still
     return place, off
 
 

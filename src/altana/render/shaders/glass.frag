@@ -45,18 +45,17 @@ void main() {
     int room = room_before(v_world, normal);
     if (room >= 0) seen = room_mirrored(room, v_world, normal, mirror, 0.0, around);
 #endif
-    float cover = clamp(fresnel * 0.9, 0.0, 1.0);
-    vec3 tint = v_colour.rgb * around / 3.14159265 * 0.03;
-    // Both faces of a pane are drawn, so each takes half.
-    cover = max(cover * 0.6, 0.1);
+    // Both faces of a pane are drawn, so each takes half; seen square on a tenth of the light comes back, as in final pictures.
+    float cover = clamp(fresnel * 0.54, 0.1, 1.0);
     float solid = clamp(v_colour.a, 0.0, 1.0);
     float frosted = smoothstep(0.25, 0.45, v_surface.y);
     vec3 colour = v_colour.rgb * v_colour.rgb;
-    // A pane of full colour dims as its paint would; a pale one hardly at all.
-    vec3 through = sqrt(mix(vec3(1.0), colour / max(max(colour.r, max(colour.g, colour.b)), 0.05), sqrt(solid)) * (1.0 - 0.35 * solid));
+    // The denser a pane, the more of it is seen itself; what comes through takes its colour.
+    vec3 body = colour * around / 3.14159265 * (1.0 - cover) * solid * solid;
+    vec3 through = sqrt(mix(vec3(1.0), colour / max(max(colour.r, max(colour.g, colour.b)), 0.05), sqrt(solid)));
     // Frosted glass shows no picture of what lies behind, only how light it is there; of two faces each lets half of it through.
     vec3 scattered = colour * (0.85 * beyond + 0.07 * around) / 3.14159265;
-    float clear = (1.0 - cover) * (1.0 - 0.94 * frosted);
-    out_light = vec4(seen * cover * (1.0 - frosted) + tint + scattered * frosted, 1.0 - clear);
+    float clear = (1.0 - cover) * (1.0 - solid * solid) * (1.0 - 0.94 * frosted);
+    out_light = vec4((seen * cover + body) * (1.0 - frosted) + scattered * frosted, 1.0 - clear);
     out_through = vec4(through * clear, clear);
 }

@@ -172,7 +172,7 @@ void main() {
         // Ripples too small to see tip the mirror up, so that water takes the deeper blue above the horizon.
         if (water) mirror = normalize(vec3(mirror.xy, max(mirror.z, 0.0) + 0.12));
         vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.6;
-        float weight = fresnel * smoothness * smoothness * (water ? 1.0 : 0.75);
+        float weight = fresnel * smoothness * smoothness;
         seen *= water ? 1.0 : open;
 #ifdef ROOMS
         seen = mix(seen, mirrored, tells);
