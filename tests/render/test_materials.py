@@ -84,6 +84,15 @@ def test_an_opacity_picture_of_its_own_makes_holes_too(shown: list[Renderer]) ->
     assert index[60, 40] == 1 and index[60, 80] == 0
 
 
+def test_in_software_textures_are_not_followed_along_however_many_the_samples(shown: list[Renderer]) -> None:
+    """Mesa's llvmpipe counts through texels for hours where a surface runs past the eye and its texture is to stay sharp along it."""
+    shown.append(Renderer(board(Material("Sign", (1.0, 1.0, 1.0, 1.0), 0), half_holed())))
+    assert shown[-1].master(AHEAD, SKY, Quality(passes=32)) is not None
+    arrays = shown[-1]._shown.scene.textures.arrays
+    software = "llvmpipe" in shown[-1].context.info["GL_RENDERER"]
+    assert len(arrays) == 1 and (arrays[0].anisotropy == 1.0) == software
+
+
 def test_a_veil_is_as_dense_as_it_says(shown: list[Renderer]) -> None:
     pixels = np.full((8, 8, 4), 255, np.uint8)
     pixels[..., 3] = 77

@@ -29,8 +29,6 @@ from altana.render.uniforms import (
     with_cuts,
 )
 
-#: Pictures of so many passes and more are final.
-FINAL_PASSES = 24
 #: Contact shading looks this far, and never wider than this share of a picture 720 px high.
 CONTACT_M = 0.9
 WIDEST = 0.11
@@ -152,11 +150,9 @@ class LightPass:
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
         for array in self._shown.scene.textures.arrays:
             array.filter = (mixed, moderngl.LINEAR)
-            # Surfaces seen along keep their pattern.  A processor takes three times as long for it, so it is kept for what is final there.
-            array.anisotropy = min(
-                self._context.max_anisotropy,
-                8.0 if self._on_card else 4.0 if quality.passes >= FINAL_PASSES else 1.0,
-            )
+            # Surfaces seen along keep their pattern.  In software it takes three times as long, and is worse: where a surface runs past the eye
+            # itself, Mesa's llvmpipe counts through texels for hours.  There the many samples of a pixel must do.
+            array.anisotropy = min(self._context.max_anisotropy, 8.0) if self._on_card else 1.0
         name = with_cuts("surface:BOUNDS", view) if bounded(view) else "surface" + switch
         values = {
             **common,
