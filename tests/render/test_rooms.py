@@ -10,7 +10,9 @@ import pytest
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
+from altana.core.light.lightmap import spread
 from altana.core.light.sky import sky_of
+from altana.core.light.transport import LightMap, solve
 from altana.core.model import GLASS, Material, Model, Room
 from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
@@ -62,6 +64,11 @@ def renderers() -> Iterator[list[Renderer]]:
 VIEW = View(Pose((3.0, 2.0, 1.5), 80.0), Lens(24.0), 200, 140)
 
 
+def lit(model: Model) -> tuple[Model, LightMap]:
+    albedo = np.full((len(model.materials), 3), 0.4)
+    return model, solve(model, spread(model, 1_500), albedo, sky_of(Light(hour=12.0)))
+
+
 def light(
     model: Model,
     renderers: list[Renderer],
@@ -69,7 +76,7 @@ def light(
     view: View = VIEW,
     staging: Staging = WHOLE,
 ) -> np.ndarray:
-    renderers.append(Renderer(model))
+    renderers.append(Renderer(*lit(model)))
     found = renderers[-1].master(view, SKY, quality, staging=staging)
     assert found is not None
     return found.light
@@ -184,3 +191,31 @@ def test_a_room_is_mirrored_the_same_whatever_was_drawn_before(renderers: list[R
     assert again is not None and np.array_equal(again.light, fresh)
     elsewhen = used.master(VIEW, sky_of(Light(hour=9.0)), SEVERAL)
     assert elsewhen is not None and not np.array_equal(elsewhen.light, fresh)
+
+
+def test_nobody_waits_for_all_pictures_of_rooms(renderers: list[Renderer]) -> None:
+    """They can be broken off after each side, and what was begun is made anew."""
+    fresh = light(hall(LACQUER), renderers)
+    told: list[float] = []
+
+    def stop(share: float) -> bool:
+        told.append(share)
+        return len(told) < 4
+
+    light(replace(hall(LACQUER), rooms=()), renderers)
+    used = renderers[-1]
+    used.show(*(lit(hall(LACQUER))))
+    assert used.master(VIEW, SKY, SEVERAL, progress=stop) is None
+    assert told == [0.0] * 4
+    again = used.master(VIEW, SKY, SEVERAL)
+    assert again is not None and np.array_equal(again.light, fresh)
+
+
+def test_without_soft_light_no_room_is_mirrored(renderers: list[Renderer]) -> None:
+    dark = []
+    for model in (hall(LACQUER), replace(hall(LACQUER), rooms=())):
+        renderers.append(Renderer(model))
+        found = renderers[-1].master(VIEW, SKY, SEVERAL)
+        assert found is not None
+        dark.append(found.light)
+    assert np.array_equal(*dark)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import moderngl
 import numpy as np
 
@@ -59,6 +61,12 @@ class MirrorPass:
         """The model is another, or its soft light."""
         self._rooms.clear()
 
+    def rooms(
+        self, view: View, sky: Sky, quality: Quality, inside: bool, shadows: tuple[ShadowMap, ...]
+    ) -> Iterator[None]:
+        """Take the pictures of rooms that ``of`` will want, step by step."""
+        return self._rooms.take(view, sky, quality, inside, shadows)
+
     def of(
         self,
         view: View,
@@ -68,8 +76,8 @@ class MirrorPass:
         tile: tuple[int, int, int, int],
         shadows: tuple[ShadowMap, ...],
     ) -> Mirrored:
-        """All that a tile of a picture needs.  shadows : of the picture's first pass."""
-        rooms = self._rooms.of(view, sky, quality, inside, shadows)
+        """All that a tile of a picture needs, its rooms among it where they are taken.  shadows : of the picture's first pass."""
+        rooms = self._rooms.of(view, sky, quality, inside)
         return Mirrored(self._floor(view, sky, quality, inside, tile, shadows), rooms)
 
     def _floor(

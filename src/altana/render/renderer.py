@@ -295,6 +295,8 @@ class Renderer:
             jitter = jittered(number, passes)
             shadows = self._shadow_maps(view, sky, quality, number % quality.passes, regions)
             if number == 0 and quality.passes >= MIRROR_PASSES and not self._drawn.white:
+                for _ in self._mirrors.rooms(view, sky, quality, inside, shadows):
+                    yield 0.0
                 mirrored = self._mirrors.of(view, sky, quality, inside, tile, shadows)
             # Drawn several times over, each time from another place in the lens's opening.
             through = view.through(*on_lens(number, passes)) if passes > 1 else view

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
 import moderngl
@@ -9,7 +10,7 @@ import numpy as np
 
 from altana.core.camera.bounds import unbounded
 from altana.core.camera.view import View
-from altana.core.conventions import Floats32
+from altana.core.conventions import Floats32, Vec3
 from altana.core.light.sky import Sky
 from altana.core.model import Model
 from altana.core.staging import Staging
@@ -46,26 +47,36 @@ class RoomPass:
         self._shelf.clear()
         self._seen = (None, None, ())
 
-    def of(
+    def take(
         self, view: View, sky: Sky, quality: Quality, inside: bool, shadows: tuple[ShadowMap, ...]
-    ) -> RoomMirrors | None:
-        """What the rooms that a view shows look like all round; None where it shows none.
+    ) -> Iterator[None]:
+        """Take the pictures that are still wanted, stopping after each side of one, so that nobody waits for all of them.
 
         shadows : of the picture's first pass; the map round the building is the same for every view.
         """
-        boxes = self._rooms()
-        numbers = self._seen_rooms(view, boxes)
-        if not numbers:
+        light = self._lit_by(sky, quality, inside)
+        for number in self._seen_rooms(view):
+            if self._shelf.picture((light, number)) is None:
+                faces = np.empty((len(FACES), FACE_PX, FACE_PX, 3), np.float32)
+                eye = self._eye(number)
+                for into, face in zip(faces, FACES, strict=True):
+                    seen = unbounded(face_view(Place(eye), face, FACE_PX, 0.0))
+                    into[:] = self._taken(seen, sky, quality, inside, shadows[1])
+                    yield
+                self._shelf.keep((light, number), RoomPicture(*folded(faces), eye))
+
+    def of(self, view: View, sky: Sky, quality: Quality, inside: bool) -> RoomMirrors | None:
+        """What the rooms that a view shows look like all round, once they are taken; None where it shows none."""
+        numbers = self._seen_rooms(view)
+        light = self._lit_by(sky, quality, inside)
+        pictures = [self._shelf.picture((light, number)) for number in numbers]
+        known = [picture for picture in pictures if picture is not None]
+        if not known or len(known) < len(numbers):
             return None
-        light = (_key(sky), self._shown.staging, quality.passes, quality.shadow_px, inside)
-        pictures = []
-        for number in numbers:
-            picture = self._shelf.picture((light, number))
-            if picture is None:
-                picture = self._taken(boxes, number, sky, quality, inside, shadows[1])
-                self._shelf.keep((light, number), picture)
-            pictures.append(picture)
-        return self._shelf.on_card((light, numbers), numbers, boxes, pictures)
+        return self._shelf.on_card((light, numbers), numbers, self._rooms(), known)
+
+    def _lit_by(self, sky: Sky, quality: Quality, inside: bool) -> tuple[object, ...]:
+        return (_key(sky), self._shown.staging, quality.passes, quality.shadow_px, inside)
 
     def _rooms(self) -> Boxes:
         model, boxes = self._boxes
@@ -74,8 +85,10 @@ class RoomPass:
             self._boxes = (self._shown.model, boxes)
         return boxes
 
-    def _seen_rooms(self, view: View, boxes: Boxes) -> tuple[int, ...]:
-        if not boxes.rooms:
+    def _seen_rooms(self, view: View) -> tuple[int, ...]:
+        boxes = self._rooms()
+        # Without soft light a room is not known well enough to be mirrored; the largest models have none.
+        if not boxes.rooms or not self._shown.scene.light_known:
             return ()
         if self._seen[:2] != (view, self._shown.staging):
             small = look_view(view)
@@ -83,23 +96,18 @@ class RoomPass:
             self._seen = (view, self._shown.staging, found)
         return self._seen[2]
 
-    def _taken(
-        self, boxes: Boxes, number: int, sky: Sky, quality: Quality, inside: bool, shadow: ShadowMap
-    ) -> RoomPicture:
+    def _eye(self, number: int) -> Vec3:
         solid = self._shown.scene.solid
-        eye = eye_in(boxes.rooms[number], solid.low, solid.high)
+        return eye_in(self._rooms().rooms[number], solid.low, solid.high)
+
+    def _taken(self, view: View, sky: Sky, quality: Quality, inside: bool, shadow: ShadowMap) -> Floats32:
+        """(FACE_PX, FACE_PX, 3) the light of one side."""
         target = self._targets.of(FACE_PX, FACE_PX)
-        before = self._shown.small_px, self._shown.wide_px
+        before = self._shown.wide_px
         self._shown.wide_px = float(FACE_PX)
-        faces = np.empty((len(FACES), FACE_PX, FACE_PX, 3), np.float32)
-        for into, face in zip(faces, FACES, strict=True):
-            view = unbounded(face_view(Place(eye), face, FACE_PX, 0.0))
-            self._light.plainly(
-                view, sky, quality, inside, (0, 0, FACE_PX, FACE_PX), target, (shadow, shadow)
-            )
-            into[:] = _read(colour_of(target.light))
-        self._shown.small_px, self._shown.wide_px = before
-        return RoomPicture(*folded(faces), eye)
+        self._light.plainly(view, sky, quality, inside, (0, 0, FACE_PX, FACE_PX), target, (shadow, shadow))
+        self._shown.wide_px = before
+        return _read(colour_of(target.light))
 
 
 def _read(texture: Any) -> Floats32:

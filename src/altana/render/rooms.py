@@ -22,6 +22,8 @@ from altana.render.outputs import Facts
 
 #: So many rooms at most are mirrored in one picture: those that are seen most, and fill this share of it.
 MOST_ROOMS, LEAST_SHARE = 6, 0.002
+#: Every so many pixels of the small picture are asked which room they lie in.
+APART = 2
 #: So many pictures of rooms are kept.
 KEPT = 32
 #: A wall belongs to the room before it: places are taken so far off it, and rooms reach so far into their walls (rooms.glsl has the same).
@@ -89,7 +91,9 @@ def _turned(outline: Floats) -> tuple[float, float]:
 
 def seen_rooms(view: View, found: Facts, boxes: Boxes) -> tuple[int, ...]:
     """The rooms that surfaces in a picture lie in, those that fill most of it, by size as in ``boxes``."""
-    rows, columns = np.nonzero(np.isfinite(found.depth_m) & (found.material_index >= 0))
+    looked = np.zeros(found.depth_m.shape, bool)
+    looked[::APART, ::APART] = True
+    rows, columns = np.nonzero(looked & np.isfinite(found.depth_m) & (found.material_index >= 0))
     if not len(rows) or not boxes.rooms:
         return ()
     along = view.rays(np.column_stack([columns + 0.5, rows + 0.5]))
@@ -100,7 +104,7 @@ def seen_rooms(view: View, found: Facts, boxes: Boxes) -> tuple[int, ...]:
     which = boxes.before(np.asarray(view.pose.eye) + along * deep[:, None], normal)
     count = np.bincount(which[which >= 0], minlength=len(boxes.rooms))
     most = np.argsort(-count, kind="stable")[:MOST_ROOMS]
-    least = LEAST_SHARE * found.depth_m.size
+    least = LEAST_SHARE * looked.sum()
     return tuple(sorted(int(number) for number in most if count[number] > least))
 
 
