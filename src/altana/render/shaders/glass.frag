@@ -40,7 +40,7 @@ void main() {
     }
     float open = clamp(dot(around, vec3(0.33)) / (u_sky_scale * 1.8), 0.0, 1.0);
     // A pane mirrors what is there: outdoors sky and ground, indoors the room, about as bright as its walls.
-    vec3 seen = mix(around * (0.5 / 3.14159265), mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.5, open * open);
+    vec3 seen = mix(around * (0.5 / 3.14159265), sky_mirrored(mirror), open * open);
 #ifdef ROOMS
     int room = room_before(v_world, normal);
     if (room >= 0) seen = room_mirrored(room, v_world, normal, mirror, 0.0, around);

@@ -154,7 +154,7 @@ void main() {
         // Metal throws back what lies around it in its own colour; the rougher it is, the more of it at once.
         vec3 mirror = reflect(-to_eye, normal);
         float open = u_light_known > 0.5 ? clamp(dot(around, vec3(0.33)) / (u_sky_scale * 2.6), 0.0, 1.0) : u_estimate;
-        vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.6;
+        vec3 seen = sky_mirrored(mirror);
         vec3 tint = albedo + (1.0 - albedo) * power5(1.0 - max(dot(normal, to_eye), 0.0));
         colour = tint * mix(mix(around / PI, seen * open, 0.8), (around + sun) / PI, 0.15 + 0.85 * value);
 #ifdef ROOMS
@@ -171,7 +171,7 @@ void main() {
         float open = u_light_known > 0.5 ? clamp(dot(around, vec3(0.33)) / (u_sky_scale * 2.6), 0.0, 1.0) : u_estimate;
         // Ripples too small to see tip the mirror up, so that water takes the deeper blue above the horizon.
         if (water) mirror = normalize(vec3(mirror.xy, max(mirror.z, 0.0) + 0.12));
-        vec3 seen = mirror.z > 0.0 ? sky_luminance(mirror) : u_ground * 0.6;
+        vec3 seen = sky_mirrored(mirror);
         float weight = fresnel * smoothness * smoothness;
         seen *= water ? 1.0 : open;
 #ifdef ROOMS
