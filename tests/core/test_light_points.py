@@ -9,7 +9,7 @@ import pytest
 import trimesh
 
 from altana.core.geometry.rays import RayScene
-from altana.core.light import gathering, painting, transport
+from altana.core.light import gathering, lightmap, painting, transport
 from altana.core.light.finer import FINER
 from altana.core.light.joined import joined
 from altana.core.light.lightmap import LightPoints, spread
@@ -19,6 +19,7 @@ from altana.core.light.sky import sky_of
 from altana.core.light.transport import Cancelled, Lighting, LightMap, solve
 from altana.core.model import GLASS, EncodedImage, Material, Model
 from altana.core.project import Light
+from altana.jobs.models import Opened
 from tests.conftest import box_between, light_at, model_of
 
 GREY = Material("Grey", (0.7, 0.7, 0.7, 1.0), roughness=0.9)
@@ -95,6 +96,19 @@ def test_rooms_are_told_from_what_lies_open_and_foliage_is_never_one() -> None:
     told = {model.objects[number].name: bool(open_[owner == number][0]) for number in np.unique(owner)}
     assert told["Paving"] and told["Leaf"]
     assert not told["Floor"] and not told["Ceiling"] and not told["North"]
+
+
+def test_books_on_a_shelf_lie_in_their_room(demo_opened: Opened) -> None:
+    """They stand so close that most of them look at each other; they are no more under the sky than the room is."""
+    model = demo_opened.model
+    shape = Shape.of(model)
+    surface, small = lightmap._Planes.of(model, shape).surfaces(shape.owner)
+    open_ = under_sky(model, shape, surface, small)
+    names = np.array([model.objects[number].name for number in shape.owner])
+    books = small & (names == "Ticket office shelves")
+    assert books.sum() > 100 and not open_[books].any()
+    outside = names == "Tree 7"
+    assert outside.any() and open_[outside].all()
 
 
 def across_a_wall(thick: float) -> tuple[Model, LightPoints, LightMap]:

@@ -54,7 +54,7 @@ def under_sky(model: Model, shape: Shape, surface: Ints, small: Bools) -> Bools:
         return np.zeros(0, bool)
     face, place = _places(shape, surface, count)
     rays, sense = RayScene.of(model), outsides(model)[face]
-    in_room = np.zeros(len(face), bool)
+    in_room, sees_sky = np.zeros(len(face), bool), np.zeros(len(face), bool)
     for side in (1, -1):
         # The inner sides of closed bodies are seen by nobody.
         seen = np.flatnonzero(sense * side >= 0)
@@ -63,11 +63,19 @@ def under_sky(model: Model, shape: Shape, surface: Ints, small: Bools) -> Bools:
         start = np.broadcast_to((place[seen] + normal * START_M)[:, None], out.shape)
         hits = rays.meet(start.reshape(-1, 3), out.reshape(-1, 3))
         away = np.where(hits.face >= 0, hits.distance_m, np.inf).reshape(len(seen), ASKED)
-        in_room[seen] |= (np.isinf(away).mean(axis=1) <= OPEN) & (np.median(away, axis=1) > WITHIN_M)
-    # One place in a room is enough: a floor may run out through a door.
-    share = np.bincount(surface[face], weights=in_room, minlength=count) / PLACES
+        sky = np.isinf(away).mean(axis=1) > OPEN
+        in_room[seen] |= ~sky & (np.median(away, axis=1) > WITHIN_M)
+        sees_sky[seen] |= sky
+    roomed, shut, open_air = (
+        np.bincount(surface[face], weights=what, minlength=count)
+        for what in (in_room, in_room & ~sees_sky, sees_sky)
+    )
+    # One place in a room is enough: a floor may run out through a door.  Of small parts that stand close together, as books on a shelf,
+    # most look at each other and say nothing either way.
+    apart = roomed == 0
+    mostly = open_air * MOSTLY >= shut * (1.0 - MOSTLY)
     holes = np.array([item.has_holes for item in model.materials], bool)[model.face_material]
-    open_: Bools = (share[surface] <= np.where(small, MOSTLY, 0.0)) | holes
+    open_: Bools = np.where(small, (mostly & (open_air > 0))[surface], apart[surface]) | holes
     return open_
 
 
