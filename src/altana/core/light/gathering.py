@@ -39,8 +39,8 @@ CREVICE_M = 0.12
 NEARER_M = 0.1
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
-#: Where else in its cell a point is stood that has something else in its place, as shares of how far it reaches.
-ASIDE, BESIDE = 0.7, ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
+#: Where else a point is stood that has something thin in its place: so far aside at most, for beyond a wall begins another room.
+ASIDE_M, BESIDE = 0.035, ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
 Progress = Callable[[float], bool]
 
 
@@ -142,7 +142,9 @@ def on_surface(model: Model, points: LightPoints, whole: RayScene) -> tuple[Floa
             if not len(left):
                 break
             frame = frames(points.normal[left])
-            aside = (across * frame[:, 0] + along * frame[:, 1]) * (ASIDE * points.reach[left])[:, None]
+            aside = (across * frame[:, 0] + along * frame[:, 1]) * np.minimum(points.reach[left], ASIDE_M)[
+                :, None
+            ]
             beside, still = landed(
                 model, whole, points.position[left] + aside, points.normal[left], points.owner[left]
             )
