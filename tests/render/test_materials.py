@@ -85,7 +85,7 @@ def test_an_opacity_picture_of_its_own_makes_holes_too(shown: list[Renderer]) ->
 
 
 def test_in_software_textures_are_not_followed_along_however_many_the_samples(shown: list[Renderer]) -> None:
-    """Mesa's llvmpipe counts through texels for hours where a surface runs past the eye and its texture is to stay sharp along it."""
+    """Mesa's llvmpipe does not come back where a surface runs past the eye and its texture is to stay sharp along it."""
     shown.append(Renderer(board(Material("Sign", (1.0, 1.0, 1.0, 1.0), 0), half_holed())))
     assert shown[-1].master(AHEAD, SKY, Quality(passes=32)) is not None
     arrays = shown[-1]._shown.scene.textures.arrays

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
 
 import numpy as np
@@ -36,14 +35,6 @@ def hall(floor: Material) -> Model:
         ("Floor", box_between((-10, -10, -0.3), (10, 10, 0)), floor),
         ("Post", box_between((-0.4, 1.0, 0), (0.4, 1.8, 3)), RED),
     )
-
-
-@pytest.fixture
-def renderers() -> Iterator[list[Renderer]]:
-    made: list[Renderer] = []
-    yield made
-    for item in made:
-        item.close()
 
 
 #: Low, as one sees a floor along; the post stands in the middle.

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import re
 from dataclasses import replace
 
 import numpy as np
@@ -16,11 +16,13 @@ from altana.core.light.transport import LightMap, solve
 from altana.core.model import GLASS, Material, Model, Room
 from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
-from altana.render.folded import FACE_PX, LEVELS, SOFT_PX, folded, unfolded
+from altana.render.context import shader
+from altana.render.folded import BORDER_PX, FACE_PX, LEVELS, ROUGH, SHARP_PX, SOFT_PX, folded, unfolded
+from altana.render.mirrors import ROUGHEST, SAME_M
 from altana.render.panorama import FACES, Place, face_view
 from altana.render.quality import FULL, Quality
 from altana.render.renderer import Renderer
-from altana.render.rooms import Boxes, eye_in
+from altana.render.rooms import INTO_M, OFF_M, Boxes, eye_in
 from tests.conftest import box_between, model_of
 
 SKY = sky_of(Light(hour=12.0))
@@ -50,14 +52,6 @@ def hall(panel: Material) -> Model:
         ("Panel", box_between((5.8, 0.5, 0.3), (5.85, 3.5, 2.8)), panel),
     )
     return replace(model, rooms=(room("Hall", square((0.0, 0.0), (6.0, 4.0))),))
-
-
-@pytest.fixture
-def renderers() -> Iterator[list[Renderer]]:
-    made: list[Renderer] = []
-    yield made
-    for item in made:
-        item.close()
 
 
 #: Towards the panel, a little from the side.
@@ -117,6 +111,21 @@ def test_a_folded_picture_shows_each_direction_where_it_lies() -> None:
 def test_even_light_stays_even_however_it_is_blurred() -> None:
     sharp, soft = folded(np.full((len(FACES), FACE_PX, FACE_PX, 3), 7.0, np.float32))
     assert np.allclose(sharp, 7.0, rtol=1e-5) and np.allclose(soft, 7.0, rtol=1e-5)
+
+
+def test_shader_and_tables_agree_about_squares_and_rooms() -> None:
+    text = shader("rooms.glsl")
+
+    def said(name: str) -> float:
+        found = re.search(rf"\b{name} = ([\d.]+)", text)
+        assert found is not None
+        return float(found.group(1))
+
+    assert (said("LEVELS"), said("SHARP_PX"), said("SOFT_PX")) == (LEVELS, SHARP_PX, SOFT_PX)
+    assert (said("OFF"), said("INTO")) == (OFF_M, INTO_M)
+    # Levels are looked up at the roughness they were made for, and the border is a texel wide.
+    assert ROUGH == (0.25, 0.5) and "rough * 4.0" in text and BORDER_PX == 1
+    assert f"< {SAME_M}" in shader("level.frag") and f"ROUGHEST = {ROUGHEST};" in shader("light.frag")
 
 
 # ---------------------------------------------------------------------- rooms as boxes

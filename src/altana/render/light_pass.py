@@ -151,7 +151,7 @@ class LightPass:
         for array in self._shown.scene.textures.arrays:
             array.filter = (mixed, moderngl.LINEAR)
             # Surfaces seen along keep their pattern.  In software it takes three times as long, and is worse: where a surface runs past the eye
-            # itself, Mesa's llvmpipe counts through texels for hours.  There the many samples of a pixel must do.
+            # itself, Mesa's llvmpipe counts through texels and does not come back.  There the many samples of a pixel must do.
             array.anisotropy = min(self._context.max_anisotropy, 8.0) if self._on_card else 1.0
         name = with_cuts("surface:BOUNDS", view) if bounded(view) else "surface" + switch
         values = {

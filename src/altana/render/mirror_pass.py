@@ -26,7 +26,7 @@ from altana.render.mirrors import (
     mirrored_tile,
     mirroring_heights,
     seen_mirror,
-    shells,
+    walls_and_floors,
 )
 from altana.render.programs import Programs
 from altana.render.quality import Quality
@@ -54,7 +54,7 @@ class MirrorPass:
         self._rooms = RoomPass(context, shown, targets, facts, light)
         #: At which heights a model mirrors, found when first needed, and which of them the last picture shows most.
         self._mirrors: tuple[Model | None, Floats] = (None, np.zeros(0))
-        self._shells: tuple[int, ...] = ()
+        self._walls: tuple[int, ...] = ()
         self._mirror_of: tuple[View | None, Staging, float | None] = (None, WHOLE, None)
 
     def clear(self) -> None:
@@ -137,7 +137,7 @@ class MirrorPass:
         for shown in (view, unbounded(view)) if bounded(view) else (view,):
             clip = shown.clip_matrix(wider) @ shown.world_to_camera()
             common = {**camera_uniforms(shown, clip), "u_light_size": (1.0, 1.0)}
-            self._light.surfaces(shown, target, common, clip, quality, 0, only=self._shells)
+            self._light.surfaces(shown, target, common, clip, quality, 0, only=self._walls)
             self._context.enable_only(moderngl.BLEND)
             self._context.blend_func = moderngl.ONE, moderngl.ONE
             target.picture.use()
@@ -152,7 +152,7 @@ class MirrorPass:
         if self._mirrors[0] is not self._shown.model:
             self._mirrors = (self._shown.model, mirroring_heights(self._shown.model))
             solid = self._shown.scene.solid
-            self._shells = shells(solid.owner, solid.low, solid.high)
+            self._walls = walls_and_floors(solid.owner, solid.low, solid.high)
             self._mirror_of = (None, WHOLE, None)
         if not (self._mirrors[1] < view.pose.eye[2]).any():
             return None

@@ -120,7 +120,7 @@ def mirroring_heights(model: Model) -> Floats:
     return found
 
 
-def shells(owner: Ints, low: Floats, high: Floats) -> tuple[int, ...]:
+def walls_and_floors(owner: Ints, low: Floats, high: Floats) -> tuple[int, ...]:
     """The objects behind which one room ends and another begins, and floors: what stands about in a room hides nothing of what mirrors.
 
     owner : (n,) the object each box belongs to.  low, high : (n, 3) corners, metres.

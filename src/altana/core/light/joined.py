@@ -21,7 +21,7 @@ def joined(points: LightPoints, place: Floats, rays: RayScene) -> Ints:
     count = len(points.texel)
     if not count:
         return np.zeros((2, 0), np.int64)
-    first, second = beside(points)
+    first, second = _beside(points)
     made = np.empty((2, count), np.int64)
     for side, sign in enumerate((1.0, -1.0)):
         off = points.normal[:count] * (sign * BEFORE_M)
@@ -35,7 +35,7 @@ def joined(points: LightPoints, place: Floats, rays: RayScene) -> Ints:
     return made
 
 
-def beside(points: LightPoints) -> tuple[Ints, Ints]:
+def _beside(points: LightPoints) -> tuple[Ints, Ints]:
     """Numbers of the points of charts that lie beside each other, of one chart: pairs (k,) and (k,)."""
     count = len(points.texel)
     number = np.full((points.size[1] + 1, points.size[0] + 1), -1, np.int64)

@@ -111,11 +111,11 @@ def _mixed(points: LightPoints, light: Floats, bad: Bools) -> Floats:
 def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> Floats:
     """The grain of few rays taken out of charts: neighbours count by how well they agree (edge-avoiding wavelets of Dammertz,
     Sewtz, Hanika and Lensch, steered by the standard error)."""
-    room = max(ROUNDS)
-    shape = (points.size[1] + 2 * room, points.size[0] + 2 * room)
+    rim = max(ROUNDS)
+    shape = (points.size[1] + 2 * rim, points.size[0] + 2 * rim)
     values, errors = np.zeros((*shape, 3)), np.zeros(shape)
     chart = np.full(shape, -1, np.int64)
-    column, row = points.texel[:, 0] + room, points.texel[:, 1] + room
+    column, row = points.texel[:, 0] + rim, points.texel[:, 1] + rim
     chart[row, column] = own = rooms
     doubt = _calm(points, grain, rooms)
     error = doubt**2
