@@ -200,16 +200,19 @@ def test_a_file_keeps_its_mode_its_link_and_its_group(path: Path, tmp_path: Path
 
 
 def test_unfinished_files_are_removed_when_nobody_finishes_them(tmp_path: Path) -> None:
-    dead, alive = tmp_path / ".a.altana.999999999.x.part", tmp_path / f"{part_prefix('b')}y.part"
-    young = tmp_path / ".c.999999998.z.part"
-    for file in (dead, alive, young):
+    ours = part_prefix("b")
+    dead, alive = tmp_path / ".a.altana.999999999.x.part", tmp_path / f"{ours}y.part"
+    young = tmp_path / ".c.m0badcafe.999999998.z.part"
+    killed = tmp_path / f"{ours.replace(str(os.getpid()), '999999997')}z.part"
+    for file in (dead, alive, young, killed):
         file.write_bytes(b"half")
     for file in (dead, alive):
         os.utime(file, (1.0, 1.0))
-    os.utime(young, None)
     files._looked_through.discard(tmp_path)
     write_atomically(tmp_path / "made.txt", b"whole")
     assert not dead.exists() and alive.exists() and young.exists() and PART_S > 0
+    # What this machine began just now and was killed over, nobody else can be writing.
+    assert not killed.exists()
     write_atomically(tmp_path / ("n" * 250 + ".txt"), b"long names too")
     with pytest.raises(UserError, match="its name is too long"):
         write_atomically(tmp_path / ("n" * 300), b"x")

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import contextlib
 import errno
+import functools
+import hashlib
 import os
+import socket
 import stat
 import tempfile
 import time
@@ -73,22 +76,30 @@ def write_atomically(path: Path, data: bytes, kept: str = "What was there before
 
 
 def part_prefix(name: str) -> str:
-    """How the name of an unfinished file begins: it tells the process that writes it."""
+    """How the name of an unfinished file begins: it tells the machine and the process that write it."""
     # A name may have 255 bytes, of which the rest of it needs some.
     short = name.encode(errors="surrogateescape")[:120].decode(errors="ignore")
-    return f".{short}.{os.getpid()}."
+    return f".{short}.{_machine()}.{os.getpid()}."
+
+
+@functools.cache
+def _machine() -> str:
+    """This machine in the name of a file: without dots, and never a number."""
+    return "m" + hashlib.blake2b(socket.gethostname().encode(errors="replace"), digest_size=4).hexdigest()
 
 
 def remove_parts(folder: Path) -> None:
-    """Remove unfinished files whose writer is gone; none that is younger than an hour, because other machines write here too."""
+    """Remove unfinished files whose writer is gone.  Of other machines, which may write here too, nothing is known: theirs go after an hour."""
     try:
         with os.scandir(folder) as entries:
             found = [entry for entry in entries if entry.name.startswith(".") and entry.name.endswith(PART)]
         for entry in found:
             words = entry.name.split(".")
             owner = next((int(word) for word in reversed(words) if word.isdigit()), 0)
-            alone = not (owner and Path(f"/proc/{owner}").exists())
-            if alone and time.time() - entry.stat(follow_symlinks=False).st_mtime > PART_S:
+            if owner and Path(f"/proc/{owner}").exists():
+                continue
+            ours = owner and _machine() in words
+            if ours or time.time() - entry.stat(follow_symlinks=False).st_mtime > PART_S:
                 os.unlink(entry.path)
     except OSError:
         return
