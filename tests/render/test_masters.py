@@ -30,6 +30,7 @@ from altana.render.drawing import (
     pencil_drawing,
     strokes_of,
 )
+from altana.render.hand import drawn_by_hand
 from altana.render.metadata import CAMERA_NS, PANORAMA_NS, PanoramaTags, read_xmp, xmp_packet
 from altana.render.outputs import Drawn
 from altana.render.panorama import (
@@ -205,6 +206,31 @@ def test_pencil_stands_still_and_keeps_its_hand(room: Model, drawn: Renderer) ->
     )
     assert dark > 0.1 > bright
     assert hatched(np.full((200, 200), 0.1, np.float32), Style(hatching=0.0), grain).max() == 0.0
+
+
+def test_a_hand_wavers_overshoots_and_is_the_edges_own() -> None:
+    ends = np.array([[[10.0, 50.0], [210.0, 50.0]], [[30.0, 20.0], [30.0, 120.0]], [[5.0, 5.0], [5.5, 5.0]]])
+    edge = np.array([7, 8, 9])
+    lines = drawn_by_hand(ends, edge, Style(), 1080)
+    # What is too short is left out; the others are gone over twice, darker the first time.
+    assert len(lines.grey) == 4 and lines.first.tolist() == [True, False, True, False]
+    assert (lines.grey[0::2] >= 175).all() and (lines.grey[1::2] < 140).all()
+    first = lines.points[lines.begin[0] : lines.begin[1]]
+    assert 0.4 <= 10.0 - first[0, 0] <= 9.0 and 0.4 <= first[-1, 0] - 210.0 <= 9.0
+    assert 0.2 < np.std(first[:, 1]) < 2.5 and abs(np.mean(first[:, 1]) - 50.0) < 3.0
+    # Seen with another edge before it or from a little nearer, an edge is drawn in the same way.
+    alone = drawn_by_hand(ends[1:2], edge[1:2], Style(), 1080)
+    assert (alone.points == lines.points[lines.begin[2] :]).all()
+    nearer = drawn_by_hand(ends[:1] * 1.001, edge[:1], Style(), 1080)
+    assert np.abs(nearer.points[: len(first)] - first).max() < 0.3
+    assert np.abs(drawn_by_hand(ends, edge, Style(seed=3), 1080).points - lines.points).max() > 0.3
+    ruled = drawn_by_hand(ends[:1], edge[:1], Style(roughness=0.0), 1080)
+    assert (ruled.points[:, 1] == 50.0).all() and ruled.points[0, 0] == 10.0
+    # Its throws are spread as they should be.
+    many = drawn_by_hand(np.repeat(ends[:1], 4000, axis=0), np.arange(4000), Style(), 1080)
+    aside = (many.points[:, 1] - 50.0) / np.hypot(0.9, 0.8) / Style().roughness
+    assert abs(aside.mean()) < 0.03 and aside.std() == pytest.approx(1.0, abs=0.03)
+    assert np.abs(np.histogram(many.grey[0::2], 7, (175, 245))[0] - 4000 / 7).max() < 100
 
 
 # ---------------------------------------------------------------------- files

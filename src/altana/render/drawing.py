@@ -16,17 +16,16 @@ import scipy
 from PIL import Image, ImageDraw
 
 from altana.core.camera.view import View
-from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.edges import Edges
 from altana.core.project import Style
+from altana.render.hand import HEIGHT_PX, drawn_by_hand
 from altana.render.outputs import Facts
 
 #: Facts are drawn so many times larger than the picture, for smooth lines.
 FINER = 2
 #: A neighbour that lies off the plane by this share of its distance bounds the surface; a crease turns by this much.
 OFF_PLANE, CREASE = 0.012, np.cos(np.radians(24.0))
-#: Widths are those of a picture of this height.
-HEIGHT_PX = 1080
 BAND_ROWS = 512
 #: In small pictures lines grow thinner, and then fainter, but no fainter than this.
 FAINTEST_PX = 0.6
@@ -136,7 +135,7 @@ class Strokes:
     """Runs along edges: ``ends`` (k, 2, 2) pixels, ``edge`` (k,) the edge of each, ``hidden`` (k,) bool."""
 
     ends: Floats
-    edge: Floats
+    edge: Ints
     hidden: Bools
 
 
@@ -210,7 +209,7 @@ def _behind(places: Floats, depth: Floats, view: View, facts: Facts) -> Bools:
     return made
 
 
-def _runs(ends: Floats, edge: Floats, hidden: Bools) -> Strokes:
+def _runs(ends: Floats, edge: Ints, hidden: Bools) -> Strokes:
     """Pieces that follow each other on an edge, alike seen or hidden, as one stroke."""
     if not len(ends):
         return Strokes(ends, edge, hidden)
@@ -239,37 +238,17 @@ def dashed(view: View, strokes: Strokes, width_px: float) -> Floats32:
 
 
 def pencilled(view: View, strokes: Strokes, style: Style) -> Floats32:
-    """(height, width) coverage with pencil: each seen stroke wavers, overshoots at both ends, and is gone over twice."""
+    """(height, width) coverage with pencil: each seen stroke as a hand draws it."""
     scale = view.height_px / HEIGHT_PX
     sheet = Image.new("L", (view.width_px * FINER, view.height_px * FINER), 0)
     draw = ImageDraw.Draw(sheet)
     seen = ~strokes.hidden
-    for ends, edge in zip(strokes.ends[seen], strokes.edge[seen].tolist(), strict=True):
-        # The hand is the edge's own: the same from film frame to film frame.
-        hand = np.random.default_rng((style.seed, int(edge)))
-        run = ends[1] - ends[0]
-        length = float(np.hypot(*run))
-        if length < 2.0 * scale:
-            continue
-        along, across = run / length, np.array([-run[1], run[0]]) / length
-        for turn in range(2):
-            over = (
-                hand.uniform(0.4, 1.0, 2)
-                * min(9.0 * scale, 0.12 * length)
-                * style.roughness
-                * (1.0 if turn == 0 else 0.5)
-            )
-            count = max(3, int(length / (14.0 * scale)) + 2)
-            place = np.linspace(-over[0], length + over[1], count)
-            waver = hand.normal(0.0, 0.9 * style.roughness * scale, count)
-            shift = hand.normal(0.0, 0.8 * style.roughness * scale)
-            points = ends[0] + along * place[:, None] + across * (waver + shift)[:, None]
-            grey = int(hand.uniform(175, 245) if turn == 0 else hand.uniform(80, 140))
-            draw.line(
-                [tuple(point) for point in (points * FINER).tolist()],
-                fill=grey,
-                width=max(1, round(style.crease_px * (1.35 if turn == 0 else 0.9) * scale * FINER)),
-            )
+    lines = drawn_by_hand(strokes.ends[seen], strokes.edge[seen], style, view.height_px)
+    begin = (2 * lines.begin).tolist()
+    places = (lines.points * FINER).reshape(-1).tolist()
+    twice, once = (max(1, round(style.crease_px * wide * scale * FINER)) for wide in (0.9, 1.35))
+    for number, (grey, first) in enumerate(zip(lines.grey.tolist(), lines.first.tolist(), strict=True)):
+        draw.line(places[begin[number] : begin[number + 1]], fill=grey, width=once if first else twice)
     return _halved(np.asarray(sheet, np.float32) / 255.0)
 
 
