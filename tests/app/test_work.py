@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import signal
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -16,6 +17,7 @@ from PySide6.QtWidgets import QApplication
 from altana.app.shell import main as start_module
 from altana.app.shell.window import COMPOSE, WALK, MainWindow
 from altana.core.edits.walks import set_walk
+from altana.core.project import Project
 from altana.render.film_file import film_facts
 from altana.storage.project_file import from_json, to_json
 from tests.app.conftest import press, until
@@ -50,6 +52,12 @@ def test_stills_are_made_in_the_background(window: MainWindow, tmp_path: Path) -
 def test_a_job_can_be_cancelled(window: MainWindow, tmp_path: Path) -> None:
     ended: list[tuple[bool, str]] = []
     window.making.work.finished.connect(lambda good, said, folder: ended.append((good, said)))
+
+    def small(project: Project) -> Project:
+        same = {"width_px": 480, "height_px": 270, "formats": (), "format_index": 0}
+        return replace(project, cameras=tuple(replace(item, **same) for item in project.cameras))
+
+    window.workspace.bridge.apply("small", small)
     for camera_id in window.compose.strip.ids()[1:]:
         window.workspace.state.select(camera_id, True)
     window.making.make_stills()
@@ -142,6 +150,8 @@ def test_a_walk_through_chosen_cameras(window: MainWindow) -> None:
 def test_a_picture_process_that_dies_comes_back(window: MainWindow) -> None:
     arrived: list[str] = []
     window.workspace.studio.picture.connect(lambda channel, revision, image, look: arrived.append(channel))
+    # The Frame may be at rest already: another camera wants another picture.
+    window.workspace.state.select("cam-03")
     until(lambda: "frame" in arrived)
     os.kill(window.workspace.studio.pictures.service.process_id, signal.SIGKILL)
     until(lambda: window.workspace.studio.pictures.service.restarts >= 1, 20)

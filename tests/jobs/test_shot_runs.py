@@ -682,7 +682,8 @@ def test_the_page_that_turns_panoramas_works_offline_in_a_browser(
 # ---------------------------------------------------------------------- kills
 
 
-@pytest.mark.parametrize("tries", [2, pytest.param(20, marks=pytest.mark.slow)])
+@pytest.mark.slow
+@pytest.mark.parametrize("tries", [2, 20])
 def test_killed_again_and_again_nothing_is_lost_and_the_end_is_the_same(
     whole: Path, small: Project, demo_copy: Path, tmp_path: Path, tries: int
 ) -> None:
