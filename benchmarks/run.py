@@ -45,6 +45,7 @@ from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
 from altana.demo.project import PROJECT, write_demo
+from altana.importers.memory import leave_to_the_end
 from altana.importers.table import read_model
 from altana.jobs.children.pictures import drawn_round
 from altana.jobs.film import FilmWork
@@ -188,7 +189,8 @@ def _bare_ifc(path: Path) -> None:
 
 
 def imports() -> None:
-    """Import : the bare parser of the same file : reopened from the cache."""
+    """Import : the bare parser of the same file : reopened from the cache.  As in the process that reads files, nothing is given back."""
+    leave_to_the_end()
     demo()
     with tempfile.TemporaryDirectory() as folder:
         os.environ["ALTANA_CACHE"] = folder

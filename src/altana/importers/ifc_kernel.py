@@ -12,6 +12,7 @@ import ifcopenshell.geom
 import numpy as np
 
 from altana.core.conventions import Floats, Ints32
+from altana.importers.memory import done_with
 
 FAST_KERNEL, EXACT_KERNEL = "hybrid-manifold-opencascade", "opencascade"
 
@@ -47,6 +48,7 @@ def shapes_of(
     iterator: Any = ifcopenshell.geom.iterator(
         settings_of_shapes(), file, _threads(group, kernel), include=group, geometry_library=kernel
     )
+    done_with(iterator)
     if not iterator.initialize():
         return
     if kernel == FAST_KERNEL:

@@ -19,6 +19,26 @@ A_TRIANGLE = 260
 UNPACKED, WHILE_READING = 200, 8
 
 
+#: With less memory free than this, bytes, it is given back all the same.
+PLENTY = 4 << 30
+#: What parsers hold, in a process that ends soon; None where it is freed when it is done with.
+_until_the_end: list[object] | None = None
+
+
+def leave_to_the_end() -> None:
+    """From now on nothing that a parser holds is freed: this process reads one file and ends, and giving a building's shapes back piece by
+    piece takes a tenth of reading them."""
+    global _until_the_end
+    if _until_the_end is None:
+        _until_the_end = []
+
+
+def done_with(held: object) -> None:
+    """What a parser holds is needed no more."""
+    if _until_the_end is not None and free_bytes() > PLENTY:
+        _until_the_end.append(held)
+
+
 def free_bytes() -> int:
     """What this process may still take: memory that is free, within the limit set for it."""
     free = int(psutil.virtual_memory().available * SHARE)

@@ -11,7 +11,7 @@ from altana.core.errors import UserError
 from altana.exchange.incoming import Taken
 from altana.exchange.tables_in import read_table
 from altana.importers.memory import reader_limit
-from altana.jobs.reader import Waiting, as_child, read_in_child
+from altana.jobs.reader import Waiting, as_child, end_at_once, read_in_child
 
 #: Kinds of files that are taken in, with what they are called.
 TAKEN_IN = {
@@ -86,4 +86,4 @@ def main() -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    end_at_once(main())

@@ -21,10 +21,10 @@ from altana.core.model import Model, Problem, join
 from altana.core.patching import with_patches
 from altana.core.placing import placed
 from altana.core.project import ModelRef, Project
-from altana.importers.memory import reader_limit
+from altana.importers.memory import leave_to_the_end, reader_limit
 from altana.importers.table import READERS, read_model, refused_kind
 from altana.importers.units import UNITS
-from altana.jobs.reader import Waiting, as_child, read_in_child
+from altana.jobs.reader import Waiting, as_child, end_at_once, read_in_child
 from altana.storage.cache import keep_model, load_model, model_key
 from altana.storage.project_file import model_path
 
@@ -175,6 +175,7 @@ def main() -> int:
     path, unit_m, up = Path(sys.argv[1]), float(sys.argv[2]), sys.argv[3]
 
     def read() -> None:
+        leave_to_the_end()
         model, others = read_model(path, unit_m, up)
         keep_model(path, model_key(path, unit_m, up), model, others)
 
@@ -182,4 +183,4 @@ def main() -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    end_at_once(main())
