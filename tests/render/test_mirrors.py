@@ -17,7 +17,7 @@ from altana.core.project import Light
 from altana.core.staging import Staging
 from altana.render import mirror_pass
 from altana.render import quality as quality_module
-from altana.render.mirrors import mirrored, mirroring_heights
+from altana.render.mirrors import mirrored, mirroring_heights, walls_and_floors
 from altana.render.quality import FULL, Quality
 from altana.render.renderer import Renderer
 from tests.conftest import box_between, model_of
@@ -146,3 +146,19 @@ def test_only_smooth_level_surfaces_mirror() -> None:
     assert mirroring_heights(hall(POLISHED)) == pytest.approx([-0.3, 0.0], abs=0.012)
     assert len(mirroring_heights(hall(GREY))) == 0
     assert len(mirroring_heights(hall(replace(POLISHED, emission=(1.0, 1.0, 1.0))))) == 0
+
+
+def test_walls_and_floors_part_rooms_and_columns_do_not() -> None:
+    boxes = {
+        "floor": ((0, 0, -0.3), (8, 6, 0)),
+        "wall": ((0, 0, 0), (0.2, 6, 3)),
+        "column": ((3, 3, 0), (3.3, 3.3, 3)),
+        "bench": ((4, 4, 0), (6, 4.5, 0.8)),
+        "mat": ((1, 1, 0), (1.8, 1.4, 0.02)),
+    }
+    low, high = (np.array([box[side] for box in boxes.values()], float) for side in (0, 1))
+    assert walls_and_floors(np.arange(len(boxes)), low, high) == (0, 1)
+    # A wall of several pieces is one.
+    pieces = np.array([(0, 0, 0), (0.5, 0, 0)], float), np.array([(0.5, 0.2, 3), (1.0, 0.2, 3)], float)
+    assert walls_and_floors(np.zeros(2, int), *pieces) == (0,)
+    assert walls_and_floors(np.zeros(0, int), np.zeros((0, 3)), np.zeros((0, 3))) == ()

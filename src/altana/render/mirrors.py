@@ -20,8 +20,8 @@ from altana.render.rooms import RoomMirrors
 ROUGHEST = 0.55
 #: A mirror is at least so large in the model, m2, and fills at least this share of the picture.
 LEAST_M2, LEAST_SHARE = 1.0, 0.004
-#: Walls are so high; floors and other levels are so low and so large, m2.
-WALL_M, LOW_M, LEVEL_M2 = 2.0, 0.6, 1.0
+#: Walls are so high and so wide: what a column hides of a floor matters little.  Floors and other levels are so low and so large, m2.
+WALL_M, WALL_WIDE_M, LOW_M, LEVEL_M2 = 2.0, 0.8, 0.6, 1.0
 #: Heights within this belong to one mirror; what is less far above it is its own surface.
 SAME_M = 0.012
 #: How wide the picture is that shows which mirror is seen most.
@@ -132,7 +132,8 @@ def walls_and_floors(owner: Ints, low: Floats, high: Floats) -> tuple[int, ...]:
     np.minimum.at(least, owner, low)
     np.maximum.at(most, owner, high)
     wide, deep, tall = (most - least).T
-    found = (tall >= WALL_M) | ((tall < LOW_M) & (wide * deep >= LEVEL_M2))
+    walls = (tall >= WALL_M) & (np.maximum(wide, deep) >= WALL_WIDE_M)
+    found = walls | ((tall < LOW_M) & (wide * deep >= LEVEL_M2))
     return tuple(np.flatnonzero(found).tolist())
 
 
