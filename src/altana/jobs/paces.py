@@ -84,7 +84,7 @@ class Measured:
 #: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A "row" is a picture, a "round" a face of a panorama, "traced"
 #: a sample of every pixel of one by path tracing, a "stereo" pair is drawn in slices, a "frame" is a film frame; white card counts as
 #: materials.  "start" is everything before the first picture: the process, the models, the light where it is kept.
-PENCIL_PACES = ((0.9, 4.1), (1.0, 5.2), (11.0, 11.5))
+PENCIL_PACES = ((0.15, 3.8), (0.25, 4.9), (10.2, 11.2))
 USUAL: dict[str, Pace] = {
     START: Pace(2.0, 0.0),
     **{

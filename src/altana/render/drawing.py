@@ -8,7 +8,9 @@ Everything depends on places in the building and a seed, not on the clock: lines
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -16,7 +18,7 @@ import scipy
 from PIL import Image, ImageDraw
 
 from altana.core.camera.view import View
-from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.edges import Edges
 from altana.core.project import Style
 from altana.render.hand import HEIGHT_PX, drawn_by_hand
@@ -26,7 +28,7 @@ from altana.render.outputs import Facts
 FINER = 2
 #: A neighbour that lies off the plane by this share of its distance bounds the surface; a crease turns by this much.
 OFF_PLANE, CREASE = 0.012, np.cos(np.radians(24.0))
-BAND_ROWS = 512
+BAND_ROWS = 128
 #: In small pictures lines grow thinner, and then fainter, but no fainter than this.
 FAINTEST_PX = 0.6
 #: Pencil strokes are made of pieces of this length (pixels at HEIGHT_PX).
@@ -45,48 +47,74 @@ def marks_of(view: View, facts: Facts) -> Marks:
     """Outlines and creases of a picture of facts; ``view`` has the size of the facts."""
     high, wide = facts.object_index.shape
     outline, crease = np.zeros((high, wide), bool), np.zeros((high, wide), bool)
-    for top in range(0, high, BAND_ROWS):
-        rows = slice(top, min(high, top + BAND_ROWS + 1))
-        _mark_band(view, facts, rows, outline, crease)
+    bands = [range(top, min(high, top + BAND_ROWS)) for top in range(0, high, BAND_ROWS)]
+    with ThreadPoolExecutor(min(8, os.cpu_count() or 1)) as pool:
+        # NumPy lets other threads work meanwhile; each band marks rows of its own.
+        list(pool.map(lambda rows: _mark_band(view, facts, rows, outline, crease), bands))
     return Marks(outline, crease & ~outline)
 
 
-def _mark_band(view: View, facts: Facts, rows: slice, outline: Bools, crease: Bools) -> None:
-    """Compare each pixel of a band with its right and its lower neighbour."""
-    numbers, depth, normal = facts.object_index[rows], facts.depth_m[rows], facts.normal[rows]
-    high, wide = numbers.shape
-    y, x = np.mgrid[rows.start : rows.start + high, 0:wide]
-    ray = (
-        view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]))
-        .reshape(high, wide, 3)
-        .astype(np.float32)
-    )
-    forward = view.pose.forward.astype(np.float32)
-    known = np.isfinite(depth)
-    place = ray * (np.where(known, depth, 0.0) / np.maximum(ray @ forward, 1e-6))[..., None]
-    for here, there in (
-        ((slice(None), slice(0, -1)), (slice(None), slice(1, None))),
-        ((slice(0, -1), slice(None)), (slice(1, None), slice(None))),
-    ):
-        a, b = numbers[here], numbers[there]
-        both = known[here] & known[there]
-        step = place[there] - place[here]
-        near = np.minimum(np.where(both, depth[here], 1.0), np.where(both, depth[there], 1.0))
-        off = np.minimum(
-            np.abs((normal[here] * step).sum(axis=2)), np.abs((normal[there] * step).sum(axis=2))
+@dataclass(frozen=True, slots=True)
+class _Seen:
+    """What is seen at the pixels of some rows: ``numbers`` and ``depth`` (rows, width), ``place`` and ``normal`` (3, rows, width)."""
+
+    numbers: Ints32
+    depth: Floats32
+    place: Floats32
+    normal: Floats32
+
+    @classmethod
+    def of(cls, view: View, facts: Facts, rows: slice) -> _Seen:
+        depth = facts.depth_m[rows]
+        y, x = np.mgrid[rows.start : rows.start + depth.shape[0], 0 : depth.shape[1]]
+        rays = view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5])).astype(np.float32)
+        ray = np.ascontiguousarray(rays.T).reshape(3, *depth.shape)
+        ahead = np.maximum(_dot(ray, view.pose.forward.astype(np.float32)), 1e-6)
+        away = (np.where(np.isfinite(depth), depth, 0.0) / ahead).astype(np.float32)
+        normal = np.ascontiguousarray(np.moveaxis(facts.normal[rows], 2, 0))
+        return cls(facts.object_index[rows], depth, ray * away, normal)
+
+    def part(self, rows: slice, columns: slice) -> _Seen:
+        """Some of these pixels."""
+        return _Seen(
+            self.numbers[rows, columns],
+            self.depth[rows, columns],
+            self.place[:, rows, columns],
+            self.normal[:, rows, columns],
         )
-        bounds = (known[here] != known[there]) | (
-            both & (off > OFF_PLANE * near) & (np.linalg.norm(step, axis=2) > 0.03 * near)
-        )
-        turns = both & ((normal[here] * normal[there]).sum(axis=2) < CREASE)
-        flush = both & (a != b)
-        target = (
-            slice(rows.start + (here[0].start or 0), rows.start + (here[0].start or 0) + a.shape[0]),
-            slice(0, a.shape[1]),
-        )
+
+
+def _dot(one: Floats32, other: Floats32) -> Floats32:
+    made: Floats32 = one[0] * other[0] + one[1] * other[1] + one[2] * other[2]
+    return made
+
+
+def _mark_band(view: View, facts: Facts, rows: range, outline: Bools, crease: Bools) -> None:
+    """Compare each pixel of some rows with its right and its lower neighbour."""
+    high, whole = len(facts.depth_m), slice(None)
+    seen = _Seen.of(view, facts, slice(rows.start, min(high, rows.stop + 1)))
+    own, below = slice(0, len(rows)), slice(1, len(rows) + 1)
+    above = slice(0, min(len(rows), high - 1 - rows.start))
+    left, right = slice(0, -1), slice(1, None)
+    for here, there in (((own, left), (own, right)), ((above, whole), (below, whole))):
+        bounds, turns = _between(seen.part(*here), seen.part(*there))
         # The mark lies on the nearer side, so that outlines belong to what stands in front.
-        outline[target] |= bounds
-        crease[target] |= (turns | flush) & ~bounds
+        at = slice(rows.start, rows.start + len(bounds)), here[1]
+        outline[at] |= bounds
+        crease[at] |= turns
+
+
+def _between(one: _Seen, other: _Seen) -> tuple[Bools, Bools]:
+    """Whether a surface ends between pixels and their neighbours, and whether it turns there, or two objects lie flush."""
+    known, beside = np.isfinite(one.depth), np.isfinite(other.depth)
+    both = known & beside
+    step = other.place - one.place
+    near = np.where(both, np.minimum(one.depth, other.depth), np.float32(1.0))
+    off = np.minimum(np.abs(_dot(one.normal, step)), np.abs(_dot(other.normal, step)))
+    apart = (off > OFF_PLANE * near) & (np.sqrt(_dot(step, step)) > 0.03 * near)
+    bounds: Bools = (known != beside) | (both & apart)
+    turns = both & ((_dot(one.normal, other.normal) < CREASE) | (one.numbers != other.numbers))
+    return bounds, turns & ~bounds
 
 
 def ink_of(marks: Marks, style: Style) -> Floats32:
