@@ -249,6 +249,29 @@ def test_names_of_rooms_stand_whole_in_what_is_seen_of_them(window: MainWindow) 
     plan.fit()
 
 
+def test_names_of_rooms_keep_clear_of_title_and_controls(window: MainWindow) -> None:
+    plan = window.compose.plan
+    over = [QRectF(0, 0, 212, 28), *plan.controls.boxes()]
+    assert len(over) >= 4
+    hall = next(room for room in plan.scene.model.rooms if room.name == "Waiting hall")  # type: ignore[union-attr]
+    high = max(y for _, y in hall.outline)
+    right = max(x for x, _ in hall.outline)
+    named = 0
+    for aside, down in ((200.0, 4.0), (150.0, 12.0), (130.0, 35.0), (320.0, 2.0)):
+        # The hall's corner, where its name stands, comes to lie under title and controls.
+        plan.fit_to([(right - 12.0, high - 12.0), (right, high)])
+        corner, scale = plan.to_screen(right, high), plan.px_per_m
+        plan.centre = (
+            plan.centre[0] + (corner.x() - aside) / scale,
+            plan.centre[1] - (corner.y() - down) / scale,
+        )
+        plan.repaint_base()
+        assert abs(plan.to_screen(right, high).x() - aside) < 1.0
+        named += len(plan.cameras.lettered)
+        assert not [box for box in plan.cameras.lettered if any(box.intersects(lid) for lid in over)]
+    assert named >= 3
+
+
 def test_with_shift_a_camera_is_stood_where_nothing_lies(window: MainWindow) -> None:
     plan, before = window.compose.plan, len(window.workspace.bridge.project.cameras)
     plan.fit_to([(-6.0, -30.0), (16.0, -10.0)])

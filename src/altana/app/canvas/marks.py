@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFont, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from altana.app.theme.style import text_font
@@ -89,18 +89,23 @@ class Marks:
 
     def titled(self, painter: QPainter, title: str, detail: str) -> None:
         """What the sheet is, and how it is cut."""
-        painter.setFont(text_font(9, QFont.Weight.Bold))
-        wide = painter.fontMetrics().horizontalAdvance(title)
-        painter.setFont(text_font(9))
-        detailed = painter.fontMetrics().horizontalAdvance(detail)
         paper = QColor(self._tokens.leaf)
         paper.setAlpha(225)
-        painter.fillRect(QRectF(0, 0, wide + detailed + 30, 28), paper)
+        painter.fillRect(self.title_box(title, detail), paper)
         painter.setPen(QColor(self._tokens.pencil))
+        painter.setFont(text_font(9))
+        wide = QFontMetricsF(text_font(9, QFont.Weight.Bold)).horizontalAdvance(title)
         painter.drawText(QPointF(18 + wide, 20), detail)
         painter.setFont(text_font(9, QFont.Weight.Bold))
         painter.setPen(QColor(self._tokens.ink))
         painter.drawText(QPointF(12, 20), title)
+
+    def title_box(self, title: str, detail: str) -> QRectF:
+        """Where a sheet's title lies."""
+        bold, plain = (
+            QFontMetricsF(text_font(9, weight)) for weight in (QFont.Weight.Bold, QFont.Weight.Normal)
+        )
+        return QRectF(0, 0, bold.horizontalAdvance(title) + plain.horizontalAdvance(detail) + 30, 28)
 
     def square_handle(self, painter: QPainter, at: QPointF, colour: str) -> None:
         """A grip."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import QRectF
 from PySide6.QtWidgets import QMenu
 
 from altana.app.theme.number_field import NumberField
@@ -74,6 +75,11 @@ class PlanControls:
             )
             action.setCheckable(True)
             action.setChecked(lines.shown and name not in lines.off)
+
+    def boxes(self) -> list[QRectF]:
+        """Where they lie on the sheet."""
+        mine = (self.storeys, self.cut_field, self.fit_button, self.lines_button)
+        return [QRectF(item.geometry()) for item in mine if not item.isHidden()]
 
     def place(self) -> None:
         """Keep the corner of the sheet, in two lines where it is narrow."""

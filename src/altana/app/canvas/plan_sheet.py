@@ -258,7 +258,15 @@ class PlanSheet(Sheet):
     def _lettering(self, painter: QPainter) -> None:
         if self.scene is not None and self.storey is not None:
             rooms = [room for room in self.scene.model.rooms if room.storey_id == self.storey.id]
-            self.cameras.lettered = paint_room_names(painter, rooms, self.to_screen, self._tokens)
+            over = [self.marks.title_box(self.title, self._detail()), *self.controls.boxes()]
+            self.cameras.lettered = paint_room_names(painter, rooms, self.to_screen, self._tokens, over)
+
+    def _detail(self) -> str:
+        """How the plan is cut."""
+        if self.storey is None:
+            return ""
+        above = length(self.cut_above_m)
+        return tr("cut {cut_above_m} above {name}", cut_above_m=above, name=self.storey.name)
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """The drawing, then cameras, then what a drag says."""
@@ -280,12 +288,7 @@ class PlanSheet(Sheet):
             self.marks.hint(painter, STANDING_HINTS)
         elif self.picking_wall:
             self.marks.hint(painter, WALL_HINTS)
-        detail = (
-            tr("cut {cut_above_m} above {name}", cut_above_m=length(self.cut_above_m), name=self.storey.name)
-            if self.storey is not None
-            else ""
-        )
-        self.marks.titled(painter, self.title, detail)
+        self.marks.titled(painter, self.title, self._detail())
         self._north(painter)
         self.marks.scale_bar(painter, self._scale)
         self.marks.focus_ring(painter)

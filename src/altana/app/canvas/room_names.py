@@ -14,9 +14,16 @@ from altana.core.model import Room
 
 
 def paint_room_names(
-    painter: QPainter, rooms: Sequence[Room], to_screen: Callable[[float, float], QPointF], tokens: Tokens
+    painter: QPainter,
+    rooms: Sequence[Room],
+    to_screen: Callable[[float, float], QPointF],
+    tokens: Tokens,
+    over: Sequence[QRectF] = (),
 ) -> list[QRectF]:
-    """Names of the rooms of one storey, as far as there is room for them, the largest first; where they stand."""
+    """Names of the rooms of one storey, as far as there is room for them, the largest first; where they stand.
+
+    over : what lies on top of the drawing, as its title and controls; names keep clear of it.
+    """
     painter.setFont(text_font(8.5))
     painter.setPen(QColor(tokens.pencil))
     metrics = painter.fontMetrics()
@@ -35,6 +42,12 @@ def paint_room_names(
             box.moveTopLeft(QPointF(seen.right() - box.width() - 6, seen.top() + 5))
         else:
             box.moveCenter(seen.center())
+        if any(box.intersects(lid) for lid in over):
+            for lid in sorted(over, key=QRectF.bottom):
+                if box.intersects(lid):
+                    box.moveTop(lid.bottom() + 4)
+            if box.bottom() > seen.bottom():
+                continue
         whole = QRectF(painter.viewport()).contains(box)
         if wide < 26 or not whole or any(box.intersects(other) for other in placed):
             continue
