@@ -186,11 +186,11 @@ def enter(field: QLineEdit, text: str) -> None:
 
 def child_processes() -> list[int]:
     """Those of this process that live, by number; asking for all processes of the machine, once a test, takes longer than many a test."""
-    found = [
-        int(number)
-        for task in Path("/proc/self/task").iterdir()
-        for number in (task / "children").read_text().split()
-    ]
+    found: list[int] = []
+    for task in Path("/proc/self/task").iterdir():
+        # A thread may end meanwhile.
+        with contextlib.suppress(OSError):
+            found += map(int, (task / "children").read_text().split())
     alive = []
     for number in found:
         with contextlib.suppress(OSError):
