@@ -40,8 +40,6 @@ from tests.jobs.hosts import Hosts, hosts
 
 ALTANA = [sys.executable, "-m", "altana"]
 WAIT_S = 300.0
-#: A machine that is slow today would never come to its end between two kills.
-MOST_KILLS = 6
 
 
 def listed(project: Project, rows: list[Any]) -> Project:
@@ -504,10 +502,11 @@ def journal(out: Path) -> list[dict[str, Any]]:
     return [json.loads(line) for line in (out.parent / "job" / "journal.jsonl").read_text().splitlines()]
 
 
-@pytest.mark.slow
+@pytest.mark.parametrize("most", [2, pytest.param(6, marks=pytest.mark.slow)])
 def test_machines_and_head_are_killed_and_nothing_is_lost_or_twice(
-    cluster: Cluster, written: Path, alone: Path, tmp_path: Path
+    cluster: Cluster, written: Path, alone: Path, tmp_path: Path, most: int
 ) -> None:
+    """most : a machine that is slow today would never come to its end between two kills."""
     out, dice = tmp_path / "out", random.Random(5)
     process = subprocess.Popen(
         head(cluster, written, out), stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
@@ -516,7 +515,7 @@ def test_machines_and_head_are_killed_and_nothing_is_lost_or_twice(
     while process.poll() is None or not headless:
         assert time.monotonic() - began < 900
         time.sleep(2.5)
-        if headless and kills >= MOST_KILLS:
+        if headless and kills >= most:
             continue
         number = dice.randrange(3)
         cluster.workers[number].kill()
@@ -534,7 +533,7 @@ def test_machines_and_head_are_killed_and_nothing_is_lost_or_twice(
     assert process.wait() == 0, process.stderr.read() if process.stderr else ""
     if process.stderr:
         process.stderr.close()
-    assert kills >= 3
+    assert kills >= 2
     assert unlike(files_of(alone), files_of(out)) == []
     pieces = [event["file"] for event in journal(out) if event["event"] == "piece"]
     assert len(pieces) == len(set(pieces)) == 7

@@ -202,7 +202,7 @@ def test_a_file_keeps_its_mode_its_link_and_its_group(path: Path, tmp_path: Path
 def test_unfinished_files_are_removed_when_nobody_finishes_them(tmp_path: Path) -> None:
     ours = part_prefix("b")
     dead, alive = tmp_path / ".a.altana.999999999.x.part", tmp_path / f"{ours}y.part"
-    young = tmp_path / ".c.m0badcafe.999999998.z.part"
+    young = tmp_path / ".c.h0badcafe0bad.999999998.z.part"
     killed = tmp_path / f"{ours.replace(str(os.getpid()), '999999997')}z.part"
     for file in (dead, alive, young, killed):
         file.write_bytes(b"half")

@@ -48,14 +48,16 @@ def shapes_of(
     iterator: Any = ifcopenshell.geom.iterator(
         settings_of_shapes(), file, _threads(group, kernel), include=group, geometry_library=kernel
     )
-    done_with(iterator)
-    if not iterator.initialize():
-        return
-    if kernel == FAST_KERNEL:
-        yield from _each(iterator, counted)
-        return
-    order = {item.id(): number for number, item in enumerate(group)}
-    yield from sorted(_each(iterator, counted), key=lambda made: order[made.id])
+    try:
+        if not iterator.initialize():
+            return
+        if kernel == FAST_KERNEL:
+            yield from _each(iterator, counted)
+            return
+        order = {item.id(): number for number, item in enumerate(group)}
+        yield from sorted(_each(iterator, counted), key=lambda made: order[made.id])
+    finally:
+        done_with(iterator)
 
 
 def _each(iterator: Any, counted: Callable[[int], None]) -> Iterator[Shape]:

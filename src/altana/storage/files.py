@@ -7,7 +7,6 @@ import errno
 import functools
 import hashlib
 import os
-import socket
 import stat
 import tempfile
 import time
@@ -76,20 +75,28 @@ def write_atomically(path: Path, data: bytes, kept: str = "What was there before
 
 
 def part_prefix(name: str) -> str:
-    """How the name of an unfinished file begins: it tells the machine and the process that write it."""
+    """How the name of an unfinished file begins: it tells which process writes it, and where that number is one."""
     # A name may have 255 bytes, of which the rest of it needs some.
     short = name.encode(errors="surrogateescape")[:120].decode(errors="ignore")
-    return f".{short}.{_machine()}.{os.getpid()}."
+    return f".{short}.{_here()}.{os.getpid()}."
 
 
 @functools.cache
-def _machine() -> str:
-    """This machine in the name of a file: without dots, and never a number."""
-    return "m" + hashlib.blake2b(socket.gethostname().encode(errors="replace"), digest_size=4).hexdigest()
+def _here() -> str:
+    """Where numbers of processes mean the same as here, as part of a file's name: this start of this machine, and this container of it.
+
+    Names of machines do not tell: in a studio several may have the same one.
+    """
+    try:
+        start = Path("/proc/sys/kernel/random/boot_id").read_bytes() + os.readlink(b"/proc/self/ns/pid")
+    except OSError:
+        start = os.urandom(16)
+    # Never a number of its own.
+    return "h" + hashlib.blake2b(start, digest_size=6).hexdigest()
 
 
 def remove_parts(folder: Path) -> None:
-    """Remove unfinished files whose writer is gone.  Of other machines, which may write here too, nothing is known: theirs go after an hour."""
+    """Remove unfinished files whose writer is gone.  Of writers elsewhere nothing is known: theirs go after an hour."""
     try:
         with os.scandir(folder) as entries:
             found = [entry for entry in entries if entry.name.startswith(".") and entry.name.endswith(PART)]
@@ -98,7 +105,7 @@ def remove_parts(folder: Path) -> None:
             owner = next((int(word) for word in reversed(words) if word.isdigit()), 0)
             if owner and Path(f"/proc/{owner}").exists():
                 continue
-            ours = owner and _machine() in words
+            ours = owner and _here() in words
             if ours or time.time() - entry.stat(follow_symlinks=False).st_mtime > PART_S:
                 os.unlink(entry.path)
     except OSError:
