@@ -370,3 +370,14 @@ def test_the_interface_library_is_loaded_by_the_window_only() -> None:
     )
     made = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
     assert made.stdout.strip() == "False", made.stderr
+
+
+def test_what_takes_long_to_load_is_loaded_where_it_is_used() -> None:
+    script = (
+        "import sys, altana.jobs.run, altana.cli.main, altana.cli.render\n"
+        "import altana.jobs.children.pictures, altana.jobs.children.looking, altana.jobs.children.lighting\n"
+        "slow = {'scipy.special', 'scipy.spatial', 'scipy.ndimage', 'trimesh', 'ifcopenshell', 'mitsuba', 'distributed', 'av', 'reportlab'}\n"
+        "print(sorted(slow & set(sys.modules)))"
+    )
+    made = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
+    assert made.stdout.strip() == "[]", made.stderr

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import ndtri
+import scipy
 
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.project import Style
@@ -57,8 +57,8 @@ def drawn_by_hand(ends: Floats, edge: Ints, style: Style, height_px: int) -> Han
     line = np.repeat(np.arange(len(length)), count)
     index = np.arange(begin[-1]) - begin[line]
     place = (ahead + length + beyond)[line] * index / (count[line] - 1) - ahead[line]
-    waver = 0.9 * rough * ndtri(_thrown(style.seed, number[line], index + PLACES))
-    aside = waver + (0.8 * rough * ndtri(thrown(ASIDE)))[line]
+    waver = 0.9 * rough * scipy.special.ndtri(_thrown(style.seed, number[line], index + PLACES))
+    aside = waver + (0.8 * rough * scipy.special.ndtri(thrown(ASIDE)))[line]
     across = np.column_stack([-along[:, 1], along[:, 0]])
     points = start[line] + along[line] * place[:, None] + across[line] * aside[:, None]
     low, high = np.where(turn == 0, 175.0, 80.0), np.where(turn == 0, 245.0, 140.0)
