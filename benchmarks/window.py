@@ -8,6 +8,7 @@ other processes have the processor), and the time that painting Plan and Section
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 import tempfile
@@ -25,6 +26,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from altana.app.shell.window import WALK, MainWindow
 from altana.app.theme.style import apply_theme
+from altana.app.workspace.rubbish import Rubbish
 from altana.core.edits.cameras import add_camera
 from altana.core.project import Camera, ModelRef, Project
 from altana.demo.project import PROJECT, write_demo
@@ -180,7 +182,9 @@ def main() -> None:
     os.environ["ALTANA_AUTOSAVE"] = str(folder / "autosave")
     path = large_project(folder) if which == "large" else write_demo(folder) and folder / PROJECT
     window = MainWindow(settings=QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
+    Rubbish(window.workspace.studio)
     window.show()
+    gc.freeze()
     wait(1.0)
     silence = Silence()
     paints = {"Plan": Paints(window.compose.plan), "Section": Paints(window.compose.section)}
@@ -284,10 +288,13 @@ def drag_the_sun(window: MainWindow, silence: Silence) -> None:
 def play(window: MainWindow, silence: Silence) -> None:
     """Play the demo's walk for 20 s in a Frame of 640 x 360, twice: how far what is shown lies behind the clock."""
     window.resize(1960, 1060)
+    wait(1.0)
+    silence.take()
     window.going.choose_desk(WALK)
     desk = window.walk_desk
     desk.frame.setFixedSize(640 + 2 * 72, 360 + 2 * 14)
     wait(8.0)
+    print("  coming to the walks", silence.take())
     rect, rate = desk.frame.frame_rect(), 25.0
     shown: list[tuple[float, int]] = []
     desk.frame.film_frame_shown.connect(lambda number: shown.append((time.perf_counter(), number)))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 from dataclasses import replace
 from pathlib import Path
 from types import SimpleNamespace
@@ -15,6 +17,7 @@ from PySide6.QtWidgets import QApplication, QInputDialog, QMenu, QPushButton
 
 from altana.app.shell.search import best
 from altana.app.shell.window import WALK, MainWindow
+from altana.app.walk import desk as desk_module
 from altana.app.walk.findings import Findings
 from altana.core.edits.walks import add_walk, set_walk
 from altana.core.project import CORNER, Walk, WalkKey
@@ -840,3 +843,29 @@ def test_stairs_and_objects_are_found_with_what_is_done_with_them(
     best(window.going.entries(window.table, "walk up stair"), "walk up stair")[0].run()
     until(lambda: len(window.workspace.bridge.project.walks) == before + 1, 20)
     assert walk_of(window).name == "Up Stair"
+
+
+def test_what_routes_need_is_loaded_beside_the_window_before_it_is_asked_for(
+    desk, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
+    (tmp_path / "needed_by_routes.py").write_text("import threading\nBY = threading.current_thread().name\n")
+    monkeypatch.syspath_prepend(tmp_path)
+    monkeypatch.setattr(desk_module, "LOADED", ("needed_by_routes",))
+    desk._load.start()
+    until(lambda: hasattr(sys.modules.get("needed_by_routes"), "BY"))
+    assert sys.modules.pop("needed_by_routes").BY == desk_module.LOADING
+    monkeypatch.undo()
+    # And it is all: a route that is worked out and looked along loads nothing of its own.
+    script = (
+        "import importlib, sys\n"
+        "from altana.core.project import Project, Walk, WalkKey\n"
+        "from altana.core.walk.sample import resolve, sample\n"
+        f"[importlib.import_module(name) for name in {desk_module.LOADED}]\n"
+        "before = set(sys.modules)\n"
+        "keys = tuple(WalkKey(eye=(4.0 * n, 3.0 * (n % 2), 1.6)) for n in range(4))\n"
+        "line = resolve(Walk('w', 'Round', keys=keys), None)\n"
+        "sample(line)\n"
+        "print(sorted(name for name in set(sys.modules) - before if name.startswith('scipy')))"
+    )
+    made = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
+    assert made.stdout.strip() == "[]", made.stderr

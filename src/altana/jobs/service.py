@@ -7,6 +7,7 @@ Results come back through a pipe, pictures through shared memory that the parent
 from __future__ import annotations
 
 import faulthandler
+import gc
 import importlib
 import multiprocessing
 import os
@@ -147,7 +148,11 @@ def _serve(
     module, _, name = handler.partition(":")
     memory = SharedMemory(memory_name) if memory_name else None
     desk = Desk(connection, memory)
+    # Nothing that is loaded is rubbish.
+    gc.disable()
     work: Work = getattr(importlib.import_module(module), name)(desk)
+    gc.freeze()
+    gc.enable()
     if ahead:
         from altana.jobs.orders import OpenAhead
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 from collections.abc import Callable
@@ -35,6 +36,8 @@ def start(file: Path | None) -> int:
             )
         )
     start_log()
+    # Nothing that is loaded is rubbish: it is not looked through while it is loaded, nor later.
+    gc.disable()
     # It loads its own, and the models where they were read before, while the window is loaded here.
     start_early(*PICTURES, str(file) if file is not None else "")
     from PySide6.QtCore import QSettings, QTimer
@@ -50,6 +53,7 @@ def start(file: Path | None) -> int:
     from altana.app.theme.style import apply_theme, style_sheet
     from altana.app.theme.tokens import LIGHT
     from altana.app.workspace.preferences import size_before_start
+    from altana.app.workspace.rubbish import Rubbish
 
     size_before_start(settings)
     application = QApplication(sys.argv[:1])
@@ -61,7 +65,10 @@ def start(file: Path | None) -> int:
     if not application.styleSheet():
         application.setStyleSheet(style_sheet(LIGHT))
     window.workspace.notices.listen()
+    Rubbish(window.workspace.studio)
     window.show()
+    gc.freeze()
+    gc.enable()
     QTimer.singleShot(0, lambda: _first(window, file))
     return application.exec()
 

@@ -7282,11 +7282,12 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>walk plan</source>
-        <extracomment>Film frames are drawn ahead so long after a play. The walk changed while the desk was out of sight.</extracomment>
+        <extracomment>Film frames are drawn ahead so long after a play. What routes and their timing need is loaded so long after a project came that nobody looks at them, and what it is. The walk changed while the desk was out of sight.</extracomment>
         <translation>Rundgang im Grundriss</translation>
     </message>
     <message>
         <source>Height of a place</source>
+        <extracomment>Loaded here it would hold the window when the desk is first come to.</extracomment>
         <translation>Höhe eines Orts</translation>
     </message>
     <message>

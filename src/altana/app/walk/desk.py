@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import importlib
+
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QSplitter, QVBoxLayout, QWidget
 
@@ -27,6 +29,9 @@ from altana.core.walk.sample import WalkLine, resolve
 
 #: Film frames are drawn ahead so long after a play.
 FILL_AFTER_MS = 1200
+#: What routes and their timing need is loaded so long after a project came that nobody looks at them, and what it is.
+LOAD_AFTER_MS, LOADED = 1500, ("scipy.interpolate", "scipy.ndimage")
+LOADING = "loading what routes need"
 
 
 class WalkDesk(QWidget):
@@ -53,6 +58,10 @@ class WalkDesk(QWidget):
         self.plan.overlay = self.route.paint
         self.plan.hands = self.route
         self._fill = Soon(self, FILL_AFTER_MS, self._fill_reel)
+        #: Loaded here it would hold the window when the desk is first come to.
+        self._load = Soon(
+            self, LOAD_AFTER_MS, lambda: workspace.background.run(LOADING, _load, lambda _: None)
+        )
         self.findings = Findings(workspace)
         self.findings.changed.connect(self._show_flags)
         self.findings.unrolled.connect(self.long.show_sheet)
@@ -113,6 +122,7 @@ class WalkDesk(QWidget):
         state.walk_changed.connect(self.refresh)
         state.moment_changed.connect(self._show_moment)
         workspace.studio.opened.connect(self.refresh)
+        workspace.studio.opened.connect(self._load.start)
 
     @property
     def playing(self) -> bool:
@@ -248,3 +258,8 @@ class WalkDesk(QWidget):
             self.refresh()
         self.findings.ask_later()
         self._show_moment(self._state.moment)
+
+
+def _load() -> None:
+    for name in LOADED:
+        importlib.import_module(name)

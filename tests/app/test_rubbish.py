@@ -1,0 +1,55 @@
+"""Python's looking for rubbish keeps out of the window's way, and still takes what was left."""
+
+from __future__ import annotations
+
+import gc
+import weakref
+from collections.abc import Iterator
+
+import pytest
+
+from altana.app.shell.window import MainWindow
+from altana.app.workspace.rubbish import Rubbish
+from tests.app.conftest import until
+
+
+class Left:
+    """Something that holds itself, as what is left of a closed project may."""
+
+    def __init__(self) -> None:
+        self.itself = self
+
+
+@pytest.fixture
+def rubbish(window: MainWindow) -> Iterator[Rubbish]:
+    made = Rubbish(window.workspace.studio)
+    made._soon.setInterval(10)
+    yield made
+    window.workspace.studio.opened.disconnect(made._look)
+    made.deleteLater()
+    gc.unfreeze()
+
+
+def test_what_stays_is_not_looked_through_and_what_was_left_is_taken_when_others_are_opened(
+    window: MainWindow, rubbish: Rubbish
+) -> None:
+    scene = window.workspace.studio.scene
+
+    def looked_through() -> bool:
+        return any(thing is scene for thing in gc.get_objects())
+
+    assert looked_through()
+    # As if its models had just been opened.
+    rubbish._look()
+    until(lambda: rubbish.settled)
+    assert not looked_through()
+
+    left = weakref.ref(Left())
+    gc.freeze()
+    gc.collect()
+    assert left() is not None
+    rubbish._look()
+    assert left() is None
+    assert looked_through()
+    until(lambda: rubbish.settled)
+    assert not looked_through()
