@@ -23,6 +23,9 @@ SOLID, GLASS, WATER = "solid", "glass", "water"
 #: How a picture's opacity is taken: not at all, as holes, or as a veil.
 OPAQUE, MASK, BLEND = "opaque", "mask", "blend"
 
+#: What lies beyond the edges of a picture: the picture again, the picture mirrored, or its edge.
+REPEAT, MIRROR, CLAMP = "repeat", "mirror", "clamp"
+
 
 #: An eye this high above a floor stands on it; a lower one looks over the edge of the storey below.
 LOWEST_EYE_M = 0.4
@@ -60,6 +63,7 @@ class Material:
 
     ``emission`` is what the surface throws by itself, linear, 1 for a sheet of paper in the sun.  ``alpha`` says how opacity in pictures
     is taken; with MASK what is less opaque than ``cutoff`` is a hole.  ``ior`` is the index of refraction of what lets light through.
+    ``wraps`` says what lies beyond the edges of its pictures, along u and along v.
     """
 
     name: str
@@ -75,6 +79,7 @@ class Material:
     maps: Maps = NO_MAPS
     #: The group of lamps whose light this is; empty for what glows by itself, as a sign does.
     lamp: str = ""
+    wraps: tuple[str, str] = (REPEAT, REPEAT)
 
     @property
     def pictured(self) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import json
 import struct
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -15,11 +15,13 @@ import trimesh
 from PIL import Image
 
 from altana.core.conventions import Floats, Floats32, Ints32, Vec3
-from altana.core.model import BLEND, MASK, Material, Model
+from altana.core.model import BLEND, CLAMP, MASK, MIRROR, REPEAT, Material, Model
 from altana.core.staging import Staging
 from altana.exchange.gltf_out import TURN
 
 Tree = dict[str, Any]
+#: What glTF calls what lies beyond the edges of a picture.
+WRAPS = {REPEAT: 10497, MIRROR: 33648, CLAMP: 33071}
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,7 +95,10 @@ def model_glb(model: Model, found: Sequence[Piece]) -> bytes:
         # What is moved is moved with z up, before it is turned.
         placement = turned @ moved @ piece.placement @ turned.T
         scene.add_geometry(mesh, node_name=f"{piece.name} {number}", geom_name=f"{piece.name} {number}", transform=placement)  # fmt: skip
-    made = scene.export(file_type="glb", include_normals=True)  # type: ignore[no-untyped-call]
+    wraps = {item.name: item.wraps for item in model.materials}
+    made = scene.export(  # type: ignore[no-untyped-call]
+        file_type="glb", include_normals=True, tree_postprocessor=lambda tree: _tell_wraps(tree, wraps)
+    )
     assert isinstance(made, bytes)
     return made
 
@@ -113,6 +118,21 @@ def _gltf_material(model: Model, item: Material) -> Any:
         alphaCutoff=item.cutoff if item.alpha == MASK else None,
         doubleSided=True,
     )
+
+
+def _tell_wraps(tree: Tree, wraps: Mapping[str, tuple[str, str]]) -> None:
+    """Say in a glTF tree what lies beyond the edges of pictures.  wraps : by the names of materials."""
+    for material in tree.get("materials", []):
+        told = material.get("pbrMetallicRoughness", {}).get("baseColorTexture")
+        u, v = wraps.get(material.get("name", ""), (REPEAT, REPEAT))
+        if told is None or (u, v) == (REPEAT, REPEAT):
+            continue
+        samplers = tree.setdefault("samplers", [])
+        samplers.append({"wrapS": WRAPS[u], "wrapT": WRAPS[v]})
+        # Of its own: the same picture may be laid on in another way elsewhere.
+        shared = tree["textures"][told["index"]]
+        tree["textures"].append({**shared, "sampler": len(samplers) - 1})
+        told["index"] = len(tree["textures"]) - 1
 
 
 def linear_of(colour: Sequence[float]) -> list[float]:
@@ -262,8 +282,8 @@ def _usd_material(stage: Any, path: Path, model: Model, number: int) -> Any:
         texture = UsdShade.Shader.Define(stage, f"{where}/picture")
         texture.CreateIdAttr("UsdUVTexture")
         texture.CreateInput("file", kinds.Asset).Set(Sdf.AssetPath(f"./{folder.name}/{item.image}{suffix}"))
-        for wrap in ("wrapS", "wrapT"):
-            texture.CreateInput(wrap, kinds.Token).Set("repeat")
+        for word, wrap in zip(("wrapS", "wrapT"), item.wraps, strict=True):
+            texture.CreateInput(word, kinds.Token).Set(wrap)
         texture.CreateInput("st", kinds.Float2).ConnectToSource(reader.CreateOutput("result", kinds.Float2))
         texture.CreateInput("scale", kinds.Float4).Set(Gf.Vec4f(*linear_of(item.colour), 1.0))
         colour.ConnectToSource(texture.CreateOutput("rgb", kinds.Float3))

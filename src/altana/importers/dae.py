@@ -15,7 +15,7 @@ from collada.material import OPAQUE_MODE, Map
 
 from altana.core.conventions import Floats, Ints
 from altana.core.errors import UserError
-from altana.core.model import BLEND, MASK, OPAQUE, SOLID, Maps, Material, Problem
+from altana.core.model import BLEND, CLAMP, MASK, MIRROR, OPAQUE, REPEAT, SOLID, Maps, Material, Problem
 from altana.importers.extras import MOST_FOUND, as_camera
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
@@ -26,6 +26,8 @@ from altana.importers.polygons import ear_clipped, triangles_of
 from altana.importers.raw import Part, RawModel
 from altana.importers.units import settle
 
+#: What the words of samplers mean; every other is the usual, the picture again.
+WRAPS = {"MIRROR": MIRROR, "CLAMP": CLAMP, "BORDER": CLAMP}
 DEEPEST, MOST_PLACED = 200, 500_000
 WHILE_READING = 12
 #: One flat face of three corners, for at most eight numbers a corner; what is too many is passed over.
@@ -266,6 +268,7 @@ class _Reader:
                 emission=self._picture(effect.emission) if isinstance(effect.emission, Map) else -1,
                 opacity=max(holes, -1) if holes != image else -1,
             ),
+            wraps=_wraps(effect.diffuse),
         )
 
     def _opacity(self, effect: Any) -> tuple[float, int]:
@@ -354,3 +357,14 @@ def _painted(original: Any, corners: Ints, rows: Ints) -> Any:
     made = np.full((len(rows), 4), 255, np.uint8)
     made[:, : min(4, shades.shape[1])] = np.rint(255 * np.clip(shades[:, :4], 0, 1))
     return made
+
+
+def _wraps(told: Any) -> tuple[str, str]:
+    """What lies beyond the edges of a surface's picture."""
+    if not isinstance(told, Map):
+        return REPEAT, REPEAT
+    found = {
+        item.tag.rpartition("}")[2]: (item.text or "").strip().upper() for item in told.sampler.xmlnode.iter()
+    }
+    u, v = (WRAPS.get(found.get(word, ""), REPEAT) for word in ("wrap_s", "wrap_t"))
+    return u, v

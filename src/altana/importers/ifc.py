@@ -25,7 +25,7 @@ import shapely
 from altana.core.conventions import Floats, Ints32
 from altana.core.errors import UserError
 from altana.core.light.lamps import FIXTURE
-from altana.core.model import Material, Problem, Room, Storey
+from altana.core.model import CLAMP, REPEAT, Material, Problem, Room, Storey
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, Shape, shapes_of
@@ -185,6 +185,7 @@ class _Shapes:
         self._file, self._storeys, self._raw, self._folder, self._name = file, storeys, raw, folder, name
         self._materials: dict[Any, int] = {}
         self._pictures: dict[str, int] = {}
+        self._wraps: dict[int, tuple[str, str]] = {}
         self._done: set[int] = set()
         self._triangles = self._checked = 0
 
@@ -272,6 +273,7 @@ class _Shapes:
             image,
             pane_roughness(name) if opacity < SOLID_FROM else 0.8,
             kind_of(name, opacity, image >= 0),
+            wraps=self._wraps.get(image, (REPEAT, REPEAT)),
         )
 
     def _picture(self, style: Any) -> int:
@@ -294,6 +296,8 @@ class _Shapes:
                             self._pictures[name] = keep_picture(
                                 self._raw, re.split(r"[\\/]", name)[-1], self._folder.bytes_of(name)
                             )
+                            u, v = (getattr(texture, word, True) for word in ("RepeatS", "RepeatT"))
+                            self._wraps[self._pictures[name]] = REPEAT if u else CLAMP, REPEAT if v else CLAMP
                         return self._pictures[name]
         return -1
 

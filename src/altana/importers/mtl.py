@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Maps, Material
+from altana.core.model import CLAMP, GLASS, MASK, OPAQUE, REPEAT, SOLID, Maps, Material
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.pictures import encoded_has_opacity, keep_picture
@@ -86,6 +86,7 @@ class Library:
             if _number(told.get("ni"), 1.5) > 1.0
             else 1.5,
             maps,
+            wraps=(CLAMP, CLAMP) if "-clamp on" in _options(told.get("map_kd", "")) else (REPEAT, REPEAT),
         )
 
     @staticmethod
@@ -125,6 +126,17 @@ class Library:
 def _file_of(statement: str) -> str:
     """The name in a picture statement, which may hold spaces, without the options before it."""
     words = statement.split()
+    return " ".join(words[_name_at(words) :])
+
+
+def _options(statement: str) -> str:
+    """The options of a picture statement, in small letters."""
+    words = statement.split()
+    return " ".join(words[: _name_at(words)]).lower()
+
+
+def _name_at(words: list[str]) -> int:
+    """The number of the word with which the name begins."""
     at = 0
     while at < len(words) and words[at].lower() in OPTIONS:
         most = OPTIONS[words[at].lower()]
@@ -133,7 +145,7 @@ def _file_of(statement: str) -> str:
         while at < len(words) and taken < most and (most == 1 or _is_number(words[at])):
             at += 1
             taken += 1
-    return " ".join(words[at:])
+    return at
 
 
 def _is_number(word: str) -> bool:

@@ -9,12 +9,15 @@ import numpy as np
 from pxr import Ar, UsdShade
 
 from altana.core.light.tone import encoded
-from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
+from altana.core.model import CLAMP, GLASS, MASK, MIRROR, OPAQUE, REPEAT, SOLID, Maps, Material, Problem
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.pictures import encoded_has_opacity, keep_picture
 from altana.importers.raw import RawModel
 from altana.importers.usd_shapes import Shape
+
+#: What the words of textures mean; every other is the usual, the picture again.
+WRAPS = {"mirror": MIRROR, "clamp": CLAMP, "black": CLAMP}
 
 
 class Materials:
@@ -85,7 +88,19 @@ class Materials:
                 emission=glowing,
                 opacity=holes if cut and holes != image else -1,
             ),
+            wraps=self._wraps(surface),
         )
+
+    def _wraps(self, surface: Any) -> tuple[str, str]:
+        """What lies beyond the edges of the picture that says the colour."""
+        held = surface.GetInput("diffuseColor")
+        for attribute in UsdShade.Utils.GetValueProducingAttributes(held) if held else ():
+            source = UsdShade.Shader(attribute.GetPrim())
+            if source and source.GetIdAttr().Get() == "UsdUVTexture":
+                told = (source.GetInput(word) for word in ("wrapS", "wrapT"))
+                u, v = (WRAPS.get(str(item.Get(self._time)) if item else "", REPEAT) for item in told)
+                return u, v
+        return REPEAT, REPEAT
 
     def _input(self, surface: Any, name: str, usual: tuple[float, ...]) -> tuple[tuple[float, ...], int]:
         """The plain value of an input, and the picture connected to it or -1."""

@@ -29,10 +29,11 @@ class Programs:
         #: What is defined in the programs that draw a model.
         self._own: tuple[str, ...] = ()
 
-    def suit(self, painted: bool, copies: bool) -> None:
-        """Say whether vertices have colours of their own, and whether objects are copies of others; programs made for another kind of
-        model are forgotten."""
-        own = (("PAINTED",) if painted else ()) + (("COPIES",) if copies else ())
+    def suit(self, painted: bool, copies: bool, edges: bool) -> None:
+        """Say whether vertices have colours of their own, whether objects are copies of others, and whether a picture goes on beyond its
+        edges otherwise than by being repeated; programs made for another kind of model are forgotten."""
+        told = (("PAINTED", painted), ("COPIES", copies), ("EDGES", edges))
+        own = tuple(switch for switch, wanted in told if wanted)
         if own == self._own:
             return
         self._own = own

@@ -36,7 +36,7 @@ class Shown:
         #: How narrow an object must be for its coarser version, 0 for never, and how wide the picture is, pixels.
         self.small_px, self.wide_px = 0.0, 1.0
         self.scene = upload(context, model, light)
-        programs.suit("paint" in self.scene.fields, self.scene.places is not None)
+        programs.suit("paint" in self.scene.fields, self.scene.places is not None, self.scene.edges)
 
     def show(self, model: Model, light: LightMap | None) -> None:
         """Another model from now on."""
@@ -46,7 +46,7 @@ class Shown:
         for array in self._arrays.values():
             array.release()
         self._arrays.clear()
-        self._programs.suit("paint" in self.scene.fields, self.scene.places is not None)
+        self._programs.suit("paint" in self.scene.fields, self.scene.places is not None, self.scene.edges)
         old.release()
 
     def release(self) -> None:

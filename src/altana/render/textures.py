@@ -15,13 +15,15 @@ import numpy.typing as npt
 from PIL import Image
 
 from altana.core.light.tone import decoded as srgb_decoded
-from altana.core.model import EncodedImage, Material, Model
+from altana.core.model import CLAMP, MIRROR, REPEAT, EncodedImage, Material, Model
 from altana.render.images import LARGEST_PIXELS, decoded
 
 SIDES = (64, 256, 512, 1024, 2048, 4096)
 BUDGET_BYTES = 768 << 20
 #: Smaller versions of a picture take a third on top; four bytes a pixel.
 A_PIXEL = 4 * 4 / 3
+#: Ways in which a picture goes on beyond its edges, as the shaders count them, and what is added to a layer for each.
+WRAPS, MOST_LAYERS = (REPEAT, MIRROR, CLAMP), 4096
 #: sRGB bytes as bytes of the square root of linear light: the shader squares, which is quicker than the sRGB curve.
 ROOTS = np.round(255.0 * np.sqrt(srgb_decoded(np.arange(256) / 255.0))).astype(np.uint8)
 
@@ -129,6 +131,12 @@ def _array(
     return array
 
 
+def wrap_code(material: Material) -> int:
+    """What lies beyond the edges of its pictures as one number: along u, and three times that along v."""
+    u, v = (WRAPS.index(wrap) if wrap in WRAPS else 0 for wrap in material.wraps)
+    return u + len(WRAPS) * v
+
+
 def table_row(material: Material, shelf: Shelf, kinds: dict[str, float]) -> npt.NDArray[np.float32]:
     """(3, 4) float32: what the shaders are told of a material: colour and opacity; layer, roughness, kind, cutoff; glow and metal."""
     # Square roots of linear light, as the textures.
@@ -141,10 +149,11 @@ def table_row(material: Material, shelf: Shelf, kinds: dict[str, float]) -> npt.
         else -1.0
     )
     glow = np.asarray(material.emission, float)
+    layer = shelf.layer + wrap_code(material) * MOST_LAYERS if shelf.layer >= 0 else shelf.layer
     return np.array(
         [
             colour,
-            (shelf.layer, material.roughness, kinds.get(material.kind, 0.0), cutoff),
+            (layer, material.roughness, kinds.get(material.kind, 0.0), cutoff),
             (*glow.tolist(), material.metal),
         ],
         np.float32,

@@ -14,7 +14,7 @@ from altana.core.light.transport import LightMap
 from altana.core.model import GLASS, SOLID, WATER, Material, Model
 from altana.render.coarse import coarser
 from altana.render.once import Once, packed_once
-from altana.render.textures import ROOTS, Textures, load, table_row
+from altana.render.textures import ROOTS, Textures, load, table_row, wrap_code
 
 KIND_NUMBER = {SOLID: 0.0, GLASS: 1.0, WATER: 2.0}
 #: Fields of a vertex: name in the shaders, the graphics library's word for it, and its type.
@@ -76,6 +76,8 @@ class Uploaded:
     object_count: int
     #: Whether any material is metal.
     metal: bool
+    #: Whether any picture goes on beyond its edges otherwise than by being repeated.
+    edges: bool
     #: Where copies of other objects stand; None where all have surfaces of their own.
     places: moderngl.Buffer | None
 
@@ -134,6 +136,7 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         reach_m=float(np.linalg.norm(np.subtract(*model.bounds))),
         object_count=len(model.objects),
         metal=any(item.metal > 0.5 for item in model.materials),
+        edges=any(wrap_code(item) for item in model.materials),
         places=None if once is None else context.buffer(once.rows()),
     )
 

@@ -11,7 +11,19 @@ from PIL import Image
 
 from altana.core.conventions import Floats, Vec3
 from altana.core.light.tone import encoded
-from altana.core.model import BLEND, GLASS, MASK, OPAQUE, SOLID, Maps, Material, Problem
+from altana.core.model import (
+    BLEND,
+    CLAMP,
+    GLASS,
+    MASK,
+    MIRROR,
+    OPAQUE,
+    REPEAT,
+    SOLID,
+    Maps,
+    Material,
+    Problem,
+)
 from altana.importers.finish import kind_of, pane_roughness
 from altana.importers.gltf.document import Document, Tree
 from altana.importers.pictures import encoded_has_opacity, keep_picture
@@ -19,6 +31,8 @@ from altana.importers.raw import RawModel
 
 #: More of its light than this a surface must let through to be drawn as glass.
 CLEAR = 0.3
+#: What the numbers of samplers mean; every other is the usual, the picture again.
+WRAPS = {33071: CLAMP, 33648: MIRROR}
 
 
 class Materials:
@@ -45,18 +59,7 @@ class Materials:
         """What a material says of its colour's texture: ``texCoord`` and its transform; empty where there is none."""
         if index is None:
             return {}
-        material = self._document.one("materials", index)
-        gloss = _extension(material, "KHR_materials_pbrSpecularGlossiness")
-        surface = gloss or material.get("pbrMetallicRoughness") or {}
-        for texture in (
-            surface.get("diffuseTexture" if gloss else "baseColorTexture"),
-            material.get("normalTexture"),
-            material.get("emissiveTexture"),
-            surface.get("metallicRoughnessTexture"),
-        ):
-            if isinstance(texture, dict):
-                return texture
-        return {}
+        return _shown(self._document.one("materials", index))
 
     def _material(self, told: Tree) -> Material:
         name = str(told.get("name") or "Material")
@@ -100,7 +103,16 @@ class Materials:
             float(np.clip(_number(told.get("alphaCutoff"), 0.5), 0.0, 1.0)),
             float(np.clip(_number(_extension(told, "KHR_materials_ior").get("ior"), 1.5), 1.0, 4.0)),
             maps,
+            wraps=self._wraps(told),
         )
+
+    def _wraps(self, told: Tree) -> tuple[str, str]:
+        """What lies beyond the edges of its pictures."""
+        shown = _shown(told).get("index")
+        number = self._document.one("textures", shown).get("sampler") if shown is not None else None
+        sampler = self._document.one("samplers", number) if number is not None else {}
+        u, v = (WRAPS.get(sampler.get(word, 0), REPEAT) for word in ("wrapS", "wrapT"))
+        return u, v
 
     def _means(self, image: int) -> tuple[float, float]:
         """Mean metal and roughness of a picture that holds them in blue and green."""
@@ -141,6 +153,21 @@ class Materials:
     def _say_once(self, sentence: str) -> None:
         if not any(item.sentence == sentence for item in self._raw.problems):
             self._raw.problems.append(Problem("unread-picture", sentence))
+
+
+def _shown(material: Tree) -> Tree:
+    """The reference to the texture by which a material's pictures are laid on; empty where there is none."""
+    gloss = _extension(material, "KHR_materials_pbrSpecularGlossiness")
+    surface = gloss or material.get("pbrMetallicRoughness") or {}
+    for texture in (
+        surface.get("diffuseTexture" if gloss else "baseColorTexture"),
+        material.get("normalTexture"),
+        material.get("emissiveTexture"),
+        surface.get("metallicRoughnessTexture"),
+    ):
+        if isinstance(texture, dict):
+            return texture
+    return {}
 
 
 @dataclass(frozen=True, slots=True)

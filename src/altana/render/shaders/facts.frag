@@ -13,14 +13,14 @@ flat in uint v_material;
 uniform vec3 u_eye;
 #ifdef HOLES
 #include holes.glsl
-uniform sampler2DArray u_images;
+#include pictures.glsl
 #endif
 layout(location = 0) out vec4 out_surface;
 layout(location = 1) out uvec2 out_numbers;
 void main() {
     if (cut_away(v_world, v_depth, u_eye)) discard;
 #ifdef HOLES
-    if (hole(texture(u_images, vec3(v_uv, v_surface.x)).a * v_colour.a, max(v_surface.w, 0.0) > 0.0 ? v_surface.w : 0.5)) discard;
+    if (hole(picture(v_uv, v_surface.x, 0.0).a * v_colour.a, max(v_surface.w, 0.0) > 0.0 ? v_surface.w : 0.5)) discard;
 #endif
     vec3 normal = normalize(v_normal);
     if (dot(normal, u_eye - v_world) < 0.0) normal = -normal;

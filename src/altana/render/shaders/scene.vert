@@ -27,7 +27,7 @@ out vec2 v_uv;
 out vec2 v_light;
 out float v_depth;
 flat out vec4 v_colour;
-flat out vec4 v_surface;   // image layer or -1, roughness, kind (0 solid, 1 glass, 2 water), cutoff (0 none, below 0 a veil)
+flat out vec4 v_surface;   // image layer (and what lies beyond its edges) or -1, roughness, kind (0 solid, 1 glass, 2 water), cutoff (0 none, below 0 a veil)
 flat out vec4 v_glow;      // what it throws by itself, and how much of it is metal
 flat out uint v_object;
 flat out uint v_material;

@@ -20,7 +20,7 @@ flat in vec4 v_colour;
 flat in vec4 v_surface;
 flat in vec4 v_glow;
 uniform vec3 u_eye;
-uniform sampler2DArray u_images;
+#include pictures.glsl
 uniform float u_level_bias;
 uniform sampler2D u_light_map;
 uniform float u_light_known;
@@ -55,7 +55,7 @@ void main() {
     vec3 normal = dot(v_normal, u_eye - v_world) < 0.0 ? -v_normal : v_normal;
     vec3 root = v_colour.rgb;
 #ifdef PICTURED
-    vec4 shown = texture(u_images, vec3(v_uv, v_surface.x), u_level_bias);
+    vec4 shown = picture(v_uv, v_surface.x, u_level_bias);
 #ifdef HOLES
     if (hole(shown.a * v_colour.a, v_surface.w)) discard;
 #endif

@@ -11,7 +11,7 @@ import numpy.typing as npt
 from altana.core.conventions import Floats32, Ints
 from altana.core.light.gathering import FROSTED, PANE_MIRROR, pane_opacity
 from altana.core.light.tone import decoded as linear
-from altana.core.model import GLASS, MASK, WATER, Material, Model
+from altana.core.model import CLAMP, GLASS, MASK, MIRROR, REPEAT, WATER, Material, Model
 from altana.render.images import decoded
 
 SMOOTHEST = 0.04
@@ -20,6 +20,7 @@ WATER_COLOUR = (0.012, 0.035, 0.042)
 LARGEST_TEXTURE_PX = 4096
 #: Ripples of water repeat after so many metres, in a picture so wide.
 RIPPLES_M, RIPPLES_PX = 12.0, 512
+PLAIN_WRAPS = (REPEAT, REPEAT)
 #: What a mesh calls the colours of its vertices.
 PAINT = "vertex_paint"
 
@@ -46,12 +47,17 @@ class Surfaces:
             )
         return self._pictures[number]
 
-    def texture(self, values: npt.NDArray[np.float32], raw: bool = True) -> Surface:
-        """A texture of linear values (height, width) or (height, width, 3)."""
+    def texture(self, values: npt.NDArray[np.float32], wraps: tuple[str, str] = PLAIN_WRAPS) -> Surface:
+        """A texture of linear values (height, width) or (height, width, 3).  wraps : what lies beyond its edges along u and v."""
+        values, mode, shown = gone_on(values, wraps)
         bitmap = self._mi.Bitmap(
             np.array(values if values.ndim == 3 else values[..., None], np.float32, copy=True)
         )
-        return {"type": "bitmap", "bitmap": bitmap, "raw": raw, "wrap_mode": "repeat"}
+        made: Surface = {"type": "bitmap", "bitmap": bitmap, "raw": True, "wrap_mode": mode}
+        if shown != (1, 1):
+            flat = self._mi.ScalarTransform3f()
+            made["to_uv"] = flat.scale([1.0 / shown[0], 1.0 / shown[1]])
+        return made
 
     def colour(self, material: Material, painted: bool = False) -> Surface:
         """The base colour, linear, as one value, a texture, or what the mesh is ``painted`` with."""
@@ -61,7 +67,9 @@ class Surfaces:
             if painted:
                 return {"type": "mesh_attribute", "name": PAINT}
             return {"type": "rgb", "value": factor.tolist()}
-        return self.texture(np.clip(linear(pixels[..., :3]) * factor, 0.0, 1.0).astype(np.float32))
+        return self.texture(
+            np.clip(linear(pixels[..., :3]) * factor, 0.0, 1.0).astype(np.float32), material.wraps
+        )
 
     def paint(self, material: Material, vertices: Ints) -> Floats32 | None:
         """(n, 3) linear base colours of vertices, where the file paints them and no picture covers them; else None."""
@@ -89,8 +97,10 @@ class Surfaces:
         rough: Any = max(float(material.roughness), SMOOTHEST)
         metal: Any = float(material.metal)
         if finish is not None:
-            rough = self.texture(np.maximum(finish[..., 1] * np.float32(material.roughness), SMOOTHEST))
-            metal = self.texture(finish[..., 2] * np.float32(material.metal))
+            rough = self.texture(
+                np.maximum(finish[..., 1] * np.float32(material.roughness), SMOOTHEST), material.wraps
+            )
+            metal = self.texture(finish[..., 2] * np.float32(material.metal), material.wraps)
         return {
             "type": "principled",
             "base_color": self.colour(material, painted),
@@ -103,7 +113,11 @@ class Surfaces:
         pixels = self.picture(material.maps.normal)
         if pixels is None:
             return surface
-        return {"type": "normalmap", "normalmap": self.texture(pixels[..., :3]), "surface": surface}
+        return {
+            "type": "normalmap",
+            "normalmap": self.texture(pixels[..., :3], material.wraps),
+            "surface": surface,
+        }
 
     def _with_holes(self, material: Material, surface: Surface) -> Surface:
         if not material.has_holes:
@@ -118,7 +132,7 @@ class Surfaces:
             alpha = alpha * np.float32(material.colour[3])
         return {
             "type": "mask",
-            "opacity": self.texture(np.ascontiguousarray(alpha, np.float32)),
+            "opacity": self.texture(np.ascontiguousarray(alpha, np.float32), material.wraps),
             "surface": surface,
         }
 
@@ -163,7 +177,32 @@ class Surfaces:
         pixels = self.picture(material.maps.emission)
         if pixels is None:
             return {"type": "rgb", "value": strength.tolist()}
-        return self.texture((linear(pixels[..., :3]) * strength).astype(np.float32))
+        return self.texture((linear(pixels[..., :3]) * strength).astype(np.float32), material.wraps)
+
+
+def gone_on(
+    values: npt.NDArray[np.float32], wraps: tuple[str, str]
+) -> tuple[npt.NDArray[np.float32], str, tuple[int, int]]:
+    """Values (height, width, ...) as the path tracer goes on with them beyond their edges: values, its one word for both directions, and
+    how many pictures wide and high they are now.  Where the directions differ, what lies beyond is written out: the mirrored picture beside
+    the picture, or two more of its edge behind it and one before it, whose end nobody comes near."""
+    if wraps[0] == wraps[1]:
+        return values, wraps[0], (1, 1)
+    shown = [1, 1]
+    for direction, axis in ((0, 1), (1, 0)):
+        if wraps[direction] == MIRROR:
+            values, shown[direction] = np.concatenate([values, np.flip(values, axis)], axis), 2
+        elif wraps[direction] == CLAMP:
+            size = values.shape[axis]
+            rest = [(0, 0)] * values.ndim
+            # Before the picture lies what comes last: the picture begins where it did.
+            rest[axis] = (0, 3 * size)
+            values, shown[direction] = np.pad(values, rest, "edge"), 4
+            first = np.take(values, [0], axis)
+            before = [slice(None)] * values.ndim
+            before[axis] = slice(5 * size // 2, None)
+            values[tuple(before)] = first
+    return values, REPEAT, (shown[0], shown[1])
 
 
 def ripple_normals() -> npt.NDArray[np.float32]:

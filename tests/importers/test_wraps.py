@@ -1,0 +1,222 @@
+"""What lies beyond the edges of a picture is read from every kind of file, drawn so, traced so, and handed on."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import replace
+from pathlib import Path
+from types import ModuleType
+
+import ifcopenshell
+import ifcopenshell.api
+import numpy as np
+import pytest
+import trimesh
+from PIL import Image
+from pxr import Usd, UsdGeom
+
+from altana.core.camera.pose import Pose
+from altana.core.camera.view import Lens, View
+from altana.core.light.sky import sky_of
+from altana.core.light.tone import gain
+from altana.core.model import CLAMP, MIRROR, REPEAT, EncodedImage, Material, Model
+from altana.core.project import Light
+from altana.core.staging import WHOLE
+from altana.exchange.model_out import add_to_stage, model_glb, pieces
+from altana.importers.table import read_model
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
+from altana.render.traced.engine import start_engine
+from altana.render.traced.scene import SceneMaker
+from altana.render.traced.sights import FlatSights
+from altana.render.traced.tracer import Sums, Tracer
+from tests.conftest import model_of
+from tests.importers.gltf_samples import Writer
+
+#: Four quarters, the lower left one first, as u and v count.
+QUARTERS = np.array([[(220, 20, 20), (20, 220, 20)], [(20, 20, 220), (200, 200, 200)]], np.uint8)
+WAYS = (REPEAT, MIRROR, CLAMP)
+
+
+def picture() -> bytes:
+    buffer = io.BytesIO()
+    Image.fromarray(QUARTERS[::-1].repeat(32, axis=0).repeat(32, axis=1)).save(buffer, "PNG")
+    return buffer.getvalue()
+
+
+def card(wraps: tuple[str, str]) -> Model:
+    """6 x 6 m that stand before one, each picture 2 m wide: one to each side of the one in the middle."""
+    flat = trimesh.Trimesh([(-3, 3, -3), (3, 3, -3), (3, 3, 3), (-3, 3, 3)], [(0, 1, 2), (0, 2, 3)])
+    made = model_of(("Card", flat, Material("Card", (1.0, 1.0, 1.0, 1.0), 0, wraps=wraps)))
+    uvs = ((made.vertices[:, [0, 2]] + 1.0) / 2.0).astype(np.float32)
+    return replace(made, uvs=uvs, images=(EncodedImage("card", picture()),))
+
+
+def taken(at: float, way: str) -> float:
+    """Where on the picture a place lies, by the definition."""
+    if way == CLAMP:
+        return min(max(at, 0.0), 0.999)
+    if way == MIRROR and np.floor(at) % 2:
+        return 1.0 - at % 1.0
+    return float(at % 1.0)
+
+
+@pytest.fixture(scope="module")
+def engine() -> ModuleType:
+    return start_engine()[0]
+
+
+@pytest.mark.parametrize("along", WAYS)
+@pytest.mark.parametrize("up", WAYS)
+def test_it_is_drawn_and_traced_as_the_file_says(along: str, up: str, engine: ModuleType) -> None:
+    model, sky = card((along, up)), sky_of(Light(hour=12.0))
+    # 6 m wide at a distance of 3 m: each pixel is a tenth of a metre.
+    view = View(Pose((0.0, 0.0, 0.0)), Lens(18.0), 60, 60)
+    renderer = Renderer(model)
+    try:
+        live = renderer.master(view, sky, Quality(passes=2))
+    finally:
+        renderer.close()
+    assert live is not None
+    sights = FlatSights(view)
+    tracer, sums = (
+        Tracer(engine, SceneMaker(engine, model).make(sky, WHOLE), sky, 1.0 / gain(14.0)),
+        Sums.empty(sights.size),
+    )
+    for _ in range(4):
+        tracer.add(sights, sums)
+    for row in range(6):
+        for column in range(6):
+            # The middle of each half picture; v counts from below.
+            u, v = (column * 10 + 5) / 20 - 1.0, 2.0 - (row * 10 + 5) / 20
+            quarter = QUARTERS[int(taken(v, up) * 2), int(taken(u, along) * 2)]
+            wanted = (quarter / quarter.max()) ** 2.2
+            for light in (live.light, sums.mean):
+                there = light[row * 10 + 3 : row * 10 + 8, column * 10 + 3 : column * 10 + 8].mean(
+                    axis=(0, 1)
+                )
+                assert there / there.max() == pytest.approx(wanted, abs=0.15), (row, column)
+
+
+def test_the_other_edge_does_not_shine_in() -> None:
+    """A clamped sign, white on the left and black on the right, has no grey seam at its left edge."""
+    buffer = io.BytesIO()
+    Image.fromarray(np.repeat([[255] * 8 + [0] * 8], 16, axis=0).astype(np.uint8)).save(buffer, "PNG")
+    drawn = {}
+    for way in (CLAMP, REPEAT):
+        model = replace(card((way, way)), images=(EncodedImage("sign", buffer.getvalue()),))
+        model = replace(model, uvs=(model.uvs + 1.0) / np.float32(3.0))
+        renderer = Renderer(model)
+        try:
+            made = renderer.master(
+                View(Pose((-2.95, 2.4, 0.0)), Lens(50.0), 40, 40), sky_of(Light(hour=12.0)), Quality(passes=2)
+            )
+        finally:
+            renderer.close()
+        assert made is not None
+        # The card's edge lies at the 15th pixel.
+        drawn[way] = made.light[20, 16:36, 1]
+    assert drawn[CLAMP].min() > 0.9 * drawn[CLAMP].max()
+    assert drawn[REPEAT].min() < 0.75 * drawn[REPEAT].max()
+
+
+def test_samplers_of_gltf(tmp_path: Path) -> None:
+    found = []
+    for told in ({"wrapS": 33071, "wrapT": 33648}, {"wrapS": 10497}, {}, None):
+        writer = Writer()
+        number = writer.picture(QUARTERS)
+        if told is not None:
+            writer.tree["samplers"] = [told]
+            writer.tree["textures"][number]["sampler"] = 0
+        writer.square("Wall", writer.material(pbrMetallicRoughness={"baseColorTexture": {"index": number}}))
+        found.append(read_model(writer.write(tmp_path / "m.glb"), 1.0)[0].materials[0].wraps)
+    assert found == [(CLAMP, MIRROR), (REPEAT, REPEAT), (REPEAT, REPEAT), (REPEAT, REPEAT)]
+
+
+def test_options_of_obj(tmp_path: Path) -> None:
+    (tmp_path / "sign.png").write_bytes(picture())
+    (tmp_path / "m.mtl").write_text(
+        "newmtl a\nmap_Kd -clamp on sign.png\nnewmtl b\nmap_Kd -clamp off -s 2 2 1 sign.png\n"
+    )
+    (tmp_path / "m.obj").write_text(
+        "mtllib m.mtl\nv 0 0 0\nv 9 0 0\nv 9 0 9\nusemtl a\nf 1 2 3\nusemtl b\nf 1 2 3\n"
+    )
+    made = read_model(tmp_path / "m.obj", 1.0)[0].materials
+    assert [item.wraps for item in made] == [(CLAMP, CLAMP), (REPEAT, REPEAT)]
+    assert all(item.image >= 0 for item in made)
+
+
+DAE = """<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
+<asset><unit name="meter" meter="1"/><up_axis>Z_UP</up_axis></asset>
+<library_images><image id="i"><init_from>sign.png</init_from></image></library_images>
+<library_effects><effect id="e"><profile_COMMON>
+<newparam sid="f"><surface type="2D"><init_from>i</init_from></surface></newparam>
+<newparam sid="p"><sampler2D><source>f</source><wrap_s>MIRROR</wrap_s><wrap_t>CLAMP</wrap_t></sampler2D></newparam>
+<technique sid="t"><phong><diffuse><texture texture="p" texcoord="UV"/></diffuse></phong></technique></profile_COMMON></effect></library_effects>
+<library_materials><material id="m" name="Sign"><instance_effect url="#e"/></material></library_materials>
+<library_geometries><geometry id="g" name="Shape"><mesh>
+<source id="s"><float_array id="sa" count="9">0 0 0 4 0 0 4 0 4</float_array><technique_common>
+<accessor source="#sa" count="3" stride="3"><param name="X" type="float"/><param name="Y" type="float"/><param name="Z" type="float"/></accessor>
+</technique_common></source>
+<vertices id="v"><input semantic="POSITION" source="#s"/></vertices>
+<triangles material="x" count="1"><input semantic="VERTEX" source="#v" offset="0"/><p>0 1 2</p></triangles>
+</mesh></geometry></library_geometries>
+<library_visual_scenes><visual_scene id="w"><node id="n" name="Sign">
+<instance_geometry url="#g"><bind_material><technique_common><instance_material symbol="x" target="#m"/></technique_common></bind_material>
+</instance_geometry></node></visual_scene></library_visual_scenes><scene><instance_visual_scene url="#w"/></scene></COLLADA>"""
+
+
+def test_samplers_of_dae(tmp_path: Path) -> None:
+    (tmp_path / "sign.png").write_bytes(picture())
+    (tmp_path / "m.dae").write_text(DAE)
+    made = read_model(tmp_path / "m.dae")[0].materials[0]
+    assert made.image >= 0 and made.wraps == (MIRROR, CLAMP)
+
+
+def test_pictures_of_ifc_that_are_not_repeated(tmp_path: Path) -> None:
+    (tmp_path / "sign.png").write_bytes(picture())
+    file = ifcopenshell.file(schema="IFC4")
+    call = ifcopenshell.api.run
+    call("root.create_entity", file, ifc_class="IfcProject", name="P")
+    call("unit.assign_unit", file, length={"is_metric": True, "raw": "METERS"})
+    context = call("context.add_context", file, context_type="Model")
+    body = call(
+        "context.add_context", file, context_type="Model", context_identifier="Body",
+        target_view="MODEL_VIEW", parent=context,
+    )  # fmt: skip
+    wall = call("root.create_entity", file, ifc_class="IfcWall", name="Wall")
+    call("geometry.edit_object_placement", file, product=wall)
+    shape = call(
+        "geometry.add_wall_representation", file, context=body, length=4.0, height=3.0, thickness=0.2
+    )
+    call("geometry.assign_representation", file, product=wall, representation=shape)
+    style = call("style.add_style", file, name="Sign")
+    grey = {"Name": None, "Red": 0.5, "Green": 0.5, "Blue": 0.5}
+    call(
+        "style.add_surface_style", file, style=style, ifc_class="IfcSurfaceStyleRendering",
+        attributes={"SurfaceColour": grey, "Transparency": 0.0, "ReflectanceMethod": "NOTDEFINED"},
+    )  # fmt: skip
+    texture = file.createIfcImageTexture(False, True, "DIFFUSE", None, None, "sign.png")
+    style.Styles = (*style.Styles, file.createIfcSurfaceStyleWithTextures([texture]))
+    call("style.assign_representation_styles", file, shape_representation=shape, styles=[style])
+    file.write(str(tmp_path / "m.ifc"))
+    made = next(item for item in read_model(tmp_path / "m.ifc")[0].materials if item.name == "Sign")
+    assert made.image >= 0 and made.wraps == (CLAMP, REPEAT)
+
+
+def test_gltf_that_is_handed_on_says_it_too(tmp_path: Path) -> None:
+    model = card((CLAMP, MIRROR))
+    (tmp_path / "m.glb").write_bytes(model_glb(model, pieces(model, WHOLE)))
+    back = read_model(tmp_path / "m.glb", 1.0)[0]
+    assert next(item for item in back.materials if item.name == "Card").wraps == (CLAMP, MIRROR)
+
+
+def test_and_so_does_usd(tmp_path: Path) -> None:
+    model, path = card((MIRROR, CLAMP)), tmp_path / "m.usda"
+    stage = Usd.Stage.CreateNew(str(path))
+    UsdGeom.SetStageUpAxis(stage, UsdGeom.Tokens.z)
+    UsdGeom.SetStageMetersPerUnit(stage, 1.0)
+    add_to_stage(stage, path, model, pieces(model, WHOLE), (0.0, 0.0, 0.0))
+    stage.Save()
+    back = read_model(path)[0]
+    assert next(item for item in back.materials if item.image >= 0).wraps == (MIRROR, CLAMP)
