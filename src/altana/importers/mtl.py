@@ -86,7 +86,7 @@ class Library:
             if _number(told.get("ni"), 1.5) > 1.0
             else 1.5,
             maps,
-            wraps=(CLAMP, CLAMP) if "-clamp on" in _options(told.get("map_kd", "")) else (REPEAT, REPEAT),
+            wraps=(CLAMP, CLAMP) if _clamped(told.get("map_kd", "")) else (REPEAT, REPEAT),
         )
 
     @staticmethod
@@ -129,10 +129,11 @@ def _file_of(statement: str) -> str:
     return " ".join(words[_name_at(words) :])
 
 
-def _options(statement: str) -> str:
-    """The options of a picture statement, in small letters."""
-    words = statement.split()
-    return " ".join(words[: _name_at(words)]).lower()
+def _clamped(statement: str) -> bool:
+    """Whether the picture of a statement ends at its edges."""
+    words = statement.lower().split()
+    options = words[: _name_at(words)]
+    return "-clamp" in options and options[options.index("-clamp") + 1 :][:1] == ["on"]
 
 
 def _name_at(words: list[str]) -> int:
