@@ -212,10 +212,28 @@ def test_opacity_is_what_alpha_mode_says(tmp_path: Path) -> None:
 def test_glass_metal_glow_and_the_older_gloss(tmp_path: Path) -> None:
     tinted = {
         "KHR_materials_transmission": {"transmissionFactor": 1.0},
-        "KHR_materials_volume": {"attenuationColor": [0.1, 1.0, 0.1]},
+        "KHR_materials_volume": {
+            "attenuationColor": [0.1, 1.0, 0.1],
+            "attenuationDistance": 0.01,
+            "thicknessFactor": 0.01,
+        },
     }
     glass = material_of(tmp_path, extensions={**tinted, "KHR_materials_ior": {"ior": 1.45}})
     assert glass.kind == GLASS and glass.ior == 1.45 and glass.colour[1] > 2 * glass.colour[0]
+    # Twice as thick it has lost twice as much; what has no thickness loses nothing.
+    for thick, left in ((0.02, 0.01), (0.005, 0.1**0.5), (0.0, 1.0)):
+        told = {**tinted["KHR_materials_volume"], "thicknessFactor": thick}
+        made = material_of(tmp_path, extensions={**tinted, "KHR_materials_volume": told})
+        assert made.colour[0] == pytest.approx(float(encoded(np.array([left]))[0]), abs=1e-3)
+    # The darker what comes through, the denser the pane; it stays glass, however dark.
+    clear = {"KHR_materials_transmission": {"transmissionFactor": 1.0}}
+    panes = [
+        material_of(tmp_path, pbrMetallicRoughness={"baseColorFactor": [*shade, 1]}, extensions=clear)
+        for shade in ((1, 1, 1), (0.9, 0.95, 0.93), (0.03, 0.45, 0.07), (0.001, 0.001, 0.001))
+    ]
+    assert [item.kind for item in panes] == [GLASS] * 4
+    dense = [item.colour[3] for item in panes]
+    assert dense == sorted(dense) and dense[0] == pytest.approx(0.1) and dense[1] < 0.2 < 0.5 < dense[2]
     metal = material_of(
         tmp_path,
         pbrMetallicRoughness={

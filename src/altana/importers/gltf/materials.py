@@ -24,13 +24,15 @@ from altana.core.model import (
     Material,
     Problem,
 )
-from altana.importers.finish import kind_of, pane_roughness
+from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.gltf.document import Document, Tree
 from altana.importers.pictures import encoded_has_opacity, keep_picture
 from altana.importers.raw import RawModel
 
 #: More of its light than this a surface must let through to be drawn as glass.
 CLEAR = 0.3
+#: A body takes no more colour than over so many times the distance that its colour is told for: told is where it is thickest.
+THICKEST = 2.0
 #: What the numbers of samplers mean; every other is the usual, the picture again.
 WRAPS = {33071: CLAMP, 33648: MIRROR}
 
@@ -85,12 +87,16 @@ class Materials:
         if alpha != OPAQUE and not (image >= 0 and encoded_has_opacity(self._raw.images[image].data)):
             # A picture that says nothing of opacity makes no holes.
             alpha = OPAQUE
+        shade = np.clip(body.factor[:3], 0, 1) * tint
+        if clear and image < 0:
+            # However dark: the file says that light goes through.
+            opacity = min(max(opacity, _dense(shade)), SOLID_FROM - 0.01)
         kind = kind_of(name, opacity, image >= 0)
         if kind == GLASS and alpha == BLEND and not clear and opacity >= 0.5:
             kind = SOLID
         if kind == GLASS:
             rough = pane_roughness(name, rough if clear else None)
-        colour = np.append(encoded(np.clip(body.factor[:3], 0, 1) * tint), opacity)
+        colour = np.append(encoded(shade), opacity)
         return Material(
             name,
             tuple(np.clip(colour, 0.0, 1.0).tolist()),
@@ -205,8 +211,23 @@ def _clearness(told: Tree, opacity: float) -> tuple[bool, float, Floats]:
     clear = _number(_extension(told, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
     if clear <= CLEAR:
         return False, opacity, np.ones(3)
-    tint = _numbers(_extension(told, "KHR_materials_volume").get("attenuationColor"), (1, 1, 1))
-    return True, min(opacity, 1.0 - 0.9 * clear), tint
+    return True, min(opacity, 1.0 - 0.9 * clear), _attenuation(_extension(told, "KHR_materials_volume"))
+
+
+def _attenuation(volume: Tree) -> Floats:
+    """(3,) what is left of light that goes through a body (KHR_materials_volume): its colour at its distance, the more so the thicker it
+    is; nothing is lost in what has no thickness."""
+    distance, thick = (_number(volume.get(word), 0.0) for word in ("attenuationDistance", "thicknessFactor"))
+    if distance <= 0.0 or thick <= 0.0:
+        return np.ones(3)
+    colour = np.clip(_numbers(volume.get("attenuationColor"), (1, 1, 1)), 1e-3, 1.0)
+    left: Floats = colour ** min(thick / distance, THICKEST)
+    return left
+
+
+def _dense(through: Floats) -> float:
+    """How dense a pane is of which linear light (3,) comes ``through``: of its two faces each lets the root of it pass."""
+    return float(np.sqrt(1.0 - np.sqrt(np.clip(through.max(), 0.0, 1.0))))
 
 
 def _glow(told: Tree) -> Vec3:
