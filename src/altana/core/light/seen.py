@@ -35,7 +35,7 @@ def in_parts(count: int, work: Callable[[slice], _Made]) -> list[_Made]:
 @dataclass(frozen=True, slots=True)
 class Met:
     """Rays that met a surface, sorted by side and group: the rays of group g of side s are ``starts[GROUPS s + g]`` up to the next
-    of ``starts`` (GROUPS n + 1,).  Per ray (k,): the ``side`` whose light it brings, the triangle's ``face``, what panes on the way
+    of ``starts`` (GROUPS n + 1,).  Per ray (k,): the ``side`` whose light it brings, the triangle's ``face``, what panes on the way, (k, 3 or 1),
     ``passed``, and the ``place`` (k, 3) it met."""
 
     starts: Ints
@@ -81,7 +81,7 @@ class Met:
 
 @dataclass(frozen=True, slots=True)
 class Away:
-    """Rays that met nothing, sorted as those that did: their directions ``out`` (j, 3), and what panes on the way ``passed`` (j,)."""
+    """Rays that met nothing, sorted as those that did: their directions ``out`` (j, 3), and what panes on the way ``passed`` (j, 3 or 1)."""
 
     starts: Ints
     out: Floats32
@@ -97,7 +97,7 @@ class Away:
 
         def some(part: slice) -> None:
             shines = sky.luminance(self.out[part])
-            light[part] = shines * (np.float32(np.pi) * self.passed[part])[:, None]
+            light[part] = shines * (np.float32(np.pi) * self.passed[part])
 
         in_parts(len(light), some)
         return np.stack([sums(self.starts, np.ascontiguousarray(light[:, k])) for k in range(3)], axis=1)

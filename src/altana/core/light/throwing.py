@@ -33,7 +33,8 @@ class Throwing:
         shape = (len(starts) - 1, (len(starts) - 1) // GROUPS)
         throws = []
         for k in range(3):
-            reflect = np.ascontiguousarray(surfaces.albedo[:, k])[met.face] * met.passed
+            passed = np.ascontiguousarray(met.passed[:, min(k, met.passed.shape[1] - 1)])
+            reflect = np.ascontiguousarray(surfaces.albedo[:, k])[met.face] * passed
             steady[:, k] += sums(met.starts, reflect * sunlit) * sky.sun_lux[k]
             # Put together by hand: pairs that there are twice need not be found and added up, which takes as long as all the bounces.
             throws.append(scipy.sparse.csr_array((reflect, met.side, starts), shape=shape))

@@ -52,7 +52,7 @@ void main() {
     vec3 colour = v_colour.rgb * v_colour.rgb;
     // The denser a pane, the more of it is seen itself; what comes through takes its colour.
     vec3 body = colour * around / 3.14159265 * (1.0 - cover) * solid * solid;
-    vec3 through = sqrt(mix(vec3(1.0), colour / max(max(colour.r, max(colour.g, colour.b)), 0.05), sqrt(solid)));
+    vec3 through = sqrt(mix(vec3(1.0), colour / max(max(colour.r, max(colour.g, colour.b)), 0.002), sqrt(solid)));
     // Frosted glass shows no picture of what lies behind, only how light it is there; of two faces each lets half of it through.
     vec3 scattered = colour * (0.85 * beyond + 0.07 * around) / 3.14159265;
     float clear = (1.0 - cover) * (1.0 - solid * solid) * (1.0 - 0.94 * frosted);

@@ -105,7 +105,8 @@ class SceneMaker:
                 continue
             used, index = np.unique(model.faces[chosen], return_inverse=True)
             paint = self._surfaces.paint(material, used)
-            surface = mi.load_dict(self._surfaces.of(material, self._white, paint is not None))
+            told = self._surfaces.of(material, self._white, paint is not None)
+            surface = mi.load_dict(told) if isinstance(told, dict) else told
             share = sky.lamps if material.lamp else 1.0
             glow = (
                 self._surfaces.glow(material, SHINE * share)

@@ -9,10 +9,11 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats32, Ints
-from altana.core.light.gathering import FROSTED, PANE_MIRROR, pane_opacity
+from altana.core.light.gathering import FROSTED
 from altana.core.light.tone import decoded as linear
 from altana.core.model import CLAMP, GLASS, MASK, MIRROR, REPEAT, WATER, Material, Model
 from altana.render.images import decoded
+from altana.render.traced.panes import pane_surface
 
 SMOOTHEST = 0.04
 WHITE_CARD = 0.78
@@ -80,8 +81,8 @@ class Surfaces:
             return None
         return linear(painted / np.float32(255)) * linear(np.array(material.colour[:3], np.float32))
 
-    def of(self, material: Material, white: bool, painted: bool = False) -> Surface:
-        """The surface of a material; with ``white`` everything but glass is white card."""
+    def of(self, material: Material, white: bool, painted: bool = False) -> Any:
+        """The surface of a material, or what the path tracer makes one of; with ``white`` everything but glass is white card."""
         if material.kind == GLASS:
             return self._glass(material)
         if white:
@@ -136,7 +137,7 @@ class Surfaces:
             "surface": surface,
         }
 
-    def _glass(self, material: Material) -> Surface:
+    def _glass(self, material: Material) -> Any:
         tint = linear(np.array(material.colour[:3], np.float32))
         if material.roughness > FROSTED:
             return {
@@ -147,17 +148,7 @@ class Surfaces:
                 "diff_trans": 1.2,
                 "eta": 1.45,
             }
-        # The denser the pane, the more of it is body colour instead of clear.
-        opacity = pane_opacity(material.colour[3])
-        dense = (opacity - PANE_MIRROR) / (1.0 - PANE_MIRROR)
-        mirror: Surface = {"type": "conductor", "material": "none"}
-        body: Surface = {"type": "diffuse", "reflectance": {"type": "rgb", "value": tint.tolist()}}
-        inside = (
-            mirror
-            if dense < 0.01
-            else {"type": "blendbsdf", "weight": 1.0 - PANE_MIRROR / opacity, "a": mirror, "b": body}
-        )
-        return {"type": "mask", "opacity": opacity, "surface": {"type": "twosided", "surface": inside}}
+        return pane_surface(self._mi, tint, float(material.colour[3]))
 
     def _water(self) -> Surface:
         still: Surface = {

@@ -1,0 +1,135 @@
+"""Clear panes: the Frame and final show the same glass, no light comes from nothing, and coloured glass colours the light of a room."""
+
+from __future__ import annotations
+
+from types import ModuleType
+
+import numpy as np
+import pytest
+import trimesh
+
+from altana.core.camera.pose import Pose
+from altana.core.camera.view import Lens, View
+from altana.core.conventions import Floats
+from altana.core.light.gathering import PANE_MIRROR, pane_tint
+from altana.core.light.lightmap import spread
+from altana.core.light.sky import sky_of
+from altana.core.light.tone import gain
+from altana.core.light.transport import solve
+from altana.core.model import GLASS, Material, Model
+from altana.core.project import Light
+from altana.core.staging import WHOLE
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
+from altana.render.traced.engine import start_engine
+from altana.render.traced.panes import pane_surface
+from altana.render.traced.scene import SceneMaker
+from altana.render.traced.sights import FlatSights
+from altana.render.traced.tracer import Sums, Tracer
+from tests.conftest import box_between, light_at, model_of
+
+GREY = Material("Wall", (0.8, 0.8, 0.8, 1.0))
+NOON = sky_of(Light(hour=12.0))
+
+
+@pytest.fixture(scope="module")
+def engine() -> ModuleType:
+    return start_engine()[0]
+
+
+def glass(*colour: float) -> Material:
+    return Material("Pane", colour, kind=GLASS, roughness=0.02)  # type: ignore[arg-type]
+
+
+def traced(engine: ModuleType, model: Model, view: View, samples: int) -> Floats:
+    sights = FlatSights(view)
+    made = Tracer(engine, SceneMaker(engine, model).make(NOON, WHOLE), NOON, 1.0 / gain(14.0))
+    sums = Sums.empty(sights.size)
+    for _ in range(samples):
+        made.add(sights, sums)
+    return sums.mean
+
+
+@pytest.mark.parametrize("solid", [True, False], ids=["a body", "a sheet"])
+@pytest.mark.parametrize(
+    "colour", [(0.2, 0.7, 0.3, 0.1), (0.2, 0.7, 0.3, 0.3), (0.55, 0.6, 0.58, 0.3), (0.06, 0.08, 0.07, 0.12)]
+)
+def test_what_is_seen_through_a_pane_is_as_bright_and_coloured_live_as_final(
+    colour: tuple[float, float, float, float], solid: bool, engine: ModuleType
+) -> None:
+    sheet = trimesh.Trimesh([(-1, 2, -1), (1, 2, -1), (1, 2, 1.5), (-1, 2, 1.5)], [(0, 1, 2), (0, 2, 3)])
+    model = model_of(
+        ("Wall", box_between((-6, 5, -3), (6, 5.2, 6)), GREY),
+        ("Floor", box_between((-6, -6, -3.2), (6, 5, -3)), GREY),
+        ("Pane", box_between((-1, 2, -1), (1, 2.02, 1.5)) if solid else sheet, glass(*colour)),
+    )
+    view = View(Pose((0.0, 0.0, 0.0)), Lens(24.0), 60, 60)
+    renderer = Renderer(model)
+    try:
+        live = renderer.master(view, NOON, Quality(passes=2))
+    finally:
+        renderer.close()
+    assert live is not None
+    one, two = (
+        light[25:35, 25:35].mean(axis=(0, 1)) / light[25:35, 2:6].mean(axis=(0, 1))
+        for light in (live.light.astype(float), traced(engine, model, view, 32))
+    )
+    assert two == pytest.approx(one, abs=0.08)
+    # A body has two faces.
+    square = (1.0 - PANE_MIRROR) * (1.0 - colour[3] ** 2) * pane_tint(np.array(colour[:3]) ** 2.2, colour[3])
+    assert (two > (square**2 if solid else square) - 0.05).all()
+
+
+def test_a_pane_gives_back_no_more_than_falls_on_it(engine: ModuleType) -> None:
+    """What is mirrored, thrown back and let through, reckoned by its own draws, for each way light may come."""
+    import drjit as dr
+
+    pane = pane_surface(engine, np.array([0.9, 1.0, 0.5], np.float32), 0.6)
+    many = 20_000
+    for slant in (1.0, 0.5, 0.05, -0.5):
+        at = dr.zeros(engine.SurfaceInteraction3f, many)
+        at.wi = engine.Vector3f((1.0 - slant**2) ** 0.5, 0.0, slant)
+        draws = engine.PCG32(size=many)
+        made, weight = pane.sample(
+            engine.BSDFContext(), at, draws.next_float32(), engine.Point2f(draws.next_float32(), draws.next_float32())
+        )  # fmt: skip
+        left = np.array(weight).mean(axis=1)
+        assert (left <= 1.0).all() and left[1] > 0.9
+        through = np.array(made.sampled_type) == int(engine.BSDFFlags.Null)
+        straight = np.array(pane.eval_null_transmission(at))[:, 0]
+        assert (np.array(weight).T[through].sum(axis=0) / many) == pytest.approx(straight, abs=0.012)
+        # The flatter it comes, the more is mirrored.
+        mirrored = (np.array(made.sampled_type) == int(engine.BSDFFlags.DeltaReflection)).mean()
+        assert mirrored > 0.3 if slant == 0.05 else mirrored == pytest.approx(PANE_MIRROR, abs=0.02)
+        # And what is thrown stays on the side it came from.
+        thrown = np.array(made.sampled_type) == int(engine.BSDFFlags.DiffuseReflection)
+        assert (np.array(made.wo)[2][thrown] * slant > 0.0).all()
+
+
+def test_coloured_glass_colours_the_light_of_a_room(engine: ModuleType) -> None:
+    def room(pane: Material) -> Model:
+        return model_of(
+            ("Floor", box_between((0, 0, -0.2), (4, 4, 0)), GREY),
+            ("Roof", box_between((0, 0, 3), (4, 4, 3.2)), GREY),
+            ("Back", box_between((0, 4, 0), (4, 4.2, 3)), GREY),
+            ("Left", box_between((-0.2, 0, 0), (0, 4, 3)), GREY),
+            ("Right", box_between((4, 0, 0), (4.2, 4, 3)), GREY),
+            ("Pane", box_between((0, -0.02, 0), (4, 0, 3)), pane),
+        )
+
+    def reds(pane: Material) -> tuple[float, float]:
+        """How much red there is for green on the back wall, in soft light and traced."""
+        model = room(pane)
+        points = spread(model)
+        made = solve(model, points, np.full((len(model.materials), 3), 0.6), NOON)
+        own = np.flatnonzero((points.owner == 2) & (np.abs(points.position[:, 1] - 4.0) < 0.01))
+        place = np.array([(1.2, 4.0, 1.5), (2.8, 4.0, 1.5)])
+        soft = light_at(made, model, np.full(2, points.face[own[0]]), place).sum(axis=0)
+        back = traced(engine, model, View(Pose((2.0, 0.6, 1.6)), Lens(24.0), 24, 24), 48)[6:18].mean(
+            axis=(0, 1)
+        )
+        return float(soft[0] / soft[1]), float(back[0] / back[1])
+
+    clear, green = reds(glass(0.95, 0.95, 0.95, 0.1)), reds(glass(0.2, 0.7, 0.3, 0.3))
+    for before, after in zip(clear, green, strict=True):
+        assert after < 0.75 * before
