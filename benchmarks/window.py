@@ -26,7 +26,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from altana.app.shell.window import WALK, MainWindow
 from altana.app.theme.style import apply_theme
-from altana.app.workspace.rubbish import Rubbish
+from altana.app.workspace.garbage import Garbage
 from altana.core.edits.cameras import add_camera
 from altana.core.project import Camera, ModelRef, Project
 from altana.demo.project import PROJECT, write_demo
@@ -182,7 +182,7 @@ def main() -> None:
     os.environ["ALTANA_AUTOSAVE"] = str(folder / "autosave")
     path = large_project(folder) if which == "large" else write_demo(folder) and folder / PROJECT
     window = MainWindow(settings=QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
-    Rubbish(window.workspace.studio)
+    Garbage(window.workspace.studio)
     window.show()
     gc.freeze()
     wait(1.0)

@@ -42,7 +42,7 @@ def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
     os.environ.setdefault("ALTANA_EQUAL", "1")
     os.environ.setdefault("ALTANA_STATE", str(BUILD / "test-state"))
     os.environ["ALTANA_AUTOSAVE"] = str(tmp_path_factory.mktemp("autosave"))
-    # What was loaded is no rubbish, and not looked through again and again.
+    # What was loaded is no garbage, and not looked through again and again.
     gc.freeze()
     # Whatever a test does, the machine stays on.
     os.environ["ALTANA_SWITCH_OFF"] = "pretend"

@@ -18,20 +18,17 @@ from pxr import Usd, UsdGeom
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.light.sky import sky_of
-from altana.core.light.tone import gain
 from altana.core.model import CLAMP, MIRROR, REPEAT, EncodedImage, Material, Model
 from altana.core.project import Light
 from altana.core.staging import WHOLE
 from altana.exchange.model_out import add_to_stage, model_glb, pieces
 from altana.importers.table import read_model
-from altana.render.quality import Quality
-from altana.render.renderer import Renderer
-from altana.render.traced.engine import start_engine
-from altana.render.traced.scene import SceneMaker
-from altana.render.traced.sights import FlatSights
-from altana.render.traced.tracer import Sums, Tracer
+from altana.render.traced import surfaces as surfaces_module
+from altana.render.traced.engine import llvm_library, start_engine
+from altana.render.traced.surfaces import LARGEST_TEXTURE_PX, extended
 from tests.conftest import model_of
 from tests.importers.gltf_samples import Writer
+from tests.small_pictures import live_light, traced_light
 
 #: Four quarters, the lower left one first, as u and v count.
 QUARTERS = np.array([[(220, 20, 20), (20, 220, 20)], [(20, 20, 220), (200, 200, 200)]], np.uint8)
@@ -66,32 +63,21 @@ def engine() -> ModuleType:
     return start_engine()[0]
 
 
+@pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
 @pytest.mark.parametrize("along", WAYS)
 @pytest.mark.parametrize("up", WAYS)
 def test_it_is_drawn_and_traced_as_the_file_says(along: str, up: str, engine: ModuleType) -> None:
     model, sky = card((along, up)), sky_of(Light(hour=12.0))
     # 6 m wide at a distance of 3 m: each pixel is a tenth of a metre.
     view = View(Pose((0.0, 0.0, 0.0)), Lens(18.0), 60, 60)
-    renderer = Renderer(model)
-    try:
-        live = renderer.master(view, sky, Quality(passes=2))
-    finally:
-        renderer.close()
-    assert live is not None
-    sights = FlatSights(view)
-    tracer, sums = (
-        Tracer(engine, SceneMaker(engine, model).make(sky, WHOLE), sky, 1.0 / gain(14.0)),
-        Sums.empty(sights.size),
-    )
-    for _ in range(4):
-        tracer.add(sights, sums)
+    pictures = live_light(model, view, sky), traced_light(engine, model, view, sky, 4)
     for row in range(6):
         for column in range(6):
             # The middle of each half picture; v counts from below.
             u, v = (column * 10 + 5) / 20 - 1.0, 2.0 - (row * 10 + 5) / 20
             quarter = QUARTERS[int(taken(v, up) * 2), int(taken(u, along) * 2)]
             wanted = (quarter / quarter.max()) ** 2.2
-            for light in (live.light, sums.mean):
+            for light in pictures:
                 there = light[row * 10 + 3 : row * 10 + 8, column * 10 + 3 : column * 10 + 8].mean(
                     axis=(0, 1)
                 )
@@ -106,18 +92,25 @@ def test_the_other_edge_does_not_shine_in() -> None:
     for way in (CLAMP, REPEAT):
         model = replace(card((way, way)), images=(EncodedImage("sign", buffer.getvalue()),))
         model = replace(model, uvs=(model.uvs + 1.0) / np.float32(3.0))
-        renderer = Renderer(model)
-        try:
-            made = renderer.master(
-                View(Pose((-2.95, 2.4, 0.0)), Lens(50.0), 40, 40), sky_of(Light(hour=12.0)), Quality(passes=2)
-            )
-        finally:
-            renderer.close()
-        assert made is not None
+        made = live_light(model, View(Pose((-2.95, 2.4, 0.0)), Lens(50.0), 40, 40), sky_of(Light(hour=12.0)))
         # The card's edge lies at the 15th pixel.
-        drawn[way] = made.light[20, 16:36, 1]
+        drawn[way] = made[20, 16:36, 1]
     assert drawn[CLAMP].min() > 0.9 * drawn[CLAMP].max()
     assert drawn[REPEAT].min() < 0.75 * drawn[REPEAT].max()
+
+
+@pytest.mark.parametrize("wraps", [(MIRROR, CLAMP), (CLAMP, REPEAT)])
+def test_what_is_written_out_takes_no_more_than_the_largest_picture(
+    wraps: tuple[str, str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(surfaces_module, "LARGEST_TEXTURE_PX", LARGEST_TEXTURE_PX // 64)
+    side = LARGEST_TEXTURE_PX // 64
+    ramp = np.repeat(np.linspace(0.0, 1.0, side, dtype=np.float32)[None], side, axis=0)
+    made, way, count = extended(ramp, wraps)
+    assert way == REPEAT and made.size <= 1.1 * side**2
+    # The first of its pictures is still the picture.
+    first = made[: made.shape[0] // count[1], : made.shape[1] // count[0]]
+    assert first.mean() == pytest.approx(0.5, abs=0.02) and np.ptp(first) > 0.9
 
 
 def test_samplers_of_gltf(tmp_path: Path) -> None:

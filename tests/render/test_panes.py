@@ -10,24 +10,18 @@ import trimesh
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
-from altana.core.conventions import Floats
 from altana.core.light.gathering import PANE_MIRROR, pane_tint
 from altana.core.light.lightmap import spread
 from altana.core.light.sky import sky_of
-from altana.core.light.tone import gain
 from altana.core.light.transport import solve
 from altana.core.model import GLASS, Material, Model
 from altana.core.project import Light
-from altana.core.staging import WHOLE
-from altana.render.quality import Quality
-from altana.render.renderer import Renderer
-from altana.render.traced.engine import start_engine
+from altana.render.traced.engine import llvm_library, start_engine
 from altana.render.traced.panes import pane_surface
-from altana.render.traced.scene import SceneMaker
-from altana.render.traced.sights import FlatSights
-from altana.render.traced.tracer import Sums, Tracer
 from tests.conftest import box_between, light_at, model_of
+from tests.small_pictures import live_light, traced_light
 
+pytestmark = pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
 GREY = Material("Wall", (0.8, 0.8, 0.8, 1.0))
 NOON = sky_of(Light(hour=12.0))
 
@@ -39,15 +33,6 @@ def engine() -> ModuleType:
 
 def glass(*colour: float) -> Material:
     return Material("Pane", colour, kind=GLASS, roughness=0.02)  # type: ignore[arg-type]
-
-
-def traced(engine: ModuleType, model: Model, view: View, samples: int) -> Floats:
-    sights = FlatSights(view)
-    made = Tracer(engine, SceneMaker(engine, model).make(NOON, WHOLE), NOON, 1.0 / gain(14.0))
-    sums = Sums.empty(sights.size)
-    for _ in range(samples):
-        made.add(sights, sums)
-    return sums.mean
 
 
 @pytest.mark.parametrize("solid", [True, False], ids=["a body", "a sheet"])
@@ -64,15 +49,9 @@ def test_what_is_seen_through_a_pane_is_as_bright_and_coloured_live_as_final(
         ("Pane", box_between((-1, 2, -1), (1, 2.02, 1.5)) if solid else sheet, glass(*colour)),
     )
     view = View(Pose((0.0, 0.0, 0.0)), Lens(24.0), 60, 60)
-    renderer = Renderer(model)
-    try:
-        live = renderer.master(view, NOON, Quality(passes=2))
-    finally:
-        renderer.close()
-    assert live is not None
     one, two = (
         light[25:35, 25:35].mean(axis=(0, 1)) / light[25:35, 2:6].mean(axis=(0, 1))
-        for light in (live.light.astype(float), traced(engine, model, view, 32))
+        for light in (live_light(model, view, NOON), traced_light(engine, model, view, NOON, 32))
     )
     assert two == pytest.approx(one, abs=0.08)
     # A body has two faces.
@@ -125,9 +104,9 @@ def test_coloured_glass_colours_the_light_of_a_room(engine: ModuleType) -> None:
         own = np.flatnonzero((points.owner == 2) & (np.abs(points.position[:, 1] - 4.0) < 0.01))
         place = np.array([(1.2, 4.0, 1.5), (2.8, 4.0, 1.5)])
         soft = light_at(made, model, np.full(2, points.face[own[0]]), place).sum(axis=0)
-        back = traced(engine, model, View(Pose((2.0, 0.6, 1.6)), Lens(24.0), 24, 24), 48)[6:18].mean(
-            axis=(0, 1)
-        )
+        back = traced_light(engine, model, View(Pose((2.0, 0.6, 1.6)), Lens(24.0), 24, 24), NOON, 48)[
+            6:18
+        ].mean(axis=(0, 1))
         return float(soft[0] / soft[1]), float(back[0] / back[1])
 
     clear, green = reds(glass(0.95, 0.95, 0.95, 0.1)), reds(glass(0.2, 0.7, 0.3, 0.3))

@@ -34,6 +34,7 @@ from altana.render.traced.scene import SceneMaker, sky_light
 from altana.render.traced.sights import FlatSights, RoundSights, Sights, aperture
 from altana.render.traced.tracer import Sums, Tracer, denoised
 from tests.conftest import box_between, model_of
+from tests.small_pictures import live_light
 
 pytestmark = pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
 
@@ -419,16 +420,11 @@ def test_pictures_on_things_stand_as_in_the_frame(engine: ModuleType) -> None:
     uvs = np.column_stack([(model.vertices[:, 0] + 2) / 4, model.vertices[:, 2] / 4]).astype(np.float32)
     model = replace(model, uvs=uvs, images=(EncodedImage("card", buffer.getvalue()),))
     view = View(Pose((0.0, 0.0, 2.0)), Lens(36), 40, 40)
-    renderer = Renderer(model)
-    try:
-        live = renderer.master(view, NOON, Quality(passes=4))
-    finally:
-        renderer.close()
-    assert live is not None
+    live = live_light(model, view, NOON, 4)
     final = light_of(traced(engine, model, FlatSights(view), 8))
     for y, x in ((12, 12), (12, 28), (28, 12)):
         shown = final[y, x] / final[y, x].max()
-        assert shown == pytest.approx(live.light[y, x] / live.light[y, x].max(), abs=0.05)
+        assert shown == pytest.approx(live[y, x] / live[y, x].max(), abs=0.05)
         assert np.sort(shown)[1] < 0.1
     assert final[28, 28].min() > 0.5 * final[28, 28].max()
 

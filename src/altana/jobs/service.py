@@ -148,7 +148,7 @@ def _serve(
     module, _, name = handler.partition(":")
     memory = SharedMemory(memory_name) if memory_name else None
     desk = Desk(connection, memory)
-    # Nothing that is loaded is rubbish.
+    # Nothing that is loaded is garbage.
     gc.disable()
     work: Work = getattr(importlib.import_module(module), name)(desk)
     gc.freeze()

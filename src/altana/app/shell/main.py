@@ -36,7 +36,7 @@ def start(file: Path | None) -> int:
             )
         )
     start_log()
-    # Nothing that is loaded is rubbish: it is not looked through while it is loaded, nor later.
+    # Nothing that is loaded is garbage: it is not looked through while it is loaded, nor later.
     gc.disable()
     # It loads its own, and the models where they were read before, while the window is loaded here.
     start_early(*PICTURES, str(file) if file is not None else "")
@@ -52,8 +52,8 @@ def start(file: Path | None) -> int:
     from altana.app.shell.window import MainWindow
     from altana.app.theme.style import apply_theme, style_sheet
     from altana.app.theme.tokens import LIGHT
+    from altana.app.workspace.garbage import Garbage
     from altana.app.workspace.preferences import size_before_start
-    from altana.app.workspace.rubbish import Rubbish
 
     size_before_start(settings)
     application = QApplication(sys.argv[:1])
@@ -65,7 +65,7 @@ def start(file: Path | None) -> int:
     if not application.styleSheet():
         application.setStyleSheet(style_sheet(LIGHT))
     window.workspace.notices.listen()
-    Rubbish(window.workspace.studio)
+    Garbage(window.workspace.studio)
     window.show()
     gc.freeze()
     gc.enable()

@@ -61,7 +61,7 @@ class Materials:
         """What a material says of its colour's texture: ``texCoord`` and its transform; empty where there is none."""
         if index is None:
             return {}
-        return _shown(self._document.one("materials", index))
+        return _main_texture(self._document.one("materials", index))
 
     def _material(self, told: Tree) -> Material:
         name = str(told.get("name") or "Material")
@@ -114,8 +114,8 @@ class Materials:
 
     def _wraps(self, told: Tree) -> tuple[str, str]:
         """What lies beyond the edges of its pictures."""
-        shown = _shown(told).get("index")
-        number = self._document.one("textures", shown).get("sampler") if shown is not None else None
+        texture = _main_texture(told).get("index")
+        number = self._document.one("textures", texture).get("sampler") if texture is not None else None
         sampler = self._document.one("samplers", number) if number is not None else {}
         u, v = (WRAPS.get(sampler.get(word, 0), REPEAT) for word in ("wrapS", "wrapT"))
         return u, v
@@ -161,7 +161,7 @@ class Materials:
             self._raw.problems.append(Problem("unread-picture", sentence))
 
 
-def _shown(material: Tree) -> Tree:
+def _main_texture(material: Tree) -> Tree:
     """The reference to the texture by which a material's pictures are laid on; empty where there is none."""
     gloss = _extension(material, "KHR_materials_pbrSpecularGlossiness")
     surface = gloss or material.get("pbrMetallicRoughness") or {}

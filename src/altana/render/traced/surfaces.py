@@ -22,6 +22,8 @@ LARGEST_TEXTURE_PX = 4096
 #: Ripples of water repeat after so many metres, in a picture so wide.
 RIPPLES_M, RIPPLES_PX = 12.0, 512
 PLAIN_WRAPS = (REPEAT, REPEAT)
+#: How many pictures a direction takes in which what lies beyond the edges is written out.
+WRITTEN_OUT = {REPEAT: 1, MIRROR: 2, CLAMP: 4}
 #: What a mesh calls the colours of its vertices.
 PAINT = "vertex_paint"
 
@@ -50,14 +52,14 @@ class Surfaces:
 
     def texture(self, values: npt.NDArray[np.float32], wraps: tuple[str, str] = PLAIN_WRAPS) -> Surface:
         """A texture of linear values (height, width) or (height, width, 3).  wraps : what lies beyond its edges along u and v."""
-        values, mode, shown = gone_on(values, wraps)
+        values, mode, count = extended(values, wraps)
         bitmap = self._mi.Bitmap(
             np.array(values if values.ndim == 3 else values[..., None], np.float32, copy=True)
         )
         made: Surface = {"type": "bitmap", "bitmap": bitmap, "raw": True, "wrap_mode": mode}
-        if shown != (1, 1):
+        if count != (1, 1):
             flat = self._mi.ScalarTransform3f()
-            made["to_uv"] = flat.scale([1.0 / shown[0], 1.0 / shown[1]])
+            made["to_uv"] = flat.scale([1.0 / count[0], 1.0 / count[1]])
         return made
 
     def colour(self, material: Material, painted: bool = False) -> Surface:
@@ -171,29 +173,38 @@ class Surfaces:
         return self.texture((linear(pixels[..., :3]) * strength).astype(np.float32), material.wraps)
 
 
-def gone_on(
+def extended(
     values: npt.NDArray[np.float32], wraps: tuple[str, str]
 ) -> tuple[npt.NDArray[np.float32], str, tuple[int, int]]:
-    """Values (height, width, ...) as the path tracer goes on with them beyond their edges: values, its one word for both directions, and
-    how many pictures wide and high they are now.  Where the directions differ, what lies beyond is written out: the mirrored picture beside
-    the picture, or two more of its edge behind it and one before it, whose end nobody comes near."""
+    """Values (height, width, ...) with what lies beyond their edges, for the path tracer, which has one word for both directions: values,
+    that word, and how many pictures wide and high they are now.  Where the directions differ, it is written out: the mirrored picture
+    beside the picture, or three times its edge, one of them for what lies before it, whose end nobody comes near."""
     if wraps[0] == wraps[1]:
         return values, wraps[0], (1, 1)
-    shown = [1, 1]
-    for direction, axis in ((0, 1), (1, 0)):
-        if wraps[direction] == MIRROR:
-            values, shown[direction] = np.concatenate([values, np.flip(values, axis)], axis), 2
-        elif wraps[direction] == CLAMP:
+    along, up = (WRITTEN_OUT[wrap] for wrap in wraps)
+    values = _thinned(values, along * up)
+    for wrap, axis in zip(wraps, (1, 0), strict=True):
+        if wrap == MIRROR:
+            values = np.concatenate([values, np.flip(values, axis)], axis)
+        elif wrap == CLAMP:
             size = values.shape[axis]
-            rest = [(0, 0)] * values.ndim
-            # Before the picture lies what comes last: the picture begins where it did.
-            rest[axis] = (0, 3 * size)
-            values, shown[direction] = np.pad(values, rest, "edge"), 4
-            first = np.take(values, [0], axis)
-            before = [slice(None)] * values.ndim
-            before[axis] = slice(5 * size // 2, None)
-            values[tuple(before)] = first
-    return values, REPEAT, (shown[0], shown[1])
+            first, last = np.take(values, [0], axis), np.take(values, [-1], axis)
+            # Where it is repeated, what comes last lies before the picture.
+            after = (np.repeat(last, size + size // 2, axis), np.repeat(first, 2 * size - size // 2, axis))
+            values = np.concatenate([values, *after], axis)
+    return values, REPEAT, (along, up)
+
+
+def _thinned(values: npt.NDArray[np.float32], copies: int) -> npt.NDArray[np.float32]:
+    """The means of so many pixels each way that ``copies`` of the values take no more than the largest picture."""
+    step = int(np.ceil(np.sqrt(values.shape[0] * values.shape[1] * copies) / LARGEST_TEXTURE_PX))
+    if step <= 1:
+        return values
+    high, wide = (-(-side // step) for side in values.shape[:2])
+    whole = [(0, high * step - values.shape[0]), (0, wide * step - values.shape[1])]
+    padded = np.pad(values, [*whole, *[(0, 0)] * (values.ndim - 2)], "edge")
+    made: npt.NDArray[np.float32] = padded.reshape(high, step, wide, step, *values.shape[2:]).mean((1, 3))
+    return made
 
 
 def ripple_normals() -> npt.NDArray[np.float32]:

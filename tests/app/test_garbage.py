@@ -1,4 +1,4 @@
-"""Python's looking for rubbish keeps out of the window's way, and still takes what was left."""
+"""Garbage collection keeps out of the window's way, and still takes what was left."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from collections.abc import Iterator
 import pytest
 
 from altana.app.shell.window import MainWindow
-from altana.app.workspace.rubbish import Rubbish
+from altana.app.workspace.garbage import Garbage
 from tests.app.conftest import until
 
 
@@ -21,8 +21,8 @@ class Left:
 
 
 @pytest.fixture
-def rubbish(window: MainWindow) -> Iterator[Rubbish]:
-    made = Rubbish(window.workspace.studio)
+def garbage(window: MainWindow) -> Iterator[Garbage]:
+    made = Garbage(window.workspace.studio)
     made._soon.setInterval(10)
     yield made
     window.workspace.studio.opened.disconnect(made._look)
@@ -31,7 +31,7 @@ def rubbish(window: MainWindow) -> Iterator[Rubbish]:
 
 
 def test_what_stays_is_not_looked_through_and_what_was_left_is_taken_when_others_are_opened(
-    window: MainWindow, rubbish: Rubbish
+    window: MainWindow, garbage: Garbage
 ) -> None:
     scene = window.workspace.studio.scene
 
@@ -40,16 +40,16 @@ def test_what_stays_is_not_looked_through_and_what_was_left_is_taken_when_others
 
     assert looked_through()
     # As if its models had just been opened.
-    rubbish._look()
-    until(lambda: rubbish.settled)
+    garbage._look()
+    until(lambda: garbage.settled)
     assert not looked_through()
 
     left = weakref.ref(Left())
     gc.freeze()
     gc.collect()
     assert left() is not None
-    rubbish._look()
+    garbage._look()
     assert left() is None
     assert looked_through()
-    until(lambda: rubbish.settled)
+    until(lambda: garbage.settled)
     assert not looked_through()

@@ -1,7 +1,7 @@
-"""When Python looks for rubbish: not through what stays.
+"""Python's garbage collection, kept out of the window's way.
 
-With a building open, looking through all objects takes a tenth of a second in which the window stands still; it came every ten seconds
-while a walk played.  What is there once models are open is left out until others are opened.
+With a building open, a full collection takes a tenth of a second in which the window stands still; it came every ten seconds while a
+walk played.  What is there once models are open is frozen, which takes it out of collections, until others are opened.
 """
 
 from __future__ import annotations
@@ -17,12 +17,12 @@ from altana.app.workspace.studio import Studio
 SETTLED_MS = 3000
 
 
-class Rubbish(QObject):
-    """Follows what a window opens."""
+class Garbage(QObject):
+    """Follows what a window opens, in its own thread: widgets must not be collected in another."""
 
     def __init__(self, studio: Studio) -> None:
         super().__init__(studio)
-        #: Whether models were left out.
+        #: Whether what is open is frozen.
         self.settled = False
         self._soon = Soon(self, SETTLED_MS, self._settle)
         studio.opened.connect(self._look)
