@@ -9,7 +9,7 @@ from altana.core.conventions import Floats32
 from altana.core.light.sky import Sky
 from altana.core.light.tone import gain
 from altana.core.model import Model
-from altana.core.staging import WHOLE
+from altana.core.staging import WHOLE, Staging
 from altana.render.quality import Quality
 from altana.render.renderer import Renderer
 from altana.render.traced.scene import SceneMaker
@@ -17,11 +17,11 @@ from altana.render.traced.sights import FlatSights
 from altana.render.traced.tracer import Sums, Tracer
 
 
-def live_light(model: Model, view: View, sky: Sky, passes: int = 2) -> Floats32:
+def live_light(model: Model, view: View, sky: Sky, passes: int = 2, staging: Staging = WHOLE) -> Floats32:
     """(height, width, 3) as the Frame draws it."""
     renderer = Renderer(model)
     try:
-        made = renderer.master(view, sky, Quality(passes=passes))
+        made = renderer.master(view, sky, Quality(passes=passes), staging=staging)
     finally:
         renderer.close()
     assert made is not None

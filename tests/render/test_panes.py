@@ -10,8 +10,8 @@ import trimesh
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
-from altana.core.light.gathering import PANE_MIRROR, pane_tint
 from altana.core.light.lightmap import spread
+from altana.core.light.panes import PANE_MIRROR, pane_tint
 from altana.core.light.sky import sky_of
 from altana.core.light.transport import solve
 from altana.core.model import GLASS, Material, Model

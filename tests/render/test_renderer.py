@@ -127,13 +127,13 @@ def test_while_the_sun_moves_one_map_stands_for_both(monkeypatch: pytest.MonkeyP
         ("Block", box_between((-1, 8, 0), (1, 10, 3)), plaster),
     )
     made: list[str] = []
-    whole = ShadowMaps._map
+    whole = ShadowMaps._depths
 
     def noted(self: ShadowMaps, place: tuple[str, int, int], *more: object) -> object:
         made.append(place[0])
         return whole(self, place, *more)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(ShadowMaps, "_map", noted)
+    monkeypatch.setattr(ShadowMaps, "_depths", noted)
     renderer, view = Renderer(model), View(Pose((0, 0, 4.0), 0, -15), Lens(24), 320, 180)
     try:
         pictures = []

@@ -35,6 +35,9 @@ WIDEST = 0.11
 #: The second colour that a shader gives, as the graphics library's own names do not reach.
 SECOND_COLOUR = 0x88F9
 
+#: The texture units of what panes let through: near, far, seen.
+PANES_UNITS = {"near": 7, "far": 8, "seen": 9}
+
 
 class LightPass:
     """Draws what a view shows in its light."""
@@ -262,9 +265,10 @@ class LightPass:
         for unit, held in ((3, near), (4, far), (6, seen)):
             held.depths.use(unit)
         colour_of(target.open_soft).use(5)
+        through = panes_uniforms(near, far, seen)
         # A processor works through both sides of every question in a shader, so what does not arise is left out of it.
         name = "light" + (":SEEN" if len(shadows) > 2 else "") + (":METAL" if self._shown.scene.metal else "")
-        name += mirrored.switch
+        name += (":PANES" if through else "") + mirrored.switch
         self._programs.set(
             name,
             **lights,
@@ -281,6 +285,7 @@ class LightPass:
             u_shadow_texel=(near.texel_m, far.texel_m, seen.texel_m),
             u_shadow_step=1.0 / quality.shadow_px,
             u_taps=quality.taps,
+            **through,
             u_air=air(lights),
             **ray_uniforms(view, tile),
         )
@@ -303,3 +308,16 @@ class LightPass:
             target.light.depth_mask = True
             # Left in force, the second colour keeps some drivers from drawing into several buffers, blending or not.
             self._context.blend_func = moderngl.ONE, moderngl.ZERO
+
+
+def panes_uniforms(near: ShadowMap, far: ShadowMap, seen: ShadowMap) -> dict[str, object]:
+    """What panes do to the sun, as light.frag holds it; its textures are put in their units.  Nothing where there are no panes."""
+    made: dict[str, object] = {}
+    deep = []
+    for (name, unit), shadow in zip(PANES_UNITS.items(), (near, far, seen), strict=True):
+        if shadow.panes is None:
+            return {}
+        shadow.panes.through.use(unit)
+        made[f"u_panes_{name}"], made[f"u_to_panes_{name}"] = unit, shadow.panes.matrix
+        deep.append(shadow.panes.deep_m)
+    return {**made, "u_panes_deep": tuple(deep)}

@@ -14,6 +14,7 @@ VERTEX_SHADERS = {
     "facts": "scene.vert",
     "count": "scene.vert",
     "pane": "scene.vert",
+    "through": "scene.vert",
     "depth": "depth.vert",
     "plain": "depth.vert",
 }

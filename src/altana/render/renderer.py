@@ -354,6 +354,6 @@ class Renderer:
             number,
             quality.shadow_px,
             drawn,
-            self._shown.draw_shadow,
+            self._shown,
             quality.hasty,
         )

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Protocol
 
 import moderngl
 import numpy as np
@@ -17,6 +17,8 @@ SUN_DISC_DEG = 0.8
 NEAR_M, NEAR_STEP_M = 16.0, 6.0
 #: What a pixel of a map takes, and what the maps of all passes of a picture may take together to be kept for the next, bytes.
 PIXEL_BYTES, KEPT_BYTES = 4, 256 << 20
+#: Where there is no pane: behind everything, as half floats hold it.
+NO_PANE_M = 60_000.0
 #: What throws shadows may stand this far from a map's middle along the sun's rays.
 SHALLOWEST_M, DEEPEST_M = 120.0, 20_000.0
 #: What a view shows is looked for on so many lines of sight each way; its map's middle moves in steps of this share of its radius.
@@ -36,12 +38,39 @@ class Region:
 
 
 @dataclass(frozen=True, slots=True)
+class PanesMap:
+    """What panes let through of the sun's light, red, green and blue, and how far behind the map's middle the first of them lies, metres;
+    the (4, 4) matrix from the world to it, and how deep it reaches, metres."""
+
+    through: moderngl.Texture
+    matrix: Floats
+    deep_m: float
+
+
+@dataclass(frozen=True, slots=True)
 class ShadowMap:
-    """Depths along the sun's rays, the (4, 4) matrix from the world to them, and metres to a pixel."""
+    """Depths along the sun's rays, the (4, 4) matrix from the world to them, metres to a pixel, and what panes do where there are any."""
 
     depths: moderngl.Texture
     matrix: Floats
     texel_m: float
+    panes: PanesMap | None
+
+
+class Casting(Protocol):
+    """What stands in the sun's way; the context is the current one."""
+
+    def has_panes(self) -> bool:
+        """Whether there are any panes."""
+        ...
+
+    def draw_shadow(self, matrix: Floats, side_px: int) -> None:
+        """Draw depths along the sun's rays.  matrix : (4, 4), from the world to the map."""
+        ...
+
+    def draw_panes(self, matrix: Floats, middle: Floats, forward: Floats) -> None:
+        """Draw what panes let through, and where they lie along ``forward`` (3,) from the map's ``middle`` (3,), metres."""
+        ...
 
 
 class ShadowMaps:
@@ -54,6 +83,8 @@ class ShadowMaps:
     def __init__(self, context: moderngl.Context) -> None:
         self._context = context
         self._held: dict[tuple[str, int, int], tuple[object, moderngl.Framebuffer]] = {}
+        #: One map of panes serves all passes: their colours have no half-shadow to speak of.
+        self._panes: dict[tuple[str, int], tuple[object, PanesMap]] = {}
         #: Where the sun stood in the last picture.
         self._sun: Floats | None = None
 
@@ -67,14 +98,14 @@ class ShadowMaps:
         number: int,
         side_px: int,
         drawn: object,
-        draw: Callable[[Floats, int], None],
+        casting: Casting,
         hasty: bool = False,
     ) -> tuple[ShadowMap, ...]:
         """The maps of one pass of a picture, finest first: round the eye, round the building, round what is seen.
 
         regions : the building, and what the view shows; they are one where the building holds all that is seen.  reach_m : how far
-        from a region's middle anything stands that throws shadow on it.  drawn : says what ``draw``, given a map's matrix and side, puts into
-        it; a map is made again when it says something else.  hasty : while the sun moves, the map round the building stands for the finer one.
+        from a region's middle anything stands that throws shadow on it.  drawn : says what ``casting`` draws; a map is made again when it
+        says something else.  hasty : while the sun moves, the map round the building stands for the finer one.
         """
         sun = sun_in_disc(sky, number, passes)
         # A view that is as wide as a panorama's face sees as far to its sides as ahead; all six faces then share one map.
@@ -94,28 +125,56 @@ class ShadowMaps:
         for name, region in wanted:
             depth = min(max(2.0 * region.radius_m, reach_m, SHALLOWEST_M), DEEPEST_M)
             matrix = sun_matrix(region.centre, region.radius_m, sun, depth)
-            made.append(self._map((name, side_px, place), matrix, region.radius_m, drawn, draw))
+            frame = self._depths((name, side_px, place), matrix, drawn, casting)
+            panes = None
+            if casting.has_panes():
+                first = sun_matrix(region.centre, region.radius_m, sun_in_disc(sky, 0, passes), depth)
+                key = (_told(first), drawn)
+                panes = self._panes_of((name, side_px), key, matrix, region.centre, sun, frame, casting)
+            depths = frame.depth_attachment
+            assert isinstance(depths, moderngl.Texture)
+            made.append(ShadowMap(depths, matrix, 2.0 * region.radius_m / side_px, panes))
         return (made[0], *made) if moving else tuple(made)
 
-    def _map(
-        self,
-        place: tuple[str, int, int],
-        matrix: Floats,
-        radius: float,
-        drawn: object,
-        draw: Callable[[Floats, int], None],
-    ) -> ShadowMap:
-        key = (tuple(np.round(matrix.ravel(), 9).tolist()), drawn)
+    def _depths(
+        self, place: tuple[str, int, int], matrix: Floats, drawn: object, casting: Casting
+    ) -> moderngl.Framebuffer:
+        key = (_told(matrix), drawn)
         held, side = self._held.get(place), place[1]
         if held is None or held[0] != key:
             frame = self._fresh(side) if held is None else held[1]
             frame.use()
             frame.clear(depth=1.0)
-            draw(matrix, side)
+            casting.draw_shadow(matrix, side)
             held = self._held[place] = (key, frame)
-        depths = held[1].depth_attachment
-        assert isinstance(depths, moderngl.Texture)
-        return ShadowMap(depths, matrix, 2.0 * radius / side)
+        return held[1]
+
+    def _panes_of(
+        self,
+        place: tuple[str, int],
+        key: object,
+        matrix: Floats,
+        middle: Floats,
+        sun: Floats,
+        depths: moderngl.Framebuffer,
+        casting: Casting,
+    ) -> PanesMap:
+        """The panes before what the depths of this pass hold; kept as long as the first pass's sun would see the same."""
+        held = self._panes.get(place)
+        if held is not None and held[0] == key:
+            return held[1]
+        texture = (
+            held[1].through if held is not None else self._context.texture((place[1],) * 2, 4, dtype="f2")
+        )
+        frame = self._context.framebuffer([texture], depths.depth_attachment)
+        frame.depth_mask = False
+        frame.use()
+        frame.clear(1.0, 1.0, 1.0, NO_PANE_M)
+        casting.draw_panes(matrix, middle, -sun)
+        frame.release()
+        made = PanesMap(texture, matrix, 1.0 / float(np.linalg.norm(matrix[2, :3])))
+        self._panes[place] = (key, made)
+        return made
 
     def _fresh(self, side: int) -> moderngl.Framebuffer:
         depth = self._context.depth_texture((side, side))
@@ -130,6 +189,14 @@ class ShadowMaps:
             frame.depth_attachment.release()
             frame.release()
         self._held.clear()
+        for _, panes in self._panes.values():
+            panes.through.release()
+        self._panes.clear()
+
+
+def _told(matrix: Floats) -> tuple[float, ...]:
+    """A matrix as a key."""
+    return tuple(np.round(matrix.ravel(), 9).tolist())
 
 
 def sun_in_disc(sky: Sky, number: int, passes: int) -> Floats:

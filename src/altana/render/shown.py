@@ -98,17 +98,8 @@ class Shown:
         order, nearness = order[chosen], nearness[chosen]
         first, count = self._detail(batches, order, nearness, clip)
         self._in_groups(name, batches, order[count > 0], first[count > 0], count[count > 0], values)
-        if which:
-            return
-        for item in self.staging.moved:
-            if only is not None and item.index not in only:
-                continue
-            mine = np.flatnonzero(batches.owner == item.index)
-            if len(mine):
-                moved = {**values, "u_move": item.array()}
-                self._in_groups(
-                    f"{name}:MOVED", batches, mine, batches.first[mine], batches.count[mine], moved
-                )
+        if not which:
+            self._moved(name, batches, values, only)
 
     def draw_plain(self, clip: Floats) -> None:
         """All triangles with a trivial shader."""
@@ -123,8 +114,62 @@ class Shown:
         finally:
             self._context.depth_func = NEARER
 
+    def has_panes(self) -> bool:
+        """Whether the model has panes."""
+        return len(self.scene.glass.first) > 0
+
+    def draw_panes(self, matrix: Floats, middle: Floats, forward: Floats) -> None:
+        """What panes let through of the sun's light before what casts shadow, and where they lie along ``forward`` from ``middle``."""
+        # Places are taken from the map's middle, which goes to its own middle.
+        from_middle = matrix.copy()
+        from_middle[:, 3] = matrix @ np.append(middle, 1.0)
+        glass = self.scene.glass
+        values = {
+            "u_clip": from_middle,
+            "u_eye": tuple(map(float, middle)),
+            "u_forward": tuple(map(float, forward)),
+            "u_materials": 0,
+            "u_light_size": (1.0, 1.0),
+        }
+        context = self._context
+        context.enable_only(moderngl.DEPTH_TEST | moderngl.BLEND)
+        # What two panes leave is multiplied; of where they lie the nearest to the sun is kept.
+        apart = moderngl.DST_COLOR, moderngl.ZERO, moderngl.ONE, moderngl.ONE
+        context.blend_func = apart  # type: ignore[assignment]
+        context.blend_equation = moderngl.FUNC_ADD, moderngl.MIN
+        context.depth_func = "<="
+        self.scene.materials.use(0)
+        try:
+            order = np.flatnonzero(self._casting("glass") & in_map(glass, matrix))
+            self._in_groups("through", glass, order, glass.first[order], glass.count[order], values)
+            self._moved("through", glass, values)
+        finally:
+            context.depth_func = NEARER
+            context.blend_equation = moderngl.FUNC_ADD, moderngl.FUNC_ADD
+            context.blend_func = moderngl.ONE, moderngl.ZERO
+
+    def _casting(self, kind: str) -> npt.NDArray[np.bool_]:
+        """(k,) which batches stand where they are and cast shadow."""
+        batches: Batches = getattr(self.scene, kind)
+        kept = self._still[kind] | self._still[f"{kind}:faint"]
+        return kept & ~np.isin(batches.owner, self.staging.unlit)
+
+    def _moved(
+        self, name: str, batches: Batches, values: dict[str, object], only: tuple[int, ...] | None = None
+    ) -> None:
+        """Draw what stands elsewhere for this picture at its other place.  only : the objects to draw, where not all are meant."""
+        for item in self.staging.moved:
+            if only is not None and item.index not in only:
+                continue
+            mine = np.flatnonzero(batches.owner == item.index)
+            if len(mine):
+                moved = {**values, "u_move": item.array()}
+                self._in_groups(
+                    f"{name}:MOVED", batches, mine, batches.first[mine], batches.count[mine], moved
+                )
+
     def _draw_depths(self, matrix: Floats, side_px: int) -> None:
-        staged, solid = self.staging, self.scene.solid
+        solid = self.scene.solid
         self._context.enable_only(moderngl.DEPTH_TEST)
         self.scene.materials.use(0)
         values: dict[str, object] = {
@@ -134,8 +179,7 @@ class Shown:
             "u_materials": 0,
             "u_images": 1,
         }
-        lit = (self._still["solid"] | self._still["solid:faint"]) & ~np.isin(solid.owner, staged.unlit)
-        order = np.flatnonzero(lit & in_map(solid, matrix))
+        order = np.flatnonzero(self._casting("solid") & in_map(solid, matrix))
         first, count = solid.first[order].copy(), solid.count[order].copy()
         if solid.coarse_count.any():
             # A map's pixel is as wide everywhere, so size alone decides.
@@ -149,17 +193,7 @@ class Shown:
             first[small], count[small] = solid.coarse_first[order][small], solid.coarse_count[order][small]
             count[wide < 0.7] = 0
         self._in_groups("depth", solid, order[count > 0], first[count > 0], count[count > 0], values)
-        for item in staged.moved:
-            mine = np.flatnonzero(solid.owner == item.index)
-            if len(mine):
-                self._in_groups(
-                    "depth:MOVED",
-                    solid,
-                    mine,
-                    solid.first[mine],
-                    solid.count[mine],
-                    {**values, "u_move": item.array()},
-                )
+        self._moved("depth", solid, values)
 
     def _detail(
         self, batches: Batches, order: npt.NDArray[np.intp], nearness: Floats, clip: Floats

@@ -11,6 +11,7 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.rays import RayScene
+from altana.core.light.panes import Panes
 from altana.core.light.sky import Sky
 
 #: The rays of a side are taken in so many groups, to know their grain.
@@ -59,9 +60,10 @@ class Met:
             self.place[which],
         )
 
-    def sunlit(self, rays: RayScene, sun: Floats, normal: Floats32) -> Floats32:
-        """(k,) the cosine of the sun where they were met, 0 in shadow.  sun : (3,).  normal : (m, 3) of the triangles."""
-        result = np.zeros(len(self.side), np.float32)
+    def sunlit(self, rays: RayScene, panes: Panes | None, sun: Floats, normal: Floats32) -> Floats32:
+        """(k, 3 or 1) the cosine of the sun where they were met, 0 in shadow, less what panes keep of it.  sun : (3,).  normal : (m, 3) of
+        the triangles."""
+        result = np.zeros((len(self.side), 1 if panes is None else panes.passes.shape[1]), np.float32)
         if sun[2] <= 0.0:
             return result
         towards, backs = np.asarray(sun, np.float32), (len(self.starts) - 1) // GROUPS // 2
@@ -73,7 +75,13 @@ class Met:
             lit = np.flatnonzero(cosine > 0.0)
             start = self.place[part][lit] + facing[lit] * np.float32(START_M)
             clear = lit[~rays.shaded(start, np.broadcast_to(towards, start.shape), alone=True)]
-            result[part][clear] = cosine[clear]
+            if panes is None:
+                result[part][clear, 0] = cosine[clear]
+            elif len(clear):
+                start = start[np.isin(lit, clear, assume_unique=True)]
+                out = np.broadcast_to(towards, start.shape)
+                left = panes.through(start, out, np.full(len(start), np.inf, np.float32))
+                result[part][clear] = cosine[clear, None] * left
 
         in_parts(len(result), some)
         return result

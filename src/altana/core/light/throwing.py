@@ -9,8 +9,7 @@ import numpy as np
 import scipy
 
 from altana.core.conventions import Floats, Ints
-from altana.core.geometry.rays import RayScene
-from altana.core.light.gathering import Surfaces
+from altana.core.light.gathering import Gatherer
 from altana.core.light.seen import GROUPS, THREADS, Seen, sums
 from altana.core.light.sky import Sky
 
@@ -24,10 +23,10 @@ class Throwing:
     throws: tuple[scipy.sparse.csr_array, ...]
 
     @classmethod
-    def of(cls, seen: Seen, surfaces: Surfaces, sky: Sky, rays: RayScene) -> Throwing:
+    def of(cls, seen: Seen, gatherer: Gatherer, sky: Sky) -> Throwing:
         """What is thrown at sides that see this."""
-        met = seen.met
-        sunlit = met.sunlit(rays, np.asarray(sky.sun), surfaces.normal)
+        met, surfaces = seen.met, gatherer.surfaces
+        sunlit = met.sunlit(gatherer.rays, gatherer.panes, np.asarray(sky.sun), surfaces.normal)
         steady = seen.away.brought(sky)
         starts = met.starts.astype(np.int32) if len(met.side) < 2**31 else met.starts
         shape = (len(starts) - 1, (len(starts) - 1) // GROUPS)
@@ -35,7 +34,9 @@ class Throwing:
         for k in range(3):
             passed = np.ascontiguousarray(met.passed[:, min(k, met.passed.shape[1] - 1)])
             reflect = np.ascontiguousarray(surfaces.albedo[:, k])[met.face] * passed
-            steady[:, k] += sums(met.starts, reflect * sunlit) * sky.sun_lux[k]
+            steady[:, k] += (
+                sums(met.starts, reflect * sunlit[:, min(k, sunlit.shape[1] - 1)]) * sky.sun_lux[k]
+            )
             # Put together by hand: pairs that there are twice need not be found and added up, which takes as long as all the bounces.
             throws.append(scipy.sparse.csr_array((reflect, met.side, starts), shape=shape))
         return cls(steady, tuple(throws))

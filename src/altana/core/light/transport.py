@@ -27,13 +27,13 @@ from altana.core.light.gathering import (
     Surfaces,
     normals_of,
     on_surface,
-    panes_of,
 )
 from altana.core.light.joined import joined
 from altana.core.light.lamps import Glow, glows_of
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lonely import with_lonely
 from altana.core.light.painting import carriers, painted
+from altana.core.light.panes import panes_of
 from altana.core.light.seen import START_M, Seen
 from altana.core.light.sky import Sky
 from altana.core.light.throwing import Exchange, Throwing
@@ -128,7 +128,7 @@ class Lighting:
         gatherer, seen = self.gatherer, self.seen
         lamps = _lamplight(gatherer.sides, gatherer.rays, glows_of(self.model, sky.lamps), progress)
         _go_on(progress, FIRST)
-        thrown = Throwing.of(seen, gatherer.surfaces, sky, gatherer.rays)
+        thrown = Throwing.of(seen, gatherer, sky)
         _go_on(progress, FIRST)
         weight = 1.0 / np.maximum(seen.count, 1.0)
         grainy = self._grainy(Exchange(thrown.grey(), None, weight, lamps))
@@ -136,7 +136,7 @@ class Lighting:
         if grainy.any():
             closer = self._seen_closer(grainy, _part_of(progress, FIRST, NEARLY))
             _go_on(progress, NEARLY)
-            more = Throwing.of(closer, gatherer.surfaces, sky, gatherer.rays)
+            more = Throwing.of(closer, gatherer, sky)
             weight = 1.0 / np.maximum(seen.count + closer.count, 1.0)
         _go_on(progress, NEARLY)
         light, grain = Exchange(thrown, more, weight, lamps).light(BOUNCES, self.carried)

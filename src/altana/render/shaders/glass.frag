@@ -3,6 +3,7 @@
 #include sky.glsl
 #include bounds.glsl
 #include rooms.glsl
+#include glass.glsl
 in vec3 v_world;
 in vec3 v_normal;
 in vec2 v_uv;
@@ -29,7 +30,7 @@ void main() {
     vec3 to_eye = normalize(u_eye - v_world);
     vec3 normal = normalize(v_normal);
     if (dot(normal, to_eye) < 0.0) normal = -normal;
-    float fresnel = 0.04 + 0.96 * pow(1.0 - max(dot(normal, to_eye), 0.0), 5.0);
+    Pane pane = pane_of(v_colour, v_surface.y, dot(normal, to_eye));
     vec3 mirror = reflect(-to_eye, normal);
     bool front = gl_FrontFacing;
     vec2 across = vec2(0.0, 0.5);
@@ -45,17 +46,9 @@ void main() {
     int room = room_before(v_world, normal);
     if (room >= 0) seen = room_mirrored(room, v_world, normal, mirror, 0.0, around);
 #endif
-    // Both faces of a pane are drawn, so each takes half; seen square on a tenth of the light comes back, as in final pictures.
-    float cover = clamp(fresnel * 0.54, 0.1, 1.0);
-    float solid = clamp(v_colour.a, 0.0, 1.0);
-    float frosted = smoothstep(0.25, 0.45, v_surface.y);
-    vec3 colour = v_colour.rgb * v_colour.rgb;
-    // The denser a pane, the more of it is seen itself; what comes through takes its colour.
-    vec3 body = colour * around / 3.14159265 * (1.0 - cover) * solid * solid;
-    vec3 through = sqrt(mix(vec3(1.0), colour / max(max(colour.r, max(colour.g, colour.b)), 0.002), sqrt(solid)));
+    vec3 body = pane.colour * around / 3.14159265 * (1.0 - pane.cover) * pane.solid * pane.solid;
     // Frosted glass shows no picture of what lies behind, only how light it is there; of two faces each lets half of it through.
-    vec3 scattered = colour * (0.85 * beyond + 0.07 * around) / 3.14159265;
-    float clear = (1.0 - cover) * (1.0 - solid * solid) * (1.0 - 0.94 * frosted);
-    out_light = vec4((seen * cover + body) * (1.0 - frosted) + scattered * frosted, 1.0 - clear);
-    out_through = vec4(through * clear, clear);
+    vec3 scattered = pane.colour * (0.85 * beyond + 0.07 * around) / 3.14159265;
+    out_light = vec4((seen * pane.cover + body) * (1.0 - pane.frosted) + scattered * pane.frosted, 1.0 - pane.clear);
+    out_through = vec4(pane.tint * pane.clear, pane.clear);
 }

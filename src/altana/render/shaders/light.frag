@@ -23,6 +23,16 @@ uniform float u_shadow_step;   // one texel as a share of the map
 uniform sampler2D u_occlusion;
 uniform int u_taps;
 uniform float u_white;       // 1: everything is white card
+#ifdef PANES
+// What panes let through of the sun: round the eye, round the building, round what is seen (through.frag).
+uniform sampler2D u_panes_near;
+uniform sampler2D u_panes_far;
+uniform sampler2D u_panes_seen;
+uniform mat4 u_to_panes_near;
+uniform mat4 u_to_panes_far;
+uniform mat4 u_to_panes_seen;
+uniform vec3 u_panes_deep;     // how deep the maps reach, metres
+#endif
 #ifdef MIRROR
 uniform sampler2D u_mirror;     // what a level surface mirrors, upside down
 uniform sampler2D u_mirror_near;   // how far that lies behind the surface, as a share of the whole way
@@ -44,6 +54,8 @@ const float HAZE_HIGH = 150.0;
 const float ROUGHEST = 0.55;
 // How wide a rough surface spreads what lies far behind it, radians for each of its roughness squared.
 const float SPREAD = 1.6;
+// What lies nearer to a pane than this, metres, is the pane's own.
+const float NEARER_PANE = 0.01;
 
 float compare(sampler2DShadow map, vec3 at) {
     if (u_taps == 1) return texture(map, at);
@@ -58,18 +70,40 @@ vec3 in_map(mat4 to_map, vec3 world) { return (to_map * vec4(world, 1.0)).xyz * 
 
 bool within(vec3 at) { return all(lessThan(abs(at - 0.5), vec3(0.495, 0.495, 0.5))); }
 
-float sunlight(vec3 world, vec3 normal, float facing) {
+#ifdef PANES
+vec3 through_panes(sampler2D map, mat4 to_map, float deep, vec3 world) {
+    vec3 at = in_map(to_map, world);
+    float own = (at.z - 0.5) * deep;
+    // At a pane's edge its place is mixed with that of no pane, far behind: it ends half a texel early.
+    vec4 held = texture(map, at.xy);
+    return held.a < own - NEARER_PANE * (1.0 + 0.1 * abs(held.a)) ? held.rgb : vec3(1.0);
+}
+#endif
+
+// What comes of the sun to a place that the shadow maps give a share of it, behind panes: near, far, seen.
+vec3 behind_panes(int which, float share, vec3 world) {
+#ifdef PANES
+    if (share <= 0.0) return vec3(0.0);
+    if (which == 0) return share * through_panes(u_panes_near, u_to_panes_near, u_panes_deep.x, world);
+    if (which == 1) return share * through_panes(u_panes_far, u_to_panes_far, u_panes_deep.y, world);
+    return share * through_panes(u_panes_seen, u_to_panes_seen, u_panes_deep.z, world);
+#else
+    return vec3(share);
+#endif
+}
+
+vec3 sunlight(vec3 world, vec3 normal, float facing) {
     // A place is lifted off its surface as far as the depths beside it in the map differ, and no farther: shadows end where they should.
     float slant = 0.15 + 1.15 * sqrt(max(1.0 - facing * facing, 0.0));
     vec3 at = in_map(u_to_shadow_near, world + normal * (u_shadow_texel.x * slant + 0.003));
-    if (within(at)) return compare(u_shadow_near, at);
+    if (within(at)) return behind_panes(0, compare(u_shadow_near, at), world);
     at = in_map(u_to_shadow_far, world + normal * (u_shadow_texel.y * slant + 0.006));
-    if (within(at)) return compare(u_shadow_far, at);
+    if (within(at)) return behind_panes(1, compare(u_shadow_far, at), world);
 #ifdef SEEN
     at = in_map(u_to_shadow_seen, world + normal * (u_shadow_texel.z * slant + 0.006));
-    if (within(at)) return compare(u_shadow_seen, at);
+    if (within(at)) return behind_panes(2, compare(u_shadow_seen, at), world);
 #endif
-    return 1.0;
+    return vec3(1.0);
 }
 
 vec3 rippled(vec2 q, float far) {
