@@ -6,12 +6,15 @@ import math
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 import shapely
+import trimesh
 
 from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Material, Model, Room
+from altana.core.project import Camera
 from altana.core.rooms_stood import stand_in_room
 from altana.core.standing import standable, standing_trouble
 from altana.jobs.models import Opened, open_model
@@ -52,6 +55,29 @@ def test_it_stands_in_the_corner_that_shows_most() -> None:
         stand_in_room(model, rays, floors, replace(room, floor_m=9.0, ceiling_m=12.0))
 
 
+def air_around(rays: RayScene, camera: Camera) -> float:
+    """How far the nearest thing is from the eye, to any side, metres."""
+    ways = np.random.default_rng(5).normal(size=(400, 3))
+    ways /= np.linalg.norm(ways, axis=1, keepdims=True)
+    return float(rays.cast(np.tile(camera.eye, (len(ways), 1)), ways).distance_m.min())
+
+
+def test_under_a_sloping_ceiling_the_eye_has_air_around_it() -> None:
+    """From 1.4 m at the eaves to 4 m: in the corners there is no room for a head, and just beside them it would touch the ceiling."""
+    slope = trimesh.creation.box((7.0, 5.6, 0.1))
+    slope.apply_transform(trimesh.transformations.rotation_matrix(np.arctan2(2.6, 4.0), (1.0, 0.0, 0.0)))
+    slope.apply_translation((3.0, 2.0, 2.76))
+    model = model_of(
+        ("Floor", box_between((-0.5, -0.5, -0.2), (6.5, 4.5, 0)), PLASTER), ("Roof", slope, PLASTER)
+    )
+    rays, floors = RayScene.of(model), standable(model)
+    for low, high in ((0.0, 4.0), (0.0, 2.0)):
+        outline = ((0.0, low), (6.0, low), (6.0, high), (0.0, high))
+        camera = stand_in_room(model, rays, floors, Room("r", "Attic", "s", outline, 0.0, 4.0))
+        assert camera.eye[2] == pytest.approx(1.6)
+        assert air_around(rays, camera) > 0.2
+
+
 @pytest.mark.skipif(
     not HOUSE.is_file(), reason="the real house lies beside the project on the founders' machines only"
 )
@@ -62,3 +88,4 @@ def test_the_real_houses_rooms_are_stood_in() -> None:
     for room in model.rooms:
         camera = stand_in_room(model, rays, floors, room)
         assert standing_trouble(rays, floors, camera) == "", room.name
+        assert air_around(rays, camera) > 0.2, room.name

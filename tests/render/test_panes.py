@@ -112,3 +112,45 @@ def test_coloured_glass_colours_the_light_of_a_room(engine: ModuleType) -> None:
     clear, green = reds(glass(0.95, 0.95, 0.95, 0.1)), reds(glass(0.2, 0.7, 0.3, 0.3))
     for before, after in zip(clear, green, strict=True):
         assert after < 0.75 * before
+
+
+def test_panes_give_a_room_some_of_its_own_light_back(engine: ModuleType) -> None:
+    """A wall before a dark opening: with a pane in it, the wall sees the sunlit ground before it a second time, mirrored."""
+    black = Material("Black", (0.0, 0.0, 0.0, 1.0))
+    dark = [
+        (name, box_between(low, high), black)
+        for name, low, high in (
+            ("Floor", (-3, 0.02, -0.2), (3, 0.3, 0)),
+            ("Roof", (-3, 0.02, 2), (3, 0.3, 2.2)),
+            ("Left", (-3.2, 0.02, 0), (-3, 0.3, 2)),
+            ("Right", (3, 0.02, 0), (3.2, 0.3, 2)),
+            ("End", (-3, 0.3, 0), (3, 0.5, 2)),
+        )
+    ]
+
+    def lit(*panes: tuple[str, trimesh.Trimesh, Material]) -> tuple[float, float]:
+        """How light the wall is, in soft light and traced."""
+        model = model_of(
+            ("Wall", box_between((-1.5, -1.7, 0), (1.5, -1.5, 1.25)), GREY),
+            ("Ground", box_between((-3, -1.5, -0.2), (3, 0, 0)), GREY),
+            *dark,
+            *panes,
+        )
+        points = spread(model)
+        made = solve(
+            model,
+            points,
+            np.full((len(model.materials), 3), 0.6) * [[1], [1], *[[0]] * (len(dark) + len(panes))],
+            NOON,
+        )
+        own = np.flatnonzero((points.owner == 0) & (np.abs(points.position[:, 1] + 1.5) < 0.01))
+        place = np.array([(x, -1.5, z) for x in (-0.4, 0.0, 0.4) for z in (0.4, 0.6, 0.8)])
+        soft = light_at(made, model, np.full(len(place), points.face[own[0]]), place)
+        view = View(Pose((0.0, -0.8, 0.6), 180.0), Lens(24.0), 24, 24)
+        return float(soft.mean()), float(traced_light(engine, model, view, NOON, 48)[6:18, 6:18].mean())
+
+    without = lit()
+    with_pane = lit(("Pane", box_between((-3, 0, 0), (3, 0.02, 2)), glass(0.95, 0.95, 0.95, 0.1)))
+    more = [after / before - 1.0 for after, before in zip(with_pane, without, strict=True)]
+    assert more[0] > 0.04
+    assert more[0] == pytest.approx(more[1], rel=0.3)

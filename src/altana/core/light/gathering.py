@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
@@ -219,27 +219,44 @@ class Gatherer:
 
     def _collect(self, some: Ints, sent: Sent, counted: Bools, bad: Bools) -> Found:
         """What rays bring that are counted (c, r)."""
-        grouped = (len(counted), GROUPS, counted.shape[1] // GROUPS)
-        ends, away = counted & (sent.face >= 0), counted & (sent.face < 0)
-        f, towards, length = sent.face[ends], sent.out[ends], sent.run[ends][:, None]
-        origin, out = sent.origin[ends], sent.out[away]
-        passed, clear = np.ones((len(f), 1), np.float32), np.ones((len(out), 1), np.float32)
+        lines = Lines.of(sent, counted)
         if self.panes is not None:
-            passed = self.panes.through(origin, towards, length[:, 0])
-            clear = self.panes.through(sent.origin[away], out, np.full(len(out), np.inf, np.float32))
-        place = origin + towards * length
+            lines = self._behind_panes(lines, self.panes)
+        ends = lines.face >= 0
+        f, towards, length = lines.face[ends], lines.out[ends], lines.run[ends][:, None]
+        place = lines.origin[ends] + towards * length
         # Of frosted glass one sees the light that falls on it from beyond.
-        from_back = sent.behind[ends] ^ self.surfaces.frosted[f]
+        from_back = lines.behind[ends] ^ self.surfaces.frosted[f]
         # Looked up a little nearer to where the ray comes from: beyond a wall that stands there the light is another room's.
         nearer = place - towards * np.minimum(np.float32(NEARER_M), np.float32(0.5) * length)
         side = self.places.nearest(self.points, f, nearer, from_back)
+        groups = len(counted) * GROUPS
         return Found(
-            ends.reshape(grouped).sum(axis=2),
-            away.reshape(grouped).sum(axis=2),
-            *(side, f, passed, place, out, clear),
+            np.bincount(lines.group[ends], minlength=groups).reshape(-1, GROUPS),
+            np.bincount(lines.group[~ends], minlength=groups).reshape(-1, GROUPS),
+            *(side, f, lines.passed[ends], place, lines.out[~ends], lines.passed[~ends]),
             counted.sum(axis=1),
             bad,
         )
+
+    def _behind_panes(self, lines: Lines, panes: Panes) -> Lines:
+        """Rays less what panes keep of them, and beside them what the panes mirror: a window gives a room some of its own light back."""
+        before = panes.before(lines.origin, lines.out, lines.run)
+        through = replace(lines, passed=panes.passed(before, lines.out))
+        at = np.flatnonzero(before.face >= 0)
+        if not len(at):
+            return through
+        out, run, face = lines.out[at], before.distance_m[at].astype(np.float32), before.face[at]
+        share, back = panes.mirrored(face, out)
+        normal = panes.normal[face]
+        off = np.where(np.einsum("ij,ij->i", normal, out) < 0.0, np.float32(START_M), np.float32(-START_M))
+        start = lines.origin[at] + out * run[:, None] + normal * off[:, None]
+        hits = self.rays.meet(start, back, alone=True)
+        behind, inner = self.surfaces.met(hits.face, back)
+        far = hits.distance_m.astype(np.float32)
+        left = share[:, None] * panes.through(start, back, far)
+        mirrored = Lines(lines.group[at], start, back, hits.face, far, behind, left)
+        return through.joined(mirrored.only(~inner))
 
     def _rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats32, Floats32]:
         """(k, count, 3) where the rays of some sides begin and where they go, in each round others.
@@ -306,6 +323,45 @@ class Sent:
         return cls(
             origin, out, np.full(shape, -1, np.int32), run, np.zeros(shape, bool), np.zeros(shape, bool)
         )
+
+
+@dataclass(frozen=True, slots=True)
+class Lines:
+    """Rays that count, sorted by the ``group`` (k,) of their side: where from, where to, what each meets and how far away, whether from behind,
+    and the share (k, 3 or 1) of its light that comes."""
+
+    group: Ints
+    origin: Floats32
+    out: Floats32
+    face: Ints32
+    run: Floats32
+    behind: Bools
+    passed: Floats32
+
+    @classmethod
+    def of(cls, sent: Sent, counted: Bools) -> Lines:
+        """Of the rays of some sides those that count (k, r); nothing is lost of them."""
+        sides, rays = counted.shape
+        group = np.arange(sides)[:, None] * GROUPS + np.arange(rays)[None] // (rays // GROUPS)
+        return cls(
+            group[counted],
+            sent.origin[counted],
+            sent.out[counted],
+            sent.face[counted],
+            sent.run[counted],
+            sent.behind[counted],
+            np.ones((int(counted.sum()), 1), np.float32),
+        )
+
+    def only(self, which: Bools) -> Lines:
+        """Those (k,) alone."""
+        return Lines(*(getattr(self, name)[which] for name in self.__dataclass_fields__))
+
+    def joined(self, other: Lines) -> Lines:
+        """These and others, sorted again."""
+        order = np.argsort(np.concatenate([self.group, other.group]), kind="stable")
+        pairs = ((getattr(self, name), getattr(other, name)) for name in self.__dataclass_fields__)
+        return Lines(*(np.concatenate(pair)[order] for pair in pairs))
 
 
 def _by_groups(count: int) -> Ints:

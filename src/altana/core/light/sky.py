@@ -101,10 +101,14 @@ class Sky:
         goes over into ground."""
         if self.around is not None and self.around.behind:
             return self.around.luminance(directions)
-        level = directions[:, :2] / np.maximum(np.linalg.norm(directions[:, :2], axis=1, keepdims=True), 1e-9)
+        above = directions[:, 2] > 0.0
+        made = np.empty((len(directions), 3), directions.dtype)
+        made[above] = np.minimum(self._own(directions[above]), BRIGHTEST_SEEN)
+        under = directions[~above]
+        level = under[:, :2] / np.maximum(np.linalg.norm(under[:, :2], axis=1, keepdims=True), 1e-9)
         low = self._own(np.column_stack([level, np.full(len(level), 0.01)]))
-        below = low + (self.ground - low) * np.clip(-directions[:, 2:3] * 6.0, 0.0, 1.0)
-        return np.where(directions[:, 2:3] > 0.0, np.minimum(self._own(directions), BRIGHTEST_SEEN), below)
+        made[~above] = low + (self.ground - low) * np.clip(-under[:, 2:3] * 6.0, 0.0, 1.0)
+        return made
 
     @property
     def seen_otherwise(self) -> bool:

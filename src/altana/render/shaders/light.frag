@@ -52,6 +52,8 @@ const float SHINE = 4000.0;
 const float HAZE_HIGH = 150.0;
 // Rougher than this mirrors nothing that could be told (mirrors.py).
 const float ROUGHEST = 0.55;
+// Rougher than this shows nothing of what is bright beyond it, as polished wood does of a window seen along it.
+const float EVENLY = 0.75;
 // How wide a rough surface spreads what lies far behind it, radians for each of its roughness squared.
 const float SPREAD = 1.6;
 // What lies nearer to a pane than this, metres, is the pane's own.
@@ -170,19 +172,21 @@ void main() {
     float along = max(dot(normal, to_eye), 0.0);
     bool plain = u_white < 0.5 && !water && !metal;
     float even = plain ? sheen(value, along) * (1.0 - smoothness * smoothness) : 0.0;
+    vec3 glossy = around / PI;
 #ifdef ROOMS
-    // In a room it mirrors what lies there; rough things mirror nothing that could be told.
-    int room = (plain && value < ROUGHEST) || metal ? room_before(world, normal) : -1;
+    // In a room it mirrors what lies there; rough things mirror nothing that could be told, but shine where that is bright.
+    int room = (plain && value < EVENLY) || metal ? room_before(world, normal) : -1;
     vec3 mirrored = vec3(0.0);
     float tells = 0.0;
     if (room >= 0) {
         mirrored = room_mirrored(room, world, normal, reflect(-to_eye, normal), value, around);
         tells = 1.0 - smoothstep(0.4, ROUGHEST, value);
+        if (plain) glossy = mix(glossy, max(glossy, mirrored), 1.0 - smoothstep(0.65, EVENLY, value));
     }
 #endif
     // Rough things are brighter seen along them, smooth ones darker (fitted to the surfaces that final pictures have).
     float body = plain ? 0.98 + 0.06 * value + (1.17 * value - 0.55) * power5(1.0 - along) : 1.0;
-    vec3 colour = (albedo * body + even) * (around + sun) / PI + glow;
+    vec3 colour = albedo * body * (around + sun) / PI + even * (glossy + sun / PI) + glow;
 #ifdef METAL
     if (metal) {
         // Metal throws back what lies around it in its own colour; the rougher it is, the more of it at once.

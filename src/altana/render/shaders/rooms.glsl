@@ -44,11 +44,12 @@ vec3 room_soft(int room, float level, vec3 d) { return texture(u_room_soft, vec3
 // What a surface of some roughness mirrors; around: the light that falls on it.
 vec3 room_mirrored(int room, vec3 place, vec3 normal, vec3 mirror, float rough, vec3 around) {
     vec3 d = as_eye_sees(room, place, mirror);
-    // Between the levels of 0 (sharp), 0.25 and 0.5.
+    // Between the levels of 0 (sharp), 0.25, 0.5 and 1 (from all sides).
     float level = rough * 4.0;
     vec3 seen = room_soft(room, 0.0, d);
     if (level < 1.0) seen = mix(texture(u_room_sharp, vec3(on_square(d, SHARP_PX), float(room))).rgb, seen, level);
-    else seen = mix(seen, room_soft(room, 1.0, d), min(level - 1.0, 1.0));
+    else if (level < 2.0) seen = mix(seen, room_soft(room, 1.0, d), level - 1.0);
+    else seen = mix(room_soft(room, 1.0, d), room_soft(room, 2.0, d), min(level * 0.5 - 1.0, 1.0));
     // Where less light arrives than the room would bring, something stands close by that its picture does not show there.
     vec3 open = room_soft(room, LEVELS - 1.0, normal) * 3.14159265;
     return seen * clamp(dot(around, vec3(0.33)) / max(dot(open, vec3(0.33)), 1e-4), 0.0, 1.0);

@@ -10,10 +10,7 @@ from types import ModuleType
 from typing import Any
 
 from altana.core.conventions import Floats32
-from altana.core.light.panes import PANE_MIRROR, pane_tint
-
-#: What of light is mirrored that falls square on glass, and how much of that one face of a pane takes.
-SQUARE, A_FACE = 0.04, 0.54
+from altana.core.light.panes import A_FACE, PANE_MIRROR, SQUARE, pane_tint
 
 
 @dataclass(frozen=True, slots=True)

@@ -33,6 +33,8 @@ class Scenes:
 def sky_picture(sky: Sky) -> Floats32:
     """(height, width, 3) of the sky all round: columns go by heading from north, clockwise, rows from straight up to straight down.
     Below the horizon the air goes over into ground."""
+    if sky.around is not None and sky.around.lights:
+        return sky.around.pixels
     wide, high = SKY_PX
     heading = (np.arange(wide) + 0.5) / wide * 2.0 * np.pi
     polar = (np.arange(high) + 0.5) / high * np.pi
@@ -40,8 +42,6 @@ def sky_picture(sky: Sky) -> Floats32:
     along = np.stack(
         [level * np.sin(heading), level * np.cos(heading), np.broadcast_to(up, (high, wide))], axis=-1
     ).reshape(-1, 3)
-    if sky.around is not None and sky.around.lights:
-        return sky.around.pixels
     return sky_light(sky, along).reshape(high, wide, 3)
 
 
