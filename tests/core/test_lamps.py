@@ -7,14 +7,17 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from altana.core.conventions import Floats32
 from altana.core.edits.light import mark_lamp, set_lamp_group
 from altana.core.light.around import with_surroundings
 from altana.core.light.lamps import SHINE, glows_of, group_of, lamps_of, warm_white, with_lamps
 from altana.core.light.lightmap import spread
+from altana.core.light.panes import PANE_MIRROR, pane_density, pane_tint
 from altana.core.light.sky import sky_of
 from altana.core.light.sun import illuminance
+from altana.core.light.tone import decoded
 from altana.core.light.transport import solve
-from altana.core.model import Lamp, Material, Model
+from altana.core.model import GLASS, Lamp, Material, Model
 from altana.core.project import Lamps, Light, MarkedLamp, Project, Surroundings
 from tests.conftest import box_between, light_at, model_of
 
@@ -35,6 +38,11 @@ def dark_room(*more: tuple[str, object, Material]) -> Model:
 
 
 def floor_lux(model: Model, share: float, x: float, y: float) -> float:
+    return float(floor_light(model, share, x, y) @ [0.2126, 0.7152, 0.0722])
+
+
+def floor_light(model: Model, share: float, x: float, y: float) -> Floats32:
+    """(3,) what falls on the floor at a place, lux."""
     sky = replace(sky_of(Light()), lamps=share)
     points = spread(model)
     made = solve(model, points, np.zeros((len(model.materials), 3)), sky)
@@ -42,8 +50,7 @@ def floor_lux(model: Model, share: float, x: float, y: float) -> float:
     up = (points.normal[charts, 2] > 0.9) & (np.abs(points.position[charts, 2]) < 0.01)
     nearest = np.argmin(np.hypot(*(points.position[charts][up, :2] - (x, y)).T))
     at = np.flatnonzero(up)[[nearest]]
-    shown = light_at(made, model, points.face[at], points.position[at])[0]
-    return float(shown @ [0.2126, 0.7152, 0.0722])
+    return light_at(made, model, points.face[at], points.position[at])[0]
 
 
 def test_a_point_lamp_lights_by_the_square_of_its_distance() -> None:
@@ -53,6 +60,22 @@ def test_a_point_lamp_lights_by_the_square_of_its_distance() -> None:
     assert floor_lux(model, 1.0, 3.0, 2.0) == pytest.approx(25.0, rel=0.06)
     assert floor_lux(model, 0.0, 3.0, 2.0) == pytest.approx(0.0, abs=1e-6)
     assert floor_lux(model, 0.5, 3.0, 2.0) == pytest.approx(12.5, rel=0.06)
+
+
+def test_a_lamp_behind_glass_gives_what_the_glass_leaves() -> None:
+    """A pendant over a sheet of green glass: its light on the floor takes the glass's colour, and loses what the glass mirrors."""
+    colour = (0.2, 0.7, 0.3, 0.3)
+    pane = Material("Pane", colour, kind=GLASS, roughness=0.02)
+    lamp = Lamp("Pendant", (3.0, 2.0, 2.0), 4.0 * np.pi * 100.0, 6504.0)
+    bare = replace(dark_room(), lamps=(lamp,))
+    glazed = replace(dark_room(("Pane", box_between((1, 0.5, 1.0), (5, 3.5, 1.02)), pane)), lamps=(lamp,))
+    before, after = (floor_light(model, 1.0, 3.0, 2.0) for model in (bare, glazed))
+    face = (
+        (1.0 - PANE_MIRROR)
+        * (1.0 - pane_density(colour[3]))
+        * pane_tint(decoded(np.array(colour[:3])), colour[3])
+    )
+    assert after / before == pytest.approx(face**2, rel=0.02)
 
 
 def test_something_between_keeps_a_lamps_light_off() -> None:

@@ -126,7 +126,7 @@ class Lighting:
     def lit(self, sky: Sky, progress: Progress | None = None) -> LightMap:
         """The light map under a sky.  Raises Cancelled."""
         gatherer, seen = self.gatherer, self.seen
-        lamps = _lamplight(gatherer.sides, gatherer.rays, glows_of(self.model, sky.lamps), progress)
+        lamps = _lamplight(gatherer, glows_of(self.model, sky.lamps), progress)
         _go_on(progress, FIRST)
         thrown = Throwing.of(seen, gatherer, sky)
         _go_on(progress, FIRST)
@@ -193,8 +193,10 @@ def _part_of(progress: Progress | None, start: float, end: float) -> Progress | 
     return None if progress is None else lambda share: progress(start + (end - start) * share)
 
 
-def _lamplight(points: Sides, rays: RayScene, glow: Glow, progress: Progress | None) -> Floats:
-    """(n, 3) irradiance straight from what glows, lux: each piece throws by the cosine of its own side (Lambert), or evenly."""
+def _lamplight(gatherer: Gatherer, glow: Glow, progress: Progress | None) -> Floats:
+    """(n, 3) irradiance straight from what glows, lux: each piece throws by the cosine of its own side (Lambert), or evenly; what panes on
+    its way keep of it is gone."""
+    points, panes = gatherer.sides, gatherer.panes
     made = np.zeros((len(points.position), 3))
     for number in range(len(glow.place)):
         _go_on(progress, FIRST)
@@ -215,6 +217,12 @@ def _lamplight(points: Sides, rays: RayScene, glow: Glow, progress: Progress | N
             continue
         start = points.position[lit] + points.normal[lit] * START_M
         reach = np.maximum(np.sqrt(away2[lit]) - LAMP_BODY_M, LEAST_RUN_M)
-        some = lit[~rays.shaded(start, towards[lit], reach)]
-        made[some] += strength[some, None] * glow.candela[number]
+        clear = ~gatherer.rays.shaded(start, towards[lit], reach)
+        some = lit[clear]
+        light = strength[some, None] * glow.candela[number]
+        if panes is not None:
+            light = light * panes.through(
+                *(part[clear].astype(np.float32) for part in (start, towards[lit], reach))
+            )
+        made[some] += light
     return made
