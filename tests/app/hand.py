@@ -67,12 +67,14 @@ def names_of(widget: QWidget) -> list[str]:
 
 
 class Hand:
-    """``actions`` : presses, drags and typed values so far.  ``waits`` : what was waited for, and how many seconds."""
+    """``actions`` : presses, drags and typed values so far.  ``waits`` : what was waited for, and how many seconds; ``told`` : how long the
+    window had said that it would take."""
 
     def __init__(self, window: MainWindow) -> None:
         self.window = window
         self.actions = 0
         self.waits: dict[str, float] = {}
+        self.told: dict[str, str] = {}
         self._gate = _Gate()
 
     def perform(self, script: Callable[[], None], seconds: float = 300.0) -> None:
@@ -124,8 +126,12 @@ class Hand:
         time.sleep(seconds)
         self.see(lambda: None)
 
-    def wait(self, condition: Callable[[], object], what: str, seconds: float = 900.0) -> None:
-        """Wait for something, and note how long it took."""
+    def wait(
+        self, condition: Callable[[], object], what: str, seconds: float = 900.0, told: str = ""
+    ) -> None:
+        """Wait for something, and note how long it took, beside what the window had ``told``."""
+        if told:
+            self.told[what] = told
         began = time.monotonic()
         while not self.see(condition):
             assert time.monotonic() - began < seconds, f"waited {seconds} s for {what}"

@@ -517,7 +517,7 @@ def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWin
 
 def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, tmp_path: Path) -> None:
     # A few cameras alone: two film frames of every second of a walk are looked at on the command line.
-    window.workspace.bridge.apply("x", lambda p: replace(p, walks=(), cameras=p.cameras[:5]))
+    window.workspace.bridge.apply("x", lambda p: replace(p, walks=(), cameras=p.cameras[:2]))
     window.going.choose_desk(MODEL)
     coverage, tree = window.model_desk.coverage, window.model_desk.tree
     press(coverage.look_button)

@@ -73,7 +73,8 @@ def test_a_locked_camera_withstands_every_command(
 
     # Nothing is painted for what is put back at once, and its light is nobody's concern.
     window.setUpdatesEnabled(False)
-    monkeypatch.setattr(window.workspace.studio.lighting, "send", lambda task: None)
+    for child in (window.workspace.studio.lighting, window.workspace.studio.pictures):
+        monkeypatch.setattr(child, "send", lambda task: None)
     bridge.apply("prepared", prepared)
     start = bridge.project
     bridge.replace_document(start)

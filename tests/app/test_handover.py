@@ -644,6 +644,7 @@ def test_a_panorama_is_toned_while_one_looks_round(window: MainWindow, desk: Han
     until(lambda: desk.results.made[0].read_bytes() != file and not desk.production.running, 60)
 
 
+@pytest.mark.slow
 def test_panoramas_and_films_are_compared_with_their_last_version_in_step(
     window: MainWindow, desk: HandOverDesk
 ) -> None:

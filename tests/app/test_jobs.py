@@ -17,6 +17,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QPushButton, QTableWidget
 
 from altana.app.canvas.plan import PlanView
+from altana.app.hand_over.shot_table import EXPECTED
 from altana.app.shell.window import MainWindow
 from altana.core.project import PAPER, PENCIL, Camera, Walk
 from altana.render.film_file import film_facts
@@ -35,7 +36,8 @@ def at_work(window: MainWindow, job: str) -> Iterator[Hand]:
     window.handover.tone_button.setChecked(False)
     hand = Hand(window)
     yield hand
-    waits = ", ".join(f"{what} {seconds:.1f} s" for what, seconds in hand.waits.items())
+    told = {what: f" (told: {words})" for what, words in hand.told.items()}
+    waits = ", ".join(f"{what} {seconds:.1f} s{told.get(what, '')}" for what, seconds in hand.waits.items())
     print(f"\n{job}: {hand.actions} actions; {waits or 'no waits'}")
 
 
@@ -102,20 +104,32 @@ def unfold(hand: Hand, group: str, held: str) -> None:
 def make(hand: Hand, pattern: str, count: int = 1) -> list[Path]:
     """Press the button of the sheet that is open, and wait for the files."""
     window = hand.window
+    told = hand.see(lambda: window.making.sheet.expected.text())
+    assert told, "the sheet says how long it takes"
     hand.press(window.making.sheet.go)
-    hand.wait(lambda: not window.making.work.running and len(made(window, pattern)) >= count, pattern)
+    hand.wait(
+        lambda: not window.making.work.running and len(made(window, pattern)) >= count, pattern, told=told
+    )
     return made(window, pattern)
+
+
+def times_told(window: MainWindow) -> str:
+    """How long the list says that the chosen rows take, each."""
+    table = window.handover.table
+    rows = sorted({index.row() for index in table.selectedIndexes()})
+    return " + ".join(str(table.model().index(row, EXPECTED).data()) for row in rows)
 
 
 def run_list(hand: Hand, entry: str) -> None:
     """Make rows of the list, and wait until they are made."""
     production = hand.window.handover.production
+    told = hand.see(lambda: times_told(hand.window)) if entry == CHOSEN else ""
     if entry == CHOSEN:
         hand.press("Make chosen")
     else:
         hand.choose("Make", entry)
     hand.wait(lambda: production.running, "begins", 30)
-    hand.wait(lambda: not production.running, "the run")
+    hand.wait(lambda: not production.running, "the run", told=told)
 
 
 def along(hand: Hand, share: float) -> QPointF:

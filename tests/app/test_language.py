@@ -153,6 +153,7 @@ def test_the_language_is_chosen_in_the_preferences(window: MainWindow, tmp_path:
     assert preferences.language == ""
 
 
+@pytest.mark.slow
 def test_the_window_speaks_german(demo_files: Path, tmp_path: Path) -> None:
     for name in (PROJECT, "larkwater.glb", DRAWING):
         shutil.copyfile(demo_files / name, tmp_path / name)

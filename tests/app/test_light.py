@@ -358,6 +358,7 @@ def test_what_shades_the_aim_is_told(window: MainWindow, panel: LightPanel) -> N
     assert all(" before it for " in line for line in lines[1:] if not line.startswith("…"))
 
 
+@pytest.mark.slow
 def test_hours_of_sun_are_written_beside_the_project(window: MainWindow, panel: LightPanel) -> None:
     """In a process of their own, with progress; the picture and its figures lie in a folder beside the project."""
     bridge, work = window.workspace.bridge, window.making.work

@@ -91,6 +91,7 @@ def test_the_frame_as_it_will_be_made(frame: MainWindow, tmp_path: Path) -> None
 
 
 @pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
+@pytest.mark.slow
 def test_a_final_picture_sharpens_sample_by_sample(frame: MainWindow) -> None:
     view, bridge = frame.compose.pictures.finished, frame.workspace.bridge
     shot = bridge.project.shots[0]

@@ -22,6 +22,7 @@ def entries(desk: HandOverDesk) -> dict[str, bool]:
     return {action.text(): action.isChecked() for action in menu.actions() if action.text()}
 
 
+@pytest.mark.slow
 def test_several_processes_make_it_and_it_is_seen_who_does_what(
     window: MainWindow, desk: HandOverDesk
 ) -> None:

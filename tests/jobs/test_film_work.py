@@ -298,7 +298,8 @@ def test_a_check_says_what_differs() -> None:
     assert check.facts()["differs"] == ["It lasts 1.00 s, not 2.00."]
 
 
-@pytest.mark.parametrize("kills", [1, pytest.param(10, marks=pytest.mark.slow)])
+@pytest.mark.slow
+@pytest.mark.parametrize("kills", [1, 10])
 def test_killed_again_and_again_the_film_is_the_same(demo_copy: Path, tmp_path: Path, kills: int) -> None:
     project = read_project(demo_copy)
     walk: Walk = replace(project.walks[0], seconds=float(kills), rate="12", width_px=96, height_px=54)

@@ -150,6 +150,7 @@ def _kept(what: str, **values: Any) -> Any:
     return ""
 
 
+@pytest.mark.slow
 def test_put_together_from_parts_it_is_the_same(
     short: Project,
     demo_opened: Opened,
@@ -449,6 +450,7 @@ def test_three_machines_make_the_bytes_of_one_and_each_file_travels_once(
     assert sum(item["pieces"] for item in facts["machines"]) == len(helped)
 
 
+@pytest.mark.slow
 def test_a_folder_that_all_see_is_used_and_nothing_travels(
     written: Path, alone: Path, tmp_path: Path
 ) -> None:
@@ -502,7 +504,8 @@ def journal(out: Path) -> list[dict[str, Any]]:
     return [json.loads(line) for line in (out.parent / "job" / "journal.jsonl").read_text().splitlines()]
 
 
-@pytest.mark.parametrize("most", [2, pytest.param(6, marks=pytest.mark.slow)])
+@pytest.mark.slow
+@pytest.mark.parametrize("most", [2, 6])
 def test_machines_and_head_are_killed_and_nothing_is_lost_or_twice(
     cluster: Cluster, written: Path, alone: Path, tmp_path: Path, most: int
 ) -> None:
