@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+import pytest
 from PySide6.QtWidgets import QMenu
 
 from altana.app.hand_over.desk import HandOverDesk

@@ -16,6 +16,7 @@ from altana.core.camera.view import Lens, View
 from altana.core.light.sky import sky_of
 from altana.core.model import BLEND, GLASS, MASK, EncodedImage, Maps, Material, Model
 from altana.core.project import Light
+from altana.render import textures
 from altana.render.coarse import MANY, coarser
 from altana.render.quality import COARSE, FULL, Quality
 from altana.render.renderer import Renderer
@@ -205,3 +206,33 @@ def test_the_moving_picture_of_a_large_model_looks_like_the_still_one(shown: lis
     assert coarse is not None and exact is not None
     assert shown[0]._shown.scene.solid.coarse_count.sum() > 0
     assert np.abs(coarse.astype(float) - exact.astype(float)).mean() < 6.0
+
+
+def test_pictures_that_are_the_same_stay_on_the_card(
+    shown: list[Renderer], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A mend, another light or a moved object bring the model anew, but not its pictures; others are shown as they are."""
+    decodes: list[EncodedImage] = []
+    whole = textures.decoded
+    monkeypatch.setattr(textures, "decoded", lambda item: (decodes.append(item), whole(item))[1])
+    plain = np.full((64, 64, 3), (40, 160, 60), np.uint8)
+    sign, blue = Material("Sign", (1.0, 1.0, 1.0, 1.0), 0), np.full((64, 64, 3), (40, 60, 180), np.uint8)
+    before = drawn(board(sign, plain), shown)
+    assert len(decodes) == 1
+    renderer = shown[0]
+
+    def again(model: Model) -> np.ndarray:
+        renderer.show(model)
+        picture = renderer.picture(AHEAD, SKY, 13.0, FULL)
+        assert picture is not None
+        return picture.astype(float)
+
+    # Read anew, with a picture that nothing shows before it, and with another material: the picture shown is the same.
+    same = board(replace(sign, name="Board", image=1, roughness=0.9), blue, plain)
+    assert np.abs(again(same)[50:70, 50:70] - before[50:70, 50:70]).max() < 8.0
+    assert len(decodes) == 1
+    # Another picture, and then none at all.
+    assert again(board(sign, blue))[60, 60].argmax() == 2
+    assert len(decodes) == 2
+    assert np.ptp(again(board(Material("White", (1.0, 1.0, 1.0, 1.0))))[60, 60]) < 40.0
+    assert again(board(sign, plain))[60, 60] == pytest.approx(before[60, 60], abs=1.0)

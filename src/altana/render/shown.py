@@ -41,13 +41,16 @@ class Shown:
     def show(self, model: Model, light: LightMap | None) -> None:
         """Another model from now on."""
         old = self.scene
-        self.scene = upload(self._context, model, light)
+        self.scene = upload(self._context, model, light, old.textures)
         self.model, self.staging, self._still, self._lamps = model, WHOLE, {}, 0.0
         for array in self._arrays.values():
             array.release()
         self._arrays.clear()
         self._programs.suit("paint" in self.scene.fields, self.scene.places is not None, self.scene.edges)
-        old.release()
+        if self.scene.textures.arrays is old.textures.arrays:
+            old.release_but_textures()
+        else:
+            old.release()
 
     def release(self) -> None:
         """Take the model off the card."""

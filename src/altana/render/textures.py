@@ -36,12 +36,19 @@ class Shelf:
     layer: int = -1
 
 
+#: A picture of colour and one of opacity, either of which may be missing.
+Pair = tuple[EncodedImage | None, EncodedImage | None]
+
+
 @dataclass(slots=True)
 class Textures:
-    """Arrays of textures, one a size, and where each material's picture lies."""
+    """Arrays of textures, one a size, and where each material's picture lies; ``places`` : where each pair of pictures lies, in the order
+    of ``shown``."""
 
     arrays: list[moderngl.TextureArray]
     shelves: list[Shelf]
+    shown: tuple[Pair, ...]
+    places: tuple[Shelf, ...]
 
     def release(self) -> None:
         """Free everything."""
@@ -71,42 +78,56 @@ def fitting_sides(longest: list[int], budget: int = BUDGET_BYTES, largest: int =
     return sides
 
 
-def load(context: moderngl.Context, model: Model) -> Textures:
-    """The pictures that the materials show, each once."""
-    wanted = sorted(
-        {
-            (item.image, item.maps.opacity if item.has_holes else -1)
-            for item in model.materials
-            if item.image >= 0 or item.has_holes
-        }
-    )
-    longest = [max(size_of(model.images[at]) for at in pair if at >= 0) for pair in wanted]
+def load(context: moderngl.Context, model: Model, held: Textures | None = None) -> Textures:
+    """The pictures that the materials show, each once.  held : those on the card, which stay there where they are the same."""
+    wanted = sorted({pair for item in model.materials if (pair := _pair_of(item)) is not None})
+    shown = tuple(_pictures(model, pair) for pair in wanted)
+    if held is not None and held.shown == shown:
+        arrays, places = held.arrays, held.places
+    else:
+        arrays, places = _loaded(context, shown)
+    at = dict(zip(wanted, places, strict=True))
+    shelves = [
+        Shelf() if (pair := _pair_of(item)) is None else at.get(pair, Shelf()) for item in model.materials
+    ]
+    return Textures(arrays, shelves, shown, places)
+
+
+def _pair_of(material: Material) -> tuple[int, int] | None:
+    """The numbers of the pictures of a material's colour and opacity, -1 for none; None where it shows neither."""
+    opacity = material.maps.opacity if material.has_holes else -1
+    return (material.image, opacity) if material.image >= 0 or material.has_holes else None
+
+
+def _pictures(model: Model, pair: tuple[int, int]) -> Pair:
+    colour, opacity = (model.images[at] if at >= 0 else None for at in pair)
+    return colour, opacity
+
+
+def _loaded(
+    context: moderngl.Context, shown: tuple[Pair, ...]
+) -> tuple[list[moderngl.TextureArray], tuple[Shelf, ...]]:
+    """Arrays of these pictures, and where each pair lies."""
+    longest = [max((size_of(item) for item in pair if item is not None), default=0) for pair in shown]
     largest = min(SIDES[-1], context.info["GL_MAX_TEXTURE_SIZE"])
     sides = fitting_sides(longest, largest=largest)
     arrays: list[moderngl.TextureArray] = []
-    places: dict[tuple[int, int], Shelf] = {}
+    places = [Shelf()] * len(shown)
     for side in sorted({side for side in sides if side}):
         layers: list[npt.NDArray[np.uint8]] = []
-        for pair in (pair for pair, own in zip(wanted, sides, strict=True) if own == side):
-            pixels = _pixels(model, pair, side)
+        for number, pair in enumerate(shown):
+            pixels = _pixels(pair, side) if sides[number] == side else None
             if pixels is not None:
-                places[pair] = Shelf(len(arrays), len(layers))
+                places[number] = Shelf(len(arrays), len(layers))
                 layers.append(pixels)
-        if not layers:
-            continue
-        arrays.append(_array(context, side, layers))
-    return Textures(
-        arrays,
-        [
-            places.get((item.image, item.maps.opacity if item.has_holes else -1), Shelf())
-            for item in model.materials
-        ],
-    )
+        if layers:
+            arrays.append(_array(context, side, layers))
+    return arrays, tuple(places)
 
 
-def _pixels(model: Model, pair: tuple[int, int], side: int) -> npt.NDArray[np.uint8] | None:
+def _pixels(pair: Pair, side: int) -> npt.NDArray[np.uint8] | None:
     """(side, side, 4) uint8, the first row being v = 0: roots of linear light, and opacity."""
-    colour, opacity = (decoded(model.images[at]) if at >= 0 else None for at in pair)
+    colour, opacity = (decoded(item) if item is not None else None for item in pair)
     if colour is None and opacity is None:
         return None
     resized = (colour or Image.new("RGBA", (1, 1), "white")).resize((side, side), Image.Resampling.LANCZOS)

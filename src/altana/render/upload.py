@@ -83,15 +83,22 @@ class Uploaded:
 
     def release(self) -> None:
         """Free everything."""
-        for item in (self.vertices, self.positions, self.indices, self.materials, self.textures, self.light):
+        self.textures.release()
+        self.release_but_textures()
+
+    def release_but_textures(self) -> None:
+        """Free what another model has no use for; the same pictures stay."""
+        for item in (self.vertices, self.positions, self.indices, self.materials, self.light):
             item.release()
         if self.places is not None:
             self.places.release()
 
 
-def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> Uploaded:
-    """Put a model, with its light map where there is one, on the graphics card."""
-    textures = load(context, model)
+def upload(
+    context: moderngl.Context, model: Model, light: LightMap | None, held: Textures | None = None
+) -> Uploaded:
+    """Put a model, with its light map where there is one, on the graphics card.  held : the pictures that are there."""
+    textures = load(context, model, held)
     fields = tuple(
         name
         for name, _, _ in FIELDS
@@ -113,10 +120,7 @@ def upload(context: moderngl.Context, model: Model, light: LightMap | None) -> U
         batches = once.shared(batches, model)
     centre, radius, ground = _core(model)
     indices = context.buffer(reserve=max(4, 12 * (drawn + len(extra))))
-    at, owner = 0, model.face_objects()
-    for start in range(0, len(faces), AT_A_TIME):
-        some = slice(start, start + AT_A_TIME) if order is None else order[start : start + AT_A_TIME]
-        at += _put(indices, at, faces[some] if once is None else once.faces(model, owner, some))
+    at = _put_all(indices, model, faces, order, once)
     _put(indices, at, extra if once is None else once.moved(extra, coarse_counts))
     clear = batches.array == GLASS_ARRAY
     return Uploaded(
@@ -146,6 +150,21 @@ def _put(indices: moderngl.Buffer, at: int, faces: npt.NDArray[np.integer]) -> i
     if len(faces):
         indices.write(np.ascontiguousarray(faces, np.uint32).tobytes(), offset=12 * at)
     return len(faces)
+
+
+def _put_all(
+    indices: moderngl.Buffer,
+    model: Model,
+    faces: npt.NDArray[np.integer],
+    order: Ints | None,
+    once: Once | None,
+) -> int:
+    """Write all triangles in their order, some at a time, copies left away; how many they were."""
+    at, owner = 0, model.face_objects()
+    for start in range(0, len(faces), AT_A_TIME):
+        some = slice(start, start + AT_A_TIME) if order is None else order[start : start + AT_A_TIME]
+        at += _put(indices, at, faces[some] if once is None else once.faces(model, owner, some))
+    return at
 
 
 #: Stands for the array of panes, which are drawn apart.
