@@ -241,20 +241,20 @@ class Gatherer:
 
     def _behind_panes(self, lines: Lines, panes: Panes) -> Lines:
         """Rays less what panes keep of them, and beside them what the panes mirror: a window gives a room some of its own light back."""
-        before = panes.before(lines.origin, lines.out, lines.run)
-        through = replace(lines, passed=panes.passed(before, lines.out))
-        at = np.flatnonzero(before.face >= 0)
+        crossed = panes.crossed(lines.origin, lines.out, lines.run)
+        through = replace(lines, passed=crossed.passed)
+        at = np.flatnonzero(crossed.face >= 0)
         if not len(at):
             return through
-        out, run, face = lines.out[at], before.distance_m[at].astype(np.float32), before.face[at]
-        share, back = panes.mirrored(face, out)
+        out, run, face = lines.out[at], crossed.run[at], crossed.face[at]
+        back = panes.sent_back(face, out)
         normal = panes.normal[face]
         off = np.where(np.einsum("ij,ij->i", normal, out) < 0.0, np.float32(START_M), np.float32(-START_M))
         start = lines.origin[at] + out * run[:, None] + normal * off[:, None]
         hits = self.rays.meet(start, back, alone=True)
         behind, inner = self.surfaces.met(hits.face, back)
         far = hits.distance_m.astype(np.float32)
-        left = share[:, None] * panes.through(start, back, far)
+        left = crossed.mirrored[at, None] * panes.through(start, back, far)
         mirrored = Lines(lines.group[at], start, back, hits.face, far, behind, left)
         return through.joined(mirrored.only(~inner))
 

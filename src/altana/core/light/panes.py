@@ -5,10 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints32
-from altana.core.geometry.rays import Hits, RayScene
+from altana.core.geometry.rays import RayScene
 from altana.core.light.tone import decoded
 from altana.core.model import Model
 
@@ -18,41 +17,66 @@ COLOURED, LEAST_COLOUR = 0.05, 0.002
 PANE_MIRROR = 0.1
 #: What of light is mirrored that falls square on glass, and how much of that one face of a pane takes.
 SQUARE, A_FACE = 0.04, 0.54
+#: A ray is followed through so many faces of panes, each time from a little beyond the last; faces this near to each other are of one window.
+MOST_FACES, BEYOND_M, ONE_PANE_M = 8, 0.0005, 0.3
+
+
+@dataclass(frozen=True, slots=True)
+class Crossed:
+    """What panes do to rays (k,): what is left of their light, ``passed`` (k, 3 or 1); the first pane's triangle, ``face`` (k,), -1 where there
+    is none, and how far away it is, ``run`` (k,) metres; and the share of light that its faces mirror, ``mirrored`` (k,)."""
+
+    passed: Floats32
+    face: Ints32
+    run: Floats32
+    mirrored: Floats32
 
 
 @dataclass(frozen=True, slots=True)
 class Panes:
-    """Clear panes apart from everything else.  Per triangle (m,): its ``normal`` (m, 3); how many ``faces`` light goes through there, two of a
-    body; and what is left of light behind them but for their mirrors, ``passes`` (m, 3), or (m, 1) where no pane has a colour to speak of."""
+    """Clear panes apart from everything else.  Per triangle: its ``normal`` (m, 3), and what one face leaves of light but for its mirror,
+    ``passes`` (m, 3), or (m, 1) where no pane has a colour to speak of."""
 
     rays: RayScene
     normal: Floats32
-    faces: Floats32
     passes: Floats32
 
     def through(self, origin: Floats32, out: Floats32, run: Floats32) -> Floats32:
         """(k, 3 or 1) what is left of the light that comes to places (k, 3) from directions (k, 3) out of distances (k,)."""
-        return self.passed(self.before(origin, out, run), out)
+        return self.crossed(origin, out, run).passed
 
-    def before(self, origin: Floats32, out: Floats32, run: Floats32) -> Hits:
-        """The first pane before something at distances ``run`` (k,); -1 where there is none."""
-        hits = self.rays.meet(origin, out, alone=True)
-        return Hits(np.where(hits.distance_m < run, hits.face, -1), hits.distance_m)
+    def crossed(self, origin: Floats32, out: Floats32, run: Floats32) -> Crossed:
+        """What panes do to rays that end at distances ``run`` (k,): a sheet has one face, a body two, and windows may stand behind each other."""
+        count = len(origin)
+        made = Crossed(
+            np.ones((count, self.passes.shape[1]), np.float32),
+            np.full(count, -1, np.int32),
+            np.full(count, np.inf, np.float32),
+            np.zeros(count, np.float32),
+        )
+        going, gone = np.arange(count), np.zeros(count, np.float32)
+        for number in range(MOST_FACES):
+            hits = self.rays.meet(origin[going] + out[going] * gone[going, None], out[going], alone=True)
+            at = gone[going] + hits.distance_m.astype(np.float32)
+            met = (hits.face >= 0) & (at < run[going])
+            going, face, at = going[met], hits.face[met], at[met]
+            if not len(going):
+                break
+            if number == 0:
+                made.face[going], made.run[going] = face, at
+            share = self._mirror(face, out[going])
+            # What a face mirrors comes back through those before it; one far behind mirrors another place.
+            near = at - made.run[going] < ONE_PANE_M
+            made.mirrored[going] += near * share * made.passed[going].mean(axis=1) ** 2
+            made.passed[going] *= (np.float32(1.0) - share)[:, None] * self.passes[face]
+            gone[going] = at + np.float32(BEYOND_M)
+        return made
 
-    def passed(self, hits: Hits, out: Floats32) -> Floats32:
-        """(k, 3 or 1) what is left of light from directions ``out`` (k, 3) that comes through these."""
-        face = np.maximum(hits.face, 0)
-        left = (np.float32(1.0) - self._mirror(face, out)) ** self.faces[face]
-        return np.where((hits.face >= 0)[:, None], left[:, None] * self.passes[face], np.float32(1.0))
-
-    def mirrored(self, face: Ints32, out: Floats32) -> tuple[Floats32, Floats32]:
-        """(k,) the share of light that panes send back to where it is looked from, and (k, 3) from where they have it.  face : (k,)."""
-        share = self._mirror(face, out)
-        # Behind the first face of a body is the second, whose mirror is seen through the first.
-        again = (self.faces[face] > 1.0) * (1.0 - share) ** 2 * self.passes[face].mean(axis=1)
+    def sent_back(self, face: Ints32, out: Floats32) -> Floats32:
+        """(k, 3) from where panes ``face`` (k,) have what they mirror to where it is looked from along ``out`` (k, 3)."""
         normal = self.normal[face]
-        back = out - np.float32(2.0) * np.einsum("ij,ij->i", normal, out)[:, None] * normal
-        return np.asarray(share * (1.0 + again), np.float32), back
+        back: Floats32 = out - np.float32(2.0) * np.einsum("ij,ij->i", normal, out)[:, None] * normal
+        return back
 
     def _mirror(self, face: Ints32, out: Floats32) -> Floats32:
         flat = 1.0 - np.minimum(np.abs(np.einsum("ij,ij->i", self.normal[face], out)), 1.0)
@@ -60,8 +84,8 @@ class Panes:
         return made
 
 
-def panes_of(model: Model, clear: Bools, sense: npt.NDArray[np.int8], normal: Floats32) -> Panes | None:
-    """The ``clear`` (m,) triangles, or None where there are none.  sense : (m,) which side is outside, 0 of sheets.  normal : (m, 3)."""
+def panes_of(model: Model, clear: Bools, normal: Floats32) -> Panes | None:
+    """The ``clear`` (m,) triangles, or None where there are none.  normal : (m, 3)."""
     which = clear[model.face_material]
     if not which.any():
         return None
@@ -72,11 +96,8 @@ def panes_of(model: Model, clear: Bools, sense: npt.NDArray[np.int8], normal: Fl
     if np.ptp(tints[used], axis=1).max() < COLOURED:
         tints = tints.mean(axis=1, keepdims=True)
     dense = np.array([pane_density(item.colour[3]) for item in model.materials])
-    passes = (tints * (1.0 - dense)[:, None])[model.face_material]
-    # Of a body one looks through two faces.
-    body = sense != 0
-    whole = np.where(body[:, None], passes**2, passes).astype(np.float32)
-    return Panes(RayScene.of(model, chosen=which), normal, np.where(body, 2.0, 1.0).astype(np.float32), whole)
+    passes = (tints * (1.0 - dense)[:, None])[model.face_material].astype(np.float32)
+    return Panes(RayScene.of(model, chosen=which), normal, passes)
 
 
 def pane_tint(colour: Floats32, alpha: float) -> Floats:

@@ -115,7 +115,7 @@ class Lighting:
             np.tile(points.reach, 2),
             np.concatenate([own < 0, own > 0]),
         )
-        panes = panes_of(model, pane & ~frosted, sense, surfaces.normal)
+        panes = panes_of(model, pane & ~frosted, surfaces.normal)
         gatherer = Gatherer(points, places, sides, rays, panes, surfaces)
         seen = gatherer.all(_part_of(progress, 0.0, FIRST))
         seen = replace(seen, bad=seen.bad | np.tile(off, 2)).without_buried()
