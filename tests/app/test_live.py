@@ -267,7 +267,7 @@ def test_outside_a_camera_begins_with_the_exposure_of_its_picture(frame: MainWin
     count = len(frame.workspace.bridge.project.cameras)
     plan = frame.compose.plan
     frame.compose.arm(True)
-    drag(plan, plan.to_screen(12.0, -14.0), plan.to_screen(11.0, -6.0))
+    drag(plan, plan.to_screen(12.0, -14.0), plan.to_screen(20.0, -14.0))
     made = frame.workspace.state.active
     assert len(frame.workspace.bridge.project.cameras) == count + 1 and not made.inside
     until(lambda: frame.workspace.bridge.project.camera(made.id).ev != 14.0, 30)
