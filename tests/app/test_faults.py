@@ -14,6 +14,7 @@ import pytest
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QApplication
 
+from altana.app.shell import notice_bar
 from altana.app.shell.notice_bar import Desks, NoticeBar
 from altana.app.shell.window import MainWindow
 from altana.app.workspace.background import Background, Newest
@@ -140,6 +141,40 @@ def test_the_line_offers_and_copies(notices: Notices) -> None:
     assert taken == ["on"] and bar.isHidden()
     bar.show_notice(Notice(Weight.TROUBLE, "Something went wrong.", "the stack"))
     assert bar.offer.isHidden() and not bar.details.isHidden()
+    desk.deleteLater()
+
+
+def test_what_nobody_had_time_to_read_comes_back(notices: Notices, monkeypatch: pytest.MonkeyPatch) -> None:
+    """On opening, kept changes are offered and a run that was broken off is told of in the same moment: neither hides the other for good."""
+    taken: list[str] = []
+    desk = Desks()
+    bar = NoticeBar(desk, notices, lambda: None)
+    notices.note("Changes were kept.", Offer("Take them", lambda: taken.append("kept")))
+    notices.note("A run was broken off.", Offer("Go on with it", lambda: taken.append("on")))
+    assert bar.sentence == "A run was broken off."
+    bar.offer.click()
+    assert taken == ["on"] and bar.sentence == "Changes were kept." and not bar.isHidden() and notices.said
+    bar.offer.click()
+    assert taken == ["on", "kept"] and bar.isHidden() and not notices.said
+    # What was done can be seen anyway, and the same is not said twice.
+    notices.done("Saved.")
+    notices.note("Look.")
+    notices.note("Look.")
+    bar.put_away()
+    assert bar.isHidden()
+    # What stood long enough was read; and with another project nothing of before counts.
+    monkeypatch.setattr(notice_bar, "READ_S", 0.0)
+    notices.note("Read.")
+    notices.note("Newer.")
+    bar.put_away()
+    assert bar.isHidden()
+    monkeypatch.setattr(notice_bar, "READ_S", 60.0)
+    notices.note("Of this project.")
+    notices.note("Of this one, too.")
+    notices.clear()
+    notices.note("Of another.")
+    bar.put_away()
+    assert bar.isHidden()
     desk.deleteLater()
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 
 from PySide6.QtCore import QPoint, QSize, Signal
@@ -15,6 +16,8 @@ from altana.app.workspace.soon import Soon
 
 #: What is done, or is as it was, is told for so long; trouble, and what offers something, until it is closed.
 SHOWN_MS = {Weight.DONE: 8000, Weight.NOTE: 20_000}
+#: Nobody has read what stood for less than this, seconds; so many wait at most.
+READ_S, MOST_WAITING = 1.5, 4
 WIDEST_PX, EDGE_PX, LIFT_PX = 900, 16, 66
 NARROW_PX, FREE_PX = 1190, 8
 
@@ -43,6 +46,7 @@ class Desks(QStackedWidget):
 
 class NoticeBar(QFrame):
     """Shows the newest notice; what is done vanishes after a while, a note after a longer one; trouble, and what offers something, stays until it is closed.
+    What another came over before anyone could read it waits beneath that one.
 
     desk : what it lies over.  own_model : opens a model of one's own, for the line that says that this is the demo.
     """
@@ -53,11 +57,13 @@ class NoticeBar(QFrame):
         desk.resized.connect(self._follow)
         # A desk that comes into sight would lie over it.
         desk.currentChanged.connect(self._desk_changed)
-        self._gone = Soon(self, SHOWN_MS[Weight.DONE], self.hide)
+        self._gone = Soon(self, SHOWN_MS[Weight.DONE], self.put_away)
         self.notice: Notice | None = None
+        self._since = 0.0
+        self._waiting: list[tuple[Notice, bool]] = []
         self._notices = notices
         notices.told.connect(self.show_notice)
-        notices.cleared.connect(self.hide)
+        notices.cleared.connect(self._clear)
         self.setObjectName("banner")
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 7, 10, 7)
@@ -77,7 +83,7 @@ class NoticeBar(QFrame):
         )
         for item in (self.own, self.offer, self.details):
             row.addWidget(item)
-        row.addWidget(button(tr("Close"), "quiet", tr("Close this line"), notices.clear))
+        row.addWidget(button(tr("Close"), "quiet", tr("Close this line"), self.put_away))
         self.hide()
 
     @property
@@ -87,6 +93,8 @@ class NoticeBar(QFrame):
 
     def show_notice(self, notice: Notice, own: bool = False) -> None:
         """Say this now.  own : with the button for one's own model."""
+        self._keep_unread(notice)
+        self._since = time.monotonic()
         self.notice = notice
         self._text.setText(spoken(notice.sentence))
         self.setProperty("weight", notice.weight.value)
@@ -105,6 +113,25 @@ class NoticeBar(QFrame):
         self.show()
         self.raise_()
         self._place()
+
+    def _keep_unread(self, newer: Notice) -> None:
+        """What stands there waits, where nobody can have read it yet; what is done can be seen anyway."""
+        held = self.notice
+        unread = not self.isHidden() and time.monotonic() - self._since < READ_S
+        if held is not None and unread and held.weight is not Weight.DONE and held.sentence != newer.sentence:
+            self._waiting = [*self._waiting, (held, not self.own.isHidden())][-MOST_WAITING:]
+
+    def put_away(self) -> None:
+        """This was read: what waits comes back, or the line goes."""
+        self.hide()
+        if self._waiting:
+            self.show_notice(*self._waiting.pop())
+        else:
+            self._notices.clear()
+
+    def _clear(self) -> None:
+        self._waiting.clear()
+        self.hide()
 
     def _follow(self) -> None:
         """It follows the size of the desk."""
@@ -145,6 +172,7 @@ class NoticeBar(QFrame):
             QGuiApplication.clipboard().setText(self.notice.details)
 
     def _take_offer(self) -> None:
-        self._notices.clear()
-        if self.notice is not None and self.notice.offer is not None:
-            self.notice.offer.run()
+        taken = self.notice
+        self.put_away()
+        if taken is not None and taken.offer is not None:
+            taken.offer.run()

@@ -293,7 +293,7 @@ class MainWindow(QMainWindow):
         elif not self.light.isHidden():
             self.show_light()
         elif not self.notice_bar.isHidden():
-            self.workspace.notices.clear()
+            self.notice_bar.put_away()
 
     # ------------------------------------------------------------------ window events
 

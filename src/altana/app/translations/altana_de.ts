@@ -6358,7 +6358,7 @@ Panorama</translation>
     </message>
     <message>
         <source>Open your own model…</source>
-        <extracomment>What is done, or is as it was, is told for so long; trouble, and what offers something, until it is closed. What stands at the lower edge of a desk and is pressed there: notices leave it free.</extracomment>
+        <extracomment>What is done, or is as it was, is told for so long; trouble, and what offers something, until it is closed. Nobody has read what stood for less than this, seconds; so many wait at most. What stands at the lower edge of a desk and is pressed there: notices leave it free.</extracomment>
         <translation>Eigenes Modell öffnen…</translation>
     </message>
     <message>
