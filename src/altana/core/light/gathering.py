@@ -254,7 +254,8 @@ class Gatherer:
         hits = self.rays.meet(start, back, alone=True)
         behind, inner = self.surfaces.met(hits.face, back)
         far = hits.distance_m.astype(np.float32)
-        left = crossed.mirrored[at, None] * panes.through(start, back, far)
+        # Whether this goes through yet another window would not be seen.
+        left = np.repeat(crossed.mirrored[at, None], crossed.passed.shape[1], axis=1)
         mirrored = Lines(lines.group[at], start, back, hits.face, far, behind, left)
         return through.joined(mirrored.only(~inner))
 
