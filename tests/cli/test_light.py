@@ -306,6 +306,13 @@ def test_final_pictures_of_every_kind_come_by_path_tracing(house: Path, tmp_path
     cut = opened(out / "cut-out.png")
     assert cut.shape[2] == 4 and cut[..., 3].min() == 0 and cut[..., 3].max() == 255
     assert opened(out / "round.jpg").shape == (128, 128, 3)
+    # Rows are made as small as they are asked for, the same way; nonsense is refused.
+    little = tmp_path / "little"
+    told("render", path, "--shots", "--size", "64x64", "--quality", "proof", "--out", str(little))
+    assert opened(little / "cut-out.png").shape == (36, 64, 4)
+    told("render", path, "--shots", "--scale", "50", "--quality", "proof", "--out", str(little))
+    assert opened(little / "cut-out.png").shape == (27, 48, 4)
+    assert "outside 1 to 400" in refused("render", path, "--shots", "--scale", "0", "--out", str(little))
     # The same samples once more: the same bytes.
     first = (out / "front.png").read_bytes()
     told(

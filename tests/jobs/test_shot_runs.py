@@ -58,7 +58,7 @@ from altana.jobs.rows.panoramas import Panoramas
 from altana.jobs.rows.shared import Rows
 from altana.jobs.rows.stills import Stills
 from altana.jobs.run import Run
-from altana.jobs.shotlist import chosen_rows, near_things, rows_of, shot_request, trial
+from altana.jobs.shotlist import chosen_rows, fitted, near_things, rows_of, shot_request, sized, trial
 from altana.jobs.shown import shown_of
 from altana.render.encode import exr_light
 from altana.render.quality import Quality
@@ -375,6 +375,24 @@ def test_test_pictures_are_small_proofs_with_names_of_their_own(
     assert sizes["tests/01-waiting-hall-to-the-water-screen-16-9-test.png"] == (24, 16)
     assert all(file.startswith("tests/") for file in sizes)
     assert {type(item) for item in request.items} == {Picture, Pano, Film}
+
+
+def test_rows_fit_into_a_size_in_their_own_proportion(small: Project, demo_opened: Opened) -> None:
+    """Stills, panoramas and films: as large as the width and height allow, names and everything else as in the list; films even."""
+    for row in rows_of(small, demo_opened.model):
+        item = row.item
+        assert item is not None
+        made = fitted(item, (480, 270))
+        assert (made.width_px, made.height_px) <= (480, 270)
+        assert made.width_px == 480 or made.height_px == 270 or isinstance(item, Film)
+        assert made.width_px / made.height_px == pytest.approx(item.width_px / item.height_px, rel=0.02)
+        assert replace(made, width_px=item.width_px, height_px=item.height_px) == item
+        half = sized(item, 0.5)
+        assert half.width_px == pytest.approx(item.width_px / 2, abs=1.0)
+        if isinstance(item, Film):
+            assert made.width_px % 2 == made.height_px % 2 == half.width_px % 2 == 0
+    # Nothing becomes smaller than can be looked at, or larger than can be made.
+    assert sized(item, 1e-9).width_px == 16 and sized(item, 1e9).height_px == 32768
 
 
 def test_names_that_clash_are_told_before_the_night(small: Project, demo_opened: Opened) -> None:

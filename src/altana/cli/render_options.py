@@ -15,8 +15,8 @@ from altana.core.project import PANORAMA, QUALITY_WORDS, RENDITIONS, Camera, Pro
 from altana.core.ranges import MINUTES, SAMPLES
 from altana.jobs.made import models_digest, outdated_rows
 from altana.jobs.models import Opened
-from altana.jobs.requests import Part, Request, parse_size, request_for
-from altana.jobs.shotlist import chosen_rows, rows_of, shot_request, trial
+from altana.jobs.requests import Part, Request, check_scale, parse_size, request_for
+from altana.jobs.shotlist import chosen_rows, fitted, rows_of, shot_request, sized, trial
 from altana.render.encode import CORNERS, STAMPS, Stamp
 from altana.storage.made import DIRECT, all_made
 
@@ -73,7 +73,7 @@ OPTIONS = (
         is_flag=True,
         help="Switch the machine off when all is done, a minute after saying so.",
     ),
-    click.option("--size", help="Largest width x height in pixels; each camera keeps its proportion."),
+    click.option("--size", help="Largest width x height in pixels; cameras and rows keep their proportion."),
     click.option("--scale", type=float, default=100.0, help="Per cent of the size, 1 to 400."),
     click.option("--rate", help="Frames a second of films instead of the walks' own."),
     click.option(
@@ -293,8 +293,16 @@ def _of_rows(told: Told, path: Path, project: Project, opened: Opened) -> Reques
     else:
         rows = chosen_rows(rows, shots)
     request = trial(rows, project) if told.trial_run else shot_request(rows, project, told.quality or "")
-    # Panoramas' rows stand in no project.
-    return replace(request, way=DIRECT) if told.panoramas else request
+    if told.panoramas:
+        # Their rows stand in no project, and have the size already.
+        return replace(request, way=DIRECT)
+    items = request.items
+    if told.size:
+        items = tuple(fitted(item, parse_size(told.size)) for item in items)
+    if told.scale != 100.0:
+        check_scale(told.scale / 100.0)
+        items = tuple(sized(item, told.scale / 100.0) for item in items)
+    return replace(request, items=items)
 
 
 def _with_panoramas(

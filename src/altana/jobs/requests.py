@@ -228,9 +228,14 @@ def request_for(
     return Request(project, tuple(items), quality, way=DIRECT, drawn=drawn)
 
 
-def _check_wishes(scale: float, quality: str, kind: str, drawn: str, container: str) -> None:
+def check_scale(scale: float) -> None:
+    """Raises UserError for a share of a size that nobody means."""
     if not 0.01 <= scale <= 4.0:
         raise UserError(f"A scale of {scale * 100:g} % is outside 1 to 400 %.")
+
+
+def _check_wishes(scale: float, quality: str, kind: str, drawn: str, container: str) -> None:
+    check_scale(scale)
     if quality not in QUALITY_WORDS:
         raise UserError(f"“{quality}” is no quality. Choose proof, review or final.")
     if kind not in KINDS:

@@ -105,10 +105,22 @@ def tried(row: Row, scale: float = 25.0, quality: str = "proof") -> Item | None:
     if item is None or row.wrong:
         return None
     shot = replace(row.shot, quality=quality, keep_master=False, passes=False, dpi=0.0)
-    size = [max(16, round(side * scale / 100.0)) for side in (item.width_px, item.height_px)]
-    if isinstance(item, Film):
-        size = [max(16, 2 * round(side * scale / 200.0)) for side in (item.width_px, item.height_px)]
-    return replace(item, width_px=size[0], height_px=size[1], shot=shot, file=_test_name(item.file))
+    return replace(sized(item, scale / 100.0), shot=shot, file=_test_name(item.file))
+
+
+def fitted(item: Item, largest: tuple[int, int]) -> Item:
+    """The same in the largest size of its own proportion that lies within a width and height in pixels."""
+    return sized(item, min(largest[0] / item.width_px, largest[1] / item.height_px))
+
+
+def sized(item: Item, share: float) -> Item:
+    """The same at a share of its size; the sides of films are even."""
+    step = 2 if isinstance(item, Film) else 1
+    width, height = (
+        min(LARGEST_PX, max(LEAST_PX, step * round(side * share / step)))
+        for side in (item.width_px, item.height_px)
+    )
+    return replace(item, width_px=width, height_px=height)
 
 
 def _test_name(file: str) -> str:
@@ -116,6 +128,8 @@ def _test_name(file: str) -> str:
     return str(PurePosixPath("tests") / f"{path.stem}-test{path.suffix}")
 
 
+#: The sides of anything made, pixels.
+LEAST_PX, LARGEST_PX = 16, 32768
 #: What stands nearer to a panorama's eye than this is large and in the way.
 NEAR_M = 0.5
 
