@@ -272,6 +272,19 @@ def test_names_of_rooms_keep_clear_of_title_and_controls(window: MainWindow) -> 
     assert named >= 3
 
 
+def test_names_of_rooms_keep_clear_of_cameras_where_they_can(window: MainWindow) -> None:
+    plan, bridge = window.compose.plan, window.workspace.bridge
+    plan.fit()
+    plan.repaint_base()
+    # The largest room is named first.
+    place = plan.to_world(plan.cameras.lettered[0].center())
+    bridge.apply("x", lambda p: set_camera(p, "cam-02", eye=(*place, 1.6)))
+    plan.repaint_base()
+    at = plan.to_screen(*place)
+    assert not any(box.contains(at) for box in plan.cameras.lettered)
+    assert len(plan.cameras.lettered) >= 3
+
+
 def test_with_shift_a_camera_is_stood_where_nothing_lies(window: MainWindow) -> None:
     plan, before = window.compose.plan, len(window.workspace.bridge.project.cameras)
     plan.fit_to([(-6.0, -30.0), (16.0, -10.0)])

@@ -26,6 +26,8 @@ from altana.core.standing import clearances, floor_under
 
 FAN_RAYS = 49
 MOST_NAMES, MOST_TRIED = 40, 120
+#: A camera's ring and some air.
+MARK_PX = 18.0
 
 
 class PlanGround(Protocol):
@@ -108,6 +110,16 @@ class PlanCameras:
             hover = self._plan.pointer
             near = [item for item in others if math.dist(hover, item.eye[:2]) * self._plan.px_per_m < 14]
             self._names(painter, near[:3], [], near=True)
+
+    def marks(self) -> list[QRectF]:
+        """Where the cameras of this storey stand on the sheet."""
+        shown = [item for item in self._bridge.project.cameras if not item.hidden]
+        here = self._plan.on_storey(shown)
+        places = [
+            self._plan.to_screen(item.eye[0], item.eye[1]) for item, on in zip(shown, here, strict=True) if on
+        ]
+        around = QRectF(-MARK_PX / 2.0, -MARK_PX / 2.0, MARK_PX, MARK_PX)
+        return [around.translated(place) for place in places]
 
     def _layer(self, others: list[Camera], shown: Camera | None) -> QPixmap:
         """The other cameras, painted once for as long as none of them changes: there may be hundreds."""

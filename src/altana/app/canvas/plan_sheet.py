@@ -259,7 +259,9 @@ class PlanSheet(Sheet):
         if self.scene is not None and self.storey is not None:
             rooms = [room for room in self.scene.model.rooms if room.storey_id == self.storey.id]
             over = [self.marks.title_box(self.title, self._detail()), *self.controls.boxes()]
-            self.cameras.lettered = paint_room_names(painter, rooms, self.to_screen, self._tokens, over)
+            self.cameras.lettered = paint_room_names(
+                painter, rooms, self.to_screen, self._tokens, over, self.cameras.marks()
+            )
 
     def _detail(self) -> str:
         """How the plan is cut."""

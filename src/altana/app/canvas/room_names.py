@@ -19,10 +19,12 @@ def paint_room_names(
     to_screen: Callable[[float, float], QPointF],
     tokens: Tokens,
     over: Sequence[QRectF] = (),
+    marks: Sequence[QRectF] = (),
 ) -> list[QRectF]:
     """Names of the rooms of one storey, as far as there is room for them, the largest first; where they stand.
 
-    over : what lies on top of the drawing, as its title and controls; names keep clear of it.
+    over : what lies on top of the drawing, as its title and controls; names keep clear of it.  marks : where cameras stand; a name stands
+    elsewhere in its room where it can.
     """
     painter.setFont(text_font(8.5))
     painter.setPen(QColor(tokens.pencil))
@@ -37,24 +39,48 @@ def paint_room_names(
         box = QRectF(metrics.boundingRect(room.name))
         if box.width() > wide * 1.6 or not QRectF(painter.viewport()).intersects(seen):
             continue
-        # A large room is named in a corner, where cameras seldom stand; a small one in its middle.
-        if wide > metrics.horizontalAdvance(room.name) * 2.2:
-            box.moveTopLeft(QPointF(seen.right() - box.width() - 6, seen.top() + 5))
-        else:
-            box.moveCenter(seen.center())
-        if any(box.intersects(lid) for lid in over):
-            for lid in sorted(over, key=QRectF.bottom):
-                if box.intersects(lid):
-                    box.moveTop(lid.bottom() + 4)
-            if box.bottom() > seen.bottom():
-                continue
-        whole = QRectF(painter.viewport()).contains(box)
-        if wide < 26 or not whole or any(box.intersects(other) for other in placed):
+        large = wide > metrics.horizontalAdvance(room.name) * 2.2
+        sheet = QRectF(painter.viewport())
+        tried = [_below(place, over) for place in (_corners(box, seen) if large else [_centred(box, seen)])]
+        free = [
+            place
+            for place in tried
+            if sheet.contains(place)
+            and place.bottom() <= max(seen.bottom(), _centred(box, seen).bottom())
+            and not any(place.intersects(other) for other in placed)
+        ]
+        if wide < 26 or not free:
             continue
+        box = next((place for place in free if not any(place.intersects(mark) for mark in marks)), free[0])
         placed.append(box)
         painter.fillRect(box.adjusted(-2, 0, 2, 0), QColor(tokens.leaf))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, room.name)
     return placed
+
+
+def _corners(box: QRectF, seen: QRectF) -> list[QRectF]:
+    """A large room is named in a corner, where cameras seldom stand: the upper right, or another."""
+    left, right = seen.left() + 6, seen.right() - box.width() - 6
+    high, low = seen.top() + 5, seen.bottom() - box.height() - 5
+    return [
+        QRectF(QPointF(x, y), box.size()) for x, y in ((right, high), (left, high), (right, low), (left, low))
+    ]
+
+
+def _centred(box: QRectF, seen: QRectF) -> QRectF:
+    """A small one is named in its middle."""
+    made = QRectF(box)
+    made.moveCenter(seen.center())
+    return made
+
+
+def _below(box: QRectF, over: Sequence[QRectF]) -> QRectF:
+    """A place under what lies on top."""
+    made = QRectF(box)
+    for lid in sorted(over, key=QRectF.bottom):
+        if made.intersects(lid):
+            made.moveTop(lid.bottom() + 4)
+    return made
 
 
 def _floor_area(room: Room) -> float:
