@@ -292,6 +292,26 @@ def test_small_pictures_say_little_of_large_ones() -> None:
     assert paces.expected(large).seconds == pytest.approx(0.1 * large.reckoned_s, rel=0.1)
 
 
+def test_films_of_a_few_frames_say_little_of_long_ones(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What begins a film (its first shadows, the encoder) makes each of ten frames slow, and none of a thousand."""
+    monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
+    few, many = (Job("frame materials proof", frames, frames * 160 * 90) for frames in (8, 1000))
+    for _ in range(12):
+        learn(few, 5.0 * few.reckoned_s)
+    assert known_paces().expected(few).seconds == pytest.approx(5.0 * few.reckoned_s, rel=0.05)
+    assert known_paces().expected(many).seconds < 2.0 * many.reckoned_s
+    assert not known_paces().expected(many).sure
+    learn(many, 0.7 * many.reckoned_s)
+    learn(many, 0.7 * many.reckoned_s)
+    assert known_paces().expected(many).seconds < 1.1 * many.reckoned_s and known_paces().expected(many).sure
+    # What an older Altana kept has no number of pictures; it is read, and counts as made of one.
+    (tmp_path / "measured.json").write_text('[["row materials proof", "x", 12.0, 0.0, 2.0]]')
+    (old,) = known_paces().measured
+    assert (old.times, old.long) == (2.0, 0.0)
+
+
 def test_a_check_says_what_differs() -> None:
     check = FilmCheck(12, 1.0, "12", 96, 54, ((0, 1.0),), ("It lasts 1.00 s, not 2.00.",))
     assert check.sentence == "Differs: It lasts 1.00 s, not 2.00."

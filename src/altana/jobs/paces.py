@@ -24,7 +24,8 @@ from altana.storage.files import TOO_LARGE_BYTES, write_atomically
 KEPT = 24
 #: A single measurement counts as at most so many times longer or shorter than reckoned: a machine may have been asleep.
 FARTHEST = 30.0
-#: Alike: this factor in size or in passes away, a measurement counts 60 %.
+#: Alike: this factor in size, in passes or in the number of film frames away, a measurement counts 60 %: what begins a film weighs on
+#: each of a few frames.
 ALIKE = 3.0
 #: What a measurement counts for in another model, and in another way of drawing.
 OTHER_MODEL, OTHER_WAY = 0.25, 0.04
@@ -79,6 +80,8 @@ class Measured:
     size: float
     effort: float
     times: float
+    #: Logarithm of how many pictures it was made of.
+    long: float = 0.0
 
 
 #: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A "row" is a picture, a "round" a face of a panorama, "traced"
@@ -111,8 +114,8 @@ class Paces:
         self.measured = list(measured)
         self._names = np.array([item.name for item in self.measured], object)
         self._scenes = np.array([item.scene for item in self.measured], object)
-        figures = [(item.size, item.effort, math.log(item.times)) for item in self.measured]
-        self._sizes, self._efforts, self._logs = np.array(figures, float).reshape(-1, 3).T
+        figures = [(item.size, item.effort, math.log(item.times), item.long) for item in self.measured]
+        self._sizes, self._efforts, self._logs, self._longs = np.array(figures, float).reshape(-1, 4).T
         #: What was asked for: a long list has many rows alike.
         self._known: dict[tuple[Job, str], Expected] = {}
 
@@ -130,6 +133,9 @@ class Paces:
         counts = np.where(self._names == job.name, 1.0, np.where(self._names == START, 0.0, other))
         counts *= np.where(self._scenes == scene, 1.0, OTHER_MODEL)
         away = ((self._sizes - size) ** 2 + (self._efforts - effort) ** 2) / math.log(ALIKE) ** 2
+        # Of another way of drawing only the machine's speed is learnt.
+        apart = np.where(self._names == job.name, self._longs - _long(job), 0.0)
+        away += apart**2 / math.log(ALIKE) ** 2
         counts *= np.exp(-0.5 * away)
         whole, weight = float((counts * self._logs).sum()), 0.15 + float(counts.sum())
         alike = float(counts[self._names == job.name].sum())
@@ -138,8 +144,9 @@ class Paces:
     def with_measured(self, job: Job, seconds: float, scene: str) -> Paces:
         """With one more measurement; of each way of drawing the newest are kept."""
         times = min(max(seconds / job.reckoned_s, 1.0 / FARTHEST), FARTHEST)
+        effort = math.log(max(job.effort, 1e-6))
         new = Measured(
-            job.name, scene, round(_size(job), 3), round(math.log(max(job.effort, 1e-6)), 3), round(times, 4)
+            job.name, scene, round(_size(job), 3), round(effort, 3), round(times, 4), round(_long(job), 3)
         )
         same = [item for item in self.measured if item.name == job.name][1 - KEPT :]
         return Paces([*(item for item in self.measured if item.name != job.name), *same, new])
@@ -148,6 +155,11 @@ class Paces:
 def _size(job: Job) -> float:
     """Logarithm of the pixels of one picture."""
     return math.log(max(1.0, job.pixels / max(1, job.pictures)))
+
+
+def _long(job: Job) -> float:
+    """Logarithm of the pictures that it is made of."""
+    return math.log(max(1, job.pictures))
 
 
 def scene_of(project: Project) -> str:
@@ -167,8 +179,10 @@ def known_paces() -> Paces:
             return Paces()
         held = json.loads(_path().read_text())
         found = [
-            Measured(str(name), str(scene), float(size), float(effort), float(times))
-            for name, scene, size, effort, times in held
+            Measured(str(name), str(scene), *map(float, figures))
+            # What was measured before the number of pictures was kept has one figure fewer.
+            for name, scene, *figures in held
+            if 3 <= len(figures) <= 4
         ]
     except (OSError, ValueError, TypeError):
         return Paces()
@@ -179,6 +193,7 @@ def known_paces() -> Paces:
         and 1.0 / FARTHEST <= item.times <= FARTHEST
         and abs(item.size) < 50.0
         and abs(item.effort) < 50.0
+        and abs(item.long) < 50.0
     ]
     return Paces(good)
 
@@ -188,7 +203,7 @@ def learn(job: Job, seconds: float, scene: str = "") -> None:
     if job.pictures < 1 or job.pixels < 1 or seconds <= 0.0:
         return
     told = [
-        (item.name, item.scene, item.size, item.effort, item.times)
+        (item.name, item.scene, item.size, item.effort, item.times, item.long)
         for item in known_paces().with_measured(job, seconds, scene).measured
     ]
     try:
