@@ -351,7 +351,7 @@ What the drawings and the Frame answer to while they have the focus; it stands o
     </message>
     <message>
         <source>locked</source>
-        <extracomment>Where names of rooms stand, which names of cameras leave free. What the camera drawn last sees, of which model.</extracomment>
+        <extracomment>A camera&apos;s ring and some air. Where names of rooms stand, which names of cameras leave free. What the camera drawn last sees, of which model.</extracomment>
         <translation>gesperrt</translation>
     </message>
     <message>
