@@ -358,13 +358,14 @@ def test_notes_go_by_themselves_and_trouble_stays(
 ) -> None:
     notices, bar = window.workspace.notices, window.notice_bar
     monkeypatch.setitem(SHOWN_MS, Weight.NOTE, 50)
+    # Each of them is read.
+    monkeypatch.setattr(notice_bar, "READ_S", 0.0)
     notices.note("It was so already.", Offer("Look at it", lambda: None))
     QTest.qWait(150)
     assert not bar.isHidden()
     notices.trouble("It could not be done.")
     QTest.qWait(150)
     assert not bar.isHidden()
-    monkeypatch.setattr(notice_bar, "READ_S", 0.0)
     notices.note("It was so already.")
     assert not bar.isHidden()
     until(bar.isHidden, 5)
