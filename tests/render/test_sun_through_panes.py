@@ -16,7 +16,7 @@ from altana.core.light.transport import solve
 from altana.core.model import GLASS, Material, Model
 from altana.core.project import Light
 from altana.core.staging import WHOLE, Moved, Staging
-from altana.render.quality import COARSE
+from altana.render.quality import COARSE, Quality
 from altana.render.renderer import Renderer
 from altana.render.traced.engine import llvm_library, start_engine
 from tests.conftest import box_between, light_at, model_of
@@ -65,6 +65,20 @@ def test_the_sun_takes_the_colour_of_the_pane_it_comes_through(
     colour: tuple[float, float, float, float],
 ) -> None:
     assert passed(roofed((3.0, glass(colour)))) == pytest.approx(expected(colour), abs=0.01)
+
+
+@pytest.mark.parametrize("side", [1024, 4096])
+def test_shadows_may_be_finer_or_coarser_than_the_panes_colours(side: int) -> None:
+    quality = Quality(passes=2, shadow_px=side)
+    shown = []
+    for model in (roofed((3.0, GREY)), roofed((3.0, glass(RED))), roofed()):
+        renderer = Renderer(model)
+        made = renderer.master(DOWN, NOON, quality)
+        renderer.close()
+        assert made is not None
+        shown.append(middle(made.light))
+    dark, red, bare = shown
+    assert (red - dark) / (bare - dark) == pytest.approx(expected(RED), abs=0.01)
 
 
 def test_of_two_panes_each_takes_its_share() -> None:

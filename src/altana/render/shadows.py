@@ -17,6 +17,8 @@ SUN_DISC_DEG = 0.8
 NEAR_M, NEAR_STEP_M = 16.0, 6.0
 #: What a pixel of a map takes, and what the maps of all passes of a picture may take together to be kept for the next, bytes.
 PIXEL_BYTES, KEPT_BYTES = 4, 256 << 20
+#: What panes let through is never kept finer than this: a pixel of it takes twice what a depth takes.
+PANES_PX = 2048
 #: Where there is no pane: behind everything, as half floats hold it.
 NO_PANE_M = 60_000.0
 #: What throws shadows may stand this far from a map's middle along the sun's rays.
@@ -129,8 +131,8 @@ class ShadowMaps:
             panes = None
             if casting.has_panes():
                 first = sun_matrix(region.centre, region.radius_m, sun_in_disc(sky, 0, passes), depth)
-                key = (_told(first), drawn)
-                panes = self._panes_of((name, side_px), key, matrix, region.centre, sun, frame, casting)
+                at = name, min(side_px, PANES_PX), place
+                panes = self._panes_of(at, _told(first), matrix, region.centre, sun, drawn, casting)
             depths = frame.depth_attachment
             assert isinstance(depths, moderngl.Texture)
             made.append(ShadowMap(depths, matrix, 2.0 * region.radius_m / side_px, panes))
@@ -151,18 +153,21 @@ class ShadowMaps:
 
     def _panes_of(
         self,
-        place: tuple[str, int],
-        key: object,
+        at: tuple[str, int, int],
+        first: tuple[float, ...],
         matrix: Floats,
         middle: Floats,
         sun: Floats,
-        depths: moderngl.Framebuffer,
+        drawn: object,
         casting: Casting,
     ) -> PanesMap:
-        """The panes before what the depths of this pass hold; kept as long as the first pass's sun would see the same."""
+        """The panes before what casts shadow in this pass; kept as long as the ``first`` pass's sun would see the same."""
+        place, key = at[:2], (first, drawn)
         held = self._panes.get(place)
         if held is not None and held[0] == key:
             return held[1]
+        # Mostly the depths that are there already.
+        depths = self._depths(at, matrix, drawn, casting)
         texture = (
             held[1].through if held is not None else self._context.texture((place[1],) * 2, 4, dtype="f2")
         )

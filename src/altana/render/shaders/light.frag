@@ -73,6 +73,7 @@ vec3 in_map(mat4 to_map, vec3 world) { return (to_map * vec4(world, 1.0)).xyz * 
 bool within(vec3 at) { return all(lessThan(abs(at - 0.5), vec3(0.495, 0.495, 0.5))); }
 
 #ifdef PANES
+// What the panes between a place and the sun let through.
 vec3 through_panes(sampler2D map, mat4 to_map, float deep, vec3 world) {
     vec3 at = in_map(to_map, world);
     float own = (at.z - 0.5) * deep;
