@@ -515,6 +515,7 @@ def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWin
     assert desk.patch_group.group.isHidden()
 
 
+@pytest.mark.slow
 def test_coverage_lists_what_is_never_seen_and_lays_it_over(window: MainWindow, tmp_path: Path) -> None:
     # A few cameras alone: two film frames of every second of a walk are looked at on the command line.
     window.workspace.bridge.apply("x", lambda p: replace(p, walks=(), cameras=p.cameras[:2]))

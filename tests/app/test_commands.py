@@ -61,6 +61,7 @@ def answered(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
     yield
 
 
+@pytest.mark.slow
 def test_a_locked_camera_withstands_every_command(
     window: MainWindow, answered: None, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -78,6 +78,7 @@ def test_a_dropped_file_is_offered_and_only_what_is_ticked_is_taken(window: Main
     assert window.workspace.bridge.project == before
 
 
+@pytest.mark.slow
 def test_remarks_are_answered_and_sent_back(window: MainWindow, site: Path, tmp_path: Path) -> None:
     window.exchange.take_page = None
     window.exchange.look_into(site)

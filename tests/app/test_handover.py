@@ -924,6 +924,7 @@ def test_a_colour_table_is_put_over_and_copied_in(
     press(desk.tone_button)
 
 
+@pytest.mark.slow
 def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
     window.workspace.bridge.apply(

@@ -227,6 +227,7 @@ def test_a_camera_has_a_time_and_a_sky_of_its_own(window: MainWindow) -> None:
     assert state.active.light.hour is None
 
 
+@pytest.mark.slow
 def test_the_frame_shows_a_camera_in_its_own_soft_light(
     window: MainWindow, demo_opened: Opened, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -309,6 +309,7 @@ def test_rows_are_added_by_key_from_any_desk_and_take_the_keys(
     assert shots_of(window)[-1].kind == "panorama"
 
 
+@pytest.mark.slow
 def test_a_test_is_made_in_the_sheet_before_the_large_picture(window: MainWindow, desk: HandOverDesk) -> None:
     window.going.choose_desk(COMPOSE)
     window.making.make_stills()

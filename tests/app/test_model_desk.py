@@ -224,6 +224,7 @@ def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: P
         )
 
 
+@pytest.mark.slow
 def test_unit_and_axis_are_corrected(window: MainWindow) -> None:
     window.going.choose_desk(MODEL)
     desk = window.model_desk

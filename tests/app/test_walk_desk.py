@@ -712,6 +712,7 @@ def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # ty
     assert "pace" not in {flag.code for flag in desk.findings.flags}
 
 
+@pytest.mark.slow
 def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     keys = tuple(WalkKey((x, 12.0, 1.6), 90.0, near_m=4.0) for x in (5.0, 8.0, 12.0))
     window.workspace.bridge.apply(

@@ -24,6 +24,7 @@ from tests.app.conftest import press, until
 from tests.conftest import picture_at
 
 
+@pytest.mark.slow
 def test_stills_are_made_in_the_background(window: MainWindow, tmp_path: Path) -> None:
     window.workspace.state.select("cam-08")
     told: list[tuple[float, str]] = []
@@ -49,6 +50,7 @@ def test_stills_are_made_in_the_background(window: MainWindow, tmp_path: Path) -
     assert any("Tower" in label for _, label in told)
 
 
+@pytest.mark.slow
 def test_a_job_can_be_cancelled(window: MainWindow, tmp_path: Path) -> None:
     ended: list[tuple[bool, str]] = []
     window.making.work.finished.connect(lambda good, said, folder: ended.append((good, said)))
@@ -78,6 +80,7 @@ def test_a_job_can_be_cancelled(window: MainWindow, tmp_path: Path) -> None:
     assert not window.making.work.running
 
 
+@pytest.mark.slow
 def test_a_walk_is_drawn_played_and_filmed(window: MainWindow, tmp_path: Path) -> None:
     window.going.choose_desk(WALK)
     desk = window.walk_desk

@@ -360,6 +360,7 @@ def test_exit_codes_of_the_real_command(tmp_path: Path) -> None:
     assert (done.returncode, done.stdout.split()[0]) == (0, "altana,")
 
 
+@pytest.mark.slow
 def test_the_interface_library_is_loaded_by_the_window_only() -> None:
     script = (
         "import importlib, pkgutil, sys, altana\n"

@@ -218,6 +218,7 @@ def test_cameras_and_rows_have_light_of_their_own(house: Path) -> None:
     assert "f-number" in refused("camera", "set", path, "Front", "--f-number", "0.1")
 
 
+@pytest.mark.slow
 @pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
 def test_final_pictures_of_every_kind_come_by_path_tracing(house: Path, tmp_path: Path) -> None:
     path, out = str(house), tmp_path / "out"

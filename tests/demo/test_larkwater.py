@@ -79,6 +79,7 @@ def test_promised_measures() -> None:
     assert hall.ceiling - hall.floor > 1.9 * (gallery.ceiling - gallery.floor)
 
 
+@pytest.mark.slow
 def test_the_same_files_every_time(tmp_path: Path) -> None:
     some = terminal()[::9]
     for write, name in ((write_glb, "a.glb"), (write_ifc, "a.ifc")):
@@ -91,6 +92,7 @@ def test_the_same_files_every_time(tmp_path: Path) -> None:
         assert contents[0] == contents[1], name
 
 
+@pytest.mark.slow
 def test_the_same_drawing_from_every_process(tmp_path: Path) -> None:
     """Sets are ordered otherwise in every process; the file is not."""
     write = "import sys, pathlib; from altana.demo.write_dxf import write_dxf; write_dxf(pathlib.Path(sys.argv[1]))"

@@ -24,6 +24,8 @@ from altana.storage.project_file import read_project, write_project
 from tests.cli.test_commands import good, sentence
 
 KINDS = (".gltf", ".glb", ".usda", ".usdc", ".csv", ".json")
+#: The same as another kind, written another way.
+TWINS = (".glb", ".usdc")
 #: What a file for other tools is asked to hold of a camera.
 HELD = ("name", "eye", "heading_deg", "tilt_deg", "roll_deg", "focal_mm", "sensor_width_mm", "rise_mm", "cross_mm", "width_px", "height_px", "near", "far")  # fmt: skip
 
@@ -68,7 +70,9 @@ def test_cameras_come_back_as_they_were(
     assert read_project(demo_copy) == demo_project
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize(
+    "kind", [pytest.param(kind, marks=pytest.mark.slow) if kind in TWINS else kind for kind in KINDS]
+)
 def test_a_walk_comes_back_near_its_film_frames_and_says_how_near(
     kind: str, demo_copy: Path, demo_project: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:
@@ -191,6 +195,7 @@ def test_a_gltf_that_names_things_wrongly_is_one_sentence(tmp_path: Path, nodes:
         read_gltf_cameras(path, (0.0, 0.0, 0.0))
 
 
+@pytest.mark.slow
 def test_damaged_files_are_one_sentence(demo_copy: Path, demo_project: Project, tmp_path: Path) -> None:
     chance = np.random.default_rng(4)
     for kind in KINDS:

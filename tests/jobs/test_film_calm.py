@@ -109,6 +109,7 @@ def frames_of(out: Path) -> list[np.ndarray]:
     return made
 
 
+@pytest.mark.slow
 def test_frames_of_two_seeds_are_nearer_than_what_is_followed(
     short: Project, demo_opened: Opened, tmp_path: Path, lots: Lots, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -162,7 +163,7 @@ def test_a_pause_is_followed_once_and_all_its_frames_are_the_same(
     assert not np.array_equal(frames[0], frames[still])
 
 
-@pytest.mark.parametrize("kind", ["png-frames", "exr-frames"])
+@pytest.mark.parametrize("kind", ["png-frames", pytest.param("exr-frames", marks=pytest.mark.slow)])
 def test_folders_of_frames_are_calmed_too(
     short: Project,
     demo_opened: Opened,

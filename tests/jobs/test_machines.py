@@ -191,6 +191,7 @@ def test_traced_pictures_and_two_eyes_from_parts_are_the_same(
     assert unlike(files_of(tmp_path / "one"), files_of(tmp_path / "parts")) == []
 
 
+@pytest.mark.slow
 def test_a_result_that_cannot_be_read_is_made_again(
     short: Project, demo_opened: Opened, demo_files: Path, alone: Path, here: Fleet, tmp_path: Path
 ) -> None:

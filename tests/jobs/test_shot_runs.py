@@ -516,6 +516,7 @@ def test_a_colour_table_is_read_from_the_projects_folder_alone(
     }
 
 
+@pytest.mark.slow
 def test_the_figures_behind_a_word_decide_the_passes(
     small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -37,7 +37,13 @@ def glass(*colour: float) -> Material:
 
 @pytest.mark.parametrize("solid", [True, False], ids=["a body", "a sheet"])
 @pytest.mark.parametrize(
-    "colour", [(0.2, 0.7, 0.3, 0.1), (0.2, 0.7, 0.3, 0.3), (0.55, 0.6, 0.58, 0.3), (0.06, 0.08, 0.07, 0.12)]
+    "colour",
+    [
+        pytest.param((0.2, 0.7, 0.3, 0.1), marks=pytest.mark.slow),
+        (0.2, 0.7, 0.3, 0.3),
+        pytest.param((0.55, 0.6, 0.58, 0.3), marks=pytest.mark.slow),
+        (0.06, 0.08, 0.07, 0.12),
+    ],
 )
 def test_what_is_seen_through_a_pane_is_as_bright_and_coloured_live_as_final(
     colour: tuple[float, float, float, float], solid: bool, engine: ModuleType
