@@ -10,6 +10,7 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Iterator
+from datetime import datetime
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -18,7 +19,7 @@ from PySide6.QtCore import QSettings
 
 from altana.app.shell.window import MainWindow
 from altana.app.theme.lengths import wording
-from altana.app.theme.words import CATALOGUES, KEY, language, spoken, tr, wanted
+from altana.app.theme.words import CATALOGUES, KEY, language, moment, spoken, tr, wanted
 from altana.app.workspace.preferences import Preferences
 from altana.demo.project import DRAWING, PROJECT
 
@@ -61,6 +62,16 @@ def test_german_sentences_plurals_and_numbers(german: None) -> None:
         wording.comma = False
     # A name is a name, whatever it is called.
     assert tr("Go to {name}", name="Wall {2}") == "Zu Wall {2}"
+
+
+def test_moments_are_written_as_the_language_writes_them_and_stay_on_one_line() -> None:
+    at = datetime(2026, 10, 9, 8, 5, 7).astimezone().timestamp()
+    assert moment(at) == "9\xa0Oct\xa008:05" and moment(at, exact=True) == "9\xa0October\xa008:05:07"
+    language.choose("de")
+    try:
+        assert moment(at) == "9.\xa0Okt.\xa008:05" and moment(at, exact=True) == "9.\xa0Oktober\xa008:05:07"
+    finally:
+        language.choose("en")
 
 
 def test_sentences_from_behind_are_known_by_their_pattern(german: None) -> None:

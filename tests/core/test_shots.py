@@ -43,7 +43,7 @@ from altana.core.light.tone import (
     white_balance,
     white_level,
 )
-from altana.core.naming import clashes, folder_named, named, print_width_mm, size_for_print
+from altana.core.naming import clashes, folder_named, named, print_width_mm, runs_of, size_for_print
 from altana.core.project import (
     FILM,
     LINES,
@@ -299,3 +299,8 @@ def test_a_region_is_the_same_rays_through_the_same_pixels() -> None:
 
 def test_a_shot_of_a_still_has_no_stereo_by_itself() -> None:
     assert Shot("", STILL).stereo_m == 0.0
+
+
+def test_numbers_are_told_as_short_as_may_be() -> None:
+    assert runs_of([5, 1, 3]) == "1, 3, 5" and runs_of([2, 1]) == "1, 2"
+    assert runs_of([9, 4, 5, 6, 1]) == "1, 4–6, 9" and runs_of([]) == ""

@@ -42,11 +42,10 @@ MM_A_POINT = 25.4 / 72.0
 
 
 @pytest.mark.parametrize("scale", [100.0, pytest.param(200.0, marks=pytest.mark.slow)])
-def test_ten_metres_are_what_the_scale_says(
+def test_the_bar_is_as_long_as_it_says(
     scale: float, demo_copy: Path, demo_project: Project, tmp_path: Path
 ) -> None:
     cameras = demo_project.cameras[:4]
-    wanted = 10_000.0 / scale
     for kind in ("svg", "dxf", "pdf"):
         out = tmp_path / f"plan.{kind}"
         sent = send_plan(demo_project, demo_copy, cameras, out, scale)
@@ -86,8 +85,12 @@ def test_ten_metres_are_what_the_scale_says(
             lines = _lines_of(page)
             names = page.extract_text().splitlines()
         bars = [line for line in lines if len(line) == 2 and abs(line[0, 1] - line[1, 1]) < 1e-6]
+        (said,) = (name for name in names if name and re.fullmatch(r"[\d.]+ m", name))
+        wanted = float(said.removesuffix(" m")) * 1000.0 / scale
+        # As long as there is room for below the table, and no longer.
+        assert 30.0 < wanted <= 92.0
         assert any(abs(abs(line[1, 0] - line[0, 0]) - wanted) < 1e-3 for line in bars)
-        assert "10 m" in names and any(name and "Waiting hall to the water" in name for name in names)
+        assert any(name and "Waiting hall to the water" in name for name in names)
         assert any(name == "1.60" for name in names)
 
 
@@ -140,6 +143,32 @@ def test_two_cameras_lie_on_paper_as_far_apart_as_they_stand(
     ]
     apart = (np.asarray(cameras[1].eye) - np.asarray(cameras[0].eye))[:2]
     assert circles[1] - circles[0] == pytest.approx(apart * 10.0, abs=0.02)
+
+
+def test_what_reaches_beyond_the_paper_ends_at_its_frame(
+    demo_copy: Path, demo_project: Project, tmp_path: Path
+) -> None:
+    """The quay runs on past the sheet, and the ferry lies half on it: nothing stops short of the frame, nothing crosses it."""
+    out = tmp_path / "plan.dxf"
+    send_plan(demo_project, demo_copy, demo_project.cameras, out, 100.0)
+    held = ezdxf.readfile(out).modelspace()
+    # The paper's own edge is one, too.
+    rims = [
+        np.array([p[:2] for p in item.get_points()])
+        for item in held.query('LWPOLYLINE[layer=="frame"]')
+        if item.closed
+    ]
+    rim = min(rims, key=lambda points: float(np.ptp(points[:, 0])))
+    low, high = rim.min(axis=0), rim.max(axis=0)
+    drawn = [
+        np.array([p[:2] for p in item.get_points()])
+        for layer in ("cut", "glass", "beyond")
+        for item in held.query(f'LWPOLYLINE[layer=="{layer}"]')
+    ]
+    points = np.concatenate(drawn)
+    assert (points > low - 1e-3).all() and (points < high + 1e-3).all()
+    for side in (points[:, 0] - low[0], high[0] - points[:, 0], high[1] - points[:, 1]):
+        assert np.abs(side).min() < 1e-3
 
 
 def test_sections_and_refusals(demo_copy: Path, demo_project: Project, tmp_path: Path) -> None:

@@ -21,6 +21,7 @@ import tifffile
 from PIL import Image
 from pypdf import PdfReader
 
+from altana.core.conventions import Vec3
 from altana.core.edits.shots import add_shots, change_shots, set_making, set_tone, start_values
 from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
@@ -59,7 +60,7 @@ from altana.jobs.rows.shared import Rows
 from altana.jobs.rows.stills import Stills
 from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, fitted, near_things, rows_of, shot_request, sized, trial
-from altana.jobs.shown import shown_of
+from altana.jobs.shown import Shown, shown_of
 from altana.render.encode import exr_light
 from altana.render.quality import Quality
 from altana.render.renderer import Renderer
@@ -628,6 +629,32 @@ def test_pages_for_the_client(whole: Path, small: Project, demo_opened: Opened, 
         shown_of(small, rows, tmp_path)
     with pytest.raises(UserError, match="no template"):
         presentation(small, pictures, demo_opened.model, "three")
+
+
+def test_the_first_page_shows_every_camera_on_every_storey(
+    whole: Path, small: Project, demo_opened: Opened
+) -> None:
+    def at(shown: Shown, eye: Vec3) -> Shown:
+        item = shown.row.item
+        assert isinstance(item, Picture)
+        moved = replace(item, camera=replace(item.camera, eye=eye))
+        return replace(shown, row=replace(shown.row, item=moved))
+
+    made = [
+        item
+        for item in shown_of(small, rows_of(small, demo_opened.model), whole)
+        if isinstance(item.row.item, Picture)
+    ]
+    hall, gallery, lookout = (7.0, 5.0, 1.6), (1.1, 16.9, 4.8), (-8.4, 7.4, 18.6)
+    eyes = (hall, gallery, hall, lookout, hall, hall)
+    taken = [at(made[number % len(made)], eye) for number, eye in enumerate(eyes)]
+    document = PdfReader(io.BytesIO(presentation(small, taken, demo_opened.model, "grid")))
+    # Two plans have room on the first page; the third has one of its own.
+    words = [page.extract_text().splitlines() for page in document.pages]
+    assert len(words) == 4
+    assert {"Ground storey", "Gallery storey"} <= set(words[0]) and "Lookout" in words[1]
+    # Those that were taken from one place have one mark.
+    assert {"1, 3, 5, 6", "2"} <= set(words[0]) and "4" in words[1]
 
 
 PROBE = """<script>

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 from altana.core.errors import Refused
 
@@ -86,3 +86,15 @@ def size_for_print(width_mm: float, dpi: float) -> int:
 def print_width_mm(width_px: int, dpi: float) -> float:
     """How wide so many pixels print, millimetres."""
     return width_px / dpi * INCH_MM if dpi > 0 else 0.0
+
+
+def runs_of(numbers: Sequence[int]) -> str:
+    """Numbers in words as short as may be: ``1, 3–5``."""
+    runs: list[list[int]] = []
+    for number in sorted(numbers):
+        if runs and number == runs[-1][-1] + 1:
+            runs[-1].append(number)
+        else:
+            runs.append([number])
+    told = [", ".join(map(str, run)) if len(run) < 3 else f"{run[0]}–{run[-1]}" for run in runs]
+    return ", ".join(told)

@@ -26,6 +26,8 @@ LAYERS = {
 }
 #: Words of this layer lie over lines: they clear this share of their height around them.
 OVER_LINES, CLEAR = "names", 0.4
+#: A letter's height is about seven tenths of its font's size.
+LETTER_SHARE = 0.72
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +63,14 @@ class PaperSheet:
     items: tuple[Stroke | Words, ...]
 
 
+def wide_mm(text: str, high_mm: float) -> float:
+    """How wide words so high are, millimetres."""
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    make_page_letters()
+    return float(stringWidth(text, PAGE, high_mm / LETTER_SHARE))
+
+
 def pdf_bytes(sheet: PaperSheet, author: str = "") -> bytes:
     """The sheet as PDF.  Equal sheets make equal bytes."""
     from reportlab.lib.units import mm
@@ -76,8 +86,7 @@ def pdf_bytes(sheet: PaperSheet, author: str = "") -> bytes:
     for item in sheet.items:
         red, green, blue = (value / 255.0 for value in LAYERS[item.layer])
         if isinstance(item, Words):
-            # A letter's height is about seven tenths of its font's size.
-            canvas.setFont(PAGE_BOLD if item.bold else PAGE, item.high_mm / 0.72 * mm)
+            canvas.setFont(PAGE_BOLD if item.bold else PAGE, item.high_mm / LETTER_SHARE * mm)
             if item.layer == OVER_LINES:
                 canvas.setStrokeColorRGB(1.0, 1.0, 1.0)
                 canvas.setLineWidth(item.high_mm * CLEAR * mm)
@@ -120,7 +129,7 @@ def svg_text(sheet: PaperSheet) -> str:
             if item.layer == OVER_LINES:
                 weight += f' stroke="#fff" stroke-width="{item.high_mm * CLEAR:.3f}" stroke-linejoin="round" paint-order="stroke"'
             parts.append(
-                f'<text x="{item.x:.3f}" y="{sheet.high_mm - item.y:.3f}" font-family="{FAMILY}, sans-serif" font-size="{item.high_mm / 0.72:.3f}"{weight} fill="{colour}">{html.escape(item.text)}</text>'
+                f'<text x="{item.x:.3f}" y="{sheet.high_mm - item.y:.3f}" font-family="{FAMILY}, sans-serif" font-size="{item.high_mm / LETTER_SHARE:.3f}"{weight} fill="{colour}">{html.escape(item.text)}</text>'
             )
             continue
         places = item.points * (1.0, -1.0) + (0.0, sheet.high_mm)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -15,9 +16,10 @@ from altana.core.conventions import Floats, Vec2
 from altana.core.errors import UserError
 from altana.core.geometry.drawing import Outline, PlanDrawing, building_extent
 from altana.core.model import Model, Storey
-from altana.core.naming import counted
+from altana.core.naming import counted, runs_of
 from altana.core.project import Camera, Project
 from altana.jobs.plans import MARGIN_M, Plans, whole_outlines, whole_things
+from altana.jobs.requests import Pano
 from altana.jobs.shown import GREEN, INK, LEAF, PENCIL, Shown, small
 from altana.render.lettering import PAGE, PAGE_BOLD, make_page_letters
 
@@ -28,6 +30,10 @@ HALF_VIEW_M = 4.0
 LARGEST_SIDE = 2000
 #: Free all round a page, and at least so much below a wide picture for its words; the plan there, and the column beside a tall one.
 EDGE_PT, FOOT_PT, PLAN_PT, SIDE_PT = 32.0, 104.0, (220.0, 96.0), 220.0
+#: A camera's mark, and marks nearer than this are one, with all their numbers.
+MARK_PT, APART_PT = 6.5, 12.0
+#: So many plans stand beside each other on a page.
+PLANS_A_PAGE = 2
 #: A picture of this proportion or more stands over its words, others beside them.
 WIDE_FROM = 1.28
 
@@ -77,46 +83,74 @@ def _ground(canvas: Canvas) -> None:
     canvas.rect(0, 0, *PAGE_PT, stroke=0, fill=1)
 
 
+@dataclass(frozen=True, slots=True)
+class _Standing:
+    """Where a picture was taken from: its number and camera, and whether it looks all round."""
+
+    number: int
+    camera: Camera
+    all_round: bool
+
+    @classmethod
+    def of(cls, number: int, shown: Shown) -> _Standing | None:
+        """That of a picture; None of a film."""
+        return None if shown.camera is None else cls(number, shown.camera, isinstance(shown.row.item, Pano))
+
+    def view(self) -> tuple[float, float]:
+        """Its field of view on the plan, radians clockwise from north: from, to."""
+        if self.all_round:
+            return 0.0, 2.0 * math.pi
+        left, right, _, _ = self.camera.view().edges()
+        heading = math.radians(self.camera.heading_deg)
+        return heading + math.atan(left), heading + math.atan(right)
+
+
 def _title_page(canvas: Canvas, project: Project, pictures: Sequence[Shown], plans: Plans) -> None:
+    """Title, and the plans of all storeys that pictures were taken on: those that the page has no room for on pages after it."""
+    storeys: dict[str, tuple[Storey, list[_Standing]]] = {}
+    for number, shown in enumerate(pictures, 1):
+        standing = _Standing.of(number, shown)
+        storey = plans.storey_of(standing.camera.eye) if standing is not None else None
+        if standing is not None and storey is not None:
+            storeys.setdefault(storey.id, (storey, []))[1].append(standing)
+    held = sorted(storeys.values(), key=lambda item: item[0].elevation_m)
+    for first in range(0, max(len(held), 1), PLANS_A_PAGE):
+        _heading(canvas, project, len(pictures))
+        group = held[first : first + PLANS_A_PAGE]
+        wide = (PAGE_PT[0] - 96 - 30 * (len(group) - 1)) / max(1, len(group))
+        for place, (storey, cameras) in enumerate(group):
+            x = 48 + place * (wide + 30)
+            _plan(canvas, plans, storey, cameras, (x, 70.0, wide, PAGE_PT[1] - 230), rooms_only=True)
+            _colour(canvas, PENCIL)
+            _words(canvas, storey.name, x, 50, 10, wide)
+        canvas.showPage()
+
+
+def _heading(canvas: Canvas, project: Project, count: int) -> None:
     _ground(canvas)
     _colour(canvas, INK)
     _words(canvas, project.name, 48, PAGE_PT[1] - 92, 30, PAGE_PT[0] - 96, bold=True)
     _colour(canvas, PENCIL)
-    words = counted(len(pictures), "picture") + (f"   {project.author}" if project.author else "")
+    words = counted(count, "picture") + (f"   {project.author}" if project.author else "")
     _words(canvas, words, 48, PAGE_PT[1] - 114, 12, PAGE_PT[0] - 96)
     _colour(canvas, GREEN, False)
     canvas.setLineWidth(1.4)
     canvas.line(48, PAGE_PT[1] - 130, PAGE_PT[0] - 48, PAGE_PT[1] - 130)
-    storeys: dict[str, tuple[Storey, list[tuple[int, Camera]]]] = {}
-    for number, shown in enumerate(pictures, 1):
-        camera = shown.camera
-        storey = plans.storey_of(camera.eye) if camera is not None else None
-        if camera is not None and storey is not None:
-            storeys.setdefault(storey.id, (storey, []))[1].append((number, camera))
-    held = sorted(storeys.values(), key=lambda item: item[0].elevation_m)[:2]
-    wide = (PAGE_PT[0] - 96 - 30 * (len(held) - 1)) / max(1, len(held))
-    for place, (storey, cameras) in enumerate(held):
-        x = 48 + place * (wide + 30)
-        _plan(canvas, plans, storey, cameras, (x, 70.0, wide, PAGE_PT[1] - 230), rooms_only=True)
-        _colour(canvas, PENCIL)
-        _words(canvas, storey.name, x, 50, 10, wide)
-    canvas.showPage()
 
 
 def _plan(
     canvas: Canvas,
     plans: Plans,
     storey: Storey,
-    cameras: Iterable[tuple[int, Camera]],
+    cameras: Sequence[_Standing],
     box: tuple[float, float, float, float],
     rooms_only: bool = False,
 ) -> None:
     """A plan as vectors in a box (x, y, width, height in points), with numbered cameras: of all that is built, or of what has
     rooms.  What would be cut off by the box is left out."""
     drawing = plans.drawing(storey)
-    cameras = list(cameras)
     rooms = plans.rooms_extent(storey) if rooms_only else None
-    x0, y0, x1, y1 = _extent(drawing, rooms, [camera for _, camera in cameras])
+    x0, y0, x1, y1 = _extent(drawing, rooms, [item.camera for item in cameras])
     left, bottom, wide, high = box
     scale = min(wide / max(x1 - x0, 1e-6), high / max(y1 - y0, 1e-6))
     off_x, off_y = (
@@ -139,8 +173,8 @@ def _plan(
     clip = canvas.beginPath()
     clip.rect(left, bottom, wide, high)
     canvas.clipPath(clip, stroke=0)
-    for number, camera in cameras:
-        _camera_mark(canvas, at(camera.eye[:2]), camera, number, scale)
+    _views(canvas, at, cameras, max(14.0, HALF_VIEW_M * scale))
+    _marks(canvas, at, cameras)
     canvas.restoreState()
 
 
@@ -180,24 +214,48 @@ def _cut(canvas: Canvas, outlines: Iterable[Outline], at: Callable[[Sequence[flo
         canvas.drawPath(path, stroke=1, fill=1 if outline.closed and not outline.glass else 0)
 
 
-def _camera_mark(canvas: Canvas, at: Vec2, camera: Camera, number: int, scale: float) -> None:
-    half = math.radians(camera.view().angles_of_view()[0]) / 2
-    heading, reach = math.radians(camera.heading_deg), max(14.0, HALF_VIEW_M * scale)
+def _views(
+    canvas: Canvas, at: Callable[[Sequence[float]], Vec2], cameras: Sequence[_Standing], reach: float
+) -> None:
+    """Fields of view, as far as ``reach`` in points: those of one camera in several formats once, by the widest."""
+    widest: dict[tuple[object, ...], tuple[float, float]] = {}
+    for item in cameras:
+        key = (item.camera.eye[:2], item.camera.heading_deg, item.all_round)
+        view = item.view()
+        if key not in widest or view[1] - view[0] > widest[key][1] - widest[key][0]:
+            widest[key] = view
     _colour(canvas, GREEN)
-    _colour(canvas, GREEN, False)
     canvas.saveState()
     canvas.setFillAlpha(0.22)
-    path = canvas.beginPath()
-    path.moveTo(*at)
-    for angle in np.linspace(-half, half, 9).tolist():
-        path.lineTo(at[0] + reach * math.sin(heading + angle), at[1] + reach * math.cos(heading + angle))
-    path.close()
-    canvas.drawPath(path, stroke=0, fill=1)
+    for (eye, *_), (begin, end) in widest.items():
+        x, y = at(eye)  # type: ignore[arg-type]
+        path = canvas.beginPath()
+        path.moveTo(x, y)
+        for angle in np.linspace(begin, end, 37 if end - begin > math.pi else 9).tolist():
+            path.lineTo(x + reach * math.sin(angle), y + reach * math.cos(angle))
+        path.close()
+        canvas.drawPath(path, stroke=0, fill=1)
     canvas.restoreState()
-    canvas.circle(*at, 6.5, stroke=0, fill=1)
-    canvas.setFillColorRGB(1, 1, 1)
-    canvas.setFont(PAGE_BOLD, 7)
-    canvas.drawCentredString(at[0], at[1] - 2.5, str(number))
+
+
+def _marks(canvas: Canvas, at: Callable[[Sequence[float]], Vec2], cameras: Sequence[_Standing]) -> None:
+    """The numbers where cameras stand; those of one place in one mark, so that none covers another."""
+    groups: list[tuple[Vec2, list[int]]] = []
+    for item in cameras:
+        place = at(item.camera.eye[:2])
+        near = next((group for group in groups if math.dist(group[0], place) < APART_PT), None)
+        if near is None:
+            groups.append((place, [item.number]))
+        else:
+            near[1].append(item.number)
+    for (x, y), numbers in groups:
+        text = runs_of(numbers)
+        wide = max(2 * MARK_PT, canvas.stringWidth(text, PAGE_BOLD, 7) + MARK_PT)
+        _colour(canvas, GREEN)
+        canvas.roundRect(x - wide / 2, y - MARK_PT, wide, 2 * MARK_PT, MARK_PT, stroke=0, fill=1)
+        canvas.setFillColorRGB(1, 1, 1)
+        canvas.setFont(PAGE_BOLD, 7)
+        canvas.drawCentredString(x, y - 2.5, text)
 
 
 def _picture_on(
@@ -250,8 +308,9 @@ def _one_page(canvas: Canvas, project: Project, shown: Shown, number: int, plans
         left = EDGE_PT + wide + 24
         words_at, words_wide = (left, page_high - EDGE_PT - 14), page_wide - EDGE_PT - left
         plan = (left, EDGE_PT + 20, min(words_wide, 300.0), 260.0)
-    if camera is not None and storey is not None:
-        _plan(canvas, plans, storey, [(number, camera)], plan, rooms_only=True)
+    standing = _Standing.of(number, shown)
+    if standing is not None and storey is not None:
+        _plan(canvas, plans, storey, [standing], plan, rooms_only=True)
     x, y = words_at
     _colour(canvas, INK)
     _words(canvas, f"{number}   {shown.title}", x, y, 15, words_wide, True)

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+import numpy.typing as npt
+import shapely
 
 from altana.core.conventions import Floats
 from altana.core.errors import Refused, UserError
@@ -16,8 +18,9 @@ from altana.core.geometry.rays import RayScene
 from altana.core.model import Model, Storey
 from altana.core.project import Camera, Project
 from altana.core.standing import stance, standable
-from altana.exchange.sheet_out import PaperSheet, Stroke, Words, dxf_text, pdf_bytes, svg_text
+from altana.exchange.sheet_out import PaperSheet, Stroke, Words, dxf_text, pdf_bytes, svg_text, wide_mm
 from altana.jobs.models import open_project_models
+from altana.jobs.name_places import places_beside
 from altana.jobs.plans import MARGIN_M, Plans
 from altana.storage.files import make_folder, write_atomically
 
@@ -26,12 +29,16 @@ PLAN_KINDS = (".pdf", ".svg", ".dxf")
 PAPERS = {"A4": (297.0, 210.0), "A3": (420.0, 297.0), "A2": (594.0, 420.0), "A1": (841.0, 594.0), "A0": (1189.0, 841.0)}  # fmt: skip
 #: Free round the sheet, the strip of words above, and the table at the right, millimetres.
 EDGE_MM, HEAD_MM, TABLE_MM, ROW_MM = 12.0, 14.0, 92.0, 5.2
-#: A field of view is drawn so far on paper.
-REACH_MM = 16.0
+#: A field of view is drawn so far on paper, an eye so large, and names so high, so far from it.
+REACH_MM, EYE_MM, NAME_MM, BESIDE_MM = 16.0, 1.5, 1.9, 2.4
+#: How bad it is for a name to lie over walls, over a field of view, and over lines.
+OVER_WALLS, OVER_VIEW, OVER_LINES = 6.0, 1.0, 1.0
 #: A section shows what lies so far above and below the eye.
 HIGHEST_M = 14.0
 LONGEST_NAME = 30
 SCALES = (5.0, 5_000.0)
+#: What a bar of the scale may stand for, metres.
+BARS_M = (0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
 COLUMNS = (("", 0.0), ("camera", 6.0), ("eye m", 50.0), ("lens mm", 64.0), ("view", 80.0))
 
 
@@ -164,6 +171,16 @@ def _short(name: str) -> str:
     return name if len(name) <= LONGEST_NAME else f"{name[: LONGEST_NAME - 3].rstrip()}..."
 
 
+def _parts(found: shapely.Geometry | npt.NDArray[np.object_]) -> list[Floats]:
+    """The lines and rims (n, 2) of what is left of shapes."""
+    whole = [item for item in shapely.get_parts(found) if not item.is_empty]
+    return [
+        shapely.get_coordinates(item.exterior if isinstance(item, shapely.Polygon) else item)
+        for item in whole
+        if item.geom_type in ("Polygon", "LineString")
+    ]
+
+
 class _Page:
     """A sheet that is being drawn on: the smallest that holds the drawing at its scale."""
 
@@ -186,6 +203,8 @@ class _Page:
         self._back: list[Stroke | Words] = []
         self._front: list[Stroke | Words] = []
         self._lines: list[Stroke | Words] = []
+        self._walls: list[shapely.Geometry] = []
+        self._eyes: list[tuple[Floats, str]] = []
         self._draw(drawn)
         self._front += [
             Words("names", EDGE_MM, self._high - EDGE_MM - 4.0, title, 4.2, True),
@@ -197,25 +216,36 @@ class _Page:
         made: Floats = self._from + (np.asarray(places, float) - self._low) * 1000.0 / self._scale
         return made
 
-    def _inside(self, points: Floats) -> bool:
-        return bool((points >= self._box[0] - 1e-6).all() and (points <= self._box[1] + 1e-6).all())
-
     def _draw(self, drawn: _Drawn) -> None:
-        for line in self._at(drawn.beyond.reshape(-1, 2)).reshape(-1, 2, 2) if len(drawn.beyond) else ():
-            if self._inside(line):
-                self._lines.append(Stroke("beyond", line, 0.13))
+        """What lies within the sheet's box, cut off at its frame."""
+        edges = np.concatenate(self._box).tolist()
+        if len(drawn.beyond):
+            lines = self._at(drawn.beyond.reshape(-1, 2)).reshape(-1, 2, 2)
+            inside = shapely.clip_by_rect(shapely.linestrings(lines), *edges)
+            for points in _parts(inside):
+                self._lines.append(Stroke("beyond", points, 0.13))
         for outline in drawn.outlines:
             points = self._at(outline.points)
-            if not self._inside(points):
-                continue
             if outline.glass or not outline.closed:
-                self._lines.append(Stroke("glass", points, 0.18))
-            else:
-                self._lines.append(Stroke("cut", points, 0.25, True, True))
+                for part in _parts(shapely.clip_by_rect(shapely.LineString(points), *edges)):
+                    self._lines.append(Stroke("glass", part, 0.18))
+                continue
+            cut = shapely.Polygon(points) if len(points) > 2 else shapely.Polygon()
+            whole = self._covers(points)
+            self._walls.append(cut if cut.is_valid else cut.buffer(0.0))
+            for part in [points] if whole else _parts(shapely.clip_by_rect(self._walls[-1], *edges)):
+                self._lines.append(Stroke("cut", part, 0.25, True, True))
+        (x0, y0), (x1, y1) = self._box
+        rim = np.array([[x0, y0], [x1, y0], [x1, y1], [x0, y1]])
+        self._front.append(Stroke("frame", rim, 0.13, True))
+
+    def _covers(self, points: Floats) -> bool:
+        return bool((points >= self._box[0] - 1e-6).all() and (points <= self._box[1] + 1e-6).all())
 
     def _bar(self) -> None:
-        """A bar of ten metres, or of one where the scale is large."""
-        metres = 10.0 if self._scale >= 50.0 else 1.0
+        """A bar of round metres, as long as there is room for below the table."""
+        fitting = [metres for metres in BARS_M if metres * 1000.0 / self._scale <= TABLE_MM]
+        metres = max(fitting, default=BARS_M[0])
         long_mm = metres * 1000.0 / self._scale
         left, y = self._wide - EDGE_MM - TABLE_MM, EDGE_MM + 2.0
         for x in (left, left + long_mm):
@@ -233,13 +263,13 @@ class _Page:
         self._back.append(Stroke("views", np.vstack([at[None], arc]), 0.13, True, True))
         circle = np.linspace(0.0, 2.0 * math.pi, 25)[:-1]
         self._front.append(
-            Stroke("cameras", at + 1.5 * np.column_stack([np.sin(circle), np.cos(circle)]), 0.2, True, True)
+            Stroke(
+                "cameras", at + EYE_MM * np.column_stack([np.sin(circle), np.cos(circle)]), 0.2, True, True
+            )
         )
         sight = np.array([at, at + REACH_MM * np.array([math.sin(heading), math.cos(heading)])])
         self._front.append(Stroke("cameras", sight, 0.18))
-        self._front.append(
-            Words("names", float(at[0]) + 2.4, float(at[1]) - 0.9, f"{number} {camera.name}", 1.9)
-        )
+        self._eyes.append((at, f"{number} {camera.name}"))
 
     def table(self, cameras: Sequence[Camera], heights: Sequence[float | None]) -> None:
         """A row for each camera."""
@@ -260,6 +290,28 @@ class _Page:
             line = np.array([[left, y + ROW_MM - 1.4], [left + TABLE_MM, y + ROW_MM - 1.4]])
             self._front.append(Stroke("frame", line, 0.1))
 
+    def _named(self) -> list[Stroke | Words]:
+        """The names beside their eyes."""
+        if not self._eyes:
+            return []
+        marks = np.array([at for at, _ in self._eyes])
+        sizes = np.array([(wide_mm(name, NAME_MM), NAME_MM) for _, name in self._eyes])
+        views = [shapely.Polygon(item.points) for item in self._back if isinstance(item, Stroke)]
+        lines = [item.points for item in self._lines if isinstance(item, Stroke) and not item.filled]
+        covered = [
+            (shapely.union_all(self._walls), OVER_WALLS),
+            (shapely.union_all(views), OVER_VIEW),
+            (shapely.MultiLineString(lines), OVER_LINES),
+        ]
+        (x0, y0), (x1, y1) = (corner.tolist() for corner in self._box)
+        places = places_beside(marks, sizes, BESIDE_MM, ((x0, y0), (x1, y1)), covered)
+        return [
+            Words("names", place[0], place[1], name, NAME_MM)
+            for place, (_, name) in zip(places.tolist(), self._eyes, strict=True)
+        ]
+
     def finished(self) -> PaperSheet:
         """The sheet with everything in its order."""
-        return PaperSheet(self._title, self._wide, self._high, (*self._back, *self._lines, *self._front))
+        return PaperSheet(
+            self._title, self._wide, self._high, (*self._back, *self._lines, *self._front, *self._named())
+        )

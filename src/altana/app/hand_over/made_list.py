@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from fractions import Fraction
 from pathlib import Path
 
@@ -14,7 +13,7 @@ from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMessageBox
 
 from altana.app.canvas.picture_view import image_of, read_picture
 from altana.app.theme.plain_text import tip_text
-from altana.app.theme.words import spoken, tr
+from altana.app.theme.words import moment, spoken, tr
 from altana.app.workspace.background import Background, Newest
 from altana.jobs.job_files import BEFORE_FOLDER, MASTER_FOLDER
 from altana.jobs.remembered import SIDECAR
@@ -67,8 +66,7 @@ def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]
         )
     made, changed = known
     state = state_text(made, changed)
-    at = datetime.fromtimestamp(made.when, UTC).astimezone()
-    day = f"{at.day} {at:%b %H:%M}"
+    day = moment(made.when)
     took = f", {made.took_s:.0f} s" if made.took_s >= 1 else ""
     told = (
         f"{made.name} · {spoken(made.shot.quality)}, {made.width_px} × {made.height_px} px · {day}{took} · "

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
 
 from PySide6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QPainter, QPen, QResizeEvent
@@ -21,7 +20,7 @@ from PySide6.QtWidgets import (
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
-from altana.app.theme.words import spoken, tr
+from altana.app.theme.words import moment, spoken, tr
 from altana.app.workspace.times import times
 from altana.core.file_kinds import KINDS
 from altana.core.project import FILM, LINES, PANORAMA, PENCIL, TRANSPARENT, Project, Shot
@@ -55,8 +54,7 @@ class RowState:
     @property
     def words(self) -> tuple[str, str]:
         """Two lines: the state, and when it was made or what changed."""
-        at = datetime.fromtimestamp(self.made.when, UTC).astimezone()
-        when = f"{at.day} {at:%b %H:%M}"
+        when = moment(self.made.when)
         if self.made.state == NOT_MADE:
             return tr("! set aside"), when
         if not self.there:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -14,7 +13,7 @@ from altana.app.shell.desktop import remember_recent
 from altana.app.shell.sharing import Sharing
 from altana.app.shell.versions_page import VersionsPage
 from altana.app.theme.widgets import open_page
-from altana.app.theme.words import tr
+from altana.app.theme.words import moment, tr
 from altana.app.workspace.notices import Offer
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
@@ -97,7 +96,7 @@ class ProjectFiles(QObject):
         if held is None or held.project == project:
             return
         self._offered_for = path
-        when = time.strftime("%d %b %H:%M", time.localtime(held.seconds))
+        when = moment(held.seconds)
         self._notices.note(
             tr(
                 "Altana ended without saving. Changes up to {when} were kept; the saved project is open.",

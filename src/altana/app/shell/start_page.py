@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -11,7 +10,7 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem
 
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label
-from altana.app.theme.words import tr
+from altana.app.theme.words import moment, tr
 
 
 class StartPage(QDialog):
@@ -36,7 +35,7 @@ class StartPage(QDialog):
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Projects opened lately"))
         for path in recent:
-            day = time.strftime("%d %b %H:%M", time.localtime(path.stat().st_mtime)).lstrip("0")
+            day = moment(path.stat().st_mtime)
             item = QListWidgetItem(f"{path.stem}\n{path.parent}   ·   {day}")
             item.setToolTip(tip_text(str(path)))
             self.list.addItem(item)

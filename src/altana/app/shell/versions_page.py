@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import UTC, datetime
 from pathlib import Path
 
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QVBoxLayout, QWidget
 
 from altana.app.theme.widgets import button, label
-from altana.app.theme.words import tr
+from altana.app.theme.words import moment, tr
 from altana.app.workspace.bridge import Bridge
 from altana.core.errors import UserError
 from altana.core.merging import differences
@@ -136,5 +135,4 @@ class VersionsPage(QDialog):
 
 
 def _when(version: Version) -> str:
-    at = datetime.fromtimestamp(version.seconds, UTC).astimezone()
-    return tr("Until {day} {at:%B %H:%M:%S}", day=at.day, at=at)
+    return tr("Until {when}", when=moment(version.seconds, exact=True))

@@ -13,7 +13,7 @@ from functools import lru_cache
 from pathlib import Path
 from string import Formatter
 
-from PySide6.QtCore import QLibraryInfo, QLocale, QSettings, QTranslator
+from PySide6.QtCore import QDateTime, QLibraryInfo, QLocale, QSettings, QTranslator
 from PySide6.QtWidgets import QApplication
 
 from altana.app.theme.lengths import wording
@@ -138,6 +138,14 @@ def spoken(sentence: str) -> str:
             said = [spoken(line + stop) for line in lines[:-1]] + [spoken(lines[-1])]
             return gap.strip(".").join(said)
     return sentence
+
+
+def moment(seconds: float, exact: bool = False) -> str:
+    """A moment (seconds since 1970) as day, month and time of day here, in words that stay on one line: ``29 Nov 18:28``."""
+    #: A moment in Qt's letters for day, month and time of day, as dates are written in the language.
+    pattern = tr("d MMMM HH:mm:ss") if exact else tr("d MMM HH:mm")
+    told = QLocale(language.code).toString(QDateTime.fromSecsSinceEpoch(int(seconds)), pattern)
+    return told.replace(" ", "\N{NO-BREAK SPACE}")
 
 
 def capital(text: str) -> str:

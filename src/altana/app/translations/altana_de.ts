@@ -7013,8 +7013,8 @@ Panorama</translation>
         <translation>Kameras einer Fassung nehmen</translation>
     </message>
     <message>
-        <source>Until {day} {at:%B %H:%M:%S}</source>
-        <translation>Bis {day} {at:%B %H:%M:%S}</translation>
+        <source>Until {when}</source>
+        <translation>Bis {when}</translation>
     </message>
     <message>
         <source>{name} – Altana</source>
@@ -8263,6 +8263,15 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     <message>
         <source>The test: {name}</source>
         <translation>Die Probe: {name}</translation>
+    </message>
+    <message>
+        <source>d MMMM HH:mm:ss</source>
+        <extracomment>The languages there are, each by its own name. Where the choice is kept; empty follows the desktop. Sentences from behind the window stand in this context of the catalogue. Patterns of sentences from behind, by the word they begin with; those that begin with a place under an empty one. What the window speaks. A moment in Qt&apos;s letters for day, month and time of day, as dates are written in the language.</extracomment>
+        <translation>d. MMMM HH:mm:ss</translation>
+    </message>
+    <message>
+        <source>d MMM HH:mm</source>
+        <translation>d. MMM HH:mm</translation>
     </message>
 </context>
 <context>
