@@ -7,10 +7,13 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF
 from PySide6.QtTest import QTest
 
+from altana.app.canvas.storey_names import placed_names
 from altana.app.shell.window import MainWindow
+from altana.app.theme.style import text_font
 from altana.core.edits.cameras import add_camera, set_camera
 from altana.core.edits.settings import set_many
 from altana.core.edits.variants import add_variant
@@ -443,3 +446,24 @@ def test_typed_steps_and_turns(window: MainWindow) -> None:
     assert active(window).heading_deg == 180.0
     QTest.keyClick(window, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
     assert active(window).heading_deg == 195.0
+
+
+def test_storey_names_stand_aside_from_marks_and_each_other(window: MainWindow) -> None:
+    metrics = QFontMetricsF(text_font(8))
+    names = [("Ground storey +0.00", 100.0), ("Mezzanine +0.20", 96.0), ("Gallery storey +3.60", 60.0)]
+    plain = placed_names(names, 400.0, metrics, [])
+    # Of two that would cover each other the first is named.
+    assert [text for text, _ in plain] == ["Ground storey +0.00", "Gallery storey +3.60"]
+    assert all(box.right() == 382.0 for _, box in plain)
+    aim, other = QRectF(300.0, 88.0, 14.0, 14.0), QRectF(230.0, 86.0, 10.0, 10.0)
+    (_, ground), (_, gallery) = placed_names(names, 400.0, metrics, [aim, other])
+    assert gallery.right() == 382.0
+    assert ground.right() <= aim.left() and not ground.intersects(other)
+    # In the window: the demo's forecourt looks at the hall, where the storeys are named.
+    window.workspace.state.select("cam-07")
+    section = window.compose.section
+    until(lambda: section.drawing is not None and section._storeys(), 60)
+    camera = active(window)
+    marks = section.camera.marks(camera)
+    shown = placed_names(section._storeys(), section.width(), metrics, marks)
+    assert shown and not any(box.intersects(mark) for _, box in shown for mark in marks)

@@ -249,6 +249,9 @@ def test_estimates_learn_from_what_was_made(
     assert before.seconds == pytest.approx(job.reckoned_s) and not before.sure
     assert time_words(replace(before, seconds=6.0)) == "3 to 12 s"
     assert time_words(replace(before, seconds=80.0)) == "1 to 3 min"
+    # Less than an hour is told in minutes, whatever the longer of the two is told in.
+    assert time_words(replace(before, seconds=3000.0)) == "25 min to 1.7 h"
+    assert time_words(replace(before, seconds=12_600.0)) == "1.8 to 7.0 h"
     for _ in range(20):
         learn(job, 3.0 * job.reckoned_s, "here")
     after = expected_of(item, "review", scene="here")

@@ -168,10 +168,12 @@ def time_words(expected: Expected) -> str:
     if expected.sure:
         return f"about {short_time(expected.seconds)}"
     low, high = expected.seconds / DOUBT, expected.seconds * DOUBT
-    end = short_time(high)
+    begin, end = short_time(low), short_time(high)
     unit = end.rpartition(" ")[2]
-    begin = {"s": low, "min": low / 60.0, "h": low / 3600.0}[unit]
-    return f"{max(1, round(begin)) if unit != 'h' else f'{begin:.1f}'} to {end}"
+    if unit == "min":
+        begin = f"{max(1, round(low / 60.0))} min"
+    # One unit for both where they have one: less than an hour is told in minutes.
+    return f"{begin.removesuffix(f' {unit}')} to {end}"
 
 
 def short_time(seconds: float) -> str:

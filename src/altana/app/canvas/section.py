@@ -24,8 +24,8 @@ from altana.app.canvas.gestures.sheet import (
 from altana.app.canvas.marks import apart
 from altana.app.canvas.section_camera import SectionCamera, aimed
 from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
+from altana.app.canvas.storey_names import paint_storey_names
 from altana.app.theme.lengths import length
-from altana.app.theme.style import text_font
 from altana.app.theme.tokens import LIGHT, Tokens
 from altana.app.theme.words import tr
 from altana.app.workspace.soon import Soon
@@ -156,18 +156,16 @@ class SectionView(Sheet):
         scene, drawing = self._studio.scene, self.drawing
         if scene is None or drawing is None:
             return
-        painter.setFont(text_font(8))
-        pencil = QColor(self._tokens.pencil)
-        for storey in scene.model.storeys:
-            y = self.to_screen(0.0, storey.elevation_m).y()
-            if 34 < y < self.height() - 24:
-                painter.setPen(QPen(pencil, 1.0))
-                painter.drawLine(QPointF(self.width() - 14, y), QPointF(self.width() - 4, y))
-                text = f"{storey.name} {storey.elevation_m:+.2f}"
-                wide = painter.fontMetrics().horizontalAdvance(text)
-                box = QRectF(self.width() - wide - 22, y - 15, wide + 4, 14)
-                painter.fillRect(box, QColor(self._tokens.leaf))
-                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        painter.setPen(QPen(QColor(self._tokens.pencil), 1.0))
+        for _, y in self._storeys():
+            painter.drawLine(QPointF(self.width() - 14, y), QPointF(self.width() - 4, y))
+
+    def _storeys(self) -> list[tuple[str, float]]:
+        """The storeys in sight: name with height, and how far down on the widget."""
+        scene = self._studio.scene
+        heights = [] if scene is None else [(s.name, s.elevation_m) for s in scene.model.storeys]
+        told = [(f"{name} {high:+.2f}", self.to_screen(0.0, high).y()) for name, high in heights]
+        return [(text, y) for text, y in told if 34 < y < self.height() - 24]
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """The cut, then the camera on it."""
@@ -175,8 +173,12 @@ class SectionView(Sheet):
         self._paint_ground(painter, tr("Drawing the section…") if self._studio.scene else tr("No model yet"))
         camera = self._state.shown
         if camera is not None and self.drawing is not None:
-            self._others(painter)
-            if self._state.active is not None:
+            others = self._others(painter)
+            shown = self._state.active is not None
+            marks = [*others, *(self.camera.marks(camera) if shown else ())]
+            # On the drawing, but below the camera; where a mark lies they stand aside.
+            paint_storey_names(painter, self._storeys(), marks, self._tokens)
+            if shown:
                 self.camera.paint(painter, camera)
         if self.picking_wall:
             self.marks.hint(
@@ -191,9 +193,9 @@ class SectionView(Sheet):
         self.marks.focus_ring(painter)
         painter.end()
 
-    def _others(self, painter: QPainter) -> None:
-        """Other cameras that stand near this cut, faint."""
-        drawing = self.drawing
+    def _others(self, painter: QPainter) -> list[QRectF]:
+        """Other cameras that stand near this cut, faint; where they are."""
+        drawing, there = self.drawing, []
         assert drawing is not None
         turn = math.radians(drawing.heading_deg)
         for other in self._bridge.project.cameras:
@@ -209,6 +211,8 @@ class SectionView(Sheet):
                 painter.setPen(QPen(pencil, 1.3))
                 painter.setBrush(QColor(self._tokens.leaf))
                 painter.drawEllipse(at, 3.5, 3.5)
+                there.append(QRectF(at.x() - 5.0, at.y() - 5.0, 10.0, 10.0))
+        return there
 
     # ------------------------------------------------------------------ pointer
 

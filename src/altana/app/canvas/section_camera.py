@@ -111,6 +111,12 @@ class SectionCamera:
         for grip in self.edge_grips(camera):
             self._section.marks.square_handle(painter, grip.at, self._tokens.verdigris)
 
+    def marks(self, camera: Camera) -> list[QRectF]:
+        """Where eye, aim and the handles of the edges lie."""
+        at = self._section.to_screen(*self._section.place_of(camera))
+        places = [at, self.at(camera, aimed(camera), camera.aim_m), *(g.at for g in self.edge_grips(camera))]
+        return [QRectF(place.x() - 7.0, place.y() - 7.0, 14.0, 14.0) for place in places]
+
     def _bounds(self, painter: QPainter, camera: Camera, at: QPointF) -> None:
         _, _, bottom, top = camera.view().edges()
         tilt = math.radians(camera.tilt_deg)
