@@ -38,6 +38,11 @@ def places_beside(
     for number, (mark, size) in enumerate(zip(marks, sizes, strict=True)):
         area = float(size.prod()) or 1.0
         others = [*taken, *(disc for other, disc in enumerate(discs) if other != number)]
+        reach = size + off * TIMES[-1]
+        # Of a whole town only what lies about the mark is looked at again and again.
+        about = [
+            (shapely.clip_by_rect(shape, *(mark - reach), *(mark + reach)), bad) for shape, bad in covered
+        ]
         best = np.inf
         for away, (way, times) in enumerate((way, times) for times in TIMES for way in WAYS):
             corner = mark + np.array(way) * (off * times + size / 2) - size / 2
@@ -45,7 +50,7 @@ def places_beside(
             worth = FARTHER * (times - 1.0) + LATER * away
             worth += OVER_EDGE * (1.0 - whole.intersection(name).area / area)
             worth += OVER_NAME * sum(name.intersection(other).area for other in others) / area
-            worth += sum(bad * _share(name.intersection(shape), size) for shape, bad in covered)
+            worth += sum(bad * _share(name.intersection(shape), size) for shape, bad in about)
             if worth < best:
                 best, made[number] = worth, corner
         taken.append(shapely.box(*made[number], *(made[number] + size)))
