@@ -19,6 +19,7 @@ def main(project: Path, pictures: Path) -> None:
         QComboBox,
         QListView,
         QMenu,
+        QPushButton,
         QScrollArea,
         QToolButton,
         QWidget,
@@ -69,6 +70,15 @@ def main(project: Path, pictures: Path) -> None:
     wait(lambda: window.workspace.studio.scene is not None, 60.0)
     for name, desk in (("model", MODEL), ("compose", COMPOSE), ("walk", WALK), ("hand-over", HAND_OVER)):
         window.going.choose_desk(desk)
+        # The smallest screen there is room for; German words are longer than English ones.
+        window.resize(1024, 700)
+        wait(None, 0.3)
+        wide += [f"{name}: the window takes {window.width()} px of 1024"] if window.width() > 1024 else []
+        for part in window.findChildren(QPushButton):
+            words = part.fontMetrics().horizontalAdvance(part.text())
+            if part.isVisible() and part.width() < words:
+                wide.append(f"{name}: “{part.text()}” takes {words} px of {part.width()}")
+        window.resize(1280, 800)
         wait(None, 1.0)
         for widget in [window, *window.findChildren(QWidget)]:
             look(widget)

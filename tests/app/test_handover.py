@@ -190,6 +190,17 @@ def test_on_the_list_there_is_nothing_for_results(window: MainWindow, desk: Hand
     assert not desk.tone_button.isHidden() and not desk.results.view_choice.isHidden()
 
 
+def test_an_empty_list_says_what_fills_it(window: MainWindow, desk: HandOverDesk) -> None:
+    assert not desk.table.hint.isVisibleTo(desk.table)
+    window.workspace.bridge.apply("x", lambda p: replace(p, shots=()))
+    desk.refresh()
+    assert desk.table.hint.isVisibleTo(desk.table) and "Add chosen cameras" in desk.table.hint.text()
+    assert desk.table.viewport().rect().contains(desk.table.hint.geometry())
+    window.workspace.state.select("cam-01")
+    press(desk.side.add_still)
+    assert not desk.table.hint.isVisibleTo(desk.table) and len(desk.table.rows) == 1
+
+
 def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(
     window: MainWindow, desk: HandOverDesk
 ) -> None:

@@ -610,8 +610,14 @@ def test_pages_for_the_client(whole: Path, small: Project, demo_opened: Opened, 
     assert len(pictures) == 8  # EXR is no picture for a page
     sheet = contact_sheet(small, pictures)
     assert sheet == contact_sheet(small, pictures)
-    with Image.open(io.BytesIO(sheet)) as image:
+    untold = tuple(replace(item, caption="") for item in pictures)
+    with (
+        Image.open(io.BytesIO(sheet)) as image,
+        Image.open(io.BytesIO(contact_sheet(small, untold))) as other,
+    ):
         assert image.width > 1500
+        # What pictures are to say stands below their names, where anything is said.
+        assert image.height == other.height + 2 * 22
     for template, count in (("one", 9), ("grid", 3)):
         data = presentation(small, pictures, demo_opened.model, template)
         assert data.startswith(b"%PDF") and data.count(b"/Type /Page\n") == count

@@ -198,7 +198,7 @@ class CheckAllPage(QWidget):
         self.which.chosen.connect(self._choose)
         tools.addWidget(self.which)
         self.bar = progress_bar(tr("Check of all cameras"))
-        self.bar.setMinimumWidth(60)
+        self.bar.setMinimumWidth(30)
         self.bar.setMaximumWidth(150)
         tools.addWidget(self.bar)
         tools.addWidget(self.stop)

@@ -12,6 +12,7 @@ from PySide6.QtGui import QIcon, QImage, QImageReader, QKeyEvent, QPixmap
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMessageBox
 
 from altana.app.canvas.picture_view import image_of, read_picture
+from altana.app.theme.empty import EmptyHint
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.words import moment, spoken, tr
 from altana.app.workspace.background import Background, Newest
@@ -108,9 +109,12 @@ class MadeList(QListWidget):
         self.itemPressed.connect(lambda _: self._stop_seeking())
         self.setAccessibleName(tr("What was made"))
         self.setIconSize(ICON_PX)
-        self.setFixedWidth(232)
+        self.setFixedWidth(230)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWordWrap(True)
+        self.hint = EmptyHint(
+            self, tr("Nothing was made yet. Everything that is made for this project is listed here.")
+        )
         self._icons = Newest(background, "reading small pictures", self._take_icons)
 
     def show_entries(self, entries: list[Entry]) -> None:

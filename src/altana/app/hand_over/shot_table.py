@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
     QTableWidgetItem,
 )
 
+from altana.app.theme.empty import EmptyHint
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
@@ -116,6 +117,12 @@ class ShotTable(QTableWidget):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setItemDelegate(_Painted(self, tokens))
         self.itemChanged.connect(self._box)
+        self.hint = EmptyHint(
+            self,
+            tr(
+                "Nothing is in the shot list yet. Choose cameras in Compose; Add chosen cameras makes a row of each."
+            ),
+        )
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Where there is little width, what a row is of keeps its room; the rest is told beside the list."""

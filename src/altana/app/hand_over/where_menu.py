@@ -18,12 +18,14 @@ from PySide6.QtWidgets import (
     QHeaderView,
     QLineEdit,
     QMenu,
+    QSizePolicy,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
+from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label, menu_button
 from altana.app.theme.words import spoken, tr
 from altana.app.workspace.production import HERE, Production, Where
@@ -32,6 +34,10 @@ from altana.jobs.machines.places import OPEN_SAID, address_of, certificates_in
 
 COLUMNS = (tr("Machine"), tr("Pieces"), tr("Each"), tr("Came over the network"), tr("Last"), tr("Trouble"))
 
+SAID = tr("Where the list is made, and who does what")
+#: So narrow the button becomes, where there is little width.
+LEAST_PX = 80
+
 
 class WhereMenu(QObject):
     """Chooses where a production is made, and shows who does what of it."""
@@ -39,9 +45,10 @@ class WhereMenu(QObject):
     def __init__(self, parent: QWidget, production: Production, settings: QSettings) -> None:
         super().__init__(parent)
         self._parent, self._production, self._settings = parent, production, settings
-        self.button = menu_button(
-            tr("On this machine ▾"), tr("Where the list is made, and who does what"), self._fill
-        )
+        self.button = menu_button(tr("On this machine ▾"), SAID, self._fill)
+        # In a narrow window its words end in an ellipsis before those of the buttons beside it are cut; the whole stands in its tooltip.
+        self.button.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        self.button.setMinimumWidth(LEAST_PX)
         self.page: WhoPage | None = None
 
     def _fill(self, menu: QMenu) -> None:
@@ -77,6 +84,7 @@ class WhereMenu(QObject):
             else tr("On this machine")
         )
         self.button.setText(f"{words} ▾")
+        self.button.setToolTip(tip_text(f"{words}. {SAID}"))
 
     def ask(self) -> None:
         """Ask for the scheduler of other machines."""

@@ -2743,6 +2743,10 @@ Tasten: Bild auf und ab wählen einen Punkt, die Pfeile bewegen ihn, Einfg fügt
         <translation>veraltet</translation>
     </message>
     <message>
+        <source>Nothing was made yet. Everything that is made for this project is listed here.</source>
+        <translation>Noch nichts gemacht. Alles, was für dieses Projekt gemacht wird, steht hier.</translation>
+    </message>
+    <message>
         <source>Into the trash</source>
         <translation>In den Papierkorb</translation>
     </message>
@@ -3318,6 +3322,10 @@ Tasten: Bild auf und ab wählen einen Punkt, die Pfeile bewegen ihn, Einfg fügt
         <translation>{first}, gemacht {second}</translation>
     </message>
     <message>
+        <source>Nothing is in the shot list yet. Choose cameras in Compose; Add chosen cameras makes a row of each.</source>
+        <translation>Noch nichts in der Bildliste. Unter Gestalten Kameras wählen; „Gewählte hinzufügen“ macht aus jeder eine Zeile.</translation>
+    </message>
+    <message>
         <source>Made with the list, or left out of it for now</source>
         <translation>Mit der Liste gemacht, oder vorerst ausgelassen</translation>
     </message>
@@ -3709,6 +3717,7 @@ Panorama</translation>
     </message>
     <message>
         <source>On this machine ▾</source>
+        <extracomment>So narrow the button becomes, where there is little width.</extracomment>
         <translation>Auf diesem Rechner ▾</translation>
     </message>
     <message>
