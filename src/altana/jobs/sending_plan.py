@@ -173,7 +173,8 @@ def _short(name: str) -> str:
 
 def _parts(found: shapely.Geometry | npt.NDArray[np.object_]) -> list[Floats]:
     """The lines and rims (n, 2) of what is left of shapes."""
-    whole = [item for item in shapely.get_parts(found) if not item.is_empty]
+    # Of a crossed outline made valid there are parts of parts.
+    whole = [item for item in shapely.get_parts(shapely.get_parts(found)) if not item.is_empty]
     return [
         shapely.get_coordinates(item.exterior if isinstance(item, shapely.Polygon) else item)
         for item in whole
@@ -232,7 +233,7 @@ class _Page:
                 continue
             cut = shapely.Polygon(points) if len(points) > 2 else shapely.Polygon()
             whole = self._covers(points)
-            self._walls.append(cut if cut.is_valid else cut.buffer(0.0))
+            self._walls.append(cut if cut.is_valid else shapely.make_valid(cut))
             for part in [points] if whole else _parts(shapely.clip_by_rect(self._walls[-1], *edges)):
                 self._lines.append(Stroke("cut", part, 0.25, True, True))
         (x0, y0), (x1, y1) = self._box
