@@ -146,6 +146,7 @@ def test_bound(window: MainWindow, keyboard: Keyboard) -> None:
     assert active(window).near_m is not None or active(window).wall_cuts
 
 
+@pytest.mark.slow
 def test_a_walk_and_its_film(window: MainWindow, keyboard: Keyboard) -> None:
     window.workspace.state.select_many(("cam-01", "cam-02"), "cam-02")
     keyboard.find("walk the chosen cameras")

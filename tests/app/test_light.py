@@ -150,6 +150,7 @@ def test_the_sun_is_dragged_along_its_path_on_the_plan(window: MainWindow, panel
     assert plan.grab().toImage() != window.compose.section.grab().toImage()
 
 
+@pytest.mark.slow
 def test_lamps_are_switched_and_presets_set_the_hour(window: MainWindow, panel: LightPanel) -> None:
     lamps = panel.lamps
     assert lamps.list.count() >= 3

@@ -732,6 +732,7 @@ def test_a_view_into_a_hole_and_a_bound_that_opens_something_are_flagged(window:
     assert "cut" not in {flag.code for flag in desk.findings.known_flags()}
 
 
+@pytest.mark.slow
 def test_played_again_the_film_frames_come_from_the_reel(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     window.workspace.bridge.apply(
         "x",

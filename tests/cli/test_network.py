@@ -28,7 +28,11 @@ print(len(met), met[:3])
 """
 
 
-@pytest.mark.parametrize("alone", [False, True], ids=["with a network", "in a network namespace of its own"])
+@pytest.mark.parametrize(
+    "alone",
+    [False, pytest.param(True, marks=pytest.mark.slow)],
+    ids=["with a network", "in a network namespace of its own"],
+)
 def test_nothing_is_asked_over_a_network(alone: bool, demo_copy: Path, tmp_path: Path) -> None:
     before = ["unshare", "--map-root-user", "--net"] if alone else []
     if alone and (

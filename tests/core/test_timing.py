@@ -84,7 +84,7 @@ def walks(draw: st.DrawFn) -> Walk:
 
 
 @given(walks())
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=100, deadline=None)
 def test_every_walk_keeps_its_promises(walk: Walk) -> None:
     try:
         line = resolve(walk, None)

@@ -182,6 +182,7 @@ for kind in FILM_KINDS:
 """
 
 
+@pytest.mark.slow
 def test_equal_frames_become_equal_films_whatever_lies_in_memory(tmp_path: Path) -> None:
     found = []
     for byte in ("1", "85", "200"):
