@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from flip_evaluator import evaluate
+from scipy import ndimage
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
@@ -82,6 +83,32 @@ def test_surfaces_that_lie_close_together_do_not_fight(
     )
     wanted = np.r_[model.face_objects(), -1][met.face].reshape(160, 160)
     assert (index == 1).any() and (index == wanted).mean() > 0.995
+
+
+@pytest.mark.parametrize(
+    ("eye", "heading", "tilt"),
+    [((-3.0, -9.0, 0.4), 12.0, -2.0), ((3.0, 20.0, 6.0), 200.0, -40.0), ((30.0, 40.0, 30.0), 230.0, -35.0)],
+)
+def test_of_two_things_in_one_plane_the_same_is_always_seen(
+    eye: tuple[float, float, float], heading: float, tilt: float, shown: list[Renderer]
+) -> None:
+    """A shelf that lies level with the sill it stands on, as models have it: no streaks of both."""
+    model = model_of(
+        ("Sill", box_between((-4, -30, -1), (4, 60, 0)), WHITE),
+        ("Shelf", box_between((-1.3, -20, -0.5), (1.7, 57, 0)), RED),
+    )
+    view = View(Pose(eye, heading, tilt), Lens(24), 320, 180)
+    index = drawn(model, shown).facts(view).object_index
+    y, x = np.mgrid[0:180, 0:320]
+    ray = view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]))
+    with np.errstate(divide="ignore"):
+        run = -eye[2] / ray[:, 2]
+    at = np.asarray(eye)[:2] + ray[:, :2] * run[:, None]
+    both = (run > 0) & (at > (-1.2, -19.0)).all(axis=1) & (at < (1.6, 56.0)).all(axis=1)
+    # A pixel's width inside where both lie.
+    both = ndimage.binary_erosion(both.reshape(180, 320))
+    # Along the surface, where depths tell least, a pixel in fifty may still be wrong; it was one in two.
+    assert both.sum() > 300 and (index[both] == 1).mean() > 0.97
 
 
 def stage(scale: float) -> Model:

@@ -15,7 +15,8 @@ def office(site: Site) -> None:
     x0, y0, x1, y1 = OFFICE
     thick, high = 0.12, OFFICE_HIGH_M
     half = thick / 2
-    counter = (Hole(1.0, 2.6, 1.0, 1.95),)
+    # The shelf lies on the sill.
+    counter = (Hole(1.0, 2.6, 0.96, 1.95),)
     site.wall(
         "Ticket office front",
         GROUND,
@@ -201,7 +202,9 @@ def _spiral(site: Site, centre: tuple[float, float], radius: float) -> None:
             (centre[0] + r * np.cos(a), centre[1] + r * np.sin(a))
             for r, a in ((0.1, angle), (1.1, angle), (1.1, angle + spread), (0.1, angle + spread))
         ]
-        treads.append(prism(np.array(ring), rise * (step + 1) - 0.04, rise * (step + 1)))
+        # The last ends a little below the floor that it reaches, not in its plane.
+        top = min(rise * (step + 1), LOOKOUT_M - 0.005)
+        treads.append(prism(np.array(ring), top - 0.04, top))
     pole = cylinder((*centre, 0.0), 0.11, LOOKOUT_M + 1.0, 14)
     site.add("Tower stair", "Stair", GROUND, ("Oak", treads), ("Dark steel", [pole]))
 
