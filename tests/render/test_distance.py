@@ -89,7 +89,7 @@ def test_surfaces_that_lie_close_together_do_not_fight(
     ("eye", "heading", "tilt"),
     [((-3.0, -9.0, 0.4), 12.0, -2.0), ((3.0, 20.0, 6.0), 200.0, -40.0), ((30.0, 40.0, 30.0), 230.0, -35.0)],
 )
-def test_of_two_things_in_one_plane_the_same_is_always_seen(
+def test_of_two_things_in_one_plane_the_smaller_is_seen(
     eye: tuple[float, float, float], heading: float, tilt: float, shown: list[Renderer]
 ) -> None:
     """A shelf that lies level with the sill it stands on, as models have it: no streaks of both."""

@@ -171,6 +171,19 @@ def _put_all(
 GLASS_ARRAY = -2
 
 
+#: How small an object is stands above this bit of its vertices' materials: from 0 (4096 m2 and more) to 255 (40 cm2 and less).
+SMALLNESS_BIT, LEAST_LOG2, MOST_LOG2 = 24, -8.0, 12.0
+
+
+def _smallness(model: Model) -> npt.NDArray[np.uint32]:
+    """(objects,) 0 to 255 by the largest face of each object's box: the smaller of two that lie in one plane is seen."""
+    low, high = object_boxes(model)
+    sides = np.sort(np.maximum(high - low, 1e-4), axis=1)
+    share = (np.log2(sides[:, 1] * sides[:, 2]) - LEAST_LOG2) / (MOST_LOG2 - LEAST_LOG2)
+    small: npt.NDArray[np.uint32] = np.rint(255.0 * (1.0 - np.clip(share, 0.0, 1.0))).astype(np.uint32)
+    return small
+
+
 def _vertices(
     model: Model, light: LightMap | None, fields: tuple[str, ...], once: Once | None
 ) -> tuple[np.ndarray, npt.NDArray[np.integer]]:
@@ -203,6 +216,8 @@ def _vertices(
         packed["ids"][:, 0] = model.face_material[first // 3]
         packed["ids"][:, 1] = model.face_objects()[first // 3]
         source, faces = corner[first], index.reshape(-1, 3)
+    if len(packed):
+        packed["ids"][:, 0] |= _smallness(model)[packed["ids"][:, 1]] << np.uint32(SMALLNESS_BIT)
     packed["position"] = model.vertices[source]
     packed["normal"][:, :3] = model.normals[source]
     packed["uv"] = model.uvs[source]
