@@ -1,4 +1,4 @@
-"""Names of delivered files, from a pattern: what each field becomes, and what no file system takes; and print sizes."""
+"""Names of delivered files, from a pattern: what each field becomes, and what no file system takes; print sizes; and numbers in a row."""
 
 from __future__ import annotations
 
