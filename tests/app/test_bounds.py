@@ -250,6 +250,7 @@ def test_a_cut_is_capped_and_the_trouble_is_gone(window: MainWindow) -> None:
     assert [item.code for item in window.compose.book.troubles(active(window)) if item.code == "cut"] == []
 
 
+@pytest.mark.slow
 def test_leaving_the_opened_objects_out_is_one_step(window: MainWindow) -> None:
     camera = stand(window, with_near(FRONT, 11.0))
     checked(window)
@@ -485,6 +486,7 @@ def test_a_locked_camera_is_not_mended(window: MainWindow) -> None:
 # ---------------------------------------------------------------------- gaps, mends of ours, coverage
 
 
+@pytest.mark.slow
 def test_ground_to_the_horizon_joins_the_model_and_is_taken_back(window: MainWindow) -> None:
     scene = window.workspace.studio.scene
     assert scene is not None

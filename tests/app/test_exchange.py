@@ -133,6 +133,7 @@ def test_pictures_outside_the_project_are_never_shown(window: MainWindow, tmp_pa
         page.accept()
 
 
+@pytest.mark.slow
 def test_plans_and_edits_are_sent_from_the_window(window: MainWindow, tmp_path: Path) -> None:
     cameras = window.workspace.bridge.project.cameras[:2]
     for name in ("plan.svg", "list.vtt"):

@@ -236,6 +236,7 @@ def test_an_order_that_kills_its_child_is_tried_twice_and_then_comes_to_nothing(
     until(lambda: len(answers) == 2, 20)
 
 
+@pytest.mark.slow
 def test_a_child_that_dies_again_and_again_is_given_up_and_it_is_said(child: Child) -> None:
     given_up: list[bool] = []
     child.given_up.connect(lambda: given_up.append(True))
@@ -245,6 +246,7 @@ def test_a_child_that_dies_again_and_again_is_given_up_and_it_is_said(child: Chi
     child.send(Task("survey", 2, 0, Survey()))
 
 
+@pytest.mark.slow
 def test_each_child_of_the_window_may_be_killed_at_rest_and_at_work(window: MainWindow) -> None:
     studio = window.workspace.studio
     shown: list[str] = []

@@ -65,6 +65,7 @@ def run_whole(desk: HandOverDesk) -> None:
     until(lambda: not desk.production.running, 120)
 
 
+@pytest.mark.slow
 def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: HandOverDesk) -> None:
     window.workspace.state.select_many(("cam-02", "cam-04"), "cam-04")
     press(desk.side.add_still)
@@ -275,6 +276,7 @@ def test_the_list_is_made_in_a_process_of_its_own_and_looked_at(
     assert len(shots_of(window)) == 4
 
 
+@pytest.mark.slow
 def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, desk: HandOverDesk) -> None:
     only = make_first_alone(window, desk)
     window.workspace.bridge.apply(
@@ -408,6 +410,7 @@ def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverD
     assert "cannot be read" in window.notice_bar.sentence
 
 
+@pytest.mark.slow
 def test_every_row_has_its_own_small_picture(window: MainWindow, desk: HandOverDesk) -> None:
     def more(project: Project) -> Project:
         first = project.shots[0]
@@ -526,6 +529,7 @@ def test_a_run_pauses_goes_on_and_is_stopped(window: MainWindow, desk: HandOverD
     assert desk.run_bar.told.text().startswith("Stopped.")
 
 
+@pytest.mark.slow
 def test_a_run_outlives_the_window_and_is_found_again_or_resumed(
     window: MainWindow, desk: HandOverDesk
 ) -> None:
@@ -548,6 +552,7 @@ def test_a_run_outlives_the_window_and_is_found_again_or_resumed(
     assert len([path for path in desk.out.rglob("*") if path.suffix in (".png", ".jpg", ".mp4")]) == 4
 
 
+@pytest.mark.slow
 def test_test_pictures_of_the_chosen_rows(window: MainWindow, desk: HandOverDesk) -> None:
     desk.table.choose([shots_of(window)[0].id])
     press(desk.run_bar.test)
@@ -557,6 +562,7 @@ def test_test_pictures_of_the_chosen_rows(window: MainWindow, desk: HandOverDesk
     assert path.name == "01-waiting-hall-to-the-water-screen-16-9-test.png"
 
 
+@pytest.mark.slow
 def test_pages_are_written_in_the_background(window: MainWindow, desk: HandOverDesk) -> None:
     desk.client_pages.make_pages(("sheet",))
     until(lambda: "Nothing of the shot list" in desk.run_bar.told.text(), 20)
@@ -628,6 +634,7 @@ def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(
     path.unlink()
 
 
+@pytest.mark.slow
 def test_a_panorama_is_toned_while_one_looks_round(window: MainWindow, desk: HandOverDesk) -> None:
     """Its tone works as that of a still, keeps where one looks, and is written from the master; vignettes have no place in it."""
     ids = [shot.id for shot in shots_of(window)]
@@ -900,6 +907,7 @@ def test_a_curve_is_drawn_by_hand_and_by_keys(window: MainWindow) -> None:
     editor.close()
 
 
+@pytest.mark.slow
 def test_a_colour_table_is_put_over_and_copied_in(
     window: MainWindow, desk: HandOverDesk, tmp_path: Path
 ) -> None:
@@ -987,6 +995,7 @@ def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOver
     assert ids
 
 
+@pytest.mark.slow
 def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
     window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
 ) -> None:

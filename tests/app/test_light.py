@@ -379,6 +379,7 @@ def test_hours_of_sun_are_written_beside_the_project(window: MainWindow, panel: 
         assert min(image.size) > 100
 
 
+@pytest.mark.slow
 def test_enough_writes_a_final_picture_as_it_is(window: MainWindow) -> None:
     """The picture in hand ends with the samples it has; the word counts for no other picture."""
     desk, bridge = window.handover, window.workspace.bridge

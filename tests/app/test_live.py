@@ -153,6 +153,7 @@ def test_drawn_as_is_set_where_the_camera_is_composed(frame: MainWindow) -> None
     assert group.rendition.currentText() == "materials"
 
 
+@pytest.mark.slow
 def test_all_round_is_live_while_it_is_placed(frame: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     view, studio = frame.compose.pictures.round, frame.workspace.studio
     # Once the soft light is known nothing but the hand changes the picture any more.
@@ -213,6 +214,7 @@ def test_all_round_is_live_while_it_is_placed(frame: MainWindow, monkeypatch: py
     frame.workspace.bridge.undo()
 
 
+@pytest.mark.slow
 def test_what_stands_too_near_is_marked_where_it_is(frame: MainWindow) -> None:
     scene = frame.workspace.studio.scene
     hall = frame.workspace.bridge.project.camera(HALL)

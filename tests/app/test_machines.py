@@ -69,6 +69,7 @@ def test_what_failed_where_and_why_nothing_goes_on_is_told(desk: HandOverDesk) -
     page.close()
 
 
+@pytest.mark.slow
 def test_other_machines_are_asked_for_and_remembered(
     window: MainWindow, desk: HandOverDesk, tmp_path: Path
 ) -> None:

@@ -64,6 +64,7 @@ def test_space_and_a_box_switch_all_chosen_rows(window: MainWindow, desk: HandOv
     assert desk.table.chosen == ids and window.workspace.state.selected == chosen
 
 
+@pytest.mark.slow
 def test_chosen_rows_are_made_alone_and_what_is_out_of_date_is_told(
     window: MainWindow, desk: HandOverDesk
 ) -> None:
@@ -142,6 +143,7 @@ def test_it_is_said_when_pictures_wait_for_the_light(
         sheet.reject()
 
 
+@pytest.mark.slow
 def test_rows_are_added_to_a_run_and_tests_made_beside_it(window: MainWindow, desk: HandOverDesk) -> None:
     rows = desk.list.rows
     desk.table.choose([rows[0].shot.id, rows[2].shot.id])
@@ -168,6 +170,7 @@ def test_rows_are_added_to_a_run_and_tests_made_beside_it(window: MainWindow, de
     assert not (desk.out / rows[2].file).exists()
 
 
+@pytest.mark.slow
 def test_a_run_that_was_stopped_is_not_broken_off_and_a_night_is_told_of(
     window: MainWindow, desk: HandOverDesk
 ) -> None:
@@ -233,6 +236,7 @@ def test_one_side_is_typed_and_the_other_follows(
     window.making.sheet.reject()
 
 
+@pytest.mark.slow
 def test_a_result_goes_into_the_trash_after_asking_once(
     window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -338,6 +342,7 @@ def test_a_test_is_made_in_the_sheet_before_the_large_picture(window: MainWindow
     until(lambda: desk.results.files.entry is not None and desk.results.files.entry.path == large, 20)
 
 
+@pytest.mark.slow
 def test_a_test_that_cannot_be_made_says_so_in_the_sheet(window: MainWindow, desk: HandOverDesk) -> None:
     window.making.make_stills()
     sheet = window.making.sheet

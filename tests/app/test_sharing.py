@@ -186,6 +186,7 @@ def test_reading_a_colleagues_save_gives_up_nothing_changed_meanwhile(
     assert window.workspace.bridge.project.camera("cam-01").note == "ours"  # type: ignore[union-attr]
 
 
+@pytest.mark.slow
 def test_what_has_no_file_yet_is_not_taken_for_the_project_before(window: MainWindow, path: Path) -> None:
     window.files._show_project(window.workspace.bridge.project, path.with_name("new.altana"), saved=False)
     theirs(path)

@@ -847,6 +847,7 @@ def test_stairs_and_objects_are_found_with_what_is_done_with_them(
     assert walk_of(window).name == "Up Stair"
 
 
+@pytest.mark.slow
 def test_what_routes_need_is_loaded_beside_the_window_before_it_is_asked_for(
     desk, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:  # type: ignore[no-untyped-def]

@@ -55,6 +55,7 @@ def test_bounds_by_distance_fixed_and_past_a_thing(demo_copy: Path) -> None:
     assert "beyond the near" in sentence("camera", "bound", demo_copy, name, "--far", "2")
 
 
+@pytest.mark.slow
 def test_an_angled_camera_looks_past_the_glass_front(demo_copy: Path) -> None:
     good(
         "camera",
@@ -167,6 +168,7 @@ def test_coverage_as_a_table(demo_copy: Path, tmp_path: Path) -> None:
     assert "no walk" in sentence("coverage", demo_copy, "--walk", "Nowhere")
 
 
+@pytest.mark.slow
 def test_gaps_are_listed_with_pictures_and_mended(demo_copy: Path, tmp_path: Path) -> None:
     project = read_project(demo_copy)
     write_project(demo_copy, replace(project, cameras=project.cameras[:4]))

@@ -14,6 +14,7 @@ from altana.storage.project_file import read_project
 from tests.cli.test_commands import good, sentence
 
 
+@pytest.mark.slow
 def test_place_by_the_walls(demo_copy: Path) -> None:
     good("camera", "add", demo_copy, "--name", "Staff", "--stand", "16.2,10.4", "--heading", "11")
     good("camera", "place", demo_copy, "Staff", "square")

@@ -357,6 +357,7 @@ def test_projects_of_before_get_what_final_stands_for_now(house: Path) -> None:
     assert json.loads(house.read_text())["version"] == 7
 
 
+@pytest.mark.slow
 def test_hours_of_sun_come_as_picture_and_figures(house: Path, tmp_path: Path) -> None:
     """At noon's side of a wall there is sun all day, behind it hardly any; open ground has the whole day."""
     path = str(house)
@@ -487,6 +488,7 @@ def test_until_clean_stops_when_hardly_any_grain_is_left(house: Path, tmp_path: 
     assert opened(next((tmp_path / "out").rglob("*.png"))).shape[:2] == (18, 32)
 
 
+@pytest.mark.slow
 @pytest.mark.skipif(not llvm_library(), reason="final needs LLVM")
 def test_a_traced_picture_broken_off_goes_on_where_it_was(house: Path, tmp_path: Path) -> None:
     """Another process takes the samples that were kept, adds the rest, and ends with the same bytes."""

@@ -99,6 +99,7 @@ def test_what_is_missing_never_shuts_out_the_rest(project: Path) -> None:
     assert "one.glb" in sentence("inspect", str(project))
 
 
+@pytest.mark.slow
 def test_files_that_belong_together_have_one_unit(tmp_path: Path) -> None:
     """A small thing alone would be taken for metres; beside a building in millimetres it is one of its parts."""
     house = trimesh.Scene()

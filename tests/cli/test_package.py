@@ -105,6 +105,7 @@ def test_the_doctor_looks_at_everything_and_makes_a_picture() -> None:
     assert f"{os.cpu_count()} cores" in found["Machine"]["found"]
 
 
+@pytest.mark.slow
 def test_the_doctor_says_what_is_missing(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     # Without OpenGL, without a compiler, without fonts, with a cache that cannot be written.
     settings = {"__EGL_VENDOR_LIBRARY_FILENAMES": "/nowhere.json", "ALTANA_TRACE_PLAIN": "1"}

@@ -43,6 +43,7 @@ def test_a_walk_is_set_and_checked(demo_copy: Path) -> None:
     assert read_project(demo_copy).walks[0].keys[2].dwell_s == 0.0
 
 
+@pytest.mark.slow
 def test_pace_frames_bends_moments_and_looks(demo_copy: Path) -> None:
     good("walk", "set", demo_copy, WALK, "--pace", "1.0", "--bend", "3:corner", "--bend", "4:even")
     made = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
@@ -116,6 +117,7 @@ def test_a_turntable_with_stills(demo_copy: Path) -> None:
     assert "radius" in sentence("walk", "turntable", demo_copy, "--centre", "0,0,0", "--radius", "0.001")
 
 
+@pytest.mark.slow
 def test_places_keep_their_own_camera_and_flags_are_mended(demo_copy: Path) -> None:
     good(
         "walk",

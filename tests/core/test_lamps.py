@@ -62,6 +62,7 @@ def test_a_point_lamp_lights_by_the_square_of_its_distance() -> None:
     assert floor_lux(model, 0.5, 3.0, 2.0) == pytest.approx(12.5, rel=0.06)
 
 
+@pytest.mark.slow
 def test_a_lamp_behind_glass_gives_what_the_glass_leaves() -> None:
     """A pendant over a sheet of green glass: its light on the floor takes the glass's colour, and loses what the glass mirrors."""
     colour = (0.2, 0.7, 0.3, 0.3)

@@ -135,6 +135,7 @@ def test_light_does_not_shine_under_a_wall(thick: float) -> None:
         assert dark < 0.002 * bright
 
 
+@pytest.mark.slow
 def test_points_of_a_plane_are_told_by_the_room_they_lie_in() -> None:
     model, points, _ = across_a_wall(0.3)
     rooms = joined(points, points.position, RayScene.of(model))
@@ -239,6 +240,7 @@ def test_a_strip_between_two_cupboards_has_light_of_its_own(monkeypatch: pytest.
     assert in_strip() < 0.2 * seen
 
 
+@pytest.mark.slow
 def test_more_rays_where_there_is_much_grain_change_no_mean(monkeypatch: pytest.MonkeyPatch) -> None:
     """A room lit by a slit: with four times the rays as light as with few, and more even."""
     walls = [part for part in room_parts(opening=False) if part[0] != "South"]
@@ -261,6 +263,7 @@ def test_more_rays_where_there_is_much_grain_change_no_mean(monkeypatch: pytest.
     assert grain[1] < 0.8 * grain[0]
 
 
+@pytest.mark.slow
 def test_hours_that_need_rays_of_their_own_do_not_change_each_other() -> None:
     """A room with a slit: which surfaces get more rays is another matter at every hour, and so is the order in which they were asked."""
     walls = [part for part in room_parts(opening=False) if part[0] != "South"]

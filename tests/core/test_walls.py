@@ -301,6 +301,7 @@ OFFICE = Camera("", "Office", (1.1, 10.8, 1.6), 270.0, focal_mm=35.0, aim_m=1.05
 FRONT = Camera("", "Front", (16.0, 27.0, 1.5), 215.0, focal_mm=24.0, aim_m=20.0)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("heading", "focal"), [(270.0, 24.0), (270.0, 35.0), (90.0, 24.0), (180.0, 85.0), (282.0, 28.0)]
 )

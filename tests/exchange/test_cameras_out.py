@@ -246,6 +246,7 @@ def test_tables_have_a_row_a_film_frame(walk: Travelling, demo_project: Project)
     assert rows[600]["near_m"] == "" and float(rows[600]["focal_mm"]) == 24.0
 
 
+@pytest.mark.slow
 def test_the_command_writes_them_all_and_says_what_is_lost(demo_copy: Path, tmp_path: Path) -> None:
     for suffix in (".gltf", ".glb", ".usda", ".usdc", ".csv", ".json"):
         out = tmp_path / "new folder" / f"all{suffix}"

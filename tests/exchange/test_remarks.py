@@ -204,6 +204,7 @@ def test_ten_remarks_of_another_tool(tmp_path: Path) -> None:
         answer_remark(project, held.id, "cam-99")
 
 
+@pytest.mark.slow
 def test_an_answer_goes_back_under_the_same_topic(
     demo_copy: Path, demo_project: Project, tmp_path: Path
 ) -> None:

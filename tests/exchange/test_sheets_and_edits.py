@@ -41,6 +41,7 @@ def wall_ends(points: np.ndarray) -> float:
 MM_A_POINT = 25.4 / 72.0
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("scale", [100.0, pytest.param(200.0, marks=pytest.mark.slow)])
 def test_the_bar_is_as_long_as_it_says(
     scale: float, demo_copy: Path, demo_project: Project, tmp_path: Path
@@ -107,6 +108,7 @@ def _lines_of(page: PageObject) -> list[np.ndarray]:
     return [np.array(line) for line in lines]
 
 
+@pytest.mark.slow
 def test_names_in_any_letters_are_on_paper(demo_copy: Path, demo_project: Project, tmp_path: Path) -> None:
     told = "Στο νερό — “Łąka”, двор"
     project = replace(demo_project, cameras=(replace(demo_project.cameras[0], name=told),))
@@ -145,6 +147,7 @@ def test_two_cameras_lie_on_paper_as_far_apart_as_they_stand(
     assert circles[1] - circles[0] == pytest.approx(apart * 10.0, abs=0.02)
 
 
+@pytest.mark.slow
 def test_what_reaches_beyond_the_paper_ends_at_its_frame(
     demo_copy: Path, demo_project: Project, tmp_path: Path
 ) -> None:

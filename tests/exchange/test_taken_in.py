@@ -70,6 +70,7 @@ def test_cameras_come_back_as_they_were(
     assert read_project(demo_copy) == demo_project
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     "kind", [pytest.param(kind, marks=pytest.mark.slow) if kind in TWINS else kind for kind in KINDS]
 )
@@ -238,6 +239,7 @@ def test_things_are_taken_as_is_wished(demo_project: Project, demo_opened: Opene
     assert [item.intent for item in made.planned] == ["View"] and made.cameras == ()
 
 
+@pytest.mark.slow
 def test_by_command(demo_copy: Path, tmp_path: Path) -> None:
     out = tmp_path / "views.gltf"
     good("export", demo_copy, "--cameras", "--walks", "--to", out)

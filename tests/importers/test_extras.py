@@ -128,6 +128,7 @@ def test_axes_and_units_can_be_corrected(tmp_path: Path) -> None:
     assert (small[1] - small[0]) == pytest.approx((0.6096, 0.9144, 1.524), abs=1e-5)
 
 
+@pytest.mark.slow
 def test_annotation_and_grid_of_an_ifc_file(tmp_path: Path, demo_files: Path) -> None:
     file = ifcopenshell.open(str(demo_files / "larkwater.ifc"))
     grid = ifcopenshell.api.run("root.create_entity", file, ifc_class="IfcGrid", name="Hall")

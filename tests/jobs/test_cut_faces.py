@@ -206,6 +206,7 @@ def demo_renderer(demo_opened: Opened) -> Iterator[Renderer]:
     renderer.close()
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("name", "near"),
     # Every fifth each time, all twenty where there is time.

@@ -72,6 +72,7 @@ def desk_of(worker: PicturesWorker) -> FakeDesk:
     return desk
 
 
+@pytest.mark.slow
 def test_going_back_draws_nothing_and_shows_the_same(worker: PicturesWorker, demo_project: Project) -> None:
     desk = desk_of(worker)
     assert isinstance(desk.answers[0], ModelsOpened) and worker._stage is not None

@@ -127,6 +127,7 @@ def test_frames_of_two_seeds_are_nearer_than_what_is_followed(
     assert np.mean(calm) < 0.55 * np.mean(bare)
 
 
+@pytest.mark.slow
 def test_a_film_broken_off_goes_on_with_what_was_followed(
     short: Project, demo_opened: Opened, tmp_path: Path, lots: Lots
 ) -> None:
@@ -163,6 +164,7 @@ def test_a_pause_is_followed_once_and_all_its_frames_are_the_same(
     assert not np.array_equal(frames[0], frames[still])
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("kind", ["png-frames", pytest.param("exr-frames", marks=pytest.mark.slow)])
 def test_folders_of_frames_are_calmed_too(
     short: Project,

@@ -56,6 +56,7 @@ def run_of(project: Project, opened: Opened, out: Path, container: str = "mp4", 
     return run
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("container", "suffix"), [("png-frames", "png"), ("jpg-frames", "jpg"), ("exr-frames", "exr")]
 )
@@ -169,6 +170,7 @@ def test_a_film_is_drawn_as_lines(short: Project, demo_opened: Opened, tmp_path:
         request_for(short, (), short.walks, None, None, "proof", "png", drawn="oil")
 
 
+@pytest.mark.slow
 def test_a_stamp_says_frame_second_sun_walk_and_project(
     short: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:
@@ -212,6 +214,7 @@ def test_soft_light_moves_with_the_sun(
     assert moving_light(demo_opened, short.light, (still, still)) is None
 
 
+@pytest.mark.slow
 def test_a_film_with_a_moving_sun(
     short: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -226,6 +226,7 @@ def test_what_fails_again_and_again_is_set_aside_with_a_sentence(
     assert [event["machine"] for event in told if event["event"] == "trouble"] == ["m"] * 6
 
 
+@pytest.mark.slow
 def test_what_one_machine_refuses_another_may_make(
     short: Project, demo_opened: Opened, demo_files: Path, alone: Path, here: Fleet, tmp_path: Path
 ) -> None:
@@ -666,6 +667,7 @@ def test_a_machine_is_not_lent_with_too_little_memory() -> None:
     assert (done.returncode, done.stderr) == (1, "0.2 GB is outside 1 to 100 000. Nothing was begun.\n")
 
 
+@pytest.mark.slow
 def test_nobody_there_is_one_sentence(written: Path, tmp_path: Path) -> None:
     done = subprocess.run(
         [*ALTANA, "render", str(written), "--shots", "--out", str(tmp_path / "out"), "--on", "127.0.0.1:9"],

@@ -264,6 +264,7 @@ def test_rows_are_added_to_a_run_that_goes_on(
     assert not list((job / "more").glob("*.json")) and not batch.aside
 
 
+@pytest.mark.slow
 def test_added_rows_may_go_first_and_nothing_is_made_twice(
     three_rows: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

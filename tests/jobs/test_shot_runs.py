@@ -171,6 +171,7 @@ def test_every_row_becomes_its_file(whole: Path) -> None:
     assert picture_at(whole / "panoramas/08-waiting-hall-to-the-water-panorama.jpg").shape == (64, 128, 3)
 
 
+@pytest.mark.slow
 def test_made_again_all_bytes_are_the_same(
     whole: Path, small: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:
@@ -254,6 +255,7 @@ def test_tone_is_changed_without_drawing_again(
     assert master_path(tmp_path, "a/b.png") == tmp_path / "masters" / "a" / "b.exr"
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     "behind", [{"background": SKY, "ground": PLAIN}, {"background": TRANSPARENT}, {"background": PLAIN}]
 )
@@ -693,6 +695,7 @@ window.addEventListener("load", () => setTimeout(() => {
 </script></body>"""
 
 
+@pytest.mark.slow
 def test_the_page_that_turns_panoramas_works_offline_in_a_browser(
     small: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:

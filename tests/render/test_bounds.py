@@ -118,6 +118,7 @@ def untouched(renderer: Renderer, bound: View, whole: View) -> np.ndarray:
     return np.asarray(ndimage.binary_erosion(same & (one.object_index >= 0), iterations=3))
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("quality", [FULL, STILL], ids=["full", "still"])
 @pytest.mark.parametrize("near", [4.5, pytest.param(9.0, marks=pytest.mark.slow)])
 def test_a_bound_changes_no_shadow_and_no_contact_shade(

@@ -85,6 +85,7 @@ def test_a_room_looks_the_same_whichever_way_it_is_wound(wound) -> None:  # type
     assert flip(seen(room(wound)), seen(room())) < 0.03
 
 
+@pytest.mark.slow
 def test_each_side_of_a_sheet_has_its_own_light() -> None:
     """A wall of no thickness between a room full of light and a closed one behind it."""
     closed = [
@@ -115,6 +116,7 @@ def on_floor(model: Model) -> tuple[np.ndarray, np.ndarray]:
     return place[some], light_at(made, model, points.face[charts][some], place[some]).mean(axis=1)
 
 
+@pytest.mark.slow
 def test_a_room_keeps_its_light_when_something_is_added_elsewhere() -> None:
     shed = [(f"Shed {n}", box((400 + 9 * n, 300, 0), (407 + 9 * n, 306, 3)), OAK) for n in range(12)]
     before, after = on_floor(room()), on_floor(room(lambda mesh: mesh, *shed))
@@ -123,6 +125,7 @@ def test_a_room_keeps_its_light_when_something_is_added_elsewhere() -> None:
     assert after[1] == pytest.approx(before[1], rel=0.01)
 
 
+@pytest.mark.slow
 def test_something_small_leaves_no_blot() -> None:
     """A handle's rose, 5 cm across and 1 cm off the wall: it shades itself, not half a metre of wall."""
     rose = trimesh.creation.icosphere(2, 0.05)
@@ -138,6 +141,7 @@ def test_something_small_leaves_no_blot() -> None:
         assert share[far].min() > 0.86
 
 
+@pytest.mark.slow
 def test_frosted_glass_passes_light_and_no_picture() -> None:
     def behind(rough: float, colour: tuple[float, float, float, float]) -> Floats32:
         pane = Material("Pane", (0.9, 0.9, 0.9, 0.3), kind=GLASS, roughness=rough)

@@ -94,6 +94,7 @@ def test_in_software_textures_are_not_followed_along_however_many_the_samples(sh
     assert len(arrays) == 1 and (arrays[0].anisotropy == 1.0) == software
 
 
+@pytest.mark.slow
 def test_a_veil_is_as_dense_as_it_says(shown: list[Renderer]) -> None:
     pixels = np.full((8, 8, 4), 255, np.uint8)
     pixels[..., 3] = 77

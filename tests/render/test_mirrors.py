@@ -119,6 +119,7 @@ def test_water_mirrors_the_bank(renderers: list[Renderer], monkeypatch: pytest.M
     assert redness(wet)[row, left:right].mean() > redness(dry)[row, left:right].mean() + 10
 
 
+@pytest.mark.slow
 def test_tiles_of_a_mirrored_picture_meet(renderers: list[Renderer], monkeypatch: pytest.MonkeyPatch) -> None:
     whole = drawn(hall(POLISHED), renderers).astype(int)
     monkeypatch.setattr(quality_module, "TILE_PX", 64)

@@ -91,6 +91,7 @@ def test_a_pane_gives_back_no_more_than_falls_on_it(engine: ModuleType) -> None:
         assert (np.array(made.wo)[2][thrown] * slant > 0.0).all()
 
 
+@pytest.mark.slow
 def test_coloured_glass_colours_the_light_of_a_room(engine: ModuleType) -> None:
     def room(pane: Material) -> Model:
         return model_of(
@@ -120,6 +121,7 @@ def test_coloured_glass_colours_the_light_of_a_room(engine: ModuleType) -> None:
         assert after < 0.75 * before
 
 
+@pytest.mark.slow
 def test_panes_give_a_room_some_of_its_own_light_back(engine: ModuleType) -> None:
     """A wall before a dark opening: with a pane in it, the wall sees the sunlit ground before it a second time, mirrored."""
     black = Material("Black", (0.0, 0.0, 0.0, 1.0))

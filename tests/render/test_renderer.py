@@ -104,6 +104,7 @@ def terminal(demo_opened) -> Iterator[Renderer]:  # type: ignore[no-untyped-def]
     made.close()
 
 
+@pytest.mark.slow
 def test_tiles_meet_without_a_seam(terminal: Renderer, demo_project, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
     camera = demo_project.camera_named("Forecourt")
     view, sky = camera.view(768, 432), sky_of(demo_project.light)
@@ -324,6 +325,7 @@ def test_stills_are_tagged_and_read_back() -> None:
     assert Image.open(io.BytesIO(still_bytes(pixels, "jpg"))).size == (30, 20)
 
 
+@pytest.mark.slow
 def test_what_is_out_of_focus_is_as_wide_as_the_lens_makes_it() -> None:
     """A small bright ball behind the distance in focus becomes a disc of the size that the formula of the thin lens gives."""
     glow = Material("Glow", (0.0, 0.0, 0.0, 1.0), emission=(1.0, 1.0, 1.0))

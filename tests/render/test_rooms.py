@@ -170,6 +170,7 @@ def test_a_room_is_looked_round_from_clear_of_what_stands_in_it() -> None:
 # ---------------------------------------------------------------------- pictures
 
 
+@pytest.mark.slow
 def test_lacquer_mirrors_the_wall_behind_one_and_matt_paint_does_not(renderers: list[Renderer]) -> None:
     lacquered = redness(light(hall(LACQUER), renderers))
     alone = redness(light(replace(hall(LACQUER), rooms=()), renderers))
@@ -180,6 +181,7 @@ def test_lacquer_mirrors_the_wall_behind_one_and_matt_paint_does_not(renderers: 
     assert redness(light(hall(LACQUER), renderers, FULL)) < lacquered - 0.2
 
 
+@pytest.mark.slow
 def test_a_pane_mirrors_the_room(renderers: list[Renderer]) -> None:
     pane = light(hall(PANE), renderers)
     assert redness(pane) > redness(light(replace(hall(PANE), rooms=()), renderers)) + 0.01
@@ -202,6 +204,7 @@ def test_a_room_is_mirrored_the_same_whatever_was_drawn_before(renderers: list[R
     assert elsewhen is not None and not np.array_equal(elsewhen.light, fresh)
 
 
+@pytest.mark.slow
 def test_nobody_waits_for_all_pictures_of_rooms(renderers: list[Renderer]) -> None:
     """They can be broken off after each side, and what was begun is made anew."""
     fresh = light(hall(LACQUER), renderers)

@@ -67,6 +67,7 @@ def test_the_sun_takes_the_colour_of_the_pane_it_comes_through(
     assert passed(roofed((3.0, glass(colour)))) == pytest.approx(expected(colour), abs=0.01)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("side", [1024, 4096])
 def test_shadows_may_be_finer_or_coarser_than_the_panes_colours(side: int) -> None:
     quality = Quality(passes=2, shadow_px=side)
@@ -137,6 +138,7 @@ def test_the_colour_stays_while_the_picture_is_coarse_and_as_the_sun_moves() -> 
             each.close()
 
 
+@pytest.mark.slow
 @pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
 @pytest.mark.parametrize("hour", [12.0, 17.0], ids=["high", "low"])
 def test_the_frame_and_final_agree_however_high_the_sun_stands(hour: float) -> None:
@@ -155,6 +157,7 @@ def test_the_frame_and_final_agree_however_high_the_sun_stands(hour: float) -> N
     assert shares[1] == pytest.approx(shares[0], abs=0.06)
 
 
+@pytest.mark.slow
 def test_sunlit_ground_behind_glass_throws_back_less_light() -> None:
     """A ceiling over a floor that the sun reaches through a pane: soft light takes what the pane leaves, and its colour."""
 

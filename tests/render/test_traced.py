@@ -179,6 +179,7 @@ def test_a_picture_beyond_this_machines_memory_is_refused_before_it_begins(
         check_memory((16384, 16384), 100_000)
 
 
+@pytest.mark.slow
 def test_marks_lie_where_they_should_in_a_panorama(engine: ModuleType) -> None:
     eye = (0.0, 0.0, 1.6)
     light = light_of(traced(engine, marks(), RoundSights(eye, 20.0, (1024, 512)), 12))
@@ -263,6 +264,7 @@ def test_sun_and_sky_come_in_through_panes(engine: ModuleType) -> None:
     assert 0.6 < lit(clear) / lit(None) < 0.95
 
 
+@pytest.mark.slow
 def test_the_tip_of_a_shadow_lies_where_it_is_reckoned_live_and_final(engine: ModuleType) -> None:
     model = model_of(
         ("Ground", box_between((-60, -60, -0.5), (60, 60, 0)), Material("Pale", (0.8, 0.8, 0.8, 1.0))),

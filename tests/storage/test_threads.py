@@ -6,6 +6,8 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+
 from altana.core.model import Material
 from altana.storage.cache import keep_model
 from tests.conftest import box_between, model_of
@@ -27,6 +29,7 @@ with ThreadPoolExecutor(8) as pool:
 """
 
 
+@pytest.mark.slow
 def test_the_first_models_of_a_process_are_read_by_several_threads(tmp_path: Path) -> None:
     path = tmp_path / "house.stl"
     path.write_bytes(b"x")

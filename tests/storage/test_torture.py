@@ -7,10 +7,13 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+
 ROOT = Path(__file__).parents[2]
 KINDS = ("kills while saving", "full disks", "cameras added by several at once", "mutated projects")
 
 
+@pytest.mark.slow
 def test_a_few_seconds_of_torture_break_nothing(demo_files: Path, tmp_path: Path) -> None:
     known = {**os.environ, "ALTANA_DEMO": str(demo_files), "ALTANA_SEED": "7", "TMPDIR": str(tmp_path)}
     command = [sys.executable, str(ROOT / "benchmarks" / "torture.py"), "0.04", *KINDS]
