@@ -34,7 +34,7 @@ with atheris.instrument_imports(include=["altana"]):
     from altana.exchange.bcf_in import read_bcf
     from altana.exchange.gltf_in import read_gltf_cameras
     from altana.exchange.tables_in import read_table
-    from altana.importers import cityjson, dae, dxf, obj, plain, scans  # noqa: F401 - loaded while lines are counted
+    from altana.importers import cityjson, dae, dxf, obj, off, ply, scans, stl, threemf  # noqa: F401 - loaded while lines are counted
     from altana.importers.gltf import read as gltf_read  # noqa: F401
     from altana.importers.ifcxml import read_ifcxml
     from altana.importers.table import read_model
@@ -131,6 +131,7 @@ def targets() -> dict[str, Target]:
         "gltf": Target(model, ".gltf", [gltf.encode()]),
         "cityjson": Target(model, ".city.json", [city.encode()]),
         "ply": Target(model, ".ply", [ply.encode()]),
+        "off": Target(model, ".off", [b"COFF\n3 1 0\n0 0 0 9 9 9\n1 0 0 9 9 9\n0 1 0 9 9 9\n3 0 1 2 255 0 0\n"]),
         "dxf": Target(model, ".dxf", [dxf_text.encode()]),
         "collada": Target(model, ".dae", [collada.encode()]),
         "ifcxml": Target(lambda path: read_ifcxml(path, path.name), ".ifcxml", [ifcxml.encode()]),

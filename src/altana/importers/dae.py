@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 import math
 import re
 import warnings
@@ -32,6 +33,17 @@ DEEPEST, MOST_PLACED = 200, 500_000
 WHILE_READING = 12
 #: One flat face of three corners, for at most eight numbers a corner; what is too many is passed over.
 STAND_IN = b"<p>" + b"0 " * 24 + b"</p>"
+#: Lines from point to point, with their points and which of a point's numbers each input has.
+STRIPS = re.compile(rb"<linestrips\b([^>]*)>(.*?)</linestrips>", re.DOTALL)
+LINE, OFFSET, COUNT = (
+    re.compile(rb"<p>([^<]*)</p>"),
+    re.compile(rb'offset="(\d{1,4})"'),
+    re.compile(rb'count="\d+"'),
+)
+#: What the library says where a thing in a scene leads nowhere.
+LOST = re.compile(
+    r"(geometry|node|controller) \S+ not found|url in (geometry|node|controller)", re.IGNORECASE
+)
 
 
 def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
@@ -47,7 +59,7 @@ def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
         warnings.simplefilter("ignore")
         try:
             document = collada.Collada(
-                io.BytesIO(_with_stand_ins(data)),
+                io.BytesIO(_with_stand_ins(_with_pairs(data))),
                 ignore=[collada.common.DaeError],
                 aux_file_loader=lambda name: folder.bytes_of(name) or b"",
             )
@@ -57,6 +69,18 @@ def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
             ) from error
         reader = _Reader(document, folder, raw, path.name)
         reader.read()
+    lost = sum(bool(LOST.search(str(error))) for error in document.errors)
+    if lost:
+        count = (
+            f"{lost} things in the file refer to shapes"
+            if lost > 1
+            else "One thing in the file refers to a shape"
+        )
+        raw.problems.append(
+            Problem(
+                "incomplete", f"{count} that it does not hold or that cannot be read; they are not shown."
+            )
+        )
     scale = float(document.assetInfo.unitmeter or 1.0)
     if not 1e-6 < scale < 1e6:
         raise UserError(
@@ -67,6 +91,24 @@ def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     )
     folder.tell(raw)
     return raw, folder.read
+
+
+def _with_pairs(data: bytes) -> bytes:
+    """Lines that go on from point to point are written as lines of two points each: the library passes over shapes that have any."""
+    if b"<linestrips" not in data:
+        return data
+
+    def paired(found: re.Match[bytes]) -> bytes:
+        step = max((int(offset) for offset in OFFSET.findall(found[2])), default=0) + 1
+        pairs = []
+        for line in LINE.findall(found[2]):
+            numbers = line.split()
+            points = [numbers[at : at + step] for at in range(0, len(numbers), step)]
+            pairs += [b" ".join(one + other) for one, other in itertools.pairwise(points)]
+        told = LINE.sub(b"", found[2]) + b"<p>" + b" ".join(pairs) + b"</p>"
+        return b"<lines" + COUNT.sub(b'count="%d"' % len(pairs), found[1]) + b">" + told + b"</lines>"
+
+    return STRIPS.sub(paired, data)
 
 
 def _with_stand_ins(data: bytes) -> bytes:
@@ -112,13 +154,14 @@ class _Reader:
             raise UserError(
                 f"{self._name} is damaged: its parts are nested without end. Nothing was changed. Export it again."
             )
-        if isinstance(node, collada.scene.Node):
+        # First, because the library takes a node that is placed again for a kind of node, too, but one without a name.
+        if isinstance(node, collada.scene.NodeNode):
+            self._node(node.node, above, name, depth + 1)
+        elif isinstance(node, collada.scene.Node):
             told = str(node.name or node.id or name)
             world = above @ np.asarray(node.matrix, float)
             for child in node.children:
                 self._node(child, world, told, depth + 1)
-        elif isinstance(node, collada.scene.NodeNode):
-            self._node(node.node, above, name, depth + 1)
         elif isinstance(node, collada.scene.GeometryNode):
             for bound in node.objects("geometry", above):
                 self._geometry(bound, name or str(bound.original.name or "Object"))

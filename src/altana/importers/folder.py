@@ -12,6 +12,8 @@ from altana.importers.raw import RawModel
 
 #: A folder of more files than this is not searched through.
 MOST_FILES = 20_000
+#: Endings of files that hold things themselves, not only how these look.
+LAYERS = (".usd", ".usda", ".usdc", ".usdz")
 #: A named file is read up to this size, bytes.
 LARGEST_BYTES = 4 << 30
 
@@ -69,12 +71,15 @@ class ModelFolder:
 
     def tell(self, raw: RawModel) -> None:
         """Say what was missing, all of it by name."""
-        if self.missing:
-            names = sorted({re.split(r"[\\/]", name)[-1] for name in self.missing})
-            count = f"{len(names)} files are" if len(names) > 1 else "One file is"
-            raw.problems.append(
-                Problem(
-                    "missing-files",
-                    f"{count} not in the model's folder: {', '.join(names)}. Plain colours stand in; put them there and reload.",
+        names = sorted({re.split(r"[\\/]", name)[-1] for name in self.missing})
+        layers = [name for name in names if name.lower().endswith(LAYERS)]
+        pictures = [name for name in names if name not in layers]
+        for some, instead in ((pictures, "Plain colours stand in"), (layers, "What is in there is not shown")):
+            if some:
+                count = f"{len(some)} files are" if len(some) > 1 else "One file is"
+                raw.problems.append(
+                    Problem(
+                        "missing-files",
+                        f"{count} not in the model's folder: {', '.join(some)}. {instead}; put them there and reload.",
+                    )
                 )
-            )

@@ -10,6 +10,7 @@ import math
 import re
 import tempfile
 import zipfile
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -31,6 +32,7 @@ from altana.importers.folder import ModelFolder
 from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, Shape, shapes_of
 from altana.importers.ifc_lights import gives_light, read_lights
 from altana.importers.ifc_lines import add_linework
+from altana.importers.ifc_paint import FacePaint
 from altana.importers.ifc_place import metres_of, place_of, unit_of
 from altana.importers.ifcxml import read_ifcxml
 from altana.importers.memory import WHILE_READING, check_archive, check_room, check_triangles
@@ -165,14 +167,21 @@ def _tail(path: Path) -> bytes:
 def _storeys(file: Any, raw: RawModel) -> dict[int, str]:
     ids: dict[int, str] = {}
     scale = metres_of(file)
-    for item in file.by_type("IfcBuildingStorey"):
+    items = file.by_type("IfcBuildingStorey")
+    names = Counter(str(item.Name or "Storey") for item in items)
+    for item in items:
         try:
             elevation = float(ifcopenshell.util.placement.get_storey_elevation(item)) * scale
         except Exception:  # noqa: BLE001 - the border of a foreign parser
             # An elevation that cannot be told: the storey is left out.
             continue
         ids[item.id()] = str(item.GlobalId)
-        raw.storeys.append(Storey(str(item.GlobalId), str(item.Name or "Storey"), elevation))
+        name = str(item.Name or "Storey")
+        house = ifcopenshell.util.element.get_aggregate(item) if names[name] > 1 else None
+        if house is not None and house.Name:
+            # Several buildings have a ground floor each.
+            name = f"{name}, {house.Name}"
+        raw.storeys.append(Storey(str(item.GlobalId), name, elevation))
     return ids
 
 
@@ -187,6 +196,7 @@ class _Shapes:
         self._pictures: dict[str, int] = {}
         self._wraps: dict[int, tuple[str, str]] = {}
         self._done: set[int] = set()
+        self._paint = FacePaint(file, raw)
         self._triangles = self._checked = 0
 
     def read(self, products: list[Any]) -> None:
@@ -216,6 +226,7 @@ class _Shapes:
         label = str(product.GlobalId), str(product.Name or product.is_a()[3:])
         place = _word(product), self._storey(product)
         which = self._materials_of(shape.styles, which if len(which) == len(faces) else None)
+        faces, which = self._paint.take(product, label + place, vertices, faces, which)
         for material, mine in _by_material(faces, which):
             # Only the vertices in use go on, because every part carries its own.
             points, compact = (vertices, mine) if mine is faces else _in_use(vertices, mine)

@@ -19,6 +19,10 @@ LEAST_SHARE = 0.06
 MOST_HEIGHTS, LOOKS = 60, 200
 #: Clear height over a floor, metres.
 LOWEST_M, HIGHEST_M = 1.9, 30.0
+#: What is as large as this share of the largest level surface, and lies within that share of the height over the foot, is land to stand on.
+LAND_SHARE, LAND_RISE, LAND_RISE_M = 0.25, 0.15, 0.5
+#: The share of corners that may lie below the foot of things, per cent: a stray point is not where they stand.
+BELOW_FOOT = 0.5
 #: Of larger models only level and large triangles are kept for looking up to.
 MANY_TRIANGLES = 1_500_000
 
@@ -47,7 +51,7 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     """The model with storeys found from its large level surfaces, and whether it looks like a building.
 
     A storey is an upward-facing level surface of at least 8 square metres (and 1 % of the largest) under cover, at least 2 m above the
-    one below; a model without such a floor gets one storey at its lowest large surface.
+    one below; a model without such a floor gets one storey where one stands beside its things.
     """
     a, b, c = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
     normal = np.cross(b - a, c - a)
@@ -58,12 +62,7 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     floors = _floors(middle, area, _covers(model, normal), _plan_m2(model, a, b, c))
     building = bool(floors)
     if not floors:
-        low = (
-            float(model.vertices[:, 2].min())
-            if not len(middle)
-            else float(np.average(middle[:, 2], weights=area))
-        )
-        floors = [low if not len(middle) else float(middle[np.argmax(area), 2])]
+        floors = [_standing(middle[:, 2], area, model.vertices[:, 2].astype(float))]
     storeys = tuple(
         Storey(f"level-{i + 1}", f"Level {i}" if i else "Ground level", z) for i, z in enumerate(floors)
     )
@@ -89,6 +88,21 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     return replace(
         model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, found)
     ), building
+
+
+def _standing(middle: Floats, area: Floats, corners: Floats) -> float:
+    """The height at which one stands beside things without floors: their lowest large level surface, where it lies as low as land does, or
+    else their foot; a roof is no ground.  middle : (n,) heights of level triangles.  corners : (m,) of all corners."""
+    foot, top = np.percentile(corners, [BELOW_FOOT, 100.0 - BELOW_FOOT])
+    if not len(middle):
+        return float(foot)
+    height = np.round(middle / 0.05).astype(int)
+    totals = np.bincount(height - height.min(), weights=area)
+    lowest = np.flatnonzero(totals >= LAND_SHARE * totals.max())[0] + height.min()
+    mine = height == lowest
+    land = float(np.average(middle[mine], weights=area[mine]))
+    high = top - foot
+    return land if land <= foot + max(LAND_RISE * high, min(LAND_RISE_M, 0.5 * high)) else float(foot)
 
 
 def _plan_m2(model: Model, a: Floats, b: Floats, c: Floats) -> float:

@@ -7,6 +7,7 @@ import numpy as np
 from altana.core.model import CLAMP, GLASS, MASK, OPAQUE, REPEAT, SOLID, Maps, Material
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
+from altana.importers.naming import text_of
 from altana.importers.pictures import encoded_has_opacity, keep_picture
 from altana.importers.raw import RawModel
 
@@ -36,7 +37,7 @@ class Library:
                 self.read(name)
             return
         current: dict[str, str] = {}
-        for line in (data or b"").decode("utf-8-sig", "replace").splitlines():
+        for line in text_of(data or b"").splitlines():
             word, _, rest = line.strip().replace("\t", " ").partition(" ")
             if word == "newmtl":
                 current = self._told.setdefault(rest.strip(), {})
@@ -126,7 +127,7 @@ class Library:
 def _file_of(statement: str) -> str:
     """The name in a picture statement, which may hold spaces, without the options before it."""
     words = statement.split()
-    return " ".join(words[_name_at(words) :])
+    return " ".join(words[_name_at(words) :]).strip("\"'")
 
 
 def _clamped(statement: str) -> bool:

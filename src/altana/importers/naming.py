@@ -6,6 +6,14 @@ import hashlib
 import re
 
 
+def text_of(data: bytes) -> str:
+    """The text of a file; what is no UTF-8 was mostly written on a desktop with the letters of Western Europe."""
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return data.decode("cp1252", "replace")
+
+
 class Names:
     """Gives things that are called alike names and ids of their own."""
 

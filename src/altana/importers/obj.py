@@ -19,7 +19,7 @@ from altana.importers.extras import chained, crosses
 from altana.importers.folder import ModelFolder
 from altana.importers.memory import check_room, check_triangles
 from altana.importers.mtl import Library
-from altana.importers.naming import Names, category_of
+from altana.importers.naming import Names, category_of, text_of
 from altana.importers.polygons import triangles_of
 from altana.importers.raw import Part, RawModel
 from altana.importers.units import settle
@@ -81,7 +81,7 @@ CURVED = frozenset({"curv", "curv2", "surf"})
 
 def _sorted(data: bytes) -> _Read:
     """All lines by their first word; a line that ends in a backslash goes on in the next."""
-    text = data.decode("utf-8-sig", "replace")
+    text = text_of(data)
     if "\\\n" in text or "\\\r\n" in text:
         text = text.replace("\\\r\n", " ").replace("\\\n", " ")
     made = _Read()

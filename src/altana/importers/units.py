@@ -26,6 +26,8 @@ UNITS = {
 }
 #: Usual heights in metres with how widely they vary, as decimal logarithms: a building, from floor to floor, a door, a person.
 BUILDING, STOREY, DOOR, PERSON = (8.0, 0.6), (3.0, 0.09), (2.1, 0.06), (1.72, 0.06)
+#: What is less high than this share of its width is flat, and told by how wide it is.
+FLAT, GROUND = 0.01, (25.0, 0.7)
 #: No piece of evidence speaks louder than this.
 LOUDEST = 8.0
 MOST_LOOKED_AT = 400_000
@@ -109,13 +111,14 @@ def _likely_unit(raw: RawModel, turned: Floats) -> float:
     evidence = _evidence(raw, turned)
     scores = {unit: _likelihood(unit, evidence) - unusual for unit, (_, _, unusual) in UNITS.items()}
     best, second = sorted(scores, key=lambda unit: -scores[unit])[:2]
-    height = evidence[0][0]
+    size, usual = evidence[0]
+    way = "wide" if usual is GROUND else "high"
     raw.unit = f"{UNITS[best][0]}, assumed"
     raw.problems.append(
         Problem(
             "unit-assumed",
-            f"The file names no unit; it is taken as {UNITS[best][1]} and is then {_length(height * best)} high. "
-            f"In {UNITS[second][1]} it would be {_length(height * second)} high.",
+            f"The file names no unit; it is taken as {UNITS[best][1]} and is then {_length(size * best)} {way}. "
+            f"In {UNITS[second][1]} it would be {_length(size * second)} {way}.",
             (),
             f"unit:{second!r}",
         )
@@ -143,7 +146,7 @@ def _likelihood(unit: float, evidence: list[tuple[float, tuple[float, float]]]) 
 
 
 def _evidence(raw: RawModel, turned: Floats) -> list[tuple[float, tuple[float, float]]]:
-    """Heights in the file's numbers with what they would usually be."""
+    """Heights in the file's numbers with what they would usually be; of what is flat how wide it is."""
     up = turned[2, :3]
     tall: dict[str, list[Floats]] = {}
     for part in _looked_at(raw):
@@ -162,6 +165,9 @@ def _evidence(raw: RawModel, turned: Floats) -> list[tuple[float, tuple[float, f
         high - low,
         1e-9,
     )
+    wide = _wide(raw, turned)
+    if reach < FLAT * wide:
+        return [(wide, GROUND)]
     found = [(float(reach), BUILDING)]
     names = {part.object_id: f"{part.name} {part.category}".lower() for part in raw.parts}
     for pattern, usual in (
@@ -177,6 +183,17 @@ def _evidence(raw: RawModel, turned: Floats) -> list[tuple[float, tuple[float, f
     if gap:
         found.append((gap, STOREY))
     return found
+
+
+def _wide(raw: RawModel, turned: Floats) -> float:
+    """How far all surfaces and points reach sideways, in the file's numbers."""
+    ends = [
+        values.min(axis=0) if lowest else values.max(axis=0)
+        for places in (*(part.vertices for part in _looked_at(raw)), *(cloud.points for cloud in raw.clouds))
+        if len(values := np.nan_to_num(np.asarray(places, float) @ turned[:2, :3].T))
+        for lowest in (True, False)
+    ]
+    return float(np.ptp(np.array(ends), axis=0).max()) if ends else 0.0
 
 
 def _floor_to_floor(raw: RawModel, up: Floats, reach: float) -> float:

@@ -6,6 +6,7 @@ Layers that a file refers to are followed within its own folder only; others are
 from __future__ import annotations
 
 import math
+from collections import Counter
 from pathlib import Path
 from typing import Any
 
@@ -98,6 +99,8 @@ class _Reader:
         self._triangles = 0
         self._found: list[tuple[str, Floats, float, float]] = []
         self._lamps: list[tuple[Any, Floats]] = []
+        #: Shapes of kinds that are not drawn.
+        self._unknown: Counter[str] = Counter()
 
     def read(self) -> None:
         walk = iter(Usd.PrimRange(self._stage.GetPseudoRoot(), Usd.TraverseInstanceProxies()))
@@ -118,6 +121,13 @@ class _Reader:
                 self._lamps.append((prim, self._world(prim)))
             else:
                 self._shape(prim, self._world(prim), None)
+        if self._unknown:
+            kinds = ", ".join(f"{count} “{kind}”" for kind, count in sorted(self._unknown.items()))
+            self._raw.problems.append(
+                Problem(
+                    "incomplete", f"Some shapes in the file are not shown: {kinds}. Export them as meshes."
+                )
+            )
 
     def _world(self, prim: Any) -> Floats:
         return np.array(self._places.GetLocalToWorldTransform(prim), float).T
@@ -128,15 +138,16 @@ class _Reader:
         elif prim.IsA(UsdGeom.Points):
             points = UsdGeom.Points(prim).GetPointsAttr().Get(self._time)
             if points:
-                self._raw.add_points(
-                    label_of(prim), np.asarray(points, float) @ world[:3, :3].T + world[:3, 3]
-                )
+                places = np.asarray(points, float) @ world[:3, :3].T + world[:3, 3]
+                self._raw.add_points(label_of(prim), places, self._shapes.point_shades(prim, len(places)))
             return
         elif prim.IsA(UsdGeom.Curves):
             self._curves(UsdGeom.Curves(prim), world)
             return
         else:
             shape = self._shapes.solid(prim)
+            if shape is None and prim.IsA(UsdGeom.Gprim):
+                self._unknown[str(prim.GetTypeName())] += 1
         if shape is not None and len(shape.counts):
             self._add(prim, shape, world, label or self._names.of(label_of(prim)))
 

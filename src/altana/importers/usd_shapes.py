@@ -105,6 +105,11 @@ class Shapes:
         made[:, :3] = np.rint(255 * encoded(values[:, :3]))
         return made
 
+    def point_shades(self, prim: Any, count: int) -> Any:
+        """(n, 4) colours of the points of a scan, None where they have none."""
+        each = np.ones(count, np.int64)
+        return self._shades(UsdGeom.PrimvarsAPI(prim), each, np.arange(count), count)
+
     @staticmethod
     def _per_corner(values: Any, kind: str, counts: Ints, corners: Ints, points: int) -> Any:
         """(corners, k): values given once, by face, by point or by corner; None where their number does not fit."""
