@@ -75,7 +75,7 @@ def main(project: Path, pictures: Path) -> None:
         wait(None, 0.3)
         wide += [f"{name}: the window takes {window.width()} px of 1024"] if window.width() > 1024 else []
         for part in window.findChildren(QPushButton):
-            words = part.fontMetrics().horizontalAdvance(part.text())
+            words = max(part.fontMetrics().horizontalAdvance(line) for line in part.text().split("\n"))
             if part.isVisible() and part.width() < words:
                 wide.append(f"{name}: “{part.text()}” takes {words} px of {part.width()}")
         window.resize(1280, 800)

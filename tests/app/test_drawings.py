@@ -9,11 +9,13 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
+from altana.app.compose.facts import Facts
 from altana.app.shell.window import MainWindow
 from altana.core.camera.view import View
 from altana.core.edits.cameras import set_camera
+from altana.core.project import Project
 from tests.app.conftest import drag, press, until
 
 
@@ -103,6 +105,47 @@ def test_field_edges_are_the_frames_edges(window: MainWindow) -> None:
         import numpy as np
 
         assert view.project(np.array([(x, y, camera.eye[2])]))[0, 0] == pytest.approx(px, abs=0.5)
+
+
+def test_trouble_that_has_no_room_is_listed(application: QApplication, demo_project: Project) -> None:
+    """The worst stays in sight; the rest is behind one button, where it is pressed as ever."""
+    holder, facts, pressed = QWidget(), Facts(), []
+    facts.setParent(holder)
+    facts.mend.connect(pressed.append)
+    camera = replace(demo_project.cameras[0], focal_mm=14.0, tilt_deg=12.0)
+    holder.resize(900, 40)
+    facts.resize(900, 32)
+    holder.show()
+    facts.show_camera(camera, demo_project.limits, "The eye is inside “Bench 2”.")
+    assert not facts.folded and facts.more.isHidden()
+    facts.resize(260, 32)
+    assert facts.folded == ["lean", "stretch"] and facts.more.text() == "+ 2"
+    assert facts.buttons["eye"].isVisible() and facts.buttons["lean"].isHidden()
+    menu = facts.more.menu()
+    menu.aboutToShow.emit()
+    assert [action.text() for action in menu.actions()] == [
+        facts.buttons[name].text() for name in ("lean", "stretch")
+    ]
+    menu.actions()[0].trigger()
+    assert pressed == ["lean"] and facts.place_of("lean") is facts.more
+    facts.show_camera(camera, demo_project.limits)
+    assert "eye" not in facts.folded and facts.buttons["eye"].isHidden()
+    facts.resize(900, 32)
+    assert not facts.folded and facts.buttons["stretch"].isVisible()
+    holder.close()
+    holder.deleteLater()
+
+
+def test_the_picture_lies_clear_of_what_stands_beside_it(window: MainWindow) -> None:
+    frame = window.compose.frame
+    try:
+        for right in (0.0, 140.0):
+            frame.make_room(0.0, right)
+            place, beside = frame.frame_rect(), frame.beside
+            assert place.left() >= beside[0] - 1 and place.right() <= frame.width() - beside[1] + 1
+            assert beside[1] == max(right, 78.0)
+    finally:
+        frame.make_room(0.0, 0.0)
 
 
 def test_facts_follow_the_camera(window: MainWindow) -> None:

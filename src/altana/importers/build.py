@@ -180,7 +180,7 @@ def _offset_of(low: Floats, high: Floats, problems: list[Problem]) -> Vec3:
         Problem(
             "far-away",
             f"The model lies {np.linalg.norm(middle) / 1000:.0f} km from the origin; "
-            f"it is shown moved by {-x:.0f}, {-y:.0f}, {-z:.0f} m, so that nothing trembles.",
+            f"it is shown moved by {0.0 - x:.0f}, {0.0 - y:.0f}, {0.0 - z:.0f} m, so that nothing trembles.",
         )
     )
     return float(x), float(y), float(z)

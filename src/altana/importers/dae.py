@@ -71,14 +71,10 @@ def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
         reader.read()
     lost = sum(bool(LOST.search(str(error))) for error in document.errors)
     if lost:
-        count = (
-            f"{lost} things in the file refer to shapes"
-            if lost > 1
-            else "One thing in the file refers to a shape"
-        )
         raw.problems.append(
             Problem(
-                "incomplete", f"{count} that it does not hold or that cannot be read; they are not shown."
+                "incomplete",
+                f"{lost} things in the file refer to shapes that it does not hold or that cannot be read; they are not shown.",
             )
         )
     scale = float(document.assetInfo.unitmeter or 1.0)

@@ -74,12 +74,21 @@ class ModelFolder:
         names = sorted({re.split(r"[\\/]", name)[-1] for name in self.missing})
         layers = [name for name in names if name.lower().endswith(LAYERS)]
         pictures = [name for name in names if name not in layers]
-        for some, instead in ((pictures, "Plain colours stand in"), (layers, "What is in there is not shown")):
-            if some:
-                count = f"{len(some)} files are" if len(some) > 1 else "One file is"
-                raw.problems.append(
-                    Problem(
-                        "missing-files",
-                        f"{count} not in the model's folder: {', '.join(some)}. {instead}; put them there and reload.",
-                    )
+        if pictures:
+            raw.problems.append(
+                Problem(
+                    "missing-files",
+                    f"{_count(pictures)} not in the model's folder: {', '.join(pictures)}. Plain colours stand in; put them there and reload.",
                 )
+            )
+        if layers:
+            raw.problems.append(
+                Problem(
+                    "missing-files",
+                    f"{_count(layers)} not in the model's folder: {', '.join(layers)}. What is in there is not shown; put them there and reload.",
+                )
+            )
+
+
+def _count(names: list[str]) -> str:
+    return f"{len(names)} files are" if len(names) > 1 else "One file is"

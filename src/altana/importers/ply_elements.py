@@ -1,4 +1,8 @@
-"""PLY: the header, and the elements as it lists them, written as text or as numbers of either byte order."""
+"""PLY: the header, and the elements as it lists them, written as text or as numbers of either byte order.
+
+Read here, because trimesh cuts faces of more than four corners into fans or calls them damaged and knows neither strips nor how pictures lie
+on quads, and the other library that is kept is under a licence that would bind all of Altana.
+"""
 
 from __future__ import annotations
 

@@ -112,17 +112,19 @@ def _likely_unit(raw: RawModel, turned: Floats) -> float:
     scores = {unit: _likelihood(unit, evidence) - unusual for unit, (_, _, unusual) in UNITS.items()}
     best, second = sorted(scores, key=lambda unit: -scores[unit])[:2]
     size, usual = evidence[0]
-    way = "wide" if usual is GROUND else "high"
     raw.unit = f"{UNITS[best][0]}, assumed"
-    raw.problems.append(
-        Problem(
-            "unit-assumed",
-            f"The file names no unit; it is taken as {UNITS[best][1]} and is then {_length(size * best)} {way}. "
-            f"In {UNITS[second][1]} it would be {_length(size * second)} {way}.",
-            (),
-            f"unit:{second!r}",
+    told, other = UNITS[best][1], UNITS[second][1]
+    if usual is GROUND:
+        sentence = (
+            f"The file names no unit; it is taken as {told} and is then {_length(size * best)} wide. "
+            f"In {other} it would be {_length(size * second)} wide."
         )
-    )
+    else:
+        sentence = (
+            f"The file names no unit; it is taken as {told} and is then {_length(size * best)} high. "
+            f"In {other} it would be {_length(size * second)} high."
+        )
+    raw.problems.append(Problem("unit-assumed", sentence, (), f"unit:{second!r}"))
     return best
 
 

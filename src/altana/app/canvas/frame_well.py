@@ -24,6 +24,8 @@ from altana.core.project import Camera
 REST_MS = 90
 #: A narrower Frame has no room beside the picture.
 ROOMY_PX = 420
+#: Room left and right of the picture for what stands there, as long as nothing wider does; above and below it, and everywhere in a small Frame.
+BESIDE_PX, MARGIN_PX = 78.0, 14.0
 SURROUND_SHADE = QColor(20, 20, 18, 165)
 NO_PICTURE = QColor("#8A8A8A")
 
@@ -46,6 +48,8 @@ class FrameWell(QWidget):
         self.guides_on = True
         self.surround = False
         self.override: Camera | None = None
+        #: Room that the buttons left and right of the picture take.
+        self.beside = (BESIDE_PX, BESIDE_PX)
         #: The next press stands a camera, or picks a wall for a wall cut.
         self.standing = self.picking_wall = False
         #: Steps and drags are this many times as large.
@@ -103,11 +107,11 @@ class FrameWell(QWidget):
     def frame_rect(self) -> QRectF:
         """Where the exact picture lies in the widget."""
         camera = self.camera
-        side, margin = 78.0, 14.0
-        wide, high = self.width() - 2 * side, self.height() - 2 * margin
-        if self.width() < 420 or self.override is not None:
+        left, right = self.beside
+        if self.width() < ROOMY_PX or self.override is not None:
             # A small Frame has its buttons over the picture, and that of a film has none.
-            wide = self.width() - 2 * margin
+            left = right = MARGIN_PX
+        wide, high = self.width() - left - right, self.height() - 2 * MARGIN_PX
         if camera is None or wide <= 0 or high <= 0:
             return QRectF()
         if self.plain:
@@ -119,14 +123,23 @@ class FrameWell(QWidget):
         scale = min(wide / camera.width_px, high / camera.height_px)
         w, h = round(camera.width_px * scale), round(camera.height_px * scale)
         raised = INTENT_PX / 2 if self._intent() else 0
-        return QRectF(round((self.width() - w) / 2), round((self.height() - h) / 2 - raised), w, h)
+        # In the middle, as far as what stands beside it lets it.
+        x = min(max((self.width() - w) / 2, left), self.width() - right - w)
+        return QRectF(round(x), round((self.height() - h) / 2 - raised), w, h)
+
+    def make_room(self, left: float, right: float) -> None:
+        """Keep the picture clear of what stands beside it.  left, right : pixels from the Frame's edges."""
+        beside = max(left, BESIDE_PX), max(right, BESIDE_PX)
+        if beside != self.beside:
+            self.beside = beside
+            self.refresh()
 
     def _intent(self) -> str:
         """What the picture is for, said below it where there is room."""
         camera = self.camera
         return (
             camera.intent
-            if camera is not None and self.override is None and not self.plain and self.width() >= 420
+            if camera is not None and self.override is None and not self.plain and self.width() >= ROOMY_PX
             else ""
         )
 
@@ -148,7 +161,7 @@ class FrameWell(QWidget):
         """Show the camera as it is now: coarse at once while it moves, sharp when it rests."""
         camera = self.camera
         self._show_ribbon(camera)
-        self.ways.setVisible(camera is not None and self.override is None and self.width() >= 420)
+        self.ways.setVisible(camera is not None and self.override is None and self.width() >= ROOMY_PX)
         if camera is not None and self.picture.key_of(camera) != self.picture.image_key:
             moving = self.moving or self._bridge.in_gesture or self.override is not None
             self.picture.order("coarse" if moving else "full")
@@ -212,7 +225,7 @@ class FrameWell(QWidget):
 
     def resizeEvent(self, _: QResizeEvent) -> None:
         """Place the overlays; the picture follows the new size."""
-        self.ways.setVisible(self.camera is not None and self.override is None and self.width() >= 420)
+        self.ways.setVisible(self.camera is not None and self.override is None and self.width() >= ROOMY_PX)
         self._place_overlays()
         self._rest.start()
 

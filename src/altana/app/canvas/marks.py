@@ -80,6 +80,9 @@ class Marks:
         metres = next((m for m in (0.5, 1, 2, 5, 10, 20, 50, 100, 200) if m * px_per_m > 50), 200)
         length = metres * px_per_m
         right, y = self._sheet.width() - 18.0, self._sheet.height() - 14.0
+        paper = QColor(self._tokens.leaf)
+        paper.setAlpha(225)
+        painter.fillRect(QRectF(right - length - 6, y - 20, length + 12, 28), paper)
         painter.drawLine(QPointF(right - length, y), QPointF(right, y))
         for x in (right - length, right):
             painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, QSizePolicy, QWidget
 
 from altana.app.theme.lengths import length
 from altana.app.theme.plain_text import tip_text
-from altana.app.theme.widgets import button, label, relabel
+from altana.app.theme.widgets import button, label, menu_button, relabel
 from altana.app.theme.words import spoken, tr
 from altana.core.checks.camera_check import CameraCheck, Trouble, troubles
 from altana.core.checks.composition import Composition
@@ -33,7 +34,9 @@ TIPS = {
 }
 #: Which facts stay when there is little room, most wanted first.
 KEPT = ("size", "view", "stretch", "lean", "cut faces", "points", "shares", "depth")
-SPACING = 14
+#: Trouble, worst first: where there is no room for all of it, the least is folded into a list.
+WORST = ("eye", "cut", "gap", "far", "lean", "stretch", "edges")
+SPACING, EDGES = 14, 28
 PLUMB_TIP = tr("Verticals lean. Press: Plumb makes them upright.")
 
 
@@ -54,6 +57,9 @@ class Facts(QFrame):
         self.buttons: dict[str, QPushButton] = {}
         self._leaning = ""
         self._found: CameraCheck | None = None
+        #: What is in trouble, and what of it stands in the list behind ``more``.
+        self._told: set[str] = set()
+        self.folded: list[str] = []
         row.addStretch(1)
         for name, tip in TIPS.items():
             made = label("")
@@ -67,6 +73,9 @@ class Facts(QFrame):
         for name in ("cut", "gap", "far", "edges"):
             self._trouble(row, name)
         self._trouble(row, "eye")
+        self.more = menu_button("+ 1", tr("What else the checks found"), self._list_rest, "fact")
+        self.more.hide()
+        row.addWidget(self.more)
         row.addStretch(1)
 
     def _trouble(self, row: QHBoxLayout, name: str) -> None:
@@ -83,10 +92,8 @@ class Facts(QFrame):
             self._fit()
 
     def _fit(self) -> None:
-        """Where not all has room, what matters least goes first; trouble always stays."""
-        needed = 28
-        for item in self.buttons.values():
-            needed += item.sizeHint().width() + SPACING if not item.isHidden() else 0
+        """Where not all has room, what matters least goes first; trouble stays, or is listed."""
+        needed = EDGES + self._fit_troubles()
         for name in KEPT:
             shown = self.labels[name]
             wide = shown.sizeHint().width() + SPACING if shown.text() else 0
@@ -94,6 +101,35 @@ class Facts(QFrame):
             if shown.isHidden() == (bool(wide) and fits):
                 shown.setVisible(bool(wide) and fits)
             needed += wide if fits else 0
+
+    def _fit_troubles(self) -> int:
+        """Show as much trouble as there is room for, the rest in a list; how much room it takes."""
+        told = [name for name in WORST if name in self._told]
+        wide = {name: self.buttons[name].sizeHint().width() + SPACING for name in told}
+        rest = self.more.sizeHint().width() + SPACING
+        folded: list[str] = []
+        while (
+            len(told) > 1
+            and EDGES + sum(wide[name] for name in told) + (rest if folded else 0) > self.width()
+        ):
+            folded.insert(0, told.pop())
+        if folded != self.folded:
+            self.folded = folded
+            self.more.setText(f"+ {len(folded)}")
+        for name, item in self.buttons.items():
+            if item.isHidden() == (name in told):
+                item.setVisible(name in told)
+        if self.more.isHidden() == bool(folded):
+            self.more.setVisible(bool(folded))
+        return sum(wide[name] for name in told) + (rest if folded else 0)
+
+    def _list_rest(self, menu: QMenu) -> None:
+        for name in self.folded:
+            menu.addAction(self.buttons[name].text(), partial(self.mend.emit, name))
+
+    def place_of(self, name: str) -> QWidget:
+        """Where a fact in trouble is pressed."""
+        return self.more if name in self.folded else self.buttons[name]
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Another width has room for more, or for less."""
@@ -109,8 +145,9 @@ class Facts(QFrame):
         relabel(item, text)
         item.setToolTip(tip_text(tip or tr("What the checks found")))
         item.setAccessibleName(text or tr("What the checks found"))
-        if item.isHidden() == bool(text):
-            item.setVisible(bool(text))
+        before = self._told.copy()
+        (self._told.add if text else self._told.discard)(name)
+        if text or self._told != before:
             self._fit()
 
     def show_camera(

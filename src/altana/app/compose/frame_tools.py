@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWid
 
 from altana.app.canvas.aids import AIDS
 from altana.app.canvas.frame import FrameView
+from altana.app.canvas.frame_well import ROOMY_PX
 from altana.app.theme.widgets import button, menu_button, relabel
 from altana.app.theme.words import spoken, tr
 from altana.core.edits.formats import DESTINATIONS, proportion_text
@@ -221,7 +222,7 @@ class FrameTools(QObject):
 
     def _place(self) -> None:
         wide, high = self._frame.width(), self._frame.height()
-        small = wide < 420
+        small = wide < ROOMY_PX
         for item in (self._right, self._left, self.around, self.tries, self.checks, self.look):
             item.setVisible(not small and (item is self._left or self._desk.state.active is not None))
         self._right.adjustSize()
@@ -236,3 +237,7 @@ class FrameTools(QObject):
             bottom -= item.height()
             item.move(wide - item.width() - 10, bottom)
             bottom -= 6
+        self._frame.make_room(
+            max(self.held.width(), self._left.width(), self._frame.ways.sizeHint().width()) + 16,
+            max(item.width() for item in (self._right, self.tries, self.around, self.checks, self.look)) + 16,
+        )

@@ -70,7 +70,7 @@ class Mending(QObject):
             self.aid_shown.emit()
         self.menu = QMenu(self._facts)
         self.fill(self.menu, codes)
-        place = self._facts.buttons[fact]
+        place = self._facts.place_of(fact)
         self.menu.popup(place.mapToGlobal(place.rect().topLeft()) - QPoint(0, self.menu.sizeHint().height()))
 
     def _mend(self, fact: str) -> None:

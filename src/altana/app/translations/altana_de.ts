@@ -114,7 +114,7 @@
     </message>
     <message>
         <source>Frame</source>
-        <extracomment>The waiting time after the last movement before the picture sharpens. A narrower Frame has no room beside the picture. On the Walk desk the picture is a film frame. The next press stands a camera, or picks a wall for a wall cut. Steps and drags are this many times as large.
+        <extracomment>The waiting time after the last movement before the picture sharpens. A narrower Frame has no room beside the picture. Room left and right of the picture for what stands there, as long as nothing wider does; above and below it, and everywhere in a small Frame. On the Walk desk the picture is a film frame. Room that the buttons left and right of the picture take. The next press stands a camera, or picks a wall for a wall cut. Steps and drags are this many times as large.
 ----------
 What the drawings and the Frame answer to while they have the focus; it stands on the page of shortcuts.</extracomment>
         <translation>Sucher</translation>
@@ -1056,8 +1056,13 @@ What the drawings and the Frame answer to while they have the focus; it stands o
     </message>
     <message>
         <source>Verticals lean. Press: Plumb makes them upright.</source>
-        <extracomment>Which facts stay when there is little room, most wanted first.</extracomment>
+        <extracomment>Which facts stay when there is little room, most wanted first. Trouble, worst first: where there is no room for all of it, the least is folded into a list.</extracomment>
         <translation>Senkrechte stehen schief. Drücken: Lotrecht richtet sie auf.</translation>
+    </message>
+    <message>
+        <source>What else the checks found</source>
+        <extracomment>What is in trouble, and what of it stands in the list behind ``more``.</extracomment>
+        <translation>Was die Prüfungen noch fanden</translation>
     </message>
     <message>
         <source>view &lt;b&gt;{across:.1f}° × {high:.1f}°&lt;/b&gt;</source>
@@ -11226,10 +11231,6 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
         <translation>{0} ist beschädigt und lässt sich nicht als CityJSON lesen. Nichts wurde geändert. Exportieren Sie die Datei neu, oder wählen Sie eine andere.</translation>
     </message>
     <message>
-        <source>{0} surfaces are damaged or refer to templates and are not shown.</source>
-        <translation>{0} Flächen sind beschädigt oder verweisen auf Vorlagen und werden nicht gezeigt.</translation>
-    </message>
-    <message>
         <source>{0} says that its unit is {1} m. Nothing was changed. Choose the unit, or export it again.</source>
         <translation>{0} sagt, seine Einheit sei {1} m. Nichts wurde geändert. Wählen Sie die Einheit, oder exportieren Sie die Datei neu.</translation>
     </message>
@@ -11292,6 +11293,10 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     <message>
         <source>{0} not in the model&apos;s folder: {1}. Plain colours stand in; put them there and reload.</source>
         <translation>{0} nicht im Ordner des Modells: {1}. Einfache Farben stehen dafür; legen Sie sie dorthin und lesen Sie neu.</translation>
+    </message>
+    <message>
+        <source>{0} not in the model&apos;s folder: {1}. What is in there is not shown; put them there and reload.</source>
+        <translation>{0} nicht im Ordner des Modells: {1}. Was darin ist, wird nicht gezeigt; legen Sie sie dorthin und lesen Sie neu.</translation>
     </message>
     <message>
         <source>meshopt compression</source>
@@ -11494,6 +11499,10 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
         <translation>{0} Flächen nennen Ecken, die die Datei nicht hat; sie wurden ausgelassen.</translation>
     </message>
     <message>
+        <source>{0} things in the file refer to shapes that it does not hold or that cannot be read; they are not shown.</source>
+        <translation>{0} Dinge in der Datei verweisen auf Formen, die sie nicht enthält oder die sich nicht lesen lassen; sie werden nicht gezeigt.</translation>
+    </message>
+    <message>
         <source>{0} is damaged: a face names no numbers. Nothing was changed. Export it again, or choose another file.</source>
         <translation>{0} ist beschädigt: eine Fläche nennt keine Zahlen. Nichts wurde geändert. Exportieren Sie die Datei neu, oder wählen Sie eine andere.</translation>
     </message>
@@ -11554,12 +11563,16 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
         <translation>{0} ist leer. Nichts wurde geändert. Exportieren Sie die Datei neu, oder wählen Sie eine andere.</translation>
     </message>
     <message>
-        <source>The file does not say which way is up; {0} is taken as up.</source>
-        <translation>Die Datei sagt nicht, wo oben ist; {0} wird als oben genommen.</translation>
+        <source>The file names no unit; it is taken as {0} and is then {1} wide. In {2} it would be {3} wide.</source>
+        <translation>Die Datei nennt keine Einheit; sie wird als {0} genommen und ist dann {1} breit. In {2} wäre sie {3} breit.</translation>
     </message>
     <message>
         <source>The file names no unit; it is taken as {0} and is then {1} high. In {2} it would be {3} high.</source>
         <translation>Die Datei nennt keine Einheit; sie wird als {0} genommen und ist dann {1} hoch. In {2} wäre sie {3} hoch.</translation>
+    </message>
+    <message>
+        <source>The file does not say which way is up; {0} is taken as up.</source>
+        <translation>Die Datei sagt nicht, wo oben ist; {0} wird als oben genommen.</translation>
     </message>
     <message>
         <source>{0} is damaged and cannot be read as USD. Nothing was changed. Export it again, or choose another file.</source>
@@ -11572,6 +11585,18 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     <message>
         <source>The material “{0}” is of a kind that Altana does not read; a plain colour stands in.</source>
         <translation>Das Material „{0}“ ist von einer Art, die Altana nicht liest; eine einfache Farbe steht dafür.</translation>
+    </message>
+    <message>
+        <source>{0} surfaces are damaged and are not shown.</source>
+        <translation>{0} Flächen sind beschädigt und werden nicht gezeigt.</translation>
+    </message>
+    <message>
+        <source>{0} is an OFF file of numbers or of other than three dimensions, which Altana does not read. Nothing was changed. Export it as plain OFF.</source>
+        <translation>{0} ist eine OFF-Datei in Binärform oder mit anderen als drei Dimensionen, die Altana nicht liest. Nichts wurde geändert. Exportieren Sie sie als einfaches OFF.</translation>
+    </message>
+    <message>
+        <source>Some shapes in the file are not shown: {0}. Export them as meshes.</source>
+        <translation>Einige Formen in der Datei werden nicht gezeigt: {0}. Exportieren Sie sie als Netze.</translation>
     </message>
     <message>
         <source>{0} holds no remark. Nothing was taken.</source>
