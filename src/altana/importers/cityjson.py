@@ -11,14 +11,14 @@ from typing import Any
 
 import numpy as np
 
-from altana.core.conventions import Floats, Ints
+from altana.core.conventions import Floats
 from altana.core.errors import UserError
 from altana.core.model import Place, Problem
-from altana.importers.cityjson_looks import NESTED, Appearance, Looks
+from altana.importers.cityjson_looks import NESTED, Appearance, Looks, Surface
 from altana.importers.folder import ModelFolder
 from altana.importers.memory import check_room, check_triangles
 from altana.importers.naming import stable_id
-from altana.importers.polygons import ear_clipped
+from altana.importers.polygons import ear_clipped, triangles_of
 from altana.importers.raw import Part, RawModel
 from altana.importers.units import settle
 
@@ -50,6 +50,7 @@ def read_cityjson(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawMod
     city = _City(tree, Looks(raw, folder), raw, path.name)
     for group in groups:
         city.add(group)
+    city.finish()
     if city.skipped:
         raw.problems.append(Problem("incomplete", f"{city.skipped} surfaces are damaged and are not shown."))
     system = str((tree.get("metadata") or {}).get("referenceSystem") or "")
@@ -94,13 +95,97 @@ def _parsed(data: bytes) -> tuple[Any, Iterator[_Group]]:
 
 
 @dataclass(frozen=True, slots=True)
-class _Piece:
-    """The triangles of one material of a shape: corners (n, 3), faces (m, 3) and places on the picture (n, 2), or None."""
+class _Thing:
+    """What a city object is called: id, name and category."""
 
-    material: int
-    corners: Floats
-    faces: Ints
-    uvs: Floats | None
+    key: str
+    name: str
+    category: str
+
+
+class _Faces:
+    """Faces of many things over one list of points, cut into triangles all at once: a city has hundreds of thousands of them."""
+
+    def __init__(self) -> None:
+        self._points: list[Floats] = []
+        self._total = 0
+        self._counts: list[int] = []
+        self._corners: list[int] = []
+        #: Of each face: the number of its thing, and its material.
+        self._owners: list[int] = []
+        self._materials: list[int] = []
+        #: Places on pictures of the corners of faces, by the number of the face.
+        self._uvs: dict[int, Floats] = {}
+
+    def add_points(self, points: Floats) -> int:
+        """Points that faces of a group refer to; the number of the first."""
+        first = self._total
+        self._points.append(points)
+        self._total += len(points)
+        return first
+
+    def add(self, thing: int, surface: Surface, points: Floats, first: int) -> None:
+        """One surface of a thing over the points (n, 3) whose first has this number.  Raises ValueError, IndexError or TypeError for damage."""
+        numbers = [np.asarray(ring, np.int64) for ring in surface.rings[1:]]
+        outer = surface.rings[0]
+        if min(outer) < 0 or max(outer) >= len(points):
+            raise IndexError
+        if not numbers:
+            self._put(thing, surface, [first + int(number) for number in outer], surface.uvs)
+            return
+        # One with holes is cut by itself, and its triangles are faces.
+        whole = np.concatenate([np.asarray(outer, np.int64), *numbers])
+        if whole.min() < 0 or whole.max() >= len(points):
+            raise IndexError
+        for cut in ear_clipped(points[np.asarray(outer, np.int64)], [points[ring] for ring in numbers]):
+            self._put(
+                thing,
+                surface,
+                (first + whole[cut]).tolist(),
+                None if surface.uvs is None else surface.uvs[cut],
+            )
+
+    def _put(self, thing: int, surface: Surface, corners: list[int], uvs: Floats | None) -> None:
+        if uvs is not None:
+            self._uvs[len(self._counts)] = uvs
+        self._counts.append(len(corners))
+        self._corners += corners
+        self._owners.append(thing)
+        self._materials.append(surface.material)
+
+    @property
+    def triangles(self) -> int:
+        """How many triangles it will be."""
+        return len(self._corners) - 2 * len(self._counts)
+
+    def parts(self, things: list[_Thing]) -> Iterator[Part]:
+        """The triangles of each material of each thing, in the order of the things."""
+        if not self._counts:
+            return
+        points, counts = np.concatenate(self._points), np.array(self._counts, np.int64)
+        corners, materials = np.array(self._corners, np.int64), np.array(self._materials, np.int64)
+        places, face = triangles_of(points, counts, corners)
+        uvs = np.full((len(corners), 2), np.nan)
+        first = np.cumsum(counts) - counts
+        for number, told in self._uvs.items():
+            uvs[first[number] : first[number] + counts[number]] = told
+        key = np.array(self._owners, np.int64)[face] * (materials.max() + 1) + materials[face]
+        order = np.argsort(key, kind="stable")
+        for mine in np.split(order, np.flatnonzero(np.diff(key[order])) + 1):
+            if not len(mine):
+                continue
+            thing, flat = things[self._owners[face[mine[0]]]], places[mine].reshape(-1)
+            pictured = not np.isnan(uvs[flat[0]]).any()
+            yield Part(
+                thing.key,
+                thing.name,
+                thing.category,
+                "",
+                int(materials[face[mine[0]]]),
+                points[corners[flat]],
+                np.arange(len(flat)).reshape(-1, 3),
+                uvs=uvs[flat] if pictured else None,
+            )
 
 
 class _City:
@@ -112,15 +197,23 @@ class _City:
         self._templates = [item for item in told.get("templates") or () if isinstance(item, dict)]
         self._template_points = np.asarray(told.get("vertices-templates") or np.zeros((0, 3)), float)
         self._template_looks = Appearance.of(tree.get("appearance"))
-        self._made: dict[int, list[_Piece]] = {}
+        self._made: dict[int, list[Part]] = {}
         self._looks, self._raw, self._name = looks, raw, name
+        self._things: list[_Thing] = []
+        self._faces = _Faces()
         self.skipped, self._triangles = 0, 0
+
+    def finish(self) -> None:
+        """Put what was taken in into the model.  Raises UserError for too many triangles."""
+        check_triangles(self._triangles + self._faces.triangles, self._name)
+        self._raw.parts += self._faces.parts(self._things)
 
     def add(self, group: _Group) -> None:
         """Take in the objects of a group."""
+        first = self._faces.add_points(group.points)
         for key, item in group.objects.items():
             if isinstance(item, dict) and not self._is_footprint(item, group.objects):
-                self._add(str(key), item, group)
+                self._add(str(key), item, group, first)
 
     def _is_footprint(self, item: dict[str, Any], objects: dict[str, Any]) -> bool:
         """Whether something is only the outline, on the ground, of what its own parts show whole."""
@@ -155,7 +248,7 @@ class _City:
         number = self._template(shape)
         return str((shape if number is None else self._templates[number]).get("lod", "0"))
 
-    def _add(self, key: str, item: dict[str, Any], group: _Group) -> None:
+    def _add(self, key: str, item: dict[str, Any], group: _Group, first: int) -> None:
         name = str((item.get("attributes") or {}).get("name") or key)
         shapes = self._shapes(item)
         if not shapes:
@@ -163,27 +256,24 @@ class _City:
             return
         shape = max(shapes, key=self._level)
         number = self._template(shape)
-        if number is None:
-            pieces = self._pieces(shape, group.points, group.appearance)
-        else:
-            pieces = self._placed(number, shape, group.points)
         told = str(item.get("type", "Object")).lstrip("+")
         category = WORDS.get(told) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", told).capitalize()
-        for piece in pieces:
-            self._triangles += len(piece.faces)
-            check_triangles(self._triangles, self._name)
-            self._raw.parts.append(
-                Part(
-                    stable_id(key),
-                    name,
-                    category,
-                    "",
-                    piece.material,
-                    piece.corners,
-                    piece.faces,
-                    uvs=piece.uvs,
-                )
-            )
+        thing = _Thing(stable_id(key), name, category)
+        if number is None:
+            self._things.append(thing)
+            self._take(shape, group.appearance, self._faces, group.points, first)
+        else:
+            self._raw.parts += self._placed(number, shape, group.points, thing)
+
+    def _take(
+        self, shape: dict[str, Any], appearance: Appearance, faces: _Faces, points: Floats, first: int
+    ) -> None:
+        """The surfaces of a shape, of the last thing."""
+        for surface in self._looks.surfaces(shape, appearance):
+            try:
+                faces.add(len(self._things) - 1, surface, points, first)
+            except (ValueError, IndexError, TypeError):
+                self.skipped += 1
 
     def _add_lines(self, name: str, item: dict[str, Any], group: _Group) -> None:
         """What is only lines is reference linework; what is neither is counted as not shown."""
@@ -198,7 +288,7 @@ class _City:
             except (KeyError, IndexError, TypeError, ValueError):
                 self.skipped += 1
 
-    def _placed(self, number: int, shape: dict[str, Any], points: Floats) -> list[_Piece]:
+    def _placed(self, number: int, shape: dict[str, Any], points: Floats, thing: _Thing) -> list[Part]:
         """A template where it stands: turned and sized by its matrix, then moved to its place."""
         try:
             matrix = np.asarray(shape.get("transformationMatrix") or np.eye(4).ravel(), float).reshape(4, 4)
@@ -208,44 +298,29 @@ class _City:
             self.skipped += 1
             return []
         if number not in self._made:
-            self._made[number] = self._pieces(
-                self._templates[number], self._template_points, self._template_looks
+            faces = _Faces()
+            self._things.append(thing)
+            self._take(
+                self._templates[number],
+                self._template_looks,
+                faces,
+                self._template_points,
+                faces.add_points(self._template_points),
             )
+            self._made[number] = list(faces.parts(self._things))
+        self._triangles += sum(len(part.faces) for part in self._made[number])
+        check_triangles(self._triangles, self._name)
         mirrored = np.linalg.det(matrix[:3, :3]) < 0.0
         return [
-            _Piece(
-                piece.material,
-                piece.corners @ matrix[:3, :3].T + matrix[:3, 3] + place,
-                piece.faces[:, ::-1] if mirrored else piece.faces,
-                piece.uvs,
+            Part(
+                thing.key,
+                thing.name,
+                thing.category,
+                "",
+                part.material,
+                part.vertices @ matrix[:3, :3].T + matrix[:3, 3] + place,
+                part.faces[:, ::-1] if mirrored else part.faces,
+                uvs=part.uvs,
             )
-            for piece in self._made[number]
+            for part in self._made[number]
         ]
-
-    def _pieces(self, shape: dict[str, Any], points: Floats, appearance: Appearance) -> list[_Piece]:
-        """The triangles of a shape by material."""
-        by_material: dict[tuple[int, bool], list[tuple[Ints, Floats | None]]] = {}
-        for surface in self._looks.surfaces(shape, appearance):
-            try:
-                numbers = [np.asarray(ring, np.int64) for ring in surface.rings]
-                whole = np.concatenate(numbers)
-                if whole.min() < 0 or whole.max() >= len(points):
-                    raise IndexError
-                cut = ear_clipped(points[numbers[0]], [points[ring] for ring in numbers[1:]])
-            except (ValueError, IndexError, TypeError):
-                self.skipped += 1
-                continue
-            uvs = None if surface.uvs is None else surface.uvs[cut.ravel()]
-            by_material.setdefault((surface.material, uvs is not None), []).append((whole[cut], uvs))
-        made = []
-        for (material, pictured), found in by_material.items():
-            faces = np.concatenate([one for one, _ in found])
-            if pictured:
-                # A corner lies elsewhere on the picture in each surface.
-                uvs = np.concatenate([one for _, one in found if one is not None])
-                own = np.arange(faces.size).reshape(-1, 3)
-                made.append(_Piece(material, points[faces.ravel()], own, uvs))
-                continue
-            used, index = np.unique(faces, return_inverse=True)
-            made.append(_Piece(material, points[used], index.reshape(-1, 3), None))
-        return made

@@ -94,7 +94,8 @@ class Looks:
 
     def _number(self, kind: str, told: Any, texture: Any) -> int:
         told = told if isinstance(told, dict) else None
-        key = json.dumps([kind if told is None and texture is None else "", told, texture], sort_keys=True)
+        plain = told is None and texture is None
+        key = f"plain {kind}" if plain else json.dumps([told, texture], sort_keys=True)
         if key not in self._known:
             self._known[key] = len(self._raw.materials)
             # Its picture is kept first, so that its number stands in the material.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import resource
+import time
 import zipfile
 from pathlib import Path
 
@@ -21,6 +22,9 @@ UNPACKED, WHILE_READING = 200, 8
 
 #: With less memory free than this, bytes, it is given back all the same.
 PLENTY = 4 << 30
+#: For so many seconds what is free is taken for known; and when it was last asked for.
+LATELY_S = 0.2
+_asked = (-LATELY_S, 0)
 #: What parsers hold, in a process that ends soon; None where it is freed when it is done with.
 _until_the_end: list[object] | None = None
 
@@ -48,6 +52,15 @@ def free_bytes() -> int:
     return max(0, min(free, limit - int(psutil.Process(os.getpid()).memory_info().data)))
 
 
+def _free_lately() -> int:
+    """What was free a moment ago: readers ask for every part of a file, and asking the system takes as long as a small part."""
+    global _asked
+    now = time.monotonic()
+    if now - _asked[0] > LATELY_S:
+        _asked = now, free_bytes()
+    return _asked[1]
+
+
 def reader_limit() -> int:
     """What a reading process may take at most, bytes."""
     return max(1 << 30, int(psutil.virtual_memory().available * SHARE))
@@ -64,7 +77,7 @@ def check_room(size: int, name: str) -> None:
 
 def check_triangles(count: int, name: str) -> None:
     """Refuse more triangles than can be held.  Raises UserError."""
-    if count * A_TRIANGLE > 1 << 24 and count * A_TRIANGLE > free_bytes():
+    if count * A_TRIANGLE > 1 << 24 and count * A_TRIANGLE > _free_lately():
         raise UserError(
             f"{name} has {count / 1e6:.1f} million triangles once everything in it is placed; this machine has room for "
             f"{free_bytes() / A_TRIANGLE / 1e6:.1f} million now. Nothing was changed. Close other programs, or export a lighter model."
