@@ -35,6 +35,8 @@ from altana.importers.splats import splatted
 FAR_AWAY_M = 8_000.0
 MOST_TRIANGLES = 60_000_000
 MOST_LINES = 8_000_000
+#: Small parts are made smooth together, up to so many points.
+TOGETHER = 200_000
 #: What lies so many times as far from the middle of everything as most things do, and at least so far, does not belong to it.
 STRAY_TIMES, STRAY_M = 40.0, 2_000.0
 MOST_STRAYS = 0.1
@@ -218,6 +220,7 @@ def _add_flat_normals(parts: Sequence[Part], near: bool) -> None:
     middle = points.mean(axis=0)
     normal, _, source = corner_normals((points - middle).astype(np.float32), faces.astype(np.int32))
     placed: npt.NDArray[np.floating] = (points.astype(np.float32) if near else points)[source]
+    bent = _smooth(bare, middle)
     for index, part in enumerate(bare):
         mine = slice(corners[index], corners[index + 1])
         taken = source[mine]
@@ -227,13 +230,32 @@ def _add_flat_normals(parts: Sequence[Part], near: bool) -> None:
             part.uvs = None
         if part.colours is not None and len(part.colours) == len(part.vertices):
             part.colours = part.colours[taken - first[index]]
-        own = (
-            smooth_corners(part.vertices - middle, part.faces.astype(np.int64)).astype(np.float32)
-            if part.smooth
-            else normal[mine]
-        )
-        part.vertices, part.normals = placed[mine], own
+        part.vertices, part.normals = placed[mine], bent.get(index, normal[mine])
         part.faces = np.arange(len(taken)).reshape(-1, 3)
+
+
+def _smooth(bare: Sequence[Part], middle: Floats) -> dict[int, Floats32]:
+    """Smooth directions of the corners of those parts that ask for them, by their place in the list; small parts together."""
+    made: dict[int, Floats32] = {}
+    asked = [index for index, part in enumerate(bare) if part.smooth]
+    held: list[int] = []
+    total = 0
+    for index in asked:
+        held.append(index)
+        total += len(bare[index].vertices)
+        if total < TOGETHER and index != asked[-1]:
+            continue
+        sizes = [len(bare[at].vertices) for at in held]
+        points = np.concatenate([bare[at].vertices - middle for at in held])
+        faces = [
+            bare[at].faces.astype(np.int64) + start
+            for at, start in zip(held, np.cumsum([0, *sizes]), strict=False)
+        ]
+        bent = smooth_corners(points, np.concatenate(faces), sizes).astype(np.float32)
+        ends = np.cumsum([3 * len(part) for part in faces])[:-1]
+        made.update(zip(held, np.split(bent, ends), strict=True))
+        held, total = [], 0
+    return made
 
 
 @dataclass(slots=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import logging
 import struct
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -13,10 +13,14 @@ import numpy as np
 from ezdxf import disassemble, recover, units
 from ezdxf.colors import aci2rgb
 from ezdxf.document import Drawing
+from ezdxf.entities.dxfentity import DXFEntity
+from ezdxf.entities.insert import Insert
 from ezdxf.entities.solid import Face3d
 from ezdxf.enums import InsertUnits
+from ezdxf.filemanagement import readfile
 from ezdxf.lldxf.const import DXFError
 from ezdxf.lldxf.tagger import binary_tags_loader
+from ezdxf.protocols import virtual_entities
 
 from altana.core.errors import UserError
 from altana.core.model import Material, Problem
@@ -36,6 +40,10 @@ WHILE_READING = 15
 MOST_ENTITIES = 1_500_000
 #: So many things are placed of any drawing, or so many times those that stand in the file.
 FEW_ENTITIES, MOST_TIMES = 60_000, 20
+#: Things that have no others in them.
+SIMPLE = frozenset(
+    {"LINE", "CIRCLE", "ARC", "ELLIPSE", "SPLINE", "POINT", "LWPOLYLINE", "POLYLINE", "3DFACE", "TEXT"}
+)
 SURFACES = frozenset({"MESH", "POLYLINE"})
 NOT_DRAWN = frozenset(
     {
@@ -65,7 +73,7 @@ def read_dxf(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     check_room(len(data) * WHILE_READING, path.name)
     raw = RawModel()
     try:
-        document, sound = _opened(data)
+        document, sound = _opened(path, data)
     except (OSError, DXFError, ValueError, IndexError, KeyError, struct.error) as error:
         raise UserError(
             f"{path.name} is damaged or is not a DXF drawing. Nothing was changed. Export it again as DXF."
@@ -83,11 +91,17 @@ def read_dxf(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     return raw, []
 
 
-def _opened(data: bytes) -> tuple[Drawing, bool]:
+def _opened(path: Path, data: bytes) -> tuple[Drawing, bool]:
     """The drawing, and whether all of it was sound."""
     if data.startswith(BINARY):
         return Drawing.load(binary_tags_loader(data)), True
-    document, audit = recover.read(io.BytesIO(data))
+    try:
+        # Of a sound drawing this takes half the time.
+        document = readfile(path)
+        audit = document.audit()
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
+        # What it cannot read is looked through piece by piece, which saves what is sound.
+        document, audit = recover.read(io.BytesIO(data))
     return document, not audit.has_errors
 
 
@@ -124,7 +138,7 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
     left: set[str] = set()
     # Blocks in blocks and arrays of blocks make a small file endless; a drawing that is large itself may be large.
     most = min(MOST_ENTITIES, max(FEW_ENTITIES, MOST_TIMES * len(document.entitydb)))
-    for entity in disassemble.recursive_decompose(document.modelspace()):
+    for entity in _each(document.modelspace()):
         count += 1
         if count > most:
             raw.problems.append(
@@ -165,6 +179,20 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
         )
 
 
+def _each(things: Iterable[DXFEntity]) -> Iterator[DXFEntity]:
+    """All things of a drawing, with those of blocks where they are placed; the library asks each for longer whether it has parts."""
+    for thing in things:
+        if thing.dxftype() in SIMPLE:
+            yield thing
+        elif not isinstance(thing, Insert):
+            yield from disassemble.recursive_decompose([thing])
+        elif thing.mcount > 1:
+            yield from _each(thing.multi_insert())
+        else:
+            yield from thing.attribs
+            yield from _each(virtual_entities(thing))
+
+
 def _drawn(entity: Any, scale: float) -> Faces | np.ndarray:
     """What a thing of the drawing is made of: faces, or the (n, 3) points of a line."""
 
@@ -174,6 +202,9 @@ def _drawn(entity: Any, scale: float) -> Faces | np.ndarray:
     if isinstance(entity, Face3d):
         corners = metres(entity.wcs_vertices())
         return corners, [len(corners)], list(range(len(corners)))
+    if entity.dxftype() == "LINE":
+        # By far most of a drawing; the usual way takes eight times as long.
+        return metres((entity.dxf.start, entity.dxf.end))
     primitive = disassemble.make_primitive(entity, max_flattening_distance=CHORD_M / scale)
     if entity.dxftype() in SURFACES and primitive.mesh is not None:
         held = primitive.mesh.faces

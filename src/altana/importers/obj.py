@@ -5,6 +5,7 @@ The whole file is taken apart with array operations: lines are sorted by their f
 
 from __future__ import annotations
 
+import itertools
 from collections import Counter
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -173,11 +174,13 @@ def _vertices(rows: list[str]) -> tuple[Floats, Any]:
     return table[:, :3], colours
 
 
-def _numbers(faces: _Faces, counts: Ints) -> Ints:
-    """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none."""
-    made = np.full((len(faces.corners), 3), -1, np.int64)
-    parts = [corner.split("/") for corner in faces.corners]
-    before = np.repeat(np.array(faces.before, np.int64).reshape(-1, 3), counts, axis=0)
+def _numbers(groups: list[_Faces], counts: Ints) -> Ints:
+    """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none, of all groups of faces."""
+    words = list(itertools.chain.from_iterable(faces.corners for faces in groups))
+    made = np.full((len(words), 3), -1, np.int64)
+    parts = [corner.split("/") for corner in words]
+    before = np.concatenate([np.array(faces.before, np.int64).reshape(-1, 3) for faces in groups])
+    before = np.repeat(before, counts, axis=0)
     for column in range(3):
         told = np.array(
             [int(part[column]) if len(part) > column and part[column] else 0 for part in parts], np.int64
@@ -188,50 +191,51 @@ def _numbers(faces: _Faces, counts: Ints) -> Ints:
 
 
 def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: RawModel, name: str) -> None:
+    if not told.faces or not len(points):
+        return
+    groups = list(told.faces.values())
     textures, normals = _textures(told), _table(told.normals, 3) if told.normals else np.zeros((0, 3))
+    counts = np.concatenate([np.array(faces.counts, np.int64) for faces in groups])
+    check_triangles(int(np.maximum(counts - 2, 0).sum()), name)
+    try:
+        corners = _numbers(groups, counts)
+    except ValueError as error:
+        raise UserError(
+            f"{name} is damaged: a face names no numbers. Nothing was changed. Export it again, or choose another file."
+        ) from error
+    sound = (corners[:, 0] >= 0) & (corners[:, 0] < len(points))
+    whole = np.ones(len(counts), bool)
+    whole[np.repeat(np.arange(len(counts)), counts)[~sound]] = False
+    corners[~sound, 0] = 0
+    # All at once: a file may have tens of thousands of groups.
+    cut, face = triangles_of(points, counts, corners[:, 0])
+    cut, face = cut[whole[face]], face[whole[face]]
+    ends = np.searchsorted(face, np.cumsum([len(faces.counts) for faces in groups])).tolist()
     names, keys = Names(), dict[str, tuple[str, str]]()
-    total = damaged = 0
-    for (label, material), faces in told.faces.items():
-        counts = np.array(faces.counts, np.int64)
-        try:
-            corners = _numbers(faces, counts)
-        except ValueError as error:
-            raise UserError(
-                f"{name} is damaged: a face names no numbers. Nothing was changed. Export it again, or choose another file."
-            ) from error
-        sound = (corners[:, 0] >= 0) & (corners[:, 0] < len(points))
-        whole = np.ones(len(counts), bool)
-        whole[np.repeat(np.arange(len(counts)), counts)[~sound]] = False
-        damaged += int((~whole).sum())
-        corners[~sound, 0] = 0
-        if not len(points):
+    for ((label, material), faces), start, end in zip(told.faces.items(), [0, *ends], ends, strict=False):
+        if end == start:
             continue
-        cut, face = triangles_of(points, counts, corners[:, 0])
-        cut = cut[whole[face]]
-        total += len(cut)
-        check_triangles(total, name)
-        if len(cut):
-            label = label or "Object"
-            if label not in keys:
-                keys[label] = names.of(label)
-            raw.parts.append(
-                _part(
-                    keys[label],
-                    library.number(material),
-                    corners,
-                    cut,
-                    points,
-                    textures,
-                    normals,
-                    colours,
-                    faces.smooth,
-                )
+        label = label or "Object"
+        if label not in keys:
+            keys[label] = names.of(label)
+        raw.parts.append(
+            _part(
+                keys[label],
+                library.number(material),
+                corners,
+                cut[start:end],
+                points,
+                textures,
+                normals,
+                colours,
+                faces.smooth,
             )
-    if damaged:
+        )
+    if not whole.all():
         raw.problems.append(
             Problem(
                 "damaged-faces",
-                f"{damaged} faces name corners that the file does not have; they were left out.",
+                f"{int((~whole).sum())} faces name corners that the file does not have; they were left out.",
             )
         )
 

@@ -6,9 +6,12 @@ Each corner takes the mean of the triangles that meet there and lie within CREAS
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from altana.core.conventions import Floats, Ints
+from altana.importers.polygons import crossed
 
 CREASE_DEG = 44.0
 #: Pairs of triangles that meet at a corner, looked at together.
@@ -17,17 +20,17 @@ AT_A_TIME = 4_000_000
 MOST_AT_A_CORNER = 64
 
 
-def smooth_corners(points: Floats, faces: Ints) -> Floats:
-    """(3m, 3) directions of all corners of (m, 3) triangles over (n, 3) points, triangle after triangle; unit length."""
+def smooth_corners(points: Floats, faces: Ints, sizes: Sequence[int] = ()) -> Floats:
+    """(3m, 3) directions of all corners of (m, 3) triangles over (n, 3) points, triangle after triangle; unit length.
+
+    sizes : how many of the points each thing has, where there are several; they do not bend towards each other.
+    """
     corner = points[faces]
-    cross = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+    cross = crossed(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
     size = np.linalg.norm(cross, axis=1, keepdims=True)
     unit = np.where(size > 0.0, cross / np.maximum(size, 1e-300), (0.0, 0.0, 1.0))
     weight = _angles(corner).reshape(-1)
-    scale = max(float(np.ptp(points, axis=0).max()), 1e-12)
-    _, place = np.unique(
-        np.round((points - points.min(axis=0)) / scale * 1e6).astype(np.int64), axis=0, return_inverse=True
-    )
+    _, place = np.unique(_places(points, sizes or (len(points),)), axis=0, return_inverse=True)
     at = place.reshape(-1)[faces.reshape(-1)]
     order = np.argsort(at, kind="stable")
     starts = np.flatnonzero(np.r_[True, np.diff(at[order]) > 0])
@@ -44,11 +47,21 @@ def smooth_corners(points: Floats, faces: Ints) -> Floats:
     return made
 
 
+def _places(points: Floats, sizes: Sequence[int]) -> Ints:
+    """(n, 4) where points lie within their thing, by millionths of its size, and the number of the thing."""
+    starts = np.cumsum([0, *sizes])[:-1]
+    owner = np.repeat(np.arange(len(sizes)), sizes)
+    low, high = np.minimum.reduceat(points, starts), np.maximum.reduceat(points, starts)
+    scale = np.maximum((high - low).max(axis=1), 1e-12)
+    steps = np.round((points - low[owner]) / scale[owner, None] * 1e6).astype(np.int64)
+    return np.column_stack([steps, owner])
+
+
 def _angles(corner: Floats) -> Floats:
     """(m, 3) angles of triangles (m, 3, 3) at their corners, radians."""
     ahead = np.roll(corner, -1, axis=1) - corner
     back = np.roll(corner, 1, axis=1) - corner
-    across = np.linalg.norm(np.cross(ahead, back), axis=2)
+    across = np.linalg.norm(crossed(ahead, back), axis=2)
     angles: Floats = np.arctan2(across, np.einsum("mck,mck->mc", ahead, back))
     return angles
 

@@ -7,11 +7,13 @@ could be.
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 import numpy as np
 
 from altana.core.conventions import Floats
 from altana.core.model import Problem
+from altana.importers.polygons import crossed
 from altana.importers.raw import Cloud, Part, RawModel
 
 Z_UP_FROM_Y_UP = np.array([[1.0, 0, 0, 0], [0, 0, -1, 0], [0, 1, 0, 0], [0, 0, 0, 1]])
@@ -31,6 +33,8 @@ FLAT, GROUND = 0.01, (25.0, 0.7)
 #: No piece of evidence speaks louder than this.
 LOUDEST = 8.0
 MOST_LOOKED_AT = 400_000
+#: Small parts are looked at together, up to so many triangles.
+TOGETHER = 100_000
 
 
 def unit_name(unit_m: float) -> str:
@@ -83,9 +87,8 @@ def apply(raw: RawModel, matrix: Floats) -> None:
 def _likely_up(raw: RawModel, doubtful: str) -> str:
     """By the area that lies level along each axis."""
     level = {"y": 0.0, "z": 0.0}
-    for part in _looked_at(raw):
-        corner = np.asarray(part.vertices, float)[np.clip(part.faces, 0, len(part.vertices) - 1)]
-        normal = np.abs(np.nan_to_num(np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])))
+    for corner in _corners(raw):
+        normal = np.abs(np.nan_to_num(crossed(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])))
         length = np.linalg.norm(normal, axis=1)
         for axis, column in (("y", 1), ("z", 2)):
             level[axis] += float(normal[normal[:, column] > 0.99 * length, column].sum())
@@ -201,9 +204,8 @@ def _wide(raw: RawModel, turned: Floats) -> float:
 def _floor_to_floor(raw: RawModel, up: Floats, reach: float) -> float:
     """The usual height between large level surfaces, in the file's numbers; 0 where there are not three."""
     heights, areas = [], []
-    for part in _looked_at(raw):
-        corner = np.asarray(part.vertices, float)[np.clip(part.faces, 0, len(part.vertices) - 1)]
-        normal = np.nan_to_num(np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]))
+    for corner in _corners(raw):
+        normal = np.nan_to_num(crossed(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]))
         level = normal @ up > 0.999 * np.maximum(np.linalg.norm(normal, axis=1), 1e-300)
         heights.append((corner[level].mean(axis=1)) @ up)
         areas.append(np.linalg.norm(normal[level], axis=1))
@@ -216,6 +218,20 @@ def _floor_to_floor(raw: RawModel, up: Floats, reach: float) -> float:
     gaps = np.diff(floors) * reach / 200.0
     gaps = gaps[gaps > 0.06 * reach]
     return float(np.median(gaps)) if len(gaps) >= 2 else 0.0
+
+
+def _corners(raw: RawModel) -> Iterator[Floats]:
+    """(m, 3, 3) corners of triangles to judge by, those of many small parts together."""
+    held: list[Floats] = []
+    total = 0
+    for part in _looked_at(raw):
+        held.append(np.asarray(part.vertices, float)[np.clip(part.faces, 0, len(part.vertices) - 1)])
+        total += len(part.faces)
+        if total > TOGETHER:
+            yield np.concatenate(held)
+            held, total = [], 0
+    if held:
+        yield np.concatenate(held)
 
 
 def _looked_at(raw: RawModel) -> list[Part]:
