@@ -9,7 +9,7 @@ import pytest
 import trimesh
 
 from altana.core.geometry.rays import RayScene
-from altana.core.light import gathering, lightmap, painting, transport
+from altana.core.light import corners, gathering, lightmap, painting, transport
 from altana.core.light.finer import FINER
 from altana.core.light.joined import joined
 from altana.core.light.lightmap import LightPoints, spread
@@ -310,3 +310,27 @@ def test_what_has_no_surface_has_an_empty_light() -> None:
     for model in (sliver, nothing):
         made = solve(model, spread(model), np.full((1, 3), 0.5), sky_of(Light()))
         assert np.isfinite(made.pixels).all() and made.uv.shape == (len(model.faces), 3, 2)
+
+
+def test_a_side_of_a_small_block_in_a_large_model_has_one_light(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Where each triangle has one even value, its neighbours in the same plane have the same: no diagonal runs across a wall."""
+    monkeypatch.setattr(corners, "MOST_PATCHES", 0)
+    plaster = Material("Plaster")
+    # Two blocks of one object, whose fronts lie in one plane but do not touch.
+    pair = trimesh.util.concatenate(
+        [box_between((0.0, 0.0, 0.0), (0.5, 0.6, 0.9)), box_between((0.7, 0.0, 0.0), (1.2, 0.5, 0.8))]
+    )
+    model = model_of(("Pair", pair, plaster), ("Far", box_between((0.0, 5.0, 0.0), (1.0, 6.0, 1.0)), plaster))
+    points = spread(model)
+    shape = Shape.of(model)
+    places: dict[tuple[object, ...], set[tuple[float, float]]] = {}
+    for face, (normal, corner) in enumerate(zip(shape.normal, shape.corners, strict=True)):
+        side = (bool(corner[:, 1].min() > 2.0), bool(corner[:, 0].min() > 0.6), *np.round(normal).tolist())
+        # One value all over.
+        assert (points.uv[face] == points.uv[face][0]).all()
+        places.setdefault(side, set()).add(tuple(points.uv[face][0].tolist()))
+    assert len(places) == 3 * 6
+    assert all(len(found) == 1 for found in places.values())
+    assert len(set.union(*places.values())) == 3 * 6
+    # What a piece shows is a whole mean, of points of its own object.
+    assert points.mix.sum(axis=1) == pytest.approx(np.ones(18))

@@ -11,8 +11,10 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 import scipy
+import scipy.sparse.csgraph
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.light.shape import Shape
 from altana.core.model import Model
 
 #: Points of corners are about so far apart; foliage and other things with holes, of which nobody sees single leaves, have fewer.
@@ -25,12 +27,14 @@ MOST_REACH_M = 0.06
 NEAR_POINTS, TURN_M = 4, 0.6
 #: With more triangles than this, each takes one even value.
 MOST_PATCHES = 250_000
+#: Corners nearer to each other than this are one.
+SAME_M = 0.001
 
 
 @dataclass(frozen=True, slots=True)
 class Corners:
     """The points: ``position``, ``normal`` (k, 3), ``owner``, ``face`` (k,).  Per triangle the ``nearest`` point (m,), counted from the
-    first point of all; ``lone`` (m,) whether it is lit here.  ``at`` (corners, 7) where each corner lies, counting direction and object
+    first point of all; ``lone`` (m,) whether it is lit here, ``even`` (m,) whether with one value for its ``piece`` (m,).  ``at`` (corners, 7) where each corner lies, counting direction and object
     as distances too, and ``chosen`` (k,) the corner that each point is taken from."""
 
     position: Floats
@@ -41,6 +45,7 @@ class Corners:
     nearest: Ints
     lone: Bools
     even: Bools
+    piece: Ints
     at: Floats
     chosen: Ints
 
@@ -57,15 +62,16 @@ class Corners:
         faces = np.flatnonzero(self.lone)
         uv = np.zeros((len(self.lone), 3, 2), np.float32)
         even = self.even[faces]
-        # Triangles of one even value: one place each.
+        # Triangles of one even value: one place for each piece of a plane, or its diagonals would show.
         single = faces[even]
-        at = np.arange(len(single))
+        found, piece = np.unique(self.piece[single], return_inverse=True)
+        at = np.arange(len(found))
         column, line = at % width, row + at // width
-        uv[single] = (np.stack([column, line], axis=-1) + 0.5)[:, None]
+        uv[single] = (np.stack([column, line], axis=-1) + 0.5)[piece][:, None]
         patch = [line * width + column]
         a, b, c = (weights[np.flatnonzero(even) * 3 + k] for k in range(3))
-        mixes = [(a + b + c) / 3.0]
-        row += -(-len(single) // width)
+        mixes = [_means(piece, len(found)) @ ((a + b + c) / 3.0)]
+        row += -(-len(found) // width)
         square = faces[~even]
         at = np.arange(len(square))
         across = width // 2
@@ -83,7 +89,7 @@ class Corners:
         )
         moved = Corners(
             self.position, self.normal, self.owner, self.face, self.reach,
-            np.where(self.lone, self.nearest + first, -1), self.lone, self.even, self.at, self.chosen,
+            np.where(self.lone, self.nearest + first, -1), self.lone, self.even, self.piece, self.at, self.chosen,
         )  # fmt: skip
         return moved, np.concatenate(patch), mix, uv, row
 
@@ -101,11 +107,13 @@ class Lone:
     whose: Ints
     area: Floats
     cell_m: Floats
-    holes: Bools
+    even: Bools
+    piece: Ints
 
     @classmethod
-    def of(cls, model: Model, lone: Bools, normal: Floats, area: Floats, owner: Ints) -> Lone:
-        """The triangles ``lone`` (m,), with the normals, areas and objects of all."""
+    def of(cls, model: Model, lone: Bools, plane: Ints, shape: Shape) -> Lone:
+        """The triangles ``lone`` (m,), of the ``plane`` (m,) that each lies in."""
+        normal, area, owner = shape.normal, shape.area, shape.owner
         faces = np.flatnonzero(lone)
         corners = model.vertices[model.faces[faces]].astype(float)
         middle = corners.mean(axis=1)
@@ -113,6 +121,8 @@ class Lone:
         facing = _facing(model, faces, normal[faces]).reshape(-1, 3)
         holes = np.array([item.has_holes for item in model.materials], bool)[model.face_material[faces]]
         cell = np.repeat(np.where(holes, HOLED_CELL_M, CELL_M), 3)
+        even = np.zeros(len(lone), bool)
+        even[faces] = holes | (len(faces) > MOST_PATCHES)
         return cls(
             lone,
             faces,
@@ -122,7 +132,8 @@ class Lone:
             np.repeat(owner[faces], 3),
             np.repeat(area[faces], 3),
             cell,
-            holes,
+            even,
+            _pieces(shape.corners, plane, even),
         )
 
     def count(self, coarser: Floats) -> int:
@@ -140,8 +151,6 @@ class Lone:
         place = at[chosen]
         nearest = np.full(len(lone), -1, np.int64)
         nearest[faces] = index.reshape(-1, 3)[:, 0] if len(faces) else 0
-        even = np.zeros(len(lone), bool)
-        even[faces] = self.holes | (len(faces) > MOST_PATCHES)
         reach = np.minimum(
             np.linalg.norm(np.repeat(self.middle, 3, axis=0)[chosen] - place, axis=1) * 0.5, MOST_REACH_M
         )
@@ -153,10 +162,37 @@ class Lone:
             reach,
             nearest,
             lone,
-            even,
+            self.even,
+            self.piece,
             np.column_stack([at, self.facing * TURN_M, self.whose * 1e3]),
             chosen,
         )
+
+
+def _pieces(corners: Floats, plane: Ints, even: Bools) -> Ints:
+    """(m,) a number for each piece of a plane, of those ``even`` (m,) triangles that hang together in it by their corners (m, 3, 3)."""
+    piece = np.arange(len(even), dtype=np.int64)
+    chosen = np.flatnonzero(even)
+    if not len(chosen):
+        return piece
+    steps = np.round(corners[chosen].reshape(-1, 3) / SAME_M).astype(np.int64)
+    keys = _folded(np.column_stack([np.repeat(plane[chosen], 3), steps]))
+    _, place = np.unique(keys, return_inverse=True)
+    # Triangles and the places of their corners are linked to each other.
+    rows, size = np.repeat(np.arange(len(chosen)), 3), len(chosen) + int(place.max()) + 1
+    links = scipy.sparse.csr_array((np.ones(len(rows)), (rows, len(chosen) + place)), shape=(size, size))
+    found = scipy.sparse.csgraph.connected_components(links, directed=False)[1][: len(chosen)]
+    # The first triangle of a piece gives it its number.
+    first = np.full(int(found.max()) + 1, len(even), np.int64)
+    np.minimum.at(first, found, chosen)
+    piece[chosen] = first[found]
+    return piece
+
+
+def _means(group: Ints, count: int) -> scipy.sparse.csr_array:
+    """(count, n) what makes means of groups from n rows."""
+    weight = 1.0 / np.maximum(np.bincount(group, minlength=count), 1)
+    return scipy.sparse.csr_array((weight[group], (group, np.arange(len(group)))), shape=(count, len(group)))
 
 
 def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
@@ -172,10 +208,13 @@ def _keys(whose: Ints, at: Floats, facing: Floats, cell: Floats) -> npt.NDArray[
     """(k,) a number for each corner that corners of one object, one cell and one direction share."""
     box = np.floor(at / cell[:, None]).astype(np.int64)
     turn = np.round(facing * 1.5).astype(np.int64)
-    key = np.column_stack([whose, box, turn])
-    mixed = (
-        key * np.array([2654435761, 73856093, 19349663, 83492791, 40503, 97861, 15485863], np.int64)
-    ).astype(np.uint64)
+    return _folded(np.column_stack([whose, box, turn]))
+
+
+def _folded(key: Ints) -> npt.NDArray[np.uint64]:
+    """(k,) one number for each row of up to seven."""
+    primes = np.array([2654435761, 73856093, 19349663, 83492791, 40503, 97861, 15485863], np.int64)
+    mixed = (key * primes[: key.shape[1]]).astype(np.uint64)
     folded = np.zeros(len(key), np.uint64)
     for column in range(key.shape[1]):
         folded = (folded << np.uint64(9)) ^ (folded >> np.uint64(55)) ^ mixed[:, column]

@@ -101,7 +101,7 @@ def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
         charts = planes.charts(SPACING_M * farther)
         lone = charts.chart < 0
         if ready is None or not np.array_equal(ready.lone, lone):
-            ready = Lone.of(model, lone, shape.normal, shape.area, shape.owner)
+            ready = Lone.of(model, lone, planes.group, shape)
         count = int((charts.steps + 1).prod(axis=1).sum()) + ready.count(farther)
         if count <= most or coarser > 1e4:
             return _laid_out(shape, charts, ready.points(farther))
