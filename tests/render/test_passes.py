@@ -13,7 +13,7 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.light.transport import Cancelled
 from altana.core.model import Material, Model
-from altana.render.passes import FAR_M, RANKS, coverage, covered_by, distinct, name_hash, passes_bytes
+from altana.render.passes import FAR_M, RANKS, coverage, covered_by, name_hash, passes_bytes, told_apart
 from altana.render.renderer import Renderer
 from tests.conftest import box_between, model_of
 
@@ -50,7 +50,7 @@ def test_hashes_are_those_of_the_specification_and_floats_that_all_can_hold(
 
 
 def test_things_called_the_same_are_told_apart() -> None:
-    assert distinct(["Block", "Wall", "Block"], ["o1", "o2", "o3"]) == ["Block o1", "Wall", "Block o3"]
+    assert told_apart(["Block", "Wall", "Block"], ["o1", "o2", "o3"]) == ["Block o1", "Wall", "Block o3"]
 
 
 def test_the_layers_say_what_covers_each_pixel(tmp_path: Path) -> None:

@@ -14,6 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats, Floats32, Ints32, Vec2, Vec3
+from altana.core.distinct import in_use
 from altana.core.errors import Refused
 
 #: Materials that let sight through, or that ripple, are drawn differently from solid ones.
@@ -244,7 +245,7 @@ class Model:
         astray = {name for item in self.problems if item.code == "stray-objects" for name in item.object_ids}
         if astray:
             together = np.array([item.id not in astray for item in self.objects], bool)[self.face_objects()]
-            used = self.vertices[np.unique(self.faces[together])] if together.any() else used
+            used = self.vertices[in_use(self.faces[together], len(self.vertices))] if together.any() else used
         if not len(used):
             return np.zeros((2, 3))
         return np.stack([used.min(axis=0), used.max(axis=0)]).astype(float)

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.distinct import distinct
 from altana.core.model import Model
 from altana.core.project import Camera, LeftOut, Nudge, Project, Walk
 
@@ -127,7 +128,7 @@ def nudge_matrix(model: Model, number: int, nudge: Nudge) -> Floats:
 def object_points(model: Model, number: int) -> Floats32:
     """(k, 3) float32: the vertices that an object uses."""
     item = model.objects[number]
-    used = np.unique(model.faces[item.first_face : item.first_face + item.face_count])
+    used = distinct(model.faces[item.first_face : item.first_face + item.face_count])
     points: Floats32 = model.vertices[used]
     return points
 

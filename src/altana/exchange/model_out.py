@@ -15,6 +15,7 @@ import trimesh
 from PIL import Image
 
 from altana.core.conventions import Floats, Floats32, Ints32, Vec3
+from altana.core.distinct import distinct
 from altana.core.model import BLEND, CLAMP, MASK, MIRROR, REPEAT, Material, Model
 from altana.core.staging import Staging
 from altana.exchange.gltf_out import TURN
@@ -50,7 +51,7 @@ def pieces(model: Model, staging: Staging) -> list[Piece]:
             continue
         rows = slice(item.first_face, item.first_face + item.face_count)
         faces, drawn = model.faces[rows], model.face_material[rows]
-        for material in np.unique(drawn).tolist():
+        for material in distinct(drawn).tolist():
             used, places = np.unique(faces[drawn == material], return_inverse=True)
             uvs = model.uvs[used] if len(model.uvs) else None
             made.append(

@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats, Ints
+from altana.core.distinct import distinct
 from altana.core.model import OPAQUE, Material, Problem
 from altana.importers.finish import kind_of
 from altana.importers.folder import ModelFolder
@@ -57,7 +58,7 @@ def add_bare(bare: Bare, label: str, raw: RawModel, folder: ModelFolder) -> None
     ]
     chosen = np.zeros(len(owner), np.int64) if bare.face_picture is None else bare.face_picture[owner]
     name, key = Names().of(label)
-    for number in np.unique(chosen).tolist():
+    for number in distinct(chosen).tolist():
         image = images[number] if 0 <= number < len(images) else -1
         mine = chosen == number
         _add(bare, (name, key), places[mine], owner[mine], image, raw)

@@ -15,6 +15,7 @@ import numpy.typing as npt
 from scipy.spatial import cKDTree
 
 from altana.core.conventions import Bools, Floats, Ints, Ints32
+from altana.core.distinct import distinct
 from altana.core.model import Material
 from altana.importers.finish import kind_of
 from altana.importers.ifc_place import metres_of
@@ -69,7 +70,7 @@ class FacePaint:
             return faces, which
         own, shades = found
         corners, shades = vertices[faces[own]], shades[own]
-        for solid in np.unique(shades[:, 3]).tolist():
+        for solid in distinct(shades[:, 3]).tolist():
             mine = shades[:, 3] == solid
             # How much is seen through is said by the material.
             paint = np.column_stack([shades[mine, :3], np.full(int(mine.sum()), 255, np.uint8)])

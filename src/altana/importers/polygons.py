@@ -11,6 +11,7 @@ import mapbox_earcut
 import numpy as np
 
 from altana.core.conventions import Floats, Ints
+from altana.core.distinct import distinct
 
 #: The axes after and before each, as cross products take them.
 AFTER, BEFORE = np.array([1, 2, 0]), np.array([2, 0, 1])
@@ -28,7 +29,7 @@ def triangles_of(points: Floats, counts: Ints, corners: Ints) -> tuple[Ints, Int
     three = np.flatnonzero(counts == 3)
     made = [starts[three][:, None] + np.arange(3)]
     owner = [three]
-    for count in np.unique(counts[counts > 3]).tolist():
+    for count in distinct(counts[counts > 3]).tolist():
         faces = np.flatnonzero(counts == count)
         at = starts[faces][:, None] + np.arange(count)
         place = np.asarray(points, float)[corners[at]]

@@ -12,6 +12,7 @@ import numpy as np
 import scipy
 
 from altana.core.conventions import Floats, Ints
+from altana.core.distinct import distinct
 from altana.core.model import Material, Problem
 from altana.importers.naming import stable_id
 from altana.importers.raw import LARGEST_M, Part, RawModel
@@ -71,7 +72,7 @@ def thinned(points: Floats, colours: Any, most: int) -> tuple[Floats, Any, float
     step = float(np.sqrt(max(size[0] * size[1], size[0] * size[2], size[1] * size[2], 1e-12) / most))
     while True:
         cell = _cells(points, step)
-        count = len(np.unique(cell))
+        count = len(distinct(cell))
         if count <= most:
             break
         step *= max(1.15, float(np.sqrt(count / most)))

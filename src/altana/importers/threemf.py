@@ -13,6 +13,7 @@ import numpy as np
 from lxml import etree
 
 from altana.core.conventions import Floats, Ints
+from altana.core.distinct import distinct
 from altana.core.model import CLAMP, MIRROR, OPAQUE, REPEAT, Material
 from altana.importers.finish import kind_of
 from altana.importers.memory import check_archive, check_room, check_triangles
@@ -285,7 +286,7 @@ class _Maker:
         count = len(palette.colours)
         chosen = np.where((chosen >= 0) & (chosen < count), chosen, 0)
         plain = (chosen == chosen[:, :1]).all(axis=1)
-        for number in np.unique(chosen[plain, 0]).tolist():
+        for number in distinct(chosen[plain, 0]).tolist():
             # Of one colour all over.
             mine = plain & (chosen[:, 0] == number)
             name = palette.names[number] or label[0]

@@ -14,6 +14,7 @@ import numpy as np
 from pxr import Gf, Sdf, Usd, UsdGeom, UsdShade
 
 from altana.core.conventions import Floats, Ints
+from altana.core.distinct import distinct
 from altana.core.errors import UserError
 from altana.core.model import Problem
 from altana.importers.extras import MOST_FOUND, as_camera, chained
@@ -172,7 +173,7 @@ class _Reader:
             indices = np.asarray(subset.GetIndicesAttr().Get(self._time) or [], np.int64)
             if bound:
                 by_face[indices[(indices >= 0) & (indices < len(by_face))]] = self._materials.of(bound, shape)
-        for material in np.unique(by_face[face[shown]]).tolist():
+        for material in distinct(by_face[face[shown]]).tolist():
             mine = cut[shown & (by_face[face] == material)]
             self._part(shape, mine, world, label, material)
 

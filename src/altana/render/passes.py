@@ -20,6 +20,7 @@ import OpenEXR
 
 from altana.core.camera.view import View, part_of
 from altana.core.conventions import Floats32
+from altana.core.distinct import distinct
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
 from altana.render.outputs import Facts
@@ -108,7 +109,7 @@ def name_hash(name: str) -> int:
     return found
 
 
-def distinct(names: Sequence[str], ids: Sequence[str]) -> list[str]:
+def told_apart(names: Sequence[str], ids: Sequence[str]) -> list[str]:
     """Names of which no two are alike: where two things are called the same, their ids follow."""
     counts: dict[str, int] = {}
     for name in names:
@@ -140,7 +141,7 @@ def passes_bytes(
     header: dict[str, object] = {
         "compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage, "whiteLuminance": 1.0,
     }  # fmt: skip
-    objects = distinct([item.name for item in model.objects], [item.id for item in model.objects])
+    objects = told_apart([item.name for item in model.objects], [item.id for item in model.objects])
     materials = [item.name for item in model.materials]
     for kind, names, found in (
         ("CryptoObject", objects, covered[0]),
@@ -168,7 +169,7 @@ def _add_crypto(
         for letters, values in (("RB", floats), ("GA", found.shares)):
             for letter, rank in zip(letters, (2 * layer, 2 * layer + 1), strict=True):
                 channels[f"{kind}{layer:02d}.{letter}"] = np.ascontiguousarray(values[..., rank], np.float32)
-    seen = sorted(int(number) for number in np.unique(found.ids) if number >= 0)
+    seen = sorted(int(number) for number in distinct(found.ids) if number >= 0)
     key = f"cryptomatte/{name_hash(kind):08x}"[: len("cryptomatte/") + 7]
     header[f"{key}/name"] = kind
     header[f"{key}/hash"] = "MurmurHash3_32"

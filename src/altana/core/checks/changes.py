@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from altana.core.distinct import distinct
 from altana.core.model import Model
 
 #: Fewer pixels than this share of a picture are no change one could see.
@@ -46,7 +47,7 @@ def fingerprints(model: Model) -> dict[str, str]:
         faces = slice(item.first_face, item.first_face + item.face_count)
         corners = np.round(model.vertices[model.faces[faces]].astype(float) + np.asarray(model.offset), 3)
         digest = hashlib.blake2b(np.ascontiguousarray(corners).tobytes(), digest_size=12)
-        for index in np.unique(model.face_material[faces]).tolist():
+        for index in distinct(model.face_material[faces]).tolist():
             digest.update(materials[index])
         found[item.id] = digest.hexdigest()
     return found

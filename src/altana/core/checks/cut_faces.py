@@ -16,6 +16,7 @@ from altana.core.camera.bounds import sight_passes
 from altana.core.camera.view import View
 from altana.core.checks.survey import SHEET_SHARE, edges_and_volumes
 from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.distinct import distinct
 from altana.core.geometry.runs import object_boxes
 from altana.core.geometry.sections import cut_triangles
 from altana.core.model import GLASS, Model
@@ -124,7 +125,7 @@ def crossed_bodies(
         inside = _in_sight(view, plane, segments.points)
         opened |= set(owner[inside].tolist())
         # A body without an outline in the frame may still fill it.
-        begun |= set(np.unique(owner[bodies.sound[owner]]).tolist())
+        begun |= set(distinct(owner[bodies.sound[owner]]).tolist())
     opened |= _filling(model, bodies, view, begun - opened - set(moved))
     return tuple(sorted(opened)), tuple(sorted(begun))
 

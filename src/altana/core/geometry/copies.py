@@ -15,6 +15,7 @@ from weakref import WeakKeyDictionary
 import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
+from altana.core.distinct import distinct
 from altana.core.model import Model
 
 #: Looked for in models of more triangles than this, among objects of more than the second.
@@ -97,7 +98,7 @@ def vertex_ranges(model: Model) -> tuple[Ints, Ints]:
     reach = np.maximum.accumulate(high[order])
     furthest = np.maximum.accumulate(np.where(high[order] == reach, np.arange(len(order)), 0))
     meets = np.flatnonzero(reach[:-1] > low[order][1:])
-    shared = np.unique(np.concatenate([order[furthest[meets]], order[meets + 1]]))
+    shared = distinct(np.concatenate([order[furthest[meets]], order[meets + 1]]))
     low[shared] = high[shared] = 0
     return low, high
 

@@ -13,6 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.distinct import distinct
 from altana.core.geometry.edges import edges_of
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.runs import object_boxes, runs_of
@@ -180,7 +181,7 @@ class Drafter:
         owner = self._owner[face]
         glass = self._glass[self._model.face_material[face]]
         outlines = []
-        for index in np.unique(owner):
+        for index in distinct(owner):
             if self._omitted[index]:
                 continue
             mine = owner == index

@@ -18,6 +18,7 @@ from embreex.mesh_construction import TriangleMesh
 from embreex.rtcore_scene import EmbreeScene
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32, Vec3
+from altana.core.distinct import in_use
 from altana.core.geometry.runs import Runs, runs_of
 from altana.core.model import Model
 
@@ -190,7 +191,7 @@ class RayScene:
         """(2, 3) the lowest and highest corner of all triangles that count, metres; zeros where there are none."""
         if self._extent is None:
             faces = self._faces if self._chosen is None else self._faces[self._chosen]
-            used = self._vertices[np.unique(faces)] if len(faces) else np.zeros((1, 3))
+            used = self._vertices[in_use(faces, len(self._vertices))] if len(faces) else np.zeros((1, 3))
             self._extent = np.stack([used.min(axis=0), used.max(axis=0)]).astype(float)
         return self._extent
 

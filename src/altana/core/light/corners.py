@@ -6,6 +6,7 @@ points, by distance and direction (Shepard's weights), so that no step shows whe
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,6 +15,7 @@ import scipy
 import scipy.sparse.csgraph
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.distinct import distinct
 from altana.core.light.shape import Shape
 from altana.core.model import Model
 
@@ -29,6 +31,8 @@ NEAR_POINTS, TURN_M = 4, 0.6
 MOST_PATCHES = 250_000
 #: Corners nearer to each other than this are one.
 SAME_M = 0.001
+#: What makes whole numbers look random when they are multiplied by it.
+PRIMES = (2654435761, 73856093, 19349663, 83492791)
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +111,7 @@ class Lone:
     whose: Ints
     area: Floats
     cell_m: Floats
+    side: npt.NDArray[np.uint64]
     even: Bools
     piece: Ints
 
@@ -132,17 +137,20 @@ class Lone:
             np.repeat(owner[faces], 3),
             np.repeat(area[faces], 3),
             cell,
+            # Corners share a point if they are of one object, face one way, and lie in one cell.
+            _folded([np.repeat(owner[faces], 3), *np.round(facing.T * 1.5).astype(np.int64)]),
             even,
             _pieces(shape.corners, plane, even),
         )
 
     def count(self, coarser: Floats) -> int:
         """How many points they get, so many times farther apart than usual (m,)."""
-        return len(np.unique(self._keys(coarser)))
+        return len(distinct(self._keys(coarser)))
 
     def _keys(self, coarser: Floats) -> npt.NDArray[np.uint64]:
         cell = self.cell_m * np.repeat(coarser[self.faces], 3)
-        return _keys(self.whose, self.at, self.facing, cell)
+        boxes = (np.floor(self.at[:, axis] / cell).astype(np.int64) for axis in range(3))
+        return _folded(boxes, self.side)
 
     def points(self, coarser: Floats) -> Corners:
         """The points, so many times farther apart than usual (m,)."""
@@ -176,7 +184,7 @@ def _pieces(corners: Floats, plane: Ints, even: Bools) -> Ints:
     if not len(chosen):
         return piece
     steps = np.round(corners[chosen].reshape(-1, 3) / SAME_M).astype(np.int64)
-    keys = _folded(np.column_stack([np.repeat(plane[chosen], 3), steps]))
+    keys = _folded([np.repeat(plane[chosen], 3), *steps.T])
     _, place = np.unique(keys, return_inverse=True)
     # Triangles and the places of their corners are linked to each other.
     rows, size = np.repeat(np.arange(len(chosen)), 3), len(chosen) + int(place.max()) + 1
@@ -204,21 +212,20 @@ def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
     return unit
 
 
-def _keys(whose: Ints, at: Floats, facing: Floats, cell: Floats) -> npt.NDArray[np.uint64]:
-    """(k,) a number for each corner that corners of one object, one cell and one direction share."""
-    box = np.floor(at / cell[:, None]).astype(np.int64)
-    turn = np.round(facing * 1.5).astype(np.int64)
-    return _folded(np.column_stack([whose, box, turn]))
-
-
-def _folded(key: Ints) -> npt.NDArray[np.uint64]:
-    """(k,) one number for each row of up to seven."""
-    primes = np.array([2654435761, 73856093, 19349663, 83492791, 40503, 97861, 15485863], np.int64)
-    mixed = (key * primes[: key.shape[1]]).astype(np.uint64)
-    folded = np.zeros(len(key), np.uint64)
-    for column in range(key.shape[1]):
-        folded = (folded << np.uint64(9)) ^ (folded >> np.uint64(55)) ^ mixed[:, column]
-    return folded
+def _folded(columns: Iterable[Ints], into: npt.NDArray[np.uint64] | None = None) -> npt.NDArray[np.uint64]:
+    """(k,) one number for the whole numbers (k,) of each row, taken ``into`` those that there are already."""
+    made = into
+    for column, prime in zip(columns, PRIMES, strict=False):
+        mixed = (column * prime).view(np.uint64)
+        if made is None:
+            made = mixed
+            continue
+        turned = made << np.uint64(9)
+        turned ^= made >> np.uint64(55)
+        turned ^= mixed
+        made = turned
+    assert made is not None
+    return made
 
 
 def _shared(keys: npt.NDArray[np.uint64], at: Floats, facing: Floats, weight: Floats) -> tuple[Ints, Ints]:

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from altana.core.conventions import Floats, Vec3
+from altana.core.distinct import distinct
 from altana.core.model import Material, Model
 from altana.core.project import LampGroup, Lamps, MarkedLamp
 
@@ -121,7 +122,7 @@ def with_lamps(model: Model, lamps: Lamps) -> Model:
         if area <= 0.0:
             continue
         emission = warm_white(kelvin) * (lumens / (np.pi * area) / SHINE)
-        for number in np.unique(face_material[glowing]).tolist():
+        for number in distinct(face_material[glowing]).tolist():
             r, g, b = np.round(emission, 6).tolist()
             made = replace(materials[number], emission=(r, g, b), lamp=lamp.group)
             if made not in numbers:
@@ -138,7 +139,7 @@ def with_lamps(model: Model, lamps: Lamps) -> Model:
 def _glows(model: Model, faces: np.ndarray) -> np.ndarray:
     """(k,) bool: which of a lamp's triangles glow: a part called so, else the brightest material, else all."""
     own = model.face_material[faces]
-    kinds = np.unique(own)
+    kinds = distinct(own)
     if len(kinds) == 1:
         return np.ones(len(faces), bool)
     called = [number for number in kinds.tolist() if _BULB.search(model.materials[number].name)]

@@ -39,6 +39,8 @@ WIDTH = 1024
 MOST_POINTS, COARSER, FAR_TOO_MANY = 100_000, 1.2, 4.0
 #: How much coarser the far may get, and what lies open under the sky, step by step.
 FARTHER, OPENER = (1.0, 4.0, 16.0, 16.0, 16.0), (1.0, 1.0, 1.0, 1.8, 3.2)
+#: Where a step leaves more than this share of the points, the next is a stride; where that leaves nearly all, there are no fewer.
+SLOW, STRIDE, STILL = 0.95, 4.0, 0.99
 #: Of models of more triangles the soft light is estimated, not computed.
 MOST_LIT = 1_500_000
 
@@ -95,7 +97,7 @@ def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
     shape = Shape.of(model)
     planes = _Planes.of(model, shape)
     away, open_ = far_off(shape), np.zeros(len(shape.area), bool)
-    coarser, step, ready = 1.0, 0, None
+    coarser, step, ready, before, strode = 1.0, 0, None, np.inf, False
     while True:
         farther = coarser * np.maximum(np.minimum(away, FARTHER[step]), np.where(open_, OPENER[step], 1.0))
         charts = planes.charts(SPACING_M * farther)
@@ -103,7 +105,8 @@ def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
         if ready is None or not np.array_equal(ready.lone, lone):
             ready = Lone.of(model, lone, planes.group, shape)
         count = int((charts.steps + 1).prod(axis=1).sum()) + ready.count(farther)
-        if count <= most or coarser > 1e4:
+        # Thousands of things have a point each way they face, however coarse.
+        if count <= most or (strode and count > STILL * before):
             return _laid_out(shape, charts, ready.points(farther))
         much = count / most
         if step + 1 < len(FARTHER):
@@ -112,7 +115,9 @@ def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
             if OPENER[step] > 1.0 and not open_.any():
                 open_ = under_sky(model, shape, *planes.surfaces(shape.owner))
         else:
-            coarser *= max(COARSER, float(much**0.65 if much > 2.0 else np.sqrt(much)))
+            strode = count > SLOW * before
+            before = count
+            coarser *= STRIDE if strode else max(COARSER, float(much**0.65 if much > 2.0 else np.sqrt(much)))
 
 
 def _laid_out(shape: Shape, charts: Charts, found: Corners) -> LightPoints:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints32
+from altana.core.distinct import in_use
 from altana.core.geometry.rays import RayScene
 from altana.core.light.tone import decoded
 from altana.core.model import Model
@@ -92,7 +93,7 @@ def panes_of(model: Model, clear: Bools, normal: Floats32) -> Panes | None:
     tints = np.array(
         [pane_tint(decoded(np.asarray(item.colour[:3])), item.colour[3]) for item in model.materials]
     )
-    used = np.unique(model.face_material[which])
+    used = in_use(model.face_material[which], len(model.materials))
     if np.ptp(tints[used], axis=1).max() < COLOURED:
         tints = tints.mean(axis=1, keepdims=True)
     dense = np.array([pane_density(item.colour[3]) for item in model.materials])

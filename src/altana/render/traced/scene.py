@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.distinct import distinct
 from altana.core.light.lamps import SHINE, warm_white
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, WATER, Model
@@ -64,7 +65,7 @@ def moved_vertices(model: Model, staging: Staging) -> tuple[Floats32, Floats32]:
     for item in staging.moved:
         vertices, normals = vertices.copy(), normals.copy()
         thing, matrix = model.objects[item.index], item.array()
-        used = np.unique(model.faces[thing.first_face : thing.first_face + thing.face_count])
+        used = distinct(model.faces[thing.first_face : thing.first_face + thing.face_count])
         vertices[used] = vertices[used] @ matrix[:3, :3].T.astype(np.float32) + matrix[:3, 3].astype(
             np.float32
         )
