@@ -18,6 +18,7 @@ from pxr import Usd, UsdGeom
 
 from altana.core.errors import UserError
 from altana.core.model import CLAMP, Model
+from altana.importers import threemf
 from altana.importers.table import read_model
 from tests.importers.test_gltf import area
 
@@ -227,7 +228,7 @@ def test_things_of_3mf_stand_where_they_are_built_in_their_colours(tmp_path: Pat
     assert (outward > 0).all()
 
 
-def test_colours_and_pictures_on_faces_of_3mf(tmp_path: Path) -> None:
+def test_colours_and_pictures_on_faces_of_3mf(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     picture(tmp_path / "t.png")
     painted, pictured = 'pid="6" p1="0" p2="1" p3="0"', 'pid="9" p1="0" p2="1" p3="2"'
     resources = (
@@ -244,8 +245,16 @@ def test_colours_and_pictures_on_faces_of_3mf(tmp_path: Path) -> None:
     (looks,) = (material for material in model.materials if material.image >= 0)
     assert looks.wraps == (CLAMP, CLAMP) and model.images[looks.image].name == "t.png"
     circle = '<object id="1"><components><component objectid="1"/></components></object>'
-    with pytest.raises(UserError, match=r"c\.3mf is damaged"):
+    with pytest.raises(UserError, match=r"c\.3mf is damaged: its parts are nested without end"):
         opened(write_3mf(tmp_path / "c.3mf", circle, '<item objectid="1"/>'))
+    # Each object twice the one before: two to the 28th power of nothing.
+    twice = "".join(
+        f'<object id="{number}"><components><component objectid="{number - 1}"/><component objectid="{number - 1}"/></components></object>'
+        for number in range(2, 30)
+    )
+    monkeypatch.setattr(threemf, "MOST_PLACED", 5_000)
+    with pytest.raises(UserError, match="nested without end"):
+        opened(write_3mf(tmp_path / "d.3mf", '<object id="1"/>' + twice, '<item objectid="29"/>'))
 
 
 # ---------------------------------------------------------------------- CityJSON

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any
 
 import ifcopenshell.util.placement
@@ -26,6 +27,8 @@ from altana.importers.raw import Part, RawModel
 NEAR = 1e-3
 #: Shapes that are placed through other shapes are followed so deep.
 DEEPEST = 8
+#: So many products are looked for that show one shape.
+MOST_USERS = 50_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +57,7 @@ class FacePaint:
             return
         self._scale = metres_of(file) if maps else 1.0
         for told in maps:
-            for product, matrix in _users(file, told.MappedTo, np.eye(4)):
+            for product, matrix in islice(_users(file, told.MappedTo, np.eye(4)), MOST_USERS):
                 self._maps.setdefault(product.id(), []).append((told, matrix))
 
     def take(

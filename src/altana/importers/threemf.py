@@ -14,6 +14,7 @@ from lxml import etree
 
 from altana.core.conventions import Floats, Ints
 from altana.core.distinct import distinct
+from altana.core.errors import UserError
 from altana.core.model import CLAMP, MIRROR, OPAQUE, REPEAT, Material
 from altana.importers.finish import kind_of
 from altana.importers.memory import check_archive, check_room, check_triangles
@@ -28,6 +29,8 @@ RELATIONS = "_rels/.rels"
 USUAL_MODEL = "3D/3dmodel.model"
 #: Objects within objects are followed so deep; the format allows no circles.
 DEEPEST = 30
+#: So many objects are placed; a small file may double them at every step.
+MOST_PLACED = 500_000
 #: What is printed along and thrown away is no part of the thing.
 PROPS = ("support", "solidsupport", "other")
 PLAIN = (0.78, 0.76, 0.72, 1.0)
@@ -245,7 +248,7 @@ class _Maker:
 
     def __init__(self, archive: zipfile.ZipFile, contents: _Contents, raw: RawModel, name: str) -> None:
         self._archive, self._contents, self._raw, self._name = archive, contents, raw, name
-        self._names, self._triangles = Names(), 0
+        self._names, self._triangles, self._placed = Names(), 0, 0
         self._materials: dict[tuple[str, tuple[float, ...], int, str], int] = {}
         self._images: dict[str, int] = {}
 
@@ -254,8 +257,11 @@ class _Maker:
         thing = self._contents.objects.get(key)
         if thing is None or thing.kind in PROPS:
             return
-        if deep > DEEPEST:
-            raise ValueError("objects hold themselves")
+        self._placed += 1
+        if deep > DEEPEST or self._placed > MOST_PLACED:
+            raise UserError(
+                f"{self._name} is damaged: its parts are nested without end. Nothing was changed. Export it again."
+            )
         for inner, place in thing.members:
             self.build(inner, place @ matrix, deep + 1)
         if thing.mesh is not None and len(thing.mesh.faces):
