@@ -195,6 +195,7 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
     assert "behind the eye" in cut.removed.text()
 
 
+@pytest.mark.slow
 def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) -> None:
     stand(window, FRONT)
     menu = QMenu()

@@ -333,6 +333,7 @@ def test_final_pictures_of_every_kind_come_by_path_tracing(house: Path, tmp_path
     assert (tmp_path / "again" / "front.png").read_bytes() == first
 
 
+@pytest.mark.slow
 def test_without_the_compiler_final_says_what_to_install(
     house: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -53,6 +53,7 @@ def floor_light(model: Model, share: float, x: float, y: float) -> Floats32:
     return light_at(made, model, points.face[at], points.position[at])[0]
 
 
+@pytest.mark.slow
 def test_a_point_lamp_lights_by_the_square_of_its_distance() -> None:
     lamp = Lamp("Pendant 1", (3.0, 2.0, 2.0), 4.0 * np.pi * 100.0, 6504.0)
     model = replace(dark_room(), lamps=(lamp,))

@@ -428,6 +428,7 @@ def head(cluster: Cluster, project: Path, out: Path, *more: str) -> list[str]:
     return [*cluster.hosts.on("head"), *ALTANA, *words, "--on", cluster.address, *more]
 
 
+@pytest.mark.slow
 def test_three_machines_make_the_bytes_of_one_and_each_file_travels_once(
     cluster: Cluster, written: Path, alone: Path, tmp_path: Path
 ) -> None:

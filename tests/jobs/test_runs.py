@@ -40,6 +40,7 @@ def short(demo_project: Project) -> Project:
     )
 
 
+@pytest.mark.slow
 def test_stills_of_several_proportions(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
     cameras = tuple(
         short.camera_named(name) for name in ("Waiting hall to the water", "Tower from the forecourt")

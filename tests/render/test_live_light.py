@@ -80,6 +80,7 @@ def flip(live: Floats32, wanted: Floats32) -> float:
     return float(evaluate(*pictures, "LDR")[1])
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("wound", [inside_out, some_turned])
 def test_a_room_looks_the_same_whichever_way_it_is_wound(wound) -> None:  # type: ignore[no-untyped-def]
     assert flip(seen(room(wound)), seen(room())) < 0.03
