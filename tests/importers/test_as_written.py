@@ -400,12 +400,13 @@ def test_what_usd_shows_otherwise_is_named_and_points_have_their_colours(tmp_pat
     assert (255, 0, 0) in shades(model)
 
 
-def small_ifc() -> tuple[Any, Any, Any]:
-    """A file in millimetres, its context and its project."""
+def small_ifc(unit: bool = True) -> tuple[Any, Any, Any]:
+    """A file in millimetres, or one that names no unit, its context and its project."""
     file = ifcopenshell.file(schema="IFC4")
     origin = file.createIfcAxis2Placement3D(file.createIfcCartesianPoint((0.0, 0.0, 0.0)))
     context = file.createIfcGeometricRepresentationContext(None, "Model", 3, 1e-5, origin)
-    units = file.createIfcUnitAssignment([file.createIfcSIUnit(None, "LENGTHUNIT", "MILLI", "METRE")])
+    millimetres = file.createIfcSIUnit(None, "LENGTHUNIT", "MILLI", "METRE")
+    units = file.createIfcUnitAssignment([millimetres]) if unit else None
     project = file.createIfcProject(
         ifcopenshell.guid.new(), Name="P", RepresentationContexts=[context], UnitsInContext=units
     )
@@ -459,6 +460,40 @@ def test_colours_of_single_faces_in_ifc(tmp_path: Path) -> None:
     red = model.colours[model.faces[:, 0], 0] > 128
     # Below, above and the side that looked to -Y, which a quarter turn brings to +X.
     assert set(map(tuple, np.round(normal[red]).astype(int).tolist())) == {(0, 0, -1), (0, 0, 1), (1, 0, 0)}
+
+
+@pytest.mark.parametrize("unit", [True, False])
+def test_storeys_of_ifc_are_in_the_unit_that_is_taken(unit: bool, tmp_path: Path) -> None:
+    """A block of 9 m with storeys at 0 and 3 m: in millimetres as the file says, or as is likely where it says nothing, or as chosen."""
+    file, context, project = small_ifc(unit)
+    points = file.createIfcCartesianPointList3D((BOX * 9000.0).tolist())
+    faces = [file.createIfcIndexedPolygonalFace([number + 1 for number in side]) for side in SIDES]
+    shape = file.createIfcPolygonalFaceSet(points, None, faces, None)
+    body = file.createIfcShapeRepresentation(context, "Body", "Tessellation", [shape])
+    thing = file.createIfcBuildingElementProxy(
+        ifcopenshell.guid.new(),
+        Name="Block",
+        ObjectPlacement=file.createIfcLocalPlacement(
+            None, file.createIfcAxis2Placement3D(file.createIfcCartesianPoint((0.0, 0.0, 0.0)))
+        ),
+        Representation=file.createIfcProductDefinitionShape(None, None, [body]),
+    )
+    storeys = [
+        file.createIfcBuildingStorey(ifcopenshell.guid.new(), Name=f"Level {level:g}", Elevation=level)
+        for level in (0.0, 3000.0)
+    ]
+    file.createIfcRelAggregates(ifcopenshell.guid.new(), RelatingObject=project, RelatedObjects=storeys)
+    file.createIfcRelContainedInSpatialStructure(
+        ifcopenshell.guid.new(), RelatedElements=[thing], RelatingStructure=storeys[0]
+    )
+    file.write(str(tmp_path / "m.ifc"))
+    model, _ = read_model(tmp_path / "m.ifc")
+    assert model.bounds[1] == pytest.approx((9.0, 9.0, 9.0))
+    assert [storey.elevation_m for storey in model.storeys] == pytest.approx([0.0, 3.0])
+    assert ("it is taken as millimetres" in told(model)) is not unit
+    model, _ = read_model(tmp_path / "m.ifc", 0.01)
+    assert model.bounds[1] == pytest.approx((90.0, 90.0, 90.0))
+    assert [storey.elevation_m for storey in model.storeys] == pytest.approx([0.0, 30.0])
 
 
 # ---------------------------------------------------------------------- where one stands

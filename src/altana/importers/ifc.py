@@ -61,7 +61,8 @@ NOT_DRAWN = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVi
 def read_ifc_file(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
     """An IFC file, plain, in an archive or as XML, and the other files it was read from.  Raises UserError.
 
-    Units and axes are always as the file says, so ``unit_m`` and ``up`` set something only where they are not 0 and empty.
+    Units and axes are as the file says, so ``unit_m`` and ``up`` set something only where they are not 0 and empty; a file that names no
+    unit is judged as others are.
     """
     folder = ModelFolder(path)
     if zipfile.is_zipfile(path):
@@ -71,9 +72,11 @@ def read_ifc_file(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawMod
         raw = read_ifc(path, folder, path.name)
     if unit_m or up:
         # Geometry comes in metres whatever the file's unit; a chosen one corrects a file that says another than it means.
-        told = _told_unit(raw)
+        told, word = _told_unit(raw), raw.unit
         settle(raw, (unit_m or told) / told, up, 0.0, "z")
-        raw.unit = f"{unit_m:g} m, as chosen" if unit_m else raw.unit
+        raw.unit = f"{unit_m:g} m, as chosen" if unit_m else word
+    elif not raw.unit:
+        settle(raw, 0.0, "", 0.0, "z")
     folder.tell(raw)
     return raw, folder.read
 

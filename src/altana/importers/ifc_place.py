@@ -66,5 +66,10 @@ def metres_of(file: Any) -> float:
 
 
 def unit_of(file: Any) -> str:
-    """The file's unit in a word."""
-    return unit_name(metres_of(file))
+    """The file's unit in a word, empty where it names none."""
+    try:
+        named = ifcopenshell.util.unit.get_project_unit(file, "LENGTHUNIT") is not None
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
+        # Units that are damaged are none.
+        named = False
+    return unit_name(metres_of(file)) if named else ""

@@ -8,10 +8,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 
-from altana.core.conventions import Floats
+from altana.core.conventions import Floats, Vec3
 from altana.core.model import Problem
 from altana.importers.polygons import crossed
 from altana.importers.raw import Cloud, Part, RawModel
@@ -71,7 +72,7 @@ def apply(raw: RawModel, matrix: Floats) -> None:
     if np.array_equal(matrix, np.eye(4)):
         return
     linear, moved = matrix[:3, :3], matrix[:3, 3]
-    size = abs(np.linalg.det(linear)) ** (1 / 3) or 1.0
+    size = float(abs(np.linalg.det(linear))) ** (1 / 3) or 1.0
     for part in raw.parts:
         part.vertices = np.asarray(part.vertices, float) @ linear.T + moved
         if part.normals is not None:
@@ -79,6 +80,42 @@ def apply(raw: RawModel, matrix: Floats) -> None:
     for layer, pieces in raw.lines.items():
         raw.lines[layer] = [piece @ linear.T + moved for piece in pieces]
     raw.clouds = [Cloud(item.name, item.points @ linear.T + moved, item.colours) for item in raw.clouds]
+    _apply_to_building(raw, linear, moved, size)
+
+
+def _apply_to_building(raw: RawModel, linear: Floats, moved: Floats, size: float) -> None:
+    """The same for the file's storeys, rooms and lamps; a model that is turned has others, which are found."""
+    raw.lamps = [
+        replace(
+            lamp, place=_moved(lamp.place, linear, moved), direction=_turned(lamp.direction, linear / size)
+        )
+        for lamp in raw.lamps
+    ]
+    if not np.allclose(linear, size * np.eye(3)):
+        raw.storeys, raw.rooms = [], []
+        for part in raw.parts:
+            part.storey = ""
+        return
+    x, y, z = moved.tolist()
+    raw.storeys = [replace(item, elevation_m=item.elevation_m * size + z) for item in raw.storeys]
+    raw.rooms = [
+        replace(
+            item,
+            outline=tuple((a * size + x, b * size + y) for a, b in item.outline),
+            floor_m=item.floor_m * size + z,
+            ceiling_m=item.ceiling_m * size + z,
+        )
+        for item in raw.rooms
+    ]
+
+
+def _moved(place: Vec3, linear: Floats, moved: Floats) -> Vec3:
+    x, y, z = (linear @ np.asarray(place) + moved).tolist()
+    return x, y, z
+
+
+def _turned(direction: Vec3 | None, turn: Floats) -> Vec3 | None:
+    return None if direction is None else _moved(direction, turn, np.zeros(3))
 
 
 # ---------------------------------------------------------------------- what is likely
