@@ -496,6 +496,29 @@ def test_storeys_of_ifc_are_in_the_unit_that_is_taken(unit: bool, tmp_path: Path
     assert [storey.elevation_m for storey in model.storeys] == pytest.approx([0.0, 30.0])
 
 
+def test_layers_of_ifc_that_are_off_stay_away(tmp_path: Path) -> None:
+    file, context, _ = small_ifc()
+    place = file.createIfcAxis2Placement3D(file.createIfcCartesianPoint((0.0, 0.0, 0.0)))
+    bodies = []
+    for name, size in (("Kept", 1000.0), ("Away", 5000.0)):
+        points = file.createIfcCartesianPointList3D((BOX * size).tolist())
+        faces = [file.createIfcIndexedPolygonalFace([number + 1 for number in side]) for side in SIDES]
+        shape = file.createIfcPolygonalFaceSet(points, None, faces, None)
+        bodies.append(file.createIfcShapeRepresentation(context, "Body", "Tessellation", [shape]))
+        file.createIfcBuildingElementProxy(
+            ifcopenshell.guid.new(),
+            Name=name,
+            ObjectPlacement=file.createIfcLocalPlacement(None, place),
+            Representation=file.createIfcProductDefinitionShape(None, None, [bodies[-1]]),
+        )
+    file.createIfcPresentationLayerWithStyle("A-Old", None, [bodies[1]], None, False, False, False, [])
+    file.createIfcPresentationLayerWithStyle("A-New", None, [bodies[0]], None, True, False, False, [])
+    file.write(str(tmp_path / "m.ifc"))
+    model, _ = read_model(tmp_path / "m.ifc")
+    assert [item.name for item in model.objects] == ["Kept"]
+    assert "not shown: A-Old." in told(model)
+
+
 # ---------------------------------------------------------------------- where one stands
 
 

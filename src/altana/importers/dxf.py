@@ -27,7 +27,7 @@ from altana.core.model import Material, Problem
 from altana.importers.memory import check_room
 from altana.importers.naming import category_of, stable_id
 from altana.importers.polygons import triangles_of
-from altana.importers.raw import Part, RawModel
+from altana.importers.raw import Part, RawModel, layers_off
 
 # The library reports every repair through logging; what matters is said as problems instead.
 logging.getLogger("ezdxf").setLevel(logging.CRITICAL)
@@ -171,12 +171,7 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
             Problem("incomplete", f"{skipped} things in the drawing could not be read and are not shown.")
         )
     if left:
-        raw.problems.append(
-            Problem(
-                "layers-off",
-                f"Layers that are off or frozen in the drawing are not shown: {', '.join(sorted(left))}.",
-            )
-        )
+        raw.problems.append(layers_off(sorted(left)))
 
 
 def _each(things: Iterable[DXFEntity]) -> Iterator[DXFEntity]:

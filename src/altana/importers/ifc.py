@@ -30,6 +30,7 @@ from altana.core.model import CLAMP, REPEAT, Material, Problem, Room, Storey
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, Shape, shapes_of
+from altana.importers.ifc_layers import resting, rests
 from altana.importers.ifc_lights import gives_light, read_lights
 from altana.importers.ifc_lines import add_linework
 from altana.importers.ifc_paint import FacePaint
@@ -37,7 +38,7 @@ from altana.importers.ifc_place import metres_of, place_of, unit_of
 from altana.importers.ifcxml import read_ifcxml
 from altana.importers.memory import WHILE_READING, check_archive, check_room, check_triangles
 from altana.importers.pictures import keep_picture
-from altana.importers.raw import Part, RawModel
+from altana.importers.raw import Part, RawModel, layers_off
 from altana.importers.units import UNITS, settle
 
 #: IFC classes in plain words; others lose their prefix and get spaces.
@@ -144,6 +145,10 @@ def read_ifc(path: Path, folder: ModelFolder, name: str) -> RawModel:
     products = [
         item for item in file.by_type("IfcProduct") if item.Representation and item.is_a() not in NOT_DRAWN
     ]
+    off, layers = resting(file)
+    if off:
+        products = [item for item in products if not rests(item, off)]
+        raw.problems.append(layers_off(layers))
     _Shapes(file, storeys, raw, folder, name).read(products)
     read_lights(file, raw, metres_of(file))
     _rooms(file, storeys, raw)

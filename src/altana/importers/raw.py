@@ -76,3 +76,10 @@ class RawModel:
     def add_points(self, name: str, points: Floats, colours: npt.NDArray[np.uint8] | None = None) -> None:
         """Keep the points of a scan, (n, 3) metres, with their (n, 4) colours."""
         self.clouds.append(Cloud(name, np.asarray(points, float), colours))
+
+
+def layers_off(names: list[str]) -> Problem:
+    """What is said of layers of a file that are not shown."""
+    return Problem(
+        "layers-off", f"Layers that are off or frozen in the file are not shown: {', '.join(names)}."
+    )

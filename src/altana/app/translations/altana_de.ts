@@ -11275,10 +11275,6 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
         <translation>{0} Dinge der Zeichnung ließen sich nicht lesen und werden nicht gezeigt.</translation>
     </message>
     <message>
-        <source>Layers that are off or frozen in the drawing are not shown: {0}.</source>
-        <translation>Ebenen, die in der Zeichnung aus oder eingefroren sind, werden nicht gezeigt: {0}.</translation>
-    </message>
-    <message>
         <source>The drawing has more than {0} thousand things once its blocks are placed; the rest is not shown.</source>
         <translation>Die Zeichnung hat mehr als {0} Tausend Dinge, wenn ihre Blöcke gesetzt sind; der Rest wird nicht gezeigt.</translation>
     </message>
@@ -11593,6 +11589,10 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     <message>
         <source>{0} is an OFF file of numbers or of other than three dimensions, which Altana does not read. Nothing was changed. Export it as plain OFF.</source>
         <translation>{0} ist eine OFF-Datei in Binärform oder mit anderen als drei Dimensionen, die Altana nicht liest. Nichts wurde geändert. Exportieren Sie sie als einfaches OFF.</translation>
+    </message>
+    <message>
+        <source>Layers that are off or frozen in the file are not shown: {0}.</source>
+        <translation>Layer, die in der Datei ausgeschaltet oder eingefroren sind, werden nicht gezeigt: {0}.</translation>
     </message>
     <message>
         <source>Some shapes in the file are not shown: {0}. Export them as meshes.</source>
