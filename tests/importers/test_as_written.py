@@ -536,6 +536,9 @@ def test_the_roof_of_a_block_is_no_ground(tmp_path: Path) -> None:
 
     assert blocks((0, 12, 0, 10), (40, 12, 0, 25)) == pytest.approx(0.0)
     assert blocks((-50, 200, 3.0, 4.0), (0, 12, 4, 14), (40, 12, 4, 29)) == pytest.approx(4.0)
+    # A field is stood on, a warehouse not.
+    assert blocks((0, 40, -0.5, 0.0)) == pytest.approx(0.0)
+    assert blocks((0, 100, 0, 4.5)) == pytest.approx(0.0)
 
 
 def test_what_is_flat_is_told_by_how_wide_it_is(tmp_path: Path) -> None:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from altana.core.conventions import Floats
+from altana.core.conventions import Floats, Floats32
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.rooms import found_rooms
 from altana.core.geometry.runs import keep_runs, runs_of
@@ -21,6 +21,8 @@ MOST_HEIGHTS, LOOKS = 60, 200
 LOWEST_M, HIGHEST_M = 1.9, 30.0
 #: What is as large as this share of the largest level surface, and lies within that share of the height over the foot, is land to stand on.
 LAND_SHARE, LAND_RISE, LAND_RISE_M = 0.25, 0.15, 0.5
+#: What rises no more than this share of its width, and this, is land all over.
+FLAT_SHARE, FLAT_M = 0.05, 2.0
 #: The share of corners that may lie below the foot of things, per cent: a stray point is not where they stand.
 BELOW_FOOT = 0.5
 #: Of larger models only level and large triangles are kept for looking up to.
@@ -62,7 +64,7 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     floors = _floors(middle, area, _covers(model, normal), _plan_m2(model, a, b, c))
     building = bool(floors)
     if not floors:
-        floors = [_standing(middle[:, 2], area, model.vertices[:, 2].astype(float))]
+        floors = [_standing(middle[:, 2], area, model.vertices)]
     storeys = tuple(
         Storey(f"level-{i + 1}", f"Level {i}" if i else "Ground level", z) for i, z in enumerate(floors)
     )
@@ -90,19 +92,20 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     ), building
 
 
-def _standing(middle: Floats, area: Floats, corners: Floats) -> float:
-    """The height at which one stands beside things without floors: their lowest large level surface, where it lies as low as land does, or
-    else their foot; a roof is no ground.  middle : (n,) heights of level triangles.  corners : (m,) of all corners."""
-    foot, top = np.percentile(corners, [BELOW_FOOT, 100.0 - BELOW_FOOT])
+def _standing(middle: Floats, area: Floats, corners: Floats32) -> float:
+    """The height at which one stands beside things without floors: their lowest large level surface, where it lies as low as land does or
+    all is as flat as land, or else their foot; a roof is no ground.  middle : (n,) heights of level triangles.  corners : (m, 3)."""
+    low, high = np.percentile(corners, [BELOW_FOOT, 100.0 - BELOW_FOOT], axis=0)
+    foot, rise = float(low[2]), float(high[2] - low[2])
     if not len(middle):
-        return float(foot)
+        return foot
     height = np.round(middle / 0.05).astype(int)
     totals = np.bincount(height - height.min(), weights=area)
     lowest = np.flatnonzero(totals >= LAND_SHARE * totals.max())[0] + height.min()
     mine = height == lowest
     land = float(np.average(middle[mine], weights=area[mine]))
-    high = top - foot
-    return land if land <= foot + max(LAND_RISE * high, min(LAND_RISE_M, 0.5 * high)) else float(foot)
+    flat = rise <= min(FLAT_SHARE * float((high - low)[:2].max()), FLAT_M)
+    return land if flat or land <= foot + max(LAND_RISE * rise, min(LAND_RISE_M, 0.5 * rise)) else foot
 
 
 def _plan_m2(model: Model, a: Floats, b: Floats, c: Floats) -> float:
