@@ -119,7 +119,7 @@ def test_trouble_that_has_no_room_is_listed(application: QApplication, demo_proj
     facts.show_camera(camera, demo_project.limits, "The eye is inside “Bench 2”.")
     assert not facts.folded and facts.more.isHidden()
     facts.resize(260, 32)
-    assert facts.folded == ["lean", "stretch"] and facts.more.text() == "+ 2"
+    assert facts.folded == ["lean", "stretch"] and facts.more.text() == "2 more"
     assert facts.buttons["eye"].isVisible() and facts.buttons["lean"].isHidden()
     menu = facts.more.menu()
     menu.aboutToShow.emit()

@@ -160,7 +160,7 @@ def test_off_in_its_variants(tmp_path: Path) -> None:
     rows = [*map(line, (*ELL, *CORNER))]
     path = tmp_path / "m.off"
     path.write_text(
-        "OFF # a remark\n9 2 0\n" + "\n".join([*rows, "6 0 1 2 3 4 5 255 0 0", "3 6 7 8 0.0 0.0 1.0"])
+        "OFF # a remark\n9 2 0\n" + "\n".join([*rows, "6 0 1 2 3 4 5 1.0 0.0 0.0", "3 6 7 8 0.0 0.0 1.0"])
     )
     model = opened(path)
     assert area(model) == pytest.approx(3.5)
@@ -413,12 +413,32 @@ def small_ifc(unit: bool = True) -> tuple[Any, Any, Any]:
     return file, context, project
 
 
-def test_colours_of_single_faces_in_ifc(tmp_path: Path) -> None:
-    """A face set used through a map, moved and turned: three sides red, three blue and half clear."""
-    file, context, project = small_ifc()
-    points = file.createIfcCartesianPointList3D((BOX * 1000.0).tolist())
+def faces_of_block(file: Any, size: float) -> Any:
+    """The sides of a cube in the file's units."""
+    points = file.createIfcCartesianPointList3D((BOX * size).tolist())
     faces = [file.createIfcIndexedPolygonalFace([number + 1 for number in side]) for side in SIDES]
-    shape = file.createIfcPolygonalFaceSet(points, None, faces, None)
+    return file.createIfcPolygonalFaceSet(points, None, faces, None)
+
+
+def product(
+    file: Any, context: Any, item: Any, name: str, at: tuple[float, float, float] = (0.0, 0.0, 0.0)
+) -> Any:
+    """A thing that shows one item, and where it stands."""
+    kind = "MappedRepresentation" if item.is_a("IfcMappedItem") else "Tessellation"
+    body = file.createIfcShapeRepresentation(context, "Body", kind, [item])
+    place = file.createIfcAxis2Placement3D(file.createIfcCartesianPoint(at))
+    return file.createIfcBuildingElementProxy(
+        ifcopenshell.guid.new(),
+        Name=name,
+        ObjectPlacement=file.createIfcLocalPlacement(None, place),
+        Representation=file.createIfcProductDefinitionShape(None, None, [body]),
+    )
+
+
+def test_colours_of_single_faces_in_ifc(tmp_path: Path) -> None:
+    """A face set used through a map, moved and turned: three sides red, three blue."""
+    file, context, project = small_ifc()
+    shape = faces_of_block(file, 1000.0)
     paint = file.createIfcColourRgbList([[1.0, 0.0, 0.0], [0.0, 0.0, 1.0]])
     file.createIfcIndexedColourMap(shape, None, paint, [1, 1, 1, 2, 2, 2])
     inner = file.createIfcShapeRepresentation(context, "Body", "Tessellation", [shape])
@@ -430,15 +450,7 @@ def test_colours_of_single_faces_in_ifc(tmp_path: Path) -> None:
         1.0,
     )
     mapped = file.createIfcMappedItem(file.createIfcRepresentationMap(place, inner), target)
-    body = file.createIfcShapeRepresentation(context, "Body", "MappedRepresentation", [mapped])
-    thing = file.createIfcColumn(
-        ifcopenshell.guid.new(),
-        Name="Pier",
-        ObjectPlacement=file.createIfcLocalPlacement(
-            None, file.createIfcAxis2Placement3D(file.createIfcCartesianPoint((0.0, 2000.0, 0.0)))
-        ),
-        Representation=file.createIfcProductDefinitionShape(None, None, [body]),
-    )
+    thing = product(file, context, mapped, "Pier", (0.0, 2000.0, 0.0))
     houses = [file.createIfcBuilding(ifcopenshell.guid.new(), Name=name) for name in ("Mill", "Barn")]
     file.createIfcRelAggregates(ifcopenshell.guid.new(), RelatingObject=project, RelatedObjects=houses)
     storeys = [
@@ -466,18 +478,7 @@ def test_colours_of_single_faces_in_ifc(tmp_path: Path) -> None:
 def test_storeys_of_ifc_are_in_the_unit_that_is_taken(unit: bool, tmp_path: Path) -> None:
     """A block of 9 m with storeys at 0 and 3 m: in millimetres as the file says, or as is likely where it says nothing, or as chosen."""
     file, context, project = small_ifc(unit)
-    points = file.createIfcCartesianPointList3D((BOX * 9000.0).tolist())
-    faces = [file.createIfcIndexedPolygonalFace([number + 1 for number in side]) for side in SIDES]
-    shape = file.createIfcPolygonalFaceSet(points, None, faces, None)
-    body = file.createIfcShapeRepresentation(context, "Body", "Tessellation", [shape])
-    thing = file.createIfcBuildingElementProxy(
-        ifcopenshell.guid.new(),
-        Name="Block",
-        ObjectPlacement=file.createIfcLocalPlacement(
-            None, file.createIfcAxis2Placement3D(file.createIfcCartesianPoint((0.0, 0.0, 0.0)))
-        ),
-        Representation=file.createIfcProductDefinitionShape(None, None, [body]),
-    )
+    thing = product(file, context, faces_of_block(file, 9000.0), "Block")
     storeys = [
         file.createIfcBuildingStorey(ifcopenshell.guid.new(), Name=f"Level {level:g}", Elevation=level)
         for level in (0.0, 3000.0)
@@ -498,21 +499,13 @@ def test_storeys_of_ifc_are_in_the_unit_that_is_taken(unit: bool, tmp_path: Path
 
 def test_layers_of_ifc_that_are_off_stay_away(tmp_path: Path) -> None:
     file, context, _ = small_ifc()
-    place = file.createIfcAxis2Placement3D(file.createIfcCartesianPoint((0.0, 0.0, 0.0)))
-    bodies = []
-    for name, size in (("Kept", 1000.0), ("Away", 5000.0)):
-        points = file.createIfcCartesianPointList3D((BOX * size).tolist())
-        faces = [file.createIfcIndexedPolygonalFace([number + 1 for number in side]) for side in SIDES]
-        shape = file.createIfcPolygonalFaceSet(points, None, faces, None)
-        bodies.append(file.createIfcShapeRepresentation(context, "Body", "Tessellation", [shape]))
-        file.createIfcBuildingElementProxy(
-            ifcopenshell.guid.new(),
-            Name=name,
-            ObjectPlacement=file.createIfcLocalPlacement(None, place),
-            Representation=file.createIfcProductDefinitionShape(None, None, [bodies[-1]]),
-        )
-    file.createIfcPresentationLayerWithStyle("A-Old", None, [bodies[1]], None, False, False, False, [])
-    file.createIfcPresentationLayerWithStyle("A-New", None, [bodies[0]], None, True, False, False, [])
+    kept, away = (
+        product(file, context, faces_of_block(file, size), name)
+        for name, size in (("Kept", 1000.0), ("Away", 5000.0))
+    )
+    for layer, thing, on in (("A-Old", away, False), ("A-New", kept, True)):
+        shapes = thing.Representation.Representations
+        file.createIfcPresentationLayerWithStyle(layer, None, shapes, None, on, False, False, [])
     file.write(str(tmp_path / "m.ifc"))
     model, _ = read_model(tmp_path / "m.ifc")
     assert [item.name for item in model.objects] == ["Kept"]

@@ -47,9 +47,10 @@ def add_bare(bare: Bare, label: str, raw: RawModel, folder: ModelFolder) -> None
     """Put bare surfaces into a model as one object of that name.  Raises UserError where there are too many."""
     sound = _sound(bare, raw)
     check_triangles(int(np.maximum(bare.counts - 2, 0).sum()), label)
-    places, owner = triangles_of(bare.points, np.where(sound, bare.counts, 0), _kept_corners(bare, sound))
-    # Places are in the corners that were kept; as in all corners.
-    places = np.flatnonzero(np.repeat(sound, bare.counts))[places]
+    kept = np.flatnonzero(np.repeat(sound, bare.counts))
+    places, owner = triangles_of(bare.points, np.where(sound, bare.counts, 0), bare.corners[kept])
+    # Among all corners again, not among those that were kept.
+    places = kept[places]
     if not len(places):
         return
     images = [
@@ -78,10 +79,6 @@ def _sound(bare: Bare, raw: RawModel) -> npt.NDArray[np.bool_]:
             )
         )
     return sound
-
-
-def _kept_corners(bare: Bare, sound: npt.NDArray[np.bool_]) -> Ints:
-    return bare.corners[np.repeat(sound, bare.counts)]
 
 
 def _add(bare: Bare, label: tuple[str, str], places: Ints, owner: Ints, image: int, raw: RawModel) -> None:

@@ -30,8 +30,7 @@ WORDS = {
     "WaterBody": "Water",
 }
 INSTANCE = "GeometryInstance"
-#: Lines in each type of geometry: how deep they are nested.
-LINES = {"MultiLineString": 1}
+LINES = "MultiLineString"
 
 
 def read_cityjson(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
@@ -280,7 +279,7 @@ class _City:
         told = item.get("geometry")
         for shape in told if isinstance(told, list) else ():
             try:
-                if shape["type"] not in LINES:
+                if shape["type"] != LINES:
                     raise KeyError(shape["type"])
                 for line in shape["boundaries"]:
                     places = group.points[np.asarray(line, np.int64)]

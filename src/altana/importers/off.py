@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 
 from altana.core.errors import UserError
-from altana.importers.bare import Bare, Shades, add_bare, as_shades
+from altana.importers.bare import PLAIN, Bare, Shades, add_bare, as_shades
 from altana.importers.folder import ModelFolder
 from altana.importers.memory import check_room
 from altana.importers.naming import text_of
@@ -83,13 +83,12 @@ def _read(lines: Iterator[str], kind: _Kind, name: str) -> Bare:
     )
 
 
-def _shades(rows: list[list[float]]) -> Shades | None:
-    """(n, 4) colours of three or four numbers, of 255 or of one each; plain paper where a row has none."""
-    made = np.full((len(rows), 4), 255.0)
+def _shades(rows: list[list[float]]) -> Shades:
+    """(n, 4) colours of three or four numbers, all of 255 or all of one; plain paper where a row has none."""
+    most = max((value for row in rows if len(row) >= 3 for value in row[:4]), default=1.0)
+    whole = 1.0 if most <= 1.0 else 255.0
+    made = np.tile(np.array(PLAIN) * whole, (len(rows), 1))
     for number, row in enumerate(rows):
-        if len(row) < 3:
-            made[number, :3] = 199.0, 194.0, 184.0
-            continue
-        values = np.array(row[:4])
-        made[number, : len(values)] = values * (255.0 if values.max() <= 1.0 else 1.0)
-    return as_shades(np.clip(np.round(np.nan_to_num(made)), 0, 255).astype(np.uint8))
+        if len(row) >= 3:
+            made[number] = (*row[:3], row[3] if len(row) > 3 else whole)
+    return as_shades(made)

@@ -11,6 +11,7 @@ import trimesh
 
 from altana.core.model import OPAQUE, Material
 from altana.importers.bare import PLAIN
+from altana.importers.finish import kind_of
 from altana.importers.memory import check_room, check_triangles
 from altana.importers.naming import Names, category_of
 from altana.importers.raw import Part, RawModel
@@ -36,7 +37,7 @@ def read_stl(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
         check_triangles(total, path.name)
         one = len(scene.geometry) == 1
         name, key = names.of(path.stem if one else str(held.metadata.get("name") or told))
-        raw.materials.append(Material("Plain", PLAIN, alpha=OPAQUE))
+        raw.materials.append(Material("Plain", PLAIN, kind=kind_of(name, 1.0), alpha=OPAQUE))
         raw.parts.append(
             Part(
                 key,

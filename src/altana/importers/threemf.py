@@ -16,6 +16,7 @@ from altana.core.conventions import Floats, Ints
 from altana.core.distinct import distinct
 from altana.core.errors import UserError
 from altana.core.model import CLAMP, MIRROR, OPAQUE, REPEAT, Material
+from altana.importers.bare import PLAIN
 from altana.importers.finish import kind_of
 from altana.importers.memory import check_archive, check_room, check_triangles
 from altana.importers.naming import Names, category_of
@@ -33,7 +34,6 @@ DEEPEST = 30
 MOST_PLACED = 500_000
 #: What is printed along and thrown away is no part of the thing.
 PROPS = ("support", "solidsupport", "other")
-PLAIN = (0.78, 0.76, 0.72, 1.0)
 WRAPS = {"wrap": REPEAT, "mirror": MIRROR, "clamp": CLAMP, "none": CLAMP}
 PART_OF = "{http://schemas.microsoft.com/3dmanufacturing/production/2015/06}path"
 

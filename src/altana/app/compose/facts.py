@@ -73,7 +73,7 @@ class Facts(QFrame):
         for name in ("cut", "gap", "far", "edges"):
             self._trouble(row, name)
         self._trouble(row, "eye")
-        self.more = menu_button("+ 1", tr("What else the checks found"), self._list_rest, "fact")
+        self.more = menu_button("…", tr("What else the checks found"), self._list_rest, "fact")
         self.more.hide()
         row.addWidget(self.more)
         row.addStretch(1)
@@ -115,7 +115,7 @@ class Facts(QFrame):
             folded.insert(0, told.pop())
         if folded != self.folded:
             self.folded = folded
-            self.more.setText(f"+ {len(folded)}")
+            self.more.setText(tr("%n more", "", len(folded)))
         for name, item in self.buttons.items():
             if item.isHidden() == (name in told):
                 item.setVisible(name in told)
@@ -145,10 +145,13 @@ class Facts(QFrame):
         relabel(item, text)
         item.setToolTip(tip_text(tip or tr("What the checks found")))
         item.setAccessibleName(text or tr("What the checks found"))
-        before = self._told.copy()
-        (self._told.add if text else self._told.discard)(name)
-        if text or self._told != before:
-            self._fit()
+        if not text and name not in self._told:
+            return
+        if text:
+            self._told.add(name)
+        else:
+            self._told.remove(name)
+        self._fit()
 
     def show_camera(
         self, camera: Camera | None, limits: Limits, trouble: str = "", axes: tuple[float, ...] = ()

@@ -1064,6 +1064,13 @@ What the drawings and the Frame answer to while they have the focus; it stands o
         <extracomment>What is in trouble, and what of it stands in the list behind ``more``.</extracomment>
         <translation>Was die Prüfungen noch fanden</translation>
     </message>
+    <message numerus="yes">
+        <source>%n more</source>
+        <translation>
+            <numerusform>%n weitere</numerusform>
+            <numerusform>%n weitere</numerusform>
+        </translation>
+    </message>
     <message>
         <source>view &lt;b&gt;{across:.1f}° × {high:.1f}°&lt;/b&gt;</source>
         <translation>Winkel &lt;b&gt;{across:.1f}° × {high:.1f}°&lt;/b&gt;</translation>

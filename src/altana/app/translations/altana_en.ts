@@ -54,6 +54,13 @@
         </translation>
     </message>
     <message numerus="yes">
+        <source>%n more</source>
+        <translation>
+            <numerusform>%n more</numerusform>
+            <numerusform>%n more</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
         <source> and %n more</source>
         <translation>
             <numerusform> and %n more</numerusform>
