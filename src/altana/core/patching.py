@@ -14,6 +14,7 @@ import numpy as np
 from altana.core.checks.gaps import Gap, ground_level
 from altana.core.conventions import Vec3
 from altana.core.errors import Refused
+from altana.core.geometry.cross import crossed
 from altana.core.model import Material, Model, SceneObject, corner_normals
 from altana.core.project import CEILING, GROUND, PANEL, Patch, Project, free_name, next_id
 
@@ -47,7 +48,7 @@ def checked_patch(patch: Patch) -> Patch:
 def _normal(corners: np.ndarray) -> np.ndarray:
     """Newell's sum over the edges: twice the area along the normal."""
     following = np.roll(corners, -1, axis=0)
-    return np.asarray(np.cross(corners - corners[0], following - corners[0]).sum(axis=0))
+    return np.asarray(crossed(corners - corners[0], following - corners[0]).sum(axis=0))
 
 
 def _body(patch: Patch) -> tuple[np.ndarray, np.ndarray]:

@@ -18,6 +18,7 @@ from altana.core.conventions import (
     wrap_heading,
 )
 from altana.core.errors import Refused
+from altana.core.geometry.cross import UP, crossed
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import passed_faces, see
 from altana.core.model import Model
@@ -238,12 +239,12 @@ def _facade(model: Model, walls: WallRays, plane: _Plane) -> Floats:
     near = parts & (np.abs(depth) < FACADE_DEPTH_M).all(axis=1)
     spans = places[near] if near.any() else walls.corners(plane.face)[None]
     # Only what hangs together with the place looked at: a shed in line with the house is another façade.
-    along = spans @ np.cross(normal, (0.0, 0.0, 1.0))
+    along = spans @ crossed(normal, UP)
     low, high = along.min(axis=1), along.max(axis=1)
     order = np.argsort(low)
     reach = np.maximum.accumulate(high[order])
     run = np.concatenate([[0], np.cumsum(low[order][1:] > reach[:-1] + GAP_M)])
-    here = float(corner @ np.cross(normal, (0.0, 0.0, 1.0)))
+    here = float(corner @ crossed(normal, UP))
     holding = (low[order] <= here + 1e-6) & (high[order] >= here - 1e-6)
     mine = run == (run[holding][0] if holding.any() else run[int(np.argmin(np.abs(low[order] - here)))])
     kept: Floats = spans[order][mine].reshape(-1, 3)

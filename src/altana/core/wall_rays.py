@@ -8,6 +8,7 @@ from typing import Protocol
 import numpy as np
 
 from altana.core.conventions import Bools, Floats, Vec3
+from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import Hits, RayScene
 from altana.core.geometry.runs import object_boxes
 from altana.core.geometry.sight import see
@@ -86,7 +87,7 @@ def _flat(model: Model) -> Bools:
     if not count or len(model.faces) > MOST_FACES:
         return np.ones(count, bool)
     first, second, third = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
-    normal = np.cross(second - first, third - first)
+    normal = crossed(second - first, third - first)
     double = np.linalg.norm(normal, axis=1)
     normal /= np.maximum(double, 1e-12)[:, None]
     upright = (np.abs(normal[:, 2]) < UPRIGHT) & (double > 1e-9)

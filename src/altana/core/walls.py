@@ -14,6 +14,7 @@ import numpy as np
 from altana.core.camera.wall_cut import HAIR_M, WallCut
 from altana.core.conventions import Bools, Floats, Floats32, Vec3, wrap_heading
 from altana.core.errors import Refused
+from altana.core.geometry.cross import UP, crossed
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import see
 from altana.core.model import Model
@@ -70,9 +71,9 @@ def _wall_heading_around(model: Model, rays: RayScene, face: int, point: Vec3, e
     sight = np.asarray(point) - np.asarray(eye)
     away = float(np.linalg.norm(sight))
     sight /= max(away, 1e-9)
-    across = np.cross(sight, (0.0, 0.0, 1.0))
+    across = crossed(sight, UP)
     across /= max(float(np.linalg.norm(across)), 1e-9)
-    up = np.cross(across, sight)
+    up = crossed(across, sight)
     # A field of about two metres round the point, or eight degrees where it is near.
     reach = max(1.0 / max(away, 0.1), math.tan(math.radians(8.0)))
     grid = np.linspace(-reach, reach, 11)

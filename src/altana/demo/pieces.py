@@ -8,6 +8,7 @@ from collections.abc import Iterable, Sequence
 import numpy as np
 import shapely
 
+from altana.core.geometry.cross import crossed
 from altana.demo.shapes import Array, Hole, Mesh, beam, box
 from altana.demo.site import Site
 
@@ -119,6 +120,6 @@ def _counter_clockwise(ring: Sequence[Array]) -> bool:
 
 
 def _normal(a: Array, b: Array, c: Array) -> Array:
-    normal = np.cross(b - a, c - a)
+    normal = crossed(b - a, c - a)
     unit: Array = normal / np.linalg.norm(normal)
     return unit

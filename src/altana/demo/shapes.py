@@ -13,6 +13,8 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from altana.core.geometry.cross import EAST, UP, crossed
+
 Array = NDArray[np.float64]
 Point = Sequence[float]
 
@@ -55,7 +57,7 @@ def quads(corners: Array, along: int | None = None) -> Mesh:
     Texture coordinates run along the world axis ``along`` (the grain) and across it.
     """
     corners = np.asarray(corners, float).reshape(-1, 4, 3)
-    normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 3] - corners[:, 0])
+    normal = crossed(corners[:, 1] - corners[:, 0], corners[:, 3] - corners[:, 0])
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-12)
     faces = np.arange(len(corners) * 4).reshape(-1, 4)[:, [0, 1, 2, 0, 2, 3]].reshape(-1, 3)
     vertices = corners.reshape(-1, 3)
@@ -103,9 +105,9 @@ def beam(start: Point, end: Point, width: float, depth: float) -> Mesh:
     run = b - a
     length = float(np.linalg.norm(run))
     along = run / length
-    side = np.cross(along, (0.0, 0.0, 1.0))
-    side = np.array([1.0, 0.0, 0.0]) if np.linalg.norm(side) < 1e-6 else side / np.linalg.norm(side)
-    up = np.cross(side, along)
+    side = crossed(along, UP)
+    side = EAST if np.linalg.norm(side) < 1e-6 else side / np.linalg.norm(side)
+    up = crossed(side, along)
     local = box((0, -width / 2, -depth / 2), (length, width / 2, depth / 2), 0)
     frame = np.stack([along, -side, up])
     return Mesh(local.vertices @ frame + a, local.normals @ frame, local.uvs, local.faces)
@@ -219,9 +221,9 @@ def tube(points: Sequence[Point], radii: Sequence[float], sides: int = 10, caps:
     tangent = np.gradient(path, axis=0)
     tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-9)
     helper = np.where(np.abs(tangent[:, 2:3]) > 0.9, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
-    side = np.cross(helper, tangent)
+    side = crossed(helper, tangent)
     side /= np.linalg.norm(side, axis=1, keepdims=True)
-    up = np.cross(tangent, side)
+    up = crossed(tangent, side)
     angle = np.linspace(0, 2 * np.pi, sides + 1)
     ring = side[:, None] * np.cos(angle)[None, :, None] + up[:, None] * np.sin(angle)[None, :, None]
     vertices = path[:, None] + ring * np.asarray(radii, float)[:, None, None]
@@ -274,9 +276,9 @@ def foliage(blobs: Array, leaves: int, size: float, seed: int) -> Mesh:
     centre = blobs[which, :3] + out * (blobs[which, 3] * random.uniform(0.72, 1.03, leaves))[:, None]
     tilt = out + random.normal(scale=0.55, size=(leaves, 3))
     tilt /= np.linalg.norm(tilt, axis=1, keepdims=True)
-    side = np.cross(tilt, random.normal(size=(leaves, 3)))
+    side = crossed(tilt, random.normal(size=(leaves, 3)))
     side /= np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-9)
-    tip = np.cross(tilt, side)
+    tip = crossed(tilt, side)
     length = size * random.uniform(0.7, 1.3, (leaves, 1))
     corners = np.stack(
         [

@@ -19,6 +19,7 @@ from PIL import Image
 from altana.core.camera.wall_cut import WallCut
 from altana.core.conventions import Floats, Vec3, wrap_heading
 from altana.core.errors import Refused, UserError
+from altana.core.geometry.cross import NORTH, UP, crossed
 from altana.core.project import Camera, Comment, Remark
 from altana.exchange.incoming import MOST_TAKEN, REMARK, Taken, camera_of, lens_across
 
@@ -134,13 +135,13 @@ def _camera(remark: Remark, told: Any, picture: bytes, offset: Vec3) -> tuple[Ca
     if not length > 1e-9:
         raise Refused(f"“{remark.title}” looks nowhere; its words are taken.")
     ahead = ahead / length
-    right = np.cross(ahead, up)
+    right = crossed(ahead, up)
     if float(np.linalg.norm(right)) < 1e-9:
         # Up along the line of sight tells nothing: level, as far as that is to be had.
-        right = np.cross(ahead, (0.0, 0.0, 1.0) if abs(ahead[2]) < 0.999 else (0.0, 1.0, 0.0))
+        right = crossed(ahead, UP if abs(ahead[2]) < 0.999 else NORTH)
     right /= np.linalg.norm(right)
     world = np.eye(4)
-    world[:3, :3] = np.stack([right, np.cross(right, ahead), -ahead], axis=1)
+    world[:3, :3] = np.stack([right, crossed(right, ahead), -ahead], axis=1)
     world[:3, 3] = eye
     aspect = float(getattr(seen, "aspect_ratio", 0.0) or 0.0) or _aspect(picture) or USUAL_ASPECT
     across = 2.0 * math.degrees(math.atan(math.tan(math.radians(float(seen.field_of_view)) / 2.0) * aspect))

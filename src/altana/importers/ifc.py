@@ -25,6 +25,7 @@ import shapely
 
 from altana.core.conventions import Floats, Ints32
 from altana.core.errors import UserError
+from altana.core.geometry.cross import area_normals
 from altana.core.light.lamps import FIXTURE
 from altana.core.model import CLAMP, REPEAT, Material, Problem, Room, Storey
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
@@ -425,7 +426,7 @@ def _room(file: Any, shape: Shape, storeys: dict[int, str], raw: RawModel) -> No
 def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, float], ...]:
     """The outline of a body on plan: of its undersides, or of all of it where they are missing or flipped."""
     corner = vertices[faces]
-    normal = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+    normal = area_normals(corner)
     length = np.linalg.norm(normal, axis=1)
     low = corner[:, :, 2].max(axis=1) < vertices[:, 2].min() + 0.05
     for chosen in (

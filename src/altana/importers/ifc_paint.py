@@ -17,6 +17,7 @@ from scipy.spatial import cKDTree
 
 from altana.core.conventions import Bools, Floats, Ints, Ints32
 from altana.core.distinct import distinct
+from altana.core.geometry.cross import area_normals
 from altana.core.model import Material
 from altana.importers.finish import kind_of
 from altana.importers.ifc_place import metres_of
@@ -131,7 +132,7 @@ class FacePaint:
         places, owner = triangles_of(points, counts, corners)
         corner = (points[corners[places]] @ matrix[:3, :3].T + matrix[:3, 3]) * self._scale
         middles = corner.mean(axis=1)
-        facing = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+        facing = area_normals(corner)
         facing /= np.maximum(np.linalg.norm(facing, axis=1, keepdims=True), 1e-300)
         reach = np.linalg.norm(corner - middles[:, None], axis=2).max(axis=1)
         shades = np.full((len(palette), 4), 255.0 * _share(told.Opacity))

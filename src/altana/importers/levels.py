@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from altana.core.conventions import Floats, Floats32
+from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.rooms import found_rooms
 from altana.core.geometry.runs import keep_runs, runs_of
@@ -56,7 +57,7 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     one below; a model without such a floor gets one storey where one stands beside its things.
     """
     a, b, c = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
-    normal = np.cross(b - a, c - a)
+    normal = crossed(b - a, c - a)
     area = np.linalg.norm(normal, axis=1) / 2
     level = normal[:, 2] > 0.999 * 2 * np.maximum(area, 1e-12)
     middle = ((a + b + c) / 3)[level]

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from altana.core.conventions import Floats, Ints
-from altana.importers.polygons import crossed
+from altana.core.geometry.cross import area_normals, crossed
 
 CREASE_DEG = 44.0
 #: Pairs of triangles that meet at a corner, looked at together.
@@ -26,7 +26,7 @@ def smooth_corners(points: Floats, faces: Ints, sizes: Sequence[int] = ()) -> Fl
     sizes : how many of the points each thing has, where there are several; they do not bend towards each other.
     """
     corner = points[faces]
-    cross = crossed(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+    cross = area_normals(corner)
     size = np.linalg.norm(cross, axis=1, keepdims=True)
     unit = np.where(size > 0.0, cross / np.maximum(size, 1e-300), (0.0, 0.0, 1.0))
     weight = _angles(corner).reshape(-1)

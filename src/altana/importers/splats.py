@@ -13,6 +13,7 @@ import scipy
 
 from altana.core.conventions import Floats, Ints
 from altana.core.distinct import distinct
+from altana.core.geometry.cross import crossed
 from altana.core.model import Material, Problem
 from altana.importers.naming import stable_id
 from altana.importers.raw import LARGEST_M, Part, RawModel
@@ -39,9 +40,9 @@ def splatted(name: str, points: Floats, colours: Any, raw: RawModel, number: int
         told = f"The scan has {len(points)} points; {len(place)} are shown, {spacing * 100:.1f} cm apart."
         raw.problems.append(Problem("thinned", told))
     normals, reach = _lie(place)
-    across = np.cross(normals, np.where(np.abs(normals[:, 2:3]) > 0.9, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0)))
+    across = crossed(normals, np.where(np.abs(normals[:, 2:3]) > 0.9, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0)))
     across /= np.maximum(np.linalg.norm(across, axis=1, keepdims=True), 1e-12)
-    up = np.cross(normals, across)
+    up = crossed(normals, across)
     angle = np.radians([90.0, 210.0, 330.0])
     corner = across[:, None] * np.cos(angle)[None, :, None] + up[:, None] * np.sin(angle)[None, :, None]
     vertices = (place[:, None] + corner * (reach * REACH)[:, None, None]).reshape(-1, 3) + middle

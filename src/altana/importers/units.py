@@ -13,8 +13,8 @@ from dataclasses import replace
 import numpy as np
 
 from altana.core.conventions import Floats, Vec3
+from altana.core.geometry.cross import area_normals
 from altana.core.model import Problem
-from altana.importers.polygons import crossed
 from altana.importers.raw import Cloud, Part, RawModel
 
 Z_UP_FROM_Y_UP = np.array([[1.0, 0, 0, 0], [0, 0, -1, 0], [0, 1, 0, 0], [0, 0, 0, 1]])
@@ -125,7 +125,7 @@ def _likely_up(raw: RawModel, doubtful: str) -> str:
     """By the area that lies level along each axis."""
     level = {"y": 0.0, "z": 0.0}
     for corner in _corners(raw):
-        normal = np.abs(np.nan_to_num(crossed(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])))
+        normal = np.abs(np.nan_to_num(area_normals(corner)))
         length = np.linalg.norm(normal, axis=1)
         for axis, column in (("y", 1), ("z", 2)):
             level[axis] += float(normal[normal[:, column] > 0.99 * length, column].sum())
@@ -242,7 +242,7 @@ def _floor_to_floor(raw: RawModel, up: Floats, reach: float) -> float:
     """The usual height between large level surfaces, in the file's numbers; 0 where there are not three."""
     heights, areas = [], []
     for corner in _corners(raw):
-        normal = np.nan_to_num(crossed(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]))
+        normal = np.nan_to_num(area_normals(corner))
         level = normal @ up > 0.999 * np.maximum(np.linalg.norm(normal, axis=1), 1e-300)
         heights.append((corner[level].mean(axis=1)) @ up)
         areas.append(np.linalg.norm(normal[level], axis=1))

@@ -10,6 +10,7 @@ import numpy as np
 
 from altana.core.camera.view import View
 from altana.core.conventions import Floats
+from altana.core.geometry.cross import EAST, NORTH, UP, crossed
 from altana.core.light.sky import Sky
 
 SUN_DISC_DEG = 0.8
@@ -209,11 +210,11 @@ def sun_in_disc(sky: Sky, number: int, passes: int) -> Floats:
     sun = np.asarray(sky.sun)
     if passes == 1:
         return sun
-    side = np.cross(sun, (0.0, 0.0, 1.0)) if abs(sun[2]) < 0.99 else np.array([1.0, 0.0, 0.0])
-    side /= np.linalg.norm(side)
+    side = crossed(sun, UP) if abs(sun[2]) < 0.99 else EAST
+    side = side / np.linalg.norm(side)
     radius = np.tan(np.radians(SUN_DISC_DEG / 2)) * np.sqrt((number + 0.5) / passes)
     angle = number * 2.399963
-    moved: Floats = sun + radius * (np.cos(angle) * side + np.sin(angle) * np.cross(side, sun))
+    moved: Floats = sun + radius * (np.cos(angle) * side + np.sin(angle) * crossed(side, sun))
     moved /= np.linalg.norm(moved)
     return moved
 
@@ -221,10 +222,10 @@ def sun_in_disc(sky: Sky, number: int, passes: int) -> Floats:
 def sun_matrix(centre: Floats, radius: float, sun: Floats, depth: float) -> Floats:
     """World to the shadow map's clip space: an even projection along the sun's rays."""
     forward = -sun
-    helper = np.array([0.0, 1.0, 0.0]) if abs(sun[2]) > 0.95 else np.array([0.0, 0.0, 1.0])
-    side = np.cross(forward, helper)
+    helper = NORTH if abs(sun[2]) > 0.95 else UP
+    side = crossed(forward, helper)
     side /= np.linalg.norm(side)
-    up = np.cross(side, forward)
+    up = crossed(side, forward)
     rows = np.stack([side / radius, up / radius, forward / depth])
     matrix = np.eye(4)
     matrix[:3, :3] = rows

@@ -17,6 +17,7 @@ from altana.core.camera.view import View
 from altana.core.checks.survey import SHEET_SHARE, edges_and_volumes
 from altana.core.conventions import Bools, Floats, Floats32
 from altana.core.distinct import distinct
+from altana.core.geometry.cross import crossed
 from altana.core.geometry.runs import object_boxes
 from altana.core.geometry.sections import cut_triangles
 from altana.core.model import GLASS, Model
@@ -152,13 +153,13 @@ def surfaces_left(corner: Floats, place: Floats, along: Floats) -> int:
     One for a place in a closed body, none outside (Moeller and Trumbore's test of a ray against a triangle).
     """
     first, second = corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0]
-    across = np.cross(along, second)
+    across = crossed(along, second)
     facing = np.einsum("ij,ij->i", first, across)
     usable = np.abs(facing) > 1e-14
     inverse = 1.0 / np.where(usable, facing, 1.0)
     towards = place - corner[:, 0]
     u = np.einsum("ij,ij->i", towards, across) * inverse
-    other = np.cross(towards, first)
+    other = crossed(towards, first)
     v = (other @ along) * inverse
     away = np.einsum("ij,ij->i", second, other) * inverse
     met = usable & (u >= 0) & (v >= 0) & (u + v <= 1) & (away > 0)

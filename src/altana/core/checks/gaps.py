@@ -16,6 +16,7 @@ import scipy
 from altana.core.camera.bounds import sight_begins
 from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats, Floats32, Ints32, Vec3
+from altana.core.geometry.cross import EAST, UP, crossed
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import CEILING, PANEL
@@ -217,9 +218,9 @@ def _panel(
 def _rectangle(met: Floats, normal: Floats, at: float) -> tuple[Vec3, ...]:
     """The rectangle in a plane that holds (n, 3) points of it and a little more, upright where the plane is."""
     level = abs(normal[2]) > 0.9
-    u = np.array([1.0, 0.0, 0.0]) if level else np.cross((0.0, 0.0, 1.0), normal)
+    u = EAST if level else crossed(UP, normal)
     u /= np.linalg.norm(u)
-    v = np.cross(normal, u)
+    v = crossed(normal, u)
     spread = np.stack([met @ u, met @ v], axis=1)
     low, high = spread.min(axis=0) - OVERLAP_M, spread.max(axis=0) + OVERLAP_M
     # Counter-clockwise seen from the eye's side.

@@ -13,6 +13,7 @@ import numpy as np
 
 from altana.core.camera.view import View
 from altana.core.conventions import Floats
+from altana.core.geometry.cross import area_normals
 from altana.core.model import Model
 
 #: Within this a direction counts as met; it shifts a line across a 4K picture by less than a pixel.
@@ -49,7 +50,7 @@ def main_axes(model: Model) -> tuple[float, ...]:
     """Directions of the building's walls, degrees from 0 to 90 (walls at right angles count together), most area first."""
     # Walls are large: an even choice of a very large model's triangles tells their directions as well.
     corner = model.vertices[model.faces[:: max(1, len(model.faces) // LOOKED_AT)]].astype(float)
-    cross = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+    cross = area_normals(corner)
     area = np.linalg.norm(cross, axis=1) / 2
     upright = (area > 0.02) & (np.abs(cross[:, 2]) < 2.0 * area * 0.003)
     if not upright.any():

@@ -14,6 +14,7 @@ import numpy.typing as npt
 
 from altana.core.conventions import Bools, Floats, Floats32
 from altana.core.distinct import distinct
+from altana.core.geometry.cross import crossed
 from altana.core.geometry.edges import edges_of
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.runs import object_boxes, runs_of
@@ -148,7 +149,7 @@ class Drafter:
         towards = np.tile((across[0], across[1], 0.0), (len(middle), 1))
         reach = at - middle[:, :2] @ across
         run = pieces[:, 1] - pieces[:, 0]
-        side = np.cross(run, towards)
+        side = crossed(run, towards)
         side /= np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12)
         hidden = np.ones(len(pieces), bool)
         for sign in (-1.0, 1.0):

@@ -15,6 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats, Floats32, Ints32
+from altana.core.geometry.cross import crossed
 from altana.core.model import Model
 
 #: An edge is drawn where its two faces meet at more than this angle, or where there is one face only.
@@ -118,9 +119,9 @@ def _of_objects(model: Model, first_object: int, end_object: int) -> Edges:
     face = order // 3
     of = owner[face[first]]
     corner = [points[faces[:, k]] for k in range(3)]
-    cross = np.cross(corner[1] - corner[0], corner[2] - corner[0])
+    cross = crossed(corner[1] - corner[0], corner[2] - corner[0])
     normal = cross / np.maximum(np.linalg.norm(cross, axis=1, keepdims=True), 1e-20)
-    volume = np.einsum("ij,ij->i", corner[0], np.cross(corner[1], corner[2])) / 6.0
+    volume = np.einsum("ij,ij->i", corner[0], crossed(corner[1], corner[2])) / 6.0
     pair = uses == 2
     meeting = np.ones(len(first))
     meeting[pair] = np.einsum("ij,ij->i", normal[face[first[pair]]], normal[face[first[pair] + 1]])

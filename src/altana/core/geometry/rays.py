@@ -19,6 +19,7 @@ from embreex.rtcore_scene import EmbreeScene
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32, Vec3
 from altana.core.distinct import in_use
+from altana.core.geometry.cross import area_normals
 from altana.core.geometry.runs import Runs, runs_of
 from altana.core.model import Model
 
@@ -273,7 +274,7 @@ class RayScene:
         distance = np.full(count, np.inf)
         hit = face >= 0
         corner = self._vertices[self._faces[face[hit]]].astype(float)
-        normal = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+        normal = area_normals(corner)
         below = np.einsum("ij,ij->i", normal, along[hit])
         below = np.where(np.abs(below) < 1e-30, 1e-30, below)
         distance[hit] = np.einsum("ij,ij->i", normal, corner[:, 0] - start[hit]) / below
@@ -321,7 +322,7 @@ class RayScene:
     def normals_of(self, faces: Ints32) -> Floats:
         """(n, 3) float64: unit normals of triangles by their winding."""
         corner = self._vertices[self._faces[faces]].astype(float)
-        normal = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+        normal = area_normals(corner)
         unit: Floats = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-30)
         return unit
 

@@ -14,6 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats, Floats32, Ints32
+from altana.core.geometry.cross import crossed
 
 #: Points closer than this are one point when outlines are chained (a tenth of a millimetre).
 WELD_M = 1e-4
@@ -138,5 +139,5 @@ def plane_axes(normal: Sequence[float]) -> tuple[Floats, Floats]:
     if abs(n[2]) > 0.999:
         return np.array([1.0, 0.0, 0.0]), np.array([0.0, 1.0, 0.0])
     up = np.array([0.0, 0.0, 1.0])
-    along = np.cross(up, n)
+    along = crossed(up, n)
     return along / np.linalg.norm(along), up

@@ -7,6 +7,7 @@ import numpy.typing as npt
 import scipy
 
 from altana.core.conventions import Bools, Floats, Ints
+from altana.core.geometry.cross import crossed
 from altana.core.geometry.edges import welded
 from altana.core.model import Model
 
@@ -78,5 +79,5 @@ def _wound(count: int, first: Ints, second: Ints, against: Bools) -> tuple[Float
 def _volume(points: Floats, faces: Ints) -> Floats:
     # About a place near by, since far from the origin the volumes of single triangles would drown their sum.
     a, b, c = (points[faces[:, k]] - points.mean(axis=0) for k in range(3))
-    volume: Floats = np.einsum("ij,ij->i", a, np.cross(b, c)) / 6.0
+    volume: Floats = np.einsum("ij,ij->i", a, crossed(b, c)) / 6.0
     return volume

@@ -10,6 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
+from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import RayScene
 from altana.core.light.finer import Places
 from altana.core.light.lightmap import LightPoints
@@ -135,7 +136,7 @@ def landed(model: Model, whole: RayScene, place: Floats, normal: Floats, owner: 
 
 def normals_of(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
     a, b, c = (model.vertices[model.faces[faces, k]].astype(float) for k in range(3))
-    normal = np.cross(b - a, c - a)
+    normal = crossed(b - a, c - a)
     unit: Floats = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-20)
     return unit
 

@@ -12,6 +12,7 @@ import numpy as np
 
 from altana.core.conventions import Floats, Vec3
 from altana.core.distinct import distinct
+from altana.core.geometry.cross import crossed
 from altana.core.model import Material, Model
 from altana.core.project import LampGroup, Lamps, MarkedLamp
 
@@ -150,7 +151,7 @@ def _glows(model: Model, faces: np.ndarray) -> np.ndarray:
 
 def _area(model: Model, faces: np.ndarray) -> float:
     a, b, c = (model.vertices[model.faces[faces, k]].astype(float) for k in range(3))
-    return float(np.linalg.norm(np.cross(b - a, c - a), axis=1).sum() / 2.0)
+    return float(np.linalg.norm(crossed(b - a, c - a), axis=1).sum() / 2.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,7 +177,7 @@ def glows_of(model: Model, share: float, most: int = 512) -> Glow:
     cosines: list[Floats] = []
     if len(faces):
         a, b, c = (model.vertices[model.faces[faces, k]].astype(float) for k in range(3))
-        cross = np.cross(b - a, c - a)
+        cross = crossed(b - a, c - a)
         area = np.linalg.norm(cross, axis=1) / 2.0
         strength = np.array(
             [np.array(item.emission) * (share if item.lamp else 1.0) for item in model.materials]

@@ -17,6 +17,7 @@ import numpy as np
 import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.geometry.cross import crossed
 from altana.core.light.corners import Corners, Lone
 from altana.core.light.priority import far_off, under_sky
 from altana.core.light.shape import Shape
@@ -211,7 +212,7 @@ def _axes(normal: Floats) -> tuple[Floats, Floats]:
     )
     u -= normal * np.einsum("ij,ij->i", u, normal)[:, None]
     u /= np.maximum(np.linalg.norm(u, axis=1, keepdims=True), 1e-12)
-    return u, np.cross(normal, u)
+    return u, crossed(normal, u)
 
 
 def _extent(group: Ints, flat: Floats) -> tuple[Floats, Floats]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from altana.core.conventions import Floats, Ints
+from altana.core.geometry.cross import area_normals, crossed
 from altana.core.model import Model
 
 
@@ -23,7 +24,7 @@ class Shape:
     def of(cls, model: Model) -> Shape:
         """The triangles of a model, metres."""
         corners = model.vertices[model.faces].astype(float)
-        cross = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+        cross = area_normals(corners)
         area = np.linalg.norm(cross, axis=1) / 2
         normal = cross / np.maximum(2 * area, 1e-20)[:, None]
         return cls(corners, normal, area, model.face_objects().astype(np.int64))
@@ -32,9 +33,9 @@ class Shape:
 def frames(normal: Floats) -> Floats:
     """(n, 3, 3) two sides and the direction itself, as rows, of unit directions (n, 3)."""
     helper = np.where(np.abs(normal[:, 2:3]) > 0.9, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
-    side = np.cross(helper, normal)
+    side = crossed(helper, normal)
     side /= np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12)
-    return np.stack([side, np.cross(normal, side), normal], axis=1)
+    return np.stack([side, crossed(normal, side), normal], axis=1)
 
 
 def fan(count: int) -> Floats:

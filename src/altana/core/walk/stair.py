@@ -15,6 +15,7 @@ import shapely
 
 from altana.core.conventions import STANDING_M, Floats, Vec2, Vec3, parse_rate
 from altana.core.errors import Refused
+from altana.core.geometry.cross import area_normals
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import EVEN, SMOOTH, Limits, Walk, WalkKey
@@ -105,7 +106,7 @@ def _next(flight: list[Tread], flights: list[list[Tread]], *, up: bool) -> list[
 
 def _levels(corners: Floats) -> list[Tread]:
     """All level surfaces, each in one piece, from below to above."""
-    across = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    across = area_normals(corners)
     size = np.linalg.norm(across, axis=1)
     # Some files turn their triangles the wrong way, so that surfaces seen from below count here too.
     flat = corners[(size > 1e-9) & (np.abs(across[:, 2]) > 0.97 * size)]

@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.geometry.cross import EAST, UP, crossed
 from altana.core.light.sky import Sky
 from altana.render.traced.scene import Scenes, sky_light, sun_turn
 from altana.render.traced.sights import Sights, jitter
@@ -128,9 +129,9 @@ class Tracer:
         radius = SUN_RADIUS * np.sqrt((u + sample * 0.7548776662466927) % 1.0)
         turn = 2.0 * np.pi * ((v + sample * 0.5698402909980532) % 1.0)
         sun = np.asarray(self.sky.sun, float)
-        side = np.cross(sun, [0.0, 0.0, 1.0] if abs(sun[2]) < 0.99 else [1.0, 0.0, 0.0])
+        side = crossed(sun, UP if abs(sun[2]) < 0.99 else EAST)
         side /= np.linalg.norm(side)
-        moved = sun + radius * (np.cos(turn) * side + np.sin(turn) * np.cross(side, sun))
+        moved = sun + radius * (np.cos(turn) * side + np.sin(turn) * crossed(side, sun))
         towards = self.mi.Transform4f(sun_turn(self.mi, moved / np.linalg.norm(moved)))
         # A number that might change, not one that is written into the recording.
         dr.make_opaque(towards)
