@@ -172,6 +172,7 @@ def places(window: MainWindow) -> dict[str, QRect]:
     }  # fmt: skip
 
 
+@pytest.mark.slow
 def test_a_picture_is_never_mirrored(window: MainWindow) -> None:
     application = QApplication.instance()
     assert isinstance(application, QApplication)

@@ -196,6 +196,7 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
 
 
 @pytest.mark.slow
+@pytest.mark.slow
 def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) -> None:
     stand(window, FRONT)
     menu = QMenu()
@@ -240,6 +241,7 @@ def test_the_far_bound_says_what_it_took_out(window: MainWindow) -> None:
     assert active(window).far_dark
 
 
+@pytest.mark.slow
 def test_a_cut_is_capped_and_the_trouble_is_gone(window: MainWindow) -> None:
     camera = stand(window, with_near(FRONT, 11.0))
     checked(window)
@@ -343,6 +345,7 @@ def test_a_wall_cut_is_dragged_on_the_section(window: MainWindow) -> None:
     assert active(window).wall_cuts[0].offset_m == pytest.approx(1.2 * math.cos(math.radians(35.0)), abs=0.08)
 
 
+@pytest.mark.slow
 def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
     stand(window, OFFICE)
     menu = QMenu()
@@ -429,6 +432,7 @@ def test_a_hatch_covers_its_mask_and_nothing_else() -> None:
 # ---------------------------------------------------------------------- check all
 
 
+@pytest.mark.slow
 def test_the_page_of_all_checks_fills_and_mends(window: MainWindow) -> None:
     window.compose.check_all(True)
     page, book = window.compose.check_page, window.compose.book

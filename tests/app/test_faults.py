@@ -222,6 +222,7 @@ def test_a_child_that_fails_says_at_what_and_sends_its_stack(
     assert "the worker stumbled" not in failure.sentence and "the worker stumbled" in caplog.text
 
 
+@pytest.mark.slow
 def test_an_order_that_kills_its_child_is_tried_twice_and_then_comes_to_nothing(child: Child) -> None:
     answers: list[Answer] = []
     child.answered.connect(answers.append)

@@ -321,6 +321,7 @@ def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, des
     assert pixels_of(desk.picture.apart).max() > 20
 
 
+@pytest.mark.slow
 def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     window: MainWindow, desk: HandOverDesk, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -376,6 +377,7 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     press(desk.tone_button)
 
 
+@pytest.mark.slow
 def test_a_picture_leads_back_to_its_framing(window: MainWindow, desk: HandOverDesk) -> None:
     only = make_first_alone(window, desk)
     desk.choose_page(RESULTS)
@@ -504,6 +506,7 @@ def test_a_region_is_drawn_in_the_picture(window: MainWindow, desk: HandOverDesk
     assert shots_of(window)[0].region is None
 
 
+@pytest.mark.slow
 def test_a_run_pauses_goes_on_and_is_stopped(window: MainWindow, desk: HandOverDesk) -> None:
     ids = [shot.id for shot in shots_of(window)]
     # So many samples that it is not over before it is stopped, on whatever machine.
@@ -610,6 +613,7 @@ def test_the_button_of_compose_puts_cameras_in_the_list(window: MainWindow, desk
     assert not any(shot.subject == "cam-05" for shot in shots_of(window))
 
 
+@pytest.mark.slow
 def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(
     window: MainWindow, desk: HandOverDesk
 ) -> None:

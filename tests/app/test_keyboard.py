@@ -169,6 +169,7 @@ def test_a_walk_and_its_film(window: MainWindow, keyboard: Keyboard) -> None:
     until(lambda: set(made(folder, "*.mp4")) - known and not window.making.work.running, 90)
 
 
+@pytest.mark.slow
 def test_the_list_and_handing_over(window: MainWindow, keyboard: Keyboard) -> None:
     window.workspace.state.select_many(("cam-01",), "cam-01")
     keyboard.find("add the chosen cameras to the shot list")

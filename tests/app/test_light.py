@@ -332,6 +332,7 @@ def test_a_shade_study_goes_into_the_shot_list(window: MainWindow, panel: LightP
     assert "later" in window.notice_bar.sentence
 
 
+@pytest.mark.slow
 def test_plans_with_shadows_are_pictures_of_a_camera_above(window: MainWindow, panel: LightPanel) -> None:
     state, bridge = window.workspace.state, window.workspace.bridge
     state.select(bridge.project.camera_named("Waiting hall to the water").id)

@@ -94,6 +94,7 @@ def test_chosen_rows_are_made_alone_and_what_is_out_of_date_is_told(
     until(lambda: desk.table.states[ids[1]].changed == ("light",), 20)
 
 
+@pytest.mark.slow
 def test_everything_that_is_made_lands_in_results(window: MainWindow, desk: HandOverDesk) -> None:
     """A still of a camera that its row draws in pencil is in pencil, whichever way it is asked for; byte for byte the row's own."""
     fresh(desk)
@@ -277,6 +278,7 @@ def test_a_result_goes_into_the_trash_after_asking_once(
     assert "could not be put into the trash" in window.notice_bar.sentence
 
 
+@pytest.mark.slow
 def test_the_chosen_rows_are_made_by_one_press_or_key(window: MainWindow, desk: HandOverDesk) -> None:
     fresh(desk)
     ids = [shot.id for shot in shots_of(window)]

@@ -176,6 +176,7 @@ def small_model(path: Path, post_at: float, extra: bool) -> None:
     scene.export(path)
 
 
+@pytest.mark.slow
 def test_a_reload_says_what_changed_in_each_view(window: MainWindow, tmp_path: Path) -> None:
     home = window.files.path
     small_model(tmp_path / "small.glb", 1.0, False)

@@ -60,6 +60,7 @@ def test_the_section_follows_the_camera(window: MainWindow) -> None:
     assert (now.x(), now.y()) == pytest.approx((eye.x(), eye.y()), abs=1.0)
 
 
+@pytest.mark.slow
 def test_eye_tilt_rise_and_bounds_are_dragged_on_the_section(window: MainWindow) -> None:
     window.compose.set_large("section")
     until(lambda: window.compose.section.height() > 300)

@@ -88,6 +88,7 @@ def test_saving_never_overwrites_what_others_saved(
 
 
 @pytest.mark.slow
+@pytest.mark.slow
 def test_mine_as_a_copy_or_theirs(window: MainWindow, path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     ours(window, camera="cam-02")
     theirs(path)

@@ -61,6 +61,7 @@ def walk_of(window: MainWindow) -> Walk:
     return walk
 
 
+@pytest.mark.slow
 def test_the_demos_walk_has_no_flag_and_a_hurried_one_has(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     until(lambda: desk.findings.flags_of == walk_of(window), 40)
     assert desk.findings.flags == ()
@@ -539,6 +540,7 @@ def test_the_timeline_zooms_about_the_pointer_and_follows_the_moment(window: Mai
     assert line.shown == (0.0, 24.0)
 
 
+@pytest.mark.slow
 def test_spans_of_looking_are_made_dragged_and_taken_out(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     line, settings = desk.timeline, desk.settings
     scene = window.workspace.studio.scene
@@ -605,6 +607,7 @@ def test_handles_are_dragged_on_the_plan_and_taken_back(window: MainWindow, desk
     assert walk_of(window).keys[2].handle is None
 
 
+@pytest.mark.slow
 def test_while_a_walk_plays_only_the_moment_is_painted(
     window: MainWindow, desk, monkeypatch: pytest.MonkeyPatch
 ) -> None:  # type: ignore[no-untyped-def]
@@ -631,6 +634,7 @@ def test_while_a_walk_plays_only_the_moment_is_painted(
     assert timeline.grab().toImage() == kept
 
 
+@pytest.mark.slow
 def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     section = desk.long
     until(lambda: section._sheet is not None and desk.findings.sheets[0] == walk_of(window), 60)
@@ -698,6 +702,7 @@ def test_bounds_and_the_sun_are_switched_on_at_places(window: MainWindow, desk) 
     settings.camera_here.group.fold()
 
 
+@pytest.mark.slow
 def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     enter(desk.settings.timing.seconds, "16")
     until(lambda: desk.findings.flags_of == walk_of(window) and desk.findings.flags, 40)

@@ -108,6 +108,7 @@ def test_an_angled_camera_looks_past_the_glass_front(demo_copy: Path) -> None:
     assert "no wall here" in sentence("camera", "wall-cut", demo_copy, "Front", "--at", "16,40,30")
 
 
+@pytest.mark.slow
 def test_back_through_the_wall_of_the_ticket_office(demo_copy: Path) -> None:
     good(
         "camera",
@@ -142,6 +143,7 @@ def test_rise_by_share_and_kept_plumb(demo_copy: Path) -> None:
     assert read_project(demo_copy).camera_named("Forecourt").rise_mm == 3.5
 
 
+@pytest.mark.slow
 def test_check_of_all_cameras(demo_copy: Path) -> None:
     made = json.loads(good("check", demo_copy, "--json"))
     assert len(made["cameras"]) == 20

@@ -241,6 +241,7 @@ def test_walks_from_cameras_and_places(demo_copy: Path) -> None:
     )
 
 
+@pytest.mark.slow
 def test_a_walk_up_a_stair(demo_copy: Path) -> None:
     made = json.loads(good("walk", "add", demo_copy, "--up", "Tower stair", "--eye-height", "1.5", "--json"))
     assert made["name"] == "Up Tower stair" and made["eye_height_m"] == 1.5

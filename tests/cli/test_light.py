@@ -334,6 +334,7 @@ def test_final_pictures_of_every_kind_come_by_path_tracing(house: Path, tmp_path
 
 
 @pytest.mark.slow
+@pytest.mark.slow
 def test_without_the_compiler_final_says_what_to_install(
     house: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -416,6 +417,7 @@ def an_hour(walk: Walk) -> tuple[WalkKey, ...]:
     )
 
 
+@pytest.mark.slow
 def test_a_shade_study_is_rows_and_a_film_of_the_day(
     house: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

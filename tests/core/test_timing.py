@@ -83,6 +83,7 @@ def walks(draw: st.DrawFn) -> Walk:
     )
 
 
+@pytest.mark.slow
 @given(walks())
 @settings(max_examples=100, deadline=None)
 def test_every_walk_keeps_its_promises(walk: Walk) -> None:

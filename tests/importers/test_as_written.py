@@ -17,7 +17,8 @@ from PIL import Image
 from pxr import Usd, UsdGeom
 
 from altana.core.errors import UserError
-from altana.core.model import CLAMP, Model
+from altana.core.model import CLAMP, GLASS, Model
+from altana.core.model import SOLID as NO_GLASS
 from altana.importers import threemf
 from altana.importers.table import read_model
 from tests.importers.test_gltf import area
@@ -538,3 +539,23 @@ def test_what_is_flat_is_told_by_how_wide_it_is(tmp_path: Path) -> None:
     (tmp_path / "m.obj").write_text("v 0 0 0\nv 30000 0 0\nv 30000 20000 0\nv 0 20000 0\nf 1 2 3 4\n")
     model, _ = read_model(tmp_path / "m.obj")
     assert "it is taken as millimetres and is then 30 m wide" in told(model)
+
+
+def test_usd_says_how_dense_things_without_a_material_are(tmp_path: Path) -> None:
+    stage = Usd.Stage.CreateNew(str(tmp_path / "m.usda"))
+    for number, (colour, opacity) in enumerate((((0.1, 0.6, 0.2), 0.3), (None, 0.3), ((0.1, 0.6, 0.2), 1.0))):
+        box = UsdGeom.Cube.Define(stage, f"/box{number}")
+        box.AddTranslateOp().Set((3.0 * number, 0.0, 0.0))
+        if colour is not None:
+            box.CreateDisplayColorAttr([colour])
+        box.CreateDisplayOpacityAttr([opacity])
+    stage.GetRootLayer().Save()
+    model = opened(tmp_path / "m.usda")
+    owners = model.face_objects()
+    kinds = [model.materials[model.face_material[owners == number][0]] for number in range(3)]
+    assert [item.kind for item in kinds] == [GLASS, GLASS, NO_GLASS]
+    assert [item.colour[3] for item in kinds] == [pytest.approx(0.3), pytest.approx(0.3), 1.0]
+    # The glass is green; what is solid is painted.
+    r, g, b, _ = kinds[0].colour
+    assert g > 2 * r and g > 2 * b
+    assert len(model.colours) and kinds[2].name == "Painted"

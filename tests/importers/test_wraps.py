@@ -64,8 +64,10 @@ def engine() -> ModuleType:
 
 
 @pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not installed")
-@pytest.mark.parametrize("along", WAYS)
-@pytest.mark.parametrize("up", WAYS)
+@pytest.mark.parametrize(
+    ("along", "up"),
+    [pytest.param(along, up, marks=[pytest.mark.slow] * (along != up)) for along in WAYS for up in WAYS],
+)
 def test_it_is_drawn_and_traced_as_the_file_says(along: str, up: str, engine: ModuleType) -> None:
     model, sky = card((along, up)), sky_of(Light(hour=12.0))
     # 6 m wide at a distance of 3 m: each pixel is a tenth of a metre.

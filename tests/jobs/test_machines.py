@@ -703,6 +703,7 @@ def test_the_simulation_is_list_scheduling() -> None:
     assert simulate(heavy, 10).busy < 0.02
 
 
+@pytest.mark.slow
 def test_a_plan_is_told(short: Project, demo_opened: Opened, written: Path, tmp_path: Path) -> None:
     plan = plan_of(request_of(short, demo_opened).items, request_of(short, demo_opened))
     took = list(plan.seconds.values())

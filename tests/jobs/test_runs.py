@@ -41,6 +41,7 @@ def short(demo_project: Project) -> Project:
 
 
 @pytest.mark.slow
+@pytest.mark.slow
 def test_stills_of_several_proportions(short: Project, demo_opened: Opened, tmp_path: Path) -> None:
     cameras = tuple(
         short.camera_named(name) for name in ("Waiting hall to the water", "Tower from the forecourt")
@@ -73,6 +74,7 @@ def test_a_film_reads_back_exactly(short: Project, demo_opened: Opened, tmp_path
     assert [item.name for item in tmp_path.iterdir()] == [path.name]
 
 
+@pytest.mark.slow
 def test_a_part_of_a_film_with_its_strip_and_frames(
     short: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:
@@ -128,6 +130,7 @@ def film_pixels(path: Path) -> np.ndarray:
         return np.stack([frame.to_ndarray(format="rgb24") for frame in container.decode(video=0)]).astype(int)
 
 
+@pytest.mark.slow
 def test_cancel_keeps_what_is_finished_and_resume_makes_the_rest(
     short: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:

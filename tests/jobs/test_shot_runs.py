@@ -855,6 +855,7 @@ def test_the_light_of_a_row_is_put_on_once(
     assert put == [9.0, "on", "on"]
 
 
+@pytest.mark.slow
 def test_progress_counts_what_pieces_take(
     small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -25,7 +25,7 @@ from altana.importers.polygons import triangles_of
 from altana.importers.raw import Part, RawModel
 from altana.importers.units import settle
 from altana.importers.usd_lights import add_usd_lamp, is_lamp
-from altana.importers.usd_materials import Materials
+from altana.importers.usd_materials import PAINTED, Materials
 from altana.importers.usd_shapes import Shape, Shapes, label_of
 
 MOST_LAYERS = 2_000
@@ -195,7 +195,7 @@ class _Reader:
         uvs = shape.uvs[rows][:, :2] if shape.uvs is not None and shape.uvs.shape[1] >= 2 else None
         painted = (
             shape.colours[rows]
-            if shape.colours is not None and self._raw.materials[material].name == "Painted"
+            if shape.colours is not None and self._raw.materials[material].name == PAINTED
             else None
         )
         self._raw.parts.append(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +17,8 @@ from altana.importers.pictures import encoded_has_opacity, keep_picture
 from altana.importers.raw import RawModel
 from altana.importers.usd_shapes import Shape
 
+#: What has colours of its own and no material, and what has neither.
+PAINTED, WHITE, PLAIN = "Painted", (1.0, 1.0, 1.0), (0.78, 0.76, 0.72)
 #: What the words of textures mean; every other is the usual, the picture again.
 WRAPS = {"mirror": MIRROR, "clamp": CLAMP, "black": CLAMP}
 
@@ -30,15 +33,22 @@ class Materials:
 
     def of(self, bound: Any, shape: Shape) -> int:
         """The number of the material that a shape is bound to."""
-        key = str(bound.GetPath()) if bound else ("painted" if shape.colours is not None else "plain")
-        if key not in self._materials:
-            made = (
-                self._converted(bound)
-                if bound
-                else Material("Painted", (1, 1, 1, 1))
-                if shape.colours is not None
-                else Material("Plain", (0.78, 0.76, 0.72, 1.0))
+        if bound:
+            return self._kept(str(bound.GetPath()), lambda: self._converted(bound))
+        solid = round(shape.opacity, 2)
+        if solid < 1.0:
+            # Glass takes one colour.
+            r, g, b = PLAIN if shape.colours is None else (shape.colours[:, :3].mean(axis=0) / 255).tolist()
+            told = round(r, 2), round(g, 2), round(b, 2), solid
+            return self._kept(
+                f"see-through {told}", lambda: Material("See-through", told, kind=kind_of("", solid))
             )
+        name, shade = (PAINTED, WHITE) if shape.colours is not None else ("Plain", PLAIN)
+        return self._kept(name, lambda: Material(name, (*shade, 1.0)))
+
+    def _kept(self, key: str, make: Callable[[], Material]) -> int:
+        if key not in self._materials:
+            made = make()
             self._materials[key] = len(self._raw.materials)
             self._raw.materials.append(made)
         return self._materials[key]
@@ -53,7 +63,7 @@ class Materials:
                     f"The material “{name}” is of a kind that Altana does not read; a plain colour stands in.",
                 )
             )
-            return Material(name, (0.78, 0.76, 0.72, 1.0))
+            return Material(name, (*PLAIN, 1.0))
         colour, image = self._input(surface, "diffuseColor", (0.18, 0.18, 0.18))
         solid, holes = self._input(surface, "opacity", (1.0,))
         rough, finish = self._input(surface, "roughness", (0.5,))

@@ -24,7 +24,7 @@ NAMELESS = frozenset({"mesh", "geometry", "geom", "shape", "default", "obj", "ob
 
 @dataclass(frozen=True, slots=True)
 class Shape:
-    """points (n, 3), corner counts and numbers of faces, and what goes with every corner."""
+    """points (n, 3), corner counts and numbers of faces, what goes with every corner, and how dense it is where no material says so."""
 
     points: Floats
     counts: Ints
@@ -33,6 +33,7 @@ class Shape:
     uvs: Any = None
     colours: Any = None
     smooth: bool = False
+    opacity: float = 1.0
 
 
 def label_of(prim: Any) -> str:
@@ -90,7 +91,8 @@ class Shapes:
                 )
                 break
         smooth = normals is None and mesh.GetSubdivisionSchemeAttr().Get(self._time) != UsdGeom.Tokens.none
-        return Shape(place, count, corner, normals, uvs, self._shades(api, count, corner, len(place)), smooth)
+        shades = self._shades(api, count, corner, len(place))
+        return Shape(place, count, corner, normals, uvs, shades, smooth, self._opacity(api))
 
     def _shades(self, api: Any, counts: Ints, corners: Ints, points: int) -> Any:
         held = api.FindPrimvarWithInheritance("displayColor")
@@ -104,6 +106,13 @@ class Shapes:
         made = np.full((len(corners), 4), 255, np.uint8)
         made[:, :3] = np.rint(255 * encoded(values[:, :3]))
         return made
+
+    def _opacity(self, api: Any) -> float:
+        """How dense a shape is; the mean where its parts differ."""
+        held = api.FindPrimvarWithInheritance("displayOpacity")
+        values = held.ComputeFlattened(self._time) if held and held.HasValue() else None
+        told = np.asarray(values, float) if values is not None and len(values) else np.ones(1)
+        return float(np.clip(np.nan_to_num(told, nan=1.0), 0.0, 1.0).mean())
 
     def point_shades(self, prim: Any, count: int) -> Any:
         """(n, 4) colours of the points of a scan, None where they have none."""
@@ -134,12 +143,13 @@ class Shapes:
         if axis in ("X", "Y"):
             points = points[:, [2, 0, 1]] if axis == "X" else points[:, [1, 2, 0]]
         corners = np.asarray(made.faces, np.int64).reshape(-1)
-        counts = np.full(len(corners) // 3, 3, np.int64)
+        counts, api = np.full(len(corners) // 3, 3, np.int64), UsdGeom.PrimvarsAPI(prim)
         return Shape(
             points,
             counts,
             corners,
-            colours=self._shades(UsdGeom.PrimvarsAPI(prim), counts, corners, len(points)),
+            colours=self._shades(api, counts, corners, len(points)),
+            opacity=self._opacity(api),
         )
 
     def _surface(self, prim: Any) -> trimesh.Trimesh:
