@@ -21,21 +21,20 @@ import ifcopenshell.util.element
 import ifcopenshell.util.placement
 import ifcopenshell.util.unit
 import numpy as np
-import shapely
 
 from altana.core.conventions import Floats, Ints32
 from altana.core.errors import UserError
-from altana.core.geometry.cross import area_normals
 from altana.core.light.lamps import FIXTURE
-from altana.core.model import CLAMP, REPEAT, Material, Problem, Room, Storey
+from altana.core.model import CLAMP, REPEAT, Material, Problem, Storey
 from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
-from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, Shape, shapes_of
+from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, Shape, clipped_products, shapes_of
 from altana.importers.ifc_layers import resting, rests
 from altana.importers.ifc_lights import gives_light, read_lights
 from altana.importers.ifc_lines import add_linework
 from altana.importers.ifc_paint import FacePaint
 from altana.importers.ifc_place import metres_of, place_of, unit_of
+from altana.importers.ifc_rooms import add_rooms
 from altana.importers.ifcxml import read_ifcxml
 from altana.importers.memory import WHILE_READING, check_archive, check_room, check_triangles
 from altana.importers.pictures import keep_picture
@@ -152,7 +151,7 @@ def read_ifc(path: Path, folder: ModelFolder, name: str) -> RawModel:
         raw.problems.append(layers_off(layers))
     _Shapes(file, storeys, raw, folder, name).read(products)
     read_lights(file, raw, metres_of(file))
-    _rooms(file, storeys, raw)
+    add_rooms(file, storeys, raw)
     add_linework(file, raw)
     if len({part.object_id for part in raw.parts}) < len(products):
         lost = len(products) - len({part.object_id for part in raw.parts})
@@ -210,7 +209,7 @@ class _Shapes:
 
     def read(self, products: list[Any]) -> None:
         """All products, each once."""
-        clipped = _clipped_products(self._file)
+        clipped = clipped_products(self._file)
         fast = [item for item in products if item.id() not in clipped]
         self._iterate(fast, FAST_KERNEL)
         self._iterate([item for item in products if item.id() in clipped], EXACT_KERNEL)
@@ -362,90 +361,3 @@ def _style_name(file: Any, style: Any) -> str:
     except Exception:  # noqa: BLE001 - the border of a foreign parser
         return str(style.name)
     return next((str(item.Name) for item in owners if getattr(item, "Name", None)), str(style.name))
-
-
-def _clipped_products(file: Any) -> set[int]:
-    """Products whose representation reaches a half-space."""
-    found: set[int] = set()
-    seen: set[int] = set()
-    try:
-        waiting = list(file.by_type("IfcHalfSpaceSolid"))
-    except Exception:  # noqa: BLE001 - the border of a foreign parser
-        return found
-    while waiting:
-        item = waiting.pop()
-        for user in file.get_inverse(item):
-            if user.id() in seen:
-                continue
-            seen.add(user.id())
-            if user.is_a("IfcProduct"):
-                found.add(user.id())
-            elif (
-                user.is_a("IfcRepresentationItem")
-                or user.is_a("IfcRepresentation")
-                or user.is_a("IfcProductRepresentation")
-                or user.is_a("IfcRepresentationMap")
-            ):
-                waiting.append(user)
-    return found
-
-
-def _rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
-    """Spaces as rooms, by their undersides: a ceiling may slope, a floor is what one stands on."""
-    spaces = [item for item in file.by_type("IfcSpace") if item.Representation]
-    clipped = _clipped_products(file)
-    for kernel, group in (
-        (FAST_KERNEL, [s for s in spaces if s.id() not in clipped]),
-        (EXACT_KERNEL, [s for s in spaces if s.id() in clipped]),
-    ):
-        for shape in shapes_of(file, group, kernel):
-            _room(file, shape, storeys, raw)
-
-
-def _room(file: Any, shape: Shape, storeys: dict[int, str], raw: RawModel) -> None:
-    vertices = shape.vertices
-    outline = _footprint(vertices, shape.faces)
-    if not outline:
-        return
-    item = file.by_id(shape.id)
-    above = ifcopenshell.util.element.get_aggregate(item)
-    name = str(item.LongName or item.Name or "Room")
-    storey = storeys.get(above.id(), "") if above is not None else ""
-    raw.rooms.append(
-        Room(
-            str(item.GlobalId),
-            name,
-            storey,
-            outline,
-            float(vertices[:, 2].min()),
-            float(vertices[:, 2].max()),
-        )
-    )
-
-
-def _footprint(vertices: np.ndarray, faces: np.ndarray) -> tuple[tuple[float, float], ...]:
-    """The outline of a body on plan: of its undersides, or of all of it where they are missing or flipped."""
-    corner = vertices[faces]
-    normal = area_normals(corner)
-    length = np.linalg.norm(normal, axis=1)
-    low = corner[:, :, 2].max(axis=1) < vertices[:, 2].min() + 0.05
-    for chosen in (
-        (normal[:, 2] < -0.5 * length),
-        (np.abs(normal[:, 2]) > 0.5 * length) & low,
-        np.abs(normal[:, 2]) > 0.02 * length,
-    ):
-        if not chosen.any():
-            continue
-        pieces = [shapely.Polygon(triangle[:, :2]) for triangle in corner[chosen]]
-        merged = shapely.union_all(pieces)
-        if not isinstance(merged, shapely.Polygon):
-            # Triangles whose corners differ in the last digits part at their seams.
-            merged = shapely.union_all([piece.buffer(1e-6) for piece in pieces])
-        if not isinstance(merged, shapely.Polygon):
-            merged = max(shapely.get_parts(merged).tolist(), key=lambda part: part.area)
-        if isinstance(merged, shapely.Polygon) and merged.area > 0.2:
-            return tuple(
-                (float(x), float(y))
-                for x, y in shapely.get_coordinates(shapely.get_exterior_ring(merged.simplify(0.001)))[:-1]
-            )
-    return ()

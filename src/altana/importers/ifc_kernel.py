@@ -86,3 +86,29 @@ def _copied(shape: Any) -> Shape:
 def shape_of(settings: Any, item: Any) -> Any:
     """One shape; the library types it as one of ten kinds."""
     return ifcopenshell.geom.create_shape(settings, item)
+
+
+def clipped_products(file: Any) -> set[int]:
+    """Products whose representation reaches a half-space."""
+    found: set[int] = set()
+    seen: set[int] = set()
+    try:
+        waiting = list(file.by_type("IfcHalfSpaceSolid"))
+    except Exception:  # noqa: BLE001 - the border of a foreign parser
+        return found
+    while waiting:
+        item = waiting.pop()
+        for user in file.get_inverse(item):
+            if user.id() in seen:
+                continue
+            seen.add(user.id())
+            if user.is_a("IfcProduct"):
+                found.add(user.id())
+            elif (
+                user.is_a("IfcRepresentationItem")
+                or user.is_a("IfcRepresentation")
+                or user.is_a("IfcProductRepresentation")
+                or user.is_a("IfcRepresentationMap")
+            ):
+                waiting.append(user)
+    return found

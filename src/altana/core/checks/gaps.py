@@ -219,7 +219,7 @@ def _rectangle(met: Floats, normal: Floats, at: float) -> tuple[Vec3, ...]:
     """The rectangle in a plane that holds (n, 3) points of it and a little more, upright where the plane is."""
     level = abs(normal[2]) > 0.9
     u = EAST if level else crossed(UP, normal)
-    u /= np.linalg.norm(u)
+    u = u / np.linalg.norm(u)
     v = crossed(normal, u)
     spread = np.stack([met @ u, met @ v], axis=1)
     low, high = spread.min(axis=0) - OVERLAP_M, spread.max(axis=0) + OVERLAP_M
