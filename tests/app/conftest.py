@@ -235,12 +235,16 @@ def nothing_left_behind(request: pytest.FixtureRequest) -> Iterator[None]:
 # ---------------------------------------------------------------------- the Hand-over desk
 
 
+def forget_what_was_made(window: MainWindow) -> None:
+    """Take away what tests before made, by the list or straight from a camera or a walk."""
+    for name in ("delivery", "stills", "films", "panoramas", "frames", "shade", "gaps"):
+        shutil.rmtree(window.files.out_folder(name), ignore_errors=True)
+
+
 @pytest.fixture
 def desk(window: MainWindow) -> HandOverDesk:
     desk = window.handover
-    # Nothing was made yet, not by the list and not straight from a camera or a walk.
-    for name in ("delivery", "stills", "films", "panoramas", "shade"):
-        shutil.rmtree(window.files.out_folder(name), ignore_errors=True)
+    forget_what_was_made(window)
     shutil.rmtree(desk.out, ignore_errors=True)
     (desk.project_path.parent / FILE).unlink(missing_ok=True)
     desk.list.states, desk.list.outdated = (), ()

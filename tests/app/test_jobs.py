@@ -6,7 +6,6 @@ The demo's sizes are small here, so that it is done in minutes.
 
 from __future__ import annotations
 
-import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -21,6 +20,7 @@ from altana.app.hand_over.shot_table import EXPECTED
 from altana.app.shell.window import MainWindow
 from altana.core.project import PAPER, PENCIL, Camera, Walk
 from altana.render.film_file import film_facts
+from tests.app.conftest import forget_what_was_made
 from tests.app.hand import CONTROL, NONE, SHIFT, Hand, Lost
 
 pytestmark = pytest.mark.slow
@@ -31,8 +31,7 @@ CHOSEN = "the chosen rows"
 @contextmanager
 def at_work(window: MainWindow, job: str) -> Iterator[Hand]:
     """A hand at the window, with nothing made before; what it did is told at the end."""
-    for folder in ("stills", "films", "panoramas", "delivery", "gaps"):
-        shutil.rmtree(window.files.out_folder(folder), ignore_errors=True)
+    forget_what_was_made(window)
     window.handover.tone_button.setChecked(False)
     hand = Hand(window)
     yield hand
