@@ -525,3 +525,39 @@ def test_soft_light_is_thrown_back_as_final_surfaces_throw_it(engine: ModuleType
             )
         )
         assert albedos(model)[0] == pytest.approx([wanted] * 3, abs=0.006)
+
+
+def test_of_things_in_one_plane_the_smaller_is_traced_as_in_the_frame(engine: ModuleType) -> None:
+    """A rug let into a floor, and a stripe across both, with no streaks of what lies in the same plane."""
+    shades = [(0.8, 0.8, 0.8, 1.0), (0.8, 0.1, 0.1, 1.0), (0.1, 0.1, 0.8, 1.0)]
+    boxes = [
+        box_between((-3, 2, -0.2), (3, 8, 0)),
+        box_between((-1.5, 3, -0.1), (1.5, 5, 0)),
+        box_between((-3, 3.8, -0.1), (3, 4.2, 0)),
+    ]
+    parts = [
+        (name, box, Material(name, shade)) for name, box, shade in zip("abc", boxes, shades, strict=True)
+    ]
+    view = View(Pose((0.0, 0.0, 1.6), 0.0, -20.0), Lens(24), 96, 54)
+    found = light_of(traced(engine, model_of(*parts), FlatSights(view), 8))
+    for place, wanted in (((0.0, 3.4), 0), ((-1.0, 4.6), 0), ((0.0, 4.0), 2), ((-2.2, 4.0), 2)):
+        ((x, y, _),) = view.project(np.array([[*place, 0.0]]))
+        around = found[int(y), int(x) - 2 : int(x) + 3]
+        # Red or blue in every pixel, not here and there.
+        assert (around[:, wanted] > 2.0 * around[:, 2 - wanted]).all()
+
+
+@pytest.mark.parametrize("rough", [0.3, 0.5, 0.8])
+def test_metal_in_the_sun_is_as_bright_as_in_final_pictures(engine: ModuleType, rough: float) -> None:
+    """The top of a metal block beside plain ground, seen at three angles; it was more than twice as bright where it was rough."""
+    metal = Material("Steel", (0.6, 0.6, 0.62, 1.0), roughness=rough, metal=1.0)
+    model = model_of(
+        ("Block", box_between((-2, 3, 0), (2, 7, 0.5)), metal),
+        ("Ground", box_between((-40, -40, -0.5), (40, 40, 0)), GREY),
+    )
+    for heading, eye in ((0.0, (0.0, 0.0, 1.6)), (180.0, (0.0, 10.0, 1.6)), (0.0, (0.0, 1.5, 3.5))):
+        tilt = -np.degrees(np.arctan2(eye[2] - 0.5, abs(5.0 - eye[1])))
+        view = View(Pose(eye, heading, tilt), Lens(50), 48, 27)
+        live = live_light(model, view, NOON, 4)[9:18, 16:32].mean()
+        final = light_of(traced(engine, model, FlatSights(view), 16))[9:18, 16:32].mean()
+        assert live == pytest.approx(final, rel=0.2)

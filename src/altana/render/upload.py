@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats, Ints
+from altana.core.geometry.one_plane import smallness
 from altana.core.geometry.runs import object_boxes
 from altana.core.light.transport import LightMap
 from altana.core.model import GLASS, SOLID, WATER, Material, Model
@@ -107,7 +108,7 @@ def upload(
     # What has soft light has its own on every copy.
     once = packed_once(model) if light is None else None
     low, high = object_boxes(model)
-    vertices, faces = _vertices(model, light, fields, once, _smallness(low, high))
+    vertices, faces = _vertices(model, light, fields, once, smallness(low, high))
     group, order = _groups(model, textures)
     extra, coarse_counts = (
         coarser(model, low, high, None if once is None else once.copies.own)
@@ -171,24 +172,12 @@ def _put_all(
 GLASS_ARRAY = -2
 
 
-#: How small an object is stands above this bit of its vertices' materials: from 0 (4096 m2 and more) to 255 (40 cm2 and less).
-SMALLNESS_BIT, LEAST_LOG2, MOST_LOG2 = 24, -8.0, 12.0
-
-
-def _smallness(low: Floats, high: Floats) -> npt.NDArray[np.uint32]:
-    """(objects,) 0 to 255 by the largest face of each object's box (objects, 3): the smaller of two that lie in one plane is seen."""
-    sides = np.sort(np.maximum(high - low, 1e-4), axis=1)
-    share = (np.log2(sides[:, 1] * sides[:, 2]) - LEAST_LOG2) / (MOST_LOG2 - LEAST_LOG2)
-    small: npt.NDArray[np.uint32] = np.rint(255.0 * (1.0 - np.clip(share, 0.0, 1.0))).astype(np.uint32)
-    return small
+#: How small an object is stands above this bit of its vertices' materials.
+SMALLNESS_BIT = 24
 
 
 def _vertices(
-    model: Model,
-    light: LightMap | None,
-    fields: tuple[str, ...],
-    once: Once | None,
-    smallness: npt.NDArray[np.uint32],
+    model: Model, light: LightMap | None, fields: tuple[str, ...], once: Once | None, small: Ints
 ) -> tuple[np.ndarray, npt.NDArray[np.integer]]:
     kinds = np.dtype([(name, kind) for name, _, kind in FIELDS if name in fields])
     if once is not None:
@@ -220,7 +209,7 @@ def _vertices(
         packed["ids"][:, 1] = model.face_objects()[first // 3]
         source, faces = corner[first], index.reshape(-1, 3)
     if len(packed):
-        packed["ids"][:, 0] |= smallness[packed["ids"][:, 1]] << np.uint32(SMALLNESS_BIT)
+        packed["ids"][:, 0] |= small[packed["ids"][:, 1]].astype(np.uint32) << np.uint32(SMALLNESS_BIT)
     packed["position"] = model.vertices[source]
     packed["normal"][:, :3] = model.normals[source]
     packed["uv"] = model.uvs[source]

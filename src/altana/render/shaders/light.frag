@@ -123,14 +123,35 @@ vec3 soft_light(uint held) {
     return steps * exp2(float(held >> 27) - 15.0 - 9.0) * 4.0;
 }
 
-// The share of even light that a surface of this roughness throws back without taking its colour (split sum, Karis' fit).
-float sheen(float rough, float along) {
+// The share of even light that a surface of this roughness throws back: of its colour where one looks straight at it, and without
+// colour (split sum, Karis' fit).
+vec2 thrown(float rough, float along) {
     vec4 r = rough * vec4(-1.0, -0.0275, -0.572, 0.022) + vec4(1.0, 0.0425, 1.04, -0.04);
     float a = min(r.x * r.x, exp2(-9.28 * along)) * r.x + r.y;
-    return 0.04 * (-1.04 * a + r.z) + 1.04 * a + r.w;
+    return vec2(-1.04 * a + r.z, 1.04 * a + r.w);
+}
+
+// The same of paint, wood and stone, which take four hundredths of it.
+float sheen(float rough, float along) {
+    vec2 share = thrown(rough, along);
+    return 0.04 * share.x + share.y;
 }
 
 float power5(float x) { float y = x * x; return y * y * x; }
+
+#ifdef METAL
+// What metal throws towards the eye of the sun's light on it (B. Walter and others, "Microfacet models for refraction", 2007, with
+// C. Schlick's Fresnel).  lobe : the roughness squared; the sun is a disc, so that it is never a point.
+vec3 sun_on_metal(vec3 normal, vec3 to_eye, vec3 colour, float lobe) {
+    vec3 half_way = normalize(to_eye + u_sun);
+    float a2 = max(lobe * lobe, 0.002);
+    float h = max(dot(normal, half_way), 0.0), l = max(dot(normal, u_sun), 1e-3), v = max(dot(normal, to_eye), 1e-3);
+    float spread = h * h * (a2 - 1.0) + 1.0;
+    float hidden = (l + sqrt(a2 + (1.0 - a2) * l * l)) * (v + sqrt(a2 + (1.0 - a2) * v * v));
+    vec3 fresnel = colour + (1.0 - colour) * power5(1.0 - max(dot(to_eye, half_way), 0.0));
+    return fresnel * (a2 / (PI * spread * spread) / hidden);
+}
+#endif
 
 void main() {
     uvec4 texel = texelFetch(u_surface, ivec2(gl_FragCoord.xy), 0);
@@ -193,14 +214,15 @@ void main() {
         // Metal throws back what lies around it in its own colour; the rougher it is, the more of it at once.
         vec3 mirror = reflect(-to_eye, normal);
         float open = u_light_known > 0.5 ? clamp(dot(around, vec3(0.33)) / (u_sky_scale * 2.6), 0.0, 1.0) : u_estimate;
-        vec3 seen = sky_mirrored(mirror);
-        vec3 tint = albedo + (1.0 - albedo) * power5(1.0 - max(dot(normal, to_eye), 0.0));
-        colour = tint * mix(mix(around / PI, seen * open, 0.8), (around + sun) / PI, 0.15 + 0.85 * value);
+        float lobe = value * value;
+        // Below the horizon lies what lights it from below, not the ground far away; and indoors little of the sky is ever met.
+        vec3 seen = mix(sky_mirrored(mirror), around / PI, clamp(-mirror.z * 6.0, 0.0, 1.0));
+        seen = mix(around / PI, seen, open * open * (1.0 - min(1.2 * lobe, 1.0)));
 #ifdef ROOMS
-        colour = mix(colour, tint * (mirrored + sun / PI * (0.15 + 0.85 * value)), tells);
+        seen = mix(seen, mirrored, tells);
 #endif
-        float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);
-        colour += sun * tint * pow(max(dot(normal, normalize(to_eye + u_sun)), 0.0), gloss) * (gloss + 8.0) / 200.0;
+        vec2 share = thrown(value, along);
+        colour = (albedo * share.x + share.y) * seen + sun * sun_on_metal(normal, to_eye, albedo, lobe);
     } else
 #endif
     if (smoothness > 0.3) {

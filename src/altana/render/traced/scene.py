@@ -10,6 +10,7 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.distinct import distinct
+from altana.core.geometry.one_plane import receded
 from altana.core.light.lamps import SHINE, warm_white
 from altana.core.light.sky import Sky
 from altana.core.model import GLASS, WATER, Model
@@ -59,11 +60,12 @@ def shown_faces(model: Model, staging: Staging) -> Bools:
     return kept
 
 
-def moved_vertices(model: Model, staging: Staging) -> tuple[Floats32, Floats32]:
-    """Vertices and normals with what is nudged where it stands now."""
-    vertices, normals = model.vertices, model.normals
-    for item in staging.moved:
+def moved_vertices(model: Model, vertices: Floats32, staging: Staging) -> tuple[Floats32, Floats32]:
+    """``vertices`` (n, 3) of a model and its normals, with what is nudged where it stands now."""
+    normals = model.normals
+    if staging.moved:
         vertices, normals = vertices.copy(), normals.copy()
+    for item in staging.moved:
         thing, matrix = model.objects[item.index], item.array()
         used = distinct(model.faces[thing.first_face : thing.first_face + thing.face_count])
         vertices[used] = vertices[used] @ matrix[:3, :3].T.astype(np.float32) + matrix[:3, 3].astype(
@@ -91,12 +93,14 @@ class SceneMaker:
     def __init__(self, mi: ModuleType, model: Model, white: bool = False) -> None:
         self._mi, self._model, self._white = mi, model, white
         self._surfaces = Surfaces(mi, model)
+        #: Of things in one plane the larger lies a little back.
+        self._vertices = receded(model)
 
     def make(self, sky: Sky, staging: Staging) -> Scenes:
         """The scenes of a sky and a staging."""
         mi, model = self._mi, self._model
         kept = shown_faces(model, staging)
-        vertices, normals = moved_vertices(model, staging)
+        vertices, normals = moved_vertices(model, self._vertices, staging)
         whole: dict[str, Any] = {"type": "scene"}
         bodies: dict[str, Any] = {"type": "scene"}
         leaves: dict[str, Any] = {"type": "scene"}

@@ -1,0 +1,162 @@
+"""Things that lie in one plane, as a cloth on its table or a sign flush with its wall: pictures show the smaller, and no streaks of both.
+
+What is larger recedes there by a fraction of a millimetre, in pictures alone; what is measured stays where it is.
+"""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+
+from altana.core.conventions import Floats, Floats32, Ints
+from altana.core.distinct import distinct
+from altana.core.geometry.cross import area_normals
+from altana.core.geometry.runs import object_boxes
+from altana.core.geometry.shells import outsides
+from altana.core.model import Model
+
+#: So far apart things in one plane are put, and planes are one that lie nearer to each other than this, metres.
+APART_M, NEAR_M = 2.5e-4, 5e-5
+#: Things that share less than this are left, and triangles that are smaller are not looked at, m2.
+LEAST_M2, LEAST_FACE_M2 = 1e-4, 1e-5
+#: Directions are one that differ less than this, as unit vectors.
+LIKE = 1e-3
+#: Larger models are left as they are; so many triangles are held against all others at a time.
+MOST_FACES, AT_A_TIME = 3_000_000, 50_000
+#: How small an object is goes from 0 (4096 m2 and more) to 255 (40 cm2 and less).
+LEAST_LOG2, MOST_LOG2 = -8.0, 12.0
+
+
+def smallness(low: Floats, high: Floats) -> Ints:
+    """(objects,) 0 to 255 by the largest face of each object's box (objects, 3): the smaller of two that lie in one plane is seen."""
+    sides = np.sort(np.maximum(high - low, 1e-4), axis=1)
+    share = (np.log2(sides[:, 1] * sides[:, 2]) - LEAST_LOG2) / (MOST_LOG2 - LEAST_LOG2)
+    small: Ints = np.rint(255.0 * (1.0 - np.clip(share, 0.0, 1.0))).astype(np.int64)
+    return small
+
+
+@dataclass(frozen=True, slots=True)
+class _Flat:
+    """Triangles by their planes: numbers of ``faces``, of their ``plane``, of the ``part`` (what is of one object and one material), outward
+    ``normal`` (n, 3) and ``area`` (n,)."""
+
+    faces: Ints
+    plane: Ints
+    part: Ints
+    normal: Floats
+    area: Floats
+
+    def only(self, chosen: Ints) -> _Flat:
+        """Those of some places."""
+        return _Flat(
+            self.faces[chosen], self.plane[chosen], self.part[chosen], self.normal[chosen], self.area[chosen]
+        )
+
+
+def receded(model: Model) -> Floats32:
+    """(n, 3) float32: the model's vertices, those of the larger of things in one plane a little back; the same array where there are none."""
+    flat = _shared_planes(model) if 0 < len(model.faces) <= MOST_FACES else None
+    pairs = _overlapping(model, flat) if flat is not None and len(flat.faces) else np.zeros((0, 3), np.int64)
+    if flat is None or not len(pairs):
+        return model.vertices
+    steps = _steps(model, flat, pairs)
+    key = flat.plane * (flat.part.max() + 1) + flat.part
+    wanted = np.array(sorted(steps), np.int64)
+    at = np.minimum(np.searchsorted(wanted, key), len(wanted) - 1)
+    moved = np.flatnonzero(wanted[at] == key)
+    step = np.array([steps[item] for item in wanted.tolist()])[at[moved]]
+    back = -flat.normal[moved] * (APART_M * step)[:, None]
+    vertex = model.faces[flat.faces[moved]].reshape(-1).astype(np.int64)
+    # A corner of several triangles of one plane goes back once.
+    once = np.unique(vertex * (flat.plane.max() + 1) + np.repeat(flat.plane[moved], 3), return_index=True)[1]
+    vertices = model.vertices.astype(float)
+    np.add.at(vertices, vertex[once], np.repeat(back, 3, axis=0)[once])
+    return vertices.astype(np.float32)
+
+
+def _shared_planes(model: Model) -> _Flat:
+    """The triangles of planes in which there are several materials."""
+    corners = model.vertices[model.faces].astype(float)
+    corners -= np.median(model.vertices, axis=0)
+    doubled = area_normals(corners)
+    length = np.linalg.norm(doubled, axis=1)
+    sense = outsides(model)
+    faces = np.flatnonzero(length > 2 * LEAST_FACE_M2)
+    normal = doubled[faces] / length[faces, None] * np.where(sense[faces] < 0, -1.0, 1.0)[:, None]
+    # Along an axis: exactly, so that places far away fall into one plane, too.
+    axis = np.where(np.abs(normal) > 1.0 - LIKE, np.sign(normal), 0.0)
+    level = np.abs(axis).any(axis=1) & (np.ptp(_away(axis, corners[faces]), axis=1) < NEAR_M)
+    normal = np.where(level[:, None], axis, normal)
+    away = _away(normal, corners[faces]).mean(axis=1)
+    # Where one direction ends and the next begins is no round number, as directions of buildings are.
+    told = np.floor(normal / LIKE + 0.37).astype(np.int64) + 1100
+    direction = (told[:, 0] * 2201 + told[:, 1]) * 2201 + told[:, 2]
+    order = np.lexsort((away, direction))
+    first = np.ones(len(order), bool)
+    first[1:] = (np.diff(direction[order]) != 0) | (np.diff(away[order]) > NEAR_M)
+    plane = np.empty(len(order), np.int64)
+    plane[order] = np.cumsum(first) - 1
+    material = model.face_material[faces].astype(np.int64)
+    kinds = len(model.materials)
+    several = np.bincount(distinct(plane * kinds + material) // kinds, minlength=len(order) + 1) > 1
+    part = model.face_objects()[faces].astype(np.int64) * kinds + material
+    found = _Flat(faces, plane, part, normal, length[faces] / 2)
+    return found.only(np.flatnonzero(several[plane]))
+
+
+def _away(normal: Floats, corners: Floats) -> Floats:
+    """(n, 3) how far along normals (n, 3) the corners (n, 3, 3) of triangles lie."""
+    away: Floats = np.einsum("ij,ikj->ik", normal, corners)
+    return away
+
+
+def _overlapping(model: Model, flat: _Flat) -> Ints:
+    """(k, 3) planes and two parts each that cover each other there."""
+    corners = model.vertices[model.faces[flat.faces]].astype(float)
+    corners -= corners.reshape(-1, 3).min(axis=0)
+    upright = np.abs(flat.normal).argmax(axis=1)
+    across = np.array([[1, 2], [0, 2], [0, 1]])[upright]
+    places = np.take_along_axis(corners, across[:, None, :], axis=2)
+    # Every plane has ground of its own, side by side.
+    _, rank = np.unique(flat.plane, return_inverse=True)
+    places[..., 0] += (rank * (2.0 * corners.max() + 1.0))[:, None]
+    rings = np.concatenate([places, places[:, :1]], axis=1)
+    shapes: npt.NDArray[np.object_] = np.asarray(shapely.polygons(rings), object)
+    tree, kinds, found = shapely.STRtree(shapes), len(model.materials), []
+    steep = np.abs(flat.normal)[np.arange(len(upright)), upright]
+    for start in range(0, len(shapes), AT_A_TIME):
+        one, two = tree.query(shapes[start : start + AT_A_TIME])
+        one = one + start
+        apart = (one < two) & (flat.part[one] % kinds != flat.part[two] % kinds)
+        one, two = one[apart], two[apart]
+        shared = shapely.area(shapely.intersection(shapes[one], shapes[two])) > LEAST_M2 * steep[one]
+        one, two = one[shared], two[shared]
+        found.append(np.stack([flat.plane[one], flat.part[one], flat.part[two]], axis=1))
+    return np.unique(np.concatenate(found), axis=0)
+
+
+def _steps(model: Model, flat: _Flat, pairs: Ints) -> dict[int, int]:
+    """How many steps each part recedes in its plane, by both in one number: one more than any smaller one that it is covered by."""
+    parts, kinds = int(flat.part.max()) + 1, len(model.materials)
+    small = smallness(*object_boxes(model))
+    key = flat.plane * parts + flat.part
+    keys, index = np.unique(key, return_inverse=True)
+    area = dict(zip(keys.tolist(), np.bincount(index, weights=flat.area).tolist(), strict=True))
+    steps: dict[int, int] = {}
+    for _, group in itertools.groupby(pairs.tolist(), key=lambda row: row[0]):
+        size: dict[int, tuple[float, ...]] = {}
+        under: dict[int, set[int]] = {}
+        for plane, one, two in group:
+            names = plane * parts + one, plane * parts + two
+            for name, part in zip(names, (one, two), strict=True):
+                size[name] = -float(small[part // kinds]), area[name], float(part)
+            lower, upper = sorted(names, key=size.__getitem__, reverse=True)
+            under.setdefault(lower, set()).add(upper)
+        for name in sorted(size, key=size.__getitem__):
+            if name in under:
+                steps[name] = 1 + max(steps.get(item, 0) for item in under[name])
+    return steps
