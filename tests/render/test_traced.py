@@ -561,3 +561,25 @@ def test_metal_in_the_sun_is_as_bright_as_in_final_pictures(engine: ModuleType, 
         live = live_light(model, view, NOON, 4)[9:18, 16:32].mean()
         final = light_of(traced(engine, model, FlatSights(view), 16))[9:18, 16:32].mean()
         assert live == pytest.approx(final, rel=0.2)
+
+
+@pytest.mark.parametrize("hour", [9.0, 18.5])
+def test_a_scene_with_another_light_is_as_if_made_with_it(
+    engine: ModuleType, room: Model, hour: float
+) -> None:
+    """The same bytes as of a scene made anew; a sun that is gone, and a sky of another size, need one."""
+    view, maker = FlatSights(ahead((3.0, -6.0, 1.6))), SceneMaker(engine, room)
+    later = sky_of(Light(47.5, 9.4, 2.0, "2026-06-21", hour))
+    moved, fresh = maker.make(NOON, WHOLE), maker.make(later, WHOLE)
+    Tracer(engine, moved, NOON, WHITE).add(view, Sums.empty(view.size))
+    assert moved.relit(engine, later)
+    sums = []
+    for scenes in (moved, fresh):
+        found = Sums.empty(view.size)
+        for _ in range(2):
+            Tracer(engine, scenes, later, WHITE).add(view, found)
+        sums.append(found)
+    assert np.array_equal(sums[0].light, sums[1].light) and sums[0].light.max() > 0.0
+    night = sky_of(Light(47.5, 9.4, 2.0, "2026-06-21", 1.0))
+    assert not moved.relit(engine, night)
+    assert not maker.make(night, WHOLE).relit(engine, NOON)

@@ -19,7 +19,7 @@ from altana.core.errors import UserError
 from altana.core.geometry.rays import RayScene
 from altana.core.light.transport import Cancelled
 from altana.core.picture_key import KNOWN
-from altana.core.project import Project
+from altana.core.project import Light, Project
 from altana.importers.memory import free_bytes
 from altana.jobs.job_files import ENOUGH_FILE
 from altana.jobs.models import Opened, open_project_models
@@ -47,9 +47,10 @@ LISTEN_S = 0.2
 
 @dataclass(slots=True)
 class _Made:
-    """The scene that was made last, and what it was made for."""
+    """The scene that was made last, what it was made for, and the light that it has now."""
 
     key: tuple[object, ...]
+    light: Light
     scenes: Scenes
 
 
@@ -77,13 +78,19 @@ class TracingWorker:
             self._trace(task, task.order, self._opened)
 
     def _scenes(self, order: TracePicture, opened: Opened, engine: ModuleType) -> Scenes:
-        key = (order.light, order.staging, order.white)
-        if self._made is None or self._made.key != key:
-            # The scene before goes first: two of a large model may not fit.
-            self._made = None
-            maker = SceneMaker(engine, opened.model, order.white)
-            self._made = _Made(key, maker.make(sky_for(order.light, self._base), order.staging))
-        return self._made.scenes
+        key, made = (order.light.lamps, order.staging, order.white), self._made
+        if made is not None and made.key == key and made.light == order.light:
+            return made.scenes
+        sky = sky_for(order.light, self._base)
+        # From film frame to film frame most often only the sun has moved.
+        if made is not None and made.key == key and made.scenes.relit(engine, sky):
+            made.light = order.light
+            return made.scenes
+        # The scene before goes first: two of a large model may not fit.
+        self._made = made = None
+        scenes = SceneMaker(engine, opened.model, order.white).make(sky, order.staging)
+        self._made = _Made(key, order.light, scenes)
+        return scenes
 
     def _trace(self, task: Task, order: TracePicture, opened: Opened) -> None:
         check_memory(order.sights.size, len(opened.model.faces))

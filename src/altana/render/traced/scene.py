@@ -26,10 +26,39 @@ class Scenes:
     """The scene that light is followed in, and who follows it."""
 
     whole: Any
-    #: Changes the direction of the sun; None where there is none.
-    sun: Any
+    #: Changes sky and sun.
+    values: Any
+    #: The size of the picture of the sky, and whether there is a sun.
+    sky_shape: tuple[int, ...]
+    has_sun: bool
     has_panes: bool
     follower: Follower
+
+    def move_sun(self, towards: Any) -> None:
+        """Let the sun shine by another transform (``sun_turn``)."""
+        self.values["sun.to_world"] = towards
+        self.values.update()
+
+    def relit(self, mi: ModuleType, sky: Sky) -> bool:
+        """Put another sky and its sun into the scene, as if it had been made with them, in a quarter of the time; False, and nothing
+        changed, where it has to be made anew: a sun that rises or sets, surroundings of another size.  Lamps have to be the same."""
+        picture = sky_picture(sky)
+        if picture.shape != self.sky_shape or sun_shines(sky) != self.has_sun:
+            return False
+        # The plugin holds one more column on either side, so that it goes on all round.
+        self.values["sky.data"] = mi.TensorXf(
+            np.concatenate([picture[:, -1:], picture, picture[:, :1]], axis=1)
+        )
+        if self.has_sun:
+            self.values["sun.irradiance.value"] = mi.Color3f(*sky.sun_lux)
+            self.values["sun.to_world"] = mi.Transform4f(sun_turn(mi, np.asarray(sky.sun)))
+        self.values.update()
+        return True
+
+
+def sun_shines(sky: Sky) -> bool:
+    """Whether the sun throws light."""
+    return max(sky.sun_lux) > 0.0 and sky.sun[2] > 0.0
 
 
 def sky_picture(sky: Sky) -> Floats32:
@@ -128,8 +157,9 @@ class SceneMaker:
                 (leaves if material.has_holes else bodies)[f"m{number}"] = mesh
         has_panes = len(whole) != len(bodies) + len(leaves) - 1
         whole.update(self._points(sky))
-        whole["sky"] = self._sky(sky)
-        if max(sky.sun_lux) > 0.0 and sky.sun[2] > 0.0:
+        picture = sky_picture(sky)
+        whole["sky"] = self._sky(picture)
+        if sun_shines(sky):
             whole["sun"] = {
                 "type": "directional",
                 "to_world": sun_turn(mi, np.asarray(sky.sun)),
@@ -139,8 +169,14 @@ class SceneMaker:
         # What is seen through panes and between leaves: without them, where there are any.
         solid = mi.load_dict(bodies) if has_panes or len(leaves) > 1 else scene
         foliage = mi.load_dict(leaves) if len(leaves) > 1 else None
-        turning = mi.traverse(scene) if "sun" in whole else None
-        return Scenes(scene, turning, has_panes, Follower(mi, scene, solid, foliage, has_panes))
+        return Scenes(
+            scene,
+            mi.traverse(scene),
+            picture.shape,
+            "sun" in whole,
+            has_panes,
+            Follower(mi, scene, solid, foliage, has_panes),
+        )
 
     def _points(self, sky: Sky) -> dict[str, Any]:
         """The light sources of the file that are no things, while lamps are on."""
@@ -164,9 +200,8 @@ class SceneMaker:
             }  # fmt: skip
         return made
 
-    def _sky(self, sky: Sky) -> dict[str, Any]:
+    def _sky(self, picture: Floats32) -> dict[str, Any]:
         mi = self._mi
-        picture = sky_picture(sky)
         # The plugin's up is Y, and its first column lies towards -Z: a quarter turn brings them to Z and to north.
         turn = mi.ScalarTransform4f().rotate([1, 0, 0], 90)
         return {"type": "envmap", "bitmap": mi.Bitmap(np.array(picture, copy=True)), "to_world": turn}

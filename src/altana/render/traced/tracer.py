@@ -121,7 +121,7 @@ class Tracer:
 
     def _move_sun(self, sample: int) -> None:
         """Each sample has the sun from another place of its disc: half-shadows."""
-        if self.scenes.sun is None:
+        if not self.scenes.has_sun:
             return
         import drjit as dr
 
@@ -135,8 +135,7 @@ class Tracer:
         towards = self.mi.Transform4f(sun_turn(self.mi, moved / np.linalg.norm(moved)))
         # A number that might change, not one that is written into the recording.
         dr.make_opaque(towards)
-        self.scenes.sun["sun.to_world"] = towards
-        self.scenes.sun.update()
+        self.scenes.move_sun(towards)
 
     def _rays(self, sights: Sights, rows: range, sample: int) -> tuple[Any, Floats, Floats]:
         wide = sights.size[0]
