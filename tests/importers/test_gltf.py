@@ -9,13 +9,19 @@ from typing import Any
 import DracoPy
 import numpy as np
 import pytest
+import trimesh
+from PIL import Image
 from scipy.spatial.transform import Rotation
+from trimesh.visual.material import PBRMaterial
 
 from altana.core.errors import UserError
 from altana.core.light.tone import encoded
 from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Model
 from altana.importers.gltf.scene import rotation_of
 from altana.importers.table import read_model
+from altana.render.traced.engine import start_engine
+from altana.render.traced.surfaces import Surfaces
+from tests.conftest import box_between
 from tests.importers.gltf_samples import SQUARE, SQUARE_FACES, SQUARE_UVS, Writer
 
 
@@ -341,3 +347,30 @@ def test_quaternions_turn_as_the_standard_library_says() -> None:
     for quaternion in np.random.default_rng(4).normal(size=(50, 4)):
         assert np.allclose(rotation_of(quaternion), Rotation.from_quat(quaternion).as_matrix(), atol=1e-12)
     assert np.array_equal(rotation_of(np.zeros(4)), np.eye(3))
+
+
+def test_metal_and_roughness_of_a_picture(tmp_path: Path) -> None:
+    """Live their mean holds, whatever the factors are; final has them place by place as the file says."""
+    pixels = np.zeros((4, 4, 3), np.uint8)
+    pixels[:, :2] = (0, 204, 255)
+    pixels[:, 2:] = (0, 102, 0)
+    box = box_between((0, 0, 0), (1, 1, 1))
+    for metal, rough in ((1.0, 1.0), (0.6, 0.5)):
+        box.visual = trimesh.visual.TextureVisuals(
+            uv=np.asarray(box.vertices)[:, :2],
+            material=PBRMaterial(
+                metallicFactor=metal, roughnessFactor=rough, metallicRoughnessTexture=Image.fromarray(pixels)
+            ),
+        )
+        box.export(tmp_path / "m.glb")
+        model = read_model(tmp_path / "m.glb")[0]
+        (material,) = model.materials
+        assert (material.metal, material.roughness) == (
+            pytest.approx(0.5 * metal),
+            pytest.approx(0.6 * rough),
+        )
+        mi, _ = start_engine()
+        surface = Surfaces(mi, model).of(material, False)["surface"]
+        found = {name: np.array(surface[name]["bitmap"]) for name in ("metallic", "roughness")}
+        assert np.allclose(np.unique(found["metallic"]), [0.0, metal], atol=0.01)
+        assert np.allclose(np.unique(found["roughness"]), np.array([0.4, 0.8]) * rough, atol=0.01)

@@ -79,9 +79,10 @@ class Materials:
             self._picture(told.get("occlusionTexture")),
             self._picture(told.get("emissiveTexture")),
         )
-        # The picture says where it is metal; without one that is read live, the factor alone would turn all of it to metal.
-        if maps.finish >= 0 and metal >= 1.0 and rough >= 1.0:
-            metal, rough = self._means(maps.finish)
+        # The picture says where it is metal and how rough; as one value its mean holds, which final pictures part again.
+        if maps.finish >= 0:
+            of_metal, of_rough = self._means(maps.finish)
+            metal, rough = metal * of_metal, rough * of_rough
         alpha = {"MASK": MASK, "BLEND": BLEND}.get(str(told.get("alphaMode")), OPAQUE)
         clear, opacity, tint = _clearness(told, float(body.factor[3]) if alpha == BLEND else 1.0)
         if alpha != OPAQUE and not (image >= 0 and encoded_has_opacity(self._raw.images[image].data)):

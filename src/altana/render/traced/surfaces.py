@@ -100,10 +100,15 @@ class Surfaces:
         rough: Any = max(float(material.roughness), SMOOTHEST)
         metal: Any = float(material.metal)
         if finish is not None:
-            rough = self.texture(
-                np.maximum(finish[..., 1] * np.float32(material.roughness), SMOOTHEST), material.wraps
+            # What the material says is the mean of what its picture says.
+            roughs, metals = (
+                np.clip(part * np.float32(mean / max(float(part.mean()), 1e-3)), low, 1.0)
+                for part, mean, low in (
+                    (finish[..., 1], material.roughness, SMOOTHEST),
+                    (finish[..., 2], material.metal, 0.0),
+                )
             )
-            metal = self.texture(finish[..., 2] * np.float32(material.metal), material.wraps)
+            rough, metal = self.texture(roughs, material.wraps), self.texture(metals, material.wraps)
         return {
             "type": "principled",
             "base_color": self.colour(material, painted),
