@@ -444,6 +444,25 @@ def test_a_painted_thing_has_its_paint(engine: ModuleType) -> None:
     assert found == pytest.approx(wanted, rel=0.03)
 
 
+def test_a_picture_on_a_painted_thing_has_both(engine: ModuleType) -> None:
+    view, data = ahead(width=48), io.BytesIO()
+    Image.new("RGB", (4, 4), (255, 128, 255)).save(data, "PNG")
+    block = model_of(("Block", box_between((-3, 4, -2), (3, 5, 4)), Material("Brick", (1, 1, 1, 1), 0)))
+    block = replace(block, images=(EncodedImage("a.png", data.getvalue()),))
+    painted = replace(block, colours=np.tile(np.uint8([255, 255, 128, 255]), (len(block.vertices), 1)))
+    half = 128 / 255
+    same = model_of(("Block", box_between((-3, 4, -2), (3, 5, 4)), Material("Same", (1.0, half, half, 1.0))))
+    found, wanted = (
+        light_of(traced(engine, model, FlatSights(view), 8))[10:17, 18:30].mean(axis=(0, 1))
+        for model in (painted, same)
+    )
+    assert found == pytest.approx(wanted, rel=0.03)
+    guides = Tracer(engine, SceneMaker(engine, painted).make(NOON, WHOLE), NOON, WHITE).guides(
+        FlatSights(view)
+    )
+    assert guides.albedo[13, 24, 1] < 0.5 * guides.albedo[13, 24, 0]
+
+
 def test_what_is_seen_through_holes_guides_too(engine: ModuleType) -> None:
     buffer, picture = io.BytesIO(), np.zeros((8, 8, 4), np.uint8)
     picture[:4] = (30, 160, 30, 255)

@@ -13,6 +13,7 @@ from altana.core.light.gathering import FROSTED
 from altana.core.light.tone import decoded as linear
 from altana.core.model import CLAMP, GLASS, MASK, MIRROR, REPEAT, WATER, Material, Model
 from altana.render.images import decoded
+from altana.render.traced.painted import painted_picture
 from altana.render.traced.panes import pane_surface
 
 SMOOTHEST = 0.04
@@ -62,21 +63,23 @@ class Surfaces:
             made["to_uv"] = flat.scale([1.0 / count[0], 1.0 / count[1]])
         return made
 
-    def colour(self, material: Material, painted: bool = False) -> Surface:
-        """The base colour, linear, as one value, a texture, or what the mesh is ``painted`` with."""
+    def colour(self, material: Material, painted: bool = False) -> Any:
+        """The base colour, linear, as one value, a texture, what the mesh is ``painted`` with, or both."""
         factor = linear(np.array(material.colour[:3], np.float32))
-        pixels = self.picture(material.image)
+        pixels, paint = self.picture(material.image), {"type": "mesh_attribute", "name": PAINT}
         if pixels is None:
-            if painted:
-                return {"type": "mesh_attribute", "name": PAINT}
-            return {"type": "rgb", "value": factor.tolist()}
-        return self.texture(
+            return paint if painted else {"type": "rgb", "value": factor.tolist()}
+        if painted:
+            # What the vertices have holds the factor already.
+            factor = np.ones(3, np.float32)
+        picture = self.texture(
             np.clip(linear(pixels[..., :3]) * factor, 0.0, 1.0).astype(np.float32), material.wraps
         )
+        return painted_picture(self._mi, picture, paint) if painted else picture
 
     def paint(self, material: Material, vertices: Ints) -> Floats32 | None:
-        """(n, 3) linear base colours of vertices, where the file paints them and no picture covers them; else None."""
-        if not len(self._model.colours) or material.image >= 0:
+        """(n, 3) linear base colours of vertices, where the file paints them; else None."""
+        if not len(self._model.colours):
             return None
         painted = self._model.colours[vertices, :3]
         if (painted == 255).all():
