@@ -25,8 +25,12 @@ APART_M, NEAR_M = 2.5e-4, 5e-5
 LEAST_M2, LEAST_FACE_M2 = 1e-4, 1e-5
 #: Directions are one that differ less than this, as unit vectors.
 LIKE = 1e-3
+#: Where along the directions' numbers they are parted: twice, at no round number, as directions of buildings are.
+SHIFTS = (0.37, 0.87)
 #: Larger models are left as they are; so many triangles are held against all others at a time.
-MOST_FACES, AT_A_TIME = 3_000_000, 50_000
+MOST_FACES, AT_A_TIME = 3_000_000, 5_000
+#: Two parts are held against each other by so many of their triangles at a time; after so many pairs of triangles it is enough.
+LOOKED_AT, MOST_PAIRS = 64, 30_000_000
 #: How small an object is goes from 0 (4096 m2 and more) to 255 (40 cm2 and less).
 LEAST_LOG2, MOST_LOG2 = -8.0, 12.0
 
@@ -59,10 +63,26 @@ class _Flat:
 
 def receded(model: Model) -> Floats32:
     """(n, 3) float32: the model's vertices, those of the larger of things in one plane a little back; the same array where there are none."""
-    flat = _shared_planes(model) if 0 < len(model.faces) <= MOST_FACES else None
-    pairs = _overlapping(model, flat) if flat is not None and len(flat.faces) else np.zeros((0, 3), np.int64)
-    if flat is None or not len(pairs):
+    if not 0 < len(model.faces) <= MOST_FACES:
         return model.vertices
+    sides, back = _sides(model), np.zeros((0, 3))
+    # Where one direction ends and the next begins two sides of one plane may fall apart; then the other division has them together.
+    for shift in SHIFTS:
+        moves = _moves(model, _shared_planes(model, sides, shift))
+        if moves is not None:
+            back = (
+                moves
+                if not len(back)
+                else np.where((moves**2).sum(1, keepdims=True) > (back**2).sum(1, keepdims=True), moves, back)
+            )
+    return (model.vertices + back).astype(np.float32) if len(back) else model.vertices
+
+
+def _moves(model: Model, flat: _Flat) -> Floats | None:
+    """(n, 3) metres by which vertices go back, None where none does."""
+    pairs = _overlapping(model, flat) if len(flat.faces) else np.zeros((0, 3), np.int64)
+    if not len(pairs):
+        return None
     steps = _steps(model, flat, pairs)
     key = flat.plane * (flat.part.max() + 1) + flat.part
     wanted = np.array(sorted(steps), np.int64)
@@ -73,13 +93,22 @@ def receded(model: Model) -> Floats32:
     vertex = model.faces[flat.faces[moved]].reshape(-1).astype(np.int64)
     # A corner of several triangles of one plane goes back once.
     once = np.unique(vertex * (flat.plane.max() + 1) + np.repeat(flat.plane[moved], 3), return_index=True)[1]
-    vertices = model.vertices.astype(float)
-    np.add.at(vertices, vertex[once], np.repeat(back, 3, axis=0)[once])
-    return vertices.astype(np.float32)
+    made = np.zeros((len(model.vertices), 3))
+    np.add.at(made, vertex[once], np.repeat(back, 3, axis=0)[once])
+    return made
 
 
-def _shared_planes(model: Model) -> _Flat:
-    """The triangles of planes in which there are several materials."""
+@dataclass(frozen=True, slots=True)
+class _Sides:
+    """Numbers of triangles that are large enough, their outward ``normal`` (n, 3), how far along it they lie and their ``area`` (n,)."""
+
+    faces: Ints
+    normal: Floats
+    away: Floats
+    area: Floats
+
+
+def _sides(model: Model) -> _Sides:
     corners = model.vertices[model.faces].astype(float)
     corners -= np.median(model.vertices, axis=0)
     doubled = area_normals(corners)
@@ -91,20 +120,23 @@ def _shared_planes(model: Model) -> _Flat:
     axis = np.where(np.abs(normal) > 1.0 - LIKE, np.sign(normal), 0.0)
     level = np.abs(axis).any(axis=1) & (np.ptp(_away(axis, corners[faces]), axis=1) < NEAR_M)
     normal = np.where(level[:, None], axis, normal)
-    away = _away(normal, corners[faces]).mean(axis=1)
-    # Where one direction ends and the next begins is no round number, as directions of buildings are.
-    told = np.floor(normal / LIKE + 0.37).astype(np.int64) + 1100
+    return _Sides(faces, normal, _away(normal, corners[faces]).mean(axis=1), length[faces] / 2)
+
+
+def _shared_planes(model: Model, sides: _Sides, shift: float) -> _Flat:
+    """The triangles of planes in which there are several materials.  shift : where directions are parted, 0 to 1."""
+    told = np.floor(sides.normal / LIKE + shift).astype(np.int64) + 1100
     direction = (told[:, 0] * 2201 + told[:, 1]) * 2201 + told[:, 2]
-    order = np.lexsort((away, direction))
+    order = np.lexsort((sides.away, direction))
     first = np.ones(len(order), bool)
-    first[1:] = (np.diff(direction[order]) != 0) | (np.diff(away[order]) > NEAR_M)
+    first[1:] = (np.diff(direction[order]) != 0) | (np.diff(sides.away[order]) > NEAR_M)
     plane = np.empty(len(order), np.int64)
     plane[order] = np.cumsum(first) - 1
-    material = model.face_material[faces].astype(np.int64)
+    material = model.face_material[sides.faces].astype(np.int64)
     kinds = len(model.materials)
     several = np.bincount(distinct(plane * kinds + material) // kinds, minlength=len(order) + 1) > 1
-    part = model.face_objects()[faces].astype(np.int64) * kinds + material
-    found = _Flat(faces, plane, part, normal, length[faces] / 2)
+    part = model.face_objects()[sides.faces].astype(np.int64) * kinds + material
+    found = _Flat(sides.faces, plane, part, sides.normal, sides.area)
     return found.only(np.flatnonzero(several[plane]))
 
 
@@ -126,17 +158,55 @@ def _overlapping(model: Model, flat: _Flat) -> Ints:
     places[..., 0] += (rank * (2.0 * corners.max() + 1.0))[:, None]
     rings = np.concatenate([places, places[:, :1]], axis=1)
     shapes: npt.NDArray[np.object_] = np.asarray(shapely.polygons(rings), object)
-    tree, kinds, found = shapely.STRtree(shapes), len(model.materials), []
     steep = np.abs(flat.normal)[np.arange(len(upright)), upright]
-    for start in range(0, len(shapes), AT_A_TIME):
-        one, two = tree.query(shapes[start : start + AT_A_TIME])
-        one = one + start
-        apart = (one < two) & (flat.part[one] % kinds != flat.part[two] % kinds)
-        one, two = one[apart], two[apart]
-        shared = shapely.area(shapely.intersection(shapes[one], shapes[two])) > LEAST_M2 * steep[one]
-        one, two = one[shared], two[shared]
-        found.append(np.stack([flat.plane[one], flat.part[one], flat.part[two]], axis=1))
-    return np.unique(np.concatenate(found), axis=0)
+    return _Search(shapes, flat, rank, len(model.materials), steep).pairs()
+
+
+class _Search:
+    """Looks for parts that cover each other.  shapes : triangles on their planes; rank : the planes' numbers without gaps; kinds : how many
+    materials there are; steep : how much smaller areas are there than they really are."""
+
+    def __init__(
+        self, shapes: npt.NDArray[np.object_], flat: _Flat, rank: Ints, kinds: int, steep: Floats
+    ) -> None:
+        self._shapes, self._flat, self._rank, self._kinds, self._steep = shapes, flat, rank, kinds, steep
+        self._boxes: Floats = shapely.bounds(shapes)
+        self._names, self._part = np.unique(flat.part, return_inverse=True)
+
+    def pairs(self) -> Ints:
+        """(k, 3) planes and two parts each."""
+        tree, found, looked_at = shapely.STRtree(self._shapes), np.zeros(0, np.int64), 0
+        count = len(self._names)
+        for start in range(0, len(self._shapes), AT_A_TIME):
+            one, two = tree.query(self._shapes[start : start + AT_A_TIME])
+            one = one + start
+            apart = (one < two) & (self._flat.part[one] % self._kinds != self._flat.part[two] % self._kinds)
+            one, two = one[apart], two[apart]
+            looked_at += len(apart)
+            low, high = (pick(self._part[one], self._part[two]) for pick in (np.minimum, np.maximum))
+            key = (self._rank[one] * count + low) * count + high
+            left = np.flatnonzero(~np.isin(key, found))
+            best = left[self._best(one[left], two[left], key[left])]
+            one, two = one[best], two[best]
+            shared = shapely.area(shapely.intersection(self._shapes[one], self._shapes[two]))
+            found = np.union1d(found, key[best][shared > LEAST_M2 * self._steep[one]])
+            if looked_at > MOST_PAIRS:
+                break
+        first = np.unique(self._rank, return_index=True)[1]
+        planes = self._flat.plane[first][found // count // count]
+        return np.stack([planes, self._names[found // count % count], self._names[found % count]], axis=1)
+
+    def _best(self, one: Ints, two: Ints, key: Ints) -> Ints:
+        """Which few of each ``key`` to look at: those whose boxes share most."""
+        a, b = self._boxes[one], self._boxes[two]
+        side = np.maximum(np.minimum(a[:, 2:], b[:, 2:]) - np.maximum(a[:, :2], b[:, :2]), 0.0)
+        order = np.lexsort((-side[:, 0] * side[:, 1], key))
+        fresh = np.ones(len(order), bool)
+        fresh[1:] = np.diff(key[order]) != 0
+        starts = np.flatnonzero(fresh)
+        place = np.arange(len(order)) - starts[np.cumsum(fresh) - 1]
+        few: Ints = order[place < LOOKED_AT]
+        return few
 
 
 def _steps(model: Model, flat: _Flat, pairs: Ints) -> dict[int, int]:

@@ -8,6 +8,7 @@ from typing import Any
 
 def painted_picture(mi: ModuleType, picture: dict[str, Any], paint: dict[str, Any]) -> Any:
     """The texture that is the product of two; ``paint`` is an attribute of the mesh."""
+
     class Painted(mi.Texture):  # type: ignore[name-defined, misc]
         """Two textures at once."""
 

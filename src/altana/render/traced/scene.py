@@ -13,7 +13,7 @@ from altana.core.distinct import distinct
 from altana.core.geometry.one_plane import receded
 from altana.core.light.lamps import SHINE, warm_white
 from altana.core.light.sky import Sky
-from altana.core.model import GLASS, WATER, Model
+from altana.core.model import GLASS, WATER, Material, Model
 from altana.core.staging import Staging
 from altana.render.traced.following import Follower
 from altana.render.traced.surfaces import PAINT, RIPPLES_M, Surfaces
@@ -141,17 +141,10 @@ class SceneMaker:
             paint = self._surfaces.paint(material, used)
             told = self._surfaces.of(material, self._white, paint is not None)
             surface = mi.load_dict(told) if isinstance(told, dict) else told
-            share = sky.lamps if material.lamp else 1.0
-            glow = (
-                self._surfaces.glow(material, SHINE * share)
-                if share and not (self._white and not material.lamp)
-                else None
-            )
             places = vertices[used]
             uvs = places[:, :2] / np.float32(RIPPLES_M) if material.kind == WATER else model.uvs[used]
-            mesh = self._mesh(
-                f"material {number}", _Part(index, places, normals[used], uvs, paint), surface, glow
-            )
+            part = _Part(index, places, normals[used], uvs, paint)
+            mesh = self._mesh(f"material {number}", part, surface, self._glow(material, sky))
             whole[f"m{number}"] = mesh
             if material.kind != GLASS:
                 (leaves if material.has_holes else bodies)[f"m{number}"] = mesh
@@ -177,6 +170,13 @@ class SceneMaker:
             has_panes,
             Follower(mi, scene, solid, foliage, has_panes),
         )
+
+    def _glow(self, material: Material, sky: Sky) -> Any:
+        """What a material throws by itself; on white card only lamps do."""
+        share = sky.lamps if material.lamp else 1.0
+        if not share or (self._white and not material.lamp):
+            return None
+        return self._surfaces.glow(material, SHINE * share)
 
     def _points(self, sky: Sky) -> dict[str, Any]:
         """The light sources of the file that are no things, while lamps are on."""
