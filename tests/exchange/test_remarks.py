@@ -227,7 +227,6 @@ def test_an_answer_goes_back_under_the_same_topic(
         send_bcf(demo_project, demo_copy, (), [remark], tmp_path / "no.bcf")
 
 
-@pytest.mark.slow
 def test_hostile_archives_take_nothing(tmp_path: Path) -> None:
     good_one = tmp_path / "good.bcf"
     write_bcf(good_one, "T", "", [Sending(VIEW, png())], (0.0, 0.0, 0.0), "3.0", NOW)

@@ -307,7 +307,6 @@ def test_twenty_damaged_variants(suffix: str, tmp_path: Path, demo_files: Path) 
     read_in_a_child(damaged_files(tmp_path, suffix))
 
 
-@pytest.mark.slow
 def test_damaged_variants_of_every_kind(tmp_path: Path, demo_files: Path) -> None:
     names = [name for suffix in SUFFIXES for name in damaged_files(tmp_path, suffix, 4)]
     assert len(names) >= 5 * len(SUFFIXES)

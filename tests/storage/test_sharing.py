@@ -134,7 +134,6 @@ def test_whatever_two_people_do_the_merged_project_can_be_read(one: list, two: l
 # ---------------------------------------------------------------------- the file
 
 
-@pytest.mark.slow
 def test_two_loops_of_camera_add_lose_none(path: Path) -> None:
     script = (
         "import sys\nfrom click.testing import CliRunner\nfrom altana.cli.main import commands\n"

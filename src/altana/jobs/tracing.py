@@ -16,6 +16,7 @@ import numpy as np
 
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
+from altana.core.geometry.one_plane import receded
 from altana.core.geometry.rays import RayScene
 from altana.core.light.transport import Cancelled
 from altana.core.picture_key import KNOWN
@@ -64,6 +65,8 @@ class TracingWorker:
         self._engine: ModuleType | None = None
         self._rays: RayScene | None = None
         self._made: _Made | None = None
+        #: Where the model's vertices lie in traced pictures: the same for every scene of it.
+        self._vertices: Floats32 | None = None
         #: The sums of the picture before: more samples of the same go on from there.
         self._sums: tuple[str, Sums] | None = None
 
@@ -71,7 +74,7 @@ class TracingWorker:
         """Do one task."""
         if isinstance(task.order, OpenModels):
             self._opened = open_project_models(task.order.project, Path(task.order.path))
-            self._rays, self._made, self._sums = None, None, None
+            self._rays, self._made, self._sums, self._vertices = None, None, None, None
             self._base = Path(task.order.path).parent
             self._desk.answer(task, ModelsOpened(KNOWN))
         elif isinstance(task.order, TracePicture) and self._opened is not None:
@@ -88,7 +91,9 @@ class TracingWorker:
             return made.scenes
         # The scene before goes first: two of a large model may not fit.
         self._made = made = None
-        scenes = SceneMaker(engine, opened.model, order.white).make(sky, order.staging)
+        if self._vertices is None:
+            self._vertices = receded(opened.model)
+        scenes = SceneMaker(engine, opened.model, order.white, self._vertices).make(sky, order.staging)
         self._made = _Made(key, order.light, scenes)
         return scenes
 

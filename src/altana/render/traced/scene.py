@@ -117,13 +117,15 @@ class _Part:
 
 
 class SceneMaker:
-    """Makes scenes of one model."""
+    """Makes scenes of one model.  vertices : as ``receded`` has them, where that is known."""
 
-    def __init__(self, mi: ModuleType, model: Model, white: bool = False) -> None:
+    def __init__(
+        self, mi: ModuleType, model: Model, white: bool = False, vertices: Floats32 | None = None
+    ) -> None:
         self._mi, self._model, self._white = mi, model, white
         self._surfaces = Surfaces(mi, model)
         #: Of things in one plane the larger lies a little back.
-        self._vertices = receded(model)
+        self._vertices = receded(model) if vertices is None else vertices
 
     def make(self, sky: Sky, staging: Staging) -> Scenes:
         """The scenes of a sky and a staging."""
