@@ -11,6 +11,7 @@ from collections import deque
 from collections.abc import Iterator
 from pathlib import Path
 
+import hypothesis
 import numpy as np
 import pytest
 import trimesh
@@ -29,6 +30,10 @@ from tests.shared_card import shared
 
 ROOT = Path(__file__).parents[1]
 BUILD = ROOT / "build"
+
+# How long an example takes says how busy the machine is, not whether it is right.
+hypothesis.settings.register_profile("untimed")
+hypothesis.settings.load_profile("untimed")
 
 
 @pytest.fixture(scope="session", autouse=True)

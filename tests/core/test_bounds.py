@@ -82,7 +82,7 @@ def test_a_far_bound_never_lies_before_the_near_one() -> None:
 
 
 @given(st.floats(-80, 80), st.floats(-40, 40), st.floats(0.5, 8))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_a_turned_camera_keeps_the_fixed_place_on_its_bound(heading: float, tilt: float, away: float) -> None:
     fixed = near_fixed(with_near(CAMERA, away), True)
     turned = turn(fixed, heading, tilt)
@@ -196,7 +196,7 @@ def test_where_a_camera_stands_goes_by_where_its_sight_begins() -> None:
 
 
 @given(metres, metres, st.floats(0, 360), st.floats(0.3, 6), st.floats(0.3, 6))
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_points_and_rays_agree_about_a_wall_cut(
     x: float, y: float, heading: float, left: float, up: float
 ) -> None:

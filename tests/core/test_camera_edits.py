@@ -95,7 +95,7 @@ def test_formats_keep_their_own_size_shift_and_guides() -> None:
     assert from_json(to_json(project), "x") == project
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(st.lists(st.tuples(st.sampled_from(["add", "use", "remove", "rise"]), st.integers(0, 4)), max_size=12))
 def test_formats_in_any_order_stay_whole(steps: list[tuple[str, int]]) -> None:
     project = project_of(1)
@@ -231,7 +231,7 @@ def test_settings_are_copied_to_others_but_not_to_locked_ones() -> None:
     assert {name for names in SETTINGS.values() for name in names} <= {f.name for f in fields(Camera)}
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.sets(st.integers(1, 6), min_size=1), st.one_of(st.none(), st.integers(1, 6)))
 def test_reordering_keeps_every_camera(moved: set[int], before: int | None) -> None:
     start = project_of(6)
@@ -278,7 +278,7 @@ def test_tidied_places() -> None:
     assert (ahead.eye, ahead.heading_deg) == ((1.23, -3.46, 1.6), 33.0)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.lists(st.sampled_from(["variant", "format", "nudge", "plan", "group"]), min_size=1, max_size=8))
 def test_undo_gives_back_the_identical_project(steps: list[str]) -> None:
     document = Document(project_of())

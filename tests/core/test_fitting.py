@@ -127,7 +127,7 @@ def test_overview_and_views_of_objects_show_them(building: Model) -> None:
         assert depth > 0.3
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(
     st.floats(10, 120),
     st.floats(10, 120),

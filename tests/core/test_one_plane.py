@@ -61,7 +61,7 @@ def test_bodies_wound_inside_out_recede_inward_too() -> None:
     assert tops(model, receded(model)) == [pytest.approx(-APART_M), 0.0]
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     turn=st.floats(0.0, 360.0),
     lean=st.floats(0.0, 90.0),

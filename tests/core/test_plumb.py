@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from altana.core.camera.plumb import kept_true, plumb
@@ -33,7 +33,6 @@ def test_worked_figures() -> None:
 tilts, focals, rises = st.floats(-50, 50), st.floats(14, 120), st.floats(-8, 8)
 
 
-@settings(deadline=None)
 @given(st.floats(0, 360), tilts, focals, rises, st.floats(0, 1), st.booleans())
 def test_centre_stays_and_size_is_kept(
     heading: float, tilt: float, focal: float, rise: float, amount: float, keep: bool

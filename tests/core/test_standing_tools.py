@@ -99,7 +99,7 @@ def test_square_needs_a_wall() -> None:
         square_to_wall(Camera("", "x", (0.0, 0.0, 1.6)), RayScene(ground.vertices, ground.faces))
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.floats(0.4, 5.6), st.floats(0.4, 3.6), st.floats(-35, 35))
 def test_between_walls_and_middle_of_the_room(x: float, y: float, off: float) -> None:
     model = turned_room(0.0)

@@ -85,7 +85,7 @@ def walks(draw: st.DrawFn) -> Walk:
 
 @pytest.mark.slow
 @given(walks())
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 def test_every_walk_keeps_its_promises(walk: Walk) -> None:
     try:
         line = resolve(walk, None)
@@ -493,7 +493,7 @@ def test_spans_of_looking_are_added_changed_and_removed() -> None:
     assert emptied.looks == ()
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     st.lists(st.floats(0.4, 6.0), min_size=2, max_size=6),
     st.lists(st.floats(0.3, 8.0), min_size=2, max_size=6),

@@ -23,7 +23,7 @@ from tests.importers.test_gltf import area, facing
 ELL = np.array([(0, 0), (4, 0), (4, 1), (1, 1), (1, 4), (0, 4)], float)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.integers(5, 14), st.integers(0, 10_000), st.floats(0.0, 6.28), st.booleans())
 def test_a_concave_face_keeps_its_area_and_its_side(
     corners: int, seed: int, turn: float, clockwise: bool

@@ -53,7 +53,7 @@ def drawn(model: Model, renderers: list[Renderer], quality: Quality = SHARP, vie
     return picture
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 @given(
     st.floats(-170, 170), st.floats(-70, 70), st.floats(-30, 30), st.floats(-12, 12), st.floats(-12, 12), st.floats(0.0, 1.5),
     st.tuples(st.floats(-20, 20), st.floats(-20, 20), st.floats(1.6, 12)),

@@ -114,7 +114,7 @@ def changed(project: Project, steps: list[tuple[str, int, int]]) -> Project:
 
 
 @given(STEPS, STEPS)
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 def test_whatever_two_people_do_the_merged_project_can_be_read(one: list, two: list) -> None:  # type: ignore[type-arg]
     base = project_with("A", "B", "C", "D")
     ours, theirs = changed(base, one), changed(base, two)
